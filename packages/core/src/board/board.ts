@@ -1,0 +1,138 @@
+import Joi from 'joi';
+import { type CardRule, cardRuleSchema } from '../flash/cardName';
+import { NET_PATTERN, type Net, parseNet } from './net';
+
+export interface Header {
+  id: string;
+  /** Centre of contact 1, measured from the front left corner of the outline. */
+  at_mm: { x: number; y: number };
+  /** Which way contact 2 lies from contact 1. */
+  runs: 'right' | 'up';
+  family: string;
+  pitch_mm: number;
+  contacts: string[];
+  max_a?: number;
+  for?: string;
+}
+
+export interface Socket {
+  id: string;
+  at_mm: { x: number; y: number };
+  step: number;
+  dir: number;
+  enable: number;
+  serial?: { line: string; address: number };
+}
+
+/** What the board itself adds between a header contact and its chip pin. */
+export interface InputCircuit {
+  pin: number;
+  pull_up_ohms: number;
+  to_v: number;
+}
+
+export interface CardRoute {
+  kind: 'card';
+  rule: CardRule;
+  max_card_gb: number;
+  /** The build target this board's bootloader accepts. */
+  target: string;
+  load_address: number;
+  evidence: string;
+}
+export type FlashRoute = CardRoute;
+
+export interface Board {
+  jolly: 'board/1';
+  id: string;
+  name: string;
+  revision: string;
+  chip: string;
+  outline_mm: { x: number; y: number };
+  holes_mm: { x: number; y: number }[];
+  input_v: number[];
+  headers: Header[];
+  sockets: Socket[];
+  inputs: InputCircuit[];
+  /** The pins of the serial port that faces the host. */
+  host_serial: { receive: number; send: number };
+  routes: FlashRoute[];
+}
+
+const id = () => Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40);
+const place = () => Joi.object({ x: Joi.number().required(), y: Joi.number().required() });
+const pin = () => Joi.number().integer().min(0).max(255);
+
+export const boardSchema = Joi.object<Board>({
+  jolly: Joi.valid('board/1').required(),
+  id: id().required(),
+  name: Joi.string().max(60).required(),
+  revision: Joi.string().max(12).required(),
+  chip: id().required(),
+  outline_mm: place().required(),
+  holes_mm: Joi.array().items(place()).required(),
+  input_v: Joi.array().items(Joi.number().greater(0)).min(1).required(),
+  headers: Joi.array()
+    .items(
+      Joi.object<Header>({
+        id: Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/).max(20).required(),
+        at_mm: place().required(),
+        runs: Joi.valid('right', 'up').required(),
+        family: Joi.string().max(40).required(),
+        pitch_mm: Joi.number().greater(0).required(),
+        contacts: Joi.array().items(Joi.string().pattern(NET_PATTERN)).min(1).required(),
+        max_a: Joi.number().greater(0),
+        for: Joi.string().max(60),
+      }),
+    )
+    .unique('id')
+    .required(),
+  sockets: Joi.array()
+    .items(
+      Joi.object<Socket>({
+        id: Joi.string().pattern(/^[A-Z0-9]+$/).max(10).required(),
+        at_mm: place().required(),
+        step: pin().required(),
+        dir: pin().required(),
+        enable: pin().required(),
+        serial: Joi.object({ line: Joi.string().max(10).required(), address: Joi.number().integer().min(0).max(255).required() }),
+      }),
+    )
+    .unique('id')
+    .required(),
+  inputs: Joi.array()
+    .items(Joi.object<InputCircuit>({ pin: pin().required(), pull_up_ohms: Joi.number().greater(0).required(), to_v: Joi.number().greater(0).required() }))
+    .unique('pin')
+    .required(),
+  host_serial: Joi.object({ receive: pin().required(), send: pin().required() }).required(),
+  routes: Joi.array()
+    .items(
+      Joi.object<CardRoute>({
+        kind: Joi.valid('card').required(),
+        rule: cardRuleSchema.required(),
+        max_card_gb: Joi.number().greater(0).required(),
+        target: id().required(),
+        load_address: Joi.number().integer().min(0).required(),
+        evidence: Joi.string().max(200).required(),
+      }),
+    )
+    .min(1)
+    .required(),
+});
+
+/** The net of a contact written `HEADER.number` (numbers start at 1), or undefined when there is no such contact. */
+export function contactNet(board: Board, contact: string): Net | undefined {
+  const [headerId, number] = contact.split('.');
+  const text = board.headers.find((header) => header.id === headerId)?.contacts[Number(number) - 1];
+  return text === undefined ? undefined : parseNet(text);
+}
+
+/** The header a contact written `HEADER.number` belongs to. */
+export function headerOf(board: Board, contact: string): Header | undefined {
+  return board.headers.find((header) => header.id === contact.split('.')[0]);
+}
+
+/** Volts of a supply net on this board, given what feeds it. */
+export function supplyVolts(source: '5v' | '3v3' | 'vin', vin: number): number {
+  return { '5v': 5, '3v3': 3.3, vin }[source];
+}

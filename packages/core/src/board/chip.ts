@@ -1,0 +1,61 @@
+import Joi from 'joi';
+
+/** What a chip pin can do. `pwm` pins of one timer group share a frequency. */
+export type Capability = 'out' | 'in' | 'adc' | 'pwm' | 'uart';
+
+export interface PinGroup {
+  /** First and last pin number, inclusive. */
+  pins: [number, number];
+  can: Capability[];
+  tolerates_v: number;
+  timer?: number;
+}
+
+export interface Chip {
+  jolly: 'chip/1';
+  id: string;
+  name: string;
+  marking: string;
+  word_bits: 8 | 32;
+  clock_hz: number;
+  flash_bytes: number;
+  ram_bytes: number;
+  store: { kind: 'eeprom' | 'emulated'; bytes: number };
+  adc_bits: number;
+  level_v: number;
+  step_rate_hz: number;
+  pin_groups: PinGroup[];
+}
+
+const id = () => Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40);
+
+export const chipSchema = Joi.object<Chip>({
+  jolly: Joi.valid('chip/1').required(),
+  id: id().required(),
+  name: Joi.string().max(60).required(),
+  marking: Joi.string().max(60).required(),
+  word_bits: Joi.valid(8, 32).required(),
+  clock_hz: Joi.number().greater(0).required(),
+  flash_bytes: Joi.number().integer().greater(0).required(),
+  ram_bytes: Joi.number().integer().greater(0).required(),
+  store: Joi.object({ kind: Joi.valid('eeprom', 'emulated').required(), bytes: Joi.number().integer().min(0).max(65536).required() }).required(),
+  adc_bits: Joi.number().integer().min(6).max(24).required(),
+  level_v: Joi.number().greater(0).max(24).required(),
+  step_rate_hz: Joi.number().greater(0).required(),
+  pin_groups: Joi.array()
+    .items(
+      Joi.object<PinGroup>({
+        pins: Joi.array().ordered(Joi.number().integer().min(0).max(255).required(), Joi.number().integer().min(0).max(255).required()).length(2).required(),
+        can: Joi.array().items(Joi.valid('out', 'in', 'adc', 'pwm', 'uart')).min(1).required(),
+        tolerates_v: Joi.number().greater(0).max(60).required(),
+        timer: Joi.number().integer().min(0),
+      }),
+    )
+    .min(1)
+    .required(),
+});
+
+/** The group a pin number belongs to, or undefined when the chip has no such pin. */
+export function pinGroup(chip: Chip, pin: number): PinGroup | undefined {
+  return chip.pin_groups.find((group) => pin >= group.pins[0] && pin <= group.pins[1]);
+}

@@ -1,0 +1,23 @@
+import type { Chip } from '../board/chip';
+import type { Finding } from '../checks/finding';
+import type { Sizes } from './sizes';
+
+/** Within this share of a budget an image counts as at the brim. */
+const BRIM = 0.02;
+
+/** Findings about how a built image fits its chip: `fit.flash-over`, `fit.ram-over`, `fit.brim`. */
+export function fitFindings(sizes: Sizes, chip: Chip): Finding[] {
+  const budgets = [
+    { over: 'fit.flash-over', name: 'Flash', used: sizes.flashBytes, has: chip.flash_bytes },
+    { over: 'fit.ram-over', name: 'RAM', used: sizes.ramBytes, has: chip.ram_bytes },
+  ];
+  return budgets.flatMap(({ over, name, used, has }): Finding[] => {
+    const evidence = [`${used} of ${has} bytes (${((100 * used) / has).toFixed(1)} %)`];
+    const subject = { kind: 'machine' as const, id: chip.id };
+    if (used > has) {
+      return [{ id: over, severity: 'stop', subject, what: `${name} is ${used - has} bytes too small for this image.`, why: 'The board cannot hold it. Switch off what you miss least.', evidence, remedies: [] }];
+    }
+    if (used <= has * (1 - BRIM)) return [];
+    return [{ id: 'fit.brim', severity: 'mend', subject, what: `${name} is full to the brim.`, why: 'Images at the brim show blank displays and random resets.', evidence, remedies: [] }];
+  });
+}

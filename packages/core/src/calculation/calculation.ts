@@ -1,0 +1,62 @@
+import Joi from 'joi';
+
+/** A calculation was given something it cannot compute with: `key` names the value, `message` the range. */
+export class CalcError extends Error {
+  constructor(
+    readonly key: string,
+    message: string,
+  ) {
+    super(message);
+    this.name = 'CalcError';
+  }
+}
+
+export interface Calculation<In, Out> {
+  (input: In): Out;
+  readonly calcName: string;
+  readonly schema: Joi.Schema;
+}
+
+/** Slack for every limit, so that 0.1 + 0.2 is still inside 0.3. */
+export const TOLERANCE = 1e-9;
+
+/** A finite number above zero: a size, rate or resistance. */
+export const positive = () => Joi.number().unsafe().greater(0).max(1e12);
+/** A finite number of either sign. */
+export const finite = () => Joi.number().unsafe().min(-1e12).max(1e12);
+/** A finite number, zero or above. */
+export const atLeastZero = () => Joi.number().unsafe().min(0).max(1e12);
+/** `[low, high]` in rising order. */
+export const span = () =>
+  Joi.array()
+    .ordered(finite().required(), finite().required())
+    .length(2)
+    .custom((value: [number, number], helpers) =>
+      value[0] <= value[1] ? value : helpers.message({ custom: '{{#label}} must rise from its first to its second value' }),
+    );
+
+/**
+ * Wraps a pure function with the schema that guards its input, so that a direct call, the command line and
+ * the interface refuse the same things in the same words. Negative zero never leaves it.
+ * @throws {CalcError} naming the first offending key and its range
+ */
+export function calculation<In, Out>(name: string, schema: Joi.Schema, run: (input: In) => Out): Calculation<In, Out> {
+  const guarded = (input: In): Out => {
+    const { error } = schema.validate(input, { convert: false, abortEarly: true, presence: 'required' });
+    if (error) {
+      const detail = error.details[0];
+      throw new CalcError(detail?.path.join('.') || name, error.message);
+    }
+    return withoutNegativeZero(run(input));
+  };
+  return Object.assign(guarded, { calcName: name, schema });
+}
+
+function withoutNegativeZero<T>(value: T): T {
+  if (typeof value === 'number') return (value === 0 ? 0 : value) as T;
+  if (Array.isArray(value)) return value.map(withoutNegativeZero) as T;
+  if (value !== null && typeof value === 'object') {
+    return Object.fromEntries(Object.entries(value).map(([key, item]) => [key, withoutNegativeZero(item)])) as T;
+  }
+  return value;
+}

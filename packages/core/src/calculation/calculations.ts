@@ -1,0 +1,35 @@
+import { cubeVerdict } from '../calibration/cubeVerdict';
+import { extruderSteps } from '../calibration/extruderSteps';
+import { cardName } from '../flash/cardName';
+import { crc32 } from '../image/crc32';
+import { baudError } from '../settings/baudError';
+import { deviationFromJolt, joltFromDeviation } from '../settings/cornering';
+import { crossBeltDirections } from '../settings/crossBeltDirections';
+import { directionAfterSwap } from '../settings/directionAfterSwap';
+import { probeOffset } from '../settings/probeOffset';
+import { probeReach } from '../settings/probeReach';
+import { stepsPerMm } from '../settings/stepsPerMm';
+import { adcToC, thermistorC } from '../settings/thermistor';
+import { topSpeed } from '../settings/topSpeed';
+import type { Calculation } from './calculation';
+
+const all = [
+  stepsPerMm,
+  topSpeed,
+  deviationFromJolt,
+  joltFromDeviation,
+  directionAfterSwap,
+  crossBeltDirections,
+  extruderSteps,
+  cubeVerdict,
+  baudError,
+  thermistorC,
+  adcToC,
+  probeOffset,
+  probeReach,
+  crc32,
+  cardName,
+] as unknown as Calculation<unknown, unknown>[];
+
+/** Every calculation the command line can run, by name. */
+export const calculations: ReadonlyMap<string, Calculation<unknown, unknown>> = new Map(all.map((calc) => [calc.calcName, calc]));

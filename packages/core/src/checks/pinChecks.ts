@@ -1,0 +1,66 @@
+import { pinGroup } from '../board/chip';
+import { type PlacedLead, placedLeads } from '../harness/pinTable';
+import type { Facts } from '../machine/facts';
+import type { Check } from './check';
+import type { Spoken } from './finding';
+
+const onPins = (facts: Facts) => placedLeads(facts).filter((lead): lead is PlacedLead & { net: { pin: number } } => 'pin' in lead.net);
+
+function usedTwice(facts: Facts): Spoken[] {
+  const byPin = new Map<number, PlacedLead[]>();
+  for (const lead of onPins(facts)) byPin.set(lead.net.pin, [...(byPin.get(lead.net.pin) ?? []), lead]);
+  return [...byPin]
+    .filter(([, leads]) => leads.length > 1)
+    .map(([pin, leads]) => ({
+      subject: { kind: 'pin', id: `p${pin}` },
+      what: `Pin p${pin} serves ${leads.map((lead) => lead.part.id).join(' and ')}.`,
+      why: 'One chip pin can serve one part; the two would fight.',
+      evidence: leads.map((lead) => `${lead.part.id} ${lead.role} on ${lead.contact}`),
+    }));
+}
+
+function capability(facts: Facts): Spoken[] {
+  return placedLeads(facts).flatMap(({ part, role, needs, contact, net }) => {
+    if (needs === undefined) return [];
+    if (needs === 'sw') return net.kind === 'sw' ? [] : [cannot(part.id, role, contact, 'is no switched output', 'a switched output')];
+    if (!('pin' in net)) return [cannot(part.id, role, contact, `is ${net.kind === 'gnd' ? 'ground' : 'a supply'}, not a chip pin`, needs)];
+    const can = pinGroup(facts.chip, net.pin)?.can ?? [];
+    return can.includes(needs) ? [] : [cannot(part.id, role, contact, `reaches p${net.pin}, which can do ${can.join(', ') || 'nothing'}`, needs)];
+  });
+}
+
+function cannot(part: string, role: string, contact: string, is: string, needs: string): Spoken {
+  return {
+    subject: { kind: 'part', id: part },
+    what: `The ${role} lead of ${part} sits on a contact that cannot serve it.`,
+    why: `It needs ${needs}; ${contact} ${is}.`,
+    evidence: [`${part} ${role} on ${contact}`, `needs ${needs}`],
+  };
+}
+
+function overTolerance(facts: Facts): Spoken[] {
+  return onPins(facts).flatMap((lead) => {
+    const volts = outputVolts(lead);
+    const tolerates = pinGroup(facts.chip, lead.net.pin)?.tolerates_v;
+    if (volts === undefined || tolerates === undefined || volts <= tolerates) return [];
+    return [
+      {
+        subject: { kind: 'part', id: lead.part.id } as const,
+        what: `${lead.part.id} can put ${volts} V on an input that stands ${tolerates} V.`,
+        why: 'The chip pin breaks, at once or later. Put a divider or an isolator in between, or use an open-collector sensor.',
+        evidence: [`${lead.part.type.name}: output ${volts} V`, `${lead.contact} is p${lead.net.pin}: tolerates ${tolerates} V`],
+      },
+    ];
+  });
+}
+
+/** Volts a part itself puts on its signal lead; an open collector only ever pulls down. */
+function outputVolts({ part, role }: PlacedLead): number | undefined {
+  return part.type.kind === 'probe' && role === 'signal' && part.type.output === 'driven' ? part.type.output_v : undefined;
+}
+
+export const pinChecks: Check[] = [
+  { id: 'pins.used-twice', severity: 'stop', run: usedTwice },
+  { id: 'pins.capability', severity: 'stop', run: capability },
+  { id: 'level.over-tolerance', severity: 'stop', run: overTolerance },
+];

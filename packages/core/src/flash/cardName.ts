@@ -1,0 +1,61 @@
+import Joi from 'joi';
+import { calculation } from '../calculation/calculation';
+
+/** How a board treats the file it finds on a card. */
+export interface CardRule {
+  kind: 'any' | 'fixed';
+  name?: string;
+  extension: string;
+  ignoresRepeat: boolean;
+  renames: boolean;
+}
+interface Input {
+  machine: string;
+  date: string;
+  used: string[];
+  rule: CardRule;
+}
+interface Output {
+  name: string;
+  repeatIgnored: boolean;
+}
+
+export const cardRuleSchema = Joi.object<CardRule>({
+  kind: Joi.valid('any', 'fixed').required(),
+  name: Joi.when('kind', { is: 'fixed', then: Joi.string().pattern(/^[A-Za-z0-9_-]{1,8}(\.[A-Za-z0-9]{1,3})?$/).required(), otherwise: Joi.any().forbidden() }),
+  extension: Joi.string().pattern(/^[A-Za-z0-9]{1,3}$/).required(),
+  ignoresRepeat: Joi.boolean().required(),
+  renames: Joi.boolean().required(),
+});
+
+const schema = Joi.object({
+  machine: Joi.string().min(1).max(200),
+  date: Joi.string().isoDate().message('"date" must be an ISO date such as 2026-11-24'),
+  used: Joi.array().items(Joi.string().max(255)).max(100000),
+  rule: cardRuleSchema,
+});
+
+/**
+ * The name an image must have on the card. Rule `any`: up to four letters of the machine, then month and day,
+ * upper case 8.3, counted on until no name in `used` equals it (compared without case). Rule `fixed`: the name
+ * the board asks for; `repeatIgnored` when it was used before and the board ignores repeats.
+ */
+export const cardName = calculation<Input, Output>('cardName', schema, ({ machine, date, used, rule }) => {
+  const taken = new Set(used.map((name) => name.toUpperCase()));
+  if (rule.kind === 'fixed') {
+    const name = withExtension(rule.name ?? '', rule.extension);
+    return { name, repeatIgnored: rule.ignoresRepeat && taken.has(name.toUpperCase()) };
+  }
+  const extension = rule.extension.toUpperCase();
+  const letters = machine.toUpperCase().replace(/[^A-Z0-9]/g, '').slice(0, 4) || 'BOARD';
+  const base = `${letters.slice(0, 4)}${date.slice(5, 7)}${date.slice(8, 10)}`;
+  for (let count = 0; ; count += 1) {
+    const suffix = count === 0 ? '' : count.toString(36).toUpperCase();
+    const name = `${base.slice(0, 8 - suffix.length)}${suffix}.${extension}`;
+    if (!taken.has(name)) return { name, repeatIgnored: false };
+  }
+});
+
+function withExtension(name: string, extension: string): string {
+  return name.includes('.') ? name : `${name}.${extension}`;
+}

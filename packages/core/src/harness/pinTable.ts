@@ -1,0 +1,76 @@
+import { contactNet } from '../board/board';
+import type { Net } from '../board/net';
+import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
+import type { Lead } from '../parts/part';
+
+/** One lead of a part with the contact it sits on and what that contact is connected to. */
+export interface PlacedLead {
+  part: PlacedPart;
+  role: Lead['role'];
+  needs: Lead['needs'];
+  contact: string;
+  net: Net;
+}
+
+/** Every lead that is connected to a header, in the machine's order. */
+export function placedLeads(facts: Facts): PlacedLead[] {
+  return facts.parts.flatMap((part) => {
+    if (!part.landing || 'socket' in part.landing) return [];
+    const { leads } = part.landing;
+    return part.type.leads.flatMap((lead) => {
+      const contact = leads[lead.role];
+      const net = contact === undefined ? undefined : contactNet(facts.board, contact);
+      return contact !== undefined && net ? [{ part, role: lead.role, needs: lead.needs, contact, net }] : [];
+    });
+  });
+}
+
+/** The chip pin a part's lead reaches, or undefined when it is not connected to one. */
+export function pinOf(facts: Facts, part: PlacedPart | undefined, role: Lead['role']): number | undefined {
+  if (!part?.landing || 'socket' in part.landing) return undefined;
+  const contact = part.landing.leads[role];
+  const net = contact === undefined ? undefined : contactNet(facts.board, contact);
+  return net && 'pin' in net ? net.pin : undefined;
+}
+
+export interface PinRow {
+  /** Preprocessor name in the generated files. */
+  name: string;
+  pin: number;
+  /** The part it serves and how it gets there. */
+  because: string;
+}
+
+/** Which generated header each row belongs to; a moved lead recompiles only that header's readers. */
+export type PinGroupName = 'motors' | 'switches' | 'heat' | 'probe';
+
+/** The pin table computed from the harness. A pin of −1 means: nothing connected. */
+export function pinTable(facts: Facts): Record<PinGroupName, PinRow[]> {
+  const lead = (name: string, part: PlacedPart | undefined, role: Lead['role']): PinRow => {
+    const pin = pinOf(facts, part, role);
+    if (!part || pin === undefined || !part.landing || 'socket' in part.landing) return { name, pin: -1, because: 'nothing connected' };
+    return { name, pin, because: `${part.id} ${role} on ${part.landing.leads[role]}` };
+  };
+  const by = (kind: string, role: string) => facts.parts.find((part) => part.type.kind === kind && part.role === role);
+  const probe = facts.parts.find((part) => part.type.kind === 'probe');
+  return {
+    motors: ['x', 'y', 'z', 'e'].flatMap((axis) => motorPins(facts, axis)),
+    switches: ['x', 'y', 'z'].map((axis) => lead(`PIN_${axis.toUpperCase()}_SWITCH`, by('switch', axis), 'signal')),
+    heat: ['hotend', 'bed'].flatMap((body) => [
+      lead(`PIN_${body.toUpperCase()}_SENSOR`, by('thermistor', body), 'signal'),
+      lead(`PIN_${body.toUpperCase()}_HEATER`, by('heater', body), 'control'),
+    ]),
+    probe: [lead('PIN_PROBE_SIGNAL', probe, 'signal'), lead('PIN_PROBE_SERVO', probe, 'control')],
+  };
+}
+
+function motorPins(facts: Facts, axis: string): PinRow[] {
+  const motor = facts.parts.find((part) => part.type.kind === 'motor' && part.role === axis);
+  const socket = facts.board.sockets.find((entry) => entry.id === socketOf(motor));
+  const because = socket ? `${motor?.id} in socket ${socket.id}` : 'no motor';
+  return (['step', 'dir', 'enable'] as const).map((line) => ({
+    name: `PIN_${axis.toUpperCase()}_${line.toUpperCase()}`,
+    pin: socket?.[line] ?? -1,
+    because,
+  }));
+}

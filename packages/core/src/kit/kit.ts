@@ -1,0 +1,143 @@
+import Joi from 'joi';
+import type { SettingValue } from '../machine/machine';
+
+interface Told {
+  key: string;
+  label: string;
+  /** The generated header the option is written to: a changed setting recompiles only that header's readers. */
+  group: string;
+  /** The part of the machine a person looks for it under. */
+  part: string;
+  for: string;
+  without?: string;
+}
+export interface NumberOption extends Told {
+  kind: 'number';
+  unit: string;
+  range: [number, number];
+  whole?: boolean;
+  default: number;
+}
+export interface FlagOption extends Told {
+  kind: 'flag';
+  default: boolean;
+}
+export interface TextOption extends Told {
+  kind: 'text';
+  longest: number;
+  default: string;
+}
+export interface ChoiceOption extends Told {
+  kind: 'choice';
+  choices: (string | number)[];
+  default: string | number;
+}
+/** Chosen among the catalogue's thermistors; written as a table, not as a number. */
+export interface SensorOption extends Told {
+  kind: 'sensor';
+  default: string;
+}
+export type Option = NumberOption | FlagOption | TextOption | ChoiceOption | SensorOption;
+
+export interface Kit {
+  jolly: 'kit/1';
+  id: string;
+  name: string;
+  version: string;
+  targets: { board: string; revision: string }[];
+  stack_bytes: number;
+  options: Option[];
+}
+
+/** As written in a kit file: one entry may stand for several options, `{each}` being replaced in turn. */
+type WrittenOption = Option & { each?: string[] };
+
+const told = {
+  key: Joi.string().pattern(/^[a-z]+([.-][a-z{}]+)*$/).required(),
+  label: Joi.string().max(60).required(),
+  group: Joi.string().pattern(/^[a-z]+$/).required(),
+  part: Joi.string().max(20).required(),
+  for: Joi.string().max(200).required(),
+  without: Joi.string().max(200),
+  each: Joi.array().items(Joi.string()).min(1),
+  kind: Joi.string().required(),
+};
+const optionSchema = Joi.alternatives().conditional('.kind', {
+  switch: [
+    {
+      is: 'number',
+      then: Joi.object({
+        ...told,
+        unit: Joi.string().allow('').required(),
+        range: Joi.array().ordered(Joi.number().required(), Joi.number().required()).length(2).required(),
+        whole: Joi.boolean(),
+        default: Joi.number().required(),
+      }),
+    },
+    { is: 'flag', then: Joi.object({ ...told, default: Joi.boolean().required() }) },
+    { is: 'text', then: Joi.object({ ...told, longest: Joi.number().integer().min(1).required(), default: Joi.string().required() }) },
+    {
+      is: 'choice',
+      then: Joi.object({
+        ...told,
+        choices: Joi.array().items(Joi.string(), Joi.number()).min(2).required(),
+        default: Joi.alternatives(Joi.string(), Joi.number()).required(),
+      }),
+    },
+    { is: 'sensor', then: Joi.object({ ...told, default: Joi.string().required() }) },
+  ],
+  otherwise: Joi.forbidden(),
+});
+
+export const kitSchema = Joi.object({
+  jolly: Joi.valid('kit/1').required(),
+  id: Joi.string().required(),
+  name: Joi.string().required(),
+  version: Joi.string().required(),
+  targets: Joi.array().items(Joi.object({ board: Joi.string().required(), revision: Joi.string().required() })).required(),
+  stack_bytes: Joi.number().integer().min(256).required(),
+  options: Joi.array().items(optionSchema).required(),
+});
+
+/** Replaces every option written with `each` by one option per entry. */
+export function expandOptions(written: WrittenOption[]): Option[] {
+  return written.flatMap(({ each, ...option }) => (each ?? ['']).map((item) => fill(option as Option, item)));
+}
+
+function fill(option: Option, item: string): Option {
+  const put = (text: string) => text.replaceAll('{each}', item).replaceAll('{Each}', EACH_LABEL[item] ?? item.toUpperCase());
+  return {
+    ...option,
+    key: put(option.key),
+    label: put(option.label),
+    part: put(option.part),
+    for: put(option.for),
+    ...(option.without && { without: put(option.without) }),
+  };
+}
+const EACH_LABEL: Record<string, string> = { hotend: 'Hot end', bed: 'Bed', e: 'Extruder' };
+
+/** The preprocessor name of an option: `steps.x` → `STEPS_X`. */
+export function macroOf(key: string): string {
+  return key.toUpperCase().replace(/[.-]/g, '_');
+}
+
+/** Why a value is refused by an option, or undefined when it is fine. */
+export function refusal(option: Option, value: SettingValue): string | undefined {
+  switch (option.kind) {
+    case 'number':
+      if (typeof value !== 'number' || !Number.isFinite(value)) return `${option.key} must be a number from ${option.range[0]} to ${option.range[1]} ${option.unit}`.trim();
+      if (value < option.range[0] || value > option.range[1]) return `${option.key} is ${value}; it must be from ${option.range[0]} to ${option.range[1]} ${option.unit}`.trim();
+      return option.whole && !Number.isInteger(value) ? `${option.key} is ${value}; it must be a whole number` : undefined;
+    case 'flag':
+      return typeof value === 'boolean' ? undefined : `${option.key} must be on (true) or off (false)`;
+    case 'text':
+      if (typeof value !== 'string') return `${option.key} must be text`;
+      if (!/^[ -~]*$/.test(value)) return `${option.key} may hold plain letters, digits and punctuation only`;
+      return value.length >= 1 && value.length <= option.longest ? undefined : `${option.key} must be 1 to ${option.longest} characters; it has ${value.length}`;
+    case 'choice':
+      return option.choices.includes(value as string | number) ? undefined : `${option.key} must be one of ${option.choices.join(', ')}`;
+    case 'sensor':
+      return typeof value === 'string' ? undefined : `${option.key} must be the id of a thermistor`;
+  }
+}

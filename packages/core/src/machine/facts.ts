@@ -1,0 +1,102 @@
+import type { Board } from '../board/board';
+import type { Chip } from '../board/chip';
+import type { Catalogue } from '../catalogue/catalogue';
+import { type Kit, refusal } from '../kit/kit';
+import type { Part, PartKind, PartOf } from '../parts/part';
+import type { Landing, Machine, MachinePart } from './machine';
+
+export interface PlacedPart<P extends Part = Part> extends MachinePart {
+  type: P;
+  landing?: Landing;
+}
+
+/** A machine with every id it names looked up. */
+export interface Facts {
+  machine: Machine;
+  board: Board;
+  chip: Chip;
+  kit: Kit;
+  parts: PlacedPart[];
+  catalogue: Catalogue;
+}
+
+/** Something a machine file says that does not hold together; `path` leads to it. */
+export interface Problem {
+  path: string;
+  message: string;
+}
+
+/** Looks up everything a machine names, and refuses settings outside their option's range. */
+export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts } | { problems: Problem[] } {
+  const board = catalogue.boards.find((entry) => entry.id === machine.board.id && entry.revision === machine.board.revision);
+  const chip = catalogue.chips.find((entry) => entry.id === board?.chip);
+  const kit = catalogue.kits.find((entry) => entry.id === machine.kit.id && entry.version === machine.kit.version);
+  const problems = [
+    ...missing(board, 'board', `no board "${machine.board.id}" at revision "${machine.board.revision}" in the catalogue; known: ${catalogue.boards.map((b) => `${b.id} ${b.revision}`).join(', ')}`),
+    ...missing(chip ?? !board, 'board', `the catalogue has no chip "${board?.chip}"`),
+    ...missing(kit, 'kit', `no kit "${machine.kit.id}" at version "${machine.kit.version}" is installed; known: ${catalogue.kits.map((k) => `${k.id} ${k.version}`).join(', ')}`),
+    ...machine.parts.flatMap((part, index) =>
+      missing(catalogue.parts.find((entry) => entry.id === part.part), `parts[${index}].part`, `no part "${part.part}" in the catalogue`),
+    ),
+    ...(board ? harnessProblems(machine, board) : []),
+    ...(kit ? settingProblems(machine, kit) : []),
+  ];
+  if (problems.length > 0 || !board || !chip || !kit) return { problems };
+  const parts = machine.parts.map((part) => ({
+    ...part,
+    type: catalogue.parts.find((entry) => entry.id === part.part)!,
+    landing: machine.harness[part.id],
+  }));
+  return { facts: { machine, board, chip, kit, parts, catalogue } };
+}
+
+function missing(found: unknown, path: string, message: string): Problem[] {
+  return found ? [] : [{ path, message }];
+}
+
+function harnessProblems(machine: Machine, board: Board): Problem[] {
+  return Object.entries(machine.harness).flatMap(([partId, landing]) => {
+    const path = `harness.${partId}`;
+    if (!machine.parts.some((part) => part.id === partId)) return [{ path, message: `the machine has no part "${partId}"` }];
+    if ('socket' in landing) {
+      const known = board.sockets.map((socket) => socket.id);
+      return known.includes(landing.socket) ? [] : [{ path, message: `${board.name} has no socket "${landing.socket}"; it has ${known.join(', ')}` }];
+    }
+    return Object.entries(landing.leads).flatMap(([role, contact]) => {
+      const [headerId, number] = contact.split('.');
+      const header = board.headers.find((entry) => entry.id === headerId);
+      if (!header) return [{ path: `${path}.leads.${role}`, message: `${board.name} has no header "${headerId}"` }];
+      const within = Number(number) >= 1 && Number(number) <= header.contacts.length;
+      return within ? [] : [{ path: `${path}.leads.${role}`, message: `header ${headerId} has contacts 1 to ${header.contacts.length}, not ${number}` }];
+    });
+  });
+}
+
+function settingProblems(machine: Machine, kit: Kit): Problem[] {
+  return Object.entries(machine.settings).flatMap(([key, own]) => {
+    const option = kit.options.find((entry) => entry.key === key);
+    const message = option ? refusal(option, own.value) : `${kit.name} ${kit.version} has no option "${key}"`;
+    return message ? [{ path: `settings.${key}.value`, message }] : [];
+  });
+}
+
+/** All parts of a kind, in the machine's order. */
+export function partsOf<K extends PartKind>(facts: Facts, kind: K): PlacedPart<PartOf<K>>[] {
+  return facts.parts.filter((part): part is PlacedPart<PartOf<K>> => part.type.kind === kind);
+}
+
+/** The first part of a kind that serves a role. */
+export function partFor<K extends PartKind>(facts: Facts, kind: K, role: string): PlacedPart<PartOf<K>> | undefined {
+  return partsOf(facts, kind).find((part) => part.role === role);
+}
+
+/** The driver in the socket a motor is plugged to. */
+export function driverOf(facts: Facts, motor: PlacedPart | undefined): PlacedPart<PartOf<'driver'>> | undefined {
+  const socket = socketOf(motor);
+  return socket === undefined ? undefined : partsOf(facts, 'driver').find((driver) => socketOf(driver) === socket);
+}
+
+/** Id of the driver socket a part sits in or is plugged to. */
+export function socketOf(part: PlacedPart | undefined): string | undefined {
+  return part?.landing && 'socket' in part.landing ? part.landing.socket : undefined;
+}

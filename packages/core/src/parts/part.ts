@@ -1,0 +1,115 @@
+import Joi from 'joi';
+
+/** One conductor of a part, as the maker describes it. */
+export interface Lead {
+  role: 'signal' | 'supply' | 'ground' | 'control';
+  /** What the landing's pin must be able to do. */
+  needs?: 'in' | 'out' | 'adc' | 'pwm' | 'sw';
+}
+
+interface Described {
+  jolly: 'part/1';
+  id: string;
+  name: string;
+  leads: Lead[];
+  /** Volts the supply lead wants. */
+  supply_v?: number;
+  /** Amperes drawn from the supply lead at most. */
+  draws_a?: number;
+}
+
+export interface MotorPart extends Described {
+  kind: 'motor';
+  full_steps: number;
+  rated_a: number;
+}
+export interface DriverPart extends Described {
+  kind: 'driver';
+  mode: 'stand-alone' | 'serial' | 'select';
+  /** Turns a motor the other way round than the reference driver does. */
+  flips: boolean;
+  max_a: number;
+  min_pulse_us: number;
+}
+export interface SwitchPart extends Described {
+  kind: 'switch';
+  contact: 'normally-closed' | 'normally-open';
+}
+export interface ProbePart extends Described {
+  kind: 'probe';
+  sense: 'pin' | 'inductive' | 'nozzle';
+  /** `open-collector` pulls its output low when it triggers, and needs a pull-up. */
+  output: 'open-collector' | 'driven';
+  output_v: number;
+  /** Level of the output while triggered. */
+  triggered: 'low' | 'high';
+  stroke_mm: number;
+  servo_us?: { deploy: number; stow: number };
+}
+export interface ThermistorPart extends Described {
+  kind: 'thermistor';
+  r25: number;
+  beta: number;
+  max_c: number;
+}
+export interface HeaterPart extends Described {
+  kind: 'heater';
+  watts: number;
+  volts: number;
+  max_c: number;
+  /** First order with dead time, at its rated power in still air. */
+  body: { gain_c: number; tau_s: number; dead_s: number };
+}
+export interface FanPart extends Described {
+  kind: 'fan';
+}
+
+export type Part = MotorPart | DriverPart | SwitchPart | ProbePart | ThermistorPart | HeaterPart | FanPart;
+export type PartKind = Part['kind'];
+export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
+
+const positive = () => Joi.number().greater(0);
+const common = {
+  jolly: Joi.valid('part/1').required(),
+  id: Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40).required(),
+  name: Joi.string().max(80).required(),
+  kind: Joi.string().required(),
+  leads: Joi.array()
+    .items(Joi.object<Lead>({ role: Joi.valid('signal', 'supply', 'ground', 'control').required(), needs: Joi.valid('in', 'out', 'adc', 'pwm', 'sw') }))
+    .required(),
+  supply_v: positive(),
+  draws_a: positive(),
+};
+
+const byKind: Record<PartKind, Joi.SchemaMap> = {
+  motor: { full_steps: Joi.number().integer().greater(0).required(), rated_a: positive().required() },
+  driver: {
+    mode: Joi.valid('stand-alone', 'serial', 'select').required(),
+    flips: Joi.boolean().required(),
+    max_a: positive().required(),
+    min_pulse_us: positive().required(),
+  },
+  switch: { contact: Joi.valid('normally-closed', 'normally-open').required() },
+  probe: {
+    sense: Joi.valid('pin', 'inductive', 'nozzle').required(),
+    output: Joi.valid('open-collector', 'driven').required(),
+    output_v: positive().required(),
+    triggered: Joi.valid('low', 'high').required(),
+    stroke_mm: Joi.number().min(0).required(),
+    servo_us: Joi.object({ deploy: positive().required(), stow: positive().required() }),
+  },
+  thermistor: { r25: positive().required(), beta: positive().required(), max_c: positive().required() },
+  heater: {
+    watts: positive().required(),
+    volts: positive().required(),
+    max_c: positive().required(),
+    body: Joi.object({ gain_c: positive().required(), tau_s: positive().required(), dead_s: Joi.number().min(0).required() }).required(),
+  },
+  fan: {},
+};
+
+/** Guards one part file; what else it must hold depends on its `kind`. */
+export const partSchema = Joi.alternatives().conditional('.kind', {
+  switch: (Object.keys(byKind) as PartKind[]).map((kind) => ({ is: kind, then: Joi.object({ ...common, ...byKind[kind] }) })),
+  otherwise: Joi.forbidden().messages({ 'any.unknown': `"kind" must be one of ${Object.keys(byKind).join(', ')}` }),
+});

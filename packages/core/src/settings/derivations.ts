@@ -1,0 +1,203 @@
+import { boardPullUp } from '../harness/circuit';
+import { pinOf } from '../harness/pinTable';
+import { driverOf, type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
+import { AXES, type AxisDrive, HEATED, MOTOR_AXES, type MotorAxis, type SettingValue } from '../machine/machine';
+import type { PartOf } from '../parts/part';
+import { GUARD_WINDOWS } from './guardWindow';
+import { probeOffset } from './probeOffset';
+import { probeReach } from './probeReach';
+import { type Drive, stepsPerMm } from './stepsPerMm';
+
+export interface Derived {
+  value: SettingValue;
+  because: string;
+}
+/** What the facts of a machine say about one option; undefined when they do not decide it. */
+export type Derivation = (facts: Facts) => Derived | undefined;
+
+/** Safety distance kept from the edge of the plate, in mm. */
+export const EDGE_MARGIN_MM = 10;
+/** Heat above the highest target that the hot end's parts still stand, kept free, in °C. */
+const HEADROOM_C = 15;
+
+const round = (value: number, digits: number) => Number(value.toFixed(digits));
+
+/** A table from option key to the rule that derives it. */
+export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Derivation>([
+  ['machine.name', ({ machine }) => ({ value: machine.name, because: 'the name of the machine' })],
+  ['frame.kinematics', ({ machine }) => kinematics(machine.frame.kinematics)],
+  ...AXES.flatMap((axis) => axisRules(axis)),
+  ...(['x', 'y'] as const).flatMap((axis) => plateRules(axis)),
+  ...MOTOR_AXES.flatMap((axis) => driveRules(axis)),
+  ...HEATED.flatMap((body) => heatRules(body)),
+  ['bed.heated', (facts) => ({ value: partFor(facts, 'heater', 'bed') !== undefined, because: partFor(facts, 'heater', 'bed') ? 'there is a bed heater' : 'there is no bed heater' })],
+  ...probeRules(),
+]);
+
+function kinematics(kind: Facts['machine']['frame']['kinematics']): Derived {
+  return kind === 'cross-belt'
+    ? { value: 'cross-belt', because: 'two motors share the X and Y belt path' }
+    : { value: 'plain', because: `a ${kind.replace('-', ' ')} frame has one motor an axis` };
+}
+
+function axisRules(axis: 'x' | 'y' | 'z'): [string, Derivation][] {
+  const upper = axis.toUpperCase();
+  const end = (index: 0 | 1): Derivation => ({ machine }) => ({
+    value: machine.frame.travel_mm[axis][index],
+    because: `travel of ${upper} measured on the frame`,
+  });
+  return [
+    [`travel.${axis}.min`, end(0)],
+    [`travel.${axis}.max`, end(1)],
+    [`home.${axis}.side`, (facts) => homingSide(facts, axis)],
+    [`switch.${axis}.pressed`, (facts) => pressedLevel(partFor(facts, 'switch', axis))],
+    [`switch.${axis}.pull-up`, (facts) => pullUp(facts, partFor(facts, 'switch', axis))],
+  ];
+}
+
+function homingSide(facts: Facts, axis: 'x' | 'y' | 'z'): Derived | undefined {
+  if (axis === 'z' && homesWithProbe(facts)) return { value: 'min', because: 'the probe finds the bed, which is at the low end of Z' };
+  const side = facts.machine.frame.switch_at[axis];
+  return side && { value: side, because: `its switch is at the ${side === 'min' ? 'low' : 'high'} end` };
+}
+
+function pressedLevel(part: PlacedPart<PartOf<'switch'>> | undefined): Derived | undefined {
+  if (!part) return undefined;
+  return part.type.contact === 'normally-closed'
+    ? { value: 'high', because: `${part.id} is normally closed to ground: pressing opens it and the pull-up shows` }
+    : { value: 'low', because: `${part.id} is normally open: pressing connects the pin to ground` };
+}
+
+function pullUp(facts: Facts, part: PlacedPart | undefined): Derived | undefined {
+  if (!part) return undefined;
+  const pin = pinOf(facts, part, 'signal');
+  const own = boardPullUp(facts, pin);
+  return own
+    ? { value: false, because: `${facts.board.name} has ${own.pull_up_ohms} Ω to ${own.to_v} V on that input` }
+    : { value: true, because: `${facts.board.name} has no resistor on that input, so the chip's own must be on` };
+}
+
+function plateRules(axis: 'x' | 'y'): [string, Derivation][] {
+  const edge = (index: 0 | 1): Derivation => ({ machine }) => ({ value: machine.frame.bed_mm[axis][index], because: 'size and place of the plate' });
+  return [
+    [`bed.${axis}.min`, edge(0)],
+    [`bed.${axis}.max`, edge(1)],
+  ];
+}
+
+function driveRules(axis: MotorAxis): [string, Derivation][] {
+  return [
+    [`steps.${axis}`, (facts) => steps(facts, axis)],
+    [`direction.${axis}`, (facts) => direction(facts, axis)],
+    [`speed.${axis}`, ({ machine }) => ({ value: machine.axes[axis].max_speed_mm_s, because: 'fastest this axis is known to move well' })],
+    [`accel.${axis}`, ({ machine }) => ({ value: machine.axes[axis].max_accel_mm_s2, because: 'highest acceleration this axis is known to hold' })],
+  ];
+}
+
+/** The drive train of an axis as `stepsPerMm` takes it; undefined while motor or microsteps are unknown. */
+export function driveTrain(facts: Facts, axis: MotorAxis): Drive | undefined {
+  const motor = partFor(facts, 'motor', axis);
+  const microsteps = driverOf(facts, motor)?.microsteps;
+  if (!motor || microsteps === undefined) return undefined;
+  const drive = facts.machine.axes[axis];
+  const turns = { fullSteps: motor.type.full_steps, microsteps, gearRatio: drive.gear_ratio ?? 1 };
+  if (drive.kind === 'belt') return { kind: 'belt', ...turns, pitchMm: drive.pitch_mm, teeth: drive.teeth };
+  return drive.kind === 'screw' ? { kind: 'screw', ...turns, leadMm: drive.lead_mm } : { kind: 'roller', ...turns, diameterMm: drive.diameter_mm };
+}
+
+function steps(facts: Facts, axis: MotorAxis): Derived | undefined {
+  const train = driveTrain(facts, axis);
+  if (!train) return undefined;
+  const gear = train.gearRatio === 1 ? '' : ` × gear ${train.gearRatio}`;
+  return { value: round(stepsPerMm(train), 4), because: `${train.fullSteps} steps × ${train.microsteps} microsteps${gear} over ${travelInWords(facts.machine.axes[axis])}` };
+}
+
+function travelInWords(drive: AxisDrive): string {
+  if (drive.kind === 'belt') return `${drive.teeth} teeth × ${drive.pitch_mm} mm`;
+  return drive.kind === 'screw' ? `a lead of ${drive.lead_mm} mm` : `a roller of ⌀ ${drive.diameter_mm} mm`;
+}
+
+function direction(facts: Facts, axis: MotorAxis): Derived | undefined {
+  const motor = partFor(facts, 'motor', axis);
+  const driver = driverOf(facts, motor);
+  if (!motor?.landing || !driver) return undefined;
+  const turned = 'turned' in motor.landing && motor.landing.turned === true;
+  const against = facts.machine.axes[axis].plus_is === 'anticlockwise';
+  const reasons = [
+    `plus is ${facts.machine.axes[axis].plus_is} at the motor`,
+    ...(driver.type.flips ? [`${driver.type.name} turns motors the other way`] : []),
+    ...(turned ? ['its plug is turned'] : []),
+  ];
+  return { value: [against, driver.type.flips, turned].filter(Boolean).length % 2 === 1, because: reasons.join('; ') };
+}
+
+function heatRules(body: 'hotend' | 'bed'): [string, Derivation][] {
+  const heater = (facts: Facts) => partFor(facts, 'heater', body);
+  return [
+    [`sensor.${body}`, (facts) => sensor(facts, body)],
+    [`heat.${body}.max`, (facts) => highest(facts, body)],
+    [`guard.${body}`, (facts) => ({ value: heater(facts) !== undefined, because: heater(facts) ? 'this heater exists, so it is guarded' : 'there is no such heater to guard' })],
+    ...GUARD_WINDOWS.map(({ key, of }): [string, Derivation] => [
+      `guard.${body}.${key}`,
+      (facts) => {
+        const type = heater(facts)?.type;
+        return type && { value: of(type.body), because: `from how ${type.name} warms (${type.body.gain_c} °C at full power, ${type.body.tau_s} s, ${type.body.dead_s} s late)` };
+      },
+    ]),
+  ];
+}
+
+function sensor(facts: Facts, body: string): Derived | undefined {
+  const part = partFor(facts, 'thermistor', body);
+  return part && { value: part.type.id, because: `${part.id} is a ${part.type.name}` };
+}
+
+function highest(facts: Facts, body: string): Derived | undefined {
+  const heater = partFor(facts, 'heater', body);
+  const thermistor = partFor(facts, 'thermistor', body);
+  if (!heater || !thermistor) return undefined;
+  const [limit, whose] = heater.type.max_c <= thermistor.type.max_c ? [heater.type.max_c, heater.type.name] : [thermistor.type.max_c, thermistor.type.name];
+  return { value: limit - HEADROOM_C, because: `${whose} stands ${limit} °C; ${HEADROOM_C} °C are kept free` };
+}
+
+/** Whether the probe, and not a switch, finds Z. */
+export function homesWithProbe(facts: Facts): boolean {
+  return partsOf(facts, 'probe').length > 0 && partFor(facts, 'switch', 'z') === undefined;
+}
+
+function probeRules(): [string, Derivation][] {
+  const probe = (facts: Facts) => partsOf(facts, 'probe')[0];
+  const servo = (which: 'deploy' | 'stow'): Derivation => (facts) => {
+    const times = probe(facts)?.type.servo_us;
+    return times && { value: times[which], because: `${probe(facts)?.type.name} ${which}s at this pulse width` };
+  };
+  return [
+    ['probe.kind', (facts) => ({ value: probe(facts)?.type.sense ?? 'none', because: probe(facts) ? `the machine has a ${probe(facts)?.type.name}` : 'the machine has no probe' })],
+    ['probe.triggered', (facts) => { const part = probe(facts); return part && { value: part.type.triggered, because: `output of ${part.type.name} when it triggers` }; }],
+    ['probe.pull-up', (facts) => { const part = probe(facts); return part?.type.output === 'driven' ? { value: false, because: `${part.type.name} drives its output itself` } : pullUp(facts, part); }],
+    ['probe.deploy', servo('deploy')],
+    ['probe.stow', servo('stow')],
+    ['probe.offset.x', (facts) => mounted(facts, 'x')],
+    ['probe.offset.y', (facts) => mounted(facts, 'y')],
+    ['probe.offset.z', ({ machine }) => machine.probe_mount?.z_mm === undefined ? undefined : { value: machine.probe_mount.z_mm, because: 'measured with a shim' }],
+    ['home.z.with', (facts) => homesWithProbe(facts) ? { value: 'probe', because: 'there is a probe and no Z switch' } : { value: 'switch', because: 'a switch finds Z' }],
+    ['home.spot.x', (facts) => spot(facts, 'x')],
+    ['home.spot.y', (facts) => spot(facts, 'y')],
+  ];
+}
+
+function mounted(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
+  const mount = facts.machine.probe_mount;
+  if (!mount) return undefined;
+  const offset = probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm });
+  return { value: offset[axis], because: axis === 'x' ? `the probe sits ${mount.side_mm} mm ${mount.side} of the nozzle` : `the probe sits ${mount.face_mm} mm to the ${mount.face} of the nozzle` };
+}
+
+function spot(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
+  const mount = facts.machine.probe_mount;
+  if (!mount) return undefined;
+  const offset = probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm });
+  const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
+  const reach = probeReach({ travel: { x: travel.x, y: travel.y }, bed, offset, marginMm: EDGE_MARGIN_MM });
+  return reach ? { value: round((reach[axis][0] + reach[axis][1]) / 2, 1), because: 'the middle of what the probe can reach' } : undefined;
+}

@@ -1,0 +1,26 @@
+import type { HeaterPart } from '../parts/part';
+
+type Body = HeaterPart['body'];
+
+/** How far below its target a body may fall before the guard's hold window starts, in °C. */
+const DROP_C = 6;
+/** Rise the guard waits for while warming, in °C. */
+const RISE_C = 2;
+
+/** Share of the heater's full gain still in hand at the hottest target it is used for. */
+const IN_HAND = 0.2;
+/** How many times the awaited rise a healthy heater must manage in the window. */
+const FACTOR = 2;
+
+/** Time in which a body with `IN_HAND` of its gain left rises `FACTOR` times the awaited rise (first order plus dead time). */
+function riseTime(body: Body): number {
+  return Math.ceil(body.dead_s - body.tau_s * Math.log(1 - (FACTOR * RISE_C) / (IN_HAND * body.gain_c)));
+}
+
+/** The guard's windows, by option key, from a heater's warming curve. Holding allows a fifth of the time constant, at least 10 s. */
+export const GUARD_WINDOWS: { key: string; of: (body: Body) => number }[] = [
+  { key: 'rise', of: () => RISE_C },
+  { key: 'rise-time', of: riseTime },
+  { key: 'drop', of: () => DROP_C },
+  { key: 'drop-time', of: (body) => Math.max(10, Math.ceil(body.tau_s / 5)) },
+];

@@ -1,0 +1,62 @@
+#include "commands.h"
+#include "print.h"
+#include "serial.h"
+#include "stop.h"
+
+static const struct command *const TABLES[] = {MOTION_COMMANDS, HEAT_COMMANDS, SETTING_COMMANDS, REPORT_COMMANDS};
+static bool (*unfinished)(void);
+
+enum outcome fail(const char *why)
+{
+    print("error: ");
+    print(why);
+    print_end();
+    return FAILED;
+}
+
+void going_on(bool (*finished)(void)) { unfinished = finished; }
+
+static void finish(void)
+{
+    unfinished = NULL;
+    print("done");
+    print_end();
+    serial_done();
+}
+
+static enum outcome run(const char *line)
+{
+    struct words words;
+    if (words_empty(line)) return DONE;
+    if (!words_read(line, &words)) { print("error: cannot read \""); print(line); print("\", nothing done"); print_end(); return FAILED; }
+    for (unsigned t = 0; t < sizeof TABLES / sizeof *TABLES; t++)
+        for (const struct command *c = TABLES[t]; c->run; c++) {
+            if (c->letter != words.letter || c->number != words.number) continue;
+            if (stopped() && !c->while_stopped) return fail("stopped, send M999 to restart");
+            return c->run(&words);
+        }
+    print("error: unknown command \"");
+    print(line);
+    print("\", nothing done");
+    print_end();
+    return FAILED;
+}
+
+void commands_tick(void)
+{
+    if (unfinished) {
+        /* A stop while a command goes on has already dropped its line. */
+        if (stopped()) { unfinished = NULL; return; }
+        if (!unfinished()) return;
+        if (stopped()) { unfinished = NULL; return; }
+        finish();
+        return;
+    }
+    const char *line = serial_line();
+    if (!line) return;
+    switch (run(line)) {
+    case DONE: finish(); break;
+    case FAILED: serial_done(); break;
+    case GOING_ON: break;
+    }
+}

@@ -1,0 +1,4 @@
+/* control.h: from a temperature to a duty, 0 to 1. Ten times a second. */
+#pragma once
+void control_reset(int heater);
+float control_duty(int heater, float target, float now);

@@ -1,0 +1,3 @@
+/* identity.h: who runs here. */
+#pragma once
+void identity_report(void);

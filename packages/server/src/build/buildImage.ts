@@ -1,0 +1,88 @@
+import { type Diagnostic, firstError, type GeneratedFile, makeImage, type Sizes, sizesOf, textOf } from '@jolly/core';
+import type { Compiler } from './compiler.js';
+import { includesOf } from './includes.js';
+import { type ByteStore, hashOf } from './objectCache.js';
+import { COMPILER, compileArguments, linkArguments, objectName } from './recipe.js';
+
+export interface BuildInput {
+  /** C sources and headers of the kit, by file name. */
+  sources: ReadonlyMap<string, string>;
+  generated: GeneratedFile[];
+  stackBytes: number;
+  kitVersion: string;
+  target: string;
+  loadAddress: number;
+  /** Name put into the image's header. */
+  name: string;
+}
+
+export type Progress = { done: number; total: number; doing: string; log?: string };
+export type BuildOutcome =
+  | { image: Uint8Array; buildId: string; sizes: Sizes; log: string; compiled: number }
+  | { failed: Diagnostic; log: string };
+
+/** Compiles what changed, links, and puts the header in front. The same input gives the same bytes. */
+export async function buildImage(
+  input: BuildInput,
+  tools: { compiler: Compiler; cache: ByteStore; signal: AbortSignal; progress: (progress: Progress) => void },
+): Promise<BuildOutcome> {
+  const files = new Map([...input.sources, ...input.generated.map((file): [string, string] => [file.path, textOf(file)])]);
+  const units = [...input.sources.keys()].filter((path) => path.endsWith('.c')).sort();
+  const log: string[] = [];
+  const total = units.length + 1;
+  const tell = (done: number, doing: string, text = '') => {
+    if (text) log.push(text);
+    tools.progress({ done, total, doing, ...(text && { log: text }) });
+  };
+
+  const objects: Record<string, Uint8Array> = {};
+  const keys: string[] = [];
+  let compiled = 0;
+  for (const [index, source] of units.entries()) {
+    tools.signal.throwIfAborted();
+    const needed = [source, ...includesOf(source, files)];
+    const key = hashOf(COMPILER, compileArguments(source).join(' '), ...needed.flatMap((path) => [path, files.get(path)!]));
+    keys.push(key);
+    let object = await tools.cache.get(key);
+    if (!object) {
+      const answer = await tools.compiler.compile({ source, files: Object.fromEntries(needed.map((path) => [path, files.get(path)!])) }, tools.signal);
+      tell(index + 1, source, `compiled ${source}\n${answer.log}`);
+      if ('failed' in answer) return failure(answer.log, log, input.generated);
+      object = answer.object;
+      compiled += 1;
+      await tools.cache.put(key, object);
+    } else tell(index + 1, source);
+    objects[objectName(source)] = object;
+  }
+
+  const linkKey = hashOf('link', COMPILER, linkArguments(Object.keys(objects), input.stackBytes).join(' '), ...keys);
+  const linked = await link(linkKey, objects, input.stackBytes, tools);
+  if ('failed' in linked) return failure(linked.log, [...log, linked.log], input.generated);
+  tell(total, 'image', `linked ${units.length} objects, ${compiled} of them compiled now, ${units.length - compiled} kept from before`);
+
+  const buildId = hashOf(linkKey, input.kitVersion, input.target, String(input.loadAddress), input.name).slice(0, 8);
+  const image = makeImage({ kitVersion: input.kitVersion, target: input.target, loadAddress: input.loadAddress, buildId, name: input.name }, linked.code);
+  return { image, buildId, sizes: sizesOf(linked.map, linked.code.length, input.stackBytes), log: log.join('\n'), compiled };
+}
+
+type Linked = { code: Uint8Array; map: string } | { failed: true; log: string };
+
+async function link(
+  key: string,
+  objects: Record<string, Uint8Array>,
+  stackBytes: number,
+  { compiler, cache, signal }: { compiler: Compiler; cache: ByteStore; signal: AbortSignal },
+): Promise<Linked> {
+  const [code, map] = await Promise.all([cache.get(hashOf(key, 'code')), cache.get(hashOf(key, 'map'))]);
+  if (code && map) return { code, map: new TextDecoder().decode(map) };
+  const answer = await compiler.link({ objects, stackBytes }, signal);
+  if ('failed' in answer) return answer;
+  await cache.put(hashOf(key, 'map'), new TextEncoder().encode(answer.map));
+  await cache.put(hashOf(key, 'code'), answer.code);
+  return answer;
+}
+
+function failure(toolLog: string, log: string[], generated: GeneratedFile[]): BuildOutcome {
+  const failed = firstError(toolLog, generated) ?? { file: '', line: 0, message: 'the compiler failed without saying why; see the log' };
+  return { failed, log: log.join('\n') };
+}

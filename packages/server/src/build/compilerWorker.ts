@@ -1,0 +1,44 @@
+import { runLLVM } from '@yowasp/clang';
+import { compileArguments, linkArguments, objectName } from './recipe.js';
+
+export type Task =
+  | { kind: 'compile'; id: number; source: string; files: Record<string, string> }
+  | { kind: 'link'; id: number; objects: Record<string, Uint8Array>; stackBytes: number };
+export type Answer =
+  | { id: number; log: string; object: Uint8Array }
+  | { id: number; log: string; code: Uint8Array; map: string }
+  | { id: number; log: string; failed: true };
+
+/** Runs one tool to its end. The call blocks this thread; only ending the process cancels it. */
+function run(tool: string[], files: Record<string, string | Uint8Array>): { log: string; out?: Record<string, unknown> } {
+  const heard: string[] = [];
+  const decoder = new TextDecoder();
+  const listen = (bytes: Uint8Array | null) => void (bytes && heard.push(decoder.decode(bytes, { stream: true })));
+  try {
+    const out = runLLVM(tool, files, { synchronously: true, decodeASCII: false, stdout: listen, stderr: listen }) as Record<string, unknown>;
+    return { log: heard.join(''), out };
+  } catch (error) {
+    const text = heard.join('');
+    return { log: text || `error: the compiler stopped: ${(error as Error).message}` };
+  }
+}
+
+function answer(task: Task): Answer {
+  if (task.kind === 'compile') {
+    const { log, out } = run(compileArguments(task.source), task.files);
+    const object = out?.[objectName(task.source)];
+    return object instanceof Uint8Array ? { id: task.id, log, object } : { id: task.id, log, failed: true };
+  }
+  const { log, out } = run(linkArguments(Object.keys(task.objects), task.stackBytes), task.objects);
+  const code = out?.['lantern.wasm'];
+  const map = out?.['lantern.map'];
+  if (!(code instanceof Uint8Array)) return { id: task.id, log, failed: true };
+  return { id: task.id, log, code, map: map instanceof Uint8Array ? new TextDecoder().decode(map) : String(map) };
+}
+
+process.on('message', (task: Task) => process.send!(answer(task)));
+process.on('disconnect', () => process.exit());
+
+// Loading and first use of the compiler take over a second; do it before the first task comes.
+await runLLVM(['clang', '--version'], {}, { fetchProgress: () => {}, stdout: () => {}, stderr: () => {} });
+process.send!('warm');
