@@ -12,29 +12,37 @@ static bool too_long, garbled;
 
 void serial_start(void) { hw_serial_open(LINK_BAUD); }
 
-static bool is_stop(const char *line)
+/* Letters of "M112" matched since the line began; MISSED once one differs. Kept apart from the line buffer, so that a
+ * stop is heard even when every buffer is full. */
+enum { STOP_LENGTH = 4, MISSED = 255 };
+static uint8_t stop_matched;
+
+static void match_stop(char byte)
 {
-    return line[0] == 'M' && line[1] == '1' && line[2] == '1' && line[3] == '2' && (line[4] == 0 || line[4] == ' ');
+    static const char STOP[STOP_LENGTH] = {'M', '1', '1', '2'};
+    if (stop_matched < STOP_LENGTH) stop_matched = byte == STOP[stop_matched] ? (uint8_t)(stop_matched + 1) : MISSED;
+    else if (stop_matched == STOP_LENGTH && byte != ' ') stop_matched = MISSED;
 }
 
 static void line_complete(void)
 {
-    char *line = lines[(oldest + waiting) % LINES];
-    line[length] = 0;
     bool unreadable = too_long || garbled;
     const char *why = too_long ? "error: line too long, nothing done" : "error: line garbled, nothing done";
-    bool empty = length == 0;
-    length = 0;
+    uint8_t closing = length;
+    bool empty = length == 0, stop = stop_matched == STOP_LENGTH;
+    length = stop_matched = 0;
     too_long = garbled = false;
+    if (stop) { stop_now("asked by the host"); return; }
     if (unreadable) { print(why); print_end(); return; }
     if (empty) return;
-    if (is_stop(line)) { stop_now("asked by the host"); return; }
+    lines[(oldest + waiting) % LINES][closing] = 0;
     waiting++;
 }
 
 static void take(char byte)
 {
     if (byte == '\n' || byte == '\r') { line_complete(); return; }
+    match_stop(byte);
     if (waiting == LINES) { too_long = true; return; }
     if (byte < ' ' || byte > '~') { garbled = true; return; }
     if (length == LINE_LENGTH - 1) { too_long = true; return; }

@@ -1,7 +1,7 @@
 import { type Diagnostic, firstError, type GeneratedFile, makeImage, type Sizes, sizesOf, textOf } from '@jolly/core';
 import type { Compiler } from './compiler.js';
 import { includesOf } from './includes.js';
-import { type ByteStore, hashOf } from './objectCache.js';
+import { type ByteStore, hashOf } from '../files/byteStore.js';
 import { COMPILER, compileArguments, linkArguments, objectName } from './recipe.js';
 
 export interface BuildInput {

@@ -1,0 +1,52 @@
+import type { HeaterPart } from '@jolly/core';
+
+/** A heated body: first order with dead time, warmed by a duty that changes in steps. Times in seconds. */
+export interface HeatedBody {
+  temperatureC(now: number): number;
+  setDuty(now: number, duty: number): void;
+  /** Extra loss while something cools it, as a share of its still-air loss. */
+  cool(now: number, share: number): void;
+}
+
+/**
+ * @param power what the heater really gives, as a share of its rated power (supply voltage squared over rated)
+ */
+export function heatedBody(body: HeaterPart['body'], power: number, ambientC: number): HeatedBody {
+  let temperature = ambientC;
+  let at = 0;
+  let loss = 1;
+  /** Duty that reaches the body now, and later ones with the time they arrive. */
+  let duty = 0;
+  let arriving: { at: number; duty: number }[] = [];
+
+  function runTo(now: number): void {
+    const settled = ambientC + (body.gain_c * power * duty) / loss;
+    temperature = settled + (temperature - settled) * Math.exp((-(now - at) * loss) / body.tau_s);
+    at = now;
+  }
+
+  function advance(now: number): void {
+    while (arriving.length > 0 && arriving[0]!.at <= now) {
+      const next = arriving.shift()!;
+      runTo(next.at);
+      duty = next.duty;
+    }
+    if (now > at) runTo(now);
+  }
+
+  return {
+    temperatureC: (now) => {
+      advance(now);
+      return temperature;
+    },
+    setDuty: (now, share) => {
+      advance(now);
+      const last = arriving.at(-1)?.duty ?? duty;
+      if (last !== share) arriving = [...arriving, { at: now + body.dead_s, duty: share }];
+    },
+    cool: (now, share) => {
+      advance(now);
+      loss = 1 + share;
+    },
+  };
+}

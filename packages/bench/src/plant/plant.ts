@@ -1,0 +1,176 @@
+import {
+  boardPullUp,
+  type Facts,
+  HEATED,
+  type Heated,
+  type MotorAxis,
+  partFor,
+  type PartOf,
+  partsOf,
+  pinOf,
+  type PlacedPart,
+  probeOffset,
+  thermistorOhms,
+} from '@jolly/core';
+import { type Frame, frameOf } from './frame';
+import { type HeatedBody, heatedBody } from './heatedBody';
+import { type Drive, inputLevel } from './inputs';
+import { chipPins, type Pins } from './pins';
+import { seededRandom } from './random';
+import { plateSurface } from './surface';
+
+/** Resistance a sensor input has when the board says nothing of it, in Ω. */
+const USUAL_PULL_UP_OHMS = 4700;
+/** Z offset of a probe that nobody has measured yet, in mm. */
+const UNMEASURED_PROBE_Z_MM = -1.6;
+
+/** What a person at the bench can see. */
+export interface PlantView {
+  position: Record<MotorAxis, number>;
+  temperatureC: Partial<Record<Heated, number>>;
+  pressed: Record<string, boolean>;
+  probe?: { deployed: boolean; triggered: boolean };
+  /** Steps lost against the frame, by axis. */
+  blocked: Record<'x' | 'y' | 'z', number>;
+  /** Depth in mm the nozzle was pushed into the plate, at worst. */
+  nozzleInPlateMm: number;
+}
+
+/** The machine around the board. Time is in seconds of the virtual clock. */
+export interface Plant {
+  pins: Pins;
+  step(pin: number): void;
+  pwm(now: number, pin: number, share: number, highUs: number): void;
+  readPin(pin: number): boolean;
+  adc(now: number, pin: number): number;
+  /** A person presses a switch, or holds something under the probe, by part id. */
+  hold(partId: string, held: boolean): void;
+  /** Something cold is held against a heated body. */
+  chill(now: number, body: Heated, share: number): void;
+  view(now: number): PlantView;
+}
+
+/** The machine as its facts describe it; the seed decides what facts leave open (where it stands, the plate's shape). */
+export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
+  const random = seededRandom(seed);
+  const pins = chipPins();
+  const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
+  const start = Object.fromEntries((['x', 'y', 'z'] as const).map((axis) => [axis, travel[axis][0] + (0.15 + 0.3 * random()) * (travel[axis][1] - travel[axis][0])]));
+  const frame = frameOf(facts, pins, start as Record<'x' | 'y' | 'z', number>);
+  const surface = plateSurface(bed, random);
+  const bodies = bodiesOf(facts, ambientC);
+  const held = new Set<string>();
+  const probe = probeOf(facts, frame, surface, held);
+  const switches = new Map(partsOf(facts, 'switch').map((part) => [pinOf(facts, part, 'signal'), part]));
+  let nozzleInPlateMm = 0;
+
+  const pressed = (part: PlacedPart<PartOf<'switch'>>): boolean => held.has(part.id) || atSwitch(facts, frame, part.role);
+
+  function noteNozzle(): void {
+    const x = frame.position('x');
+    const y = frame.position('y');
+    if (x < bed.x[0] || x > bed.x[1] || y < bed.y[0] || y > bed.y[1]) return;
+    nozzleInPlateMm = Math.max(nozzleInPlateMm, surface(x, y) - frame.position('z'));
+  }
+
+  return {
+    pins,
+    step(pin) {
+      frame.step(pin);
+      if (probe || partFor(facts, 'switch', 'z')) noteNozzle();
+    },
+    pwm(now, pin, share, highUs) {
+      for (const body of bodies) if (body.heaterPin === pin) body.heat.setDuty(now, share);
+      if (probe && probe.servoPin === pin) probe.servo(highUs);
+    },
+    readPin(pin) {
+      if (probe && probe.signalPin === pin) return inputLevel(facts, probe.part, probe.drive(), pins, random);
+      const part = switches.get(pin);
+      if (!part) return pins.level(pin);
+      const closed = pressed(part) === (part.type.contact === 'normally-open');
+      return inputLevel(facts, part, closed ? 'pulls low' : 'open', pins, random);
+    },
+    adc(now, pin) {
+      const full = 2 ** facts.chip.adc_bits - 1;
+      const body = bodies.find((entry) => entry.sensorPin === pin);
+      if (!body) return full;
+      const ohms = thermistorOhms(body.sensor, body.heat.temperatureC(now));
+      return Math.round((full * ohms) / (ohms + body.pullUpOhms));
+    },
+    hold: (partId, on) => void (on ? held.add(partId) : held.delete(partId)),
+    chill: (now, name, share) => bodies.find((entry) => entry.name === name)?.heat.cool(now, share),
+    view: (now) => ({
+      position: { x: frame.position('x'), y: frame.position('y'), z: frame.position('z'), e: frame.position('e') },
+      temperatureC: Object.fromEntries(bodies.map((body) => [body.name, body.heat.temperatureC(now)])),
+      pressed: Object.fromEntries(partsOf(facts, 'switch').map((part) => [part.id, pressed(part)])),
+      ...(probe && { probe: { deployed: probe.deployed(), triggered: probe.triggered() } }),
+      blocked: frame.blocked(),
+      nozzleInPlateMm,
+    }),
+  };
+}
+
+function atSwitch(facts: Facts, frame: Frame, role: string): boolean {
+  const axis = role as 'x' | 'y' | 'z';
+  const side = facts.machine.frame.switch_at[axis];
+  const travel = facts.machine.frame.travel_mm[axis];
+  if (side === undefined || travel === undefined) return false;
+  return side === 'min' ? frame.position(axis) <= travel[0] : frame.position(axis) >= travel[1];
+}
+
+interface Body {
+  name: Heated;
+  heat: HeatedBody;
+  heaterPin: number | undefined;
+  sensorPin: number | undefined;
+  sensor: { r25: number; beta: number };
+  pullUpOhms: number;
+}
+
+function bodiesOf(facts: Facts, ambientC: number): Body[] {
+  return HEATED.flatMap((name) => {
+    const heater = partFor(facts, 'heater', name);
+    const thermistor = partFor(facts, 'thermistor', name);
+    if (!heater || !thermistor) return [];
+    const power = (facts.machine.supply.volts_v / heater.type.volts) ** 2;
+    const sensorPin = pinOf(facts, thermistor, 'signal');
+    return [
+      {
+        name,
+        heat: heatedBody(heater.type.body, power, ambientC),
+        heaterPin: pinOf(facts, heater, 'control'),
+        sensorPin,
+        sensor: thermistor.type,
+        pullUpOhms: boardPullUp(facts, sensorPin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,
+      },
+    ];
+  });
+}
+
+function probeOf(facts: Facts, frame: Frame, surface: (x: number, y: number) => number, held: ReadonlySet<string>) {
+  const part = partsOf(facts, 'probe')[0];
+  if (!part) return undefined;
+  const mount = facts.machine.probe_mount;
+  const offset = mount ? probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm }) : { x: 0, y: 0 };
+  const offsetZ = mount?.z_mm ?? UNMEASURED_PROBE_Z_MM;
+  const times = part.type.servo_us;
+  let out = times === undefined;
+  const triggered = () =>
+    out && (held.has(part.id) || frame.position('z') + offsetZ <= surface(frame.position('x') + offset.x, frame.position('y') + offset.y));
+  return {
+    part,
+    signalPin: pinOf(facts, part, 'signal'),
+    servoPin: pinOf(facts, part, 'control'),
+    servo(highUs: number) {
+      if (!times || highUs === 0) return;
+      out = Math.abs(highUs - times.deploy) < Math.abs(highUs - times.stow);
+    },
+    deployed: () => out,
+    triggered,
+    drive(): Drive {
+      const low = triggered() === (part.type.triggered === 'low');
+      if (part.type.output === 'driven') return low ? 'low' : 'high';
+      return low ? 'pulls low' : 'open';
+    },
+  };
+}

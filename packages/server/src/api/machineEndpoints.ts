@@ -1,0 +1,111 @@
+import Joi from 'joi';
+import joiToJson from 'joi-to-json';
+import { check, derive, type Machine, machineSchema, readMachineFile, resolve, writeMachineFile } from '@jolly/core';
+import { boardOf } from '../board/virtualBoard.js';
+import { type Context, factsOr422, machineOr404 } from '../context.js';
+import { listBuilds } from '../sql/builds.js';
+import { addEntry, listEntries } from '../sql/entries.js';
+import { findImage } from '../sql/images.js';
+import { addMachine, listMachines, saveMachine, type StoredMachine } from '../sql/machines.js';
+import { proofsOf } from '../sql/proofs.js';
+import { ApiError } from './apiError.js';
+import type { Endpoint } from './endpoint.js';
+import { idParams } from './params.js';
+
+/** How many logbook lines are listed at most. */
+const ENTRIES = 1000;
+
+export function machineEndpoints(context: Context): Endpoint[] {
+  const { db } = context;
+  return [
+    { method: 'get', path: '/catalogue', summary: 'Boards, chips, parts and kits', run: () => context.catalogue },
+    { method: 'get', path: '/schemas/machine', summary: 'JSON Schema of machine/1', run: () => joiToJson(machineSchema, 'json') as object },
+    {
+      method: 'get',
+      path: '/machines',
+      summary: 'The shelf: every machine with what runs on it and what is open',
+      run: async () => Promise.all((await listMachines(db)).map((stored) => plate(context, stored))),
+    },
+    {
+      method: 'post',
+      path: '/machines',
+      summary: 'Add a machine from a machine file',
+      body: Joi.object({ file: Joi.string().max(2_000_000) }),
+      run: async ({ body }) => {
+        const machine = readOr422((body as { file: string }).file);
+        factsOr422(context, machine);
+        if (!(await addMachine(db, machine, context.now()))) throw new ApiError(409, 'id-taken', `there is already a machine "${machine.id}"`, { path: 'id' });
+        await addEntry(db, machine.id, { at: context.now(), kind: 'note', summary: 'Added from a machine file' });
+        return machineOr404(context, machine.id);
+      },
+    },
+    { method: 'get', path: '/machines/{id}', summary: 'One machine and its version', params: idParams, run: ({ params }) => machineOr404(context, params['id']!) },
+    {
+      method: 'put',
+      path: '/machines/{id}',
+      summary: 'Save a machine over the version it was made from',
+      params: idParams,
+      body: Joi.object({ version: Joi.number().integer().min(1), machine: machineSchema }),
+      run: ({ params, body }) => save(context, params['id']!, body as { version: number; machine: Machine }),
+    },
+    {
+      method: 'get',
+      path: '/machines/{id}/file',
+      summary: 'The machine file (YAML)',
+      params: idParams,
+      raw: true,
+      run: async ({ params, reply }) => {
+        const { machine } = await machineOr404(context, params['id']!);
+        reply.type('text/yaml').attachment(`${machine.id}.yaml`).send(writeMachineFile(machine));
+      },
+    },
+    {
+      method: 'get',
+      path: '/machines/{id}/entries',
+      summary: 'The logbook, newest first',
+      params: idParams,
+      run: async ({ params }) => {
+        await machineOr404(context, params['id']!);
+        return listEntries(db, params['id']!, ENTRIES);
+      },
+    },
+  ];
+}
+
+function readOr422(file: string): Machine {
+  const read = readMachineFile(file);
+  if ('value' in read) return read.value;
+  const first = read.problems[0]!;
+  throw new ApiError(422, 'bad-file', `line ${first.line}, column ${first.column}: ${first.message}`, { path: first.path, problems: read.problems });
+}
+
+async function save(context: Context, id: string, { version, machine }: { version: number; machine: Machine }): Promise<StoredMachine> {
+  const before = await machineOr404(context, id);
+  if (machine.id !== id) throw new ApiError(400, 'bad-value', `"machine.id" must stay "${id}"`, { path: 'machine.id' });
+  factsOr422(context, machine);
+  const saved = await saveMachine(context.db, machine, version, context.now());
+  if (!saved) throw new ApiError(409, 'stale', 'this machine was changed elsewhere since you opened it; take the newer one and make your change again', { version: before.version });
+  return saved;
+}
+
+/** What the shelf shows of a machine. */
+async function plate(context: Context, { machine, version, changedAt }: StoredMachine): Promise<unknown> {
+  const resolved = resolve(machine, context.catalogue);
+  if ('problems' in resolved) return { machine, version, changedAt, problems: resolved.problems };
+  const { facts } = resolved;
+  const findings = check(facts, derive(facts));
+  const board = await boardOf(context, facts);
+  const image = board.imageHash ? await findImage(context.db, board.imageHash) : undefined;
+  const proofs = board.imageHash ? await proofsOf(context.db, machine.id, board.imageHash) : [];
+  const [lastBuild] = await listBuilds(context.db, machine.id, 1);
+  const count = (severity: string) => findings.filter((finding) => finding.severity === severity).length;
+  return {
+    machine,
+    version,
+    changedAt,
+    findings: { stop: count('stop'), mend: count('mend'), question: count('question'), note: count('note') },
+    ...(image && { image: image.header }),
+    proofs,
+    ...(lastBuild && { lastBuild }),
+  };
+}

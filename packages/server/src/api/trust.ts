@@ -1,0 +1,35 @@
+import type { NextFunction, Request, Response } from 'express';
+import helmet from 'helmet';
+import { ApiError } from './apiError.js';
+
+/** Refuses requests that name another host (rebinding) or come from another site. */
+export function onlyFromHere(http: Request, _reply: Response, next: NextFunction): void {
+  const host = (http.headers.host ?? '').replace(/:\d+$/, '');
+  if (host !== '127.0.0.1' && host !== 'localhost') throw new ApiError(403, 'wrong-host', `this server answers 127.0.0.1 and localhost only, not "${host}"`);
+  const { origin } = http.headers;
+  if (origin !== undefined && new URL(origin, 'http://invalid').host !== http.headers.host) {
+    throw new ApiError(403, 'wrong-origin', `requests from ${origin} are refused`);
+  }
+  next();
+}
+
+/** No inline script, nothing from elsewhere; WebAssembly is allowed because the bench runs firmware. */
+export const headers = helmet({
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'self'"],
+      scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+      workerSrc: ["'self'"],
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      imgSrc: ["'self'", 'data:'],
+      fontSrc: ["'self'"],
+      connectSrc: ["'self'"],
+      objectSrc: ["'none'"],
+      baseUri: ["'none'"],
+      frameAncestors: ["'none'"],
+      formAction: ["'self'"],
+    },
+  },
+  strictTransportSecurity: false,
+});

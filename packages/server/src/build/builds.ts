@@ -1,0 +1,151 @@
+import { randomUUID } from 'node:crypto';
+import { check, derive, type Facts, readImage, type Settings, write } from '@jolly/core';
+import { ApiError } from '../api/apiError.js';
+import { type Context, factsOr422, machineOr404 } from '../context.js';
+import { loadKitSources } from '../files/catalogue.js';
+import { type ByteStore, hashOf } from '../files/byteStore.js';
+import { addBuild, type Build, type BuildSnapshot, endBuild, findBuild, interruptRunning, lastDone } from '../sql/builds.js';
+import { addEntry } from '../sql/entries.js';
+import { addImage } from '../sql/images.js';
+import { buildImage, type BuildOutcome, type Progress } from './buildImage.js';
+import { buildInput } from './buildInput.js';
+import { Cancelled, type Compiler } from './compiler.js';
+
+/** News of a running build: how far it is, or that it has ended. */
+export type BuildNews = { kind: 'progress'; progress: Progress } | { kind: 'ended'; build: Build };
+
+export interface Builds {
+  start(machineId: string): Promise<Build>;
+  cancel(buildId: string): Promise<void>;
+  /** Tells what has happened so far, then what happens; the returned function ends it. */
+  follow(buildId: string, listen: (news: BuildNews) => void): () => void;
+  /** Marks builds that a former server left running; to be called once, before the first start. */
+  recover(): Promise<void>;
+  /** Resolves when nothing runs any more. */
+  idle(): Promise<void>;
+}
+
+interface Running {
+  abort: AbortController;
+  heard: BuildNews[];
+  listeners: Set<(news: BuildNews) => void>;
+  finished: Promise<void>;
+}
+
+export function createBuilds(context: Context, compiler: Compiler, objects: ByteStore): Builds {
+  const running = new Map<string, Running>();
+  const { db } = context;
+
+  async function start(machineId: string): Promise<Build> {
+    const { machine, version } = await machineOr404(context, machineId);
+    const facts = factsOr422(context, machine);
+    const settings = derive(facts);
+    refuseStops(facts, settings);
+    const id = randomUUID();
+    const input = snapshot(facts, settings);
+    await addBuild(db, { id, machine: machineId, version, at: context.now(), input });
+    const entry: Running = { abort: new AbortController(), heard: [], listeners: new Set(), finished: Promise.resolve() };
+    running.set(id, entry);
+    entry.finished = run(id, facts, settings, input, entry);
+    return (await findBuild(db, id))!;
+  }
+
+  async function run(id: string, facts: Facts, settings: Settings, input: BuildSnapshot, entry: Running): Promise<void> {
+    const say = (news: BuildNews) => {
+      entry.heard.push(news);
+      for (const listener of entry.listeners) listener(news);
+    };
+    try {
+      const before = await lastDone(db, facts.machine.id);
+      const sources = await loadKitSources(context.root, facts.kit.id);
+      const outcome = await buildImage(buildInput(facts, settings, sources), {
+        compiler,
+        cache: objects,
+        signal: entry.abort.signal,
+        progress: (progress) => say({ kind: 'progress', progress }),
+      });
+      await store(id, facts, outcome, before ? changedKeys(before.input, input) : []);
+    } catch (error) {
+      const cancelled = entry.abort.signal.aborted || error instanceof Cancelled;
+      const why = error instanceof Error ? error.message : String(error);
+      await endBuild(db, id, {
+        state: cancelled ? 'cancelled' : 'failed',
+        at: context.now(),
+        log: cancelled ? '' : why,
+        ...(!cancelled && { result: { failed: { file: '', line: 0, message: why } } }),
+      });
+    }
+    say({ kind: 'ended', build: (await findBuild(db, id))! });
+    running.delete(id);
+  }
+
+  async function store(id: string, facts: Facts, outcome: BuildOutcome, changed: string[]): Promise<void> {
+    const { machine } = facts;
+    if ('failed' in outcome) {
+      await db.transaction(async (inside) => {
+        await endBuild(inside, id, { state: 'failed', at: context.now(), log: outcome.log, result: { failed: outcome.failed } });
+        await addEntry(inside, machine.id, { at: context.now(), kind: 'build', summary: `Build failed: ${outcome.failed.message}`, detail: { buildId: id } });
+      });
+      return;
+    }
+    const imageHash = hashOf(outcome.image);
+    const read = readImage(outcome.image);
+    if ('problem' in read) throw new Error(`the image just made cannot be read: ${read.problem}`);
+    await context.images.put(imageHash, outcome.image);
+    const { buildId, sizes, compiled } = outcome;
+    await db.transaction(async (inside) => {
+      await addImage(inside, { hash: imageHash, bytes: outcome.image.length, header: read.header });
+      await endBuild(inside, id, { state: 'done', at: context.now(), log: outcome.log, result: { imageHash, buildId, sizes, compiled, changed } });
+      await addEntry(inside, machine.id, {
+        at: context.now(),
+        kind: 'build',
+        summary: `Built ${read.header.name}, build ${buildId}, ${sizes.flashBytes} bytes`,
+        detail: { buildId: id, imageHash, changed },
+      });
+    });
+  }
+
+  return {
+    start,
+    async cancel(buildId) {
+      const entry = running.get(buildId);
+      if (!entry) throw new ApiError(409, 'not-running', 'this build is not running any more');
+      entry.abort.abort();
+      await entry.finished;
+    },
+    follow(buildId, listen) {
+      const entry = running.get(buildId);
+      if (!entry) return () => undefined;
+      entry.heard.forEach(listen);
+      entry.listeners.add(listen);
+      return () => entry.listeners.delete(listen);
+    },
+    async recover() {
+      for (const { id, machine } of await interruptRunning(db, context.now())) {
+        await addEntry(db, machine, { at: context.now(), kind: 'build', summary: 'A build was interrupted when the program ended', detail: { buildId: id } });
+      }
+    },
+    async idle() {
+      await Promise.all([...running.values()].map((entry) => entry.finished));
+    },
+  };
+}
+
+/** Nothing is built over a finding that stops. */
+function refuseStops(facts: Facts, settings: Settings): void {
+  const stops = check(facts, settings).filter((finding) => finding.severity === 'stop');
+  if (stops.length > 0) throw new ApiError(409, 'stopped', `${stops.length === 1 ? 'one finding stops' : `${stops.length} findings stop`} this build: ${stops[0]!.what}`, { findings: stops });
+}
+
+function snapshot(facts: Facts, settings: Settings): BuildSnapshot {
+  return {
+    machine: facts.machine,
+    settings: [...settings.values()].map(({ key, value, source }) => ({ key, value, source })),
+    files: write(facts, settings),
+  };
+}
+
+function changedKeys(before: BuildSnapshot, now: BuildSnapshot): string[] {
+  const old = new Map(before.settings.map((setting) => [setting.key, setting.value]));
+  return now.settings.filter((setting) => old.get(setting.key) !== setting.value).map((setting) => setting.key);
+}

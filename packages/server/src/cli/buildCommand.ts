@@ -1,0 +1,63 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { check, derive, fitFindings, textOf } from '@jolly/core';
+import { buildImage, type BuildOutcome } from '../build/buildImage.js';
+import { buildInput } from '../build/buildInput.js';
+import { startCompiler } from '../build/compiler.js';
+import { folderStore } from '../files/byteStore.js';
+import { loadKitSources } from '../files/catalogue.js';
+import { paths } from '../paths.js';
+import { badInput, type Call, EXIT, readWords } from './command.js';
+import { readMachine } from './readMachine.js';
+
+/** `build FILE --out DIR`: writes the firmware files, and the image with its sizes and log where it builds. */
+export async function buildCommand({ words, root, data }: Call): Promise<number> {
+  const { flags, values, rest } = readWords(words, ['out']);
+  const out = values.get('out');
+  if (!out) return badInput('build needs --out DIR, the folder to write to');
+  const read = await readMachine(root, rest[0] ?? '');
+  if ('problems' in read) return badInput(read.problems.join('\n'));
+  const { facts } = read;
+  const settings = derive(facts);
+  const stops = check(facts, settings).filter((finding) => finding.severity === 'stop');
+  const tell = (result: Record<string, unknown>, lines: string[]) => console.log(flags.has('json') ? JSON.stringify(result) : lines.join('\n'));
+  if (stops.length > 0) {
+    tell({ stopped: stops }, stops.map((stop) => `STOP  ${stop.id}: ${stop.what} ${stop.why}`));
+    return EXIT.stopped;
+  }
+
+  const at = paths(root, data);
+  const input = buildInput(facts, settings, await loadKitSources(root, facts.kit.id));
+  const compiler = startCompiler(at.compilerWorker);
+  const progress = ({ done, total, doing }: { done: number; total: number; doing: string }) => void (flags.has('json') || console.error(`${done}/${total} ${doing}`));
+  const outcome = await buildImage(input, { compiler, cache: folderStore(at.objects), signal: new AbortController().signal, progress }).finally(() => compiler.close());
+
+  await mkdir(out, { recursive: true });
+  for (const file of input.generated) await writeFile(join(out, file.path), textOf(file));
+  await writeFile(join(out, 'build.log'), outcome.log);
+  return finish(outcome, out, facts.machine.id, facts.chip, tell);
+}
+
+async function finish(
+  outcome: BuildOutcome,
+  out: string,
+  name: string,
+  chip: Parameters<typeof fitFindings>[1],
+  tell: (result: Record<string, unknown>, lines: string[]) => void,
+): Promise<number> {
+  if ('failed' in outcome) {
+    const { file, line, message, key } = outcome.failed;
+    tell({ failed: outcome.failed }, [`FAILED  ${file}:${line}: ${message}${key ? ` (setting ${key})` : ''}`]);
+    return EXIT.stopped;
+  }
+  const imagePath = join(out, `${name}.bin`);
+  await writeFile(imagePath, outcome.image);
+  const { buildId, sizes } = outcome;
+  const fit = fitFindings(sizes, chip);
+  tell({ image: imagePath, buildId, sizes, findings: fit }, [
+    `${imagePath}: build ${buildId}`,
+    `flash ${sizes.flashBytes} of ${chip.flash_bytes} bytes, RAM ${sizes.ramBytes} of ${chip.ram_bytes} bytes`,
+    ...fit.map((finding) => `${finding.severity.toUpperCase()}  ${finding.id}: ${finding.what}`),
+  ]);
+  return fit.some((finding) => finding.severity === 'stop') ? EXIT.stopped : EXIT.fine;
+}

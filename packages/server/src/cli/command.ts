@@ -1,0 +1,31 @@
+/** Exit codes of every command: fine, findings that stop, bad input. */
+export const EXIT = { fine: 0, stopped: 1, badInput: 2 } as const;
+
+export interface Call {
+  words: string[];
+  /** The checkout. */
+  root: string;
+  /** Where kept things lie. */
+  data: string;
+}
+export type Command = (call: Call) => Promise<number>;
+
+/** Words parted into flags (`--json`), values (`--out DIR`) and the rest. */
+export function readWords(words: string[], withValue: string[] = []): { flags: Set<string>; values: Map<string, string>; rest: string[] } {
+  const flags = new Set<string>();
+  const values = new Map<string, string>();
+  const rest: string[] = [];
+  for (let i = 0; i < words.length; i += 1) {
+    const word = words[i]!;
+    if (!word.startsWith('--')) rest.push(word);
+    else if (withValue.includes(word.slice(2))) values.set(word.slice(2), words[(i += 1)] ?? '');
+    else flags.add(word.slice(2));
+  }
+  return { flags, values, rest };
+}
+
+/** Says what is wrong with the input, on standard error. */
+export function badInput(message: string): number {
+  console.error(message);
+  return EXIT.badInput;
+}

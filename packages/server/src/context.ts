@@ -1,0 +1,30 @@
+import { type Catalogue, type Facts, type Machine, resolve } from '@jolly/core';
+import { ApiError, notFound } from './api/apiError.js';
+import type { ByteStore } from './files/byteStore.js';
+import type { Db } from './sql/db.js';
+import { findMachine, type StoredMachine } from './sql/machines.js';
+
+/** What every part of the server works with. */
+export interface Context {
+  /** The installed checkout, from which kits and the catalogue are read. */
+  root: string;
+  db: Db;
+  catalogue: Catalogue;
+  /** Images, by the hash of their bytes. */
+  images: ByteStore;
+  now: () => Date;
+}
+
+/** A stored machine. @throws {ApiError} 404 */
+export async function machineOr404(context: Context, id: string): Promise<StoredMachine> {
+  const stored = await findMachine(context.db, id);
+  if (!stored) throw notFound('machine', id);
+  return stored;
+}
+
+/** The facts of a machine. @throws {ApiError} 422 naming the first thing that does not hold together */
+export function factsOr422(context: Context, machine: Machine): Facts {
+  const resolved = resolve(machine, context.catalogue);
+  if ('facts' in resolved) return resolved.facts;
+  throw new ApiError(422, 'unknown-id', resolved.problems[0]!.message, { path: resolved.problems[0]!.path, problems: resolved.problems });
+}

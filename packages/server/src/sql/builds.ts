@@ -1,0 +1,109 @@
+import type { Diagnostic, GeneratedFile, Machine, Sizes } from '@jolly/core';
+import type { Db } from './db.js';
+
+export interface BuildSnapshot {
+  machine: Machine;
+  settings: { key: string; value: unknown; source: string }[];
+  files: GeneratedFile[];
+}
+
+interface Common {
+  id: string;
+  machineId: string;
+  machineVersion: number;
+  startedAt: string;
+}
+export interface DoneResult {
+  imageHash: string;
+  buildId: string;
+  sizes: Sizes;
+  compiled: number;
+  /** Settings whose values differ from the build before this one. */
+  changed: string[];
+}
+/** One run of the compiler. */
+export type Build = Common &
+  (
+    | { state: 'running' }
+    | ({ state: 'done'; endedAt: string } & DoneResult)
+    | { state: 'failed'; endedAt: string; failed: Diagnostic }
+    | { state: 'cancelled' | 'interrupted'; endedAt: string }
+  );
+
+interface Row {
+  id: string;
+  machine: string;
+  machine_version: number;
+  state: Build['state'];
+  started_at: Date;
+  ended_at: Date | null;
+  result: DoneResult | { failed: Diagnostic } | null;
+}
+const COLUMNS = 'id, machine, machine_version, state, started_at, ended_at, result';
+
+function stored(row: Row): Build {
+  return {
+    id: row.id,
+    machineId: row.machine,
+    machineVersion: row.machine_version,
+    startedAt: row.started_at.toISOString(),
+    state: row.state,
+    ...(row.ended_at && { endedAt: row.ended_at.toISOString() }),
+    ...row.result,
+  } as Build;
+}
+
+export async function addBuild(db: Db, build: { id: string; machine: string; version: number; at: Date; input: BuildSnapshot }): Promise<void> {
+  await db.query(`insert into build (id, machine, machine_version, state, started_at, input) values ($1, $2, $3, 'running', $4, $5)`, [
+    build.id,
+    build.machine,
+    build.version,
+    build.at,
+    JSON.stringify(build.input),
+  ]);
+}
+
+export async function endBuild(
+  db: Db,
+  id: string,
+  end: { state: 'done' | 'failed' | 'cancelled'; at: Date; log: string; result?: DoneResult | { failed: Diagnostic } },
+): Promise<void> {
+  await db.query(`update build set state = $2, ended_at = $3, log = $4, result = $5 where id = $1 and state = 'running'`, [
+    id,
+    end.state,
+    end.at,
+    end.log,
+    end.result ? JSON.stringify(end.result) : null,
+  ]);
+}
+
+export async function findBuild(db: Db, id: string): Promise<Build | undefined> {
+  const [row] = await db.query<Row>(`select ${COLUMNS} from build where id = $1`, [id]);
+  return row && stored(row);
+}
+
+export async function buildLog(db: Db, id: string): Promise<string> {
+  return (await db.query<{ log: string }>('select log from build where id = $1', [id]))[0]?.log ?? '';
+}
+
+export async function buildInputOf(db: Db, id: string): Promise<BuildSnapshot | undefined> {
+  return (await db.query<{ input: BuildSnapshot }>('select input from build where id = $1', [id]))[0]?.input;
+}
+
+export async function listBuilds(db: Db, machine: string, limit: number): Promise<Build[]> {
+  return (await db.query<Row>(`select ${COLUMNS} from build where machine = $1 order by started_at desc limit $2`, [machine, limit])).map(stored);
+}
+
+/** The newest build of a machine that ended well, with what it was made from. */
+export async function lastDone(db: Db, machine: string): Promise<{ build: Build; input: BuildSnapshot } | undefined> {
+  const [row] = await db.query<Row & { input: BuildSnapshot }>(
+    `select ${COLUMNS}, input from build where machine = $1 and state = 'done' order by started_at desc limit 1`,
+    [machine],
+  );
+  return row && { build: stored(row), input: row.input };
+}
+
+/** Builds that ran when the server went down; they are marked so and returned. */
+export async function interruptRunning(db: Db, at: Date): Promise<{ id: string; machine: string }[]> {
+  return db.query(`update build set state = 'interrupted', ended_at = $1 where state = 'running' returning id, machine`, [at]);
+}
