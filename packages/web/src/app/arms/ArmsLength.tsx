@@ -1,0 +1,58 @@
+import { Modal } from '@mantine/core';
+import { useHotkeys } from '@mantine/hooks';
+import { useState } from 'react';
+import css from './ArmsLength.module.css';
+
+export interface ArmsStep {
+  title: string;
+  act: string;
+  caution?: string;
+  done: boolean;
+}
+
+/** One step in very large type, for hands that are busy: space goes on, backspace back, enter closes. */
+export function ArmsLength({ title, steps, open, onClose }: { title: string; steps: ArmsStep[]; open: boolean; onClose: () => void }) {
+  const [at, setAt] = useState(0);
+  const step = steps[Math.min(at, steps.length - 1)];
+  const go = (by: number) => setAt((now) => Math.max(0, Math.min(steps.length - 1, now + by)));
+  useHotkeys(
+    open
+      ? [
+          ['space', () => go(1)],
+          ['backspace', () => go(-1)],
+          ['enter', onClose],
+        ]
+      : [],
+    [],
+  );
+  return (
+    <Modal opened={open} onClose={onClose} fullScreen title={title} closeButtonProps={{ 'aria-label': 'Close' }}>
+      {step && (
+        <div className={css.step}>
+          <p className={css.count}>
+            Step {at + 1} of {steps.length}
+            {step.done ? ' · done' : ''}
+          </p>
+          <h2>{step.title}</h2>
+          {step.caution && (
+            <p className={css.caution}>
+              <b>Caution:</b> {step.caution}
+            </p>
+          )}
+          <p className={css.act}>{step.act}</p>
+          <div className={css.buttons}>
+            <button onClick={() => go(-1)} disabled={at === 0}>
+              Back <kbd>backspace</kbd>
+            </button>
+            <button onClick={() => go(1)} disabled={at === steps.length - 1}>
+              Next <kbd>space</kbd>
+            </button>
+            <button onClick={onClose}>
+              Done <kbd>enter</kbd>
+            </button>
+          </div>
+        </div>
+      )}
+    </Modal>
+  );
+}

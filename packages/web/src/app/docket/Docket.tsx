@@ -1,0 +1,97 @@
+import { Button } from '@mantine/core';
+import { useHotkeys } from '@mantine/hooks';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './Docket.module.css';
+import { SEVERITY_WORD, type Slip, type SlipAction } from './slip';
+
+/** The slips to settle at a station, most serious first. `j` and `k` go through them, `enter` settles one. */
+export function Docket({ title, slips, empty, children }: { title: string; slips: Slip[]; empty: string; children?: ReactNode }) {
+  const [at, setAt] = useState(0);
+  const [refused, setRefused] = useState<string>();
+  const { preview, showPreview, dropPreview, change } = useWorkbench();
+  const navigate = useNavigate();
+  const list = useRef<HTMLOListElement>(null);
+  const chosen = Math.min(at, slips.length - 1);
+
+  const settle = (action: SlipAction | undefined) => {
+    if (!action) return;
+    setRefused(undefined);
+    if ('edits' in action) void showPreview(action.label, action.edits);
+    else if ('go' in action) void navigate(action.go);
+    else action.run();
+  };
+  const move = (by: number) => {
+    const next = Math.max(0, Math.min(slips.length - 1, chosen + by));
+    setAt(next);
+    list.current?.children[next]?.scrollIntoView({ block: 'nearest' });
+  };
+  const make = async () => preview && setRefused(await change(preview.label, preview.edits));
+
+  useHotkeys([
+    ['j', () => move(1)],
+    ['k', () => move(-1)],
+    ['enter', () => (preview ? void make() : settle(slips[chosen]?.actions[0]))],
+    ['escape', dropPreview],
+  ]);
+  useEffect(() => dropPreview, [dropPreview]);
+
+  return (
+    <aside className={css.docket} aria-label="Docket">
+      <h2>{title}</h2>
+      {preview && (
+        <div className={css.preview} role="group" aria-label="Change to be made">
+          <strong>{preview.label}</strong>
+          <span>It is shown on the bench. Make it?</span>
+          <div>
+            <Button size="xs" onClick={() => void make()}>
+              Make the change
+            </Button>
+            <Button size="xs" variant="default" onClick={dropPreview}>
+              Leave it
+            </Button>
+          </div>
+        </div>
+      )}
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      {children}
+      {slips.length === 0 && <p className={css.empty}>{empty}</p>}
+      <ol className={css.slips} ref={list}>
+        {slips.map((slip, index) => (
+          <li key={slip.id} className={css.slip} data-severity={slip.severity} data-chosen={index === chosen} onClick={() => setAt(index)}>
+            <p className={css.head}>
+              <b>{SEVERITY_WORD[slip.severity]}</b>
+              {slip.check && <span className="figures">{slip.check}</span>}
+            </p>
+            <h3>{slip.what}</h3>
+            <p>{slip.why}</p>
+            {slip.caution && (
+              <p className={css.caution}>
+                <b>Caution:</b> {slip.caution}
+              </p>
+            )}
+            {slip.evidence.length > 0 && (
+              <ul className={css.evidence}>
+                {slip.evidence.map((line) => (
+                  <li key={line}>{line}</li>
+                ))}
+              </ul>
+            )}
+            <div className={css.actions}>
+              {slip.actions.map((action, position) => (
+                <Button key={action.label} size="xs" variant={position === 0 ? 'filled' : 'default'} loading={'running' in action && action.running} onClick={() => settle(action)}>
+                  {action.label}
+                </Button>
+              ))}
+            </div>
+          </li>
+        ))}
+      </ol>
+    </aside>
+  );
+}

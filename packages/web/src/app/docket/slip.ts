@@ -1,0 +1,31 @@
+import type { Edit, Finding, Severity } from '@jolly/core';
+
+/** Something to settle at a station. */
+export interface Slip {
+  id: string;
+  severity: Severity | 'proven';
+  /** The check it comes from, where there is one. */
+  check?: string;
+  what: string;
+  why: string;
+  caution?: string;
+  evidence: string[];
+  /** What settles it; the first is what `enter` does. */
+  actions: SlipAction[];
+}
+export type SlipAction = { label: string } & ({ edits: Edit[] } | { go: string } | { run: () => void; running?: boolean });
+
+export const SEVERITY_WORD: Record<Slip['severity'], string> = { stop: 'Stop', mend: 'Mend', question: 'Question', note: 'Note', proven: 'Proven' };
+
+/** A finding as a slip; it leads to its setting when nothing else settles it. */
+export function slipOfFinding(finding: Finding, goTo: (finding: Finding) => string): Slip {
+  return {
+    id: `${finding.id}:${finding.subject.id}`,
+    severity: finding.severity,
+    check: finding.id,
+    what: finding.what,
+    why: finding.why,
+    evidence: finding.evidence,
+    actions: [...finding.remedies, { label: 'Show it', go: goTo(finding) }],
+  };
+}

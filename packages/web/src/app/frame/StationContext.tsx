@@ -1,0 +1,28 @@
+import { createContext, useContext, useEffect } from 'react';
+import type { ArmsStep } from '../arms/ArmsLength';
+import type { Known } from '../train/teeth';
+
+/** What the frame shares with the station in it. */
+export interface StationFrame extends Omit<Known, 'workbench'> {
+  /** Steps the station's procedure can show at arm's length. */
+  setArmsSteps(steps: ArmsStep[]): void;
+  openArms(): void;
+}
+
+export const StationContext = createContext<StationFrame | undefined>(undefined);
+
+export function useStation(): StationFrame {
+  const frame = useContext(StationContext);
+  if (!frame) throw new Error('useStation needs the machine frame around it');
+  return frame;
+}
+
+/** Offers a station's procedure to arm's-length mode while the station is shown. */
+export function useArmsSteps(steps: ArmsStep[]): void {
+  const { setArmsSteps } = useStation();
+  const key = JSON.stringify(steps);
+  useEffect(() => {
+    setArmsSteps(JSON.parse(key) as ArmsStep[]);
+    return () => setArmsSteps([]);
+  }, [key, setArmsSteps]);
+}

@@ -1,0 +1,58 @@
+import { NavLink } from 'react-router';
+import { brokenToothPath, type CogSize, cogSize, meshedRotations, toothPath } from './cogShape';
+import type { StationTeeth, Tooth } from './teeth';
+import css from './Train.module.css';
+
+const TOOTH_PITCH = 27;
+const SMALLEST = 30;
+/** The cog you are at comes forward. */
+const FORWARD = 1.22;
+
+/** The train: one cog a station, one tooth a thing to do, meshed from left to right in working order. */
+export function Train({ stations, machineId, at }: { stations: StationTeeth[]; machineId: string; at: string }) {
+  const sizes = stations.map((station) => cogSize(station.teeth.length, TOOTH_PITCH, SMALLEST));
+  const done = stations.flatMap((station) => station.teeth).filter((tooth) => tooth.state === 'done').length;
+  const rotations = meshedRotations(sizes, done);
+  return (
+    <nav className={css.train} aria-label="Stations">
+      <ol>
+        {stations.map((station, index) => {
+          const size = sizes[index]!;
+          const here = station.id === at;
+          const reach = size.tipRadius * (here ? FORWARD : 1) + 2;
+          return (
+            <li key={station.id} style={{ width: size.pitchRadius * (here ? FORWARD + 1 : 2) }} data-here={here}>
+              <NavLink to={`/machines/${machineId}/${station.id}`} aria-label={inWords(station)} title={inWords(station)}>
+                <svg width={2 * reach} height={2 * reach} viewBox={`${-reach} ${-reach} ${2 * reach} ${2 * reach}`} aria-hidden="true">
+                  <g transform={here ? `scale(${FORWARD})` : undefined}>
+                    <g className={css.turning} style={{ transform: `rotate(${rotations[index]}rad)` }}>
+                      {station.teeth.map((tooth, position) => (
+                        <path key={tooth.id} className={css.tooth} data-state={tooth.state} d={shape(tooth, size, (position * 2 * Math.PI) / size.teeth)} />
+                      ))}
+                      <circle className={css.body} r={size.bodyRadius} />
+                    </g>
+                    <circle className={css.hub} r={size.bodyRadius * 0.52} />
+                    <text className={css.number} dy="0.36em">
+                      {index + 1}
+                    </text>
+                  </g>
+                </svg>
+                <span className={css.label}>{station.title}</span>
+              </NavLink>
+            </li>
+          );
+        })}
+      </ol>
+    </nav>
+  );
+}
+
+function shape(tooth: Tooth, size: CogSize, angle: number): string {
+  return tooth.state === 'stopped' ? brokenToothPath(size, angle) : toothPath(size, angle);
+}
+
+function inWords({ title, teeth }: StationTeeth): string {
+  const done = teeth.filter((tooth) => tooth.state === 'done').length;
+  const stopped = teeth.filter((tooth) => tooth.state === 'stopped').length;
+  return `${title}, ${done} of ${teeth.length} done${stopped > 0 ? `, ${stopped} stopped` : ''}`;
+}

@@ -1,0 +1,120 @@
+import { cardName, type Finding, fitFindings } from '@jolly/core';
+import type { Build, Entry, Proofs, StoredBoard } from '../../api/api';
+import { PARTS, partOfFinding } from '../../stations/settings/parts';
+import type { Workbench } from '../../workbench/Workbench';
+
+export type ToothState = 'todo' | 'done' | 'stopped';
+/** One thing to do at a station. */
+export interface Tooth {
+  id: string;
+  title: string;
+  state: ToothState;
+}
+export type StationId = 'settings' | 'build' | 'flash' | 'bring-up' | 'logbook';
+export interface StationTeeth {
+  id: StationId;
+  title: string;
+  teeth: Tooth[];
+}
+
+/** What the teeth are computed from. */
+export interface Known {
+  workbench: Workbench;
+  builds: Build[];
+  board: StoredBoard | undefined;
+  proofs: Proofs | undefined;
+  entries: Entry[];
+}
+
+const tooth = (id: string, title: string, done: boolean, stopped = false): Tooth => ({ id, title, state: stopped ? 'stopped' : done ? 'done' : 'todo' });
+
+/** The stations in working order; each with the teeth of its cog. */
+export const STATIONS: { id: StationId; title: string; teeth: (known: Known) => Tooth[] }[] = [
+  { id: 'settings', title: 'Settings', teeth: settingTeeth },
+  { id: 'build', title: 'Build', teeth: buildTeeth },
+  { id: 'flash', title: 'Flash', teeth: flashTeeth },
+  { id: 'bring-up', title: 'Bring-up', teeth: proofTeeth },
+  { id: 'logbook', title: 'Logbook', teeth: recordTeeth },
+];
+
+/** All cogs of the train. */
+export function stationTeeth(known: Known): StationTeeth[] {
+  return STATIONS.map(({ id, title, teeth }) => ({ id, title, teeth: teeth(known) }));
+}
+
+function settingTeeth({ workbench }: Known): Tooth[] {
+  return PARTS.map(({ id, title }) => {
+    const findings = workbench.findings.filter((finding) => partOfFinding(finding, workbench) === id);
+    const open = findings.filter((finding) => finding.severity !== 'note');
+    return tooth(id, title, open.length === 0, open.some((finding) => finding.severity === 'stop'));
+  });
+}
+
+type DoneBuild = Extract<Build, { state: 'done' }>;
+export const newestDone = (builds: Build[]): DoneBuild | undefined => builds.find((build): build is DoneBuild => build.state === 'done');
+
+/** Whether the newest good build was made from the machine as it is now. */
+export function upToDate(known: Pick<Known, 'workbench' | 'builds'>): boolean {
+  return newestDone(known.builds)?.machineVersion === known.workbench.version;
+}
+
+function buildTeeth(known: Known): Tooth[] {
+  const { workbench, builds } = known;
+  const done = newestDone(builds);
+  const stops = workbench.findings.filter((finding: Finding) => finding.severity === 'stop');
+  const fit = done ? fitFindings(done.sizes, workbench.chip) : [];
+  const over = (id: string) => fit.some((finding) => finding.id === id);
+  return [
+    tooth('clear', 'Nothing stops the build', stops.length === 0, stops.length > 0),
+    tooth('built', 'An image is built', done !== undefined, builds[0]?.state === 'failed'),
+    tooth('fresh', 'It is built from the settings as they are', upToDate(known)),
+    tooth('flash', 'It fits the flash', done !== undefined && !over('fit.flash-over'), over('fit.flash-over')),
+    tooth('ram', 'It fits the RAM', done !== undefined && !over('fit.ram-over'), over('fit.ram-over')),
+    tooth('brim', 'It stays clear of the brim', done !== undefined && fit.length === 0),
+  ];
+}
+
+function flashTeeth(known: Known): Tooth[] {
+  const { workbench, builds, board } = known;
+  const done = newestDone(builds);
+  const file = board?.card?.files[0];
+  const taken = board?.imageHash != null && board.imageHash === done?.imageHash;
+  const onCard = file !== undefined && file.imageHash === done?.imageHash;
+  return [
+    tooth('image', 'There is an image to flash', upToDate(known)),
+    tooth('name', 'The file name is one the board will take', taken || (onCard && !nameUsed(workbench, board, file.name))),
+    tooth('card', 'The card fits the board', taken || (board?.card?.format === 'FAT32' && onCard)),
+    tooth('written', 'The card is written and in the slot', taken || onCard),
+    tooth('taken', 'The board took it', taken),
+    tooth('says', 'The flash holds what you built last', taken && upToDate(known)),
+  ];
+}
+
+function nameUsed({ board }: Workbench, state: StoredBoard | undefined, name: string): boolean {
+  const rule = board.routes[0]!.rule;
+  return rule.ignoresRepeat && (state?.namesTaken ?? []).some((taken) => taken.toUpperCase() === name.toUpperCase());
+}
+
+/** A file name the board will take today. */
+export function suggestedName({ board, machine }: Workbench, state: StoredBoard | undefined, today: string): string {
+  return cardName({ machine: machine.name, date: today, used: state?.namesTaken ?? [], rule: board.routes[0]!.rule }).name;
+}
+
+function proofTeeth({ proofs }: Known): Tooth[] {
+  return (proofs?.steps ?? []).map((step) => {
+    const proof = proofs?.proofs.find((entry) => entry.step === step.id);
+    return tooth(step.id, step.title, proof?.outcome === 'proven', proof?.outcome === 'failed');
+  });
+}
+
+function recordTeeth({ entries, board, proofs, builds }: Known): Tooth[] {
+  const done = newestDone(builds);
+  const recorded = (kind: Entry['kind'], hash: string | null | undefined) => hash != null && entries.some((entry) => entry.kind === kind && entry.detail.imageHash === hash);
+  const allProven = proofs !== undefined && proofs.steps.length > 0 && proofs.steps.every((step) => proofs.proofs.some((proof) => proof.step === step.id && proof.outcome === 'proven'));
+  return [
+    tooth('build', 'The newest build is recorded', recorded('build', done?.imageHash)),
+    tooth('flash', 'The flash is recorded', recorded('flash', board?.imageHash)),
+    tooth('image', 'It is known which image runs', board?.imageHash != null),
+    tooth('proof', 'The bring-up is recorded', allProven),
+  ];
+}

@@ -1,0 +1,126 @@
+import type { PlantView } from '@jolly/bench';
+import { fromBase64, toBase64 } from '@jolly/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { proxy, type Remote, wrap } from 'comlink';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
+import { api } from '../api/api';
+import { useTape } from '../app/tape/tape';
+import { useWorkbench } from '../workbench/Workbench';
+import { type Answer, type AskQueue, askQueue } from './askQueue';
+import type { BenchNews, BenchWorker, Pace } from './benchWorker';
+
+export type Power = { state: 'off' } | { state: 'starting' } | { state: 'on'; imageHash: string | null; silent?: string } | { state: 'held'; by: string };
+
+export interface BenchControl {
+  power: Power;
+  view?: PlantView;
+  nowS: number;
+  pace: Pace;
+  setPace(pace: Pace): void;
+  powerOn(): Promise<void>;
+  powerOff(): void;
+  /** Sends a line and waits for the board's closing line. */
+  ask(line: string): Promise<Answer>;
+  /** Emergency stop: goes past everything that waits. */
+  stop(): void;
+  hold(partId: string, held: boolean): void;
+}
+
+const BenchContext = createContext<BenchControl | undefined>(undefined);
+
+/** The virtual bench of the machine at hand: power, link and what a person at it can see. */
+export function BenchProvider({ children }: { children: ReactNode }) {
+  const { machine, facts } = useWorkbench();
+  const client = useQueryClient();
+  const { write } = useTape();
+  const [power, setPower] = useState<Power>({ state: 'off' });
+  const [news, setNews] = useState<{ view: PlantView; nowS: number }>();
+  const [pace, setPaceState] = useState<Pace>(1);
+  const worker = useRef<{ remote: Remote<BenchWorker>; end: () => void } | undefined>(undefined);
+  const queue = useRef<AskQueue | undefined>(undefined);
+  const release = useRef<(() => void) | undefined>(undefined);
+  const machineId = machine.id;
+
+  const powerOff = useCallback(() => {
+    queue.current?.drop('the power was switched off');
+    queue.current = undefined;
+    worker.current?.end();
+    worker.current = undefined;
+    release.current?.();
+    release.current = undefined;
+    setNews(undefined);
+    setPower((before) => {
+      if (before.state === 'on') write('done', 'Power off');
+      return { state: 'off' };
+    });
+  }, [write]);
+
+  // Leaving a machine switches its bench off.
+  useEffect(() => powerOff, [machineId, powerOff]);
+
+  const hear = useCallback(
+    ({ lines, view, nowS, store }: BenchNews) => {
+      setNews({ view, nowS });
+      if (store) void api.putStore(machineId, toBase64(store)).then(() => client.invalidateQueries({ queryKey: ['board', machineId] }));
+      if (lines.length === 0) return;
+      write('heard', ...lines);
+      for (const line of lines) queue.current?.hear(line);
+    },
+    [client, machineId, write],
+  );
+
+  const powerOn = useCallback(async () => {
+    powerOff();
+    setPower({ state: 'starting' });
+    const letGo = await holdLink(machineId);
+    if (!letGo) return setPower({ state: 'held', by: 'another window of Jolly Cog' });
+    release.current = letGo;
+    const board = await api.board(machineId);
+    const image = board.imageHash ? await api.image(board.imageHash) : null;
+    const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
+    const remote = wrap<BenchWorker>(thread);
+    worker.current = { remote, end: () => thread.terminate() };
+    queue.current = askQueue((line) => {
+      write('sent', line);
+      void remote.send(line);
+    });
+    await remote.setPace(pace);
+    const state = { image, store: fromBase64(board.store), namesTaken: board.namesTaken };
+    const { silent } = await remote.powerOn(machine, facts.catalogue, state, proxy(hear));
+    write('done', silent ? `Power on, but the board is silent: ${silent}` : 'Power on');
+    setPower({ state: 'on', imageHash: board.imageHash, ...(silent && { silent }) });
+  }, [facts.catalogue, hear, machine, machineId, pace, powerOff, write]);
+
+  const setPace = useCallback((wanted: Pace) => {
+    setPaceState(wanted);
+    void worker.current?.remote.setPace(wanted);
+  }, []);
+  const ask = useCallback((line: string) => queue.current?.ask(line) ?? Promise.resolve({ lines: [], problem: 'the power is off' }), []);
+  const stop = useCallback(() => {
+    write('sent', 'M112');
+    void worker.current?.remote.send('M112');
+  }, [write]);
+  const hold = useCallback((partId: string, held: boolean) => void worker.current?.remote.hold(partId, held), []);
+
+  const control = useMemo(
+    (): BenchControl => ({ power, ...(news && { view: news.view }), nowS: news?.nowS ?? 0, pace, setPace, powerOn, powerOff, ask, stop, hold }),
+    [power, news, pace, setPace, powerOn, powerOff, ask, stop, hold],
+  );
+  return <BenchContext value={control}>{children}</BenchContext>;
+}
+
+export function useBench(): BenchControl {
+  const bench = useContext(BenchContext);
+  if (!bench) throw new Error('useBench needs a BenchProvider around it');
+  return bench;
+}
+
+/** Only one window may hold a machine's link; undefined when another does. */
+async function holdLink(machineId: string): Promise<(() => void) | undefined> {
+  return new Promise((decided) => {
+    void navigator.locks.request(`link:${machineId}`, { ifAvailable: true }, (lock) => {
+      if (!lock) return decided(undefined);
+      return new Promise<void>((letGo) => decided(letGo));
+    });
+  });
+}

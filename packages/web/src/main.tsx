@@ -1,0 +1,27 @@
+import '@fontsource-variable/atkinson-hyperlegible-next';
+import '@fontsource-variable/bricolage-grotesque';
+import '@fontsource-variable/red-hat-mono';
+import '@mantine/core/styles.css';
+import './ui/tokens.css';
+import { MantineProvider } from '@mantine/core';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { RouterProvider } from 'react-router';
+import { router } from './app/router';
+import { TapeProvider } from './app/tape/tape';
+import { resolver, theme } from './ui/theme';
+
+const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: true } } });
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <MantineProvider theme={theme} cssVariablesResolver={resolver} defaultColorScheme="light">
+      <QueryClientProvider client={client}>
+        <TapeProvider>
+          <RouterProvider router={router} />
+        </TapeProvider>
+      </QueryClientProvider>
+    </MantineProvider>
+  </StrictMode>,
+);

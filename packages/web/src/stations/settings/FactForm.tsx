@@ -1,0 +1,76 @@
+import { NativeSelect, TextInput } from '@mantine/core';
+import { useEffect, useState } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
+import { type FactField, factsOf } from './facts';
+import css from './SettingsStation.module.css';
+import type { PartId } from './parts';
+import { readNumber } from './readNumber';
+
+/** What a part of the machine is: facts to be typed in; the settings follow from them. */
+export function FactForm({ part }: { part: PartId }) {
+  const workbench = useWorkbench();
+  const fields = factsOf(part, workbench);
+  if (fields.length === 0) return <p className={css.soft}>This machine has no such part.</p>;
+  return (
+    <div className={css.facts}>
+      {fields.map((field) => (
+        <Fact key={field.path.join('.')} field={field} />
+      ))}
+    </div>
+  );
+}
+
+function Fact({ field }: { field: FactField }) {
+  const { change } = useWorkbench();
+  const shown = field.value === undefined ? '' : String(field.value);
+  const [text, setText] = useState(shown);
+  const [refused, setRefused] = useState<string>();
+  useEffect(() => setText(shown), [shown]);
+
+  const commit = async (raw: string) => {
+    if (raw.trim() === shown) return setRefused(undefined);
+    const read = readField(field, raw);
+    if ('refused' in read) return setRefused(read.refused);
+    setRefused(await change(`${field.label}: ${shown || 'unknown'} → ${raw.trim() || 'unknown'}${field.unit ? ` ${field.unit}` : ''}`, [{ path: field.path, value: read.value }]));
+  };
+
+  if (field.kind === 'choice') {
+    return (
+      <NativeSelect
+        size="xs"
+        label={field.label}
+        data={field.choices ?? []}
+        value={shown}
+        error={refused}
+        onChange={(event) => void commit(event.currentTarget.value)}
+      />
+    );
+  }
+  return (
+    <TextInput
+      size="xs"
+      label={field.label}
+      value={text}
+      error={refused}
+      placeholder={field.optional ? 'not measured' : ''}
+      inputMode={field.kind === 'number' ? 'decimal' : 'text'}
+      rightSection={field.unit ? <span className={css.unit}>{field.unit}</span> : undefined}
+      rightSectionWidth={field.unit ? 14 + 8 * field.unit.length : 0}
+      onChange={(event) => setText(event.currentTarget.value)}
+      onBlur={(event) => void commit(event.currentTarget.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') void commit(event.currentTarget.value);
+        if (event.key === 'Escape') setText(shown);
+      }}
+    />
+  );
+}
+
+/** What a text means for a field: a value for the machine file, or why not. */
+function readField(field: FactField, raw: string): { value: unknown } | { refused: string } {
+  if (raw.trim() === '') return field.optional ? { value: undefined } : { refused: `${field.label} is needed` };
+  if (field.kind === 'text') return { value: raw.trim() };
+  if (field.kind === 'choice') return { value: field.path.at(-1) === 'microsteps' ? Number(raw) : raw };
+  const value = readNumber(raw, field.unit);
+  return value === undefined ? { refused: `“${raw.trim()}” is no number${field.unit ? ` of ${field.unit}` : ''}` } : { value };
+}

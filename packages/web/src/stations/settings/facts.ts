@@ -1,0 +1,101 @@
+import { driverOf, type Machine, type MotorAxis, partFor, type PartKind } from '@jolly/core';
+import type { Workbench } from '../../workbench/Workbench';
+import type { PartId } from './parts';
+
+/** A physical fact about the machine that a person can see, count or measure, and where the machine file keeps it. */
+export interface FactField {
+  label: string;
+  path: (string | number)[];
+  unit?: string;
+  kind: 'number' | 'text' | 'choice';
+  choices?: { value: string; label: string }[];
+  value: string | number | undefined;
+  /** May be left empty: not known yet. */
+  optional?: boolean;
+}
+
+/** The value at a path of the machine file. */
+function valueAt(machine: Machine, path: (string | number)[]): FactField['value'] {
+  return path.reduce<unknown>((node, key) => (node as Record<string | number, unknown> | undefined)?.[key], machine) as FactField['value'];
+}
+
+type Draft = Omit<FactField, 'value'>;
+const number = (label: string, path: (string | number)[], unit: string, optional = false): Draft => ({ label, path, unit, kind: 'number', ...(optional && { optional }) });
+const choice = (label: string, path: (string | number)[], choices: Record<string, string>): Draft => ({
+  label,
+  path,
+  kind: 'choice',
+  choices: Object.entries(choices).map(([value, text]) => ({ value, label: text })),
+});
+
+/** The facts that belong to a part of the machine. */
+export function factsOf(part: PartId, workbench: Workbench): FactField[] {
+  return drafts(part, workbench).map((draft) => ({ ...draft, value: valueAt(workbench.machine, draft.path) }));
+}
+
+function drafts(part: PartId, workbench: Workbench): Draft[] {
+  switch (part) {
+    case 'identity':
+      return [{ label: 'Name', path: ['name'], kind: 'text' }];
+    case 'frame':
+      return [
+        number('Plate from, X', ['frame', 'bed_mm', 'x', 0], 'mm'),
+        number('Plate to, X', ['frame', 'bed_mm', 'x', 1], 'mm'),
+        number('Plate from, Y', ['frame', 'bed_mm', 'y', 0], 'mm'),
+        number('Plate to, Y', ['frame', 'bed_mm', 'y', 1], 'mm'),
+        number('Supply', ['supply', 'volts_v'], 'V'),
+        number('Supply, most', ['supply', 'amps_a'], 'A'),
+      ];
+    case 'x':
+    case 'y':
+    case 'z':
+      return [
+        number('Travel from', ['frame', 'travel_mm', part, 0], 'mm'),
+        number('Travel to', ['frame', 'travel_mm', part, 1], 'mm'),
+        number('Room in the frame', ['frame', 'room_mm', part], 'mm', true),
+        ...driveFacts(part, workbench),
+      ];
+    case 'e':
+      return driveFacts('e', workbench);
+    case 'hotend':
+    case 'bed':
+      return [partChoice('Heater', 'heater', part, workbench), partChoice('Sensor', 'thermistor', part, workbench)].flat();
+    case 'probe':
+      return workbench.machine.probe_mount
+        ? [
+            choice('Sits', ['probe_mount', 'side'], { left: 'left of the nozzle', right: 'right of the nozzle' }),
+            number('by', ['probe_mount', 'side_mm'], 'mm'),
+            choice('and', ['probe_mount', 'face'], { front: 'in front of it', back: 'behind it' }),
+            number('by', ['probe_mount', 'face_mm'], 'mm'),
+            number('Trigger against nozzle, Z', ['probe_mount', 'z_mm'], 'mm', true),
+          ]
+        : [];
+  }
+}
+
+function driveFacts(axis: MotorAxis, { machine, facts }: Workbench): Draft[] {
+  const drive = machine.axes[axis];
+  const driver = driverOf(facts, partFor(facts, 'motor', axis));
+  const index = machine.parts.findIndex((part) => part.id === driver?.id);
+  const geometry = {
+    belt: [number('Pulley', ['axes', axis, 'teeth'], 'teeth'), number('Belt pitch', ['axes', axis, 'pitch_mm'], 'mm')],
+    screw: [number('Screw lead', ['axes', axis, 'lead_mm'], 'mm')],
+    roller: [number('Roller diameter', ['axes', axis, 'diameter_mm'], 'mm')],
+  }[drive.kind];
+  return [
+    ...geometry,
+    number('Motor turns per output turn', ['axes', axis, 'gear_ratio'], '', true),
+    ...(index >= 0 ? [choice('Microsteps', ['parts', index, 'microsteps'], { 8: '8', 16: '16', 32: '32', 64: '64', 128: '128' })] : []),
+    choice('Shaft turns, towards plus', ['axes', axis, 'plus_is'], { clockwise: 'clockwise', anticlockwise: 'anticlockwise' }),
+    number('Top speed', ['axes', axis, 'max_speed_mm_s'], 'mm/s'),
+    number('Acceleration', ['axes', axis, 'max_accel_mm_s2'], 'mm/s²'),
+  ];
+}
+
+function partChoice(label: string, kind: PartKind, role: string, { machine, facts }: Workbench): Draft[] {
+  const placed = partFor(facts, kind, role);
+  const index = machine.parts.findIndex((part) => part.id === placed?.id);
+  if (index < 0) return [];
+  const known = facts.catalogue.parts.filter((part) => part.kind === kind);
+  return [choice(label, ['parts', index, 'part'], Object.fromEntries(known.map((part) => [part.id, part.name])))];
+}

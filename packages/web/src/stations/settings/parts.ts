@@ -1,0 +1,36 @@
+import type { Finding } from '@jolly/core';
+import type { Workbench } from '../../workbench/Workbench';
+
+/** The parts of a machine that settings are found under, in the order they are shown. */
+export const PARTS = [
+  { id: 'identity', title: 'Name and link' },
+  { id: 'frame', title: 'Frame and plate' },
+  { id: 'x', title: 'X axis' },
+  { id: 'y', title: 'Y axis' },
+  { id: 'z', title: 'Z axis' },
+  { id: 'e', title: 'Extruder' },
+  { id: 'hotend', title: 'Hot end' },
+  { id: 'bed', title: 'Bed heater' },
+  { id: 'probe', title: 'Probe' },
+] as const;
+export type PartId = (typeof PARTS)[number]['id'];
+
+const isPart = (id: string | undefined): id is PartId => PARTS.some((part) => part.id === id);
+
+/** Where a setting is found. */
+export function partOfSetting(key: string, { kit }: Workbench): PartId {
+  const part = kit.options.find((option) => option.key === key)?.part;
+  return isPart(part) ? part : 'identity';
+}
+
+/** The part of the machine a finding is about; anything else concerns the frame. */
+export function partOfFinding(finding: Finding, workbench: Workbench): PartId {
+  const { kind, id } = finding.subject;
+  if (kind === 'setting') return partOfSetting(id, workbench);
+  if (kind === 'part') {
+    const part = workbench.facts.parts.find((entry) => entry.id === id);
+    if (part?.type.kind === 'probe') return 'probe';
+    return isPart(part?.role) ? part.role : 'frame';
+  }
+  return kind === 'machine' ? 'identity' : 'frame';
+}
