@@ -103,6 +103,7 @@ async function plate(context: Context, { machine, version, changedAt }: StoredMa
     machine,
     version,
     changedAt,
+    boardName: facts.board.name,
     findings: { stop: count('stop'), mend: count('mend'), question: count('question'), note: count('note') },
     ...(image && { image: image.header }),
     proofs,

@@ -25,6 +25,7 @@ export interface Proof {
   at: string;
 }
 export interface Plate extends StoredMachine {
+  boardName?: string;
   problems?: { path: string; message: string }[];
   findings?: Record<Severity, number>;
   image?: ImageHeader;

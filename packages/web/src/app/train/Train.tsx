@@ -3,10 +3,10 @@ import { brokenToothPath, type CogSize, cogSize, meshedRotations, toothPath } fr
 import type { StationTeeth, Tooth } from './teeth';
 import css from './Train.module.css';
 
-const TOOTH_PITCH = 27;
-const SMALLEST = 30;
+const TOOTH_PITCH = 24;
+const SMALLEST = 29;
 /** The cog you are at comes forward. */
-const FORWARD = 1.22;
+const FORWARD = 1.12;
 
 /** The train: one cog a station, one tooth a thing to do, meshed from left to right in working order. */
 export function Train({ stations, machineId, at }: { stations: StationTeeth[]; machineId: string; at: string }) {

@@ -1,0 +1,186 @@
+import { Button, NativeSelect, TextInput } from '@mantine/core';
+import { parseReply, type ProofStep } from '@jolly/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { api, type Proof } from '../../api/api';
+import { Docket } from '../../app/docket/Docket';
+import type { Slip } from '../../app/docket/slip';
+import { useArmsSteps, useStation } from '../../app/frame/StationContext';
+import { useTape } from '../../app/tape/tape';
+import { type BenchControl, useBench } from '../../bench/BenchProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import { whenOf } from '../../ui/when';
+import css from './BringUpStation.module.css';
+import { MachineView } from './MachineView';
+import { runProof } from './runProof';
+
+const PACES = [
+  { value: '1', label: 'real time' },
+  { value: '5', label: '5 × faster' },
+  { value: '25', label: '25 × faster' },
+];
+
+/** The machine on the bench and the tests that prove it, in an order in which nothing can be hurt. */
+export function BringUpStation() {
+  const { machine, facts } = useWorkbench();
+  const { proofs, board } = useStation();
+  const bench = useBench();
+  const client = useQueryClient();
+  const { write } = useTape();
+  const [running, setRunning] = useState<string>();
+  const [prompt, setPrompt] = useState<string>();
+  const givenUp = useRef(false);
+  const awake = bench.power.state === 'on' && bench.power.silent === undefined;
+  const steps = useMemo(() => proofs?.steps ?? [], [proofs]);
+  const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
+  useArmsSteps(steps.map((step) => ({ title: step.title, act: step.act, ...(step.caution && { caution: step.caution }), done: outcomes.get(step.id)?.outcome === 'proven' })));
+
+  const run = async (step: ProofStep) => {
+    setRunning(step.id);
+    givenUp.current = false;
+    const result = await runProof(step.id, { ask: bench.ask, facts, built: board?.image, prompt: setPrompt, given: () => givenUp.current });
+    setRunning(undefined);
+    setPrompt(undefined);
+    client.setQueryData(['proofs', machine.id], await api.prove(machine.id, step.id, result.outcome, result.evidence));
+    void client.invalidateQueries({ queryKey: ['entries', machine.id] });
+    void client.invalidateQueries({ queryKey: ['machines'] });
+    write('done', `${step.title}: ${result.outcome === 'proven' ? 'proven' : 'not so'}`);
+  };
+
+  return (
+    <>
+      <main className={css.bench}>
+        <section className={css.powerRow} aria-label="Power">
+          {awake || bench.power.state === 'starting' ? (
+            <Button variant="default" onClick={bench.powerOff}>
+              Switch the power off
+            </Button>
+          ) : (
+            <Button disabled={board?.imageHash == null} onClick={() => void bench.powerOn()}>
+              Switch the power on
+            </Button>
+          )}
+          <NativeSelect aria-label="Speed of the bench" data={PACES} value={String(bench.pace)} onChange={(event) => bench.setPace(Number(event.currentTarget.value))} />
+          <p className={css.powerWord}>{powerInWords(bench, board?.imageHash != null)}</p>
+        </section>
+        {prompt && (
+          <div className={css.prompt} role="status">
+            <strong>{prompt}</strong>
+            <Button size="xs" variant="default" onClick={() => (givenUp.current = true)}>
+              Give up on this step
+            </Button>
+          </div>
+        )}
+        <div className={css.two}>
+          <MachineView facts={facts} view={bench.view} hold={bench.hold} awake={awake} />
+          <Readings bench={bench} awake={awake} />
+        </div>
+      </main>
+      <Docket title="Prove it" slips={steps.map((step) => slip(step, outcomes.get(step.id), { awake, running, run: () => void run(step) }))} empty="Nothing can be proven before an image is flashed.">
+        {!board?.imageHash && <p>Nothing is flashed yet. The board has nothing to run.</p>}
+      </Docket>
+    </>
+  );
+}
+
+function slip(step: ProofStep, proof: Proof | undefined, { awake, running, run }: { awake: boolean; running: string | undefined; run: () => void }): Slip {
+  return {
+    id: step.id,
+    severity: proof === undefined ? 'question' : proof.outcome === 'proven' ? 'proven' : 'stop',
+    what: step.title,
+    why: step.act,
+    ...(step.caution && { caution: step.caution }),
+    evidence: proof ? [...proof.evidence, whenOf(proof.at)] : [],
+    actions: awake && (running === undefined || running === step.id) ? [{ label: proof ? 'Test again' : 'Test it', run, running: running === step.id }] : [],
+  };
+}
+
+function powerInWords(bench: BenchControl, flashed: boolean): string {
+  switch (bench.power.state) {
+    case 'off':
+      return flashed ? 'The power is off.' : 'The power is off, and nothing is flashed yet.';
+    case 'starting':
+      return 'The board wakes up.';
+    case 'held':
+      return `The link is held by ${bench.power.by}. Close it there first.`;
+    case 'on':
+      return bench.power.silent ? `The board is silent: ${bench.power.silent}. Flash an image first.` : `Running for ${bench.nowS.toFixed(0)} s on the bench's clock.`;
+  }
+}
+
+/** What the board says of itself, asked over the link, and a line to ask it anything. */
+function Readings({ bench, awake }: { bench: BenchControl; awake: boolean }) {
+  const [identity, setIdentity] = useState<Record<string, string>>();
+  const [volume, setVolume] = useState<Record<string, string>>();
+  const [line, setLine] = useState('');
+  const [heard, setHeard] = useState<string[]>([]);
+  const { ask } = bench;
+
+  useEffect(() => {
+    setIdentity(undefined);
+    setVolume(undefined);
+    setHeard([]);
+    if (!awake) return;
+    void ask('M115').then(({ lines }) => {
+      const all = lines.map(parseReply);
+      setIdentity(all.find((reply) => reply.word === 'lantern')?.values);
+      setVolume(all.find((reply) => reply.word === 'volume')?.values);
+    });
+  }, [awake, ask]);
+
+  const send = async () => {
+    if (line.trim() === '') return;
+    setLine('');
+    const answer = await ask(line.trim());
+    setHeard([`> ${line.trim()}`, ...answer.lines]);
+  };
+  return (
+    <section className={css.readings} aria-label="What the board says">
+      <h3>What the board says</h3>
+      {identity ? (
+        <dl aria-label="Identity">
+          <dt>Name</dt>
+          <dd>{identity['name']}</dd>
+          <dt>Build</dt>
+          <dd>{identity['build']}</dd>
+          <dt>Target</dt>
+          <dd>{identity['target']}</dd>
+          {['x', 'y', 'z'].map((axis) => (
+            <Row key={axis} name={`Travel ${axis.toUpperCase()}`} value={`${volume?.[axis]?.replace('..', ' to ')} mm`} />
+          ))}
+          {['plate-x', 'plate-y'].map((axis) => (
+            <Row key={axis} name={`Plate ${axis.at(-1)?.toUpperCase()}`} value={`${volume?.[axis]?.replace('..', ' to ')} mm`} />
+          ))}
+        </dl>
+      ) : (
+        <p className={css.soft}>{awake ? 'Asking it.' : 'Nothing: it is off, or has nothing to run.'}</p>
+      )}
+      <form
+        className={css.ask}
+        onSubmit={(event) => {
+          event.preventDefault();
+          void send();
+        }}
+      >
+        <TextInput aria-label="Ask the board" placeholder="Ask it, in G-code: M105" value={line} disabled={!awake} onChange={(event) => setLine(event.currentTarget.value)} />
+        <Button type="submit" variant="default" disabled={!awake}>
+          Send
+        </Button>
+      </form>
+      {heard.length > 0 && (
+        <pre className={css.heard} aria-live="polite">
+          {heard.join('\n')}
+        </pre>
+      )}
+    </section>
+  );
+}
+
+function Row({ name, value }: { name: string; value: string }) {
+  return (
+    <>
+      <dt>{name}</dt>
+      <dd>{value}</dd>
+    </>
+  );
+}

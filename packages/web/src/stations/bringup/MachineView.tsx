@@ -1,0 +1,95 @@
+import type { PlantView } from '@jolly/bench';
+import { type Facts, partsOf } from '@jolly/core';
+import { useState } from 'react';
+import css from './MachineView.module.css';
+
+type Span = [number, number];
+
+/** The machine from above with its nozzle, a gauge for Z, its temperatures, and switches to press by hand. */
+export function MachineView({ facts, view, hold, awake }: { facts: Facts; view: PlantView | undefined; hold: (part: string, held: boolean) => void; awake: boolean }) {
+  const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
+  const room = 24;
+  const up = (y: number) => -y;
+  const all = { x: widest(travel.x, bed.x), y: widest(travel.y, bed.y) };
+  const at = view?.position;
+  const height = all.y[1] - all.y[0];
+  const gauge = all.x[1] + room + 8;
+  const zShare = at ? (at.z - travel.z[0]) / (travel.z[1] - travel.z[0]) : 0;
+  return (
+    <section className={css.machine} aria-label="Machine on the bench">
+      <svg
+        viewBox={`${all.x[0] - room} ${up(all.y[1]) - room} ${all.x[1] - all.x[0] + 2 * room + 44} ${height + 2 * room}`}
+        role="img"
+        aria-label={at ? `Nozzle at X ${at.x.toFixed(1)}, Y ${at.y.toFixed(1)}, Z ${at.z.toFixed(1)} mm` : 'Machine, power off'}
+      >
+        <rect className={css.travel} x={travel.x[0]} y={up(travel.y[1])} width={travel.x[1] - travel.x[0]} height={travel.y[1] - travel.y[0]} />
+        <rect className={css.bed} data-hot={(view?.temperatureC.bed ?? 0) > 45} x={bed.x[0]} y={up(bed.y[1])} width={bed.x[1] - bed.x[0]} height={bed.y[1] - bed.y[0]} rx="5" />
+        {at && (
+          <g>
+            <path className={css.rail} d={`M${all.x[0] - 10} ${up(at.y)}H${all.x[1] + 10}`} />
+            <g transform={`translate(${at.x} ${up(at.y)})`}>
+              <rect className={css.head} x="-13" y="-11" width="26" height="22" rx="3" />
+              <circle className={css.nozzle} r="4" data-hot={(view.temperatureC.hotend ?? 0) > 50} />
+            </g>
+          </g>
+        )}
+        <rect className={css.gauge} x={gauge} y={up(all.y[1])} width="14" height={height} />
+        {at && <path className={css.mark} d={`M${gauge - 5} ${up(all.y[0] + zShare * height)}h24`} />}
+        <text className={css.text} x={gauge + 7} y={up(all.y[1]) - 8}>
+          Z
+        </text>
+      </svg>
+      <dl className={css.figures}>
+        {(['x', 'y', 'z'] as const).map((axis) => (
+          <div key={axis}>
+            <dt>{axis.toUpperCase()}</dt>
+            <dd>{at ? `${at[axis].toFixed(2)} mm` : '–'}</dd>
+          </div>
+        ))}
+        {Object.entries(view?.temperatureC ?? {}).map(([body, c]) => (
+          <div key={body}>
+            <dt>{body === 'hotend' ? 'Hot end' : 'Bed'}</dt>
+            <dd>{c.toFixed(1)} °C</dd>
+          </div>
+        ))}
+      </dl>
+      <fieldset className={css.hands} disabled={!awake}>
+        <legend>Your hands on the bench</legend>
+        {partsOf(facts, 'switch').map((part) => (
+          <Hand key={`${part.id}-${awake}`} part={part.id} label={`Press the ${part.role.toUpperCase()} switch`} hold={hold} />
+        ))}
+        {partsOf(facts, 'probe').map((part) => (
+          <Hand key={`${part.id}-${awake}`} part={part.id} label="Hold something under the probe" hold={hold} />
+        ))}
+      </fieldset>
+      {view && Object.values(view.blocked).some((steps) => steps > 0) && (
+        <p role="alert" className={css.crash}>
+          The frame was hit: {Object.entries(view.blocked).filter(([, steps]) => steps > 0).map(([axis, steps]) => `${axis.toUpperCase()} lost ${steps} steps`).join(', ')}.
+        </p>
+      )}
+      {view && view.nozzleInPlateMm > 0.3 && (
+        <p role="alert" className={css.crash}>
+          The nozzle was pushed {view.nozzleInPlateMm.toFixed(1)} mm into the plate.
+        </p>
+      )}
+    </section>
+  );
+}
+
+const widest = (a: Span, b: Span): Span => [Math.min(a[0], b[0]), Math.max(a[1], b[1])];
+
+function Hand({ part, label, hold }: { part: string; label: string; hold: (part: string, held: boolean) => void }) {
+  const [held, setHeld] = useState(false);
+  return (
+    <button
+      type="button"
+      aria-pressed={held}
+      onClick={() => {
+        hold(part, !held);
+        setHeld(!held);
+      }}
+    >
+      {label}
+    </button>
+  );
+}

@@ -1,0 +1,146 @@
+import { Button, Progress } from '@mantine/core';
+import { fitFindings, type Finding } from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
+import { api, type Build } from '../../api/api';
+import { Docket } from '../../app/docket/Docket';
+import { type Slip, slipOfFinding } from '../../app/docket/slip';
+import { useStation } from '../../app/frame/StationContext';
+import { newestDone, upToDate } from '../../app/train/teeth';
+import { useWorkbench, type Workbench } from '../../workbench/Workbench';
+import { partOfFinding, partOfSetting } from '../settings/parts';
+import { whenOf } from '../../ui/when';
+import { Budget } from './Budget';
+import css from './BuildStation.module.css';
+import { useBuild } from './useBuild';
+
+/** Sources shown in the bar of what takes the room. */
+const SOURCES = 12;
+
+/** Makes the image: progress, how full flash and RAM are, what takes the room, and the first error as a slip. */
+export function BuildStation() {
+  const workbench = useWorkbench();
+  const { machine, chip, findings } = workbench;
+  const { builds } = useStation();
+  const { running, progress, refused, start, cancel } = useBuild(machine.id, builds);
+  const newest = builds.find((build) => build.state !== 'running');
+  const done = newestDone(builds);
+  const stops = findings.filter((finding) => finding.severity === 'stop');
+  const fresh = upToDate({ workbench, builds });
+
+  return (
+    <>
+      <main className={css.bench}>
+        <section className={css.head}>
+          <div>
+            <h2>{running ? 'Building' : done && fresh ? 'Built from the settings as they are' : done ? 'The settings have changed since the last image' : 'No image yet'}</h2>
+            <p className={css.soft}>
+              {workbench.kit.name} {workbench.kit.version} for {workbench.board.name} rev {workbench.board.revision}, chip {chip.name}
+            </p>
+          </div>
+          {running ? (
+            <Button variant="default" size="md" onClick={() => void cancel()}>
+              Cancel the build
+            </Button>
+          ) : (
+            <Button size="md" disabled={stops.length > 0} onClick={() => void start()}>
+              Build
+            </Button>
+          )}
+        </section>
+        {running && (
+          <div className={css.progress}>
+            <Progress.Root size="lg">
+              <Progress.Section value={progress ? (100 * progress.done) / progress.total : 0} aria-label="Build progress" />
+            </Progress.Root>
+            <p className="figures" aria-live="polite">
+              {progress ? `${progress.done} of ${progress.total}: ${progress.doing}` : 'waiting for the compiler'}
+            </p>
+          </div>
+        )}
+        {refused && (
+          <p role="alert" className={css.refused}>
+            {refused}
+          </p>
+        )}
+        {done ? (
+          <>
+            <div className={css.budgets} aria-label="Budgets">
+              <Budget name="Flash" used={done.sizes.flashBytes} has={chip.flash_bytes} />
+              <Budget name="RAM" used={done.sizes.ramBytes} has={chip.ram_bytes} note={`${done.sizes.stackBytes} bytes of it are kept for the stack`} />
+            </div>
+            <p className={css.made}>
+              Build <b className="figures">{done.buildId}</b> · {done.compiled} sources compiled anew · {whenOf(done.endedAt)}
+            </p>
+            <h3>What takes the room</h3>
+            <ol className={css.sources}>
+              {done.sizes.bySource.slice(0, SOURCES).map((source) => (
+                <li key={source.name}>
+                  <span>{source.name}</span>
+                  <i style={{ width: `${(100 * source.bytes) / done.sizes.bySource[0]!.bytes}%` }} />
+                  <b>{source.bytes}</b>
+                </li>
+              ))}
+            </ol>
+          </>
+        ) : (
+          !running && <p className={css.soft}>Build once before you change anything else: if that fails, the trouble is in the set-up and not in your edits.</p>
+        )}
+        {newest && <Log build={newest} />}
+      </main>
+      <Docket title="To settle" slips={slips(workbench, newest, done, stops)} empty="Nothing to settle here. Build, then take the image to Flash." />
+    </>
+  );
+}
+
+function Log({ build }: { build: Build }) {
+  const log = useQuery({ queryKey: ['log', build.id], queryFn: () => api.buildLog(build.id), staleTime: Infinity });
+  if (!log.data?.log) return null;
+  return (
+    <details className={css.log}>
+      <summary>What the compiler said</summary>
+      <pre tabIndex={0}>{log.data.log}</pre>
+    </details>
+  );
+}
+
+function slips(workbench: Workbench, newest: Build | undefined, done: Extract<Build, { state: 'done' }> | undefined, stops: Finding[]): Slip[] {
+  const base = `/machines/${workbench.machine.id}`;
+  const goTo = (finding: Finding) => `${base}/settings?part=${partOfFinding(finding, workbench)}${finding.subject.kind === 'setting' ? `&key=${finding.subject.id}` : ''}`;
+  const fit = done ? fitFindings(done.sizes, workbench.chip) : [];
+  return [
+    ...stops.map((finding) => slipOfFinding(finding, goTo)),
+    ...(newest?.state === 'failed' ? [failedSlip(newest, workbench, base)] : []),
+    ...fit.map((finding) => slipOfFinding(finding, () => `${base}/settings`)),
+    ...(newest?.state === 'cancelled' || newest?.state === 'interrupted' ? [endedSlip(newest.state)] : []),
+    ...(done && upToDate({ workbench, builds: [done] })
+      ? [{ id: 'take', severity: 'proven', what: `Build ${done.buildId} is ready`, why: 'Take it to the board.', evidence: changedLines(done.changed), actions: [{ label: 'To Flash', go: `${base}/flash` }] } satisfies Slip]
+      : []),
+  ];
+}
+
+function changedLines(changed: string[]): string[] {
+  return changed.length === 0 ? [] : [`changed since the image before: ${changed.join(', ')}`];
+}
+
+function failedSlip(build: Extract<Build, { state: 'failed' }>, workbench: Workbench, base: string): Slip {
+  const { key, file, line, message } = build.failed;
+  return {
+    id: `failed:${build.id}`,
+    severity: 'stop',
+    what: 'The build failed.',
+    why: `The first error: ${message}.`,
+    evidence: [...(file ? [`${file}, line ${line}`] : []), ...(key ? [`setting ${key}: ${String(workbench.settings.get(key)?.value)}`] : [])],
+    actions: key ? [{ label: 'Go to this setting', go: `${base}/settings?part=${partOfSetting(key, workbench)}&key=${key}` }] : [],
+  };
+}
+
+function endedSlip(state: 'cancelled' | 'interrupted'): Slip {
+  return {
+    id: 'ended',
+    severity: 'note',
+    what: state === 'cancelled' ? 'You cancelled the last build.' : 'The last build was interrupted.',
+    why: state === 'cancelled' ? 'Nothing was stored of it. Sources already compiled are kept and not compiled again.' : 'The program ended while it ran. Nothing was stored of it; build again.',
+    evidence: [],
+    actions: [],
+  };
+}

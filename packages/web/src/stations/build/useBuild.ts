@@ -1,0 +1,65 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { api, ApiProblem, type Build } from '../../api/api';
+import { useTape } from '../../app/tape/tape';
+
+export interface BuildProgress {
+  done: number;
+  total: number;
+  doing: string;
+}
+
+/** Starts, follows and cancels builds; one that was running when the page was loaded is followed on. */
+export function useBuild(machineId: string, builds: Build[]) {
+  const client = useQueryClient();
+  const { write } = useTape();
+  const [progress, setProgress] = useState<BuildProgress>();
+  const [refused, setRefused] = useState<string>();
+  const running = builds.find((build) => build.state === 'running');
+  const runningId = running?.id;
+  /** What was already written, because a stream that is taken up again tells everything from the start. */
+  const told = useRef(0);
+
+  const refresh = useCallback(
+    () => Promise.all(['builds', 'entries', 'board'].map((key) => client.invalidateQueries({ queryKey: [key, machineId] }))),
+    [client, machineId],
+  );
+
+  useEffect(() => {
+    if (!runningId) return;
+    const events = new EventSource(`/api/builds/${runningId}/events`);
+    told.current = 0;
+    events.addEventListener('progress', (event) => {
+      const news = JSON.parse((event as MessageEvent<string>).data) as BuildProgress & { log?: string };
+      setProgress(news);
+      if (news.done < told.current) return;
+      told.current = news.done;
+      if (news.log) write('build', ...news.log.trim().split('\n'));
+    });
+    events.addEventListener('ended', (event) => {
+      const build = JSON.parse((event as MessageEvent<string>).data) as Build;
+      events.close();
+      setProgress(undefined);
+      write('build', build.state === 'done' ? `Build ${build.buildId} done` : build.state === 'failed' ? `Build failed: ${build.failed.message}` : `Build ${build.state}`);
+      void refresh();
+    });
+    return () => events.close();
+  }, [runningId, refresh, write]);
+
+  const start = useCallback(async () => {
+    setRefused(undefined);
+    try {
+      await api.startBuild(machineId);
+    } catch (error) {
+      setRefused(error instanceof ApiProblem ? error.message : 'the server cannot be reached; is it still running?');
+    }
+    await refresh();
+  }, [machineId, refresh]);
+
+  const cancel = useCallback(async () => {
+    if (runningId) await api.cancelBuild(runningId).catch(() => undefined);
+    await refresh();
+  }, [runningId, refresh]);
+
+  return { running: running !== undefined, progress, refused, start, cancel };
+}

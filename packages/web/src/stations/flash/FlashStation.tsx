@@ -1,0 +1,193 @@
+import { Button, NativeSelect, TextInput } from '@mantine/core';
+import type { CardOutcome } from '@jolly/bench';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import { api, type Flash } from '../../api/api';
+import { Docket } from '../../app/docket/Docket';
+import type { Slip } from '../../app/docket/slip';
+import { useArmsSteps, useStation } from '../../app/frame/StationContext';
+import { useTape } from '../../app/tape/tape';
+import { newestDone, suggestedName, upToDate } from '../../app/train/teeth';
+import { useBench } from '../../bench/BenchProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import { whenOf } from '../../ui/when';
+import { BoardDrawing } from './BoardDrawing';
+import css from './FlashStation.module.css';
+
+const CARDS = [
+  { value: 'FAT32:8', label: '8 GB, FAT32' },
+  { value: 'FAT32:32', label: '32 GB, FAT32' },
+  { value: 'exFAT:64', label: '64 GB, exFAT' },
+];
+
+/** The card route, step by step: name, card, power, evidence. */
+export function FlashStation() {
+  const workbench = useWorkbench();
+  const { machine, board } = workbench;
+  const station = useStation();
+  const bench = useBench();
+  const client = useQueryClient();
+  const { write } = useTape();
+  const flashes = useQuery({ queryKey: ['flashes', machine.id], queryFn: () => api.flashes(machine.id) });
+  const route = board.routes[0]!;
+  const done = newestDone(station.builds);
+  const fresh = upToDate({ workbench, builds: station.builds });
+  const suggested = suggestedName(workbench, station.board, new Date().toISOString().slice(0, 10));
+  const [name, setName] = useState(suggested);
+  const [card, setCard] = useState(CARDS[0]!.value);
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const [outcome, setOutcome] = useState<CardOutcome>();
+  useEffect(() => setName(suggested), [suggested]);
+
+  const inSlot = station.board?.card;
+  const powered = bench.power.state === 'on' || bench.power.state === 'starting';
+  const taken = station.board?.imageHash != null && station.board.imageHash === done?.imageHash;
+
+  const refresh = () => Promise.all(['board', 'flashes', 'entries', 'proofs'].map((key) => client.invalidateQueries({ queryKey: [key, machine.id] })));
+  const guarded = async (act: () => Promise<void>) => {
+    setProblem(undefined);
+    setBusy(true);
+    try {
+      await act();
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+    await refresh();
+    setBusy(false);
+  };
+  const writeCard = () =>
+    guarded(async () => {
+      if (!done) return;
+      const [format, size] = card.split(':');
+      await api.putCard(machine.id, { format: format as 'FAT32' | 'exFAT', sizeGb: Number(size), files: [{ name: name.trim(), imageHash: done.imageHash }] });
+      setOutcome(undefined);
+      write('done', `Card written: ${name.trim()}, and put into the slot`);
+    });
+  const switchOn = () =>
+    guarded(async () => {
+      const result = await api.flash(machine.id);
+      setOutcome(result.outcome);
+      write('done', result.outcome.taken ? `The bootloader took ${result.outcome.name}` : `The bootloader left the card alone: ${result.outcome.because}`);
+      await bench.powerOn();
+    });
+
+  const steps = useMemo(
+    () => [
+      { title: 'Name the file', act: `Call it ${suggested}. ${route.evidence}`, done: inSlot != null },
+      { title: 'Write the card', act: `Use a small card in FAT32, at most ${route.max_card_gb} GB, with this one file on it.`, done: inSlot != null },
+      { title: 'Power off, card in', act: 'Switch the power off. Push the card into the slot until it clicks.', caution: 'A board can be damaged by plugging under power. Unplug the supply first.', done: inSlot != null && !powered },
+      { title: 'Power on', act: 'Switch the power on and wait until the blank screen has passed.', done: taken },
+      { title: 'Look at the evidence', act: `The file ends in .OLD where the board renames it, and the board reports the new name and build.`, done: taken },
+    ],
+    [suggested, route, inSlot, powered, taken],
+  );
+  useArmsSteps(steps);
+
+  return (
+    <>
+      <main className={css.bench}>
+        <h2>By card, to {board.name}</h2>
+        <p className={css.soft}>{route.evidence}</p>
+        <div className={css.two}>
+          <ol className={css.steps}>
+            <li data-done={inSlot != null}>
+              <h3>Name the file</h3>
+              <TextInput
+                label="File name on the card"
+                value={name}
+                onChange={(event) => setName(event.currentTarget.value)}
+                description={route.rule.kind === 'fixed' ? `this board takes ${suggested} only` : `8 letters and .${route.rule.extension}, never used before; used: ${station.board?.namesTaken.slice(-4).join(', ') || 'none'}`}
+              />
+            </li>
+            <li data-done={inSlot != null}>
+              <h3>Write the card</h3>
+              <div className={css.row}>
+                <NativeSelect label="Card" data={CARDS} value={card} onChange={(event) => setCard(event.currentTarget.value)} />
+                <Button disabled={!done || powered || busy || name.trim() === ''} onClick={() => void writeCard()}>
+                  Write the card
+                </Button>
+              </div>
+              {!done && <p className={css.soft}>There is no image yet. Build one first.</p>}
+            </li>
+            <li data-done={inSlot != null && !powered}>
+              <h3>Power off, card in</h3>
+              <p>
+                {powered ? 'The power is on; switch it off before you touch the card.' : inSlot ? `The card is in the slot, with ${inSlot.files[0]?.name} on it. The power is off.` : 'The slot is empty. The power is off.'}
+              </p>
+              {powered && (
+                <Button variant="default" onClick={bench.powerOff}>
+                  Switch the power off
+                </Button>
+              )}
+            </li>
+            <li data-done={taken}>
+              <h3>Power on</h3>
+              <Button disabled={!inSlot || powered || busy} loading={busy || bench.power.state === 'starting'} onClick={() => void switchOn()}>
+                Switch the power on
+              </Button>
+              {problem && (
+                <p role="alert" className={css.refused}>
+                  {problem}
+                </p>
+              )}
+            </li>
+          </ol>
+          <BoardDrawing board={board} cardFile={inSlot?.files[0]?.name} lit={powered} />
+        </div>
+        {flashes.data && flashes.data.length > 0 && <Attempts flashes={flashes.data} />}
+      </main>
+      <Docket title="Evidence" slips={slips(machine.id, outcome ?? flashes.data?.[0]?.outcome, taken, fresh, station.board?.image, suggested)} empty="Nothing was flashed yet. Name the file, write the card, and switch the power on." />
+    </>
+  );
+}
+
+function slips(machineId: string, outcome: CardOutcome | undefined, taken: boolean, fresh: boolean, image: { name: string; buildId: string } | undefined, suggested: string): Slip[] {
+  const all: Slip[] = [];
+  if (outcome && !outcome.taken) {
+    all.push({
+      id: `refused:${outcome.reason}`,
+      severity: 'stop',
+      ...(outcome.reason === 'name used' && { check: 'card.name-used' }),
+      ...(outcome.reason === 'name form' && { check: 'card.name-form' }),
+      ...((outcome.reason === 'card format' || outcome.reason === 'card size') && { check: 'card.format' }),
+      what: 'The board did not take the file.',
+      why: `${upperFirst(outcome.because)}.${outcome.reason === 'name used' ? ` Switch off, write the card again as ${suggested}, and switch on.` : ''}`,
+      evidence: [image ? `the flash still holds ${image.name}, build ${image.buildId}` : 'the flash is still empty'],
+      actions: [],
+    });
+  }
+  if (taken && image) {
+    all.push({
+      id: 'taken',
+      severity: 'proven',
+      what: 'The board took the image.',
+      why: 'Its flash holds what you built. Ask the board itself in Bring-up.',
+      evidence: [`flash: ${image.name}, build ${image.buildId}`, ...(outcome?.taken && outcome.renamedTo ? [`card: ${outcome.name} is now ${outcome.renamedTo}`] : [])],
+      actions: [{ label: 'To Bring-up', go: `/machines/${machineId}/bring-up` }],
+    });
+  }
+  if (!fresh) {
+    all.push({ id: 'stale', severity: 'mend', what: 'The newest image is not made from the settings as they are.', why: 'You would flash yesterday’s settings. Build again first.', evidence: [], actions: [{ label: 'To Build', go: `/machines/${machineId}/build` }] });
+  }
+  return all;
+}
+
+const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+function Attempts({ flashes }: { flashes: Flash[] }) {
+  return (
+    <section className={css.attempts} aria-label="Attempts">
+      <h3>Attempts</h3>
+      <ul>
+        {flashes.slice(0, 6).map((flash) => (
+          <li key={flash.id} data-taken={flash.outcome.taken}>
+            <time className="figures">{whenOf(flash.at)}</time>
+            <b className="figures">{flash.fileName}</b>
+            <span>{flash.outcome.taken ? 'taken' : `left: ${flash.outcome.because}`}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,109 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { api, type Entry } from '../../api/api';
+import { Docket } from '../../app/docket/Docket';
+import type { Slip } from '../../app/docket/slip';
+import { useStation } from '../../app/frame/StationContext';
+import { newestDone } from '../../app/train/teeth';
+import { useWorkbench } from '../../workbench/Workbench';
+import { dayOf, timeOf } from '../../ui/when';
+import { valueInWords } from '../settings/SettingRow';
+import css from './LogbookStation.module.css';
+
+const KIND_WORD: Record<Entry['kind'], string> = { note: 'note', settings: 'settings', build: 'build', flash: 'flash', proof: 'proof', calibration: 'measured' };
+const FIRST_SHOWN = 100;
+
+/** What happened to this machine, newest first; a build tells from which settings it was made. */
+export function LogbookStation() {
+  const { machine } = useWorkbench();
+  const station = useStation();
+  const [search, setSearch] = useSearchParams();
+  const [all, setAll] = useState(false);
+  const open = search.get('entry') ?? undefined;
+  const shown = all ? station.entries : station.entries.slice(0, FIRST_SHOWN);
+  const done = newestDone(station.builds);
+  const running = station.board?.image;
+  const slips: Slip[] = running
+    ? [
+        {
+          id: 'runs',
+          severity: done?.imageHash === station.board?.imageHash ? 'proven' : 'mend',
+          what: `The board holds ${running.name}, build ${running.buildId}.`,
+          why: done?.imageHash === station.board?.imageHash ? 'That is the image you built last.' : `You have built ${done?.buildId ?? 'another image'} since; it is not flashed.`,
+          evidence: [`kit ${running.kitVersion}, target ${running.target}`],
+          actions: [],
+        },
+      ]
+    : [{ id: 'unknown', severity: 'note', check: 'upkeep.image-unknown', what: 'Nobody knows what runs on this board.', why: 'Nothing was flashed from here yet.', evidence: [], actions: [{ label: 'To Flash', go: `/machines/${machine.id}/flash` }] }];
+
+  return (
+    <>
+      <main className={css.bench}>
+        <h2>What happened to {machine.name}</h2>
+        {station.entries.length === 0 && <p className={css.soft}>Nothing yet. Builds, flashes and proofs are written here by themselves.</p>}
+        <ol className={css.line}>
+          {shown.map((entry) => (
+            <li key={entry.id} data-kind={entry.kind}>
+              <time className="figures" dateTime={entry.at}>
+                {dayOf(entry.at)} <small>{timeOf(entry.at)}</small>
+              </time>
+              <b>{KIND_WORD[entry.kind]}</b>
+              <div>
+                <p>{entry.summary}</p>
+                {entry.detail.evidence && entry.detail.evidence.length > 0 && <p className={css.evidence}>{entry.detail.evidence.join(' · ')}</p>}
+                {entry.detail.buildId && (
+                  <button aria-expanded={open === String(entry.id)} onClick={() => setSearch(open === String(entry.id) ? {} : { entry: String(entry.id) }, { replace: true })}>
+                    From which settings
+                  </button>
+                )}
+                {open === String(entry.id) && entry.detail.buildId && <BuildSettings buildId={entry.detail.buildId} changed={entry.detail.changed ?? []} />}
+              </div>
+            </li>
+          ))}
+        </ol>
+        {!all && station.entries.length > FIRST_SHOWN && (
+          <button className={css.more} onClick={() => setAll(true)}>
+            Show all {station.entries.length} lines
+          </button>
+        )}
+      </main>
+      <Docket title="What runs" slips={slips} empty="">
+        <p>
+          <a href={`/api/machines/${machine.id}/file`} download>
+            Save the machine file
+          </a>
+        </p>
+      </Docket>
+    </>
+  );
+}
+
+/** The settings a build was made from: what changed since the one before, then what was not plain kit. */
+function BuildSettings({ buildId, changed }: { buildId: string; changed: string[] }) {
+  const input = useQuery({ queryKey: ['input', buildId], queryFn: () => api.buildInput(buildId), staleTime: Infinity });
+  if (!input.data) return <p className={css.soft}>{input.error ? input.error.message : 'Looking it up.'}</p>;
+  const settings = input.data.settings.filter((setting) => setting.source !== 'kit');
+  const first = settings.filter((setting) => changed.includes(setting.key));
+  const rest = settings.filter((setting) => !changed.includes(setting.key));
+  return (
+    <div className={css.settings}>
+      {first.length > 0 && <p>Changed since the image before:</p>}
+      <SettingList settings={first} strong />
+      <p>{first.length > 0 ? 'The others' : 'All'} that this machine decides:</p>
+      <SettingList settings={rest} />
+    </div>
+  );
+}
+
+function SettingList({ settings, strong = false }: { settings: { key: string; value: unknown }[]; strong?: boolean }) {
+  return (
+    <ul data-strong={strong}>
+      {settings.map((setting) => (
+        <li key={setting.key}>
+          {setting.key} <b>{valueInWords(setting.value as string)}</b>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,150 @@
+import { Button, FileButton } from '@mantine/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { api, type Plate } from '../../api/api';
+import { LampSwitch } from '../../app/lamp/LampSwitch';
+import css from './Shelf.module.css';
+
+/** Home: the machines as plates on a shelf, and a table to compare those who keep several. */
+export function Shelf() {
+  const machines = useQuery({ queryKey: ['machines'], queryFn: api.machines });
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [refused, setRefused] = useState<string>();
+  const add = async (file: File | null) => {
+    if (!file) return;
+    try {
+      const { machine } = await api.addMachine(await file.text());
+      await client.invalidateQueries({ queryKey: ['machines'] });
+      void navigate(`/machines/${machine.id}/settings`);
+    } catch (error) {
+      setRefused(`${file.name}: ${(error as Error).message}`);
+    }
+  };
+  return (
+    <main className={css.shelf}>
+      <header>
+        <img src="/cog.svg" alt="" width="46" height="46" />
+        <h1>Jolly Cog</h1>
+        <p>Swap the board, build the firmware, prove the machine.</p>
+        <FileButton onChange={(file) => void add(file)} accept=".yaml,.yml" inputProps={{ 'aria-label': 'Machine file' }}>
+          {(props) => (
+            <Button variant="default" {...props}>
+              Add a machine file
+            </Button>
+          )}
+        </FileButton>
+        <LampSwitch />
+      </header>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      {machines.isPending && <p className={css.soft}>Looking at the shelf.</p>}
+      {machines.error && <p role="alert">The shelf cannot be read: {machines.error.message}</p>}
+      {machines.data?.length === 0 && <p className={css.soft}>The shelf is empty. Add a machine file to begin, or run the demo to see three machines.</p>}
+      <ul className={css.board}>
+        {machines.data?.map((plate) => (
+          <MachinePlate key={plate.machine.id} plate={plate} />
+        ))}
+      </ul>
+      {machines.data && machines.data.length > 1 && <Comparison plates={machines.data} />}
+    </main>
+  );
+}
+
+function MachinePlate({ plate }: { plate: Plate }) {
+  const { machine, findings, image } = plate;
+  const { bed_mm: bed, travel_mm: travel } = machine.frame;
+  return (
+    <li className={css.plate}>
+      <PlateDrawing plate={plate} />
+      <h2>
+        <Link to={`/machines/${machine.id}/settings`}>{machine.name}</Link>
+      </h2>
+      <p className={css.note}>{machine.note}</p>
+      <dl>
+        <dt>Board</dt>
+        <dd>
+          {plate.boardName ?? machine.board.id} rev {machine.board.revision}
+        </dd>
+        <dt>Plate</dt>
+        <dd className="figures">
+          {bed.x[1] - bed.x[0]} × {bed.y[1] - bed.y[0]} × {travel.z[1]} mm
+        </dd>
+        <dt>Runs</dt>
+        <dd>{image ? `${image.name}, build ${image.buildId}` : 'not known yet'}</dd>
+      </dl>
+      <p className={css.state}>
+        {plate.problems && <b data-kind="stop">cannot be read: {plate.problems[0]?.message}</b>}
+        {findings && findings.stop > 0 && <b data-kind="stop">{findings.stop} stopped</b>}
+        {findings && findings.mend > 0 && <b data-kind="mend">{findings.mend} to mend</b>}
+        {findings && findings.question > 0 && <b data-kind="question">{findings.question} to answer</b>}
+        {isProven(plate) ? <b data-kind="proven">proven</b> : <b data-kind="unproven">unproven</b>}
+      </p>
+    </li>
+  );
+}
+
+/** The plate and its travel to one scale, so that machines can be told apart at a glance. */
+function PlateDrawing({ plate }: { plate: Plate }) {
+  const { bed_mm: bed, travel_mm: travel, kinematics } = plate.machine.frame;
+  const up = (y: number) => -y;
+  return (
+    <svg viewBox="-20 -290 330 310" aria-hidden="true" className={css.drawing}>
+      <rect x={travel.x[0]} y={up(travel.y[1])} width={travel.x[1] - travel.x[0]} height={travel.y[1] - travel.y[0]} className={css.travel} />
+      <rect x={bed.x[0]} y={up(bed.y[1])} width={bed.x[1] - bed.x[0]} height={bed.y[1] - bed.y[0]} rx="6" className={css.bed} />
+      {kinematics === 'cross-belt' && <path className={css.belt} d={`M${bed.x[0]} ${up(bed.y[1])}L${bed.x[1]} ${up(bed.y[0])}M${bed.x[1]} ${up(bed.y[1])}L${bed.x[0]} ${up(bed.y[0])}`} />}
+      {kinematics === 'moving-bed' && <path className={css.belt} d={`M${(bed.x[0] + bed.x[1]) / 2} ${up(bed.y[1])}V${up(bed.y[0])}`} />}
+      {kinematics === 'lifting-bed' && <circle className={css.belt} cx={(bed.x[0] + bed.x[1]) / 2} cy={up((bed.y[0] + bed.y[1]) / 2)} r="24" />}
+    </svg>
+  );
+}
+
+function isProven({ image, proofs }: Plate): boolean {
+  return image !== undefined && proofs !== undefined && proofs.some((proof) => proof.step === 'home' && proof.outcome === 'proven') && proofs.every((proof) => proof.outcome === 'proven');
+}
+
+function Comparison({ plates }: { plates: Plate[] }) {
+  const days = (at: string | undefined) => (at === undefined ? 'never' : `${Math.floor((Date.now() - Date.parse(at)) / 86_400_000)} days ago`);
+  const newestProof = (plate: Plate) => plate.proofs?.map((proof) => proof.at).sort().at(-1);
+  return (
+    <section className={css.comparison} aria-labelledby="side-by-side">
+      <h2 id="side-by-side">Side by side</h2>
+      <div tabIndex={0} role="region" aria-labelledby="side-by-side">
+        <table>
+          <thead>
+            <tr>
+              {['Machine', 'Frame', 'Board', 'Kit', 'Image', 'Last build', 'Last proof'].map((title) => (
+                <th key={title} scope="col">
+                  {title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {plates.map((plate) => (
+              <tr key={plate.machine.id}>
+                <th scope="row">
+                  <Link to={`/machines/${plate.machine.id}/settings`}>{plate.machine.name}</Link>
+                </th>
+                <td>{plate.machine.frame.kinematics}</td>
+                <td>
+                  {plate.boardName ?? plate.machine.board.id} {plate.machine.board.revision}
+                </td>
+                <td>
+                  {plate.machine.kit.id} {plate.machine.kit.version}
+                </td>
+                <td className="figures">{plate.image?.buildId ?? '–'}</td>
+                <td>{plate.lastBuild ? `${plate.lastBuild.state}, ${days(plate.lastBuild.startedAt)}` : 'never'}</td>
+                <td>{days(newestProof(plate))}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
