@@ -7,7 +7,16 @@ import { build as buildWeb } from 'vite';
 
 const node = { bundle: true, platform: 'node', format: 'esm', target: 'node20', logLevel: 'warning' };
 // Our own packages are bundled, everything from npm is left to node_modules.
-const external = ['express', 'helmet', 'compression', 'joi', 'yaml', 'joi-to-json', '@electric-sql/pglite', '@yowasp/clang'];
+const external = [
+  'express',
+  'helmet',
+  'compression',
+  'joi',
+  'yaml',
+  'joi-to-json',
+  '@electric-sql/pglite',
+  '@yowasp/clang',
+];
 
 async function emptyDatabase() {
   if (existsSync('dist/empty-database')) return;
@@ -19,7 +28,12 @@ async function emptyDatabase() {
 
 await Promise.all([
   bundle({ ...node, external, entryPoints: ['packages/server/src/cli/main.ts'], outfile: 'dist/jolly.mjs' }),
-  bundle({ ...node, external, entryPoints: ['packages/server/src/build/compilerWorker.ts'], outfile: 'dist/compilerWorker.mjs' }),
+  bundle({
+    ...node,
+    external,
+    entryPoints: ['packages/server/src/build/compilerWorker.ts'],
+    outfile: 'dist/compilerWorker.mjs',
+  }),
   buildWeb({ root: 'packages/web', logLevel: 'warn' }),
   emptyDatabase(),
 ]);

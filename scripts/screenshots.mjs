@@ -1,7 +1,8 @@
 // Takes the pictures for docs/screenshots from a running demo: node scripts/screenshots.mjs [address] [folder] [dark]
 import { chromium } from '@playwright/test';
 
-const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots', scheme = 'light'] = process.argv.slice(2);
+const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots', scheme = 'light'] =
+  process.argv.slice(2);
 const VIEWS = {
   shelf: '/',
   settings: '/machines/plover/settings?part=x&key=steps.x',
@@ -12,7 +13,10 @@ const VIEWS = {
   logbook: '/machines/plover/logbook',
 };
 
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-background-networking'],
+});
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
 await context.addInitScript((value) => localStorage.setItem('mantine-color-scheme-value', value), scheme);
 const page = await context.newPage();

@@ -24,10 +24,17 @@ export function createApp(context: Context, builds: Builds, web?: string): Expre
     ...buildEndpoints(context, builds),
     ...boardEndpoints(context),
   ];
-  endpoints.push({ method: 'get', path: '/openapi.json', summary: 'This document', run: () => openApi(endpoints) });
+  endpoints.push({
+    method: 'get',
+    path: '/openapi.json',
+    summary: 'This document',
+    run: () => openApi(endpoints),
+  });
   if (web) {
     app.use(express.static(web, { index: false, setHeaders: cacheHashed }));
-    app.get(/^\/(?!api\/|assets\/)/, (_http, reply) => reply.sendFile(join(web, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }));
+    app.get(/^\/(?!api\/|assets\/)/, (_http, reply) =>
+      reply.sendFile(join(web, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }),
+    );
   }
   mount(app, endpoints);
   return app;

@@ -26,5 +26,8 @@ export async function machineOr404(context: Context, id: string): Promise<Stored
 export function factsOr422(context: Context, machine: Machine): Facts {
   const resolved = resolve(machine, context.catalogue);
   if ('facts' in resolved) return resolved.facts;
-  throw new ApiError(422, 'unknown-id', resolved.problems[0]!.message, { path: resolved.problems[0]!.path, problems: resolved.problems });
+  throw new ApiError(422, 'unknown-id', resolved.problems[0]!.message, {
+    path: resolved.problems[0]!.path,
+    problems: resolved.problems,
+  });
 }

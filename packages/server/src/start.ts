@@ -25,10 +25,19 @@ export interface Started {
 }
 
 /** Starts the product on 127.0.0.1; port 0 takes any free one. */
-export async function start({ root, data, port, demo, now = () => new Date() }: StartOptions): Promise<Started> {
+export async function start({
+  root,
+  data,
+  port,
+  demo,
+  now = () => new Date(),
+}: StartOptions): Promise<Started> {
   const at = paths(root, data);
   const compiler = startCompiler(at.compilerWorker);
-  const [db, catalogue] = await Promise.all([openDb(at.database, at.migrations, at.emptyDatabase), loadCatalogue(root)]);
+  const [db, catalogue] = await Promise.all([
+    openDb(at.database, at.migrations, at.emptyDatabase),
+    loadCatalogue(root),
+  ]);
   const context: Context = { root, db, catalogue, images: folderStore(at.images), now };
   const builds = createBuilds(context, compiler, folderStore(at.objects));
   await builds.recover();

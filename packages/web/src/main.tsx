@@ -12,7 +12,9 @@ import { router } from './app/router';
 import { TapeProvider } from './app/tape/tape';
 import { resolver, theme } from './ui/theme';
 
-const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: true } } });
+const client = new QueryClient({
+  defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: true } },
+});
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -26,7 +26,8 @@ export type CardReason =
   | 'too large';
 
 /** What the bootloader did with the card at power-on. */
-export type CardOutcome = { taken: true; name: string; renamedTo?: string } | { taken: false; reason: CardReason; because: string };
+export type CardOutcome =
+  { taken: true; name: string; renamedTo?: string } | { taken: false; reason: CardReason; because: string };
 
 /** A board as it leaves the factory: nothing in it. */
 export function blankBoard(chip: Chip): BoardState {
@@ -39,13 +40,23 @@ const refuse = (reason: CardReason, because: string): CardOutcome => ({ taken: f
  * What the bootloader does when power comes with this card in the slot. The state it leaves and the card as it
  * is afterwards come back; neither argument is changed. A refused card leaves the board as it was.
  */
-export function powerOnWithCard(state: BoardState, card: Card | null, board: Board, chip: Chip): { state: BoardState; card: Card | null; outcome: CardOutcome } {
+export function powerOnWithCard(
+  state: BoardState,
+  card: Card | null,
+  board: Board,
+  chip: Chip,
+): { state: BoardState; card: Card | null; outcome: CardOutcome } {
   const outcome = judge(state, card, board, chip);
   if (!outcome.taken || !card) return { state, card, outcome };
   const file = card.files.find((entry) => entry.name === outcome.name)!;
   return {
     state: { ...state, image: file.bytes, namesTaken: [...state.namesTaken, file.name] },
-    card: { ...card, files: card.files.map((entry) => (entry === file ? { ...entry, name: outcome.renamedTo ?? entry.name } : entry)) },
+    card: {
+      ...card,
+      files: card.files.map((entry) =>
+        entry === file ? { ...entry, name: outcome.renamedTo ?? entry.name } : entry,
+      ),
+    },
     outcome,
   };
 }
@@ -55,16 +66,29 @@ function judge(state: BoardState, card: Card | null, board: Board, chip: Chip): 
   const { rule } = route;
   const extension = rule.extension.toUpperCase();
   if (!card) return refuse('no card', 'there is no card in the slot');
-  if (card.format !== 'FAT32') return refuse('card format', `the bootloader reads FAT32 only; this card is ${card.format}`);
-  if (card.sizeGb > route.max_card_gb) return refuse('card size', `the bootloader reads cards up to ${route.max_card_gb} GB; this one has ${card.sizeGb} GB`);
+  if (card.format !== 'FAT32')
+    return refuse('card format', `the bootloader reads FAT32 only; this card is ${card.format}`);
+  if (card.sizeGb > route.max_card_gb)
+    return refuse(
+      'card size',
+      `the bootloader reads cards up to ${route.max_card_gb} GB; this one has ${card.sizeGb} GB`,
+    );
   const candidates = card.files.filter((file) => file.name.toUpperCase().endsWith(`.${extension}`));
   const file = candidates[0];
   if (!file) return refuse('no file', `no file ending in .${extension} in the root of the card`);
-  if (candidates.length > 1) return refuse('several files', `${candidates.length} files end in .${extension}; the bootloader wants one`);
+  if (candidates.length > 1)
+    return refuse(
+      'several files',
+      `${candidates.length} files end in .${extension}; the bootloader wants one`,
+    );
   if (rule.kind === 'fixed' && file.name.toUpperCase() !== `${rule.name}.${extension}`.toUpperCase()) {
-    return refuse('name form', `the bootloader takes ${rule.name}.${extension} only; this file is ${file.name}`);
+    return refuse(
+      'name form',
+      `the bootloader takes ${rule.name}.${extension} only; this file is ${file.name}`,
+    );
   }
-  if (!/^[A-Za-z0-9_~-]{1,8}\.[A-Za-z0-9]{1,3}$/.test(file.name)) return refuse('name form', `${file.name} is longer than 8 letters and 3; the bootloader cannot read it`);
+  if (!/^[A-Za-z0-9_~-]{1,8}\.[A-Za-z0-9]{1,3}$/.test(file.name))
+    return refuse('name form', `${file.name} is longer than 8 letters and 3; the bootloader cannot read it`);
   if (rule.ignoresRepeat && state.namesTaken.some((name) => name.toUpperCase() === file.name.toUpperCase())) {
     return refuse('name used', `the board took a file called ${file.name} before and ignores that name now`);
   }
@@ -78,11 +102,19 @@ function judgeImage(name: string, bytes: Uint8Array, board: Board, chip: Chip): 
     const headerless = read.problem === 'no header' || read.problem === 'empty';
     return refuse(headerless ? 'no header' : 'damaged', `the file is no usable image: ${read.problem}`);
   }
-  if (read.header.target !== route.target) return refuse('other target', `the image is made for ${read.header.target}; this board is ${route.target}`);
+  if (read.header.target !== route.target)
+    return refuse(
+      'other target',
+      `the image is made for ${read.header.target}; this board is ${route.target}`,
+    );
   if (read.header.loadAddress !== route.load_address) {
-    return refuse('other address', `the image begins at ${hex(read.header.loadAddress)}; this bootloader starts images at ${hex(route.load_address)}`);
+    return refuse(
+      'other address',
+      `the image begins at ${hex(read.header.loadAddress)}; this bootloader starts images at ${hex(route.load_address)}`,
+    );
   }
-  if (bytes.length > chip.flash_bytes) return refuse('too large', `the image has ${bytes.length} bytes; the flash holds ${chip.flash_bytes}`);
+  if (bytes.length > chip.flash_bytes)
+    return refuse('too large', `the image has ${bytes.length} bytes; the flash holds ${chip.flash_bytes}`);
   if (!route.rule.renames) return { taken: true, name };
   return { taken: true, name, renamedTo: name.replace(/\.[^.]+$/, '.OLD') };
 }
@@ -98,6 +130,7 @@ export function bootable(state: BoardState, board: Board): Bootable {
   const read = readImage(state.image);
   if ('problem' in read) return { silent: `the flash holds no usable image: ${read.problem}` };
   if (read.header.target !== route.target) return { silent: `the image is made for ${read.header.target}` };
-  if (read.header.loadAddress !== route.load_address) return { silent: 'the image begins at another address' };
+  if (read.header.loadAddress !== route.load_address)
+    return { silent: 'the image begins at another address' };
   return read;
 }

@@ -56,7 +56,8 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
 
   const emit = (line: string) => options.onLine?.(line);
   /** A byte sent at one speed and heard at another is another byte. */
-  const overTheWire = (byte: number) => (options.hostBaud === undefined || options.hostBaud === boardBaud ? byte : (byte * 37 + 129) & 0xff);
+  const overTheWire = (byte: number) =>
+    options.hostBaud === undefined || options.hostBaud === boardBaud ? byte : (byte * 37 + 129) & 0xff;
 
   const hardware: Hardware = {
     pin_mode: (pin, mode) => plant.pins.setMode(pin, mode),
@@ -129,7 +130,8 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     send(line) {
       const perByte = (BITS_PER_BYTE * NS_PER_S) / (options.hostBaud ?? (boardBaud || 115200));
       let at = Math.max(nowNs, arriving.at(-1)?.at ?? 0);
-      for (const letter of `${line}\n`) arriving.push({ at: (at += perByte), byte: letter.charCodeAt(0) & 0xff });
+      for (const letter of `${line}\n`)
+        arriving.push({ at: (at += perByte), byte: letter.charCodeAt(0) & 0xff });
     },
     hold: plant.hold,
     chill: (body, share) => plant.chill(nowS(), body, share),

@@ -35,8 +35,14 @@ const PAINT = 0xa5;
  * Puts an image's code on the board. The stack lies at the bottom of memory, `stackBytes` long.
  * @throws when the code is no WebAssembly, or asks for hardware the board does not have
  */
-export async function loadFirmware(code: Uint8Array, hardware: Hardware, stackBytes: number): Promise<Firmware> {
-  const { instance } = await WebAssembly.instantiate(code as BufferSource, { hw: hardware as unknown as WebAssembly.ModuleImports });
+export async function loadFirmware(
+  code: Uint8Array,
+  hardware: Hardware,
+  stackBytes: number,
+): Promise<Firmware> {
+  const { instance } = await WebAssembly.instantiate(code as BufferSource, {
+    hw: hardware as unknown as WebAssembly.ModuleImports,
+  });
   const entry = (name: string): (() => void) => {
     const found = instance.exports[`lantern_${name}`];
     if (typeof found !== 'function') throw new Error(`the image has no entry ${name}`);

@@ -13,7 +13,9 @@ export interface BenchLink extends Link {
 }
 
 /** A link to a board on the virtual bench. Opening it switches the power on, closing it off. */
-export function benchLink(options: Omit<BenchOptions, 'onLine'> & { onLine?: (line: string) => void }): BenchLink {
+export function benchLink(
+  options: Omit<BenchOptions, 'onLine'> & { onLine?: (line: string) => void },
+): BenchLink {
   let bench: Bench | undefined;
   const readers = new Set<(line: string | null) => void>();
   return {
@@ -37,7 +39,8 @@ export function benchLink(options: Omit<BenchOptions, 'onLine'> & { onLine?: (li
     lines: () => ({ [Symbol.asyncIterator]: () => lineIterator(readers) }),
     identity: () => `${options.facts.machine.name} on the virtual bench`,
     run(seconds, carryOn = () => true) {
-      for (let left = seconds; left > 1e-12 && bench && carryOn(); left -= SLICE_S) bench.advance(Math.min(left, SLICE_S));
+      for (let left = seconds; left > 1e-12 && bench && carryOn(); left -= SLICE_S)
+        bench.advance(Math.min(left, SLICE_S));
     },
   };
 }

@@ -1,4 +1,16 @@
-import { AXES, driverOf, driveTrain, type Facts, type MotorAxis, MOTOR_AXES, partsOf, type PlacedPart, type PartOf, socketOf, stepsPerMm } from '@jolly/core';
+import {
+  AXES,
+  driverOf,
+  driveTrain,
+  type Facts,
+  type MotorAxis,
+  MOTOR_AXES,
+  partsOf,
+  type PlacedPart,
+  type PartOf,
+  socketOf,
+  stepsPerMm,
+} from '@jolly/core';
 import type { Pins } from './pins';
 
 /** How far beyond its switch an axis can be pushed before it meets the frame, in mm. */
@@ -30,13 +42,25 @@ export function frameOf(facts: Facts, pins: Pins, start: Record<'x' | 'y' | 'z',
     const socket = facts.board.sockets.find((entry) => entry.id === socketOf(part));
     const train = driveTrain(facts, axis);
     if (!part || !socket || !train) continue;
-    motors.set(socket.step, { dirPin: socket.dir, enablePin: socket.enable, plusHigh: plusHigh(facts, part, axis), mmPerStep: 1 / stepsPerMm(train), axis });
+    motors.set(socket.step, {
+      dirPin: socket.dir,
+      enablePin: socket.enable,
+      plusHigh: plusHigh(facts, part, axis),
+      mmPerStep: 1 / stepsPerMm(train),
+      axis,
+    });
   }
   const crossBelt = facts.machine.frame.kinematics === 'cross-belt';
   const at: Record<MotorAxis, number> = { ...start, e: 0 };
   const blocked = { x: 0, y: 0, z: 0 };
   const ends = Object.fromEntries(
-    AXES.map((axis) => [axis, [facts.machine.frame.travel_mm[axis][0] - OVERRUN_MM, facts.machine.frame.travel_mm[axis][1] + OVERRUN_MM]]),
+    AXES.map((axis) => [
+      axis,
+      [
+        facts.machine.frame.travel_mm[axis][0] - OVERRUN_MM,
+        facts.machine.frame.travel_mm[axis][1] + OVERRUN_MM,
+      ],
+    ]),
   ) as Record<'x' | 'y' | 'z', [number, number]>;
 
   function move(axis: MotorAxis, way: number): void {

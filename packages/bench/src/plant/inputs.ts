@@ -8,7 +8,13 @@ export type Drive = 'pulls low' | 'open' | 'low' | 'high';
  * The level a pin reads, from what the part does and what pulls: the circuit is followed through the harness, so
  * that a missing pull-up floats and a lead on the wrong contact never closes.
  */
-export function inputLevel(facts: Facts, part: PlacedPart, drive: Drive, pins: Pins, noise: () => number): boolean {
+export function inputLevel(
+  facts: Facts,
+  part: PlacedPart,
+  drive: Drive,
+  pins: Pins,
+  noise: () => number,
+): boolean {
   const pin = pinOf(facts, part, 'signal');
   if (pin === undefined) return false;
   if (drive === 'low' || drive === 'high') return drive === 'high';

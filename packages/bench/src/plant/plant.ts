@@ -55,7 +55,12 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
   const random = seededRandom(seed);
   const pins = chipPins();
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
-  const start = Object.fromEntries((['x', 'y', 'z'] as const).map((axis) => [axis, travel[axis][0] + (0.15 + 0.3 * random()) * (travel[axis][1] - travel[axis][0])]));
+  const start = Object.fromEntries(
+    (['x', 'y', 'z'] as const).map((axis) => [
+      axis,
+      travel[axis][0] + (0.15 + 0.3 * random()) * (travel[axis][1] - travel[axis][0]),
+    ]),
+  );
   const frame = frameOf(facts, pins, start as Record<'x' | 'y' | 'z', number>);
   const surface = plateSurface(bed, random);
   const bodies = bodiesOf(facts, ambientC);
@@ -64,7 +69,8 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
   const switches = new Map(partsOf(facts, 'switch').map((part) => [pinOf(facts, part, 'signal'), part]));
   let nozzleInPlateMm = 0;
 
-  const pressed = (part: PlacedPart<PartOf<'switch'>>): boolean => held.has(part.id) || atSwitch(facts, frame, part.role);
+  const pressed = (part: PlacedPart<PartOf<'switch'>>): boolean =>
+    held.has(part.id) || atSwitch(facts, frame, part.role);
 
   function noteNozzle(): void {
     const x = frame.position('x');
@@ -100,7 +106,12 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
     hold: (partId, on) => void (on ? held.add(partId) : held.delete(partId)),
     chill: (now, name, share) => bodies.find((entry) => entry.name === name)?.heat.cool(now, share),
     view: (now) => ({
-      position: { x: frame.position('x'), y: frame.position('y'), z: frame.position('z'), e: frame.position('e') },
+      position: {
+        x: frame.position('x'),
+        y: frame.position('y'),
+        z: frame.position('z'),
+        e: frame.position('e'),
+      },
       temperatureC: Object.fromEntries(bodies.map((body) => [body.name, body.heat.temperatureC(now)])),
       pressed: Object.fromEntries(partsOf(facts, 'switch').map((part) => [part.id, pressed(part)])),
       ...(probe && { probe: { deployed: probe.deployed(), triggered: probe.triggered() } }),
@@ -147,16 +158,26 @@ function bodiesOf(facts: Facts, ambientC: number): Body[] {
   });
 }
 
-function probeOf(facts: Facts, frame: Frame, surface: (x: number, y: number) => number, held: ReadonlySet<string>) {
+function probeOf(
+  facts: Facts,
+  frame: Frame,
+  surface: (x: number, y: number) => number,
+  held: ReadonlySet<string>,
+) {
   const part = partsOf(facts, 'probe')[0];
   if (!part) return undefined;
   const mount = facts.machine.probe_mount;
-  const offset = mount ? probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm }) : { x: 0, y: 0 };
+  const offset = mount
+    ? probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm })
+    : { x: 0, y: 0 };
   const offsetZ = mount?.z_mm ?? UNMEASURED_PROBE_Z_MM;
   const times = part.type.servo_us;
   let out = times === undefined;
   const triggered = () =>
-    out && (held.has(part.id) || frame.position('z') + offsetZ <= surface(frame.position('x') + offset.x, frame.position('y') + offset.y));
+    out &&
+    (held.has(part.id) ||
+      frame.position('z') + offsetZ <=
+        surface(frame.position('x') + offset.x, frame.position('y') + offset.y));
   return {
     part,
     signalPin: pinOf(facts, part, 'signal'),

@@ -2,7 +2,10 @@
 export type Surface = (x: number, y: number) => number;
 
 /** A plate with a little tilt and a shallow bowl; the seed decides how much of each. */
-export function plateSurface(bed: { x: [number, number]; y: [number, number] }, random: () => number): Surface {
+export function plateSurface(
+  bed: { x: [number, number]; y: [number, number] },
+  random: () => number,
+): Surface {
   const tiltX = (random() - 0.5) * 0.2;
   const tiltY = (random() - 0.5) * 0.2;
   const bowl = (random() - 0.5) * 0.16;

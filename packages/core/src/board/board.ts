@@ -59,7 +59,10 @@ export interface Board {
   routes: FlashRoute[];
 }
 
-const id = () => Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40);
+const id = () =>
+  Joi.string()
+    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+    .max(40);
 const place = () => Joi.object({ x: Joi.number().required(), y: Joi.number().required() });
 const pin = () => Joi.number().integer().min(0).max(255);
 
@@ -75,7 +78,10 @@ export const boardSchema = Joi.object<Board>({
   headers: Joi.array()
     .items(
       Joi.object<Header>({
-        id: Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/).max(20).required(),
+        id: Joi.string()
+          .pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/)
+          .max(20)
+          .required(),
         at_mm: place().required(),
         runs: Joi.valid('right', 'up').required(),
         family: Joi.string().max(40).required(),
@@ -90,18 +96,30 @@ export const boardSchema = Joi.object<Board>({
   sockets: Joi.array()
     .items(
       Joi.object<Socket>({
-        id: Joi.string().pattern(/^[A-Z0-9]+$/).max(10).required(),
+        id: Joi.string()
+          .pattern(/^[A-Z0-9]+$/)
+          .max(10)
+          .required(),
         at_mm: place().required(),
         step: pin().required(),
         dir: pin().required(),
         enable: pin().required(),
-        serial: Joi.object({ line: Joi.string().max(10).required(), address: Joi.number().integer().min(0).max(255).required() }),
+        serial: Joi.object({
+          line: Joi.string().max(10).required(),
+          address: Joi.number().integer().min(0).max(255).required(),
+        }),
       }),
     )
     .unique('id')
     .required(),
   inputs: Joi.array()
-    .items(Joi.object<InputCircuit>({ pin: pin().required(), pull_up_ohms: Joi.number().greater(0).required(), to_v: Joi.number().greater(0).required() }))
+    .items(
+      Joi.object<InputCircuit>({
+        pin: pin().required(),
+        pull_up_ohms: Joi.number().greater(0).required(),
+        to_v: Joi.number().greater(0).required(),
+      }),
+    )
     .unique('pin')
     .required(),
   host_serial: Joi.object({ receive: pin().required(), send: pin().required() }).required(),

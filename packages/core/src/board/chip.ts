@@ -27,7 +27,10 @@ export interface Chip {
   pin_groups: PinGroup[];
 }
 
-const id = () => Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40);
+const id = () =>
+  Joi.string()
+    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+    .max(40);
 
 export const chipSchema = Joi.object<Chip>({
   jolly: Joi.valid('chip/1').required(),
@@ -38,15 +41,27 @@ export const chipSchema = Joi.object<Chip>({
   clock_hz: Joi.number().greater(0).required(),
   flash_bytes: Joi.number().integer().greater(0).required(),
   ram_bytes: Joi.number().integer().greater(0).required(),
-  store: Joi.object({ kind: Joi.valid('eeprom', 'emulated').required(), bytes: Joi.number().integer().min(0).max(65536).required() }).required(),
+  store: Joi.object({
+    kind: Joi.valid('eeprom', 'emulated').required(),
+    bytes: Joi.number().integer().min(0).max(65536).required(),
+  }).required(),
   adc_bits: Joi.number().integer().min(6).max(24).required(),
   level_v: Joi.number().greater(0).max(24).required(),
   step_rate_hz: Joi.number().greater(0).required(),
   pin_groups: Joi.array()
     .items(
       Joi.object<PinGroup>({
-        pins: Joi.array().ordered(Joi.number().integer().min(0).max(255).required(), Joi.number().integer().min(0).max(255).required()).length(2).required(),
-        can: Joi.array().items(Joi.valid('out', 'in', 'adc', 'pwm', 'uart')).min(1).required(),
+        pins: Joi.array()
+          .ordered(
+            Joi.number().integer().min(0).max(255).required(),
+            Joi.number().integer().min(0).max(255).required(),
+          )
+          .length(2)
+          .required(),
+        can: Joi.array()
+          .items(Joi.valid('out', 'in', 'adc', 'pwm', 'uart'))
+          .min(1)
+          .required(),
         tolerates_v: Joi.number().greater(0).max(60).required(),
         timer: Joi.number().integer().min(0),
       }),

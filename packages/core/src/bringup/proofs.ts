@@ -14,9 +14,21 @@ export interface ProofStep {
 export function proofSteps(facts: Facts): ProofStep[] {
   const probe = partsOf(facts, 'probe')[0];
   return [
-    { id: 'identity', title: 'The right image runs', act: 'Switch the power on and compare the name and build the board reports with what you built.' },
-    { id: 'store', title: 'Stored settings are fresh', act: 'Reset the stored settings to those of the image and store them, so that old values cannot linger.' },
-    { id: 'cold', title: 'Temperatures plausible cold', act: 'Read every sensor with all heaters off. Each should show the temperature of the room.' },
+    {
+      id: 'identity',
+      title: 'The right image runs',
+      act: 'Switch the power on and compare the name and build the board reports with what you built.',
+    },
+    {
+      id: 'store',
+      title: 'Stored settings are fresh',
+      act: 'Reset the stored settings to those of the image and store them, so that old values cannot linger.',
+    },
+    {
+      id: 'cold',
+      title: 'Temperatures plausible cold',
+      act: 'Read every sensor with all heaters off. Each should show the temperature of the room.',
+    },
     ...AXES.filter((axis) => partFor(facts, 'switch', axis)).map((axis) => ({
       id: `switch-${axis}`,
       title: `${axis.toUpperCase()} switch reads both ways`,
@@ -37,7 +49,8 @@ export function proofSteps(facts: Facts): ProofStep[] {
       id: 'home',
       title: 'It homes',
       act: 'Home all axes with one hand on the power switch.',
-      caution: 'An axis that runs the wrong way hits the frame. Keep a hand on the switch and stop it at the first wrong move.',
+      caution:
+        'An axis that runs the wrong way hits the frame. Keep a hand on the switch and stop it at the first wrong move.',
     },
   ];
 }

@@ -17,10 +17,25 @@ const NAMED_KEY = /\[([a-z0-9]+(?:[.-][a-z0-9]+)*)\]/;
  */
 export function firstError(log: string, files: GeneratedFile[]): Diagnostic | undefined {
   const match = LOCATED.exec(log);
-  if (!match) return /error/i.test(log) ? { file: '', line: 0, message: log.split('\n').find((line) => /error/i.test(line))!.trim() } : undefined;
+  if (!match)
+    return /error/i.test(log)
+      ? {
+          file: '',
+          line: 0,
+          message: log
+            .split('\n')
+            .find((line) => /error/i.test(line))!
+            .trim(),
+        }
+      : undefined;
   const [, file = '', lineText = '0', message = ''] = match;
   const line = Number(lineText);
-  const named = NAMED_KEY.exec(message)?.[1] ?? files.find((entry) => entry.path === file)?.lines[line - 1]?.key;
-  const plain = message.replace(/^static assertion failed[^:]*: ?/, '').replace(NAMED_KEY, '').replace(/^"|"$/g, '').trim();
+  const named =
+    NAMED_KEY.exec(message)?.[1] ?? files.find((entry) => entry.path === file)?.lines[line - 1]?.key;
+  const plain = message
+    .replace(/^static assertion failed[^:]*: ?/, '')
+    .replace(NAMED_KEY, '')
+    .replace(/^"|"$/g, '')
+    .trim();
   return { file, line, message: plain, ...(named && { key: named }) };
 }

@@ -15,9 +15,29 @@ export function fitFindings(sizes: Sizes, chip: Chip): Finding[] {
     const evidence = [`${used} of ${has} bytes (${((100 * used) / has).toFixed(1)} %)`];
     const subject = { kind: 'machine' as const, id: chip.id };
     if (used > has) {
-      return [{ id: over, severity: 'stop', subject, what: `${name} is ${used - has} bytes too small for this image.`, why: 'The board cannot hold it. Switch off what you miss least.', evidence, remedies: [] }];
+      return [
+        {
+          id: over,
+          severity: 'stop',
+          subject,
+          what: `${name} is ${used - has} bytes too small for this image.`,
+          why: 'The board cannot hold it. Switch off what you miss least.',
+          evidence,
+          remedies: [],
+        },
+      ];
     }
     if (used <= has * (1 - BRIM)) return [];
-    return [{ id: 'fit.brim', severity: 'mend', subject, what: `${name} is full to the brim.`, why: 'Images at the brim show blank displays and random resets.', evidence, remedies: [] }];
+    return [
+      {
+        id: 'fit.brim',
+        severity: 'mend',
+        subject,
+        what: `${name} is full to the brim.`,
+        why: 'Images at the brim show blank displays and random resets.',
+        evidence,
+        remedies: [],
+      },
+    ];
   });
 }

@@ -33,7 +33,8 @@ export function sizesOf(map: string, imageCodeBytes: number, stackBytes: number)
     const object = OBJECT.exec(line.slice(line.indexOf(name) - 8));
     const source = object?.[1]?.replace(/\.o$/, '.c') ?? /(\S+)\.o:\(/.exec(name)?.[1]?.concat('.c');
     if (source) bySource.set(source, (bySource.get(source) ?? 0) + bytes);
-    if (address !== '-' && /^\.(data|bss|rodata)/.test(name)) ramBytes = Math.max(ramBytes, parseInt(address, 16) + bytes);
+    if (address !== '-' && /^\.(data|bss|rodata)/.test(name))
+      ramBytes = Math.max(ramBytes, parseInt(address, 16) + bytes);
   }
   return {
     flashBytes: HEADER_BYTES + imageCodeBytes,

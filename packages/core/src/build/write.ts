@@ -18,19 +18,39 @@ const USUAL_PULL_UP_OHMS = 4700;
 export function write(facts: Facts, settings: Settings): GeneratedFile[] {
   const groups = [...new Set(facts.kit.options.map((option) => option.group))];
   return [
-    ...groups.map((group) => optionHeader(group, facts.kit.options.filter((option) => option.group === group), facts, settings)),
+    ...groups.map((group) =>
+      optionHeader(
+        group,
+        facts.kit.options.filter((option) => option.group === group),
+        facts,
+        settings,
+      ),
+    ),
     ...Object.entries(pinTable(facts)).map(([group, rows]) =>
-      header(`pins_${group}`, rows.map((row) => ({ text: `#define ${row.name} ${row.pin} /* ${row.because} */`, key: row.name }))),
+      header(
+        `pins_${group}`,
+        rows.map((row) => ({ text: `#define ${row.name} ${row.pin} /* ${row.because} */`, key: row.name })),
+      ),
     ),
   ];
 }
 
 function header(name: string, lines: GeneratedLine[]): GeneratedFile {
-  return { path: `${name}.h`, lines: [{ text: `/* ${name}.h: written by Jolly Cog from the machine file. */` }, { text: '#pragma once' }, ...lines] };
+  return {
+    path: `${name}.h`,
+    lines: [
+      { text: `/* ${name}.h: written by Jolly Cog from the machine file. */` },
+      { text: '#pragma once' },
+      ...lines,
+    ],
+  };
 }
 
 function optionHeader(group: string, options: Option[], facts: Facts, settings: Settings): GeneratedFile {
-  return header(`option_${group}`, options.flatMap((option) => optionLines(option, settings.get(option.key)!, facts)));
+  return header(
+    `option_${group}`,
+    options.flatMap((option) => optionLines(option, settings.get(option.key)!, facts)),
+  );
 }
 
 function optionLines(option: Option, setting: Setting, facts: Facts): GeneratedLine[] {
@@ -39,7 +59,11 @@ function optionLines(option: Option, setting: Setting, facts: Facts): GeneratedL
   const line = (text: string): GeneratedLine => ({ text, key });
   switch (option.kind) {
     case 'number':
-      return [line(`#define ${macro} ${option.whole ? String(setting.value) : floatLiteral(setting.value as number)} /* ${key}, ${option.unit || 'no unit'} */`)];
+      return [
+        line(
+          `#define ${macro} ${option.whole ? String(setting.value) : floatLiteral(setting.value as number)} /* ${key}, ${option.unit || 'no unit'} */`,
+        ),
+      ];
     case 'flag':
       return [line(`#define ${macro} ${setting.value ? 1 : 0} /* ${key} */`)];
     case 'text':
@@ -65,11 +89,17 @@ function choiceLines(option: Option & { kind: 'choice' }, setting: Setting, macr
 
 function sensorLines(key: string, sensorId: string, facts: Facts): string[] {
   const body = HEATED.find((entry) => key.endsWith(entry)) ?? 'hotend';
-  const type = facts.catalogue.parts.find((part): part is PartOf<'thermistor'> => part.kind === 'thermistor' && part.id === sensorId);
+  const type = facts.catalogue.parts.find(
+    (part): part is PartOf<'thermistor'> => part.kind === 'thermistor' && part.id === sensorId,
+  );
   const pin = pinOf(facts, partFor(facts, 'thermistor', body), 'signal');
   const macro = macroOf(key);
   if (!type) return [`#error "[${key}] no thermistor ${sensorId} in the catalogue"`];
-  const rows = sensorTable(type, boardPullUp(facts, pin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS, facts.chip.adc_bits);
+  const rows = sensorTable(
+    type,
+    boardPullUp(facts, pin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,
+    facts.chip.adc_bits,
+  );
   return [
     `#define ${macro}_LIMIT_C ${type.max_c} /* ${key}: ${type.name} */`,
     `#define ${macro}_ROWS ${rows.length} /* ${key} */`,

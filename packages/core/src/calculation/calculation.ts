@@ -32,7 +32,9 @@ export const span = () =>
     .ordered(finite().required(), finite().required())
     .length(2)
     .custom((value: [number, number], helpers) =>
-      value[0] <= value[1] ? value : helpers.message({ custom: '{{#label}} must rise from its first to its second value' }),
+      value[0] <= value[1]
+        ? value
+        : helpers.message({ custom: '{{#label}} must rise from its first to its second value' }),
     );
 
 /**
@@ -40,7 +42,11 @@ export const span = () =>
  * the interface refuse the same things in the same words. Negative zero never leaves it.
  * @throws {CalcError} naming the first offending key and its range
  */
-export function calculation<In, Out>(name: string, schema: Joi.Schema, run: (input: In) => Out): Calculation<In, Out> {
+export function calculation<In, Out>(
+  name: string,
+  schema: Joi.Schema,
+  run: (input: In) => Out,
+): Calculation<In, Out> {
   const guarded = (input: In): Out => {
     const { error } = schema.validate(input, { convert: false, abortEarly: true, presence: 'required' });
     if (error) {
@@ -56,7 +62,9 @@ function withoutNegativeZero<T>(value: T): T {
   if (typeof value === 'number') return (value === 0 ? 0 : value) as T;
   if (Array.isArray(value)) return value.map(withoutNegativeZero) as T;
   if (value !== null && typeof value === 'object') {
-    return Object.fromEntries(Object.entries(value).map(([key, item]) => [key, withoutNegativeZero(item)])) as T;
+    return Object.fromEntries(
+      Object.entries(value).map(([key, item]) => [key, withoutNegativeZero(item)]),
+    ) as T;
   }
   return value;
 }

@@ -32,4 +32,6 @@ const all = [
 ] as unknown as Calculation<unknown, unknown>[];
 
 /** Every calculation the command line can run, by name. */
-export const calculations: ReadonlyMap<string, Calculation<unknown, unknown>> = new Map(all.map((calc) => [calc.calcName, calc]));
+export const calculations: ReadonlyMap<string, Calculation<unknown, unknown>> = new Map(
+  all.map((calc) => [calc.calcName, calc]),
+);

@@ -22,7 +22,10 @@ const CLOSE_ENOUGH_MM = 0.08;
 const schema = Joi.object({
   axis: Joi.string().min(1).max(8),
   drive: Joi.valid('belt', 'screw', 'roller'),
-  sizes: Joi.array().items(Joi.object({ nominalMm: positive(), measuredMm: positive() })).min(1).max(100),
+  sizes: Joi.array()
+    .items(Joi.object({ nominalMm: positive(), measuredMm: positive() }))
+    .min(1)
+    .max(100),
 });
 
 /**
@@ -37,16 +40,32 @@ export const cubeVerdict = calculation<Input, Output>('cubeVerdict', schema, ({ 
   const worst = Math.max(...sizes.map((size) => Math.abs(size.measuredMm - size.nominalMm)));
   const result = { offsetMm, scalePct };
   if (worst <= CLOSE_ENOUGH_MM + TOLERANCE) {
-    return { ...result, verdict: 'leave', because: `${axis} is within ±${CLOSE_ENOUGH_MM} mm; nothing to change` };
+    return {
+      ...result,
+      verdict: 'leave',
+      because: `${axis} is within ±${CLOSE_ENOUGH_MM} mm; nothing to change`,
+    };
   }
   const proportional = (mean(sizes.map((size) => size.nominalMm)) * scalePct) / 100;
   if (distinct(sizes) > 1 && Math.abs(offsetMm) >= Math.abs(proportional)) {
-    return { ...result, verdict: 'line width', because: `${axis} is off by the same amount at every size; set the line width in the slicer` };
+    return {
+      ...result,
+      verdict: 'line width',
+      because: `${axis} is off by the same amount at every size; set the line width in the slicer`,
+    };
   }
   if (distinct(sizes) > 1 && drive !== 'roller') {
-    return { ...result, verdict: 'plastic shrinkage', because: `${axis} is off in proportion and a ${drive} cannot be; scale in the slicer, leave the steps` };
+    return {
+      ...result,
+      verdict: 'plastic shrinkage',
+      because: `${axis} is off in proportion and a ${drive} cannot be; scale in the slicer, leave the steps`,
+    };
   }
-  return { ...result, verdict: 'measure travel', because: `one print cannot tell the machine from the plastic; measure the travel of ${axis} without plastic` };
+  return {
+    ...result,
+    verdict: 'measure travel',
+    because: `one print cannot tell the machine from the plastic; measure the travel of ${axis} without plastic`,
+  };
 });
 
 /** Least squares of measured against nominal; one size alone is read as proportion. */

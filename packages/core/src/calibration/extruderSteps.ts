@@ -14,7 +14,12 @@ interface Output {
   verdict: 'keep' | 'apply' | 'measure again';
 }
 
-const schema = Joi.object({ currentStepsPerMm: positive(), askedMm: positive(), markMm: positive(), leftMm: atLeastZero() });
+const schema = Joi.object({
+  currentStepsPerMm: positive(),
+  askedMm: positive(),
+  markMm: positive(),
+  leftMm: atLeastZero(),
+});
 
 /**
  * Extruder steps/mm from a measured feed: filament is marked `markMm` above the entry, `askedMm` is fed and
@@ -25,7 +30,8 @@ export const extruderSteps = calculation<Input, Output>(
   'extruderSteps',
   schema,
   ({ currentStepsPerMm, askedMm, markMm, leftMm }) => {
-    if (leftMm >= markMm) throw new CalcError('leftMm', `"leftMm" must be from 0 to below markMm (${markMm}): nothing was fed`);
+    if (leftMm >= markMm)
+      throw new CalcError('leftMm', `"leftMm" must be from 0 to below markMm (${markMm}): nothing was fed`);
     const movedMm = markMm - leftMm;
     const stepsPerMm = (currentStepsPerMm * askedMm) / movedMm;
     const changePct = (stepsPerMm / currentStepsPerMm - 1) * 100;

@@ -27,4 +27,7 @@ export interface Finding {
 }
 
 /** What a check says; its id is added by the runner, its severity unless it is another. */
-export type Spoken = Omit<Finding, 'id' | 'severity' | 'remedies'> & { severity?: Severity; remedies?: Remedy[] };
+export type Spoken = Omit<Finding, 'id' | 'severity' | 'remedies'> & {
+  severity?: Severity;
+  remedies?: Remedy[];
+};

@@ -45,7 +45,12 @@ function travelOverFrame({ machine }: Facts, settings: Settings): Spoken[] {
         what: `Travel of ${axis.toUpperCase()} is ${length} mm; the frame allows ${room} mm.`,
         why: 'The axis would be driven into the frame.',
         evidence: [`travel ${travel[0]} to ${travel[1]} mm`, `room ${room} mm`],
-        remedies: [{ label: `End the travel at ${travel[0] + room} mm`, edits: [overrideEdit(`travel.${axis}.max`, travel[0] + room, `the frame allows ${room} mm`)] }],
+        remedies: [
+          {
+            label: `End the travel at ${travel[0] + room} mm`,
+            edits: [overrideEdit(`travel.${axis}.max`, travel[0] + room, `the frame allows ${room} mm`)],
+          },
+        ],
       },
     ];
   });

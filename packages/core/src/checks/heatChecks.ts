@@ -8,7 +8,9 @@ import type { Spoken } from './finding';
 const BODY = { hotend: 'hot end', bed: 'bed' };
 
 function guardOff(facts: Facts, settings: Settings): Spoken[] {
-  return HEATED.filter((body) => partFor(facts, 'heater', body) && settings.get(`guard.${body}`)?.value === false).map((body) => ({
+  return HEATED.filter(
+    (body) => partFor(facts, 'heater', body) && settings.get(`guard.${body}`)?.value === false,
+  ).map((body) => ({
     subject: { kind: 'setting', id: `guard.${body}` },
     what: `The thermal guard of the ${BODY[body]} is off.`,
     why: 'If its sensor slips out, the heater stays on until something burns. Nothing is built like this.',
@@ -18,7 +20,9 @@ function guardOff(facts: Facts, settings: Settings): Spoken[] {
 }
 
 function guardWithoutHeater(facts: Facts, settings: Settings): Spoken[] {
-  return HEATED.filter((body) => !partFor(facts, 'heater', body) && settings.get(`guard.${body}`)?.value === true).map((body) => ({
+  return HEATED.filter(
+    (body) => !partFor(facts, 'heater', body) && settings.get(`guard.${body}`)?.value === true,
+  ).map((body) => ({
     subject: { kind: 'setting', id: `guard.${body}` },
     what: `The ${BODY[body]} is guarded but has no heater.`,
     why: 'The guard would raise false alarms over a body that never warms.',
@@ -41,7 +45,14 @@ function maxOver(kind: 'thermistor' | 'heater', whatBreaks: string) {
           what: `The ${BODY[body]} may be set to ${max} °C; ${part.type.name} stands ${part.type.max_c} °C.`,
           why: whatBreaks,
           evidence: [`${key}: ${max} °C`, `${part.type.name}: ${part.type.max_c} °C`],
-          remedies: [{ label: `Limit it to ${part.type.max_c - 15} °C`, edits: [overrideEdit(key, part.type.max_c - 15, `${part.type.name} stands ${part.type.max_c} °C`)] }],
+          remedies: [
+            {
+              label: `Limit it to ${part.type.max_c - 15} °C`,
+              edits: [
+                overrideEdit(key, part.type.max_c - 15, `${part.type.name} stands ${part.type.max_c} °C`),
+              ],
+            },
+          ],
         },
       ];
     });
@@ -66,7 +77,18 @@ function minOff(facts: Facts, settings: Settings): Spoken[] {
 export const heatChecks: Check[] = [
   { id: 'heat.guard-off', severity: 'stop', run: guardOff },
   { id: 'heat.guard-without-heater', severity: 'mend', run: guardWithoutHeater },
-  { id: 'heat.max-over-sensor', severity: 'stop', run: maxOver('thermistor', 'Above its limit the sensor drifts or dies, and the heater is no longer controlled.') },
-  { id: 'heat.max-over-part', severity: 'stop', run: maxOver('heater', 'Above its limit the heater or the parts around it melt or give off fumes.') },
+  {
+    id: 'heat.max-over-sensor',
+    severity: 'stop',
+    run: maxOver(
+      'thermistor',
+      'Above its limit the sensor drifts or dies, and the heater is no longer controlled.',
+    ),
+  },
+  {
+    id: 'heat.max-over-part',
+    severity: 'stop',
+    run: maxOver('heater', 'Above its limit the heater or the parts around it melt or give off fumes.'),
+  },
   { id: 'heat.min-off', severity: 'mend', run: minOff },
 ];

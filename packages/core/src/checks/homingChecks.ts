@@ -28,7 +28,10 @@ function spotUnreachable(_facts: Facts, settings: Settings): Spoken[] {
         subject: { kind: 'setting', id: key } as const,
         what: `The probe cannot reach the Z home spot in ${axis.toUpperCase()}.`,
         why: 'Homing Z would probe beside the plate, or the move would be refused.',
-        evidence: [`spot at ${at} mm`, limits ? `probe reaches ${limits[0]} to ${limits[1]} mm` : 'the probe reaches no part of the plate'],
+        evidence: [
+          `spot at ${at} mm`,
+          limits ? `probe reaches ${limits[0]} to ${limits[1]} mm` : 'the probe reaches no part of the plate',
+        ],
         remedies: resetRemedy(settings, key),
       },
     ];
@@ -38,7 +41,9 @@ function spotUnreachable(_facts: Facts, settings: Settings): Spoken[] {
 function directionAway(facts: Facts, settings: Settings): Spoken[] {
   return AXES.flatMap((axis) => {
     if (axis === 'z' && zByProbe(settings)) {
-      return settings.get('home.z.side')?.value === 'min' ? [] : [away(settings, axis, 'the bed is at the low end')];
+      return settings.get('home.z.side')?.value === 'min'
+        ? []
+        : [away(settings, axis, 'the bed is at the low end')];
     }
     const at = facts.machine.frame.switch_at[axis];
     if (at === undefined || settings.get(`home.${axis}.side`)?.value === at) return [];
@@ -58,15 +63,20 @@ function away(settings: Settings, axis: string, because: string): Spoken {
 }
 
 function noSwitch(facts: Facts, settings: Settings): Spoken[] {
-  return AXES.filter((axis) => !partFor(facts, 'switch', axis)?.landing && !(axis === 'z' && zByProbe(settings) && partsOf(facts, 'probe').length > 0)).map(
-    (axis) => ({
-      subject: { kind: 'setting', id: axis === 'z' ? 'home.z.with' : `home.${axis}.side` },
-      what: `${axis.toUpperCase()} has nothing that tells where it is.`,
-      why: 'Homing would run until the axis meets the frame.',
-      evidence: [`no connected switch for ${axis}`, ...(axis === 'z' ? [`home.z.with: ${String(settings.get('home.z.with')?.value)}`] : [])],
-      remedies: axis === 'z' ? resetRemedy(settings, 'home.z.with') : [],
-    }),
-  );
+  return AXES.filter(
+    (axis) =>
+      !partFor(facts, 'switch', axis)?.landing &&
+      !(axis === 'z' && zByProbe(settings) && partsOf(facts, 'probe').length > 0),
+  ).map((axis) => ({
+    subject: { kind: 'setting', id: axis === 'z' ? 'home.z.with' : `home.${axis}.side` },
+    what: `${axis.toUpperCase()} has nothing that tells where it is.`,
+    why: 'Homing would run until the axis meets the frame.',
+    evidence: [
+      `no connected switch for ${axis}`,
+      ...(axis === 'z' ? [`home.z.with: ${String(settings.get('home.z.with')?.value)}`] : []),
+    ],
+    remedies: axis === 'z' ? resetRemedy(settings, 'home.z.with') : [],
+  }));
 }
 
 function twoMasters(facts: Facts, settings: Settings): Spoken[] {

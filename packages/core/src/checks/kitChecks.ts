@@ -6,7 +6,8 @@ import type { Check } from './check';
 import type { Spoken } from './finding';
 
 function untestedTarget({ kit, board }: Facts): Spoken[] {
-  if (kit.targets.some((target) => target.board === board.id && target.revision === board.revision)) return [];
+  if (kit.targets.some((target) => target.board === board.id && target.revision === board.revision))
+    return [];
   return [
     {
       subject: { kind: 'machine', id: board.id },
@@ -19,15 +20,26 @@ function untestedTarget({ kit, board }: Facts): Spoken[] {
 
 function baudOff({ chip }: Facts, settings: Settings): Spoken[] {
   const baud = numberOf(settings, 'link.baud');
-  const errors = ([16, 8] as const).map((divider) => ({ divider, ...baudError({ clockHz: chip.clock_hz, baud, divider }) }));
+  const errors = ([16, 8] as const).map((divider) => ({
+    divider,
+    ...baudError({ clockHz: chip.clock_hz, baud, divider }),
+  }));
   if (errors.some((error) => error.verdict !== 'no')) return [];
   return [
     {
       subject: { kind: 'setting', id: 'link.baud' },
       what: `${chip.name} cannot make ${baud} baud closely enough.`,
       why: 'More than 2.5 % off, characters are lost on the link.',
-      evidence: errors.map((error) => `divider ${error.divider}: ${error.actual.toFixed(0)} baud, ${error.errorPct.toFixed(2)} %`),
-      remedies: [{ label: 'Use 250000 baud', edits: [overrideEdit('link.baud', 250000, `${chip.name} makes it exactly`)] }],
+      evidence: errors.map(
+        (error) =>
+          `divider ${error.divider}: ${error.actual.toFixed(0)} baud, ${error.errorPct.toFixed(2)} %`,
+      ),
+      remedies: [
+        {
+          label: 'Use 250000 baud',
+          edits: [overrideEdit('link.baud', 250000, `${chip.name} makes it exactly`)],
+        },
+      ],
     },
   ];
 }

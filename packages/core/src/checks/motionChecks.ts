@@ -41,17 +41,29 @@ function pulseRate(facts: Facts, settings: Settings): Spoken[] {
     const speed = numberOf(settings, `speed.${axis}`);
     const pulse = driverOf(facts, partFor(facts, 'motor', axis))?.type.min_pulse_us;
     const rate = Math.min(facts.chip.step_rate_hz, pulse === undefined ? Infinity : 1e6 / (2 * pulse));
-    const top = topSpeed({ stepsPerMm: steps, stepRateHz: rate, kinematics: crossBelt && (axis === 'x' || axis === 'y') ? 'cross-belt' : 'plain' });
+    const top = topSpeed({
+      stepsPerMm: steps,
+      stepRateHz: rate,
+      kinematics: crossBelt && (axis === 'x' || axis === 'y') ? 'cross-belt' : 'plain',
+    });
     if (speed <= top + 1e-9) return [];
     return [
       {
         subject: { kind: 'setting', id: `speed.${axis}` } as const,
         what: `${axis.toUpperCase()} at ${speed} mm/s needs more step pulses than the board can give.`,
         why: `Above ${Math.floor(top)} mm/s moves stutter or lose steps.`,
-        evidence: [`${steps} steps/mm × ${speed} mm/s = ${Math.round(steps * speed)} pulses/s`, `${facts.chip.name} and driver: ${Math.round(rate)} pulses/s`],
+        evidence: [
+          `${steps} steps/mm × ${speed} mm/s = ${Math.round(steps * speed)} pulses/s`,
+          `${facts.chip.name} and driver: ${Math.round(rate)} pulses/s`,
+        ],
         remedies: settings.get(`speed.${axis}`)?.hidden
           ? [{ label: 'Let the facts decide the speed', edits: [resetEdit(`speed.${axis}`)] }]
-          : [{ label: `Limit ${axis.toUpperCase()} to ${Math.floor(top)} mm/s`, edits: [{ path: ['axes', axis, 'max_speed_mm_s'], value: Math.floor(top) }] }],
+          : [
+              {
+                label: `Limit ${axis.toUpperCase()} to ${Math.floor(top)} mm/s`,
+                edits: [{ path: ['axes', axis, 'max_speed_mm_s'], value: Math.floor(top) }],
+              },
+            ],
       },
     ];
   });

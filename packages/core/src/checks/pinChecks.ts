@@ -4,7 +4,8 @@ import type { Facts } from '../machine/facts';
 import type { Check } from './check';
 import type { Spoken } from './finding';
 
-const onPins = (facts: Facts) => placedLeads(facts).filter((lead): lead is PlacedLead & { net: { pin: number } } => 'pin' in lead.net);
+const onPins = (facts: Facts) =>
+  placedLeads(facts).filter((lead): lead is PlacedLead & { net: { pin: number } } => 'pin' in lead.net);
 
 function usedTwice(facts: Facts): Spoken[] {
   const byPin = new Map<number, PlacedLead[]>();
@@ -22,10 +23,32 @@ function usedTwice(facts: Facts): Spoken[] {
 function capability(facts: Facts): Spoken[] {
   return placedLeads(facts).flatMap(({ part, role, needs, contact, net }) => {
     if (needs === undefined) return [];
-    if (needs === 'sw') return net.kind === 'sw' ? [] : [cannot(part.id, role, contact, 'is no switched output', 'a switched output')];
-    if (!('pin' in net)) return [cannot(part.id, role, contact, `is ${net.kind === 'gnd' ? 'ground' : 'a supply'}, not a chip pin`, needs)];
+    if (needs === 'sw')
+      return net.kind === 'sw'
+        ? []
+        : [cannot(part.id, role, contact, 'is no switched output', 'a switched output')];
+    if (!('pin' in net))
+      return [
+        cannot(
+          part.id,
+          role,
+          contact,
+          `is ${net.kind === 'gnd' ? 'ground' : 'a supply'}, not a chip pin`,
+          needs,
+        ),
+      ];
     const can = pinGroup(facts.chip, net.pin)?.can ?? [];
-    return can.includes(needs) ? [] : [cannot(part.id, role, contact, `reaches p${net.pin}, which can do ${can.join(', ') || 'nothing'}`, needs)];
+    return can.includes(needs)
+      ? []
+      : [
+          cannot(
+            part.id,
+            role,
+            contact,
+            `reaches p${net.pin}, which can do ${can.join(', ') || 'nothing'}`,
+            needs,
+          ),
+        ];
   });
 }
 
@@ -48,7 +71,10 @@ function overTolerance(facts: Facts): Spoken[] {
         subject: { kind: 'part', id: lead.part.id } as const,
         what: `${lead.part.id} can put ${volts} V on an input that stands ${tolerates} V.`,
         why: 'The chip pin breaks, at once or later. Put a divider or an isolator in between, or use an open-collector sensor.',
-        evidence: [`${lead.part.type.name}: output ${volts} V`, `${lead.contact} is p${lead.net.pin}: tolerates ${tolerates} V`],
+        evidence: [
+          `${lead.part.type.name}: output ${volts} V`,
+          `${lead.contact} is p${lead.net.pin}: tolerates ${tolerates} V`,
+        ],
       },
     ];
   });
@@ -56,7 +82,9 @@ function overTolerance(facts: Facts): Spoken[] {
 
 /** Volts a part itself puts on its signal lead; an open collector only ever pulls down. */
 function outputVolts({ part, role }: PlacedLead): number | undefined {
-  return part.type.kind === 'probe' && role === 'signal' && part.type.output === 'driven' ? part.type.output_v : undefined;
+  return part.type.kind === 'probe' && role === 'signal' && part.type.output === 'driven'
+    ? part.type.output_v
+    : undefined;
 }
 
 export const pinChecks: Check[] = [

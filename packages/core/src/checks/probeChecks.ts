@@ -34,8 +34,10 @@ function stroke(facts: Facts, settings: Settings): Spoken[] {
 }
 
 function softLimitBlocks(facts: Facts, settings: Settings): Spoken[] {
-  const measured = facts.machine.probe_mount?.z_mm !== undefined || facts.machine.settings['probe.offset.z'] !== undefined;
-  if (settings.get('home.z.with')?.value !== 'probe' || measured || numberOf(settings, 'travel.z.min') < 0) return [];
+  const measured =
+    facts.machine.probe_mount?.z_mm !== undefined || facts.machine.settings['probe.offset.z'] !== undefined;
+  if (settings.get('home.z.with')?.value !== 'probe' || measured || numberOf(settings, 'travel.z.min') < 0)
+    return [];
   return [
     {
       subject: { kind: 'setting', id: 'travel.z.min' },

@@ -17,8 +17,14 @@ function voltage(facts: Facts): Spoken[] {
       {
         subject: { kind: 'part', id: lead.part.id },
         what: `${lead.part.id} is made for ${wants} V and gets ${gets} V.`,
-        why: gets > wants ? 'It burns. Use a part of the right voltage or a converter.' : 'It runs weakly or not at all.',
-        evidence: [`${lead.part.type.name}: ${wants} V`, `${lead.contact}: ${lead.net.source}, ${gets} V here`],
+        why:
+          gets > wants
+            ? 'It burns. Use a part of the right voltage or a converter.'
+            : 'It runs weakly or not at all.',
+        evidence: [
+          `${lead.part.type.name}: ${wants} V`,
+          `${lead.contact}: ${lead.net.source}, ${gets} V here`,
+        ],
       },
     ];
   });
@@ -34,7 +40,10 @@ function current(facts: Facts): Spoken[] {
         subject: { kind: 'part', id: part.id },
         what: `${part.id} draws ${draws.toFixed(1)} A from a header that may give ${limit} A.`,
         why: 'Plug and copper overheat. Use a header for this load, or an external switch.',
-        evidence: [`${part.type.name}: ${draws.toFixed(2)} A at ${facts.machine.supply.volts_v} V`, `${contact}: at most ${limit} A`],
+        evidence: [
+          `${part.type.name}: ${draws.toFixed(2)} A at ${facts.machine.supply.volts_v} V`,
+          `${contact}: at most ${limit} A`,
+        ],
       },
     ];
   });
@@ -42,7 +51,9 @@ function current(facts: Facts): Spoken[] {
 
 /** A resistive heater at another voltage draws in proportion; everything else draws what it says. */
 function partAmps(facts: Facts, type: Facts['parts'][number]['type']): number | undefined {
-  return type.kind === 'heater' ? (type.watts / type.volts ** 2) * facts.machine.supply.volts_v : type.draws_a;
+  return type.kind === 'heater'
+    ? (type.watts / type.volts ** 2) * facts.machine.supply.volts_v
+    : type.draws_a;
 }
 
 function unlanded(facts: Facts): Spoken[] {

@@ -25,7 +25,12 @@ function noPullUp(facts: Facts, settings: Settings): Spoken[] {
         what: `Nothing pulls the input of ${part.id} up.`,
         why: 'An open input floats and reads whatever is near it. The chip has a pull-up of its own that can be switched on.',
         evidence: [`p${pin}: no resistor on ${facts.board.name}`, `${key}: off`],
-        remedies: [{ label: "Switch the chip's pull-up on", edits: [overrideEdit(key, true, `no resistor on ${facts.board.name}`)] }],
+        remedies: [
+          {
+            label: "Switch the chip's pull-up on",
+            edits: [overrideEdit(key, true, `no resistor on ${facts.board.name}`)],
+          },
+        ],
       },
     ];
   });

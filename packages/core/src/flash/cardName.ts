@@ -22,8 +22,16 @@ interface Output {
 
 export const cardRuleSchema = Joi.object<CardRule>({
   kind: Joi.valid('any', 'fixed').required(),
-  name: Joi.when('kind', { is: 'fixed', then: Joi.string().pattern(/^[A-Za-z0-9_-]{1,8}(\.[A-Za-z0-9]{1,3})?$/).required(), otherwise: Joi.any().forbidden() }),
-  extension: Joi.string().pattern(/^[A-Za-z0-9]{1,3}$/).required(),
+  name: Joi.when('kind', {
+    is: 'fixed',
+    then: Joi.string()
+      .pattern(/^[A-Za-z0-9_-]{1,8}(\.[A-Za-z0-9]{1,3})?$/)
+      .required(),
+    otherwise: Joi.any().forbidden(),
+  }),
+  extension: Joi.string()
+    .pattern(/^[A-Za-z0-9]{1,3}$/)
+    .required(),
   ignoresRepeat: Joi.boolean().required(),
   renames: Joi.boolean().required(),
 });
@@ -47,7 +55,11 @@ export const cardName = calculation<Input, Output>('cardName', schema, ({ machin
     return { name, repeatIgnored: rule.ignoresRepeat && taken.has(name.toUpperCase()) };
   }
   const extension = rule.extension.toUpperCase();
-  const letters = machine.toUpperCase().replace(/[^A-Z0-9]/g, '').slice(0, 4) || 'BOARD';
+  const letters =
+    machine
+      .toUpperCase()
+      .replace(/[^A-Z0-9]/g, '')
+      .slice(0, 4) || 'BOARD';
   const base = `${letters.slice(0, 4)}${date.slice(5, 7)}${date.slice(8, 10)}`;
   for (let count = 0; ; count += 1) {
     const suffix = count === 0 ? '' : count.toString(36).toUpperCase();

@@ -25,11 +25,20 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
     for (const { body, firstLine } of documents(text)) {
       const family = /^jolly:\s*([a-z]+)\/1\s*$/m.exec(body)?.[1];
       if (family === undefined || !(family in FAMILIES)) {
-        problems.push({ file: path, line: firstLine, column: 1, path: 'jolly', message: `expected "jolly: board/1", chip/1, part/1 or kit/1` });
+        problems.push({
+          file: path,
+          line: firstLine,
+          column: 1,
+          path: 'jolly',
+          message: `expected "jolly: board/1", chip/1, part/1 or kit/1`,
+        });
         continue;
       }
       const read = readYaml<unknown>(body, FAMILIES[family as Family]);
-      if ('problems' in read) problems.push(...read.problems.map((problem) => ({ ...problem, line: problem.line + firstLine - 1, file: path })));
+      if ('problems' in read)
+        problems.push(
+          ...read.problems.map((problem) => ({ ...problem, line: problem.line + firstLine - 1, file: path })),
+        );
       else add(catalogue, family as Family, read.value);
     }
   }
@@ -49,10 +58,12 @@ function documents(text: string): { body: string; firstLine: number }[] {
   let firstLine = 1;
   text.split('\n').forEach((line, index) => {
     if (line.trim() !== '---') return void lines.push(line);
-    if (lines.some((entry) => entry.trim() !== '' && !entry.startsWith('#'))) found.push({ body: lines.join('\n'), firstLine });
+    if (lines.some((entry) => entry.trim() !== '' && !entry.startsWith('#')))
+      found.push({ body: lines.join('\n'), firstLine });
     lines = [];
     firstLine = index + 2;
   });
-  if (lines.some((entry) => entry.trim() !== '' && !entry.startsWith('#'))) found.push({ body: lines.join('\n'), firstLine });
+  if (lines.some((entry) => entry.trim() !== '' && !entry.startsWith('#')))
+    found.push({ body: lines.join('\n'), firstLine });
   return found;
 }

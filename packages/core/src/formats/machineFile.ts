@@ -8,7 +8,16 @@ const FAMILY = /^jolly:\s*machine\/(\d+)/m;
 export function readMachineFile(text: string): Read<Machine> {
   const version = FAMILY.exec(text.slice(0, 10_000))?.[1];
   if (version !== undefined && Number(version) > 1) {
-    return { problems: [{ line: 1, column: 1, path: 'jolly', message: `this file is machine/${version}; this program reads ${MACHINE_VERSION}. Update Jolly Cog to open it` }] };
+    return {
+      problems: [
+        {
+          line: 1,
+          column: 1,
+          path: 'jolly',
+          message: `this file is machine/${version}; this program reads ${MACHINE_VERSION}. Update Jolly Cog to open it`,
+        },
+      ],
+    };
   }
   return readYaml<Machine>(text, machineSchema);
 }

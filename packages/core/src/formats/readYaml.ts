@@ -19,7 +19,8 @@ const MOST_ALIASES = 50;
  * alias expansions, with doubled or unknown keys. Every problem names its line, column, path and what was expected.
  */
 export function readYaml<T>(text: string, schema: Joi.Schema): Read<T> {
-  if (text.length > LONGEST) return refuse(1, 1, '', `the file has ${text.length} characters; at most ${LONGEST} are read`);
+  if (text.length > LONGEST)
+    return refuse(1, 1, '', `the file has ${text.length} characters; at most ${LONGEST} are read`);
   const lines = new LineCounter();
   const document = parseDocument(text, { lineCounter: lines, uniqueKeys: true, strict: true });
   const broken = document.errors[0];
@@ -27,7 +28,8 @@ export function readYaml<T>(text: string, schema: Joi.Schema): Read<T> {
     const at = lines.linePos(broken.pos[0]);
     return refuse(at.line, at.col, '', broken.message.split('\n')[0]!.replace(/ at line.*$/, ''));
   }
-  if (depth(document.contents) > DEEPEST) return refuse(1, 1, '', `the file is nested deeper than ${DEEPEST} levels`);
+  if (depth(document.contents) > DEEPEST)
+    return refuse(1, 1, '', `the file is nested deeper than ${DEEPEST} levels`);
   let plain: unknown;
   try {
     plain = document.toJS({ maxAliasCount: MOST_ALIASES });
@@ -39,7 +41,12 @@ export function readYaml<T>(text: string, schema: Joi.Schema): Read<T> {
   return {
     problems: error.details.map((detail) => {
       const at = lines.linePos(placeOf(document.contents, detail.path));
-      return { line: Math.max(1, at.line), column: Math.max(1, at.col), path: detail.path.join('.'), message: detail.message };
+      return {
+        line: Math.max(1, at.line),
+        column: Math.max(1, at.col),
+        path: detail.path.join('.'),
+        message: detail.message,
+      };
     }),
   };
 }
@@ -53,7 +60,8 @@ function placeOf(node: unknown, path: (string | number)[]): number {
   const here = (node as Node | null)?.range?.[0] ?? 0;
   const [key, ...rest] = path;
   if (key === undefined) return here;
-  if (isSeq(node)) return node.items[Number(key)] === undefined ? here : placeOf(node.items[Number(key)], rest);
+  if (isSeq(node))
+    return node.items[Number(key)] === undefined ? here : placeOf(node.items[Number(key)], rest);
   if (!isMap(node)) return here;
   const pair = node.items.find((item) => isScalar(item.key) && item.key.value === key);
   if (!pair) return here;

@@ -48,14 +48,18 @@ export type PinGroupName = 'motors' | 'switches' | 'heat' | 'probe';
 export function pinTable(facts: Facts): Record<PinGroupName, PinRow[]> {
   const lead = (name: string, part: PlacedPart | undefined, role: Lead['role']): PinRow => {
     const pin = pinOf(facts, part, role);
-    if (!part || pin === undefined || !part.landing || 'socket' in part.landing) return { name, pin: -1, because: 'nothing connected' };
+    if (!part || pin === undefined || !part.landing || 'socket' in part.landing)
+      return { name, pin: -1, because: 'nothing connected' };
     return { name, pin, because: `${part.id} ${role} on ${part.landing.leads[role]}` };
   };
-  const by = (kind: string, role: string) => facts.parts.find((part) => part.type.kind === kind && part.role === role);
+  const by = (kind: string, role: string) =>
+    facts.parts.find((part) => part.type.kind === kind && part.role === role);
   const probe = facts.parts.find((part) => part.type.kind === 'probe');
   return {
     motors: ['x', 'y', 'z', 'e'].flatMap((axis) => motorPins(facts, axis)),
-    switches: ['x', 'y', 'z'].map((axis) => lead(`PIN_${axis.toUpperCase()}_SWITCH`, by('switch', axis), 'signal')),
+    switches: ['x', 'y', 'z'].map((axis) =>
+      lead(`PIN_${axis.toUpperCase()}_SWITCH`, by('switch', axis), 'signal'),
+    ),
     heat: ['hotend', 'bed'].flatMap((body) => [
       lead(`PIN_${body.toUpperCase()}_SENSOR`, by('thermistor', body), 'signal'),
       lead(`PIN_${body.toUpperCase()}_HEATER`, by('heater', body), 'control'),

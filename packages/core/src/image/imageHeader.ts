@@ -12,7 +12,17 @@ export interface ImageHeader {
 /** Bytes the header takes in front of the code. */
 export const HEADER_BYTES = 96;
 const MAGIC = 0x3147434a; // "JCG1" read as a little-endian word
-const AT = { magic: 0, loadAddress: 4, length: 8, codeCrc: 12, kitVersion: 16, target: 28, buildId: 52, name: 60, headerCrc: 92 };
+const AT = {
+  magic: 0,
+  loadAddress: 4,
+  length: 8,
+  codeCrc: 12,
+  kitVersion: 16,
+  target: 28,
+  buildId: 52,
+  name: 60,
+  headerCrc: 92,
+};
 const ROOM = { kitVersion: 12, target: 24, buildId: 8, name: 32 };
 
 /** Puts a header in front of code. All numbers are little-endian 32-bit words. */
@@ -23,7 +33,8 @@ export function makeImage(header: ImageHeader, code: Uint8Array): Uint8Array {
   view.setUint32(AT.loadAddress, header.loadAddress, true);
   view.setUint32(AT.length, code.length, true);
   view.setUint32(AT.codeCrc, crc32Of(code), true);
-  for (const field of ['kitVersion', 'target', 'buildId', 'name'] as const) putText(image, AT[field], ROOM[field], header[field]);
+  for (const field of ['kitVersion', 'target', 'buildId', 'name'] as const)
+    putText(image, AT[field], ROOM[field], header[field]);
   view.setUint32(AT.headerCrc, crc32Of(image.subarray(0, AT.headerCrc)), true);
   image.set(code, HEADER_BYTES);
   return image;
@@ -38,14 +49,21 @@ export function readImage(image: Uint8Array): ReadImage {
   if (image.length < HEADER_BYTES) return { problem: 'no header' };
   const view = new DataView(image.buffer, image.byteOffset, image.byteLength);
   if (view.getUint32(AT.magic, true) !== MAGIC) return { problem: 'no header' };
-  if (view.getUint32(AT.headerCrc, true) !== crc32Of(image.subarray(0, AT.headerCrc))) return { problem: 'header damaged' };
+  if (view.getUint32(AT.headerCrc, true) !== crc32Of(image.subarray(0, AT.headerCrc)))
+    return { problem: 'header damaged' };
   const length = view.getUint32(AT.length, true);
   const code = image.subarray(HEADER_BYTES, HEADER_BYTES + length);
   if (code.length < length) return { problem: 'cut short' };
   if (view.getUint32(AT.codeCrc, true) !== crc32Of(code)) return { problem: 'code damaged' };
   const text = (field: keyof typeof ROOM) => getText(image, AT[field], ROOM[field]);
   return {
-    header: { kitVersion: text('kitVersion'), target: text('target'), loadAddress: view.getUint32(AT.loadAddress, true), buildId: text('buildId'), name: text('name') },
+    header: {
+      kitVersion: text('kitVersion'),
+      target: text('target'),
+      loadAddress: view.getUint32(AT.loadAddress, true),
+      buildId: text('buildId'),
+      name: text('name'),
+    },
     code,
   };
 }

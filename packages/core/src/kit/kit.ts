@@ -53,9 +53,13 @@ export interface Kit {
 type WrittenOption = Option & { each?: string[] };
 
 const told = {
-  key: Joi.string().pattern(/^[a-z]+([.-][a-z{}]+)*$/).required(),
+  key: Joi.string()
+    .pattern(/^[a-z]+([.-][a-z{}]+)*$/)
+    .required(),
   label: Joi.string().max(60).required(),
-  group: Joi.string().pattern(/^[a-z]+$/).required(),
+  group: Joi.string()
+    .pattern(/^[a-z]+$/)
+    .required(),
   part: Joi.string().max(20).required(),
   for: Joi.string().max(200).required(),
   without: Joi.string().max(200),
@@ -75,7 +79,14 @@ const optionSchema = Joi.alternatives().conditional('.kind', {
       }),
     },
     { is: 'flag', then: Joi.object({ ...told, default: Joi.boolean().required() }) },
-    { is: 'text', then: Joi.object({ ...told, longest: Joi.number().integer().min(1).required(), default: Joi.string().required() }) },
+    {
+      is: 'text',
+      then: Joi.object({
+        ...told,
+        longest: Joi.number().integer().min(1).required(),
+        default: Joi.string().required(),
+      }),
+    },
     {
       is: 'choice',
       then: Joi.object({
@@ -94,7 +105,9 @@ export const kitSchema = Joi.object({
   id: Joi.string().required(),
   name: Joi.string().required(),
   version: Joi.string().required(),
-  targets: Joi.array().items(Joi.object({ board: Joi.string().required(), revision: Joi.string().required() })).required(),
+  targets: Joi.array()
+    .items(Joi.object({ board: Joi.string().required(), revision: Joi.string().required() }))
+    .required(),
   stack_bytes: Joi.number().integer().min(256).required(),
   options: Joi.array().items(optionSchema).required(),
 });
@@ -105,7 +118,8 @@ export function expandOptions(written: WrittenOption[]): Option[] {
 }
 
 function fill(option: Option, item: string): Option {
-  const put = (text: string) => text.replaceAll('{each}', item).replaceAll('{Each}', EACH_LABEL[item] ?? item.toUpperCase());
+  const put = (text: string) =>
+    text.replaceAll('{each}', item).replaceAll('{Each}', EACH_LABEL[item] ?? item.toUpperCase());
   return {
     ...option,
     key: put(option.key),
@@ -126,17 +140,25 @@ export function macroOf(key: string): string {
 export function refusal(option: Option, value: SettingValue): string | undefined {
   switch (option.kind) {
     case 'number':
-      if (typeof value !== 'number' || !Number.isFinite(value)) return `${option.key} must be a number from ${option.range[0]} to ${option.range[1]} ${option.unit}`.trim();
-      if (value < option.range[0] || value > option.range[1]) return `${option.key} is ${value}; it must be from ${option.range[0]} to ${option.range[1]} ${option.unit}`.trim();
-      return option.whole && !Number.isInteger(value) ? `${option.key} is ${value}; it must be a whole number` : undefined;
+      if (typeof value !== 'number' || !Number.isFinite(value))
+        return `${option.key} must be a number from ${option.range[0]} to ${option.range[1]} ${option.unit}`.trim();
+      if (value < option.range[0] || value > option.range[1])
+        return `${option.key} is ${value}; it must be from ${option.range[0]} to ${option.range[1]} ${option.unit}`.trim();
+      return option.whole && !Number.isInteger(value)
+        ? `${option.key} is ${value}; it must be a whole number`
+        : undefined;
     case 'flag':
       return typeof value === 'boolean' ? undefined : `${option.key} must be on (true) or off (false)`;
     case 'text':
       if (typeof value !== 'string') return `${option.key} must be text`;
       if (!/^[ -~]*$/.test(value)) return `${option.key} may hold plain letters, digits and punctuation only`;
-      return value.length >= 1 && value.length <= option.longest ? undefined : `${option.key} must be 1 to ${option.longest} characters; it has ${value.length}`;
+      return value.length >= 1 && value.length <= option.longest
+        ? undefined
+        : `${option.key} must be 1 to ${option.longest} characters; it has ${value.length}`;
     case 'choice':
-      return option.choices.includes(value as string | number) ? undefined : `${option.key} must be one of ${option.choices.join(', ')}`;
+      return option.choices.includes(value as string | number)
+        ? undefined
+        : `${option.key} must be one of ${option.choices.join(', ')}`;
     case 'sensor':
       return typeof value === 'string' ? undefined : `${option.key} must be the id of a thermistor`;
   }

@@ -23,7 +23,9 @@ function put(node: unknown, [key, ...rest]: (string | number)[], value: unknown)
   if (rest.length === 0 && value === undefined) return others;
   // Keep the key's place, so that a file shows one changed line and not a moved one.
   const changed = put(old, rest, value);
-  return node !== null && typeof node === 'object' && key in node ? { ...node, [key]: changed } : { ...others, [key]: changed };
+  return node !== null && typeof node === 'object' && key in node
+    ? { ...node, [key]: changed }
+    : { ...others, [key]: changed };
 }
 
 /** The edit that gives a setting a value of its own. */

@@ -28,15 +28,31 @@ export interface Problem {
 
 /** Looks up everything a machine names, and refuses settings outside their option's range. */
 export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts } | { problems: Problem[] } {
-  const board = catalogue.boards.find((entry) => entry.id === machine.board.id && entry.revision === machine.board.revision);
+  const board = catalogue.boards.find(
+    (entry) => entry.id === machine.board.id && entry.revision === machine.board.revision,
+  );
   const chip = catalogue.chips.find((entry) => entry.id === board?.chip);
-  const kit = catalogue.kits.find((entry) => entry.id === machine.kit.id && entry.version === machine.kit.version);
+  const kit = catalogue.kits.find(
+    (entry) => entry.id === machine.kit.id && entry.version === machine.kit.version,
+  );
   const problems = [
-    ...missing(board, 'board', `no board "${machine.board.id}" at revision "${machine.board.revision}" in the catalogue; known: ${catalogue.boards.map((b) => `${b.id} ${b.revision}`).join(', ')}`),
+    ...missing(
+      board,
+      'board',
+      `no board "${machine.board.id}" at revision "${machine.board.revision}" in the catalogue; known: ${catalogue.boards.map((b) => `${b.id} ${b.revision}`).join(', ')}`,
+    ),
     ...missing(chip ?? !board, 'board', `the catalogue has no chip "${board?.chip}"`),
-    ...missing(kit, 'kit', `no kit "${machine.kit.id}" at version "${machine.kit.version}" is installed; known: ${catalogue.kits.map((k) => `${k.id} ${k.version}`).join(', ')}`),
+    ...missing(
+      kit,
+      'kit',
+      `no kit "${machine.kit.id}" at version "${machine.kit.version}" is installed; known: ${catalogue.kits.map((k) => `${k.id} ${k.version}`).join(', ')}`,
+    ),
     ...machine.parts.flatMap((part, index) =>
-      missing(catalogue.parts.find((entry) => entry.id === part.part), `parts[${index}].part`, `no part "${part.part}" in the catalogue`),
+      missing(
+        catalogue.parts.find((entry) => entry.id === part.part),
+        `parts[${index}].part`,
+        `no part "${part.part}" in the catalogue`,
+      ),
     ),
     ...(board ? harnessProblems(machine, board) : []),
     ...(kit ? settingProblems(machine, kit) : []),
@@ -57,17 +73,28 @@ function missing(found: unknown, path: string, message: string): Problem[] {
 function harnessProblems(machine: Machine, board: Board): Problem[] {
   return Object.entries(machine.harness).flatMap(([partId, landing]) => {
     const path = `harness.${partId}`;
-    if (!machine.parts.some((part) => part.id === partId)) return [{ path, message: `the machine has no part "${partId}"` }];
+    if (!machine.parts.some((part) => part.id === partId))
+      return [{ path, message: `the machine has no part "${partId}"` }];
     if ('socket' in landing) {
       const known = board.sockets.map((socket) => socket.id);
-      return known.includes(landing.socket) ? [] : [{ path, message: `${board.name} has no socket "${landing.socket}"; it has ${known.join(', ')}` }];
+      return known.includes(landing.socket)
+        ? []
+        : [{ path, message: `${board.name} has no socket "${landing.socket}"; it has ${known.join(', ')}` }];
     }
     return Object.entries(landing.leads).flatMap(([role, contact]) => {
       const [headerId, number] = contact.split('.');
       const header = board.headers.find((entry) => entry.id === headerId);
-      if (!header) return [{ path: `${path}.leads.${role}`, message: `${board.name} has no header "${headerId}"` }];
+      if (!header)
+        return [{ path: `${path}.leads.${role}`, message: `${board.name} has no header "${headerId}"` }];
       const within = Number(number) >= 1 && Number(number) <= header.contacts.length;
-      return within ? [] : [{ path: `${path}.leads.${role}`, message: `header ${headerId} has contacts 1 to ${header.contacts.length}, not ${number}` }];
+      return within
+        ? []
+        : [
+            {
+              path: `${path}.leads.${role}`,
+              message: `header ${headerId} has contacts 1 to ${header.contacts.length}, not ${number}`,
+            },
+          ];
     });
   });
 }
@@ -86,14 +113,23 @@ export function partsOf<K extends PartKind>(facts: Facts, kind: K): PlacedPart<P
 }
 
 /** The first part of a kind that serves a role. */
-export function partFor<K extends PartKind>(facts: Facts, kind: K, role: string): PlacedPart<PartOf<K>> | undefined {
+export function partFor<K extends PartKind>(
+  facts: Facts,
+  kind: K,
+  role: string,
+): PlacedPart<PartOf<K>> | undefined {
   return partsOf(facts, kind).find((part) => part.role === role);
 }
 
 /** The driver in the socket a motor is plugged to. */
-export function driverOf(facts: Facts, motor: PlacedPart | undefined): PlacedPart<PartOf<'driver'>> | undefined {
+export function driverOf(
+  facts: Facts,
+  motor: PlacedPart | undefined,
+): PlacedPart<PartOf<'driver'>> | undefined {
   const socket = socketOf(motor);
-  return socket === undefined ? undefined : partsOf(facts, 'driver').find((driver) => socketOf(driver) === socket);
+  return socket === undefined
+    ? undefined
+    : partsOf(facts, 'driver').find((driver) => socketOf(driver) === socket);
 }
 
 /** Id of the driver socket a part sits in or is plugged to. */

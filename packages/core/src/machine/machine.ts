@@ -19,7 +19,11 @@ interface DriveFacts {
   max_accel_mm_s2: number;
 }
 export type AxisDrive = DriveFacts &
-  ({ kind: 'belt'; pitch_mm: number; teeth: number } | { kind: 'screw'; lead_mm: number } | { kind: 'roller'; diameter_mm: number });
+  (
+    | { kind: 'belt'; pitch_mm: number; teeth: number }
+    | { kind: 'screw'; lead_mm: number }
+    | { kind: 'roller'; diameter_mm: number }
+  );
 
 export interface MachinePart {
   id: string;
@@ -75,13 +79,20 @@ export interface Machine {
 
 export const MACHINE_VERSION = 'machine/1';
 
-const id = () => Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40);
+const id = () =>
+  Joi.string()
+    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+    .max(40);
 const positive = () => Joi.number().greater(0).max(1e6);
 const range = () =>
   Joi.array()
     .ordered(Joi.number().min(-2000).max(2000).required(), Joi.number().min(-2000).max(2000).required())
     .length(2)
-    .custom((value: Span, helpers) => (value[0] < value[1] ? value : helpers.message({ custom: '{{#label}} must rise from its first to its second value' })));
+    .custom((value: Span, helpers) =>
+      value[0] < value[1]
+        ? value
+        : helpers.message({ custom: '{{#label}} must rise from its first to its second value' }),
+    );
 
 const drive = {
   gear_ratio: positive(),
@@ -90,9 +101,21 @@ const drive = {
   max_accel_mm_s2: positive().required(),
   kind: Joi.valid('belt', 'screw', 'roller').required(),
   pitch_mm: Joi.when('kind', { is: 'belt', then: positive().max(20).required(), otherwise: Joi.forbidden() }),
-  teeth: Joi.when('kind', { is: 'belt', then: Joi.number().integer().min(5).max(200).required(), otherwise: Joi.forbidden() }),
-  lead_mm: Joi.when('kind', { is: 'screw', then: positive().max(100).required(), otherwise: Joi.forbidden() }),
-  diameter_mm: Joi.when('kind', { is: 'roller', then: positive().max(100).required(), otherwise: Joi.forbidden() }),
+  teeth: Joi.when('kind', {
+    is: 'belt',
+    then: Joi.number().integer().min(5).max(200).required(),
+    otherwise: Joi.forbidden(),
+  }),
+  lead_mm: Joi.when('kind', {
+    is: 'screw',
+    then: positive().max(100).required(),
+    otherwise: Joi.forbidden(),
+  }),
+  diameter_mm: Joi.when('kind', {
+    is: 'roller',
+    then: positive().max(100).required(),
+    otherwise: Joi.forbidden(),
+  }),
 };
 
 const landing = Joi.alternatives().conditional('.socket', {
@@ -100,7 +123,10 @@ const landing = Joi.alternatives().conditional('.socket', {
   then: Joi.object({ socket: Joi.string().max(10).required(), turned: Joi.boolean() }),
   otherwise: Joi.object({
     leads: Joi.object()
-      .pattern(Joi.valid('signal', 'supply', 'ground', 'control'), Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*\.\d{1,2}$/, 'HEADER.contact'))
+      .pattern(
+        Joi.valid('signal', 'supply', 'ground', 'control'),
+        Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*\.\d{1,2}$/, 'HEADER.contact'),
+      )
       .min(1)
       .required(),
   }),
@@ -114,15 +140,27 @@ export const machineSchema = Joi.object<Machine>({
   note: Joi.string().max(2000),
   kit: Joi.object({ id: id().required(), version: Joi.string().max(20).required() }).required(),
   board: Joi.object({ id: id().required(), revision: Joi.string().max(12).required() }).required(),
-  supply: Joi.object({ volts_v: positive().max(60).required(), amps_a: positive().max(200).required() }).required(),
+  supply: Joi.object({
+    volts_v: positive().max(60).required(),
+    amps_a: positive().max(200).required(),
+  }).required(),
   frame: Joi.object({
     kinematics: Joi.valid('moving-bed', 'lifting-bed', 'cross-belt').required(),
     travel_mm: Joi.object({ x: range().required(), y: range().required(), z: range().required() }).required(),
     bed_mm: Joi.object({ x: range().required(), y: range().required() }).required(),
     room_mm: Joi.object({ x: positive(), y: positive(), z: positive() }),
-    switch_at: Joi.object({ x: Joi.valid('min', 'max'), y: Joi.valid('min', 'max'), z: Joi.valid('min', 'max') }).required(),
+    switch_at: Joi.object({
+      x: Joi.valid('min', 'max'),
+      y: Joi.valid('min', 'max'),
+      z: Joi.valid('min', 'max'),
+    }).required(),
   }).required(),
-  axes: Joi.object({ x: Joi.object(drive).required(), y: Joi.object(drive).required(), z: Joi.object(drive).required(), e: Joi.object(drive).required() }).required(),
+  axes: Joi.object({
+    x: Joi.object(drive).required(),
+    y: Joi.object(drive).required(),
+    z: Joi.object(drive).required(),
+    e: Joi.object(drive).required(),
+  }).required(),
   probe_mount: Joi.object<ProbeMount>({
     side: Joi.valid('left', 'right').required(),
     side_mm: Joi.number().min(0).max(200).required(),
@@ -145,7 +183,9 @@ export const machineSchema = Joi.object<Machine>({
   harness: Joi.object().pattern(id(), landing).required(),
   settings: Joi.object()
     .pattern(
-      Joi.string().pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/).max(60),
+      Joi.string()
+        .pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/)
+        .max(60),
       Joi.object<OwnSetting>({
         value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string().max(200)).required(),
         source: Joi.valid('override', 'carried').required(),

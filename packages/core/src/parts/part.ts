@@ -71,11 +71,19 @@ export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
 const positive = () => Joi.number().greater(0);
 const common = {
   jolly: Joi.valid('part/1').required(),
-  id: Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40).required(),
+  id: Joi.string()
+    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+    .max(40)
+    .required(),
   name: Joi.string().max(80).required(),
   kind: Joi.string().required(),
   leads: Joi.array()
-    .items(Joi.object<Lead>({ role: Joi.valid('signal', 'supply', 'ground', 'control').required(), needs: Joi.valid('in', 'out', 'adc', 'pwm', 'sw') }))
+    .items(
+      Joi.object<Lead>({
+        role: Joi.valid('signal', 'supply', 'ground', 'control').required(),
+        needs: Joi.valid('in', 'out', 'adc', 'pwm', 'sw'),
+      }),
+    )
     .required(),
   supply_v: positive(),
   draws_a: positive(),
@@ -103,13 +111,22 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     watts: positive().required(),
     volts: positive().required(),
     max_c: positive().required(),
-    body: Joi.object({ gain_c: positive().required(), tau_s: positive().required(), dead_s: Joi.number().min(0).required() }).required(),
+    body: Joi.object({
+      gain_c: positive().required(),
+      tau_s: positive().required(),
+      dead_s: Joi.number().min(0).required(),
+    }).required(),
   },
   fan: {},
 };
 
 /** Guards one part file; what else it must hold depends on its `kind`. */
 export const partSchema = Joi.alternatives().conditional('.kind', {
-  switch: (Object.keys(byKind) as PartKind[]).map((kind) => ({ is: kind, then: Joi.object({ ...common, ...byKind[kind] }) })),
-  otherwise: Joi.forbidden().messages({ 'any.unknown': `"kind" must be one of ${Object.keys(byKind).join(', ')}` }),
+  switch: (Object.keys(byKind) as PartKind[]).map((kind) => ({
+    is: kind,
+    then: Joi.object({ ...common, ...byKind[kind] }),
+  })),
+  otherwise: Joi.forbidden().messages({
+    'any.unknown': `"kind" must be one of ${Object.keys(byKind).join(', ')}`,
+  }),
 });

@@ -25,6 +25,11 @@ export const baudError = calculation<Input, Output>(
     const actual = clockHz / (divider * (register + 1));
     const errorPct = (actual / baud - 1) * 100;
     const size = Math.abs(errorPct);
-    return { register, actual, errorPct, verdict: size <= 2 + TOLERANCE ? 'fine' : size <= 2.5 + TOLERANCE ? 'marginal' : 'no' };
+    return {
+      register,
+      actual,
+      errorPct,
+      verdict: size <= 2 + TOLERANCE ? 'fine' : size <= 2.5 + TOLERANCE ? 'marginal' : 'no',
+    };
   },
 );

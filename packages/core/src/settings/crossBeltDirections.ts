@@ -42,24 +42,35 @@ interface Hypothesis {
  * Every arrangement (plugs crossed or not, each output right, reversed or dead) is tried; the first that
  * explains all observations answers. One that no arrangement explains is a contradiction.
  */
-export const crossBeltDirections = calculation<Input, Output>('crossBeltDirections', schema, ({ observed, invertedNow }) => {
-  const dead = sole(arrangements([0, 1], [0, -1], [1, 0], [-1, 0]), observed);
-  if (dead) return { deadMotor: (dead.signA === 0) !== dead.crossed ? 'A' : 'B' };
-  const alive = sole(arrangements([1, 1], [1, -1], [-1, 1], [-1, -1]), observed);
-  if (!alive) return { contradiction: true, because: 'no arrangement of plugs and directions moves like this; look for a slipping belt or repeat the test' };
-  if (!alive.crossed) return { toggleA: alive.signA < 0, toggleB: alive.signB < 0, swapMotors: false };
-  // An inversion belongs to the output, a motor's own sense to the motor: after the exchange each output meets
-  // the sense the other one showed, less the difference between the two inversions.
-  const unequal = invertedNow !== undefined && invertedNow.a !== invertedNow.b;
-  return { toggleA: (alive.signB < 0) !== unequal, toggleB: (alive.signA < 0) !== unequal, swapMotors: true };
-});
+export const crossBeltDirections = calculation<Input, Output>(
+  'crossBeltDirections',
+  schema,
+  ({ observed, invertedNow }) => {
+    const dead = sole(arrangements([0, 1], [0, -1], [1, 0], [-1, 0]), observed);
+    if (dead) return { deadMotor: (dead.signA === 0) !== dead.crossed ? 'A' : 'B' };
+    const alive = sole(arrangements([1, 1], [1, -1], [-1, 1], [-1, -1]), observed);
+    if (!alive)
+      return {
+        contradiction: true,
+        because:
+          'no arrangement of plugs and directions moves like this; look for a slipping belt or repeat the test',
+      };
+    if (!alive.crossed) return { toggleA: alive.signA < 0, toggleB: alive.signB < 0, swapMotors: false };
+    // An inversion belongs to the output, a motor's own sense to the motor: after the exchange each output meets
+    // the sense the other one showed, less the difference between the two inversions.
+    const unequal = invertedNow !== undefined && invertedNow.a !== invertedNow.b;
+    return { toggleA: alive.signB < 0 !== unequal, toggleB: alive.signA < 0 !== unequal, swapMotors: true };
+  },
+);
 
 function arrangements(...signs: [number, number][]): Hypothesis[] {
   return [false, true].flatMap((crossed) => signs.map(([signA, signB]) => ({ crossed, signA, signB })));
 }
 
 function sole(candidates: Hypothesis[], observed: Input['observed']): Hypothesis | undefined {
-  return candidates.find((candidate) => observed.every((row) => movement(candidate, row.asked) === row.moved));
+  return candidates.find((candidate) =>
+    observed.every((row) => movement(candidate, row.asked) === row.moved),
+  );
 }
 
 /** The way the head goes, under a hypothesis, when `asked` is commanded. */

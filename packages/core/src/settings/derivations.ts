@@ -1,7 +1,14 @@
 import { boardPullUp } from '../harness/circuit';
 import { pinOf } from '../harness/pinTable';
 import { driverOf, type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
-import { AXES, type AxisDrive, HEATED, MOTOR_AXES, type MotorAxis, type SettingValue } from '../machine/machine';
+import {
+  AXES,
+  type AxisDrive,
+  HEATED,
+  MOTOR_AXES,
+  type MotorAxis,
+  type SettingValue,
+} from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import { GUARD_WINDOWS } from './guardWindow';
 import { probeOffset } from './probeOffset';
@@ -30,7 +37,13 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
   ...(['x', 'y'] as const).flatMap((axis) => plateRules(axis)),
   ...MOTOR_AXES.flatMap((axis) => driveRules(axis)),
   ...HEATED.flatMap((body) => heatRules(body)),
-  ['bed.heated', (facts) => ({ value: partFor(facts, 'heater', 'bed') !== undefined, because: partFor(facts, 'heater', 'bed') ? 'there is a bed heater' : 'there is no bed heater' })],
+  [
+    'bed.heated',
+    (facts) => ({
+      value: partFor(facts, 'heater', 'bed') !== undefined,
+      because: partFor(facts, 'heater', 'bed') ? 'there is a bed heater' : 'there is no bed heater',
+    }),
+  ],
   ...probeRules(),
 ]);
 
@@ -42,10 +55,12 @@ function kinematics(kind: Facts['machine']['frame']['kinematics']): Derived {
 
 function axisRules(axis: 'x' | 'y' | 'z'): [string, Derivation][] {
   const upper = axis.toUpperCase();
-  const end = (index: 0 | 1): Derivation => ({ machine }) => ({
-    value: machine.frame.travel_mm[axis][index],
-    because: `travel of ${upper} measured on the frame`,
-  });
+  const end =
+    (index: 0 | 1): Derivation =>
+    ({ machine }) => ({
+      value: machine.frame.travel_mm[axis][index],
+      because: `travel of ${upper} measured on the frame`,
+    });
   return [
     [`travel.${axis}.min`, end(0)],
     [`travel.${axis}.max`, end(1)],
@@ -56,7 +71,8 @@ function axisRules(axis: 'x' | 'y' | 'z'): [string, Derivation][] {
 }
 
 function homingSide(facts: Facts, axis: 'x' | 'y' | 'z'): Derived | undefined {
-  if (axis === 'z' && homesWithProbe(facts)) return { value: 'min', because: 'the probe finds the bed, which is at the low end of Z' };
+  if (axis === 'z' && homesWithProbe(facts))
+    return { value: 'min', because: 'the probe finds the bed, which is at the low end of Z' };
   const side = facts.machine.frame.switch_at[axis];
   return side && { value: side, because: `its switch is at the ${side === 'min' ? 'low' : 'high'} end` };
 }
@@ -64,7 +80,10 @@ function homingSide(facts: Facts, axis: 'x' | 'y' | 'z'): Derived | undefined {
 function pressedLevel(part: PlacedPart<PartOf<'switch'>> | undefined): Derived | undefined {
   if (!part) return undefined;
   return part.type.contact === 'normally-closed'
-    ? { value: 'high', because: `${part.id} is normally closed to ground: pressing opens it and the pull-up shows` }
+    ? {
+        value: 'high',
+        because: `${part.id} is normally closed to ground: pressing opens it and the pull-up shows`,
+      }
     : { value: 'low', because: `${part.id} is normally open: pressing connects the pin to ground` };
 }
 
@@ -73,12 +92,20 @@ function pullUp(facts: Facts, part: PlacedPart | undefined): Derived | undefined
   const pin = pinOf(facts, part, 'signal');
   const own = boardPullUp(facts, pin);
   return own
-    ? { value: false, because: `${facts.board.name} has ${own.pull_up_ohms} Ω to ${own.to_v} V on that input` }
-    : { value: true, because: `${facts.board.name} has no resistor on that input, so the chip's own must be on` };
+    ? {
+        value: false,
+        because: `${facts.board.name} has ${own.pull_up_ohms} Ω to ${own.to_v} V on that input`,
+      }
+    : {
+        value: true,
+        because: `${facts.board.name} has no resistor on that input, so the chip's own must be on`,
+      };
 }
 
 function plateRules(axis: 'x' | 'y'): [string, Derivation][] {
-  const edge = (index: 0 | 1): Derivation => ({ machine }) => ({ value: machine.frame.bed_mm[axis][index], because: 'size and place of the plate' });
+  const edge =
+    (index: 0 | 1): Derivation =>
+    ({ machine }) => ({ value: machine.frame.bed_mm[axis][index], because: 'size and place of the plate' });
   return [
     [`bed.${axis}.min`, edge(0)],
     [`bed.${axis}.max`, edge(1)],
@@ -89,8 +116,20 @@ function driveRules(axis: MotorAxis): [string, Derivation][] {
   return [
     [`steps.${axis}`, (facts) => steps(facts, axis)],
     [`direction.${axis}`, (facts) => direction(facts, axis)],
-    [`speed.${axis}`, ({ machine }) => ({ value: machine.axes[axis].max_speed_mm_s, because: 'fastest this axis is known to move well' })],
-    [`accel.${axis}`, ({ machine }) => ({ value: machine.axes[axis].max_accel_mm_s2, because: 'highest acceleration this axis is known to hold' })],
+    [
+      `speed.${axis}`,
+      ({ machine }) => ({
+        value: machine.axes[axis].max_speed_mm_s,
+        because: 'fastest this axis is known to move well',
+      }),
+    ],
+    [
+      `accel.${axis}`,
+      ({ machine }) => ({
+        value: machine.axes[axis].max_accel_mm_s2,
+        because: 'highest acceleration this axis is known to hold',
+      }),
+    ],
   ];
 }
 
@@ -102,14 +141,19 @@ export function driveTrain(facts: Facts, axis: MotorAxis): Drive | undefined {
   const drive = facts.machine.axes[axis];
   const turns = { fullSteps: motor.type.full_steps, microsteps, gearRatio: drive.gear_ratio ?? 1 };
   if (drive.kind === 'belt') return { kind: 'belt', ...turns, pitchMm: drive.pitch_mm, teeth: drive.teeth };
-  return drive.kind === 'screw' ? { kind: 'screw', ...turns, leadMm: drive.lead_mm } : { kind: 'roller', ...turns, diameterMm: drive.diameter_mm };
+  return drive.kind === 'screw'
+    ? { kind: 'screw', ...turns, leadMm: drive.lead_mm }
+    : { kind: 'roller', ...turns, diameterMm: drive.diameter_mm };
 }
 
 function steps(facts: Facts, axis: MotorAxis): Derived | undefined {
   const train = driveTrain(facts, axis);
   if (!train) return undefined;
   const gear = train.gearRatio === 1 ? '' : ` × gear ${train.gearRatio}`;
-  return { value: round(stepsPerMm(train), 4), because: `${train.fullSteps} steps × ${train.microsteps} microsteps${gear} over ${travelInWords(facts.machine.axes[axis])}` };
+  return {
+    value: round(stepsPerMm(train), 4),
+    because: `${train.fullSteps} steps × ${train.microsteps} microsteps${gear} over ${travelInWords(facts.machine.axes[axis])}`,
+  };
 }
 
 function travelInWords(drive: AxisDrive): string {
@@ -128,7 +172,10 @@ function direction(facts: Facts, axis: MotorAxis): Derived | undefined {
     ...(driver.type.flips ? [`${driver.type.name} turns motors the other way`] : []),
     ...(turned ? ['its plug is turned'] : []),
   ];
-  return { value: [against, driver.type.flips, turned].filter(Boolean).length % 2 === 1, because: reasons.join('; ') };
+  return {
+    value: [against, driver.type.flips, turned].filter(Boolean).length % 2 === 1,
+    because: reasons.join('; '),
+  };
 }
 
 function heatRules(body: 'hotend' | 'bed'): [string, Derivation][] {
@@ -136,12 +183,23 @@ function heatRules(body: 'hotend' | 'bed'): [string, Derivation][] {
   return [
     [`sensor.${body}`, (facts) => sensor(facts, body)],
     [`heat.${body}.max`, (facts) => highest(facts, body)],
-    [`guard.${body}`, (facts) => ({ value: heater(facts) !== undefined, because: heater(facts) ? 'this heater exists, so it is guarded' : 'there is no such heater to guard' })],
+    [
+      `guard.${body}`,
+      (facts) => ({
+        value: heater(facts) !== undefined,
+        because: heater(facts) ? 'this heater exists, so it is guarded' : 'there is no such heater to guard',
+      }),
+    ],
     ...GUARD_WINDOWS.map(({ key, of }): [string, Derivation] => [
       `guard.${body}.${key}`,
       (facts) => {
         const type = heater(facts)?.type;
-        return type && { value: of(type.body), because: `from how ${type.name} warms (${type.body.gain_c} °C at full power, ${type.body.tau_s} s, ${type.body.dead_s} s late)` };
+        return (
+          type && {
+            value: of(type.body),
+            because: `from how ${type.name} warms (${type.body.gain_c} °C at full power, ${type.body.tau_s} s, ${type.body.dead_s} s late)`,
+          }
+        );
       },
     ]),
   ];
@@ -156,8 +214,14 @@ function highest(facts: Facts, body: string): Derived | undefined {
   const heater = partFor(facts, 'heater', body);
   const thermistor = partFor(facts, 'thermistor', body);
   if (!heater || !thermistor) return undefined;
-  const [limit, whose] = heater.type.max_c <= thermistor.type.max_c ? [heater.type.max_c, heater.type.name] : [thermistor.type.max_c, thermistor.type.name];
-  return { value: limit - HEADROOM_C, because: `${whose} stands ${limit} °C; ${HEADROOM_C} °C are kept free` };
+  const [limit, whose] =
+    heater.type.max_c <= thermistor.type.max_c
+      ? [heater.type.max_c, heater.type.name]
+      : [thermistor.type.max_c, thermistor.type.name];
+  return {
+    value: limit - HEADROOM_C,
+    because: `${whose} stands ${limit} °C; ${HEADROOM_C} °C are kept free`,
+  };
 }
 
 /** Whether the probe, and not a switch, finds Z. */
@@ -167,20 +231,58 @@ export function homesWithProbe(facts: Facts): boolean {
 
 function probeRules(): [string, Derivation][] {
   const probe = (facts: Facts) => partsOf(facts, 'probe')[0];
-  const servo = (which: 'deploy' | 'stow'): Derivation => (facts) => {
-    const times = probe(facts)?.type.servo_us;
-    return times && { value: times[which], because: `${probe(facts)?.type.name} ${which}s at this pulse width` };
-  };
+  const servo =
+    (which: 'deploy' | 'stow'): Derivation =>
+    (facts) => {
+      const times = probe(facts)?.type.servo_us;
+      return (
+        times && { value: times[which], because: `${probe(facts)?.type.name} ${which}s at this pulse width` }
+      );
+    };
   return [
-    ['probe.kind', (facts) => ({ value: probe(facts)?.type.sense ?? 'none', because: probe(facts) ? `the machine has a ${probe(facts)?.type.name}` : 'the machine has no probe' })],
-    ['probe.triggered', (facts) => { const part = probe(facts); return part && { value: part.type.triggered, because: `output of ${part.type.name} when it triggers` }; }],
-    ['probe.pull-up', (facts) => { const part = probe(facts); return part?.type.output === 'driven' ? { value: false, because: `${part.type.name} drives its output itself` } : pullUp(facts, part); }],
+    [
+      'probe.kind',
+      (facts) => ({
+        value: probe(facts)?.type.sense ?? 'none',
+        because: probe(facts) ? `the machine has a ${probe(facts)?.type.name}` : 'the machine has no probe',
+      }),
+    ],
+    [
+      'probe.triggered',
+      (facts) => {
+        const part = probe(facts);
+        return (
+          part && { value: part.type.triggered, because: `output of ${part.type.name} when it triggers` }
+        );
+      },
+    ],
+    [
+      'probe.pull-up',
+      (facts) => {
+        const part = probe(facts);
+        return part?.type.output === 'driven'
+          ? { value: false, because: `${part.type.name} drives its output itself` }
+          : pullUp(facts, part);
+      },
+    ],
     ['probe.deploy', servo('deploy')],
     ['probe.stow', servo('stow')],
     ['probe.offset.x', (facts) => mounted(facts, 'x')],
     ['probe.offset.y', (facts) => mounted(facts, 'y')],
-    ['probe.offset.z', ({ machine }) => machine.probe_mount?.z_mm === undefined ? undefined : { value: machine.probe_mount.z_mm, because: 'measured with a shim' }],
-    ['home.z.with', (facts) => homesWithProbe(facts) ? { value: 'probe', because: 'there is a probe and no Z switch' } : { value: 'switch', because: 'a switch finds Z' }],
+    [
+      'probe.offset.z',
+      ({ machine }) =>
+        machine.probe_mount?.z_mm === undefined
+          ? undefined
+          : { value: machine.probe_mount.z_mm, because: 'measured with a shim' },
+    ],
+    [
+      'home.z.with',
+      (facts) =>
+        homesWithProbe(facts)
+          ? { value: 'probe', because: 'there is a probe and no Z switch' }
+          : { value: 'switch', because: 'a switch finds Z' },
+    ],
     ['home.spot.x', (facts) => spot(facts, 'x')],
     ['home.spot.y', (facts) => spot(facts, 'y')],
   ];
@@ -189,15 +291,36 @@ function probeRules(): [string, Derivation][] {
 function mounted(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
   const mount = facts.machine.probe_mount;
   if (!mount) return undefined;
-  const offset = probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm });
-  return { value: offset[axis], because: axis === 'x' ? `the probe sits ${mount.side_mm} mm ${mount.side} of the nozzle` : `the probe sits ${mount.face_mm} mm to the ${mount.face} of the nozzle` };
+  const offset = probeOffset({
+    side: mount.side,
+    sideMm: mount.side_mm,
+    face: mount.face,
+    faceMm: mount.face_mm,
+  });
+  return {
+    value: offset[axis],
+    because:
+      axis === 'x'
+        ? `the probe sits ${mount.side_mm} mm ${mount.side} of the nozzle`
+        : `the probe sits ${mount.face_mm} mm to the ${mount.face} of the nozzle`,
+  };
 }
 
 function spot(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
   const mount = facts.machine.probe_mount;
   if (!mount) return undefined;
-  const offset = probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm });
+  const offset = probeOffset({
+    side: mount.side,
+    sideMm: mount.side_mm,
+    face: mount.face,
+    faceMm: mount.face_mm,
+  });
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
   const reach = probeReach({ travel: { x: travel.x, y: travel.y }, bed, offset, marginMm: EDGE_MARGIN_MM });
-  return reach ? { value: round((reach[axis][0] + reach[axis][1]) / 2, 1), because: 'the middle of what the probe can reach' } : undefined;
+  return reach
+    ? {
+        value: round((reach[axis][0] + reach[axis][1]) / 2, 1),
+        because: 'the middle of what the probe can reach',
+      }
+    : undefined;
 }

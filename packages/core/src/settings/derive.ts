@@ -7,14 +7,22 @@ import type { Setting, Settings } from './setting';
  * says. A machine's own value keeps what it hides, so that it can be shown and reset.
  */
 export function derive(facts: Facts): Settings {
-  return new Map(facts.kit.options.map((option) => [option.key, settingFor(facts, option.key, option.default)]));
+  return new Map(
+    facts.kit.options.map((option) => [option.key, settingFor(facts, option.key, option.default)]),
+  );
 }
 
 function settingFor(facts: Facts, key: string, kitDefault: Setting['value']): Setting {
   const derived: Derived | undefined = derivations.get(key)?.(facts);
   const base = derived
     ? { value: derived.value, source: 'derived' as const, because: derived.because }
-    : { value: kitDefault, source: 'kit' as const, because: `${facts.kit.name} ${facts.kit.version} says so; nothing on this machine decides it` };
+    : {
+        value: kitDefault,
+        source: 'kit' as const,
+        because: `${facts.kit.name} ${facts.kit.version} says so; nothing on this machine decides it`,
+      };
   const own = facts.machine.settings[key];
-  return own ? { key, value: own.value, source: own.source, because: own.because, hidden: base } : { key, ...base };
+  return own
+    ? { key, value: own.value, source: own.source, because: own.because, hidden: base }
+    : { key, ...base };
 }

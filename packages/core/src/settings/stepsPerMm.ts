@@ -20,9 +20,20 @@ const schema = Joi.object({ kind: Joi.valid('belt', 'screw', 'roller') })
   .unknown()
   .when('.kind', {
     switch: [
-      { is: 'belt', then: Joi.object({ kind: Joi.any(), ...motor, pitchMm: positive(), teeth: Joi.number().integer().min(1).max(1000) }).unknown(false) },
+      {
+        is: 'belt',
+        then: Joi.object({
+          kind: Joi.any(),
+          ...motor,
+          pitchMm: positive(),
+          teeth: Joi.number().integer().min(1).max(1000),
+        }).unknown(false),
+      },
       { is: 'screw', then: Joi.object({ kind: Joi.any(), ...motor, leadMm: positive() }).unknown(false) },
-      { is: 'roller', then: Joi.object({ kind: Joi.any(), ...motor, diameterMm: positive() }).unknown(false) },
+      {
+        is: 'roller',
+        then: Joi.object({ kind: Joi.any(), ...motor, diameterMm: positive() }).unknown(false),
+      },
     ],
   });
 

@@ -41,7 +41,15 @@ interface AdcOutput {
  */
 export const adcToC = calculation<AdcInput, AdcOutput>(
   'adcToC',
-  Joi.object({ raw: Joi.number().min(0).max(2 ** 24), bits: Joi.number().integer().min(6).max(24), pullupOhms: positive(), r25: positive(), beta: positive() }),
+  Joi.object({
+    raw: Joi.number()
+      .min(0)
+      .max(2 ** 24),
+    bits: Joi.number().integer().min(6).max(24),
+    pullupOhms: positive(),
+    r25: positive(),
+    beta: positive(),
+  }),
   ({ raw, bits, pullupOhms, r25, beta }) => {
     const full = 2 ** bits - 1;
     if (raw > full) throw new CalcError('raw', `"raw" must be between 0 and ${full} for ${bits} bits`);

@@ -10,4 +10,5 @@ export class ApiError extends Error {
   }
 }
 
-export const notFound = (what: string, id: string) => new ApiError(404, 'not-found', `there is no ${what} "${id}"`);
+export const notFound = (what: string, id: string) =>
+  new ApiError(404, 'not-found', `there is no ${what} "${id}"`);

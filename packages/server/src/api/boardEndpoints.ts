@@ -15,11 +15,21 @@ import { hash, idParams } from './params.js';
 const FLASHES = 100;
 
 const cardSchema = Joi.object({
-  format: Joi.valid('FAT32', 'exFAT'),
-  sizeGb: Joi.number().integer().min(1).max(2048),
+  format: Joi.valid('FAT32', 'exFAT').required(),
+  sizeGb: Joi.number().integer().min(1).max(2048).required(),
   files: Joi.array()
-    .items(Joi.object({ name: Joi.string().min(1).max(64).pattern(/^[^/\\]+$/, 'a file name without slashes'), imageHash: hash() }))
-    .max(8),
+    .items(
+      Joi.object({
+        name: Joi.string()
+          .min(1)
+          .max(64)
+          .pattern(/^[^/\\]+$/, 'a file name without slashes')
+          .required(),
+        imageHash: hash().required(),
+      }),
+    )
+    .max(8)
+    .required(),
 });
 
 export function boardEndpoints(context: Context): Endpoint[] {
@@ -32,7 +42,10 @@ export function boardEndpoints(context: Context): Endpoint[] {
       params: idParams,
       run: async ({ params }) => {
         const board = await boardOf(context, await facts(params['id']!));
-        return { ...board, ...(board.imageHash && { image: (await findImage(context.db, board.imageHash))?.header }) };
+        return {
+          ...board,
+          ...(board.imageHash && { image: (await findImage(context.db, board.imageHash))?.header }),
+        };
       },
     },
     {
@@ -40,7 +53,7 @@ export function boardEndpoints(context: Context): Endpoint[] {
       path: '/machines/{id}/board/card',
       summary: 'Write a card and put it into the slot, or take it out (null)',
       params: idParams,
-      body: Joi.object({ card: cardSchema.allow(null) }),
+      body: Joi.object({ card: cardSchema.allow(null).required() }),
       run: ({ params, body }) => putCard(context, params['id']!, (body as { card: StoredCard | null }).card),
     },
     {
@@ -48,10 +61,16 @@ export function boardEndpoints(context: Context): Endpoint[] {
       path: '/machines/{id}/board/store',
       summary: 'Keep the stored settings the firmware wrote (base64)',
       params: idParams,
-      body: Joi.object({ store: Joi.string().base64().max(100_000) }),
+      body: Joi.object({ store: Joi.string().base64().max(100_000).required() }),
       run: ({ params, body }) => putStore(context, params['id']!, (body as { store: string }).store),
     },
-    { method: 'post', path: '/machines/{id}/flashes', summary: 'Switch the power on with the card in the slot', params: idParams, run: ({ params }) => flashFromCard(context, params['id']!) },
+    {
+      method: 'post',
+      path: '/machines/{id}/flashes',
+      summary: 'Switch the power on with the card in the slot',
+      params: idParams,
+      run: ({ params }) => flashFromCard(context, params['id']!),
+    },
     {
       method: 'get',
       path: '/machines/{id}/flashes',
@@ -70,7 +89,11 @@ export function boardEndpoints(context: Context): Endpoint[] {
       run: async ({ params }) => {
         const known = await facts(params['id']!);
         const { imageHash } = await boardOf(context, known);
-        return { imageHash, steps: proofSteps(known), proofs: imageHash ? await proofsOf(context.db, params['id']!, imageHash) : [] };
+        return {
+          imageHash,
+          steps: proofSteps(known),
+          proofs: imageHash ? await proofsOf(context.db, params['id']!, imageHash) : [],
+        };
       },
     },
     {
@@ -78,21 +101,43 @@ export function boardEndpoints(context: Context): Endpoint[] {
       path: '/machines/{id}/proofs',
       summary: 'Record the outcome of one bring-up test on the image in the flash',
       params: idParams,
-      body: Joi.object({ step: Joi.string().max(40), outcome: Joi.valid('proven', 'failed'), evidence: Joi.array().items(Joi.string().max(500)).max(50) }),
-      run: ({ params, body }) => prove(context, params['id']!, body as Pick<Proof, 'step' | 'outcome' | 'evidence'>),
+      body: Joi.object({
+        step: Joi.string().max(40).required(),
+        outcome: Joi.valid('proven', 'failed').required(),
+        evidence: Joi.array().items(Joi.string().max(500)).max(50).required(),
+      }),
+      run: ({ params, body }) =>
+        prove(context, params['id']!, body as Pick<Proof, 'step' | 'outcome' | 'evidence'>),
     },
   ];
 }
 
-async function prove(context: Context, id: string, { step, outcome, evidence }: Pick<Proof, 'step' | 'outcome' | 'evidence'>): Promise<unknown> {
+async function prove(
+  context: Context,
+  id: string,
+  { step, outcome, evidence }: Pick<Proof, 'step' | 'outcome' | 'evidence'>,
+): Promise<unknown> {
   const known = factsOr422(context, (await machineOr404(context, id)).machine);
   const title = proofSteps(known).find((entry) => entry.id === step)?.title;
-  if (!title) throw new ApiError(400, 'bad-value', `"step" must be one of ${proofSteps(known).map((entry) => entry.id).join(', ')}`, { path: 'step' });
+  if (!title)
+    throw new ApiError(
+      400,
+      'bad-value',
+      `"step" must be one of ${proofSteps(known)
+        .map((entry) => entry.id)
+        .join(', ')}`,
+      { path: 'step' },
+    );
   const { imageHash } = await boardOf(context, known);
   if (!imageHash) throw new ApiError(409, 'no-image', 'nothing is flashed that could be proven');
   await context.db.transaction(async (inside) => {
     await addProof(inside, id, { step, imageHash, outcome, evidence, at: context.now() });
-    await addEntry(inside, id, { at: context.now(), kind: 'proof', summary: `${title}: ${outcome === 'proven' ? 'proven' : 'not so'}`, detail: { step, imageHash, evidence } });
+    await addEntry(inside, id, {
+      at: context.now(),
+      kind: 'proof',
+      summary: `${title}: ${outcome === 'proven' ? 'proven' : 'not so'}`,
+      detail: { step, imageHash, evidence },
+    });
   });
   return { imageHash, steps: proofSteps(known), proofs: await proofsOf(context.db, id, imageHash) };
 }

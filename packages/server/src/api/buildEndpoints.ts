@@ -24,8 +24,20 @@ export function buildEndpoints(context: Context, builds: Builds): Endpoint[] {
         return listBuilds(db, params['id']!, BUILDS);
       },
     },
-    { method: 'post', path: '/machines/{id}/builds', summary: 'Start a build from the machine as it is stored', params: idParams, run: ({ params }) => builds.start(params['id']!) },
-    { method: 'get', path: '/builds/{id}', summary: 'One build', params: idParams, run: ({ params }) => buildOr404(params['id']!) },
+    {
+      method: 'post',
+      path: '/machines/{id}/builds',
+      summary: 'Start a build from the machine as it is stored',
+      params: idParams,
+      run: ({ params }) => builds.start(params['id']!),
+    },
+    {
+      method: 'get',
+      path: '/builds/{id}',
+      summary: 'One build',
+      params: idParams,
+      run: ({ params }) => buildOr404(params['id']!),
+    },
     {
       method: 'get',
       path: '/builds/{id}/log',
@@ -41,7 +53,8 @@ export function buildEndpoints(context: Context, builds: Builds): Endpoint[] {
       path: '/builds/{id}/input',
       summary: 'What a build was made from: machine, settings and generated files',
       params: idParams,
-      run: async ({ params }) => (await buildInputOf(db, params['id']!)) ?? Promise.reject(notFound('build', params['id']!)),
+      run: async ({ params }) =>
+        (await buildInputOf(db, params['id']!)) ?? Promise.reject(notFound('build', params['id']!)),
     },
     {
       method: 'post',
@@ -85,7 +98,10 @@ export function buildEndpoints(context: Context, builds: Builds): Endpoint[] {
       raw: true,
       run: async ({ params, reply }) => {
         const bytes = await imageBytes(context, params['hash']!);
-        reply.type('application/octet-stream').set('Cache-Control', 'private, max-age=31536000, immutable').send(Buffer.from(bytes));
+        reply
+          .type('application/octet-stream')
+          .set('Cache-Control', 'private, max-age=31536000, immutable')
+          .send(Buffer.from(bytes));
       },
     },
   ];

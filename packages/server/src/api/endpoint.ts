@@ -21,13 +21,17 @@ const BODY_LIMIT = '4mb';
 export function mount(app: Express, endpoints: Endpoint[]): void {
   app.use('/api', express.json({ limit: BODY_LIMIT, strict: true }));
   for (const endpoint of endpoints) {
-    app[endpoint.method](`/api${endpoint.path.replace(/\{(\w+)\}/g, ':$1')}`, async (http: Request, reply: Response) => {
-      const params = http.params as Record<string, string>;
-      for (const [name, schema] of Object.entries(endpoint.params ?? {})) refuseInvalid(schema, params[name], name);
-      if (endpoint.body) refuseInvalid(endpoint.body, http.body ?? {}, '');
-      const answer = await endpoint.run({ params, body: http.body as never, http, reply });
-      if (!endpoint.raw) reply.json(answer ?? {});
-    });
+    app[endpoint.method](
+      `/api${endpoint.path.replace(/\{(\w+)\}/g, ':$1')}`,
+      async (http: Request, reply: Response) => {
+        const params = http.params as Record<string, string>;
+        for (const [name, schema] of Object.entries(endpoint.params ?? {}))
+          refuseInvalid(schema, params[name], name);
+        if (endpoint.body) refuseInvalid(endpoint.body.required(), http.body, '');
+        const answer = await endpoint.run({ params, body: http.body as never, http, reply });
+        if (!endpoint.raw) reply.json(answer ?? {});
+      },
+    );
   }
   app.use('/api', (http: Request) => {
     throw new ApiError(404, 'not-found', `there is no ${http.method} ${http.originalUrl}`);
@@ -36,23 +40,36 @@ export function mount(app: Express, endpoints: Endpoint[]): void {
 }
 
 function refuseInvalid(schema: Joi.Schema, value: unknown, under: string): void {
-  const { error } = schema.validate(value, { convert: false, presence: 'required' });
+  const { error } = schema.validate(value, { convert: false });
   const detail = error?.details[0];
   if (!detail) return;
-  throw new ApiError(400, 'bad-value', detail.message, { path: [under, ...detail.path].filter((part) => part !== '').join('.') });
+  throw new ApiError(400, 'bad-value', detail.message, {
+    path: [under, ...detail.path].filter((part) => part !== '').join('.'),
+  });
 }
 
 // Express knows an error handler by its four arguments.
-function answerError(error: Error & { status?: number; type?: string }, _http: Request, reply: Response, next: NextFunction): void {
+function answerError(
+  error: Error & { status?: number; type?: string },
+  _http: Request,
+  reply: Response,
+  next: NextFunction,
+): void {
   if (reply.headersSent) return next(error);
   if (error instanceof ApiError) {
     reply.status(error.status).json({ error: { code: error.code, message: error.message, ...error.more } });
   } else if (error.type === 'entity.too.large') {
-    reply.status(413).json({ error: { code: 'too-large', message: `the body is larger than ${BODY_LIMIT}` } });
+    reply
+      .status(413)
+      .json({ error: { code: 'too-large', message: `the body is larger than ${BODY_LIMIT}` } });
   } else if (error.status === 400) {
     reply.status(400).json({ error: { code: 'bad-json', message: `the body is no JSON: ${error.message}` } });
   } else {
     console.error(error);
-    reply.status(500).json({ error: { code: 'internal', message: 'something went wrong in the server; its log says more' } });
+    reply
+      .status(500)
+      .json({
+        error: { code: 'internal', message: 'something went wrong in the server; its log says more' },
+      });
   }
 }

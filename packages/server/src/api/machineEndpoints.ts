@@ -1,6 +1,14 @@
 import Joi from 'joi';
 import joiToJson from 'joi-to-json';
-import { check, derive, type Machine, machineSchema, readMachineFile, resolve, writeMachineFile } from '@jolly/core';
+import {
+  check,
+  derive,
+  type Machine,
+  machineSchema,
+  readMachineFile,
+  resolve,
+  writeMachineFile,
+} from '@jolly/core';
 import { boardOf } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { listBuilds } from '../sql/builds.js';
@@ -18,8 +26,18 @@ const ENTRIES = 1000;
 export function machineEndpoints(context: Context): Endpoint[] {
   const { db } = context;
   return [
-    { method: 'get', path: '/catalogue', summary: 'Boards, chips, parts and kits', run: () => context.catalogue },
-    { method: 'get', path: '/schemas/machine', summary: 'JSON Schema of machine/1', run: () => joiToJson(machineSchema, 'json') as object },
+    {
+      method: 'get',
+      path: '/catalogue',
+      summary: 'Boards, chips, parts and kits',
+      run: () => context.catalogue,
+    },
+    {
+      method: 'get',
+      path: '/schemas/machine',
+      summary: 'JSON Schema of machine/1',
+      run: () => joiToJson(machineSchema, 'json') as object,
+    },
     {
       method: 'get',
       path: '/machines',
@@ -30,22 +48,36 @@ export function machineEndpoints(context: Context): Endpoint[] {
       method: 'post',
       path: '/machines',
       summary: 'Add a machine from a machine file',
-      body: Joi.object({ file: Joi.string().max(2_000_000) }),
+      body: Joi.object({ file: Joi.string().max(2_000_000).required() }),
       run: async ({ body }) => {
         const machine = readOr422((body as { file: string }).file);
         factsOr422(context, machine);
-        if (!(await addMachine(db, machine, context.now()))) throw new ApiError(409, 'id-taken', `there is already a machine "${machine.id}"`, { path: 'id' });
-        await addEntry(db, machine.id, { at: context.now(), kind: 'note', summary: 'Added from a machine file' });
+        if (!(await addMachine(db, machine, context.now())))
+          throw new ApiError(409, 'id-taken', `there is already a machine "${machine.id}"`, { path: 'id' });
+        await addEntry(db, machine.id, {
+          at: context.now(),
+          kind: 'note',
+          summary: 'Added from a machine file',
+        });
         return machineOr404(context, machine.id);
       },
     },
-    { method: 'get', path: '/machines/{id}', summary: 'One machine and its version', params: idParams, run: ({ params }) => machineOr404(context, params['id']!) },
+    {
+      method: 'get',
+      path: '/machines/{id}',
+      summary: 'One machine and its version',
+      params: idParams,
+      run: ({ params }) => machineOr404(context, params['id']!),
+    },
     {
       method: 'put',
       path: '/machines/{id}',
       summary: 'Save a machine over the version it was made from',
       params: idParams,
-      body: Joi.object({ version: Joi.number().integer().min(1), machine: machineSchema }),
+      body: Joi.object({
+        version: Joi.number().integer().min(1).required(),
+        machine: machineSchema.required(),
+      }),
       run: ({ params, body }) => save(context, params['id']!, body as { version: number; machine: Machine }),
     },
     {
@@ -76,15 +108,29 @@ function readOr422(file: string): Machine {
   const read = readMachineFile(file);
   if ('value' in read) return read.value;
   const first = read.problems[0]!;
-  throw new ApiError(422, 'bad-file', `line ${first.line}, column ${first.column}: ${first.message}`, { path: first.path, problems: read.problems });
+  throw new ApiError(422, 'bad-file', `line ${first.line}, column ${first.column}: ${first.message}`, {
+    path: first.path,
+    problems: read.problems,
+  });
 }
 
-async function save(context: Context, id: string, { version, machine }: { version: number; machine: Machine }): Promise<StoredMachine> {
+async function save(
+  context: Context,
+  id: string,
+  { version, machine }: { version: number; machine: Machine },
+): Promise<StoredMachine> {
   const before = await machineOr404(context, id);
-  if (machine.id !== id) throw new ApiError(400, 'bad-value', `"machine.id" must stay "${id}"`, { path: 'machine.id' });
+  if (machine.id !== id)
+    throw new ApiError(400, 'bad-value', `"machine.id" must stay "${id}"`, { path: 'machine.id' });
   factsOr422(context, machine);
   const saved = await saveMachine(context.db, machine, version, context.now());
-  if (!saved) throw new ApiError(409, 'stale', 'this machine was changed elsewhere since you opened it; take the newer one and make your change again', { version: before.version });
+  if (!saved)
+    throw new ApiError(
+      409,
+      'stale',
+      'this machine was changed elsewhere since you opened it; take the newer one and make your change again',
+      { version: before.version },
+    );
   return saved;
 }
 

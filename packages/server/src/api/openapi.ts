@@ -9,9 +9,22 @@ export function openApi(endpoints: Endpoint[]): unknown {
       ...paths[`/api${endpoint.path}`],
       [endpoint.method]: {
         summary: endpoint.summary,
-        parameters: [...endpoint.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
-        ...(endpoint.body && { requestBody: { required: true, content: { 'application/json': { schema: joiToJson(endpoint.body, 'open-api') } } } }),
-        responses: { '200': { description: 'Done' }, default: { description: 'An error: {error: {code, message, path?}}' } },
+        parameters: [...endpoint.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+          name,
+          in: 'path',
+          required: true,
+          schema: { type: 'string' },
+        })),
+        ...(endpoint.body && {
+          requestBody: {
+            required: true,
+            content: { 'application/json': { schema: joiToJson(endpoint.body, 'open-api') } },
+          },
+        }),
+        responses: {
+          '200': { description: 'Done' },
+          default: { description: 'An error: {error: {code, message, path?}}' },
+        },
       },
     };
   }

@@ -1,6 +1,8 @@
 import Joi from 'joi';
 
-export const idParams = { id: Joi.string().pattern(/^[a-z0-9-]{1,60}$/, 'an id of lower-case letters, digits and dashes') };
+export const idParams = {
+  id: Joi.string().pattern(/^[a-z0-9-]{1,60}$/, 'an id of lower-case letters, digits and dashes'),
+};
 export const hashParams = { hash: hash() };
 
 export function hash() {

@@ -5,7 +5,8 @@ import { ApiError } from './apiError.js';
 /** Refuses requests that name another host (rebinding) or come from another site. */
 export function onlyFromHere(http: Request, _reply: Response, next: NextFunction): void {
   const host = (http.headers.host ?? '').replace(/:\d+$/, '');
-  if (host !== '127.0.0.1' && host !== 'localhost') throw new ApiError(403, 'wrong-host', `this server answers 127.0.0.1 and localhost only, not "${host}"`);
+  if (host !== '127.0.0.1' && host !== 'localhost')
+    throw new ApiError(403, 'wrong-host', `this server answers 127.0.0.1 and localhost only, not "${host}"`);
   const { origin } = http.headers;
   if (origin !== undefined && new URL(origin, 'http://invalid').host !== http.headers.host) {
     throw new ApiError(403, 'wrong-origin', `requests from ${origin} are refused`);

@@ -18,35 +18,60 @@ export async function boardOf(context: Context, facts: Facts): Promise<StoredBoa
 }
 
 /** Writes a card anew with one image on it, or takes the card out of the slot. */
-export async function putCard(context: Context, machineId: string, card: StoredCard | null): Promise<StoredBoard> {
+export async function putCard(
+  context: Context,
+  machineId: string,
+  card: StoredCard | null,
+): Promise<StoredBoard> {
   const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
-  for (const file of card?.files ?? []) if (!(await findImage(context.db, file.imageHash))) throw notFound('image', file.imageHash);
+  for (const file of card?.files ?? [])
+    if (!(await findImage(context.db, file.imageHash))) throw notFound('image', file.imageHash);
   const board = { ...(await boardOf(context, facts)), card };
   await saveBoard(context.db, machineId, board);
   return board;
 }
 
 /** Power comes with the card in the slot: the bootloader takes the image or leaves it, and the attempt is recorded. */
-export async function flashFromCard(context: Context, machineId: string): Promise<{ outcome: CardOutcome; board: StoredBoard }> {
+export async function flashFromCard(
+  context: Context,
+  machineId: string,
+): Promise<{ outcome: CardOutcome; board: StoredBoard }> {
   const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
   const stored = await boardOf(context, facts);
   if (!stored.card) throw new ApiError(409, 'no-card', 'there is no card in the slot');
-  const result = powerOnWithCard(await loadState(context, stored), await loadCard(context, stored.card), facts.board, facts.chip);
+  const result = powerOnWithCard(
+    await loadState(context, stored),
+    await loadCard(context, stored.card),
+    facts.board,
+    facts.chip,
+  );
   const file = stored.card.files[0];
   const board: StoredBoard = {
     ...stored,
     imageHash: result.state.image ? hashOf(result.state.image) : null,
     namesTaken: result.state.namesTaken,
-    card: result.card && { ...stored.card, files: result.card.files.map((entry) => ({ name: entry.name, imageHash: hashOf(entry.bytes) })) },
+    card: result.card && {
+      ...stored.card,
+      files: result.card.files.map((entry) => ({ name: entry.name, imageHash: hashOf(entry.bytes) })),
+    },
   };
   await context.db.transaction(async (inside) => {
     await saveBoard(inside, machineId, board);
-    await addFlash(inside, machineId, { id: randomUUID(), imageHash: file?.imageHash ?? null, route: 'card', fileName: file?.name ?? '', at: context.now(), outcome: result.outcome });
+    await addFlash(inside, machineId, {
+      id: randomUUID(),
+      imageHash: file?.imageHash ?? null,
+      route: 'card',
+      fileName: file?.name ?? '',
+      at: context.now(),
+      outcome: result.outcome,
+    });
     const header = file && (await findImage(inside, file.imageHash))?.header;
     await addEntry(inside, machineId, {
       at: context.now(),
       kind: 'flash',
-      summary: result.outcome.taken ? `Flashed ${header?.name}, build ${header?.buildId}, from ${file?.name}` : `Flash refused: ${result.outcome.because}`,
+      summary: result.outcome.taken
+        ? `Flashed ${header?.name}, build ${header?.buildId}, from ${file?.name}`
+        : `Flash refused: ${result.outcome.because}`,
       detail: { imageHash: file?.imageHash, outcome: result.outcome },
     });
   });
@@ -57,7 +82,13 @@ export async function flashFromCard(context: Context, machineId: string): Promis
 export async function putStore(context: Context, machineId: string, store: string): Promise<void> {
   const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
   const length = fromBase64(store).length;
-  if (length !== facts.chip.store.bytes) throw new ApiError(400, 'bad-value', `"store" must hold ${facts.chip.store.bytes} bytes; it has ${length}`, { path: 'store' });
+  if (length !== facts.chip.store.bytes)
+    throw new ApiError(
+      400,
+      'bad-value',
+      `"store" must hold ${facts.chip.store.bytes} bytes; it has ${length}`,
+      { path: 'store' },
+    );
   await saveBoard(context.db, machineId, { ...(await boardOf(context, facts)), store });
 }
 
@@ -67,7 +98,9 @@ async function loadState(context: Context, stored: StoredBoard): Promise<BoardSt
 }
 
 async function loadCard(context: Context, card: StoredCard): Promise<Card> {
-  const files = await Promise.all(card.files.map(async ({ name, imageHash }) => ({ name, bytes: await imageBytes(context, imageHash) })));
+  const files = await Promise.all(
+    card.files.map(async ({ name, imageHash }) => ({ name, bytes: await imageBytes(context, imageHash) })),
+  );
   return { ...card, files };
 }
 

@@ -1,4 +1,12 @@
-import { type Diagnostic, firstError, type GeneratedFile, makeImage, type Sizes, sizesOf, textOf } from '@jolly/core';
+import {
+  type Diagnostic,
+  firstError,
+  type GeneratedFile,
+  makeImage,
+  type Sizes,
+  sizesOf,
+  textOf,
+} from '@jolly/core';
 import type { Compiler } from './compiler.js';
 import { includesOf } from './includes.js';
 import { type ByteStore, hashOf } from '../files/byteStore.js';
@@ -24,9 +32,17 @@ export type BuildOutcome =
 /** Compiles what changed, links, and puts the header in front. The same input gives the same bytes. */
 export async function buildImage(
   input: BuildInput,
-  tools: { compiler: Compiler; cache: ByteStore; signal: AbortSignal; progress: (progress: Progress) => void },
+  tools: {
+    compiler: Compiler;
+    cache: ByteStore;
+    signal: AbortSignal;
+    progress: (progress: Progress) => void;
+  },
 ): Promise<BuildOutcome> {
-  const files = new Map([...input.sources, ...input.generated.map((file): [string, string] => [file.path, textOf(file)])]);
+  const files = new Map([
+    ...input.sources,
+    ...input.generated.map((file): [string, string] => [file.path, textOf(file)]),
+  ]);
   const units = [...input.sources.keys()].filter((path) => path.endsWith('.c')).sort();
   const log: string[] = [];
   const total = units.length + 1;
@@ -41,11 +57,18 @@ export async function buildImage(
   for (const [index, source] of units.entries()) {
     tools.signal.throwIfAborted();
     const needed = [source, ...includesOf(source, files)];
-    const key = hashOf(COMPILER, compileArguments(source).join(' '), ...needed.flatMap((path) => [path, files.get(path)!]));
+    const key = hashOf(
+      COMPILER,
+      compileArguments(source).join(' '),
+      ...needed.flatMap((path) => [path, files.get(path)!]),
+    );
     keys.push(key);
     let object = await tools.cache.get(key);
     if (!object) {
-      const answer = await tools.compiler.compile({ source, files: Object.fromEntries(needed.map((path) => [path, files.get(path)!])) }, tools.signal);
+      const answer = await tools.compiler.compile(
+        { source, files: Object.fromEntries(needed.map((path) => [path, files.get(path)!])) },
+        tools.signal,
+      );
       tell(index + 1, source, `compiled ${source}\n${answer.log}`);
       if ('failed' in answer) return failure(answer.log, log, input.generated);
       object = answer.object;
@@ -55,14 +78,44 @@ export async function buildImage(
     objects[objectName(source)] = object;
   }
 
-  const linkKey = hashOf('link', COMPILER, linkArguments(Object.keys(objects), input.stackBytes).join(' '), ...keys);
+  const linkKey = hashOf(
+    'link',
+    COMPILER,
+    linkArguments(Object.keys(objects), input.stackBytes).join(' '),
+    ...keys,
+  );
   const linked = await link(linkKey, objects, input.stackBytes, tools);
   if ('failed' in linked) return failure(linked.log, [...log, linked.log], input.generated);
-  tell(total, 'image', `linked ${units.length} objects, ${compiled} of them compiled now, ${units.length - compiled} kept from before`);
+  tell(
+    total,
+    'image',
+    `linked ${units.length} objects, ${compiled} of them compiled now, ${units.length - compiled} kept from before`,
+  );
 
-  const buildId = hashOf(linkKey, input.kitVersion, input.target, String(input.loadAddress), input.name).slice(0, 8);
-  const image = makeImage({ kitVersion: input.kitVersion, target: input.target, loadAddress: input.loadAddress, buildId, name: input.name }, linked.code);
-  return { image, buildId, sizes: sizesOf(linked.map, linked.code.length, input.stackBytes), log: log.join('\n'), compiled };
+  const buildId = hashOf(
+    linkKey,
+    input.kitVersion,
+    input.target,
+    String(input.loadAddress),
+    input.name,
+  ).slice(0, 8);
+  const image = makeImage(
+    {
+      kitVersion: input.kitVersion,
+      target: input.target,
+      loadAddress: input.loadAddress,
+      buildId,
+      name: input.name,
+    },
+    linked.code,
+  );
+  return {
+    image,
+    buildId,
+    sizes: sizesOf(linked.map, linked.code.length, input.stackBytes),
+    log: log.join('\n'),
+    compiled,
+  };
 }
 
 type Linked = { code: Uint8Array; map: string } | { failed: true; log: string };
@@ -83,6 +136,10 @@ async function link(
 }
 
 function failure(toolLog: string, log: string[], generated: GeneratedFile[]): BuildOutcome {
-  const failed = firstError(toolLog, generated) ?? { file: '', line: 0, message: 'the compiler failed without saying why; see the log' };
+  const failed = firstError(toolLog, generated) ?? {
+    file: '',
+    line: 0,
+    message: 'the compiler failed without saying why; see the log',
+  };
   return { failed, log: log.join('\n') };
 }

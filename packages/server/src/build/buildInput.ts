@@ -3,7 +3,11 @@ import { write } from '@jolly/core';
 import type { BuildInput } from './buildImage.js';
 
 /** All that decides the bytes of a machine's image. */
-export function buildInput(facts: Facts, settings: Settings, sources: ReadonlyMap<string, string>): BuildInput {
+export function buildInput(
+  facts: Facts,
+  settings: Settings,
+  sources: ReadonlyMap<string, string>,
+): BuildInput {
   const route = facts.board.routes[0]!;
   return {
     sources,

@@ -4,7 +4,15 @@ import { ApiError } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { loadKitSources } from '../files/catalogue.js';
 import { type ByteStore, hashOf } from '../files/byteStore.js';
-import { addBuild, type Build, type BuildSnapshot, endBuild, findBuild, interruptRunning, lastDone } from '../sql/builds.js';
+import {
+  addBuild,
+  type Build,
+  type BuildSnapshot,
+  endBuild,
+  findBuild,
+  interruptRunning,
+  lastDone,
+} from '../sql/builds.js';
 import { addEntry } from '../sql/entries.js';
 import { addImage } from '../sql/images.js';
 import { buildImage, type BuildOutcome, type Progress } from './buildImage.js';
@@ -44,13 +52,24 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
     const id = randomUUID();
     const input = snapshot(facts, settings);
     await addBuild(db, { id, machine: machineId, version, at: context.now(), input });
-    const entry: Running = { abort: new AbortController(), heard: [], listeners: new Set(), finished: Promise.resolve() };
+    const entry: Running = {
+      abort: new AbortController(),
+      heard: [],
+      listeners: new Set(),
+      finished: Promise.resolve(),
+    };
     running.set(id, entry);
     entry.finished = run(id, facts, settings, input, entry);
     return (await findBuild(db, id))!;
   }
 
-  async function run(id: string, facts: Facts, settings: Settings, input: BuildSnapshot, entry: Running): Promise<void> {
+  async function run(
+    id: string,
+    facts: Facts,
+    settings: Settings,
+    input: BuildSnapshot,
+    entry: Running,
+  ): Promise<void> {
     const say = (news: BuildNews) => {
       entry.heard.push(news);
       for (const listener of entry.listeners) listener(news);
@@ -83,8 +102,18 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
     const { machine } = facts;
     if ('failed' in outcome) {
       await db.transaction(async (inside) => {
-        await endBuild(inside, id, { state: 'failed', at: context.now(), log: outcome.log, result: { failed: outcome.failed } });
-        await addEntry(inside, machine.id, { at: context.now(), kind: 'build', summary: `Build failed: ${outcome.failed.message}`, detail: { buildId: id } });
+        await endBuild(inside, id, {
+          state: 'failed',
+          at: context.now(),
+          log: outcome.log,
+          result: { failed: outcome.failed },
+        });
+        await addEntry(inside, machine.id, {
+          at: context.now(),
+          kind: 'build',
+          summary: `Build failed: ${outcome.failed.message}`,
+          detail: { buildId: id },
+        });
       });
       return;
     }
@@ -95,7 +124,12 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
     const { buildId, sizes, compiled } = outcome;
     await db.transaction(async (inside) => {
       await addImage(inside, { hash: imageHash, bytes: outcome.image.length, header: read.header });
-      await endBuild(inside, id, { state: 'done', at: context.now(), log: outcome.log, result: { imageHash, buildId, sizes, compiled, changed } });
+      await endBuild(inside, id, {
+        state: 'done',
+        at: context.now(),
+        log: outcome.log,
+        result: { imageHash, buildId, sizes, compiled, changed },
+      });
       await addEntry(inside, machine.id, {
         at: context.now(),
         kind: 'build',
@@ -122,7 +156,12 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
     },
     async recover() {
       for (const { id, machine } of await interruptRunning(db, context.now())) {
-        await addEntry(db, machine, { at: context.now(), kind: 'build', summary: 'A build was interrupted when the program ended', detail: { buildId: id } });
+        await addEntry(db, machine, {
+          at: context.now(),
+          kind: 'build',
+          summary: 'A build was interrupted when the program ended',
+          detail: { buildId: id },
+        });
       }
     },
     async idle() {
@@ -134,7 +173,13 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
 /** Nothing is built over a finding that stops. */
 function refuseStops(facts: Facts, settings: Settings): void {
   const stops = check(facts, settings).filter((finding) => finding.severity === 'stop');
-  if (stops.length > 0) throw new ApiError(409, 'stopped', `${stops.length === 1 ? 'one finding stops' : `${stops.length} findings stop`} this build: ${stops[0]!.what}`, { findings: stops });
+  if (stops.length > 0)
+    throw new ApiError(
+      409,
+      'stopped',
+      `${stops.length === 1 ? 'one finding stops' : `${stops.length} findings stop`} this build: ${stops[0]!.what}`,
+      { findings: stops },
+    );
 }
 
 function snapshot(facts: Facts, settings: Settings): BuildSnapshot {
@@ -147,5 +192,7 @@ function snapshot(facts: Facts, settings: Settings): BuildSnapshot {
 
 function changedKeys(before: BuildSnapshot, now: BuildSnapshot): string[] {
   const old = new Map(before.settings.map((setting) => [setting.key, setting.value]));
-  return now.settings.filter((setting) => old.get(setting.key) !== setting.value).map((setting) => setting.key);
+  return now.settings
+    .filter((setting) => old.get(setting.key) !== setting.value)
+    .map((setting) => setting.key);
 }

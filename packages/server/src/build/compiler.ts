@@ -96,7 +96,11 @@ export function startCompiler(workerFile: URL): Compiler {
  * three times what it saves, so its process keeps to V8's baseline compiler (figures in docs/decisions).
  */
 function warmUp(workerFile: URL): Warm {
-  const worker = fork(workerFile, { execArgv: ['--liftoff-only'], serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+  const worker = fork(workerFile, {
+    execArgv: ['--liftoff-only'],
+    serialization: 'advanced',
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  });
   const ready = new Promise<void>((resolve) => {
     worker.on('message', (message) => {
       if (message === 'warm') resolve();

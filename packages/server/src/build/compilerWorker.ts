@@ -10,12 +10,21 @@ export type Answer =
   | { id: number; log: string; failed: true };
 
 /** Runs one tool to its end. The call blocks this thread; only ending the process cancels it. */
-function run(tool: string[], files: Record<string, string | Uint8Array>): { log: string; out?: Record<string, unknown> } {
+function run(
+  tool: string[],
+  files: Record<string, string | Uint8Array>,
+): { log: string; out?: Record<string, unknown> } {
   const heard: string[] = [];
   const decoder = new TextDecoder();
-  const listen = (bytes: Uint8Array | null) => void (bytes && heard.push(decoder.decode(bytes, { stream: true })));
+  const listen = (bytes: Uint8Array | null) =>
+    void (bytes && heard.push(decoder.decode(bytes, { stream: true })));
   try {
-    const out = runLLVM(tool, files, { synchronously: true, decodeASCII: false, stdout: listen, stderr: listen }) as Record<string, unknown>;
+    const out = runLLVM(tool, files, {
+      synchronously: true,
+      decodeASCII: false,
+      stdout: listen,
+      stderr: listen,
+    }) as Record<string, unknown>;
     return { log: heard.join(''), out };
   } catch (error) {
     const text = heard.join('');
@@ -33,7 +42,12 @@ function answer(task: Task): Answer {
   const code = out?.['lantern.wasm'];
   const map = out?.['lantern.map'];
   if (!(code instanceof Uint8Array)) return { id: task.id, log, failed: true };
-  return { id: task.id, log, code, map: map instanceof Uint8Array ? new TextDecoder().decode(map) : String(map) };
+  return {
+    id: task.id,
+    log,
+    code,
+    map: map instanceof Uint8Array ? new TextDecoder().decode(map) : String(map),
+  };
 }
 
 process.on('message', (task: Task) => process.send!(answer(task)));

@@ -20,17 +20,27 @@ export async function buildCommand({ words, root, data }: Call): Promise<number>
   const { facts } = read;
   const settings = derive(facts);
   const stops = check(facts, settings).filter((finding) => finding.severity === 'stop');
-  const tell = (result: Record<string, unknown>, lines: string[]) => console.log(flags.has('json') ? JSON.stringify(result) : lines.join('\n'));
+  const tell = (result: Record<string, unknown>, lines: string[]) =>
+    console.log(flags.has('json') ? JSON.stringify(result) : lines.join('\n'));
   if (stops.length > 0) {
-    tell({ stopped: stops }, stops.map((stop) => `STOP  ${stop.id}: ${stop.what} ${stop.why}`));
+    tell(
+      { stopped: stops },
+      stops.map((stop) => `STOP  ${stop.id}: ${stop.what} ${stop.why}`),
+    );
     return EXIT.stopped;
   }
 
   const at = paths(root, data);
   const input = buildInput(facts, settings, await loadKitSources(root, facts.kit.id));
   const compiler = startCompiler(at.compilerWorker);
-  const progress = ({ done, total, doing }: { done: number; total: number; doing: string }) => void (flags.has('json') || console.error(`${done}/${total} ${doing}`));
-  const outcome = await buildImage(input, { compiler, cache: folderStore(at.objects), signal: new AbortController().signal, progress }).finally(() => compiler.close());
+  const progress = ({ done, total, doing }: { done: number; total: number; doing: string }) =>
+    void (flags.has('json') || console.error(`${done}/${total} ${doing}`));
+  const outcome = await buildImage(input, {
+    compiler,
+    cache: folderStore(at.objects),
+    signal: new AbortController().signal,
+    progress,
+  }).finally(() => compiler.close());
 
   await mkdir(out, { recursive: true });
   for (const file of input.generated) await writeFile(join(out, file.path), textOf(file));
@@ -47,7 +57,9 @@ async function finish(
 ): Promise<number> {
   if ('failed' in outcome) {
     const { file, line, message, key } = outcome.failed;
-    tell({ failed: outcome.failed }, [`FAILED  ${file}:${line}: ${message}${key ? ` (setting ${key})` : ''}`]);
+    tell({ failed: outcome.failed }, [
+      `FAILED  ${file}:${line}: ${message}${key ? ` (setting ${key})` : ''}`,
+    ]);
     return EXIT.stopped;
   }
   const imagePath = join(out, `${name}.bin`);

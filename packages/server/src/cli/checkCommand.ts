@@ -8,10 +8,19 @@ export async function checkCommand({ words, root }: Call): Promise<number> {
   const read = await readMachine(root, rest[0] ?? '');
   if ('problems' in read) return badInput(read.problems.join('\n'));
   const findings = check(read.facts, derive(read.facts));
-  console.log(flags.has('json') ? JSON.stringify({ findings }) : findings.map(inWords).join('\n\n') || 'Nothing to settle.');
+  console.log(
+    flags.has('json')
+      ? JSON.stringify({ findings })
+      : findings.map(inWords).join('\n\n') || 'Nothing to settle.',
+  );
   return findings.some((finding) => finding.severity === 'stop') ? EXIT.stopped : EXIT.fine;
 }
 
 function inWords(finding: Finding): string {
-  return [`${finding.severity.toUpperCase()}  ${finding.id}  (${finding.subject.id})`, `  ${finding.what}`, `  ${finding.why}`, ...finding.evidence.map((line) => `    ${line}`)].join('\n');
+  return [
+    `${finding.severity.toUpperCase()}  ${finding.id}  (${finding.subject.id})`,
+    `  ${finding.what}`,
+    `  ${finding.why}`,
+    ...finding.evidence.map((line) => `    ${line}`),
+  ].join('\n');
 }

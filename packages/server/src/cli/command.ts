@@ -11,7 +11,10 @@ export interface Call {
 export type Command = (call: Call) => Promise<number>;
 
 /** Words parted into flags (`--json`), values (`--out DIR`) and the rest. */
-export function readWords(words: string[], withValue: string[] = []): { flags: Set<string>; values: Map<string, string>; rest: string[] } {
+export function readWords(
+  words: string[],
+  withValue: string[] = [],
+): { flags: Set<string>; values: Map<string, string>; rest: string[] } {
   const flags = new Set<string>();
   const values = new Map<string, string>();
   const rest: string[] = [];

@@ -7,8 +7,14 @@ import type { Command } from './command.js';
 import { serveCommand } from './serveCommand.js';
 
 const COMMANDS: Record<string, { usage: string; run: Command }> = {
-  demo: { usage: 'demo [--port N]             the product with demo data', run: serveCommand({ demo: true, folder: 'demo', port: 4620 }) },
-  start: { usage: 'start [--port N]            the product with your own data', run: serveCommand({ demo: false, folder: 'own', port: 4621 }) },
+  demo: {
+    usage: 'demo [--port N]             the product with demo data',
+    run: serveCommand({ demo: true, folder: 'demo', port: 4620 }),
+  },
+  start: {
+    usage: 'start [--port N]            the product with your own data',
+    run: serveCommand({ demo: false, folder: 'own', port: 4621 }),
+  },
   check: { usage: 'check FILE [--json]         findings for a machine file', run: checkCommand },
   build: { usage: 'build FILE --out DIR [--json]  firmware files, image, sizes and log', run: buildCommand },
   calc: { usage: 'calc NAME JSON | --list     one calculation', run: calcCommand },
@@ -19,7 +25,13 @@ const [name = '', ...words] = process.argv.slice(2);
 const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
 if (!command) {
   if (name) console.error(`there is no command "${name}"`);
-  console.error(['usage:', ...Object.values(COMMANDS).map((entry) => `  ./jolly ${entry.usage}`), '  ./jolly test                        all checks and tests'].join('\n'));
+  console.error(
+    [
+      'usage:',
+      ...Object.values(COMMANDS).map((entry) => `  ./jolly ${entry.usage}`),
+      '  ./jolly test                        all checks and tests',
+    ].join('\n'),
+  );
   process.exitCode = 2;
 } else {
   const data = process.env['JOLLY_DATA'] ?? join(root, 'data');

@@ -3,15 +3,26 @@ import { start } from '../start.js';
 import { badInput, type Command, EXIT, readWords } from './command.js';
 
 /** Serves until it is told to end. */
-export function serveCommand({ demo, folder, port: usual }: { demo: boolean; folder: string; port: number }): Command {
+export function serveCommand({
+  demo,
+  folder,
+  port: usual,
+}: {
+  demo: boolean;
+  folder: string;
+  port: number;
+}): Command {
   return async ({ words, root, data }) => {
     const { values } = readWords(words, ['port']);
     const port = Number(values.get('port') ?? usual);
-    if (!Number.isInteger(port) || port < 0 || port > 65535) return badInput('--port must be a whole number from 0 to 65535');
+    if (!Number.isInteger(port) || port < 0 || port > 65535)
+      return badInput('--port must be a whole number from 0 to 65535');
     try {
       const started = await start({ root, data: join(data, folder), port, demo });
       console.log(`Jolly Cog is at ${started.address}  (end it with Ctrl-C)`);
-      await new Promise((resolve) => ['SIGINT', 'SIGTERM'].forEach((signal) => process.once(signal, resolve)));
+      await new Promise((resolve) =>
+        ['SIGINT', 'SIGTERM'].forEach((signal) => process.once(signal, resolve)),
+      );
       await started.stop();
       return EXIT.fine;
     } catch (error) {

@@ -36,13 +36,20 @@ const DAY_MS = 86_400_000;
 
 /** Puts the demo's machines and their history where they are not yet; what is there stays as it is. */
 export async function layDemo(context: Context): Promise<void> {
-  const read = readYaml<History>(await readFile(join(context.root, 'catalogue/history.yaml'), 'utf8'), historySchema);
+  const read = readYaml<History>(
+    await readFile(join(context.root, 'catalogue/history.yaml'), 'utf8'),
+    historySchema,
+  );
   if ('problems' in read) throw new Error(`catalogue/history.yaml: ${JSON.stringify(read.problems[0])}`);
   for (const machine of await loadDemoMachines(context.root)) {
     await context.db.transaction(async (inside) => {
       if (!(await addMachine(inside, machine, context.now()))) return;
       for (const { days_ago: daysAgo, kind, summary } of read.value.machines[machine.id] ?? []) {
-        await addEntry(inside, machine.id, { at: new Date(context.now().getTime() - daysAgo * DAY_MS), kind, summary });
+        await addEntry(inside, machine.id, {
+          at: new Date(context.now().getTime() - daysAgo * DAY_MS),
+          kind,
+          summary,
+        });
       }
     });
   }

@@ -5,12 +5,20 @@ import { type Catalogue, type Machine, readCatalogue, readMachineFile } from '@j
 /** Reads boards, chips, parts and kits from the installed files. A mistake in one is a mistake of ours: it throws. */
 export async function loadCatalogue(root: string): Promise<Catalogue> {
   const folders = ['boards', 'chips', 'parts'].map((name) => join(root, 'catalogue', name));
-  const paths = (await Promise.all(folders.map(async (folder) => (await readdir(folder)).map((name) => join(folder, name))))).flat();
+  const paths = (
+    await Promise.all(
+      folders.map(async (folder) => (await readdir(folder)).map((name) => join(folder, name))),
+    )
+  ).flat();
   paths.push(join(root, 'packages/firmware/lantern/kit.yaml'));
-  const files = await Promise.all(paths.sort().map(async (path) => ({ path, text: await readFile(path, 'utf8') })));
+  const files = await Promise.all(
+    paths.sort().map(async (path) => ({ path, text: await readFile(path, 'utf8') })),
+  );
   const { catalogue, problems } = readCatalogue(files);
   if (problems.length > 0) {
-    throw new Error(`catalogue: ${problems.map((p) => `${p.file}:${p.line}:${p.column} ${p.path}: ${p.message}`).join('\n')}`);
+    throw new Error(
+      `catalogue: ${problems.map((p) => `${p.file}:${p.line}:${p.column} ${p.path}: ${p.message}`).join('\n')}`,
+    );
   }
   return catalogue;
 }
@@ -19,7 +27,14 @@ export async function loadCatalogue(root: string): Promise<Catalogue> {
 export async function loadKitSources(root: string, kitId: string): Promise<Map<string, string>> {
   const folder = join(root, 'packages/firmware', kitId, 'src');
   const names = (await readdir(folder)).filter((name) => /\.[ch]$/.test(name)).sort();
-  return new Map(await Promise.all(names.map(async (name): Promise<[string, string]> => [name, await readFile(join(folder, name), 'utf8')])));
+  return new Map(
+    await Promise.all(
+      names.map(async (name): Promise<[string, string]> => [
+        name,
+        await readFile(join(folder, name), 'utf8'),
+      ]),
+    ),
+  );
 }
 
 /** The demo's machines. */

@@ -15,10 +15,12 @@ export interface StoredBoard {
 }
 
 export async function findBoard(db: Db, machine: string): Promise<StoredBoard | undefined> {
-  const [row] = await db.query<{ image_hash: string | null; store: string; names_taken: string[]; card: StoredCard | null }>(
-    'select image_hash, store, names_taken, card from board where machine = $1',
-    [machine],
-  );
+  const [row] = await db.query<{
+    image_hash: string | null;
+    store: string;
+    names_taken: string[];
+    card: StoredCard | null;
+  }>('select image_hash, store, names_taken, card from board where machine = $1', [machine]);
   return row && { imageHash: row.image_hash, store: row.store, namesTaken: row.names_taken, card: row.card };
 }
 
@@ -26,6 +28,12 @@ export async function saveBoard(db: Db, machine: string, board: StoredBoard): Pr
   await db.query(
     `insert into board (machine, image_hash, store, names_taken, card) values ($1, $2, $3, $4, $5)
      on conflict (machine) do update set image_hash = $2, store = $3, names_taken = $4, card = $5`,
-    [machine, board.imageHash, board.store, JSON.stringify(board.namesTaken), board.card && JSON.stringify(board.card)],
+    [
+      machine,
+      board.imageHash,
+      board.store,
+      JSON.stringify(board.namesTaken),
+      board.card && JSON.stringify(board.card),
+    ],
   );
 }

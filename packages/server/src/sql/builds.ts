@@ -53,28 +53,30 @@ function stored(row: Row): Build {
   } as Build;
 }
 
-export async function addBuild(db: Db, build: { id: string; machine: string; version: number; at: Date; input: BuildSnapshot }): Promise<void> {
-  await db.query(`insert into build (id, machine, machine_version, state, started_at, input) values ($1, $2, $3, 'running', $4, $5)`, [
-    build.id,
-    build.machine,
-    build.version,
-    build.at,
-    JSON.stringify(build.input),
-  ]);
+export async function addBuild(
+  db: Db,
+  build: { id: string; machine: string; version: number; at: Date; input: BuildSnapshot },
+): Promise<void> {
+  await db.query(
+    `insert into build (id, machine, machine_version, state, started_at, input) values ($1, $2, $3, 'running', $4, $5)`,
+    [build.id, build.machine, build.version, build.at, JSON.stringify(build.input)],
+  );
 }
 
 export async function endBuild(
   db: Db,
   id: string,
-  end: { state: 'done' | 'failed' | 'cancelled'; at: Date; log: string; result?: DoneResult | { failed: Diagnostic } },
+  end: {
+    state: 'done' | 'failed' | 'cancelled';
+    at: Date;
+    log: string;
+    result?: DoneResult | { failed: Diagnostic };
+  },
 ): Promise<void> {
-  await db.query(`update build set state = $2, ended_at = $3, log = $4, result = $5 where id = $1 and state = 'running'`, [
-    id,
-    end.state,
-    end.at,
-    end.log,
-    end.result ? JSON.stringify(end.result) : null,
-  ]);
+  await db.query(
+    `update build set state = $2, ended_at = $3, log = $4, result = $5 where id = $1 and state = 'running'`,
+    [id, end.state, end.at, end.log, end.result ? JSON.stringify(end.result) : null],
+  );
 }
 
 export async function findBuild(db: Db, id: string): Promise<Build | undefined> {
@@ -91,11 +93,19 @@ export async function buildInputOf(db: Db, id: string): Promise<BuildSnapshot | 
 }
 
 export async function listBuilds(db: Db, machine: string, limit: number): Promise<Build[]> {
-  return (await db.query<Row>(`select ${COLUMNS} from build where machine = $1 order by started_at desc limit $2`, [machine, limit])).map(stored);
+  return (
+    await db.query<Row>(`select ${COLUMNS} from build where machine = $1 order by started_at desc limit $2`, [
+      machine,
+      limit,
+    ])
+  ).map(stored);
 }
 
 /** The newest build of a machine that ended well, with what it was made from. */
-export async function lastDone(db: Db, machine: string): Promise<{ build: Build; input: BuildSnapshot } | undefined> {
+export async function lastDone(
+  db: Db,
+  machine: string,
+): Promise<{ build: Build; input: BuildSnapshot } | undefined> {
   const [row] = await db.query<Row & { input: BuildSnapshot }>(
     `select ${COLUMNS}, input from build where machine = $1 and state = 'done' order by started_at desc limit 1`,
     [machine],
@@ -105,5 +115,8 @@ export async function lastDone(db: Db, machine: string): Promise<{ build: Build;
 
 /** Builds that ran when the server went down; they are marked so and returned. */
 export async function interruptRunning(db: Db, at: Date): Promise<{ id: string; machine: string }[]> {
-  return db.query(`update build set state = 'interrupted', ended_at = $1 where state = 'running' returning id, machine`, [at]);
+  return db.query(
+    `update build set state = 'interrupted', ended_at = $1 where state = 'running' returning id, machine`,
+    [at],
+  );
 }

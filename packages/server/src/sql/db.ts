@@ -12,7 +12,8 @@ export interface Db {
 
 function over(connection: PGlite | Transaction, lite: PGlite): Db {
   return {
-    query: async <Row>(sql: string, values: unknown[] = []) => (await connection.query<Row>(sql, values)).rows,
+    query: async <Row>(sql: string, values: unknown[] = []) =>
+      (await connection.query<Row>(sql, values)).rows,
     transaction: (run) => lite.transaction((inner) => run(over(inner, lite))),
     close: () => lite.close(),
   };
@@ -37,7 +38,9 @@ export async function openDb(folder: string, migrations: string, template?: stri
 
 async function migrate(lite: PGlite, folder: string): Promise<void> {
   await lite.exec('create table if not exists migration (name text primary key)');
-  const done = new Set((await lite.query<{ name: string }>('select name from migration')).rows.map((row) => row.name));
+  const done = new Set(
+    (await lite.query<{ name: string }>('select name from migration')).rows.map((row) => row.name),
+  );
   const pending = (await readdir(folder)).filter((name) => name.endsWith('.sql') && !done.has(name)).sort();
   if (pending.length === 0) return;
   await lite.transaction(async (inside) => {

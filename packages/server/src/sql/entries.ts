@@ -11,7 +11,11 @@ export interface Entry {
   detail: Record<string, unknown>;
 }
 
-export async function addEntry(db: Db, machine: string, entry: { at: Date; kind: EntryKind; summary: string; detail?: Record<string, unknown> }): Promise<void> {
+export async function addEntry(
+  db: Db,
+  machine: string,
+  entry: { at: Date; kind: EntryKind; summary: string; detail?: Record<string, unknown> },
+): Promise<void> {
   await db.query('insert into entry (machine, at, kind, summary, detail) values ($1, $2, $3, $4, $5)', [
     machine,
     entry.at,
@@ -22,7 +26,13 @@ export async function addEntry(db: Db, machine: string, entry: { at: Date; kind:
 }
 
 export async function listEntries(db: Db, machine: string, limit: number): Promise<Entry[]> {
-  const rows = await db.query<{ id: string | number; at: Date; kind: EntryKind; summary: string; detail: Record<string, unknown> }>(
+  const rows = await db.query<{
+    id: string | number;
+    at: Date;
+    kind: EntryKind;
+    summary: string;
+    detail: Record<string, unknown>;
+  }>(
     'select id, at, kind, summary, detail from entry where machine = $1 order by at desc, id desc limit $2',
     [machine, limit],
   );

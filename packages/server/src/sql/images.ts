@@ -8,7 +8,11 @@ export interface StoredImage {
 }
 
 export async function addImage(db: Db, image: StoredImage): Promise<void> {
-  await db.query('insert into image (hash, bytes, header) values ($1, $2, $3) on conflict do nothing', [image.hash, image.bytes, JSON.stringify(image.header)]);
+  await db.query('insert into image (hash, bytes, header) values ($1, $2, $3) on conflict do nothing', [
+    image.hash,
+    image.bytes,
+    JSON.stringify(image.header),
+  ]);
 }
 
 export async function findImage(db: Db, hash: string): Promise<StoredImage | undefined> {

@@ -9,22 +9,34 @@ export interface Proof {
   at: string;
 }
 
-export async function addProof(db: Db, machine: string, proof: Omit<Proof, 'at'> & { at: Date }): Promise<void> {
-  await db.query('insert into proof (machine, step, image_hash, outcome, evidence, at) values ($1, $2, $3, $4, $5, $6)', [
-    machine,
-    proof.step,
-    proof.imageHash,
-    proof.outcome,
-    JSON.stringify(proof.evidence),
-    proof.at,
-  ]);
+export async function addProof(
+  db: Db,
+  machine: string,
+  proof: Omit<Proof, 'at'> & { at: Date },
+): Promise<void> {
+  await db.query(
+    'insert into proof (machine, step, image_hash, outcome, evidence, at) values ($1, $2, $3, $4, $5, $6)',
+    [machine, proof.step, proof.imageHash, proof.outcome, JSON.stringify(proof.evidence), proof.at],
+  );
 }
 
 /** The newest proof of each step that was made with this image. */
 export async function proofsOf(db: Db, machine: string, imageHash: string): Promise<Proof[]> {
-  const rows = await db.query<{ step: string; image_hash: string; outcome: Proof['outcome']; evidence: string[]; at: Date }>(
+  const rows = await db.query<{
+    step: string;
+    image_hash: string;
+    outcome: Proof['outcome'];
+    evidence: string[];
+    at: Date;
+  }>(
     'select distinct on (step) step, image_hash, outcome, evidence, at from proof where machine = $1 and image_hash = $2 order by step, at desc, id desc',
     [machine, imageHash],
   );
-  return rows.map((row) => ({ step: row.step, imageHash: row.image_hash, outcome: row.outcome, evidence: row.evidence, at: row.at.toISOString() }));
+  return rows.map((row) => ({
+    step: row.step,
+    imageHash: row.image_hash,
+    outcome: row.outcome,
+    evidence: row.evidence,
+    at: row.at.toISOString(),
+  }));
 }

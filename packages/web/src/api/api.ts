@@ -1,5 +1,15 @@
 import type { CardOutcome } from '@jolly/bench';
-import type { Catalogue, Diagnostic, Finding, GeneratedFile, ImageHeader, Machine, ProofStep, Severity, Sizes } from '@jolly/core';
+import type {
+  Catalogue,
+  Diagnostic,
+  Finding,
+  GeneratedFile,
+  ImageHeader,
+  Machine,
+  ProofStep,
+  Severity,
+  Sizes,
+} from '@jolly/core';
 
 /** An answer of the server that is not a success, in its own words. */
 export class ApiProblem extends Error {
@@ -74,7 +84,13 @@ export interface Entry {
   at: string;
   kind: 'note' | 'settings' | 'build' | 'flash' | 'proof' | 'calibration';
   summary: string;
-  detail: { buildId?: string; imageHash?: string; changed?: string[]; evidence?: string[]; outcome?: CardOutcome };
+  detail: {
+    buildId?: string;
+    imageHash?: string;
+    changed?: string[];
+    evidence?: string[];
+    outcome?: CardOutcome;
+  };
 }
 export interface Proofs {
   imageHash: string | null;
@@ -85,11 +101,20 @@ export interface Proofs {
 async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
   const reply = await fetch(`/api${path}`, {
     method,
-    ...(body !== undefined && { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+    ...(body !== undefined && {
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    }),
   });
-  const answer = (await reply.json().catch(() => ({}))) as { error?: { code: string; message: string; path?: string } };
+  const answer = (await reply.json().catch(() => ({}))) as {
+    error?: { code: string; message: string; path?: string };
+  };
   if (reply.ok) return answer as T;
-  const { code = 'unreachable', message = `the server answered ${reply.status}`, ...more } = answer.error ?? {};
+  const {
+    code = 'unreachable',
+    message = `the server answered ${reply.status}`,
+    ...more
+  } = answer.error ?? {};
   throw new ApiProblem(reply.status, code, message, more);
 }
 
@@ -99,7 +124,8 @@ export const api = {
   machines: () => call<Plate[]>('GET', '/machines'),
   machine: (id: string) => call<StoredMachine>('GET', `/machines/${id}`),
   addMachine: (file: string) => call<StoredMachine>('POST', '/machines', { file }),
-  saveMachine: (machine: Machine, version: number) => call<StoredMachine>('PUT', `/machines/${machine.id}`, { machine, version }),
+  saveMachine: (machine: Machine, version: number) =>
+    call<StoredMachine>('PUT', `/machines/${machine.id}`, { machine, version }),
   entries: (id: string) => call<Entry[]>('GET', `/machines/${id}/entries`),
   builds: (id: string) => call<Build[]>('GET', `/machines/${id}/builds`),
   startBuild: (id: string) => call<Build>('POST', `/machines/${id}/builds`),
@@ -107,11 +133,14 @@ export const api = {
   buildLog: (buildId: string) => call<{ log: string }>('GET', `/builds/${buildId}/log`),
   buildInput: (buildId: string) => call<BuildInput>('GET', `/builds/${buildId}/input`),
   board: (id: string) => call<StoredBoard>('GET', `/machines/${id}/board`),
-  putCard: (id: string, card: StoredCard | null) => call<StoredBoard>('PUT', `/machines/${id}/board/card`, { card }),
+  putCard: (id: string, card: StoredCard | null) =>
+    call<StoredBoard>('PUT', `/machines/${id}/board/card`, { card }),
   putStore: (id: string, store: string) => call<unknown>('PUT', `/machines/${id}/board/store`, { store }),
-  flash: (id: string) => call<{ outcome: CardOutcome; board: StoredBoard }>('POST', `/machines/${id}/flashes`),
+  flash: (id: string) =>
+    call<{ outcome: CardOutcome; board: StoredBoard }>('POST', `/machines/${id}/flashes`),
   flashes: (id: string) => call<Flash[]>('GET', `/machines/${id}/flashes`),
   proofs: (id: string) => call<Proofs>('GET', `/machines/${id}/proofs`),
-  prove: (id: string, step: string, outcome: Proof['outcome'], evidence: string[]) => call<Proofs>('POST', `/machines/${id}/proofs`, { step, outcome, evidence }),
+  prove: (id: string, step: string, outcome: Proof['outcome'], evidence: string[]) =>
+    call<Proofs>('POST', `/machines/${id}/proofs`, { step, outcome, evidence }),
   image: async (hash: string) => new Uint8Array(await (await fetch(`/api/images/${hash}`)).arrayBuffer()),
 };

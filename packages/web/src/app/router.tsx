@@ -24,10 +24,21 @@ export const router = createBrowserRouter([
       { path: '*', element: <Navigate to=".." replace /> },
     ],
   },
-  { path: '*', element: <Whole title="There is nothing here" text="This address leads to no machine and no station." back /> },
+  {
+    path: '*',
+    element: (
+      <Whole title="There is nothing here" text="This address leads to no machine and no station." back />
+    ),
+  },
 ]);
 
 function Broken() {
   const error = useRouteError();
-  return <Whole title="Something broke in this page" text={error instanceof Error ? error.message : 'Load the page again; what was saved is saved.'} back />;
+  return (
+    <Whole
+      title="Something broke in this page"
+      text={error instanceof Error ? error.message : 'Load the page again; what was saved is saved.'}
+      back
+    />
+  );
 }

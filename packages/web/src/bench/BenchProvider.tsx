@@ -2,14 +2,27 @@ import type { PlantView } from '@jolly/bench';
 import { fromBase64, toBase64 } from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { proxy, type Remote, wrap } from 'comlink';
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { api } from '../api/api';
 import { useTape } from '../app/tape/tape';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Answer, type AskQueue, askQueue } from './askQueue';
 import type { BenchNews, BenchWorker, Pace } from './benchWorker';
 
-export type Power = { state: 'off' } | { state: 'starting' } | { state: 'on'; imageHash: string | null; silent?: string } | { state: 'held'; by: string };
+export type Power =
+  | { state: 'off' }
+  | { state: 'starting' }
+  | { state: 'on'; imageHash: string | null; silent?: string }
+  | { state: 'held'; by: string };
 
 export interface BenchControl {
   power: Power;
@@ -61,7 +74,10 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   const hear = useCallback(
     ({ lines, view, nowS, store }: BenchNews) => {
       setNews({ view, nowS });
-      if (store) void api.putStore(machineId, toBase64(store)).then(() => client.invalidateQueries({ queryKey: ['board', machineId] }));
+      if (store)
+        void api
+          .putStore(machineId, toBase64(store))
+          .then(() => client.invalidateQueries({ queryKey: ['board', machineId] }));
       if (lines.length === 0) return;
       write('heard', ...lines);
       for (const line of lines) queue.current?.hear(line);
@@ -95,15 +111,32 @@ export function BenchProvider({ children }: { children: ReactNode }) {
     setPaceState(wanted);
     void worker.current?.remote.setPace(wanted);
   }, []);
-  const ask = useCallback((line: string) => queue.current?.ask(line) ?? Promise.resolve({ lines: [], problem: 'the power is off' }), []);
+  const ask = useCallback(
+    (line: string) => queue.current?.ask(line) ?? Promise.resolve({ lines: [], problem: 'the power is off' }),
+    [],
+  );
   const stop = useCallback(() => {
     write('sent', 'M112');
     void worker.current?.remote.send('M112');
   }, [write]);
-  const hold = useCallback((partId: string, held: boolean) => void worker.current?.remote.hold(partId, held), []);
+  const hold = useCallback(
+    (partId: string, held: boolean) => void worker.current?.remote.hold(partId, held),
+    [],
+  );
 
   const control = useMemo(
-    (): BenchControl => ({ power, ...(news && { view: news.view }), nowS: news?.nowS ?? 0, pace, setPace, powerOn, powerOff, ask, stop, hold }),
+    (): BenchControl => ({
+      power,
+      ...(news && { view: news.view }),
+      nowS: news?.nowS ?? 0,
+      pace,
+      setPace,
+      powerOn,
+      powerOff,
+      ask,
+      stop,
+      hold,
+    }),
     [power, news, pace, setPace, powerOn, powerOff, ask, stop, hold],
   );
   return <BenchContext value={control}>{children}</BenchContext>;

@@ -40,7 +40,12 @@ function pulse(report: (news: BenchNews) => void): void {
 }
 
 const worker = {
-  async powerOn(machine: Machine, catalogue: Catalogue, state: BoardState, report: (news: BenchNews) => void): Promise<{ silent?: string }> {
+  async powerOn(
+    machine: Machine,
+    catalogue: Catalogue,
+    state: BoardState,
+    report: (news: BenchNews) => void,
+  ): Promise<{ silent?: string }> {
     worker.powerOff();
     const resolved = resolve(machine, catalogue);
     if ('problems' in resolved) return { silent: resolved.problems[0]!.message };

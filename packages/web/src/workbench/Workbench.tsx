@@ -1,4 +1,17 @@
-import { applyEdits, type Board, type Catalogue, type Chip, type Edit, type Facts, type Finding, type GeneratedFile, type Kit, type Machine, resolve, type Setting } from '@jolly/core';
+import {
+  applyEdits,
+  type Board,
+  type Catalogue,
+  type Chip,
+  type Edit,
+  type Facts,
+  type Finding,
+  type GeneratedFile,
+  type Kit,
+  type Machine,
+  resolve,
+  type Setting,
+} from '@jolly/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react';
@@ -53,7 +66,17 @@ function coreWorker(catalogue: Catalogue): Remote<CoreWorker> {
 }
 
 /** One machine with everything that follows from it, and the way to change it. */
-export function WorkbenchProvider({ id, children, waiting, failed }: { id: string; children: ReactNode; waiting: ReactNode; failed: (why: string) => ReactNode }) {
+export function WorkbenchProvider({
+  id,
+  children,
+  waiting,
+  failed,
+}: {
+  id: string;
+  children: ReactNode;
+  waiting: ReactNode;
+  failed: (why: string) => ReactNode;
+}) {
   const client = useQueryClient();
   const { write } = useTape();
   const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
@@ -83,7 +106,8 @@ export function WorkbenchProvider({ id, children, waiting, failed }: { id: strin
         void client.invalidateQueries({ queryKey: ['machines'] });
         return undefined;
       } catch (error) {
-        if (error instanceof ApiProblem && error.code === 'stale') await client.invalidateQueries({ queryKey: ['machine', id] });
+        if (error instanceof ApiProblem && error.code === 'stale')
+          await client.invalidateQueries({ queryKey: ['machine', id] });
         return (error as Error).message;
       }
     },
@@ -135,7 +159,12 @@ export function WorkbenchProvider({ id, children, waiting, failed }: { id: strin
 
   const bench = useMemo((): Workbench | { problem: string } | undefined => {
     if (!stored.data || !catalogue.data || !consequences.data) return undefined;
-    if ('problems' in consequences.data) return { problem: consequences.data.problems.map((problem) => `${problem.path}: ${problem.message}`).join('; ') };
+    if ('problems' in consequences.data)
+      return {
+        problem: consequences.data.problems
+          .map((problem) => `${problem.path}: ${problem.message}`)
+          .join('; '),
+      };
     const resolved = resolve(stored.data.machine, catalogue.data);
     if ('problems' in resolved) return { problem: resolved.problems[0]!.message };
     const { settings, findings, files } = consequences.data;
@@ -159,7 +188,19 @@ export function WorkbenchProvider({ id, children, waiting, failed }: { id: strin
       showPreview,
       dropPreview,
     };
-  }, [stored.data, catalogue.data, consequences.data, change, undo, redo, past.length, undone.length, preview, showPreview, dropPreview]);
+  }, [
+    stored.data,
+    catalogue.data,
+    consequences.data,
+    change,
+    undo,
+    redo,
+    past.length,
+    undone.length,
+    preview,
+    showPreview,
+    dropPreview,
+  ]);
 
   const error = stored.error ?? catalogue.error ?? consequences.error;
   if (error) return failed(error.message);

@@ -1,8 +1,20 @@
-import { type Catalogue, check, derive, type Finding, type GeneratedFile, type Machine, type Problem, resolve, type Setting, write } from '@jolly/core';
+import {
+  type Catalogue,
+  check,
+  derive,
+  type Finding,
+  type GeneratedFile,
+  type Machine,
+  type Problem,
+  resolve,
+  type Setting,
+  write,
+} from '@jolly/core';
 import { expose } from 'comlink';
 
 /** What follows from a machine: computed away from the interface, so that typing never waits for it. */
-export type Consequences = { settings: Setting[]; findings: Finding[]; files: GeneratedFile[] } | { problems: Problem[] };
+export type Consequences =
+  { settings: Setting[]; findings: Finding[]; files: GeneratedFile[] } | { problems: Problem[] };
 
 let catalogue: Catalogue | undefined;
 
@@ -14,7 +26,11 @@ const worker = {
     const resolved = resolve(machine, catalogue!);
     if ('problems' in resolved) return resolved;
     const settings = derive(resolved.facts);
-    return { settings: [...settings.values()], findings: check(resolved.facts, settings), files: write(resolved.facts, settings) };
+    return {
+      settings: [...settings.values()],
+      findings: check(resolved.facts, settings),
+      files: write(resolved.facts, settings),
+    };
   },
 };
 export type CoreWorker = typeof worker;

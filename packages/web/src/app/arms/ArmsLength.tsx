@@ -11,7 +11,17 @@ export interface ArmsStep {
 }
 
 /** One step in very large type, for hands that are busy: space goes on, backspace back, enter closes. */
-export function ArmsLength({ title, steps, open, onClose }: { title: string; steps: ArmsStep[]; open: boolean; onClose: () => void }) {
+export function ArmsLength({
+  title,
+  steps,
+  open,
+  onClose,
+}: {
+  title: string;
+  steps: ArmsStep[];
+  open: boolean;
+  onClose: () => void;
+}) {
   const [at, setAt] = useState(0);
   const step = steps[Math.min(at, steps.length - 1)];
   const go = (by: number) => setAt((now) => Math.max(0, Math.min(steps.length - 1, now + by)));
@@ -26,7 +36,13 @@ export function ArmsLength({ title, steps, open, onClose }: { title: string; ste
     [],
   );
   return (
-    <Modal opened={open} onClose={onClose} fullScreen title={title} closeButtonProps={{ 'aria-label': 'Close' }}>
+    <Modal
+      opened={open}
+      onClose={onClose}
+      fullScreen
+      title={title}
+      closeButtonProps={{ 'aria-label': 'Close' }}
+    >
       {step && (
         <div className={css.step}>
           <p className={css.count}>

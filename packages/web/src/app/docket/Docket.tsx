@@ -7,7 +7,17 @@ import css from './Docket.module.css';
 import { SEVERITY_WORD, type Slip, type SlipAction } from './slip';
 
 /** The slips to settle at a station, most serious first. `j` and `k` go through them, `enter` settles one. */
-export function Docket({ title, slips, empty, children }: { title: string; slips: Slip[]; empty: string; children?: ReactNode }) {
+export function Docket({
+  title,
+  slips,
+  empty,
+  children,
+}: {
+  title: string;
+  slips: Slip[];
+  empty: string;
+  children?: ReactNode;
+}) {
   const [at, setAt] = useState(0);
   const [refused, setRefused] = useState<string>();
   const { preview, showPreview, dropPreview, change } = useWorkbench();
@@ -63,7 +73,13 @@ export function Docket({ title, slips, empty, children }: { title: string; slips
       {slips.length === 0 && <p className={css.empty}>{empty}</p>}
       <ol className={css.slips} ref={list}>
         {slips.map((slip, index) => (
-          <li key={slip.id} className={css.slip} data-severity={slip.severity} data-chosen={index === chosen} onClick={() => setAt(index)}>
+          <li
+            key={slip.id}
+            className={css.slip}
+            data-severity={slip.severity}
+            data-chosen={index === chosen}
+            onClick={() => setAt(index)}
+          >
             <p className={css.head}>
               <b>{SEVERITY_WORD[slip.severity]}</b>
               {slip.check && <span className="figures">{slip.check}</span>}
@@ -84,7 +100,13 @@ export function Docket({ title, slips, empty, children }: { title: string; slips
             )}
             <div className={css.actions}>
               {slip.actions.map((action, position) => (
-                <Button key={action.label} size="xs" variant={position === 0 ? 'filled' : 'default'} loading={'running' in action && action.running} onClick={() => settle(action)}>
+                <Button
+                  key={action.label}
+                  size="xs"
+                  variant={position === 0 ? 'filled' : 'default'}
+                  loading={'running' in action && action.running}
+                  onClick={() => settle(action)}
+                >
                   {action.label}
                 </Button>
               ))}

@@ -13,9 +13,17 @@ export interface Slip {
   /** What settles it; the first is what `enter` does. */
   actions: SlipAction[];
 }
-export type SlipAction = { label: string } & ({ edits: Edit[] } | { go: string } | { run: () => void; running?: boolean });
+export type SlipAction = { label: string } & (
+  { edits: Edit[] } | { go: string } | { run: () => void; running?: boolean }
+);
 
-export const SEVERITY_WORD: Record<Slip['severity'], string> = { stop: 'Stop', mend: 'Mend', question: 'Question', note: 'Note', proven: 'Proven' };
+export const SEVERITY_WORD: Record<Slip['severity'], string> = {
+  stop: 'Stop',
+  mend: 'Mend',
+  question: 'Question',
+  note: 'Note',
+  proven: 'Proven',
+};
 
 /** A finding as a slip; it leads to its setting when nothing else settles it. */
 export function slipOfFinding(finding: Finding, goTo: (finding: Finding) => string): Slip {

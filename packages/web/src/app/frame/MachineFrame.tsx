@@ -1,6 +1,12 @@
 import { ActionIcon, Button, Tooltip } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
-import { IconArrowBackUp, IconArrowForwardUp, IconHandStop, IconKeyboard, IconSearch } from '@tabler/icons-react';
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconHandStop,
+  IconKeyboard,
+  IconSearch,
+} from '@tabler/icons-react';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
@@ -52,18 +58,40 @@ function Frame() {
   const proofs = useQuery({ queryKey: ['proofs', id], queryFn: () => api.proofs(id) });
   const entries = useQuery({ queryKey: ['entries', id], queryFn: () => api.entries(id) });
   const known = useMemo(
-    () => ({ builds: builds.data ?? [], board: board.data, proofs: proofs.data, entries: entries.data ?? [] }),
+    () => ({
+      builds: builds.data ?? [],
+      board: board.data,
+      proofs: proofs.data,
+      entries: entries.data ?? [],
+    }),
     [builds.data, board.data, proofs.data, entries.data],
   );
   const stations = stationTeeth({ workbench, ...known });
-  const stationFrame = useMemo(() => ({ ...known, setArmsSteps, openArms: () => setArmsOpen(true) }), [known]);
+  const stationFrame = useMemo(
+    () => ({ ...known, setArmsSteps, openArms: () => setArmsOpen(true) }),
+    [known],
+  );
   const running = bench.power.state === 'on' && bench.power.silent === undefined;
 
   const stop = () => running && bench.stop();
-  const items = useMemo(() => findables(workbench, { undo: workbench.undo, powerOn: bench.powerOn, powerOff: bench.powerOff, stop: bench.stop, tape: () => setTapeOpen(true), keys: () => setKeysOpen(true) }), [workbench, bench]);
+  const items = useMemo(
+    () =>
+      findables(workbench, {
+        undo: workbench.undo,
+        powerOn: bench.powerOn,
+        powerOff: bench.powerOff,
+        stop: bench.stop,
+        tape: () => setTapeOpen(true),
+        keys: () => setKeysOpen(true),
+      }),
+    [workbench, bench],
+  );
 
   useHotkeys([
-    ...STATIONS.map((station, index): [string, () => void] => [String(index + 1), () => void navigate(`/machines/${id}/${station.id}`)]),
+    ...STATIONS.map((station, index): [string, () => void] => [
+      String(index + 1),
+      () => void navigate(`/machines/${id}/${station.id}`),
+    ]),
     ['/', () => setPaletteOpen(true)],
     ['t', () => setTapeOpen((open) => !open)],
     ['a', () => armsSteps.length > 0 && setArmsOpen(true)],
@@ -85,7 +113,10 @@ function Frame() {
           <p>
             {workbench.board.name} rev {workbench.board.revision}
           </p>
-          <p className={css.image} data-stale={!upToDate({ workbench, builds: known.builds }) || board.data?.imageHash == null}>
+          <p
+            className={css.image}
+            data-stale={!upToDate({ workbench, builds: known.builds }) || board.data?.imageHash == null}
+          >
             {runningImage(board.data?.image, proofs.data)}
           </p>
         </div>
@@ -95,13 +126,34 @@ function Frame() {
             <span className={css.lamp} data-lit={running} aria-hidden="true" />
             {linkWord(bench.power.state, running)}
           </p>
-          <Button color="vermilion" variant={running ? 'filled' : 'default'} disabled={!running} leftSection={<IconHandStop size={20} />} onClick={stop} aria-keyshortcuts=".">
+          <Button
+            color="vermilion"
+            variant={running ? 'filled' : 'default'}
+            disabled={!running}
+            leftSection={<IconHandStop size={20} />}
+            onClick={stop}
+            aria-keyshortcuts="."
+          >
             Stop
           </Button>
           <div className={css.tools}>
-            <Tool label="Find anything ( / )" act={() => setPaletteOpen(true)} icon={<IconSearch size={20} />} />
-            <Tool label="Undo (u)" act={() => void workbench.undo()} icon={<IconArrowBackUp size={20} />} off={!workbench.canUndo} />
-            <Tool label="Do again (shift u)" act={() => void workbench.redo()} icon={<IconArrowForwardUp size={20} />} off={!workbench.canRedo} />
+            <Tool
+              label="Find anything ( / )"
+              act={() => setPaletteOpen(true)}
+              icon={<IconSearch size={20} />}
+            />
+            <Tool
+              label="Undo (u)"
+              act={() => void workbench.undo()}
+              icon={<IconArrowBackUp size={20} />}
+              off={!workbench.canUndo}
+            />
+            <Tool
+              label="Do again (shift u)"
+              act={() => void workbench.redo()}
+              icon={<IconArrowForwardUp size={20} />}
+              off={!workbench.canRedo}
+            />
             <Tool label="Keys (?)" act={() => setKeysOpen(true)} icon={<IconKeyboard size={20} />} />
             <LampSwitch />
           </div>
@@ -113,12 +165,27 @@ function Frame() {
       <TapeStrip open={tapeOpen} onToggle={() => setTapeOpen((open) => !open)} />
       <Palette items={items} open={paletteOpen} onClose={() => setPaletteOpen(false)} />
       <KeyHelp open={keysOpen} onClose={() => setKeysOpen(false)} />
-      <ArmsLength title={`${workbench.machine.name}: ${STATIONS.find((station) => station.id === at)?.title ?? ''}`} steps={armsSteps} open={armsOpen} onClose={() => setArmsOpen(false)} />
+      <ArmsLength
+        title={`${workbench.machine.name}: ${STATIONS.find((station) => station.id === at)?.title ?? ''}`}
+        steps={armsSteps}
+        open={armsOpen}
+        onClose={() => setArmsOpen(false)}
+      />
     </div>
   );
 }
 
-function Tool({ label, act, icon, off = false }: { label: string; act: () => void; icon: React.ReactNode; off?: boolean }) {
+function Tool({
+  label,
+  act,
+  icon,
+  off = false,
+}: {
+  label: string;
+  act: () => void;
+  icon: React.ReactNode;
+  off?: boolean;
+}) {
   return (
     <Tooltip label={label}>
       <ActionIcon variant="subtle" aria-label={label} onClick={act} disabled={off}>
@@ -134,7 +201,10 @@ function linkWord(state: string, running: boolean): string {
   return state === 'on' ? 'Board is silent' : 'No link';
 }
 
-function runningImage(image: { name: string; buildId: string } | undefined, proofs: { steps: unknown[]; proofs: { outcome: string }[] } | undefined): string {
+function runningImage(
+  image: { name: string; buildId: string } | undefined,
+  proofs: { steps: unknown[]; proofs: { outcome: string }[] } | undefined,
+): string {
   if (!image) return 'nothing flashed yet';
   const proven = proofs?.proofs.filter((proof) => proof.outcome === 'proven').length ?? 0;
   const all = proofs?.steps.length ?? 0;
@@ -150,16 +220,53 @@ interface Acts {
   keys: () => void;
 }
 
-function findables({ machine, kit, settings, facts, files }: ReturnType<typeof useWorkbench>, acts: Acts): Findable[] {
+function findables(
+  { machine, kit, settings, facts, files }: ReturnType<typeof useWorkbench>,
+  acts: Acts,
+): Findable[] {
   const base = `/machines/${machine.id}`;
-  const action = (id: string, title: string, hint: string, to: () => void): Findable => ({ id: `act-${id}`, kind: 'Action', title, hint, to });
+  const action = (id: string, title: string, hint: string, to: () => void): Findable => ({
+    id: `act-${id}`,
+    kind: 'Action',
+    title,
+    hint,
+    to,
+  });
   return [
-    ...STATIONS.map((station, index): Findable => ({ id: `st-${station.id}`, kind: 'Station', title: station.title, hint: `key ${index + 1}`, to: `${base}/${station.id}` })),
-    ...kit.options.map((option): Findable => ({ id: `set-${option.key.replaceAll('.', '-')}`, kind: 'Setting', title: option.label, hint: `${option.key} = ${String(settings.get(option.key)?.value)}${'unit' in option ? ` ${option.unit}` : ''}`, to: `${base}/settings?part=${PARTS.some((part) => part.id === option.part) ? option.part : 'identity'}&key=${option.key}` })),
-    ...facts.parts.map((part): Findable => ({ id: `part-${part.id}`, kind: 'Part', title: part.id, hint: part.type.name, to: `${base}/settings?part=${PARTS.some((entry) => entry.id === part.role) ? part.role : 'frame'}` })),
+    ...STATIONS.map((station, index): Findable => ({
+      id: `st-${station.id}`,
+      kind: 'Station',
+      title: station.title,
+      hint: `key ${index + 1}`,
+      to: `${base}/${station.id}`,
+    })),
+    ...kit.options.map((option): Findable => ({
+      id: `set-${option.key.replaceAll('.', '-')}`,
+      kind: 'Setting',
+      title: option.label,
+      hint: `${option.key} = ${String(settings.get(option.key)?.value)}${'unit' in option ? ` ${option.unit}` : ''}`,
+      to: `${base}/settings?part=${PARTS.some((part) => part.id === option.part) ? option.part : 'identity'}&key=${option.key}`,
+    })),
+    ...facts.parts.map((part): Findable => ({
+      id: `part-${part.id}`,
+      kind: 'Part',
+      title: part.id,
+      hint: part.type.name,
+      to: `${base}/settings?part=${PARTS.some((entry) => entry.id === part.role) ? part.role : 'frame'}`,
+    })),
     ...files
       .filter((file) => file.path.startsWith('pins_'))
-      .flatMap((file) => file.lines.filter((line) => line.key).map((line): Findable => ({ id: `pin-${line.key}`, kind: 'Pin', title: line.key!, hint: line.text.replace(/^#define \S+ /, ''), to: `${base}/settings?view=files&file=${file.path}` }))),
+      .flatMap((file) =>
+        file.lines
+          .filter((line) => line.key)
+          .map((line): Findable => ({
+            id: `pin-${line.key}`,
+            kind: 'Pin',
+            title: line.key!,
+            hint: line.text.replace(/^#define \S+ /, ''),
+            to: `${base}/settings?view=files&file=${file.path}`,
+          })),
+      ),
     action('power-on', 'Switch the power on', 'virtual bench', () => void acts.powerOn()),
     action('power-off', 'Switch the power off', 'virtual bench', acts.powerOff),
     action('stop', 'Stop the machine', 'key .', acts.stop),

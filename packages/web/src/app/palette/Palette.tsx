@@ -64,7 +64,14 @@ export function Palette({ items, open, onClose }: { items: Findable[]; open: boo
   };
 
   return (
-    <Modal opened={open} onClose={onClose} title="Find anything" size="lg" yOffset="12vh" closeButtonProps={{ 'aria-label': 'Close' }}>
+    <Modal
+      opened={open}
+      onClose={onClose}
+      title="Find anything"
+      size="lg"
+      yOffset="12vh"
+      closeButtonProps={{ 'aria-label': 'Close' }}
+    >
       <TextInput
         data-autofocus
         role="combobox"
@@ -80,14 +87,23 @@ export function Palette({ items, open, onClose }: { items: Findable[]; open: boo
       />
       <ul className={css.found} id="found" role="listbox" aria-label="Found" ref={list}>
         {found.map((item, index) => (
-          <li key={item.id} id={`found-${item.id}`} role="option" aria-selected={index === at} onClick={() => take(item)} onMouseEnter={() => setAt(index)}>
+          <li
+            key={item.id}
+            id={`found-${item.id}`}
+            role="option"
+            aria-selected={index === at}
+            onClick={() => take(item)}
+            onMouseEnter={() => setAt(index)}
+          >
             <span>{item.title}</span>
             <small>{item.hint}</small>
             <em>{item.kind}</em>
           </li>
         ))}
       </ul>
-      {found.length === 0 && <p className={css.none}>Nothing is called that. Try a part, such as “bed”, or a unit.</p>}
+      {found.length === 0 && (
+        <p className={css.none}>Nothing is called that. Try a part, such as “bed”, or a unit.</p>
+      )}
     </Modal>
   );
 }

@@ -14,7 +14,10 @@ export function TapeStrip({ open, onToggle }: { open: boolean; onToggle: () => v
   const { lines } = useTape();
   const [wanted, setWanted] = useState('');
   const list = useRef<HTMLOListElement>(null);
-  const found = useMemo(() => lines.filter((line) => line.text.toLowerCase().includes(wanted.toLowerCase())), [lines, wanted]);
+  const found = useMemo(
+    () => lines.filter((line) => line.text.toLowerCase().includes(wanted.toLowerCase())),
+    [lines, wanted],
+  );
   const shown = found.slice(-SHOWN);
   const last = lines.at(-1);
 
@@ -25,20 +28,41 @@ export function TapeStrip({ open, onToggle }: { open: boolean; onToggle: () => v
   return (
     <section className={css.tape} data-open={open} aria-label="Tape">
       <div className={css.strip}>
-        <ActionIcon variant="subtle" onClick={onToggle} aria-expanded={open} aria-label={open ? 'Let the tape down' : 'Pull the tape up'}>
+        <ActionIcon
+          variant="subtle"
+          onClick={onToggle}
+          aria-expanded={open}
+          aria-label={open ? 'Let the tape down' : 'Pull the tape up'}
+        >
           {open ? <IconChevronDown size={18} /> : <IconChevronUp size={18} />}
         </ActionIcon>
         <span className={css.name}>Tape</span>
-        {!open && <span className={css.last}>{last ? `${MARK[last.kind]}  ${last.text}` : 'Nothing has happened in this window yet.'}</span>}
+        {!open && (
+          <span className={css.last}>
+            {last ? `${MARK[last.kind]}  ${last.text}` : 'Nothing has happened in this window yet.'}
+          </span>
+        )}
         {open && (
           <>
-            <TextInput size="xs" placeholder="Search the tape" aria-label="Search the tape" value={wanted} onChange={(event) => setWanted(event.currentTarget.value)} />
+            <TextInput
+              size="xs"
+              placeholder="Search the tape"
+              aria-label="Search the tape"
+              value={wanted}
+              onChange={(event) => setWanted(event.currentTarget.value)}
+            />
             <span className={css.count}>
               {shown.length} of {lines.length} lines
             </span>
-            <CopyButton value={found.map((line) => `${clock(line.at)} ${MARK[line.kind]} ${line.text}`).join('\n')}>
+            <CopyButton
+              value={found.map((line) => `${clock(line.at)} ${MARK[line.kind]} ${line.text}`).join('\n')}
+            >
               {({ copied, copy }) => (
-                <ActionIcon variant="subtle" onClick={copy} aria-label={copied ? 'Copied' : 'Copy these lines'}>
+                <ActionIcon
+                  variant="subtle"
+                  onClick={copy}
+                  aria-label={copied ? 'Copied' : 'Copy these lines'}
+                >
                   {copied ? <IconCheck size={18} /> : <IconCopy size={18} />}
                 </ActionIcon>
               )}

@@ -24,7 +24,9 @@ export function TapeProvider({ children }: { children: ReactNode }) {
     const at = new Date();
     setLines((before) => {
       const next = (before.at(-1)?.id ?? 0) + 1;
-      return [...before, ...texts.map((text, index) => ({ id: next + index, at, kind, text }))].slice(-LONGEST);
+      return [...before, ...texts.map((text, index) => ({ id: next + index, at, kind, text }))].slice(
+        -LONGEST,
+      );
     });
   }, []);
   const tape = useMemo(() => ({ lines, write }), [lines, write]);

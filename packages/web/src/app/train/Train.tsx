@@ -9,7 +9,15 @@ const SMALLEST = 29;
 const FORWARD = 1.12;
 
 /** The train: one cog a station, one tooth a thing to do, meshed from left to right in working order. */
-export function Train({ stations, machineId, at }: { stations: StationTeeth[]; machineId: string; at: string }) {
+export function Train({
+  stations,
+  machineId,
+  at,
+}: {
+  stations: StationTeeth[];
+  machineId: string;
+  at: string;
+}) {
   const sizes = stations.map((station) => cogSize(station.teeth.length, TOOTH_PITCH, SMALLEST));
   const done = stations.flatMap((station) => station.teeth).filter((tooth) => tooth.state === 'done').length;
   const rotations = meshedRotations(sizes, done);
@@ -21,13 +29,31 @@ export function Train({ stations, machineId, at }: { stations: StationTeeth[]; m
           const here = station.id === at;
           const reach = size.tipRadius * (here ? FORWARD : 1) + 2;
           return (
-            <li key={station.id} style={{ width: size.pitchRadius * (here ? FORWARD + 1 : 2) }} data-here={here}>
-              <NavLink to={`/machines/${machineId}/${station.id}`} aria-label={inWords(station)} title={inWords(station)}>
-                <svg width={2 * reach} height={2 * reach} viewBox={`${-reach} ${-reach} ${2 * reach} ${2 * reach}`} aria-hidden="true">
+            <li
+              key={station.id}
+              style={{ width: size.pitchRadius * (here ? FORWARD + 1 : 2) }}
+              data-here={here}
+            >
+              <NavLink
+                to={`/machines/${machineId}/${station.id}`}
+                aria-label={inWords(station)}
+                title={inWords(station)}
+              >
+                <svg
+                  width={2 * reach}
+                  height={2 * reach}
+                  viewBox={`${-reach} ${-reach} ${2 * reach} ${2 * reach}`}
+                  aria-hidden="true"
+                >
                   <g transform={here ? `scale(${FORWARD})` : undefined}>
                     <g className={css.turning} style={{ transform: `rotate(${rotations[index]}rad)` }}>
                       {station.teeth.map((tooth, position) => (
-                        <path key={tooth.id} className={css.tooth} data-state={tooth.state} d={shape(tooth, size, (position * 2 * Math.PI) / size.teeth)} />
+                        <path
+                          key={tooth.id}
+                          className={css.tooth}
+                          data-state={tooth.state}
+                          d={shape(tooth, size, (position * 2 * Math.PI) / size.teeth)}
+                        />
                       ))}
                       <circle className={css.body} r={size.bodyRadius} />
                     </g>

@@ -18,7 +18,8 @@ export function cogSize(teeth: number, toothPitch: number, smallest: number): Co
   return { teeth, pitchRadius, bodyRadius: pitchRadius - height / 2, tipRadius: pitchRadius + height / 2 };
 }
 
-const at = (radius: number, angle: number) => `${(radius * Math.cos(angle)).toFixed(2)} ${(radius * Math.sin(angle)).toFixed(2)}`;
+const at = (radius: number, angle: number) =>
+  `${(radius * Math.cos(angle)).toFixed(2)} ${(radius * Math.sin(angle)).toFixed(2)}`;
 /** Angle one tooth and its gap take; few teeth do not grow without end. */
 const pitchOf = (teeth: number) => Math.min((2 * Math.PI) / teeth, 0.9);
 
@@ -35,7 +36,14 @@ export function brokenToothPath({ teeth, bodyRadius, tipRadius }: CogSize, angle
   const pitch = pitchOf(teeth);
   const middle = (bodyRadius + tipRadius) / 2;
   const root = bodyRadius - 1;
-  const edge: [number, number][] = [[root, -0.29], [middle + 1.5, -0.24], [middle - 2.5, -0.06], [middle + 2, 0.05], [middle - 2, 0.2], [root, 0.29]];
+  const edge: [number, number][] = [
+    [root, -0.29],
+    [middle + 1.5, -0.24],
+    [middle - 2.5, -0.06],
+    [middle + 2, 0.05],
+    [middle - 2, 0.2],
+    [root, 0.29],
+  ];
   return `M${edge.map(([radius, share]) => at(radius, angle + share * pitch)).join('L')}Z`;
 }
 

@@ -26,7 +26,11 @@ export interface Known {
   entries: Entry[];
 }
 
-const tooth = (id: string, title: string, done: boolean, stopped = false): Tooth => ({ id, title, state: stopped ? 'stopped' : done ? 'done' : 'todo' });
+const tooth = (id: string, title: string, done: boolean, stopped = false): Tooth => ({
+  id,
+  title,
+  state: stopped ? 'stopped' : done ? 'done' : 'todo',
+});
 
 /** The stations in working order; each with the teeth of its cog. */
 export const STATIONS: { id: StationId; title: string; teeth: (known: Known) => Tooth[] }[] = [
@@ -46,12 +50,18 @@ function settingTeeth({ workbench }: Known): Tooth[] {
   return PARTS.map(({ id, title }) => {
     const findings = workbench.findings.filter((finding) => partOfFinding(finding, workbench) === id);
     const open = findings.filter((finding) => finding.severity !== 'note');
-    return tooth(id, title, open.length === 0, open.some((finding) => finding.severity === 'stop'));
+    return tooth(
+      id,
+      title,
+      open.length === 0,
+      open.some((finding) => finding.severity === 'stop'),
+    );
   });
 }
 
 type DoneBuild = Extract<Build, { state: 'done' }>;
-export const newestDone = (builds: Build[]): DoneBuild | undefined => builds.find((build): build is DoneBuild => build.state === 'done');
+export const newestDone = (builds: Build[]): DoneBuild | undefined =>
+  builds.find((build): build is DoneBuild => build.state === 'done');
 
 /** Whether the newest good build was made from the machine as it is now. */
 export function upToDate(known: Pick<Known, 'workbench' | 'builds'>): boolean {
@@ -68,7 +78,12 @@ function buildTeeth(known: Known): Tooth[] {
     tooth('clear', 'Nothing stops the build', stops.length === 0, stops.length > 0),
     tooth('built', 'An image is built', done !== undefined, builds[0]?.state === 'failed'),
     tooth('fresh', 'It is built from the settings as they are', upToDate(known)),
-    tooth('flash', 'It fits the flash', done !== undefined && !over('fit.flash-over'), over('fit.flash-over')),
+    tooth(
+      'flash',
+      'It fits the flash',
+      done !== undefined && !over('fit.flash-over'),
+      over('fit.flash-over'),
+    ),
     tooth('ram', 'It fits the RAM', done !== undefined && !over('fit.ram-over'), over('fit.ram-over')),
     tooth('brim', 'It stays clear of the brim', done !== undefined && fit.length === 0),
   ];
@@ -82,7 +97,11 @@ function flashTeeth(known: Known): Tooth[] {
   const onCard = file !== undefined && file.imageHash === done?.imageHash;
   return [
     tooth('image', 'There is an image to flash', upToDate(known)),
-    tooth('name', 'The file name is one the board will take', taken || (onCard && !nameUsed(workbench, board, file.name))),
+    tooth(
+      'name',
+      'The file name is one the board will take',
+      taken || (onCard && !nameUsed(workbench, board, file.name)),
+    ),
     tooth('card', 'The card fits the board', taken || (board?.card?.format === 'FAT32' && onCard)),
     tooth('written', 'The card is written and in the slot', taken || onCard),
     tooth('taken', 'The board took it', taken),
@@ -92,12 +111,24 @@ function flashTeeth(known: Known): Tooth[] {
 
 function nameUsed({ board }: Workbench, state: StoredBoard | undefined, name: string): boolean {
   const rule = board.routes[0]!.rule;
-  return rule.ignoresRepeat && (state?.namesTaken ?? []).some((taken) => taken.toUpperCase() === name.toUpperCase());
+  return (
+    rule.ignoresRepeat &&
+    (state?.namesTaken ?? []).some((taken) => taken.toUpperCase() === name.toUpperCase())
+  );
 }
 
 /** A file name the board will take today. */
-export function suggestedName({ board, machine }: Workbench, state: StoredBoard | undefined, today: string): string {
-  return cardName({ machine: machine.name, date: today, used: state?.namesTaken ?? [], rule: board.routes[0]!.rule }).name;
+export function suggestedName(
+  { board, machine }: Workbench,
+  state: StoredBoard | undefined,
+  today: string,
+): string {
+  return cardName({
+    machine: machine.name,
+    date: today,
+    used: state?.namesTaken ?? [],
+    rule: board.routes[0]!.rule,
+  }).name;
 }
 
 function proofTeeth({ proofs }: Known): Tooth[] {
@@ -109,8 +140,14 @@ function proofTeeth({ proofs }: Known): Tooth[] {
 
 function recordTeeth({ entries, board, proofs, builds }: Known): Tooth[] {
   const done = newestDone(builds);
-  const recorded = (kind: Entry['kind'], hash: string | null | undefined) => hash != null && entries.some((entry) => entry.kind === kind && entry.detail.imageHash === hash);
-  const allProven = proofs !== undefined && proofs.steps.length > 0 && proofs.steps.every((step) => proofs.proofs.some((proof) => proof.step === step.id && proof.outcome === 'proven'));
+  const recorded = (kind: Entry['kind'], hash: string | null | undefined) =>
+    hash != null && entries.some((entry) => entry.kind === kind && entry.detail.imageHash === hash);
+  const allProven =
+    proofs !== undefined &&
+    proofs.steps.length > 0 &&
+    proofs.steps.every((step) =>
+      proofs.proofs.some((proof) => proof.step === step.id && proof.outcome === 'proven'),
+    );
   return [
     tooth('build', 'The newest build is recorded', recorded('build', done?.imageHash)),
     tooth('flash', 'The flash is recorded', recorded('flash', board?.imageHash)),

@@ -33,15 +33,31 @@ export function BringUpStation() {
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   const steps = useMemo(() => proofs?.steps ?? [], [proofs]);
   const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
-  useArmsSteps(steps.map((step) => ({ title: step.title, act: step.act, ...(step.caution && { caution: step.caution }), done: outcomes.get(step.id)?.outcome === 'proven' })));
+  useArmsSteps(
+    steps.map((step) => ({
+      title: step.title,
+      act: step.act,
+      ...(step.caution && { caution: step.caution }),
+      done: outcomes.get(step.id)?.outcome === 'proven',
+    })),
+  );
 
   const run = async (step: ProofStep) => {
     setRunning(step.id);
     givenUp.current = false;
-    const result = await runProof(step.id, { ask: bench.ask, facts, built: board?.image, prompt: setPrompt, given: () => givenUp.current });
+    const result = await runProof(step.id, {
+      ask: bench.ask,
+      facts,
+      built: board?.image,
+      prompt: setPrompt,
+      given: () => givenUp.current,
+    });
     setRunning(undefined);
     setPrompt(undefined);
-    client.setQueryData(['proofs', machine.id], await api.prove(machine.id, step.id, result.outcome, result.evidence));
+    client.setQueryData(
+      ['proofs', machine.id],
+      await api.prove(machine.id, step.id, result.outcome, result.evidence),
+    );
     void client.invalidateQueries({ queryKey: ['entries', machine.id] });
     void client.invalidateQueries({ queryKey: ['machines'] });
     write('done', `${step.title}: ${result.outcome === 'proven' ? 'proven' : 'not so'}`);
@@ -60,7 +76,12 @@ export function BringUpStation() {
               Switch the power on
             </Button>
           )}
-          <NativeSelect aria-label="Speed of the bench" data={PACES} value={String(bench.pace)} onChange={(event) => bench.setPace(Number(event.currentTarget.value))} />
+          <NativeSelect
+            aria-label="Speed of the bench"
+            data={PACES}
+            value={String(bench.pace)}
+            onChange={(event) => bench.setPace(Number(event.currentTarget.value))}
+          />
           <p className={css.powerWord}>{powerInWords(bench, board?.imageHash != null)}</p>
         </section>
         {prompt && (
@@ -76,14 +97,24 @@ export function BringUpStation() {
           <Readings bench={bench} awake={awake} />
         </div>
       </main>
-      <Docket title="Prove it" slips={steps.map((step) => slip(step, outcomes.get(step.id), { awake, running, run: () => void run(step) }))} empty="Nothing can be proven before an image is flashed.">
+      <Docket
+        title="Prove it"
+        slips={steps.map((step) =>
+          slip(step, outcomes.get(step.id), { awake, running, run: () => void run(step) }),
+        )}
+        empty="Nothing can be proven before an image is flashed."
+      >
         {!board?.imageHash && <p>Nothing is flashed yet. The board has nothing to run.</p>}
       </Docket>
     </>
   );
 }
 
-function slip(step: ProofStep, proof: Proof | undefined, { awake, running, run }: { awake: boolean; running: string | undefined; run: () => void }): Slip {
+function slip(
+  step: ProofStep,
+  proof: Proof | undefined,
+  { awake, running, run }: { awake: boolean; running: string | undefined; run: () => void },
+): Slip {
   return {
     id: step.id,
     severity: proof === undefined ? 'question' : proof.outcome === 'proven' ? 'proven' : 'stop',
@@ -91,7 +122,10 @@ function slip(step: ProofStep, proof: Proof | undefined, { awake, running, run }
     why: step.act,
     ...(step.caution && { caution: step.caution }),
     evidence: proof ? [...proof.evidence, whenOf(proof.at)] : [],
-    actions: awake && (running === undefined || running === step.id) ? [{ label: proof ? 'Test again' : 'Test it', run, running: running === step.id }] : [],
+    actions:
+      awake && (running === undefined || running === step.id)
+        ? [{ label: proof ? 'Test again' : 'Test it', run, running: running === step.id }]
+        : [],
   };
 }
 
@@ -104,7 +138,9 @@ function powerInWords(bench: BenchControl, flashed: boolean): string {
     case 'held':
       return `The link is held by ${bench.power.by}. Close it there first.`;
     case 'on':
-      return bench.power.silent ? `The board is silent: ${bench.power.silent}. Flash an image first.` : `Running for ${bench.nowS.toFixed(0)} s on the bench's clock.`;
+      return bench.power.silent
+        ? `The board is silent: ${bench.power.silent}. Flash an image first.`
+        : `Running for ${bench.nowS.toFixed(0)} s on the bench's clock.`;
   }
 }
 
@@ -146,10 +182,18 @@ function Readings({ bench, awake }: { bench: BenchControl; awake: boolean }) {
           <dt>Target</dt>
           <dd>{identity['target']}</dd>
           {['x', 'y', 'z'].map((axis) => (
-            <Row key={axis} name={`Travel ${axis.toUpperCase()}`} value={`${volume?.[axis]?.replace('..', ' to ')} mm`} />
+            <Row
+              key={axis}
+              name={`Travel ${axis.toUpperCase()}`}
+              value={`${volume?.[axis]?.replace('..', ' to ')} mm`}
+            />
           ))}
           {['plate-x', 'plate-y'].map((axis) => (
-            <Row key={axis} name={`Plate ${axis.at(-1)?.toUpperCase()}`} value={`${volume?.[axis]?.replace('..', ' to ')} mm`} />
+            <Row
+              key={axis}
+              name={`Plate ${axis.at(-1)?.toUpperCase()}`}
+              value={`${volume?.[axis]?.replace('..', ' to ')} mm`}
+            />
           ))}
         </dl>
       ) : (
@@ -162,7 +206,13 @@ function Readings({ bench, awake }: { bench: BenchControl; awake: boolean }) {
           void send();
         }}
       >
-        <TextInput aria-label="Ask the board" placeholder="Ask it, in G-code: M105" value={line} disabled={!awake} onChange={(event) => setLine(event.currentTarget.value)} />
+        <TextInput
+          aria-label="Ask the board"
+          placeholder="Ask it, in G-code: M105"
+          value={line}
+          disabled={!awake}
+          onChange={(event) => setLine(event.currentTarget.value)}
+        />
         <Button type="submit" variant="default" disabled={!awake}>
           Send
         </Button>

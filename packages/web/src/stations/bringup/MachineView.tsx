@@ -6,7 +6,17 @@ import css from './MachineView.module.css';
 type Span = [number, number];
 
 /** The machine from above with its nozzle, a gauge for Z, its temperatures, and switches to press by hand. */
-export function MachineView({ facts, view, hold, awake }: { facts: Facts; view: PlantView | undefined; hold: (part: string, held: boolean) => void; awake: boolean }) {
+export function MachineView({
+  facts,
+  view,
+  hold,
+  awake,
+}: {
+  facts: Facts;
+  view: PlantView | undefined;
+  hold: (part: string, held: boolean) => void;
+  awake: boolean;
+}) {
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
   const room = 24;
   const up = (y: number) => -y;
@@ -20,10 +30,28 @@ export function MachineView({ facts, view, hold, awake }: { facts: Facts; view: 
       <svg
         viewBox={`${all.x[0] - room} ${up(all.y[1]) - room} ${all.x[1] - all.x[0] + 2 * room + 44} ${height + 2 * room}`}
         role="img"
-        aria-label={at ? `Nozzle at X ${at.x.toFixed(1)}, Y ${at.y.toFixed(1)}, Z ${at.z.toFixed(1)} mm` : 'Machine, power off'}
+        aria-label={
+          at
+            ? `Nozzle at X ${at.x.toFixed(1)}, Y ${at.y.toFixed(1)}, Z ${at.z.toFixed(1)} mm`
+            : 'Machine, power off'
+        }
       >
-        <rect className={css.travel} x={travel.x[0]} y={up(travel.y[1])} width={travel.x[1] - travel.x[0]} height={travel.y[1] - travel.y[0]} />
-        <rect className={css.bed} data-hot={(view?.temperatureC.bed ?? 0) > 45} x={bed.x[0]} y={up(bed.y[1])} width={bed.x[1] - bed.x[0]} height={bed.y[1] - bed.y[0]} rx="5" />
+        <rect
+          className={css.travel}
+          x={travel.x[0]}
+          y={up(travel.y[1])}
+          width={travel.x[1] - travel.x[0]}
+          height={travel.y[1] - travel.y[0]}
+        />
+        <rect
+          className={css.bed}
+          data-hot={(view?.temperatureC.bed ?? 0) > 45}
+          x={bed.x[0]}
+          y={up(bed.y[1])}
+          width={bed.x[1] - bed.x[0]}
+          height={bed.y[1] - bed.y[0]}
+          rx="5"
+        />
         {at && (
           <g>
             <path className={css.rail} d={`M${all.x[0] - 10} ${up(at.y)}H${all.x[1] + 10}`} />
@@ -56,15 +84,30 @@ export function MachineView({ facts, view, hold, awake }: { facts: Facts; view: 
       <fieldset className={css.hands} disabled={!awake}>
         <legend>Your hands on the bench</legend>
         {partsOf(facts, 'switch').map((part) => (
-          <Hand key={`${part.id}-${awake}`} part={part.id} label={`Press the ${part.role.toUpperCase()} switch`} hold={hold} />
+          <Hand
+            key={`${part.id}-${awake}`}
+            part={part.id}
+            label={`Press the ${part.role.toUpperCase()} switch`}
+            hold={hold}
+          />
         ))}
         {partsOf(facts, 'probe').map((part) => (
-          <Hand key={`${part.id}-${awake}`} part={part.id} label="Hold something under the probe" hold={hold} />
+          <Hand
+            key={`${part.id}-${awake}`}
+            part={part.id}
+            label="Hold something under the probe"
+            hold={hold}
+          />
         ))}
       </fieldset>
       {view && Object.values(view.blocked).some((steps) => steps > 0) && (
         <p role="alert" className={css.crash}>
-          The frame was hit: {Object.entries(view.blocked).filter(([, steps]) => steps > 0).map(([axis, steps]) => `${axis.toUpperCase()} lost ${steps} steps`).join(', ')}.
+          The frame was hit:{' '}
+          {Object.entries(view.blocked)
+            .filter(([, steps]) => steps > 0)
+            .map(([axis, steps]) => `${axis.toUpperCase()} lost ${steps} steps`)
+            .join(', ')}
+          .
         </p>
       )}
       {view && view.nozzleInPlateMm > 0.3 && (
@@ -78,7 +121,15 @@ export function MachineView({ facts, view, hold, awake }: { facts: Facts; view: 
 
 const widest = (a: Span, b: Span): Span => [Math.min(a[0], b[0]), Math.max(a[1], b[1])];
 
-function Hand({ part, label, hold }: { part: string; label: string; hold: (part: string, held: boolean) => void }) {
+function Hand({
+  part,
+  label,
+  hold,
+}: {
+  part: string;
+  label: string;
+  hold: (part: string, held: boolean) => void;
+}) {
   const [held, setHeld] = useState(false);
   return (
     <button

@@ -19,9 +19,16 @@ export interface ProofTools {
 const ROOM_C = [5, 40] as const;
 const POLL_MS = 120;
 
-const replies = (answer: Answer, word: string): Reply[] => answer.lines.map(parseReply).filter((reply) => reply.word === word);
-const failed = (answer: Answer): ProofResult => ({ outcome: 'failed', evidence: [answer.problem ?? 'no reply', ...answer.lines] });
-const judged = (ok: boolean, evidence: string[]): ProofResult => ({ outcome: ok ? 'proven' : 'failed', evidence });
+const replies = (answer: Answer, word: string): Reply[] =>
+  answer.lines.map(parseReply).filter((reply) => reply.word === word);
+const failed = (answer: Answer): ProofResult => ({
+  outcome: 'failed',
+  evidence: [answer.problem ?? 'no reply', ...answer.lines],
+});
+const judged = (ok: boolean, evidence: string[]): ProofResult => ({
+  outcome: ok ? 'proven' : 'failed',
+  evidence,
+});
 
 /** How each step of bring-up is carried out over the link, by step id; `switch-x` and the like by its stem. */
 const RUNS: Record<string, (tools: ProofTools, axis: string) => Promise<ProofResult>> = {
@@ -30,7 +37,10 @@ const RUNS: Record<string, (tools: ProofTools, axis: string) => Promise<ProofRes
     const who = replies(answer, 'lantern')[0];
     if (!who || !built) return failed(answer);
     const same = who.values['name'] === built.name && who.values['build'] === built.buildId;
-    return judged(same, [`board says ${who.values['name']}, build ${who.values['build']}`, `you built ${built.name}, build ${built.buildId}`]);
+    return judged(same, [
+      `board says ${who.values['name']}, build ${who.values['build']}`,
+      `you built ${built.name}, build ${built.buildId}`,
+    ]);
   },
   async store({ ask }) {
     for (const line of ['M502', 'M500']) {
@@ -44,14 +54,29 @@ const RUNS: Record<string, (tools: ProofTools, axis: string) => Promise<ProofRes
   async cold({ ask }) {
     const answer = await ask('M105');
     const bodies = replies(answer, 'heat');
-    const ok = bodies.length > 0 && bodies.every((body) => Number(body.values['now']) >= ROOM_C[0] && Number(body.values['now']) <= ROOM_C[1]);
-    return judged(ok, bodies.map((body) => `${body.values['body']} reads ${body.values['now']} °C; ${ROOM_C[0]} to ${ROOM_C[1]} °C is plausible`));
+    const ok =
+      bodies.length > 0 &&
+      bodies.every(
+        (body) => Number(body.values['now']) >= ROOM_C[0] && Number(body.values['now']) <= ROOM_C[1],
+      );
+    return judged(
+      ok,
+      bodies.map(
+        (body) =>
+          `${body.values['body']} reads ${body.values['now']} °C; ${ROOM_C[0]} to ${ROOM_C[1]} °C is plausible`,
+      ),
+    );
   },
-  switch: (tools, axis) => bothWays(tools, axis, `Press the ${axis.toUpperCase()} switch on the bench, then let it go.`),
+  switch: (tools, axis) =>
+    bothWays(tools, axis, `Press the ${axis.toUpperCase()} switch on the bench, then let it go.`),
   async probe(tools) {
     const out = await tools.ask('M401');
     if (out.problem) return failed(out);
-    const result = await bothWays(tools, 'probe', 'Hold something under the probe on the bench, then take it away.');
+    const result = await bothWays(
+      tools,
+      'probe',
+      'Hold something under the probe on the bench, then take it away.',
+    );
     await tools.ask('M402');
     return result;
   },
@@ -60,12 +85,19 @@ const RUNS: Record<string, (tools: ProofTools, axis: string) => Promise<ProofRes
     const answer = await ask('G28');
     if (answer.problem) return failed(answer);
     const at = replies(await ask('M114'), 'at')[0];
-    return judged(at?.values['homed'] === 'xyz', [`homed ${at?.values['homed']}`, `at X ${at?.values['x']}, Y ${at?.values['y']}, Z ${at?.values['z']} mm`]);
+    return judged(at?.values['homed'] === 'xyz', [
+      `homed ${at?.values['homed']}`,
+      `at X ${at?.values['x']}, Y ${at?.values['y']}, Z ${at?.values['z']} mm`,
+    ]);
   },
 };
 
 /** Waits until an input was read open, closed, and open again. */
-async function bothWays({ ask, prompt, given }: ProofTools, input: string, text: string): Promise<ProofResult> {
+async function bothWays(
+  { ask, prompt, given }: ProofTools,
+  input: string,
+  text: string,
+): Promise<ProofResult> {
   const seen: string[] = [];
   prompt(text);
   while (!given()) {
@@ -73,7 +105,8 @@ async function bothWays({ ask, prompt, given }: ProofTools, input: string, text:
     const state = replies(answer, 'switch')[0]?.values[input];
     if (state === undefined) return failed(answer);
     if (seen.at(-1) !== state) seen.push(state);
-    if (seen.join(' ').endsWith('open closed open')) return judged(true, [`${input} read ${seen.join(', then ')}`]);
+    if (seen.join(' ').endsWith('open closed open'))
+      return judged(true, [`${input} read ${seen.join(', then ')}`]);
     await new Promise((resolve) => setTimeout(resolve, POLL_MS));
   }
   return judged(false, [`${input} read ${seen.join(', then ')}, then you gave up`]);
@@ -83,5 +116,7 @@ async function bothWays({ ask, prompt, given }: ProofTools, input: string, text:
 export function runProof(stepId: string, tools: ProofTools): Promise<ProofResult> {
   const [stem = '', axis = ''] = stepId.split('-');
   const run = RUNS[stem];
-  return run ? run(tools, axis) : Promise.resolve({ outcome: 'failed', evidence: [`nobody knows how to run ${stepId}`] });
+  return run
+    ? run(tools, axis)
+    : Promise.resolve({ outcome: 'failed', evidence: [`nobody knows how to run ${stepId}`] });
 }

@@ -1,7 +1,17 @@
 import css from './BuildStation.module.css';
 
 /** A measure of how full a memory is, filled from the left like a gauge glass. */
-export function Budget({ name, used, has, note }: { name: string; used: number; has: number; note?: string }) {
+export function Budget({
+  name,
+  used,
+  has,
+  note,
+}: {
+  name: string;
+  used: number;
+  has: number;
+  note?: string;
+}) {
   const share = used / has;
   const state = share > 1 ? 'over' : share > 0.98 ? 'brim' : 'fine';
   return (
@@ -13,10 +23,20 @@ export function Budget({ name, used, has, note }: { name: string; used: number; 
         </span>
         <span className="figures">{(share * 100).toFixed(1)} %</span>
       </p>
-      <div role="meter" aria-label={name} aria-valuemin={0} aria-valuemax={has} aria-valuenow={Math.min(used, has)} aria-valuetext={`${used} of ${has} bytes`}>
+      <div
+        role="meter"
+        aria-label={name}
+        aria-valuemin={0}
+        aria-valuemax={has}
+        aria-valuenow={Math.min(used, has)}
+        aria-valuetext={`${used} of ${has} bytes`}
+      >
         <i style={{ width: `${Math.min(100, share * 100)}%` }} />
       </div>
-      <small>{share > 1 ? `${used - has} bytes too many` : `${(has - used).toLocaleString('en')} bytes free`}{note ? ` · ${note}` : ''}</small>
+      <small>
+        {share > 1 ? `${used - has} bytes too many` : `${(has - used).toLocaleString('en')} bytes free`}
+        {note ? ` · ${note}` : ''}
+      </small>
     </div>
   );
 }

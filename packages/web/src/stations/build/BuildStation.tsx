@@ -32,9 +32,18 @@ export function BuildStation() {
       <main className={css.bench}>
         <section className={css.head}>
           <div>
-            <h2>{running ? 'Building' : done && fresh ? 'Built from the settings as they are' : done ? 'The settings have changed since the last image' : 'No image yet'}</h2>
+            <h2>
+              {running
+                ? 'Building'
+                : done && fresh
+                  ? 'Built from the settings as they are'
+                  : done
+                    ? 'The settings have changed since the last image'
+                    : 'No image yet'}
+            </h2>
             <p className={css.soft}>
-              {workbench.kit.name} {workbench.kit.version} for {workbench.board.name} rev {workbench.board.revision}, chip {chip.name}
+              {workbench.kit.name} {workbench.kit.version} for {workbench.board.name} rev{' '}
+              {workbench.board.revision}, chip {chip.name}
             </p>
           </div>
           {running ? (
@@ -50,10 +59,15 @@ export function BuildStation() {
         {running && (
           <div className={css.progress}>
             <Progress.Root size="lg">
-              <Progress.Section value={progress ? (100 * progress.done) / progress.total : 0} aria-label="Build progress" />
+              <Progress.Section
+                value={progress ? (100 * progress.done) / progress.total : 0}
+                aria-label="Build progress"
+              />
             </Progress.Root>
             <p className="figures" aria-live="polite">
-              {progress ? `${progress.done} of ${progress.total}: ${progress.doing}` : 'waiting for the compiler'}
+              {progress
+                ? `${progress.done} of ${progress.total}: ${progress.doing}`
+                : 'waiting for the compiler'}
             </p>
           </div>
         )}
@@ -66,10 +80,16 @@ export function BuildStation() {
           <>
             <div className={css.budgets} aria-label="Budgets">
               <Budget name="Flash" used={done.sizes.flashBytes} has={chip.flash_bytes} />
-              <Budget name="RAM" used={done.sizes.ramBytes} has={chip.ram_bytes} note={`${done.sizes.stackBytes} bytes of it are kept for the stack`} />
+              <Budget
+                name="RAM"
+                used={done.sizes.ramBytes}
+                has={chip.ram_bytes}
+                note={`${done.sizes.stackBytes} bytes of it are kept for the stack`}
+              />
             </div>
             <p className={css.made}>
-              Build <b className="figures">{done.buildId}</b> · {done.compiled} sources compiled anew · {whenOf(done.endedAt)}
+              Build <b className="figures">{done.buildId}</b> · {done.compiled} sources compiled anew ·{' '}
+              {whenOf(done.endedAt)}
             </p>
             <h3>What takes the room</h3>
             <ol className={css.sources}>
@@ -83,17 +103,30 @@ export function BuildStation() {
             </ol>
           </>
         ) : (
-          !running && <p className={css.soft}>Build once before you change anything else: if that fails, the trouble is in the set-up and not in your edits.</p>
+          !running && (
+            <p className={css.soft}>
+              Build once before you change anything else: if that fails, the trouble is in the set-up and not
+              in your edits.
+            </p>
+          )
         )}
         {newest && <Log build={newest} />}
       </main>
-      <Docket title="To settle" slips={slips(workbench, newest, done, stops)} empty="Nothing to settle here. Build, then take the image to Flash." />
+      <Docket
+        title="To settle"
+        slips={slips(workbench, newest, done, stops)}
+        empty="Nothing to settle here. Build, then take the image to Flash."
+      />
     </>
   );
 }
 
 function Log({ build }: { build: Build }) {
-  const log = useQuery({ queryKey: ['log', build.id], queryFn: () => api.buildLog(build.id), staleTime: Infinity });
+  const log = useQuery({
+    queryKey: ['log', build.id],
+    queryFn: () => api.buildLog(build.id),
+    staleTime: Infinity,
+  });
   if (!log.data?.log) return null;
   return (
     <details className={css.log}>
@@ -103,9 +136,15 @@ function Log({ build }: { build: Build }) {
   );
 }
 
-function slips(workbench: Workbench, newest: Build | undefined, done: Extract<Build, { state: 'done' }> | undefined, stops: Finding[]): Slip[] {
+function slips(
+  workbench: Workbench,
+  newest: Build | undefined,
+  done: Extract<Build, { state: 'done' }> | undefined,
+  stops: Finding[],
+): Slip[] {
   const base = `/machines/${workbench.machine.id}`;
-  const goTo = (finding: Finding) => `${base}/settings?part=${partOfFinding(finding, workbench)}${finding.subject.kind === 'setting' ? `&key=${finding.subject.id}` : ''}`;
+  const goTo = (finding: Finding) =>
+    `${base}/settings?part=${partOfFinding(finding, workbench)}${finding.subject.kind === 'setting' ? `&key=${finding.subject.id}` : ''}`;
   const fit = done ? fitFindings(done.sizes, workbench.chip) : [];
   return [
     ...stops.map((finding) => slipOfFinding(finding, goTo)),
@@ -113,7 +152,16 @@ function slips(workbench: Workbench, newest: Build | undefined, done: Extract<Bu
     ...fit.map((finding) => slipOfFinding(finding, () => `${base}/settings`)),
     ...(newest?.state === 'cancelled' || newest?.state === 'interrupted' ? [endedSlip(newest.state)] : []),
     ...(done && upToDate({ workbench, builds: [done] })
-      ? [{ id: 'take', severity: 'proven', what: `Build ${done.buildId} is ready`, why: 'Take it to the board.', evidence: changedLines(done.changed), actions: [{ label: 'To Flash', go: `${base}/flash` }] } satisfies Slip]
+      ? [
+          {
+            id: 'take',
+            severity: 'proven',
+            what: `Build ${done.buildId} is ready`,
+            why: 'Take it to the board.',
+            evidence: changedLines(done.changed),
+            actions: [{ label: 'To Flash', go: `${base}/flash` }],
+          } satisfies Slip,
+        ]
       : []),
   ];
 }
@@ -129,8 +177,18 @@ function failedSlip(build: Extract<Build, { state: 'failed' }>, workbench: Workb
     severity: 'stop',
     what: 'The build failed.',
     why: `The first error: ${message}.`,
-    evidence: [...(file ? [`${file}, line ${line}`] : []), ...(key ? [`setting ${key}: ${String(workbench.settings.get(key)?.value)}`] : [])],
-    actions: key ? [{ label: 'Go to this setting', go: `${base}/settings?part=${partOfSetting(key, workbench)}&key=${key}` }] : [],
+    evidence: [
+      ...(file ? [`${file}, line ${line}`] : []),
+      ...(key ? [`setting ${key}: ${String(workbench.settings.get(key)?.value)}`] : []),
+    ],
+    actions: key
+      ? [
+          {
+            label: 'Go to this setting',
+            go: `${base}/settings?part=${partOfSetting(key, workbench)}&key=${key}`,
+          },
+        ]
+      : [],
   };
 }
 
@@ -139,7 +197,10 @@ function endedSlip(state: 'cancelled' | 'interrupted'): Slip {
     id: 'ended',
     severity: 'note',
     what: state === 'cancelled' ? 'You cancelled the last build.' : 'The last build was interrupted.',
-    why: state === 'cancelled' ? 'Nothing was stored of it. Sources already compiled are kept and not compiled again.' : 'The program ended while it ran. Nothing was stored of it; build again.',
+    why:
+      state === 'cancelled'
+        ? 'Nothing was stored of it. Sources already compiled are kept and not compiled again.'
+        : 'The program ended while it ran. Nothing was stored of it; build again.',
     evidence: [],
     actions: [],
   };

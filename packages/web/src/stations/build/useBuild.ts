@@ -21,7 +21,10 @@ export function useBuild(machineId: string, builds: Build[]) {
   const told = useRef(0);
 
   const refresh = useCallback(
-    () => Promise.all(['builds', 'entries', 'board'].map((key) => client.invalidateQueries({ queryKey: [key, machineId] }))),
+    () =>
+      Promise.all(
+        ['builds', 'entries', 'board'].map((key) => client.invalidateQueries({ queryKey: [key, machineId] })),
+      ),
     [client, machineId],
   );
 
@@ -40,7 +43,14 @@ export function useBuild(machineId: string, builds: Build[]) {
       const build = JSON.parse((event as MessageEvent<string>).data) as Build;
       events.close();
       setProgress(undefined);
-      write('build', build.state === 'done' ? `Build ${build.buildId} done` : build.state === 'failed' ? `Build failed: ${build.failed.message}` : `Build ${build.state}`);
+      write(
+        'build',
+        build.state === 'done'
+          ? `Build ${build.buildId} done`
+          : build.state === 'failed'
+            ? `Build failed: ${build.failed.message}`
+            : `Build ${build.state}`,
+      );
       void refresh();
     });
     return () => events.close();
@@ -51,7 +61,9 @@ export function useBuild(machineId: string, builds: Build[]) {
     try {
       await api.startBuild(machineId);
     } catch (error) {
-      setRefused(error instanceof ApiProblem ? error.message : 'the server cannot be reached; is it still running?');
+      setRefused(
+        error instanceof ApiProblem ? error.message : 'the server cannot be reached; is it still running?',
+      );
     }
     await refresh();
   }, [machineId, refresh]);

@@ -44,7 +44,12 @@ export function FlashStation() {
   const powered = bench.power.state === 'on' || bench.power.state === 'starting';
   const taken = station.board?.imageHash != null && station.board.imageHash === done?.imageHash;
 
-  const refresh = () => Promise.all(['board', 'flashes', 'entries', 'proofs'].map((key) => client.invalidateQueries({ queryKey: [key, machine.id] })));
+  const refresh = () =>
+    Promise.all(
+      ['board', 'flashes', 'entries', 'proofs'].map((key) =>
+        client.invalidateQueries({ queryKey: [key, machine.id] }),
+      ),
+    );
   const guarded = async (act: () => Promise<void>) => {
     setProblem(undefined);
     setBusy(true);
@@ -60,7 +65,11 @@ export function FlashStation() {
     guarded(async () => {
       if (!done) return;
       const [format, size] = card.split(':');
-      await api.putCard(machine.id, { format: format as 'FAT32' | 'exFAT', sizeGb: Number(size), files: [{ name: name.trim(), imageHash: done.imageHash }] });
+      await api.putCard(machine.id, {
+        format: format as 'FAT32' | 'exFAT',
+        sizeGb: Number(size),
+        files: [{ name: name.trim(), imageHash: done.imageHash }],
+      });
       setOutcome(undefined);
       write('done', `Card written: ${name.trim()}, and put into the slot`);
     });
@@ -68,17 +77,39 @@ export function FlashStation() {
     guarded(async () => {
       const result = await api.flash(machine.id);
       setOutcome(result.outcome);
-      write('done', result.outcome.taken ? `The bootloader took ${result.outcome.name}` : `The bootloader left the card alone: ${result.outcome.because}`);
+      write(
+        'done',
+        result.outcome.taken
+          ? `The bootloader took ${result.outcome.name}`
+          : `The bootloader left the card alone: ${result.outcome.because}`,
+      );
       await bench.powerOn();
     });
 
   const steps = useMemo(
     () => [
       { title: 'Name the file', act: `Call it ${suggested}. ${route.evidence}`, done: inSlot != null },
-      { title: 'Write the card', act: `Use a small card in FAT32, at most ${route.max_card_gb} GB, with this one file on it.`, done: inSlot != null },
-      { title: 'Power off, card in', act: 'Switch the power off. Push the card into the slot until it clicks.', caution: 'A board can be damaged by plugging under power. Unplug the supply first.', done: inSlot != null && !powered },
-      { title: 'Power on', act: 'Switch the power on and wait until the blank screen has passed.', done: taken },
-      { title: 'Look at the evidence', act: `The file ends in .OLD where the board renames it, and the board reports the new name and build.`, done: taken },
+      {
+        title: 'Write the card',
+        act: `Use a small card in FAT32, at most ${route.max_card_gb} GB, with this one file on it.`,
+        done: inSlot != null,
+      },
+      {
+        title: 'Power off, card in',
+        act: 'Switch the power off. Push the card into the slot until it clicks.',
+        caution: 'A board can be damaged by plugging under power. Unplug the supply first.',
+        done: inSlot != null && !powered,
+      },
+      {
+        title: 'Power on',
+        act: 'Switch the power on and wait until the blank screen has passed.',
+        done: taken,
+      },
+      {
+        title: 'Look at the evidence',
+        act: `The file ends in .OLD where the board renames it, and the board reports the new name and build.`,
+        done: taken,
+      },
     ],
     [suggested, route, inSlot, powered, taken],
   );
@@ -97,14 +128,26 @@ export function FlashStation() {
                 label="File name on the card"
                 value={name}
                 onChange={(event) => setName(event.currentTarget.value)}
-                description={route.rule.kind === 'fixed' ? `this board takes ${suggested} only` : `8 letters and .${route.rule.extension}, never used before; used: ${station.board?.namesTaken.slice(-4).join(', ') || 'none'}`}
+                description={
+                  route.rule.kind === 'fixed'
+                    ? `this board takes ${suggested} only`
+                    : `8 letters and .${route.rule.extension}, never used before; used: ${station.board?.namesTaken.slice(-4).join(', ') || 'none'}`
+                }
               />
             </li>
             <li data-done={inSlot != null}>
               <h3>Write the card</h3>
               <div className={css.row}>
-                <NativeSelect label="Card" data={CARDS} value={card} onChange={(event) => setCard(event.currentTarget.value)} />
-                <Button disabled={!done || powered || busy || name.trim() === ''} onClick={() => void writeCard()}>
+                <NativeSelect
+                  label="Card"
+                  data={CARDS}
+                  value={card}
+                  onChange={(event) => setCard(event.currentTarget.value)}
+                />
+                <Button
+                  disabled={!done || powered || busy || name.trim() === ''}
+                  onClick={() => void writeCard()}
+                >
                   Write the card
                 </Button>
               </div>
@@ -113,7 +156,11 @@ export function FlashStation() {
             <li data-done={inSlot != null && !powered}>
               <h3>Power off, card in</h3>
               <p>
-                {powered ? 'The power is on; switch it off before you touch the card.' : inSlot ? `The card is in the slot, with ${inSlot.files[0]?.name} on it. The power is off.` : 'The slot is empty. The power is off.'}
+                {powered
+                  ? 'The power is on; switch it off before you touch the card.'
+                  : inSlot
+                    ? `The card is in the slot, with ${inSlot.files[0]?.name} on it. The power is off.`
+                    : 'The slot is empty. The power is off.'}
               </p>
               {powered && (
                 <Button variant="default" onClick={bench.powerOff}>
@@ -123,7 +170,11 @@ export function FlashStation() {
             </li>
             <li data-done={taken}>
               <h3>Power on</h3>
-              <Button disabled={!inSlot || powered || busy} loading={busy || bench.power.state === 'starting'} onClick={() => void switchOn()}>
+              <Button
+                disabled={!inSlot || powered || busy}
+                loading={busy || bench.power.state === 'starting'}
+                onClick={() => void switchOn()}
+              >
                 Switch the power on
               </Button>
               {problem && (
@@ -137,12 +188,30 @@ export function FlashStation() {
         </div>
         {flashes.data && flashes.data.length > 0 && <Attempts flashes={flashes.data} />}
       </main>
-      <Docket title="Evidence" slips={slips(machine.id, outcome ?? flashes.data?.[0]?.outcome, taken, fresh, station.board?.image, suggested)} empty="Nothing was flashed yet. Name the file, write the card, and switch the power on." />
+      <Docket
+        title="Evidence"
+        slips={slips(
+          machine.id,
+          outcome ?? flashes.data?.[0]?.outcome,
+          taken,
+          fresh,
+          station.board?.image,
+          suggested,
+        )}
+        empty="Nothing was flashed yet. Name the file, write the card, and switch the power on."
+      />
     </>
   );
 }
 
-function slips(machineId: string, outcome: CardOutcome | undefined, taken: boolean, fresh: boolean, image: { name: string; buildId: string } | undefined, suggested: string): Slip[] {
+function slips(
+  machineId: string,
+  outcome: CardOutcome | undefined,
+  taken: boolean,
+  fresh: boolean,
+  image: { name: string; buildId: string } | undefined,
+  suggested: string,
+): Slip[] {
   const all: Slip[] = [];
   if (outcome && !outcome.taken) {
     all.push({
@@ -153,7 +222,9 @@ function slips(machineId: string, outcome: CardOutcome | undefined, taken: boole
       ...((outcome.reason === 'card format' || outcome.reason === 'card size') && { check: 'card.format' }),
       what: 'The board did not take the file.',
       why: `${upperFirst(outcome.because)}.${outcome.reason === 'name used' ? ` Switch off, write the card again as ${suggested}, and switch on.` : ''}`,
-      evidence: [image ? `the flash still holds ${image.name}, build ${image.buildId}` : 'the flash is still empty'],
+      evidence: [
+        image ? `the flash still holds ${image.name}, build ${image.buildId}` : 'the flash is still empty',
+      ],
       actions: [],
     });
   }
@@ -163,12 +234,22 @@ function slips(machineId: string, outcome: CardOutcome | undefined, taken: boole
       severity: 'proven',
       what: 'The board took the image.',
       why: 'Its flash holds what you built. Ask the board itself in Bring-up.',
-      evidence: [`flash: ${image.name}, build ${image.buildId}`, ...(outcome?.taken && outcome.renamedTo ? [`card: ${outcome.name} is now ${outcome.renamedTo}`] : [])],
+      evidence: [
+        `flash: ${image.name}, build ${image.buildId}`,
+        ...(outcome?.taken && outcome.renamedTo ? [`card: ${outcome.name} is now ${outcome.renamedTo}`] : []),
+      ],
       actions: [{ label: 'To Bring-up', go: `/machines/${machineId}/bring-up` }],
     });
   }
   if (!fresh) {
-    all.push({ id: 'stale', severity: 'mend', what: 'The newest image is not made from the settings as they are.', why: 'You would flash yesterday’s settings. Build again first.', evidence: [], actions: [{ label: 'To Build', go: `/machines/${machineId}/build` }] });
+    all.push({
+      id: 'stale',
+      severity: 'mend',
+      what: 'The newest image is not made from the settings as they are.',
+      why: 'You would flash yesterday’s settings. Build again first.',
+      evidence: [],
+      actions: [{ label: 'To Build', go: `/machines/${machineId}/build` }],
+    });
   }
   return all;
 }

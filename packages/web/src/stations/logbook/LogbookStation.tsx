@@ -11,7 +11,14 @@ import { dayOf, timeOf } from '../../ui/when';
 import { valueInWords } from '../settings/SettingRow';
 import css from './LogbookStation.module.css';
 
-const KIND_WORD: Record<Entry['kind'], string> = { note: 'note', settings: 'settings', build: 'build', flash: 'flash', proof: 'proof', calibration: 'measured' };
+const KIND_WORD: Record<Entry['kind'], string> = {
+  note: 'note',
+  settings: 'settings',
+  build: 'build',
+  flash: 'flash',
+  proof: 'proof',
+  calibration: 'measured',
+};
 const FIRST_SHOWN = 100;
 
 /** What happened to this machine, newest first; a build tells from which settings it was made. */
@@ -30,18 +37,33 @@ export function LogbookStation() {
           id: 'runs',
           severity: done?.imageHash === station.board?.imageHash ? 'proven' : 'mend',
           what: `The board holds ${running.name}, build ${running.buildId}.`,
-          why: done?.imageHash === station.board?.imageHash ? 'That is the image you built last.' : `You have built ${done?.buildId ?? 'another image'} since; it is not flashed.`,
+          why:
+            done?.imageHash === station.board?.imageHash
+              ? 'That is the image you built last.'
+              : `You have built ${done?.buildId ?? 'another image'} since; it is not flashed.`,
           evidence: [`kit ${running.kitVersion}, target ${running.target}`],
           actions: [],
         },
       ]
-    : [{ id: 'unknown', severity: 'note', check: 'upkeep.image-unknown', what: 'Nobody knows what runs on this board.', why: 'Nothing was flashed from here yet.', evidence: [], actions: [{ label: 'To Flash', go: `/machines/${machine.id}/flash` }] }];
+    : [
+        {
+          id: 'unknown',
+          severity: 'note',
+          check: 'upkeep.image-unknown',
+          what: 'Nobody knows what runs on this board.',
+          why: 'Nothing was flashed from here yet.',
+          evidence: [],
+          actions: [{ label: 'To Flash', go: `/machines/${machine.id}/flash` }],
+        },
+      ];
 
   return (
     <>
       <main className={css.bench}>
         <h2>What happened to {machine.name}</h2>
-        {station.entries.length === 0 && <p className={css.soft}>Nothing yet. Builds, flashes and proofs are written here by themselves.</p>}
+        {station.entries.length === 0 && (
+          <p className={css.soft}>Nothing yet. Builds, flashes and proofs are written here by themselves.</p>
+        )}
         <ol className={css.line}>
           {shown.map((entry) => (
             <li key={entry.id} data-kind={entry.kind}>
@@ -51,13 +73,24 @@ export function LogbookStation() {
               <b>{KIND_WORD[entry.kind]}</b>
               <div>
                 <p>{entry.summary}</p>
-                {entry.detail.evidence && entry.detail.evidence.length > 0 && <p className={css.evidence}>{entry.detail.evidence.join(' · ')}</p>}
+                {entry.detail.evidence && entry.detail.evidence.length > 0 && (
+                  <p className={css.evidence}>{entry.detail.evidence.join(' · ')}</p>
+                )}
                 {entry.detail.buildId && (
-                  <button aria-expanded={open === String(entry.id)} onClick={() => setSearch(open === String(entry.id) ? {} : { entry: String(entry.id) }, { replace: true })}>
+                  <button
+                    aria-expanded={open === String(entry.id)}
+                    onClick={() =>
+                      setSearch(open === String(entry.id) ? {} : { entry: String(entry.id) }, {
+                        replace: true,
+                      })
+                    }
+                  >
                     From which settings
                   </button>
                 )}
-                {open === String(entry.id) && entry.detail.buildId && <BuildSettings buildId={entry.detail.buildId} changed={entry.detail.changed ?? []} />}
+                {open === String(entry.id) && entry.detail.buildId && (
+                  <BuildSettings buildId={entry.detail.buildId} changed={entry.detail.changed ?? []} />
+                )}
               </div>
             </li>
           ))}
@@ -81,7 +114,11 @@ export function LogbookStation() {
 
 /** The settings a build was made from: what changed since the one before, then what was not plain kit. */
 function BuildSettings({ buildId, changed }: { buildId: string; changed: string[] }) {
-  const input = useQuery({ queryKey: ['input', buildId], queryFn: () => api.buildInput(buildId), staleTime: Infinity });
+  const input = useQuery({
+    queryKey: ['input', buildId],
+    queryFn: () => api.buildInput(buildId),
+    staleTime: Infinity,
+  });
   if (!input.data) return <p className={css.soft}>{input.error ? input.error.message : 'Looking it up.'}</p>;
   const settings = input.data.settings.filter((setting) => setting.source !== 'kit');
   const first = settings.filter((setting) => changed.includes(setting.key));
@@ -96,7 +133,13 @@ function BuildSettings({ buildId, changed }: { buildId: string; changed: string[
   );
 }
 
-function SettingList({ settings, strong = false }: { settings: { key: string; value: unknown }[]; strong?: boolean }) {
+function SettingList({
+  settings,
+  strong = false,
+}: {
+  settings: { key: string; value: unknown }[];
+  strong?: boolean;
+}) {
   return (
     <ul data-strong={strong}>
       {settings.map((setting) => (

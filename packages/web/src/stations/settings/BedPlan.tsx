@@ -10,13 +10,21 @@ export function BedPlan({ settings }: { settings: Settings }) {
   const byProbe = settings.get('home.z.with')?.value === 'probe';
   const reach = settings.get('probe.kind')?.value === 'none' ? null : reachOf(settings);
   const spot = { x: numberOf(settings, 'home.spot.x'), y: numberOf(settings, 'home.spot.y') };
-  const nozzle = { x: spot.x - numberOf(settings, 'probe.offset.x'), y: spot.y - numberOf(settings, 'probe.offset.y') };
+  const nozzle = {
+    x: spot.x - numberOf(settings, 'probe.offset.x'),
+    y: spot.y - numberOf(settings, 'probe.offset.y'),
+  };
   const corner = { x: settings.get('home.x.side'), y: settings.get('home.y.side') };
   const all = { x: widest(travel.x, bed.x), y: widest(travel.y, bed.y) };
   const room = 26;
   // Y grows to the back of the machine, which is up on the plan.
   const up = (y: number) => -y;
-  const rect = ({ x, y }: { x: Span; y: Span }) => ({ x: x[0], y: up(y[1]), width: x[1] - x[0], height: y[1] - y[0] });
+  const rect = ({ x, y }: { x: Span; y: Span }) => ({
+    x: x[0],
+    y: up(y[1]),
+    width: x[1] - x[0],
+    height: y[1] - y[0],
+  });
   const view = `${all.x[0] - room} ${up(all.y[1]) - room} ${all.x[1] - all.x[0] + 2 * room} ${all.y[1] - all.y[0] + 2 * room}`;
   return (
     <figure className={css.plan}>
@@ -25,7 +33,13 @@ export function BedPlan({ settings }: { settings: Settings }) {
           <pattern id="plate-grid" width="10" height="10" patternUnits="userSpaceOnUse">
             <path d="M10 0H0V10" className={css.grid} />
           </pattern>
-          <pattern id="reach-hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <pattern
+            id="reach-hatch"
+            width="7"
+            height="7"
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(45)"
+          >
             <path d="M0 0V7" className={css.hatch} />
           </pattern>
         </defs>
@@ -44,7 +58,10 @@ export function BedPlan({ settings }: { settings: Settings }) {
         <text x={(bed.x[0] + bed.x[1]) / 2} y={up(bed.y[0]) + 18} className={css.size}>
           {bed.x[1] - bed.x[0]} mm
         </text>
-        <text className={css.size} transform={`translate(${bed.x[0] - 12} ${up((bed.y[0] + bed.y[1]) / 2)}) rotate(-90)`}>
+        <text
+          className={css.size}
+          transform={`translate(${bed.x[0] - 12} ${up((bed.y[0] + bed.y[1]) / 2)}) rotate(-90)`}
+        >
           {bed.y[1] - bed.y[0]} mm
         </text>
       </svg>
@@ -64,7 +81,12 @@ export function BedPlan({ settings }: { settings: Settings }) {
 
 const widest = (a: Span, b: Span): Span => [Math.min(a[0], b[0]), Math.max(a[1], b[1])];
 
-function cornerPath(travel: { x: Span; y: Span }, sideX: Setting | undefined, sideY: Setting | undefined, up: (y: number) => number): string {
+function cornerPath(
+  travel: { x: Span; y: Span },
+  sideX: Setting | undefined,
+  sideY: Setting | undefined,
+  up: (y: number) => number,
+): string {
   const x = travel.x[sideX?.value === 'max' ? 1 : 0];
   const y = up(travel.y[sideY?.value === 'max' ? 1 : 0]);
   const inX = sideX?.value === 'max' ? -22 : 22;
@@ -72,7 +94,12 @@ function cornerPath(travel: { x: Span; y: Span }, sideX: Setting | undefined, si
   return `M${x + inX} ${y}H${x}V${y + inY}`;
 }
 
-function planInWords(travel: { x: Span; y: Span }, bed: { x: Span; y: Span }, reach: Reach | null, spot: { x: number; y: number } | undefined): string {
+function planInWords(
+  travel: { x: Span; y: Span },
+  bed: { x: Span; y: Span },
+  reach: Reach | null,
+  spot: { x: number; y: number } | undefined,
+): string {
   const span = ([low, high]: Span) => `${low} to ${high} mm`;
   return [
     `Plate from above: X ${span(bed.x)}, Y ${span(bed.y)}.`,

@@ -31,7 +31,12 @@ function Fact({ field }: { field: FactField }) {
     if (raw.trim() === shown) return setRefused(undefined);
     const read = readField(field, raw);
     if ('refused' in read) return setRefused(read.refused);
-    setRefused(await change(`${field.label}: ${shown || 'unknown'} → ${raw.trim() || 'unknown'}${field.unit ? ` ${field.unit}` : ''}`, [{ path: field.path, value: read.value }]));
+    setRefused(
+      await change(
+        `${field.label}: ${shown || 'unknown'} → ${raw.trim() || 'unknown'}${field.unit ? ` ${field.unit}` : ''}`,
+        [{ path: field.path, value: read.value }],
+      ),
+    );
   };
 
   if (field.kind === 'choice') {
@@ -68,9 +73,12 @@ function Fact({ field }: { field: FactField }) {
 
 /** What a text means for a field: a value for the machine file, or why not. */
 function readField(field: FactField, raw: string): { value: unknown } | { refused: string } {
-  if (raw.trim() === '') return field.optional ? { value: undefined } : { refused: `${field.label} is needed` };
+  if (raw.trim() === '')
+    return field.optional ? { value: undefined } : { refused: `${field.label} is needed` };
   if (field.kind === 'text') return { value: raw.trim() };
   if (field.kind === 'choice') return { value: field.path.at(-1) === 'microsteps' ? Number(raw) : raw };
   const value = readNumber(raw, field.unit);
-  return value === undefined ? { refused: `“${raw.trim()}” is no number${field.unit ? ` of ${field.unit}` : ''}` } : { value };
+  return value === undefined
+    ? { refused: `“${raw.trim()}” is no number${field.unit ? ` of ${field.unit}` : ''}` }
+    : { value };
 }

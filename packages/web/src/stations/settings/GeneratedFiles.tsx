@@ -4,17 +4,37 @@ import { useWorkbench } from '../../workbench/Workbench';
 import css from './GeneratedFiles.module.css';
 
 /** What the compiler will read, line by line; a line leads to the setting it was written from. */
-export function GeneratedFiles({ path, onPath, chosenKey, onKey }: { path: string | undefined; onPath: (path: string) => void; chosenKey: string | undefined; onKey: (key: string) => void }) {
+export function GeneratedFiles({
+  path,
+  onPath,
+  chosenKey,
+  onKey,
+}: {
+  path: string | undefined;
+  onPath: (path: string) => void;
+  chosenKey: string | undefined;
+  onKey: (key: string) => void;
+}) {
   const { files, settings } = useWorkbench();
-  const file = files.find((entry) => entry.path === path) ?? files.find((entry) => entry.lines.some((line) => line.key === chosenKey)) ?? files[0]!;
+  const file =
+    files.find((entry) => entry.path === path) ??
+    files.find((entry) => entry.lines.some((line) => line.key === chosenKey)) ??
+    files[0]!;
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
     const line = list.current?.querySelector('[data-chosen="true"]');
-    if (line instanceof HTMLElement && list.current) list.current.scrollTop = line.offsetTop - list.current.offsetTop - 60;
+    if (line instanceof HTMLElement && list.current)
+      list.current.scrollTop = line.offsetTop - list.current.offsetTop - 60;
   }, [file.path, chosenKey]);
   return (
     <div className={css.files}>
-      <NativeSelect size="xs" aria-label="Generated file" data={files.map((entry) => entry.path)} value={file.path} onChange={(event) => onPath(event.currentTarget.value)} />
+      <NativeSelect
+        size="xs"
+        aria-label="Generated file"
+        data={files.map((entry) => entry.path)}
+        value={file.path}
+        onChange={(event) => onPath(event.currentTarget.value)}
+      />
       <ol className={css.lines} ref={list} tabIndex={0} aria-label={`Lines of ${file.path}`}>
         {file.lines.map((line, index) => {
           const { key } = line;

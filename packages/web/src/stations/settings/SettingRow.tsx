@@ -14,18 +14,37 @@ export function valueInWords(value: SettingValue): string {
 }
 
 /** One setting: its value, where it comes from and why; opened, a value of your own with your reason. */
-export function SettingRow({ option, setting, changed, open, onToggle }: { option: Option; setting: Setting; changed: Setting | undefined; open: boolean; onToggle: () => void }) {
+export function SettingRow({
+  option,
+  setting,
+  changed,
+  open,
+  onToggle,
+}: {
+  option: Option;
+  setting: Setting;
+  changed: Setting | undefined;
+  open: boolean;
+  onToggle: () => void;
+}) {
   const row = useRef<HTMLLIElement>(null);
   useEffect(() => {
     if (open) row.current?.scrollIntoView({ block: 'nearest' });
   }, [open]);
   const unit = 'unit' in option ? option.unit : '';
   return (
-    <li ref={row} className={css.row} data-source={setting.source} data-open={open} data-changed={changed !== undefined}>
+    <li
+      ref={row}
+      className={css.row}
+      data-source={setting.source}
+      data-open={open}
+      data-changed={changed !== undefined}
+    >
       <button className={css.rowHead} onClick={onToggle} aria-expanded={open}>
         <span className={css.rowLabel}>{option.label}</span>
         <span className={css.value}>
-          {changed && <s>{valueInWords(setting.value)}</s>} {valueInWords((changed ?? setting).value)} <small>{unit}</small>
+          {changed && <s>{valueInWords(setting.value)}</s>} {valueInWords((changed ?? setting).value)}{' '}
+          <small>{unit}</small>
         </span>
         <span className={css.source}>{SOURCE_WORD[setting.source]}</span>
       </button>
@@ -47,14 +66,22 @@ function OwnValue({ option, setting }: { option: Option; setting: Setting }) {
   }, [setting.value]);
 
   const save = async () => {
-    const wanted = option.kind === 'number' ? readNumber(text, option.unit) : option.kind === 'text' ? text : value;
+    const wanted =
+      option.kind === 'number' ? readNumber(text, option.unit) : option.kind === 'text' ? text : value;
     if (wanted === undefined) return setRefused(`“${text}” is no number`);
     const problem = refusal(option, wanted);
     if (problem) return setRefused(problem);
     if (because.trim() === '') return setRefused('Say why, so that you still know next year');
-    setRefused(await change(`${option.label}: ${valueInWords(setting.value)} → ${valueInWords(wanted)}`, [overrideEdit(option.key, wanted, because.trim())]));
+    setRefused(
+      await change(`${option.label}: ${valueInWords(setting.value)} → ${valueInWords(wanted)}`, [
+        overrideEdit(option.key, wanted, because.trim()),
+      ]),
+    );
   };
-  const choices = option.kind === 'choice' ? option.choices.map(String) : facts.catalogue.parts.filter((part) => part.kind === 'thermistor').map((part) => part.id);
+  const choices =
+    option.kind === 'choice'
+      ? option.choices.map(String)
+      : facts.catalogue.parts.filter((part) => part.kind === 'thermistor').map((part) => part.id);
 
   return (
     <div className={css.own}>
@@ -63,31 +90,70 @@ function OwnValue({ option, setting }: { option: Option; setting: Setting }) {
       </p>
       {setting.hidden && (
         <p>
-          Without your value it would be <b className="figures">{valueInWords(setting.hidden.value)}</b>: {setting.hidden.because}.
+          Without your value it would be <b className="figures">{valueInWords(setting.hidden.value)}</b>:{' '}
+          {setting.hidden.because}.
         </p>
       )}
       <div className={css.ownFields}>
         {(option.kind === 'number' || option.kind === 'text') && (
-          <TextInput size="xs" label="Value of your own" value={text} onChange={(event) => setText(event.currentTarget.value)} description={option.kind === 'number' ? `${option.range[0]} to ${option.range[1]} ${option.unit}` : `up to ${option.longest} characters`} />
+          <TextInput
+            size="xs"
+            label="Value of your own"
+            value={text}
+            onChange={(event) => setText(event.currentTarget.value)}
+            description={
+              option.kind === 'number'
+                ? `${option.range[0]} to ${option.range[1]} ${option.unit}`
+                : `up to ${option.longest} characters`
+            }
+          />
         )}
-        {option.kind === 'flag' && <Switch label={value ? 'on' : 'off'} checked={value === true} onChange={(event) => setValue(event.currentTarget.checked)} />}
+        {option.kind === 'flag' && (
+          <Switch
+            label={value ? 'on' : 'off'}
+            checked={value === true}
+            onChange={(event) => setValue(event.currentTarget.checked)}
+          />
+        )}
         {(option.kind === 'choice' || option.kind === 'sensor') && (
           <NativeSelect
             size="xs"
             label="Value of your own"
             data={choices}
             value={String(value)}
-            onChange={(event) => setValue(option.kind === 'choice' ? (option.choices.find((choice) => String(choice) === event.currentTarget.value) ?? value) : event.currentTarget.value)}
+            onChange={(event) =>
+              setValue(
+                option.kind === 'choice'
+                  ? (option.choices.find((choice) => String(choice) === event.currentTarget.value) ?? value)
+                  : event.currentTarget.value,
+              )
+            }
           />
         )}
-        <TextInput size="xs" label="Because" value={because} onChange={(event) => setBecause(event.currentTarget.value)} description="kept with the value" error={refused} />
+        <TextInput
+          size="xs"
+          label="Because"
+          value={because}
+          onChange={(event) => setBecause(event.currentTarget.value)}
+          description="kept with the value"
+          error={refused}
+        />
       </div>
       <div className={css.ownButtons}>
         <Button size="xs" onClick={() => void save()}>
           Use this value
         </Button>
         {setting.hidden && (
-          <Button size="xs" variant="default" onClick={() => void change(`${option.label}: let the ${setting.hidden?.source === 'kit' ? 'kit' : 'facts'} decide`, [resetEdit(option.key)])}>
+          <Button
+            size="xs"
+            variant="default"
+            onClick={() =>
+              void change(
+                `${option.label}: let the ${setting.hidden?.source === 'kit' ? 'kit' : 'facts'} decide`,
+                [resetEdit(option.key)],
+              )
+            }
+          >
             Let the {setting.hidden.source === 'kit' ? 'kit' : 'facts'} decide
           </Button>
         )}

@@ -22,26 +22,37 @@ export function SettingsStation() {
   const set = (values: Record<string, string | undefined>) =>
     setSearch(
       (before) => {
-        for (const [name, value] of Object.entries(values)) if (value === undefined) before.delete(name);
+        for (const [name, value] of Object.entries(values))
+          if (value === undefined) before.delete(name);
           else before.set(name, value);
         return before;
       },
       { replace: true },
     );
   const options = kit.options.filter((option) => option.part === part);
-  const changed = new Map((preview?.settings ?? []).filter((setting) => settings.get(setting.key)?.value !== setting.value).map((setting) => [setting.key, setting]));
+  const changed = new Map(
+    (preview?.settings ?? [])
+      .filter((setting) => settings.get(setting.key)?.value !== setting.value)
+      .map((setting) => [setting.key, setting]),
+  );
   const goTo = (finding: Finding) => {
     const key = finding.subject.kind === 'setting' ? `&key=${finding.subject.id}` : '';
     return `/machines/${machine.id}/settings?part=${partOfFinding(finding, workbench)}${key}`;
   };
-  const worst = (id: PartId) => findings.find((finding) => partOfFinding(finding, workbench) === id && finding.severity !== 'note')?.severity;
+  const worst = (id: PartId) =>
+    findings.find((finding) => partOfFinding(finding, workbench) === id && finding.severity !== 'note')
+      ?.severity;
 
   return (
     <>
       <main className={css.bench}>
         <nav className={css.parts} aria-label="Parts of the machine">
           {PARTS.map((entry) => (
-            <button key={entry.id} aria-current={entry.id === part ? 'true' : undefined} onClick={() => set({ part: entry.id, key: undefined })}>
+            <button
+              key={entry.id}
+              aria-current={entry.id === part ? 'true' : undefined}
+              onClick={() => set({ part: entry.id, key: undefined })}
+            >
               {entry.title}
               {worst(entry.id) && <b data-severity={worst(entry.id)}>{worst(entry.id)}</b>}
             </button>
@@ -78,13 +89,26 @@ export function SettingsStation() {
             ]}
           />
           {view === 'plan' ? (
-            <BedPlan settings={preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings} />
+            <BedPlan
+              settings={
+                preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings
+              }
+            />
           ) : (
-            <GeneratedFiles path={search.get('file') ?? undefined} onPath={(file) => set({ file })} chosenKey={chosenKey ?? options[0]?.key} onKey={(key) => set({ key, part: partOfSetting(key, workbench) })} />
+            <GeneratedFiles
+              path={search.get('file') ?? undefined}
+              onPath={(file) => set({ file })}
+              chosenKey={chosenKey ?? options[0]?.key}
+              onKey={(key) => set({ key, part: partOfSetting(key, workbench) })}
+            />
           )}
         </section>
       </main>
-      <Docket title="To settle" slips={findings.map((finding) => slipOfFinding(finding, goTo))} empty="Nothing to settle. Every check that knows this machine is silent; you can build." />
+      <Docket
+        title="To settle"
+        slips={findings.map((finding) => slipOfFinding(finding, goTo))}
+        empty="Nothing to settle. Every check that knows this machine is silent; you can build."
+      />
     </>
   );
 }

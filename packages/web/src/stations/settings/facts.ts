@@ -16,11 +16,20 @@ export interface FactField {
 
 /** The value at a path of the machine file. */
 function valueAt(machine: Machine, path: (string | number)[]): FactField['value'] {
-  return path.reduce<unknown>((node, key) => (node as Record<string | number, unknown> | undefined)?.[key], machine) as FactField['value'];
+  return path.reduce<unknown>(
+    (node, key) => (node as Record<string | number, unknown> | undefined)?.[key],
+    machine,
+  ) as FactField['value'];
 }
 
 type Draft = Omit<FactField, 'value'>;
-const number = (label: string, path: (string | number)[], unit: string, optional = false): Draft => ({ label, path, unit, kind: 'number', ...(optional && { optional }) });
+const number = (label: string, path: (string | number)[], unit: string, optional = false): Draft => ({
+  label,
+  path,
+  unit,
+  kind: 'number',
+  ...(optional && { optional }),
+});
 const choice = (label: string, path: (string | number)[], choices: Record<string, string>): Draft => ({
   label,
   path,
@@ -30,7 +39,10 @@ const choice = (label: string, path: (string | number)[], choices: Record<string
 
 /** The facts that belong to a part of the machine. */
 export function factsOf(part: PartId, workbench: Workbench): FactField[] {
-  return drafts(part, workbench).map((draft) => ({ ...draft, value: valueAt(workbench.machine, draft.path) }));
+  return drafts(part, workbench).map((draft) => ({
+    ...draft,
+    value: valueAt(workbench.machine, draft.path),
+  }));
 }
 
 function drafts(part: PartId, workbench: Workbench): Draft[] {
@@ -59,11 +71,17 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
       return driveFacts('e', workbench);
     case 'hotend':
     case 'bed':
-      return [partChoice('Heater', 'heater', part, workbench), partChoice('Sensor', 'thermistor', part, workbench)].flat();
+      return [
+        partChoice('Heater', 'heater', part, workbench),
+        partChoice('Sensor', 'thermistor', part, workbench),
+      ].flat();
     case 'probe':
       return workbench.machine.probe_mount
         ? [
-            choice('Sits', ['probe_mount', 'side'], { left: 'left of the nozzle', right: 'right of the nozzle' }),
+            choice('Sits', ['probe_mount', 'side'], {
+              left: 'left of the nozzle',
+              right: 'right of the nozzle',
+            }),
             number('by', ['probe_mount', 'side_mm'], 'mm'),
             choice('and', ['probe_mount', 'face'], { front: 'in front of it', back: 'behind it' }),
             number('by', ['probe_mount', 'face_mm'], 'mm'),
@@ -78,15 +96,31 @@ function driveFacts(axis: MotorAxis, { machine, facts }: Workbench): Draft[] {
   const driver = driverOf(facts, partFor(facts, 'motor', axis));
   const index = machine.parts.findIndex((part) => part.id === driver?.id);
   const geometry = {
-    belt: [number('Pulley', ['axes', axis, 'teeth'], 'teeth'), number('Belt pitch', ['axes', axis, 'pitch_mm'], 'mm')],
+    belt: [
+      number('Pulley', ['axes', axis, 'teeth'], 'teeth'),
+      number('Belt pitch', ['axes', axis, 'pitch_mm'], 'mm'),
+    ],
     screw: [number('Screw lead', ['axes', axis, 'lead_mm'], 'mm')],
     roller: [number('Roller diameter', ['axes', axis, 'diameter_mm'], 'mm')],
   }[drive.kind];
   return [
     ...geometry,
     number('Motor turns per output turn', ['axes', axis, 'gear_ratio'], '', true),
-    ...(index >= 0 ? [choice('Microsteps', ['parts', index, 'microsteps'], { 8: '8', 16: '16', 32: '32', 64: '64', 128: '128' })] : []),
-    choice('Shaft turns, towards plus', ['axes', axis, 'plus_is'], { clockwise: 'clockwise', anticlockwise: 'anticlockwise' }),
+    ...(index >= 0
+      ? [
+          choice('Microsteps', ['parts', index, 'microsteps'], {
+            8: '8',
+            16: '16',
+            32: '32',
+            64: '64',
+            128: '128',
+          }),
+        ]
+      : []),
+    choice('Shaft turns, towards plus', ['axes', axis, 'plus_is'], {
+      clockwise: 'clockwise',
+      anticlockwise: 'anticlockwise',
+    }),
     number('Top speed', ['axes', axis, 'max_speed_mm_s'], 'mm/s'),
     number('Acceleration', ['axes', axis, 'max_accel_mm_s2'], 'mm/s²'),
   ];
@@ -97,5 +131,7 @@ function partChoice(label: string, kind: PartKind, role: string, { machine, fact
   const index = machine.parts.findIndex((part) => part.id === placed?.id);
   if (index < 0) return [];
   const known = facts.catalogue.parts.filter((part) => part.kind === kind);
-  return [choice(label, ['parts', index, 'part'], Object.fromEntries(known.map((part) => [part.id, part.name])))];
+  return [
+    choice(label, ['parts', index, 'part'], Object.fromEntries(known.map((part) => [part.id, part.name]))),
+  ];
 }

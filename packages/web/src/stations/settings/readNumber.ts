@@ -4,7 +4,10 @@
  */
 export function readNumber(text: string, unit = ''): number | undefined {
   const trimmed = text.trim().replace('−', '-');
-  const bare = unit && trimmed.toLowerCase().endsWith(unit.toLowerCase()) ? trimmed.slice(0, -unit.length).trim() : trimmed;
+  const bare =
+    unit && trimmed.toLowerCase().endsWith(unit.toLowerCase())
+      ? trimmed.slice(0, -unit.length).trim()
+      : trimmed;
   if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(bare)) return undefined;
   return Number(bare.replace(',', '.'));
 }

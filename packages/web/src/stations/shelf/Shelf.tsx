@@ -28,7 +28,11 @@ export function Shelf() {
         <img src="/cog.svg" alt="" width="46" height="46" />
         <h1>Jolly Cog</h1>
         <p>Swap the board, build the firmware, prove the machine.</p>
-        <FileButton onChange={(file) => void add(file)} accept=".yaml,.yml" inputProps={{ 'aria-label': 'Machine file' }}>
+        <FileButton
+          onChange={(file) => void add(file)}
+          accept=".yaml,.yml"
+          inputProps={{ 'aria-label': 'Machine file' }}
+        >
           {(props) => (
             <Button variant="default" {...props}>
               Add a machine file
@@ -44,7 +48,11 @@ export function Shelf() {
       )}
       {machines.isPending && <p className={css.soft}>Looking at the shelf.</p>}
       {machines.error && <p role="alert">The shelf cannot be read: {machines.error.message}</p>}
-      {machines.data?.length === 0 && <p className={css.soft}>The shelf is empty. Add a machine file to begin, or run the demo to see three machines.</p>}
+      {machines.data?.length === 0 && (
+        <p className={css.soft}>
+          The shelf is empty. Add a machine file to begin, or run the demo to see three machines.
+        </p>
+      )}
       <ul className={css.board}>
         {machines.data?.map((plate) => (
           <MachinePlate key={plate.machine.id} plate={plate} />
@@ -94,22 +102,59 @@ function PlateDrawing({ plate }: { plate: Plate }) {
   const up = (y: number) => -y;
   return (
     <svg viewBox="-20 -290 330 310" aria-hidden="true" className={css.drawing}>
-      <rect x={travel.x[0]} y={up(travel.y[1])} width={travel.x[1] - travel.x[0]} height={travel.y[1] - travel.y[0]} className={css.travel} />
-      <rect x={bed.x[0]} y={up(bed.y[1])} width={bed.x[1] - bed.x[0]} height={bed.y[1] - bed.y[0]} rx="6" className={css.bed} />
-      {kinematics === 'cross-belt' && <path className={css.belt} d={`M${bed.x[0]} ${up(bed.y[1])}L${bed.x[1]} ${up(bed.y[0])}M${bed.x[1]} ${up(bed.y[1])}L${bed.x[0]} ${up(bed.y[0])}`} />}
-      {kinematics === 'moving-bed' && <path className={css.belt} d={`M${(bed.x[0] + bed.x[1]) / 2} ${up(bed.y[1])}V${up(bed.y[0])}`} />}
-      {kinematics === 'lifting-bed' && <circle className={css.belt} cx={(bed.x[0] + bed.x[1]) / 2} cy={up((bed.y[0] + bed.y[1]) / 2)} r="24" />}
+      <rect
+        x={travel.x[0]}
+        y={up(travel.y[1])}
+        width={travel.x[1] - travel.x[0]}
+        height={travel.y[1] - travel.y[0]}
+        className={css.travel}
+      />
+      <rect
+        x={bed.x[0]}
+        y={up(bed.y[1])}
+        width={bed.x[1] - bed.x[0]}
+        height={bed.y[1] - bed.y[0]}
+        rx="6"
+        className={css.bed}
+      />
+      {kinematics === 'cross-belt' && (
+        <path
+          className={css.belt}
+          d={`M${bed.x[0]} ${up(bed.y[1])}L${bed.x[1]} ${up(bed.y[0])}M${bed.x[1]} ${up(bed.y[1])}L${bed.x[0]} ${up(bed.y[0])}`}
+        />
+      )}
+      {kinematics === 'moving-bed' && (
+        <path className={css.belt} d={`M${(bed.x[0] + bed.x[1]) / 2} ${up(bed.y[1])}V${up(bed.y[0])}`} />
+      )}
+      {kinematics === 'lifting-bed' && (
+        <circle
+          className={css.belt}
+          cx={(bed.x[0] + bed.x[1]) / 2}
+          cy={up((bed.y[0] + bed.y[1]) / 2)}
+          r="24"
+        />
+      )}
     </svg>
   );
 }
 
 function isProven({ image, proofs }: Plate): boolean {
-  return image !== undefined && proofs !== undefined && proofs.some((proof) => proof.step === 'home' && proof.outcome === 'proven') && proofs.every((proof) => proof.outcome === 'proven');
+  return (
+    image !== undefined &&
+    proofs !== undefined &&
+    proofs.some((proof) => proof.step === 'home' && proof.outcome === 'proven') &&
+    proofs.every((proof) => proof.outcome === 'proven')
+  );
 }
 
 function Comparison({ plates }: { plates: Plate[] }) {
-  const days = (at: string | undefined) => (at === undefined ? 'never' : `${Math.floor((Date.now() - Date.parse(at)) / 86_400_000)} days ago`);
-  const newestProof = (plate: Plate) => plate.proofs?.map((proof) => proof.at).sort().at(-1);
+  const days = (at: string | undefined) =>
+    at === undefined ? 'never' : `${Math.floor((Date.now() - Date.parse(at)) / 86_400_000)} days ago`;
+  const newestProof = (plate: Plate) =>
+    plate.proofs
+      ?.map((proof) => proof.at)
+      .sort()
+      .at(-1);
   return (
     <section className={css.comparison} aria-labelledby="side-by-side">
       <h2 id="side-by-side">Side by side</h2>
@@ -138,7 +183,9 @@ function Comparison({ plates }: { plates: Plate[] }) {
                   {plate.machine.kit.id} {plate.machine.kit.version}
                 </td>
                 <td className="figures">{plate.image?.buildId ?? '–'}</td>
-                <td>{plate.lastBuild ? `${plate.lastBuild.state}, ${days(plate.lastBuild.startedAt)}` : 'never'}</td>
+                <td>
+                  {plate.lastBuild ? `${plate.lastBuild.state}, ${days(plate.lastBuild.startedAt)}` : 'never'}
+                </td>
                 <td>{days(newestProof(plate))}</td>
               </tr>
             ))}

@@ -1,0 +1,148 @@
+import { expect, type Page, test } from '@playwright/test';
+
+const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });
+const slip = (page: Page, title: string) =>
+  docket(page)
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('heading', { name: title }) });
+const station = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`^${name}`) });
+const part = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Parts of the machine' }).getByRole('button', { name });
+
+async function setFact(page: Page, label: string, value: string): Promise<void> {
+  const field = page.getByRole('textbox', { name: label, exact: true });
+  await field.fill(value);
+  await field.press('Enter');
+  await expect(page.getByLabel('Tape', { exact: true })).toContainText(value);
+}
+
+async function build(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Build', exact: true }).click();
+}
+
+test('from a changed plate and name to a proven machine and its logbook', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Plover' }).first().click();
+  await part(page, 'Frame and plate').click();
+  await setFact(page, 'Plate to, X', '228');
+  await expect(page.getByRole('button', { name: /Plate to, X/ })).toContainText('228');
+  await part(page, 'Name and link').click();
+  await setFact(page, 'Name', 'Plover A32');
+
+  await station(page, 'Build').click();
+  await build(page);
+  await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({
+    timeout: 90_000,
+  });
+  const flash = page.getByRole('meter', { name: 'Flash' });
+  await expect(flash).toHaveAttribute('aria-valuetext', /^1\d{4} of 32768 bytes$/);
+  await expect(page.getByRole('meter', { name: 'RAM' })).toBeVisible();
+  const buildId = await page
+    .locator('main')
+    .getByText(/^[0-9a-f]{8}$/)
+    .innerText();
+
+  await station(page, 'Flash').click();
+  await page.getByRole('button', { name: 'Write the card' }).click();
+  await expect(page.getByText('The card is in the slot')).toBeVisible();
+  await page.getByRole('button', { name: 'Switch the power on' }).click();
+  await expect(slip(page, 'The board took the image.')).toContainText(buildId);
+
+  await station(page, 'Bring-up').click();
+  const identity = page.getByLabel('Identity');
+  await expect(identity).toContainText('Plover A32');
+  await expect(identity).toContainText(buildId);
+  await expect(identity).toContainText('0.0 to 228.0 mm');
+  await page.getByLabel('Speed of the bench').selectOption('25 × faster');
+  for (const title of ['The right image runs', 'Stored settings are fresh', 'Temperatures plausible cold']) {
+    await slip(page, title).getByRole('button', { name: 'Test it' }).click();
+    await expect(slip(page, title)).toContainText('Proven');
+  }
+  await slip(page, 'X switch reads both ways').getByRole('button', { name: 'Test it' }).click();
+  await expect(page.getByText('Press the X switch on the bench, then let it go.')).toBeVisible();
+  const tape = page.getByLabel('Tape', { exact: true });
+  await page.keyboard.press('t');
+  await expect(tape).toContainText('switch x=open');
+  const hand = page.getByRole('button', { name: 'Press the X switch' });
+  await hand.click();
+  await expect(tape).toContainText('switch x=closed');
+  await hand.click();
+  await expect(slip(page, 'X switch reads both ways')).toContainText('x read open, then closed, then open');
+  await slip(page, 'It homes').getByRole('button', { name: 'Test it' }).click();
+  await expect(slip(page, 'It homes')).toContainText('homed xyz');
+
+  await station(page, 'Logbook').click();
+  const main = page.getByRole('main');
+  await expect(main).toContainText(`Built Plover A32, build ${buildId}`);
+  await expect(main).toContainText(`Flashed Plover A32, build ${buildId}, from PLOV`);
+  await expect(main).toContainText('It homes: proven');
+  await main.getByRole('button', { name: 'From which settings' }).first().click();
+  await expect(main.getByText('bed.x.max').first()).toContainText('228');
+});
+
+test('a file name used before is refused by the board and explained', async ({ page }) => {
+  await page.goto('/machines/plover/flash');
+  const attempts = page.getByRole('region', { name: 'Attempts' }).getByRole('listitem');
+  const used = (await attempts.last().locator('b').innerText()).trim();
+  await page.getByRole('textbox', { name: 'File name on the card' }).fill(used);
+  await page.getByRole('button', { name: 'Write the card' }).click();
+  await page.getByRole('button', { name: 'Switch the power on' }).click();
+  const refused = slip(page, 'The board did not take the file.');
+  await expect(refused).toContainText('card.name-used');
+  await expect(refused).toContainText(`took a file called ${used} before and ignores that name now`);
+});
+
+test('a build that a firmware guard refuses leads back to its setting', async ({ page }) => {
+  await page.goto('/machines/bittern/settings?part=x&key=speed.x');
+  await page.getByRole('textbox', { name: 'Value of your own' }).fill('9000');
+  await page.getByRole('textbox', { name: 'Because' }).fill('to see what happens');
+  await page.getByRole('button', { name: 'Use this value' }).click();
+  await expect(docket(page)).toContainText('motion.pulse-rate');
+  await station(page, 'Build').click();
+  await build(page);
+  const failed = slip(page, 'The build failed.');
+  await expect(failed).toContainText('needs more than 500000 steps a second', { timeout: 90_000 });
+  await failed.getByRole('button', { name: 'Go to this setting' }).click();
+  await expect(page).toHaveURL(/key=speed\.x/);
+  await page.getByRole('button', { name: 'Let the facts decide', exact: true }).click();
+  await expect(docket(page)).not.toContainText('motion.pulse-rate');
+});
+
+test('a remedy is shown on the bench before it is made, and undone', async ({ page }) => {
+  await page.goto('/machines/dunlin/settings?part=hotend&key=guard.hotend');
+  await page.getByRole('switch', { name: 'on' }).press('Space');
+  await page.getByRole('textbox', { name: 'Because' }).fill('false alarms');
+  await page.getByRole('button', { name: 'Use this value' }).click();
+  await slip(page, 'The thermal guard of the hot end is off.')
+    .getByRole('button', { name: 'Switch the guard on' })
+    .click();
+  await expect(page.getByRole('group', { name: 'Change to be made' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Hot end thermal guard/ })).toContainText('off on');
+  await page.getByRole('button', { name: 'Make the change' }).click();
+  await expect(docket(page)).not.toContainText('heat.guard-off');
+  await page.keyboard.press('u');
+  await expect(docket(page)).toContainText('heat.guard-off');
+  await station(page, 'Build').click();
+  await expect(page.getByRole('button', { name: 'Build', exact: true })).toBeDisabled();
+  await page.keyboard.press('Shift+U');
+  await expect(page.getByRole('button', { name: 'Build', exact: true })).toBeEnabled();
+});
+
+test('a build can be cancelled and says so', async ({ page }) => {
+  await page.goto('/machines/dunlin/build');
+  await build(page);
+  await page.getByRole('button', { name: 'Cancel the build' }).click();
+  await expect(slip(page, 'You cancelled the last build.')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'No image yet' })).toBeVisible();
+});
+
+test('a moving machine is stopped by one key', async ({ page }) => {
+  await page.goto('/machines/plover/bring-up');
+  await page.getByRole('button', { name: 'Switch the power on' }).click();
+  await expect(page.getByLabel('Identity')).toContainText('Plover');
+  await slip(page, 'It homes').getByRole('button', { name: /^Test/ }).click();
+  await expect(page.getByText('Homing. Keep a hand on the stop.')).toBeVisible();
+  await page.keyboard.press('.');
+  await expect(slip(page, 'It homes')).toContainText('stopped: asked by the host');
+});

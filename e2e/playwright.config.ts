@@ -1,0 +1,40 @@
+import { defineConfig } from '@playwright/test';
+
+/** One worker: the tests share one server and its one compiler. */
+export default defineConfig({
+  testDir: '.',
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  reporter: [['list']],
+  outputDir: '../test-results',
+  webServer: {
+    command: 'node ../dist/jolly.mjs demo --port 4699',
+    cwd: import.meta.dirname,
+    url: 'http://127.0.0.1:4699/api/health',
+    env: {
+      JOLLY_DATA: process.env['JOLLY_E2E_DATA'] ?? '',
+      JOLLY_ROOT: new URL('..', import.meta.url).pathname,
+    },
+    timeout: 60_000,
+  },
+  use: {
+    baseURL: 'http://127.0.0.1:4699',
+    viewport: { width: 1280, height: 800 },
+    contextOptions: { reducedMotion: 'reduce' },
+    trace: 'retain-on-failure',
+    actionTimeout: 8_000,
+    launchOptions: {
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,28 @@
+import js from '@eslint/js';
+import hooks from 'eslint-plugin-react-hooks';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+
+export default ts.config(
+  { ignores: ['**/dist/**', 'data/**', 'test-results/**', '.cache/**', 'node_modules/**'] },
+  js.configs.recommended,
+  ...ts.configs.strict,
+  {
+    languageOptions: { globals: { ...globals.node } },
+    rules: {
+      // A checked index or a looked-up table entry is asserted where the data makes it certain.
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+      'max-lines': ['error', { max: 320, skipBlankLines: true, skipComments: true }],
+    },
+  },
+  {
+    files: ['packages/web/**/*.{ts,tsx}'],
+    languageOptions: { globals: { ...globals.browser } },
+    plugins: { 'react-hooks': hooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+  { files: ['scripts/**'], languageOptions: { globals: { ...globals.node, ...globals.browser } } },
+);

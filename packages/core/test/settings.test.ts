@@ -1,0 +1,215 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  applyEdits,
+  derive,
+  directionAfterSwap,
+  firstError,
+  pinTable,
+  proofSteps,
+  refusal,
+  resetEdit,
+  resolve,
+  sizesOf,
+  textOf,
+  write,
+} from '../src/index';
+import { demoMachine, factsOf, installed, own, partIndex } from './fixtures/demo';
+
+const settingsOf = (id: string, ...edits: Parameters<typeof applyEdits>[1]) =>
+  derive(factsOf(applyEdits(demoMachine(id), edits)));
+const value = (id: string, key: string, ...edits: Parameters<typeof applyEdits>[1]) =>
+  settingsOf(id, ...edits).get(key)?.value;
+
+describe('derive', () => {
+  it('steps follow from pulley, belt, motor and microsteps', () => {
+    expect(value('plover', 'steps.x')).toBe(100);
+    expect(value('plover', 'steps.x', { path: ['axes', 'x', 'teeth'], value: 20 })).toBe(80);
+    expect(
+      value('plover', 'steps.x', {
+        path: ['parts', partIndex('plover', 'x-driver'), 'microsteps'],
+        value: 32,
+      }),
+    ).toBe(200);
+  });
+  it('a direction flips with the driver, the plug and the way the shaft turns', () => {
+    const before = value('plover', 'direction.x') as boolean;
+    const other = value('plover', 'direction.x', {
+      path: ['parts', partIndex('plover', 'x-driver'), 'part'],
+      value: 'dray-d1',
+    });
+    expect(other).toBe(
+      directionAfterSwap({
+        wasInverted: before,
+        oldDriverFlips: true,
+        newDriverFlips: false,
+        plugTurned: false,
+      }),
+    );
+    expect(value('plover', 'direction.x', { path: ['harness', 'x-motor', 'turned'], value: true })).toBe(
+      !before,
+    );
+  });
+  it('a switch is read by its kind, and pulled up by the chip only where the board does not', () => {
+    expect(value('plover', 'switch.x.pressed')).toBe('high');
+    expect(value('dunlin', 'switch.x.pressed')).toBe('low');
+    expect(value('plover', 'switch.x.pull-up')).toBe(false);
+    expect(
+      value('plover', 'switch.x.pull-up', {
+        path: ['harness', 'x-switch', 'leads', 'signal'],
+        value: 'STOP-Z.3',
+      }),
+    ).toBe(true);
+  });
+  it('the probe homes Z only where no switch does', () => {
+    expect(value('plover', 'home.z.with')).toBe('probe');
+    expect(value('dunlin', 'home.z.with')).toBe('switch');
+  });
+  it('the highest temperature keeps clear of the weaker of heater and sensor', () => {
+    expect(value('plover', 'heat.hotend.max')).toBe(275);
+    expect(value('plover', 'heat.bed.max')).toBe(115);
+  });
+  it('an own value hides what the facts say, and gives it back', () => {
+    const setting = settingsOf('plover', own('steps.x', 101)).get('steps.x');
+    expect(setting).toMatchObject({
+      value: 101,
+      source: 'override',
+      hidden: { value: 100, source: 'derived' },
+    });
+    expect(value('plover', 'steps.x', own('steps.x', 101), resetEdit('steps.x'))).toBe(100);
+  });
+  it('every option has a value its own rule allows', () => {
+    for (const id of ['plover', 'bittern', 'dunlin']) {
+      const facts = factsOf(demoMachine(id));
+      const settings = derive(facts);
+      for (const option of facts.kit.options)
+        expect(refusal(option, settings.get(option.key)!.value), `${id} ${option.key}`).toBeUndefined();
+    }
+  });
+});
+
+describe('resolve', () => {
+  const problems = (...edits: Parameters<typeof applyEdits>[1]) => {
+    const result = resolve(applyEdits(demoMachine('plover'), edits), installed.catalogue);
+    return 'problems' in result ? result.problems : [];
+  };
+  it.each([
+    ['board', { path: ['board', 'revision'], value: '9' }, 'at revision "9"'],
+    ['kit', { path: ['kit', 'version'], value: '7.0.0' }, 'is installed; known: lantern 0.1.0'],
+    ['parts[0].part', { path: ['parts', 0, 'part'], value: 'no-such' }, 'no part "no-such"'],
+    [
+      'harness.x-switch.leads.signal',
+      { path: ['harness', 'x-switch', 'leads', 'signal'], value: 'STOP-X.9' },
+      'contacts 1 to 3, not 9',
+    ],
+    ['harness.x-motor', { path: ['harness', 'x-motor', 'socket'], value: 'M9' }, 'it has M1, M2, M3, M4'],
+    ['harness.ghost', { path: ['harness', 'ghost'], value: { socket: 'M1' } }, 'no part "ghost"'],
+    ['settings.speed.x.value', own('speed.x', 99999), 'must be from 0.1 to 10000 mm/s'],
+    ['settings.nonsense.value', own('nonsense', 1), 'has no option "nonsense"'],
+    ['settings.machine.name.value', own('machine.name', 'Größe'), 'plain letters'],
+  ])('names %s', (path, edit, text) => {
+    expect(problems(edit)).toEqual([{ path, message: expect.stringContaining(text) as string }]);
+  });
+});
+
+describe('write', () => {
+  const files = (...edits: Parameters<typeof applyEdits>[1]) => {
+    const facts = factsOf(applyEdits(demoMachine('plover'), edits));
+    return new Map(write(facts, derive(facts)).map((file) => [file.path, textOf(file)]));
+  };
+  it('one changed setting changes one file', () => {
+    const before = files();
+    const after = files(own('speed.x', 150));
+    expect([...after].filter(([path, text]) => before.get(path) !== text).map(([path]) => path)).toEqual([
+      'option_drive.h',
+    ]);
+  });
+  it('a moved lead changes the pins of its group and what follows from the new input', () => {
+    const after = files({ path: ['harness', 'x-switch', 'leads', 'signal'], value: 'STOP-Z.3' });
+    expect(after.get('pins_switches.h')).toContain('#define PIN_X_SWITCH 12 ');
+    expect(after.get('option_switches.h')).toContain('#define SWITCH_X_PULL_UP 1 ');
+  });
+  it('a name cannot break out of its line', () => {
+    const text = files(own('machine.name', 'A" B\\')).get('option_identity.h');
+    expect(text).toContain('#define MACHINE_NAME "A\\" B\\\\" ');
+  });
+  it('every pin of the table exists on the chip or is not connected', () => {
+    const facts = factsOf(demoMachine('plover'));
+    for (const row of Object.values(pinTable(facts)).flat())
+      expect(
+        row.pin === -1 ||
+          facts.chip.pin_groups.some((group) => row.pin >= group.pins[0] && row.pin <= group.pins[1]),
+      ).toBe(true);
+  });
+});
+
+describe('the first error', () => {
+  const files = [
+    {
+      path: 'option_drive.h',
+      lines: [{ text: '#pragma once' }, { text: '#define STEPS_X', key: 'steps.x' }],
+    },
+  ];
+  it('of a guard names its setting', () => {
+    const log = `settings.c:10:1: error: static assertion failed due to requirement '1 <= 0': [speed.x] too fast\nother.c:1:1: error: later`;
+    expect(firstError(log, files)).toEqual({
+      file: 'settings.c',
+      line: 10,
+      message: 'too fast',
+      key: 'speed.x',
+    });
+  });
+  it('in a generated file leads to the setting of its line', () => {
+    expect(firstError('option_drive.h:2:9: error: expected value', files)).toMatchObject({
+      key: 'steps.x',
+      line: 2,
+    });
+  });
+  it('never throws, whatever the log holds', () => {
+    fc.assert(
+      fc.property(fc.string(), (log) => {
+        firstError(log, files);
+      }),
+    );
+  });
+});
+
+describe('sizes', () => {
+  it('RAM ends where the last static data ends', () => {
+    const map = [
+      '    Addr      Off     Size Out     In      Symbol',
+      '     800      b66       10 .data',
+      '     900        0       20 .bss',
+      '       -      100       30         a.o:(f)',
+    ].join('\n');
+    expect(sizesOf(map, 1000, 2048)).toEqual({
+      flashBytes: 1096,
+      ramBytes: 0x920,
+      stackBytes: 2048,
+      bySource: [{ name: 'a.c', bytes: 0x30 }],
+    });
+  });
+});
+
+describe('proof steps', () => {
+  it('follow the machine: a switch each, a probe where there is one, homing last', () => {
+    expect(proofSteps(factsOf(demoMachine('plover'))).map((step) => step.id)).toEqual([
+      'identity',
+      'store',
+      'cold',
+      'switch-x',
+      'switch-y',
+      'probe',
+      'home',
+    ]);
+    expect(proofSteps(factsOf(demoMachine('dunlin'))).map((step) => step.id)).toEqual([
+      'identity',
+      'store',
+      'cold',
+      'switch-x',
+      'switch-y',
+      'switch-z',
+      'home',
+    ]);
+  });
+});

@@ -1,0 +1,287 @@
+import fc from 'fast-check';
+import { blankBoard, type BoardState, powerOn } from '@jolly/bench';
+import type { Facts } from '@jolly/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Compiler } from '../../server/src/build/compiler';
+import { buildFor, compilerForTests, demoFacts, flashed, own, type Talk, talkTo } from './fixtures/builtMachine';
+
+let compiler: Compiler;
+let facts: Facts;
+let state: BoardState;
+const plover = (seed = 1): Promise<Talk> => talkTo({ facts, state, seed });
+
+beforeAll(async () => {
+  compiler = compilerForTests();
+  facts = await demoFacts('plover');
+  state = flashed(facts, await buildFor(facts, compiler));
+});
+afterAll(() => compiler.close());
+
+describe('identity', () => {
+  it('reports the name, build and volume of the image that runs', async () => {
+    const { ask, bench } = await plover();
+    const lines = ask('M115');
+    const header = 'header' in bench.running ? bench.running.header : undefined;
+    expect(lines).toContain(`lantern name="Plover" kit=0.1.0 target=alder-a32-1-1 build=${header?.buildId}`);
+    expect(lines).toContain('volume x=-6.0..236.0 y=-2.0..212.0 z=0.0..245.0 plate-x=0.0..230.0 plate-y=0.0..210.0');
+  });
+  it('a changed reply in the C changes what is read', async () => {
+    const outcome = await buildFor(facts, compiler, (name, text) => (name === 'identity.c' ? text.replace('print("volume")', 'print("space")') : text));
+    const { ask } = await talkTo({ facts, state: flashed(facts, outcome) });
+    expect(ask('M115').some((line) => line.startsWith('space x='))).toBe(true);
+  });
+});
+
+describe('homing', () => {
+  it.each(['plover', 'bittern', 'dunlin'])('%s finds all axes and stands where it says', async (id) => {
+    const mine = await demoFacts(id);
+    for (const seed of [1, 7, 42]) {
+      const { ask, values, bench } = await talkTo({ facts: mine, state: flashed(mine, await buildFor(mine, compiler)), seed });
+      expect(ask('G28').at(-1)).toBe('done');
+      const at = values('M114', 'at');
+      expect(at['homed']).toBe('xyz');
+      const truth = bench.view();
+      for (const axis of ['x', 'y', 'z'] as const) expect(Math.abs(Number(at[axis]) - truth.position[axis])).toBeLessThan(0.25);
+      expect(truth.blocked).toEqual({ x: 0, y: 0, z: 0 });
+      expect(truth.nozzleInPlateMm).toBeLessThan(0.25);
+    }
+  });
+  it('with a reversed motor meets the frame and stops everything', async () => {
+    const wrong = await demoFacts('plover', own('direction.x', false));
+    const right = flashed(facts, await buildFor(wrong, compiler));
+    const { ask, bench } = await talkTo({ facts, state: right });
+    expect(ask('G28').at(-1)).toBe('stopped: homing did not meet its switch');
+    expect(bench.view().blocked.x).toBeGreaterThan(0);
+  });
+  it('refuses Z before X and Y when the probe finds it', async () => {
+    const { ask } = await plover();
+    expect(ask('G28 Z')[0]).toMatch(/^error: home X and Y before Z/);
+  });
+  it('with a probe that does not trigger stops instead of trusting it', async () => {
+    const deaf = await demoFacts('plover', own('probe.triggered', 'low'));
+    const { ask } = await talkTo({ facts, state: flashed(facts, await buildFor(deaf, compiler)) });
+    ask('G28 X Y');
+    expect(ask('G28 Z').at(-1)).toMatch(/^(stopped|done)/);
+    const lost = await talkTo({ facts: { ...facts, machine: { ...facts.machine, frame: { ...facts.machine.frame, switch_at: {} } } }, state });
+    expect(lost.ask('G28').at(-1)).toBe('stopped: homing did not meet its switch');
+  });
+});
+
+describe('moves', () => {
+  it('refuses more than a nudge before homing, and anything outside the travel after', async () => {
+    const { ask, values } = await plover();
+    expect(ask('G1 X50')[0]).toBe('error: axis not homed, only moves of 10 mm or less');
+    ask('G28');
+    const before = values('M114', 'at');
+    expect(ask('G1 X236.5')[0]).toBe('error: outside the travel');
+    expect(ask('G1 Z-1')[0]).toBe('error: outside the travel');
+    expect(values('M114', 'at')).toEqual(before);
+  });
+  it('ends exactly where asked, motors and machine agreeing', async () => {
+    const { ask, values, bench } = await plover();
+    ask('G28');
+    const from = bench.view().position;
+    const at = values('M114', 'at');
+    ask('G1 X100 Y60 Z30 F6000');
+    ask('M400');
+    expect(values('M114', 'at')).toMatchObject({ x: '100.000', y: '60.000', z: '30.000' });
+    expect(bench.view().position.x - from.x).toBeCloseTo(100 - Number(at['x']), 2);
+    expect(bench.view().position.y - from.y).toBeCloseTo(60 - Number(at['y']), 2);
+  });
+  it('steps come when the trapezoid says: 100 mm at 100 mm/s and 1200 mm/s² take 1.083 s', async () => {
+    const { ask, bench } = await plover();
+    ask('G28 X');
+    ask('G1 X20 F6000');
+    ask('M400');
+    const from = bench.nowS();
+    bench.send('G1 X120 F6000');
+    bench.send('M400');
+    while (bench.view().position.x < 119.99) bench.advance(0.001);
+    // The line itself takes 1.2 ms on the wire.
+    expect(bench.nowS() - from).toBeGreaterThan(1.08);
+    expect(bench.nowS() - from).toBeLessThan(1.1);
+  });
+  it('carries the settings it was built with', async () => {
+    const reversed = await demoFacts('plover', own('steps.x', 200));
+    const { ask, bench } = await talkTo({ facts, state: flashed(facts, await buildFor(reversed, compiler)) });
+    ask('G91');
+    const from = bench.view().position.x;
+    ask('G1 X5 F1200');
+    ask('M400');
+    expect(bench.view().position.x - from).toBeCloseTo(10, 1);
+  });
+});
+
+describe('heat', () => {
+  it('reaches and holds a target within 2 °C', async () => {
+    const { ask, bench, values } = await plover();
+    expect(ask('M109 S210').at(-1)).toBe('done');
+    bench.advance(240);
+    expect(Math.abs(bench.view().temperatureC.hotend! - 210)).toBeLessThan(2);
+    expect(Number(values('M105', 'heat')['target'])).toBe(210);
+  });
+  it('refuses a target above the limit and heats nothing', async () => {
+    const { ask, bench } = await plover();
+    expect(ask('M104 S280')[0]).toBe('error: target out of range');
+    bench.advance(30);
+    expect(bench.view().temperatureC.hotend).toBeCloseTo(21, 0);
+  });
+  it('the guard trips when a held bed is cooled, and not in a healthy warm-up', async () => {
+    const { ask, bench, heard } = await plover();
+    expect(ask('M190 S60').at(-1)).toBe('done');
+    bench.advance(300);
+    expect(heard.some((line) => line.startsWith('stopped'))).toBe(false);
+    bench.chill('bed', 8);
+    bench.advance(400);
+    expect(heard).toContain('stopped: bed does not follow its heater');
+    expect(ask('M140 S50')[0]).toBe('error: stopped, send M999 to restart');
+  });
+  it('without the guard nothing notices', async () => {
+    const bare = await demoFacts('plover', own('guard.bed', false));
+    const { ask, bench, heard } = await talkTo({ facts, state: flashed(facts, await buildFor(bare, compiler)) });
+    ask('M190 S60');
+    bench.chill('bed', 8);
+    bench.advance(600);
+    expect(heard.some((line) => line.startsWith('stopped'))).toBe(false);
+  });
+  it('a sensor that is not there stops the machine', async () => {
+    const loose = { ...facts, parts: facts.parts.filter((part) => part.id !== 'bed-sensor') };
+    const { heard, bench } = await talkTo({ facts: loose, state });
+    bench.advance(5);
+    expect(heard).toContain('stopped: bed sensor open or too cold');
+  });
+  it('on-off control swings wider than PID', async () => {
+    const swing = async (built: Facts) => {
+      const { ask, bench } = await talkTo({ facts, state: flashed(facts, await buildFor(built, compiler)) });
+      ask('M109 S200');
+      bench.advance(200);
+      const seen: number[] = [];
+      for (let i = 0; i < 600; i += 1) {
+        bench.advance(0.1);
+        seen.push(bench.view().temperatureC.hotend!);
+      }
+      return Math.max(...seen) - Math.min(...seen);
+    };
+    expect(await swing(await demoFacts('plover', own('control.hotend', 'on-off')))).toBeGreaterThan(2 * (await swing(facts)));
+  });
+});
+
+describe('stored settings', () => {
+  it('survive power-off only when stored', async () => {
+    const first = await plover();
+    first.ask('M92 X123.5');
+    const unstored = await talkTo({ facts, state: { ...state, store: first.bench.store() } });
+    expect(unstored.ask('M503')[0]).toContain('X100.0000');
+    first.ask('M500');
+    const again = await talkTo({ facts, state: { ...state, store: first.bench.store() } });
+    expect(again.heard[0]).toBe('awake store=loaded');
+    expect(again.ask('M503')[0]).toContain('X123.5000');
+    again.ask('M502');
+    expect(again.ask('M503')[0]).toContain('X100.0000');
+  });
+  it('a damaged store is not used', async () => {
+    const first = await plover();
+    first.ask('M500');
+    const store = first.bench.store();
+    store[20]! ^= 0x40;
+    expect((await talkTo({ facts, state: { ...state, store } })).heard[0]).toBe('awake store=damaged');
+  });
+  it('every line of the report can be sent back', async () => {
+    const { ask } = await plover();
+    const report = ask('M503').filter((line) => line.startsWith('setting '));
+    expect(report).toHaveLength(6);
+    for (const line of report) expect(ask(line.replace('setting ', '')).at(-1)).toBe('done');
+    expect(ask('M503').filter((line) => line.startsWith('setting '))).toEqual(report);
+  });
+});
+
+describe('the emergency stop', () => {
+  it('is heard in the middle of homing and leaves everything off', async () => {
+    const { ask, bench, heard } = await plover();
+    ask('M104 S200');
+    bench.send('G28');
+    bench.advance(1);
+    bench.send('M112');
+    bench.advance(0.05);
+    expect(heard).toContain('stopped: asked by the host');
+    const at = bench.view().position;
+    bench.advance(5);
+    expect(bench.view().position).toEqual(at);
+    expect(ask('M105').find((line) => line.includes('hotend'))).toContain('target=0.0 duty=0.00');
+  });
+  it('is heard with every buffer full', async () => {
+    const { bench, heard } = await plover();
+    for (let i = 0; i < 12; i += 1) bench.send('G4 S50');
+    bench.advance(0.2);
+    bench.send('M112');
+    bench.advance(0.1);
+    expect(heard).toContain('stopped: asked by the host');
+  });
+});
+
+describe('bad input', () => {
+  it.each(['hello', 'G', 'G1 X', 'G1 X1e5', 'G1 X--3', 'G1 Xabc', 'M9999', 'G1 F0', 'T0', `G1 ${'X1 '.repeat(60)}`])('"%s" gets an error or nothing, and never moves anything', async (line) => {
+    const { ask, bench } = await plover();
+    const before = bench.view().position;
+    ask(line, 2);
+    bench.advance(2);
+    if (line !== 'G1 X') expect(bench.view().position).toEqual(before);
+  });
+  it('any bytes are survived; the next question is answered', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.string({ unit: 'binary', maxLength: 120 }), { maxLength: 8 }), async (lines) => {
+        const { bench, ask, heard } = await plover();
+        for (const line of lines) bench.send(line);
+        bench.advance(2);
+        bench.send('');
+        ask('M999');
+        expect(heard.some((line) => line.includes('the board hangs'))).toBe(false);
+        expect(ask('M114').some((line) => line.startsWith('at x='))).toBe(true);
+      }),
+      { numRuns: 25 },
+    );
+  });
+});
+
+describe('options shrink what they leave out', () => {
+  it.each([
+    ['store.kept', false],
+    ['store.report', false],
+    ['probe.kind', 'none'],
+    ['control.hotend', 'on-off'],
+  ])('%s = %s', async (key, value) => {
+    const extra = key === 'probe.kind' ? [own('home.z.with', 'switch')] : key === 'control.hotend' ? [own('control.bed', 'on-off')] : [];
+    const lean = await buildFor(await demoFacts('plover', own(key, value), ...extra), compiler);
+    if ('failed' in lean) throw new Error(lean.failed.message);
+    expect(lean.image.length).toBeLessThan(state.image!.length);
+  });
+});
+
+describe('the run', () => {
+  it('is the same for the same seed and inputs', async () => {
+    const run = async () => {
+      const { ask, bench, heard } = await plover(5);
+      ask('G28');
+      return [bench.nowS(), bench.view(), heard];
+    };
+    expect(await run()).toEqual(await run());
+  });
+  it('uses less stack than is kept for it', async () => {
+    const { ask, bench } = await plover();
+    ask('M503');
+    ask('G28');
+    expect(bench.stackUsed()).toBeGreaterThan(0);
+    expect(bench.stackUsed()).toBeLessThan(facts.kit.stack_bytes / 2);
+  });
+  it('at the wrong baud the host hears rubbish', async () => {
+    const heard: string[] = [];
+    const bench = await powerOn({ facts, state, hostBaud: 57600, onLine: (line) => void heard.push(line) });
+    bench.advance(1);
+    expect(heard.join('')).not.toContain('lantern');
+  });
+  it('a board with nothing flashed is silent', async () => {
+    const bench = await powerOn({ facts, state: blankBoard(facts.chip) });
+    bench.advance(1);
+    expect(bench.running).toEqual({ silent: 'the flash is empty' });
+  });
+});
