@@ -6,19 +6,44 @@ import { describe, expect, it } from 'vitest';
 import { blankBoard, bootable, type Card, powerOnWithCard } from '../src/index';
 import { heatedBody } from '../src/plant/heatedBody';
 
-const read = (path: string) => ({ path, text: readFileSync(join(import.meta.dirname, '../../../catalogue', path), 'utf8') });
-const { catalogue } = readCatalogue(['boards/alder-a32.yaml', 'boards/harrow-h6.yaml', 'boards/sedge-s4.yaml', 'chips/chips.yaml'].map(read));
+const read = (path: string) => ({
+  path,
+  text: readFileSync(join(import.meta.dirname, '../../../catalogue', path), 'utf8'),
+});
+const { catalogue } = readCatalogue(
+  ['boards/alder-a32.yaml', 'boards/harrow-h6.yaml', 'boards/sedge-s4.yaml', 'chips/chips.yaml'].map(read),
+);
 const board = (id: string): Board => catalogue.boards.find((entry) => entry.id === id)!;
 const chipOf = (of: Board): Chip => catalogue.chips.find((entry) => entry.id === of.chip)!;
 const alder = board('alder-a32');
 const chip = chipOf(alder);
 
-function imageFor(of: Board, codeBytes = 100, changes: { target?: string; loadAddress?: number } = {}): Uint8Array {
+function imageFor(
+  of: Board,
+  codeBytes = 100,
+  changes: { target?: string; loadAddress?: number } = {},
+): Uint8Array {
   const route = of.routes[0]!;
-  return makeImage({ kitVersion: '0.1.0', target: route.target, loadAddress: route.load_address, buildId: '00000000', name: 'Test', ...changes }, new Uint8Array(codeBytes));
+  return makeImage(
+    {
+      kitVersion: '0.1.0',
+      target: route.target,
+      loadAddress: route.load_address,
+      buildId: '00000000',
+      name: 'Test',
+      ...changes,
+    },
+    new Uint8Array(codeBytes),
+  );
 }
-const card = (name: string, bytes: Uint8Array, changes: Partial<Card> = {}): Card => ({ format: 'FAT32', sizeGb: 8, files: [{ name, bytes }], ...changes });
-const inserted = (given: Card | null, state = blankBoard(chip), of = alder) => powerOnWithCard(state, given, of, chipOf(of));
+const card = (name: string, bytes: Uint8Array, changes: Partial<Card> = {}): Card => ({
+  format: 'FAT32',
+  sizeGb: 8,
+  files: [{ name, bytes }],
+  ...changes,
+});
+const inserted = (given: Card | null, state = blankBoard(chip), of = alder) =>
+  powerOnWithCard(state, given, of, chipOf(of));
 
 describe('the card route', () => {
   it('takes a good image, renames the file, and boots it', () => {
@@ -29,7 +54,11 @@ describe('the card route', () => {
   });
   it('leaves the name where the board does not rename', () => {
     const sedge = board('sedge-s4');
-    const { outcome, card: left } = inserted(card('SEDGE.BIN', imageFor(sedge)), blankBoard(chipOf(sedge)), sedge);
+    const { outcome, card: left } = inserted(
+      card('SEDGE.BIN', imageFor(sedge)),
+      blankBoard(chipOf(sedge)),
+      sedge,
+    );
     expect(outcome).toEqual({ taken: true, name: 'SEDGE.BIN' });
     expect(left?.files[0]?.name).toBe('SEDGE.BIN');
   });
@@ -38,7 +67,16 @@ describe('the card route', () => {
     ['card format', card('A.BIN', imageFor(alder), { format: 'exFAT' })],
     ['card size', card('A.BIN', imageFor(alder), { sizeGb: 64 })],
     ['no file', card('A.TXT', imageFor(alder))],
-    ['several files', { ...card('A.BIN', imageFor(alder)), files: [{ name: 'A.BIN', bytes: imageFor(alder) }, { name: 'B.BIN', bytes: imageFor(alder) }] }],
+    [
+      'several files',
+      {
+        ...card('A.BIN', imageFor(alder)),
+        files: [
+          { name: 'A.BIN', bytes: imageFor(alder) },
+          { name: 'B.BIN', bytes: imageFor(alder) },
+        ],
+      },
+    ],
     ['name form', card('A-LONG-NAME.BIN', imageFor(alder))],
     ['no header', card('A.BIN', new Uint8Array(500))],
     ['damaged', card('A.BIN', imageFor(alder).slice(0, -1))],
@@ -88,18 +126,27 @@ describe('a heated body', () => {
   });
   it('does not care how often it is looked at', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ after: fc.double({ min: 0.01, max: 30, noNaN: true }), duty: fc.double({ min: 0, max: 1, noNaN: true }) }), { maxLength: 20 }), (changes) => {
-        const rarely = heatedBody(body, 1, 20);
-        const often = heatedBody(body, 1, 20);
-        let now = 0;
-        for (const { after, duty } of changes) {
-          rarely.setDuty(now, duty);
-          often.setDuty(now, duty);
-          for (let part = 1; part <= 7; part += 1) often.temperatureC(now + (after * part) / 7);
-          now += after;
-        }
-        expect(often.temperatureC(now)).toBeCloseTo(rarely.temperatureC(now), 6);
-      }),
+      fc.property(
+        fc.array(
+          fc.record({
+            after: fc.double({ min: 0.01, max: 30, noNaN: true }),
+            duty: fc.double({ min: 0, max: 1, noNaN: true }),
+          }),
+          { maxLength: 20 },
+        ),
+        (changes) => {
+          const rarely = heatedBody(body, 1, 20);
+          const often = heatedBody(body, 1, 20);
+          let now = 0;
+          for (const { after, duty } of changes) {
+            rarely.setDuty(now, duty);
+            often.setDuty(now, duty);
+            for (let part = 1; part <= 7; part += 1) often.temperatureC(now + (after * part) / 7);
+            now += after;
+          }
+          expect(often.temperatureC(now)).toBeCloseTo(rarely.temperatureC(now), 6);
+        },
+      ),
     );
   });
 });

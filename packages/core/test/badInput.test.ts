@@ -1,6 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { adcToC, CalcError, type Calculation, calculations, crc32, crc32Of, crossBeltDirections, extruderSteps, fromBase64, probeReach, stepsPerMm, thermistorC, thermistorOhms, toBase64, topSpeed } from '../src/index';
+import {
+  adcToC,
+  CalcError,
+  type Calculation,
+  calculations,
+  crc32,
+  crc32Of,
+  crossBeltDirections,
+  extruderSteps,
+  fromBase64,
+  probeReach,
+  stepsPerMm,
+  thermistorC,
+  thermistorOhms,
+  toBase64,
+  topSpeed,
+} from '../src/index';
 
 describe('bad input', () => {
   it.each([

@@ -47,9 +47,9 @@ describe('homing', () => {
     }
   });
   it('with a reversed motor meets the frame and stops everything', async () => {
-    const wrong = await demoFacts('plover', own('direction.x', false));
-    const right = flashed(facts, await buildFor(wrong, compiler));
-    const { ask, bench } = await talkTo({ facts, state: right });
+    const wrong = await demoFacts('plover', own('direction.x', true));
+    const reversed = flashed(facts, await buildFor(wrong, compiler));
+    const { ask, bench } = await talkTo({ facts, state: reversed });
     expect(ask('G28').at(-1)).toBe('stopped: homing did not meet its switch');
     expect(bench.view().blocked.x).toBeGreaterThan(0);
   });
@@ -57,13 +57,17 @@ describe('homing', () => {
     const { ask } = await plover();
     expect(ask('G28 Z')[0]).toMatch(/^error: home X and Y before Z/);
   });
-  it('with a probe that does not trigger stops instead of trusting it', async () => {
-    const deaf = await demoFacts('plover', own('probe.triggered', 'low'));
-    const { ask } = await talkTo({ facts, state: flashed(facts, await buildFor(deaf, compiler)) });
-    ask('G28 X Y');
-    expect(ask('G28 Z').at(-1)).toMatch(/^(stopped|done)/);
-    const lost = await talkTo({ facts: { ...facts, machine: { ...facts.machine, frame: { ...facts.machine.frame, switch_at: {} } } }, state });
-    expect(lost.ask('G28').at(-1)).toBe('stopped: homing did not meet its switch');
+  it('with a probe that never triggers rams the plate once, then stops everything', async () => {
+    const unheard = await demoFacts('plover', { path: ['harness', 'probe', 'leads', 'signal'], value: 'FILAMENT.3' });
+    const { ask, bench } = await talkTo({ facts: unheard, state });
+    ask('M104 S100');
+    expect(ask('G28').at(-1)).toBe('stopped: homing did not meet the plate');
+    expect(bench.view().nozzleInPlateMm).toBeGreaterThan(1);
+    expect(ask('M105').find((line) => line.includes('hotend'))).toContain('target=0.0');
+  });
+  it('with a switch that is never met stops everything', async () => {
+    const { ask } = await talkTo({ facts: { ...facts, machine: { ...facts.machine, frame: { ...facts.machine.frame, switch_at: {} } } }, state });
+    expect(ask('G28').at(-1)).toBe('stopped: homing did not meet its switch');
   });
 });
 

@@ -33,14 +33,12 @@ export const CHECKS: readonly Check[] = [
 /** All findings for a machine, most serious first; the same input gives the same list. */
 export function check(facts: Facts, settings: Settings): Finding[] {
   const findings = CHECKS.flatMap((entry) =>
-    entry
-      .run(facts, settings)
-      .map(({ remedies = [], severity = entry.severity, ...spoken }) => ({
-        id: entry.id,
-        severity,
-        ...spoken,
-        remedies,
-      })),
+    entry.run(facts, settings).map(({ remedies = [], severity = entry.severity, ...spoken }) => ({
+      id: entry.id,
+      severity,
+      ...spoken,
+      remedies,
+    })),
   );
   return SEVERITIES.flatMap((severity) => findings.filter((finding) => finding.severity === severity));
 }

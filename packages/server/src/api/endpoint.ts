@@ -66,10 +66,8 @@ function answerError(
     reply.status(400).json({ error: { code: 'bad-json', message: `the body is no JSON: ${error.message}` } });
   } else {
     console.error(error);
-    reply
-      .status(500)
-      .json({
-        error: { code: 'internal', message: 'something went wrong in the server; its log says more' },
-      });
+    reply.status(500).json({
+      error: { code: 'internal', message: 'something went wrong in the server; its log says more' },
+    });
   }
 }

@@ -70,7 +70,7 @@ export const theme = createTheme({
   headings: { fontFamily: "'Bricolage Grotesque Variable', sans-serif", fontWeight: '650' },
   colors: { brass, verdigris, vermilion, gray, dark },
   primaryColor: 'brass',
-  primaryShade: { light: 6, dark: 4 },
+  primaryShade: 6,
   autoContrast: true,
   defaultRadius: 3,
   cursorType: 'pointer',

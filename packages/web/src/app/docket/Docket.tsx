@@ -39,16 +39,23 @@ export function Docket({
   };
   const make = async () => preview && setRefused(await change(preview.label, preview.edits));
 
+  /** A focused button or link keeps its own enter. */
+  const onEnter = (event: KeyboardEvent) => {
+    if (event.target instanceof HTMLElement && event.target.closest('button, a, summary')) return;
+    if (preview) void make();
+    else settle(slips[chosen]?.actions[0]);
+  };
+
   useHotkeys([
     ['j', () => move(1)],
     ['k', () => move(-1)],
-    ['enter', () => (preview ? void make() : settle(slips[chosen]?.actions[0]))],
+    ['enter', (event) => onEnter(event), { preventDefault: false }],
     ['escape', dropPreview],
   ]);
   useEffect(() => dropPreview, [dropPreview]);
 
   return (
-    <aside className={css.docket} aria-label="Docket">
+    <aside className={css.docket} aria-label="Docket" tabIndex={0}>
       <h2>{title}</h2>
       {preview && (
         <div className={css.preview} role="group" aria-label="Change to be made">

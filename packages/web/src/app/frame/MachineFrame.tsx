@@ -104,7 +104,7 @@ function Frame() {
 
   return (
     <div className={css.frame} data-tape={tapeOpen}>
-      <header className={css.top}>
+      <section className={css.top} aria-label="Machine and link">
         <div className={css.plate}>
           <Link to="/" className={css.shelf}>
             ‹ Shelf
@@ -158,7 +158,7 @@ function Frame() {
             <LampSwitch />
           </div>
         </div>
-      </header>
+      </section>
       <StationContext value={stationFrame}>
         <Outlet />
       </StationContext>

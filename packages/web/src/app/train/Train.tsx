@@ -1,3 +1,4 @@
+import { Tooltip, VisuallyHidden } from '@mantine/core';
 import { NavLink } from 'react-router';
 import { brokenToothPath, type CogSize, cogSize, meshedRotations, toothPath } from './cogShape';
 import type { StationTeeth, Tooth } from './teeth';
@@ -34,37 +35,38 @@ export function Train({
               style={{ width: size.pitchRadius * (here ? FORWARD + 1 : 2) }}
               data-here={here}
             >
-              <NavLink
-                to={`/machines/${machineId}/${station.id}`}
-                aria-label={inWords(station)}
-                title={inWords(station)}
-              >
-                <svg
-                  width={2 * reach}
-                  height={2 * reach}
-                  viewBox={`${-reach} ${-reach} ${2 * reach} ${2 * reach}`}
-                  aria-hidden="true"
-                >
-                  <g transform={here ? `scale(${FORWARD})` : undefined}>
-                    <g className={css.turning} style={{ transform: `rotate(${rotations[index]}rad)` }}>
-                      {station.teeth.map((tooth, position) => (
-                        <path
-                          key={tooth.id}
-                          className={css.tooth}
-                          data-state={tooth.state}
-                          d={shape(tooth, size, (position * 2 * Math.PI) / size.teeth)}
-                        />
-                      ))}
-                      <circle className={css.body} r={size.bodyRadius} />
+              <Tooltip label={toDoInWords(station)} multiline maw={320} openDelay={400}>
+                <NavLink to={`/machines/${machineId}/${station.id}`}>
+                  <svg
+                    width={2 * reach}
+                    height={2 * reach}
+                    viewBox={`${-reach} ${-reach} ${2 * reach} ${2 * reach}`}
+                    aria-hidden="true"
+                  >
+                    <g transform={here ? `scale(${FORWARD})` : undefined}>
+                      <g className={css.turning} style={{ transform: `rotate(${rotations[index]}rad)` }}>
+                        {station.teeth.map((tooth, position) => (
+                          <path
+                            key={tooth.id}
+                            className={css.tooth}
+                            data-state={tooth.state}
+                            d={shape(tooth, size, (position * 2 * Math.PI) / size.teeth)}
+                          />
+                        ))}
+                        <circle className={css.body} r={size.bodyRadius} />
+                      </g>
+                      <circle className={css.hub} r={size.bodyRadius * 0.52} />
+                      <text className={css.number} dy="0.36em">
+                        {index + 1}
+                      </text>
                     </g>
-                    <circle className={css.hub} r={size.bodyRadius * 0.52} />
-                    <text className={css.number} dy="0.36em">
-                      {index + 1}
-                    </text>
-                  </g>
-                </svg>
-                <span className={css.label}>{station.title}</span>
-              </NavLink>
+                  </svg>
+                  <span className={css.label}>
+                    {station.title}
+                    <VisuallyHidden>{doneInWords(station)}</VisuallyHidden>
+                  </span>
+                </NavLink>
+              </Tooltip>
             </li>
           );
         })}
@@ -77,8 +79,14 @@ function shape(tooth: Tooth, size: CogSize, angle: number): string {
   return tooth.state === 'stopped' ? brokenToothPath(size, angle) : toothPath(size, angle);
 }
 
-function inWords({ title, teeth }: StationTeeth): string {
+function doneInWords({ teeth }: StationTeeth): string {
   const done = teeth.filter((tooth) => tooth.state === 'done').length;
   const stopped = teeth.filter((tooth) => tooth.state === 'stopped').length;
-  return `${title}, ${done} of ${teeth.length} done${stopped > 0 ? `, ${stopped} stopped` : ''}`;
+  return `, ${done} of ${teeth.length} done${stopped > 0 ? `, ${stopped} stopped` : ''}`;
+}
+
+/** What is left at a station, for whoever points at its cog. */
+function toDoInWords({ title, teeth }: StationTeeth): string {
+  const left = teeth.filter((tooth) => tooth.state !== 'done').map((tooth) => tooth.title);
+  return left.length === 0 ? `${title}: nothing left to do` : `${title}: ${left.join(' · ')}`;
 }

@@ -172,7 +172,7 @@ function Readings({ bench, awake }: { bench: BenchControl; awake: boolean }) {
   };
   return (
     <section className={css.readings} aria-label="What the board says">
-      <h3>What the board says</h3>
+      <h2>What the board says</h2>
       {identity ? (
         <dl aria-label="Identity">
           <dt>Name</dt>

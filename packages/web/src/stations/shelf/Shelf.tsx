@@ -158,7 +158,7 @@ function Comparison({ plates }: { plates: Plate[] }) {
   return (
     <section className={css.comparison} aria-labelledby="side-by-side">
       <h2 id="side-by-side">Side by side</h2>
-      <div tabIndex={0} role="region" aria-labelledby="side-by-side">
+      <div>
         <table>
           <thead>
             <tr>

@@ -1,0 +1,190 @@
+/**
+ * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`.
+ * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
+ */
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { blankBoard, powerOn } from '@jolly/bench';
+import {
+  applyEdits,
+  check,
+  derive,
+  type Facts,
+  type Machine,
+  overrideEdit,
+  resolve,
+  textOf,
+} from '@jolly/core';
+import { buildImage } from '../packages/server/src/build/buildImage';
+import { buildInput } from '../packages/server/src/build/buildInput';
+import { type Compiler, startCompiler } from '../packages/server/src/build/compiler';
+import { objectName } from '../packages/server/src/build/recipe';
+import { includesOf } from '../packages/server/src/build/includes';
+import { type ByteStore, folderStore } from '../packages/server/src/files/byteStore';
+import { loadCatalogue, loadDemoMachines, loadKitSources } from '../packages/server/src/files/catalogue';
+import { paths } from '../packages/server/src/paths';
+
+const root = join(import.meta.dirname, '..');
+const scratch = mkdtempSync(join(tmpdir(), 'jolly-bench-'));
+const signal = new AbortController().signal;
+const say = (what: string, figure: string) => console.log(`${what.padEnd(58)} ${figure}`);
+const ms = (value: number) => `${value.toFixed(value < 10 ? 2 : 0)} ms`;
+
+async function timed<T>(act: () => Promise<T> | T): Promise<{ took: number; result: T }> {
+  const from = performance.now();
+  const result = await act();
+  return { took: performance.now() - from, result };
+}
+const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+const p95 = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)]!;
+
+async function main(): Promise<void> {
+  const catalogue = await loadCatalogue(root);
+  const plover = (await loadDemoMachines(root)).find((machine) => machine.id === 'plover')!;
+  const factsOf = (machine: Machine): Facts => {
+    const resolved = resolve(machine, catalogue);
+    if ('problems' in resolved) throw new Error(resolved.problems[0]!.message);
+    return resolved.facts;
+  };
+
+  const took: number[] = [];
+  for (let i = 0; i < 2000; i += 1) {
+    const from = performance.now();
+    const facts = factsOf(applyEdits(plover, [overrideEdit('speed.x', 100 + (i % 90), 'bench')]));
+    check(facts, derive(facts));
+    took.push(performance.now() - from);
+  }
+  say(
+    'all checks on edited Plover: median, p95',
+    `${ms(median(took))}, ${ms(p95(took.slice(200)))} (budget 4 ms p95)`,
+  );
+
+  const compiler = startCompiler(paths(root, scratch).compilerWorker);
+  await compiler.warm();
+  await builds(compiler, factsOf, plover);
+  compiler.close();
+
+  await simulation(factsOf(plover));
+  await firstAnswer();
+  rmSync(scratch, { recursive: true, force: true });
+}
+
+/** The compiler alone: every unit given, one after another, then the link; nothing is hashed, cached or stored. */
+async function bare(compiler: Compiler, facts: Facts, units: (source: string) => boolean): Promise<number> {
+  const input = buildInput(facts, derive(facts), await loadKitSources(root, 'lantern'));
+  const files = new Map([
+    ...input.sources,
+    ...input.generated.map((file): [string, string] => [file.path, textOf(file)]),
+  ]);
+  const sources = [...input.sources.keys()].filter((path) => path.endsWith('.c')).sort();
+  const objects: Record<string, Uint8Array> = {};
+  const needs = (source: string) =>
+    Object.fromEntries([source, ...includesOf(source, files)].map((path) => [path, files.get(path)!]));
+  for (const source of sources.filter((path) => !units(path)))
+    objects[objectName(source)] = (
+      (await compiler.compile({ source, files: needs(source) }, signal)) as { object: Uint8Array }
+    ).object;
+  const { took } = await timed(async () => {
+    for (const source of sources.filter(units))
+      objects[objectName(source)] = (
+        (await compiler.compile({ source, files: needs(source) }, signal)) as { object: Uint8Array }
+      ).object;
+    await compiler.link({ objects, stackBytes: input.stackBytes }, signal);
+  });
+  return took;
+}
+
+async function builds(
+  compiler: Compiler,
+  factsOf: (machine: Machine) => Facts,
+  plover: Machine,
+): Promise<void> {
+  const sources = await loadKitSources(root, 'lantern');
+  const build = (machine: Machine, cache: ByteStore) => {
+    const facts = factsOf(machine);
+    return buildImage(buildInput(facts, derive(facts), sources), {
+      compiler,
+      cache,
+      signal,
+      progress: () => undefined,
+    });
+  };
+  const changed = (value: number) => applyEdits(plover, [overrideEdit('travel.z.max', value, 'bench')]);
+  // The first use of each part of the compiler is slow in a new process; both sides are measured after it.
+  const first = await timed(() => build(plover, folderStore(join(scratch, 'first'))));
+  say('first cold build in a new process', ms(first.took));
+  const cache = folderStore(join(scratch, 'objects'));
+  const all = await bare(compiler, factsOf(plover), () => true);
+  const cold = await timed(() => build(plover, cache));
+  say(
+    'cold build against the compiler alone',
+    `${ms(cold.took)} / ${ms(all)} = ${(cold.took / all).toFixed(2)} (budget 1.2)`,
+  );
+  const ratios: number[] = [];
+  let last = '';
+  for (let i = 0; i < 5; i += 1) {
+    const alone = await bare(compiler, factsOf(changed(230 + i)), (source) => source === 'limits.c');
+    const one = await timed(() => build(changed(240 + i), cache));
+    ratios.push(one.took / alone);
+    last = `${ms(one.took)} / ${ms(alone)}, ${'compiled' in one.result ? one.result.compiled : '?'} source`;
+  }
+  say(
+    'one setting against the compiler alone on its file',
+    `${last}; median ${median(ratios).toFixed(2)} (budget 1.5)`,
+  );
+  const unchanged = await Promise.all([timed(() => build(plover, cache))]);
+  say('unchanged build', `${ms(unchanged[0].took)} (budget 20 ms)`);
+}
+
+async function simulation(facts: Facts): Promise<void> {
+  const compiler = startCompiler(paths(root, scratch).compilerWorker);
+  const outcome = await buildImage(buildInput(facts, derive(facts), await loadKitSources(root, 'lantern')), {
+    compiler, cache: folderStore(join(scratch, 'objects')), signal, progress: () => undefined,
+  }); // prettier-ignore
+  compiler.close();
+  if ('failed' in outcome) throw new Error(outcome.failed.message);
+  const ratios: number[] = [];
+  for (let run = 0; run < 5; run += 1) {
+    let homed = 0;
+    const bench = await powerOn({
+      facts,
+      state: { ...blankBoard(facts.chip), image: outcome.image },
+      seed: run + 1,
+      onLine: (line) => void (line === 'done' && (homed += 1)),
+    });
+    bench.send('M104 S210');
+    bench.send('M140 S60');
+    bench.send('G28');
+    const { took } = await timed(() => {
+      while (homed < 3) bench.advance(0.5);
+      bench.advance(120 - Math.min(120, bench.nowS()));
+    });
+    ratios.push((bench.nowS() * 1000) / took);
+  }
+  say(
+    'simulated per real time, homing while heating, 120 s',
+    `${median(ratios).toFixed(0)} × (budget 500 ×)`,
+  );
+}
+
+/** From starting the installed product to its first answer: with a fresh data folder, then with an existing one. */
+async function firstAnswer(): Promise<void> {
+  for (const what of ['first start, new data', 'second start']) {
+    const from = performance.now();
+    const child = spawn(process.execPath, [join(root, 'dist/jolly.mjs'), 'demo', '--port', '0'], {
+      env: { ...process.env, JOLLY_ROOT: root, JOLLY_DATA: join(scratch, 'data') },
+    });
+    const address = await new Promise<string>((resolve) =>
+      child.stdout.on('data', (text: Buffer) => resolve(/http:\S+/.exec(String(text))?.[0] ?? '')),
+    );
+    await fetch(`${address}/api/machines`);
+    say(`${what} to first answer`, `${ms(performance.now() - from)} (budget 3000 ms)`);
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGTERM');
+    await gone;
+  }
+}
+
+await main();

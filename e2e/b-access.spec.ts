@@ -1,0 +1,141 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Locator, type Page, test } from '@playwright/test';
+
+const SCREENS = {
+  shelf: '/',
+  'settings, an axis': '/machines/plover/settings?part=x&key=steps.x',
+  'settings, findings': '/machines/dunlin/settings?part=probe',
+  'generated file': '/machines/plover/settings?part=e&view=files',
+  build: '/machines/plover/build',
+  flash: '/machines/plover/flash',
+  'bring-up': '/machines/plover/bring-up',
+  logbook: '/machines/plover/logbook',
+  'an address that leads nowhere': '/machines/none/settings',
+};
+
+for (const scheme of ['light', 'dark']) {
+  test.describe(`lamp ${scheme === 'light' ? 'on' : 'off'}`, () => {
+    for (const [name, path] of Object.entries(SCREENS)) {
+      test(`axe finds nothing on: ${name}`, async ({ page }) => {
+        await page.addInitScript(
+          (value) => localStorage.setItem('mantine-color-scheme-value', value),
+          scheme,
+        );
+        await page.goto(path);
+        await page.getByRole('heading').first().waitFor();
+        await page.waitForLoadState('networkidle');
+        await expectAccessible(page);
+      });
+    }
+  });
+}
+
+async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
+  ).toEqual([]);
+}
+
+test('axe finds nothing on palette, keys, tape and arm’s length', async ({ page }) => {
+  await page.goto('/machines/plover/bring-up');
+  await page
+    .getByRole('complementary', { name: 'Docket' })
+    .getByRole('heading', { name: 'It homes' })
+    .waitFor();
+  await page.keyboard.press('t');
+  await expectAccessible(page);
+  await page.keyboard.press('/');
+  await page.getByRole('combobox', { name: 'Find anything' }).waitFor();
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('?');
+  await page.getByRole('dialog', { name: 'Keys' }).waitFor();
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('a');
+  await expect(page.getByRole('heading', { name: 'The right image runs' }).last()).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Step 2 of 7')).toBeVisible();
+  await page.keyboard.press('Backspace');
+  await expect(page.getByText('Step 1 of 7')).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});
+
+/** Presses tab until the thing has the focus: what tab does not reach, a keyboard cannot use. */
+async function tabTo(page: Page, target: Locator): Promise<void> {
+  await target.waitFor();
+  for (let presses = 0; presses < 150; presses += 1) {
+    if (await target.evaluate((element) => element === document.activeElement)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`tab never reached ${String(target)}`);
+}
+
+test('the whole loop by keyboard alone', async ({ page }) => {
+  const docket = page.getByRole('complementary', { name: 'Docket' });
+  const slip = (title: string) =>
+    docket.getByRole('listitem').filter({ has: page.getByRole('heading', { name: title }) });
+  await page.goto('/');
+  await tabTo(page, page.getByRole('link', { name: 'Bittern' }).first());
+  await page.keyboard.press('Enter');
+  await page.getByRole('navigation', { name: 'Stations' }).waitFor();
+  const guard = docket.getByText('heat.guard-off');
+  await expect(guard).toHaveCount(0);
+
+  await page.keyboard.press('/');
+  await page.getByRole('combobox', { name: 'Find anything' }).waitFor();
+  await page.keyboard.type('machine name');
+  await page.keyboard.press('Enter');
+  await tabTo(page, page.getByRole('textbox', { name: 'Value of your own' }));
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('Bittern Nov');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('the display shows which image runs');
+  await tabTo(page, page.getByRole('button', { name: 'Use this value' }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Machine name/ })).toContainText('Bittern Nov');
+
+  await tabTo(page, page.getByRole('button', { name: 'Frame and plate' }));
+  await page.keyboard.press('Enter');
+  await tabTo(page, page.getByRole('textbox', { name: 'Plate to, X', exact: true }));
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('275,5 mm');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Plate to, X/ })).toContainText('275.5');
+
+  await tabTo(page, page.getByRole('link', { name: /^Build/ }));
+  await page.keyboard.press('Enter');
+  await tabTo(page, page.getByRole('button', { name: 'Build', exact: true }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({
+    timeout: 60_000,
+  });
+
+  await tabTo(page, page.getByRole('link', { name: /^Flash/ }));
+  await page.keyboard.press('Enter');
+  await tabTo(page, page.getByRole('button', { name: 'Write the card' }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('The card is in the slot')).toBeVisible();
+  await tabTo(page, page.getByRole('button', { name: 'Switch the power on' }));
+  await page.keyboard.press('Enter');
+  await expect(slip('The board took the image.')).toBeVisible();
+
+  await tabTo(page, page.getByRole('link', { name: /^Bring-up/ }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Identity')).toContainText('Bittern Nov');
+  await expect(page.getByLabel('Identity')).toContainText('0.0 to 275.5 mm');
+  await tabTo(page, page.getByLabel('Speed of the bench'));
+  await page.keyboard.press('End');
+  await expect(page.getByLabel('Speed of the bench')).toHaveValue('25');
+  await tabTo(page, slip('It homes').getByRole('button', { name: 'Test it' }));
+  await page.keyboard.press('Enter');
+  await expect(slip('It homes')).toContainText('homed xyz', { timeout: 30_000 });
+
+  await tabTo(page, page.getByRole('link', { name: /^Logbook/ }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('main')).toContainText('Flashed Bittern Nov');
+});

@@ -1,0 +1,324 @@
+import { spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { request } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { readImage } from '@jolly/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ended, root, type TestServer, testServer, throwAway } from './fixtures/server';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await testServer();
+});
+afterAll(async () => {
+  await server.stop();
+  throwAway(server.data);
+});
+const call: TestServer['call'] = (...words) => server.call(...words);
+const machine = async (id: string) => (await call('GET', `/machines/${id}`)).body;
+
+describe('machines', () => {
+  it('the shelf holds the three of the demo, each with its findings', async () => {
+    const { body } = await call('GET', '/machines');
+    expect(body.map((plate: { machine: { name: string } }) => plate.machine.name).sort()).toEqual([
+      'Bittern',
+      'Dunlin',
+      'Plover',
+    ]);
+    expect(
+      body.find((plate: { machine: { id: string } }) => plate.machine.id === 'dunlin').findings.question,
+    ).toBe(3);
+  });
+  it('a save counts the version up; a stale one is told so and changes nothing', async () => {
+    const first = await machine('dunlin');
+    const saved = await call('PUT', '/machines/dunlin', {
+      version: first.version,
+      machine: { ...first.machine, note: 'one' },
+    });
+    expect(saved.body.version).toBe(first.version + 1);
+    const stale = await call('PUT', '/machines/dunlin', {
+      version: first.version,
+      machine: { ...first.machine, note: 'two' },
+    });
+    expect(stale).toMatchObject({
+      status: 409,
+      body: { error: { code: 'stale', version: first.version + 1 } },
+    });
+    expect((await machine('dunlin')).machine.note).toBe('one');
+  });
+  it.each([
+    [
+      'an option out of range',
+      { settings: { 'speed.x': { value: 1e7, source: 'override', because: 'x' } } },
+      422,
+      'settings.speed.x.value',
+    ],
+    ['an unknown board', { board: { id: 'no-board', revision: '1' } }, 422, 'board'],
+    ['a wrong type', { supply: { volts_v: 'much', amps_a: 1 } }, 400, 'machine.supply.volts_v'],
+    ['an unknown key', { colour: 'red' }, 400, 'machine.colour'],
+    ['another id', { id: 'plover' }, 400, 'machine.id'],
+  ])('%s is refused at its place and nothing is saved', async (_what, change, status, path) => {
+    const before = await machine('dunlin');
+    const answer = await call('PUT', '/machines/dunlin', {
+      version: before.version,
+      machine: { ...before.machine, ...change },
+    });
+    expect(answer).toMatchObject({ status, body: { error: { path } } });
+    expect(await machine('dunlin')).toEqual(before);
+  });
+  it('a machine file can be taken out, changed and added; a malformed one is refused with its line', async () => {
+    const file = (await call('GET', '/machines/bittern/file')).body as string;
+    const added = await call('POST', '/machines', {
+      file: file.replace('id: bittern', 'id: curlew').replace('name: Bittern', 'name: Curlew'),
+    });
+    expect(added.body.machine.name).toBe('Curlew');
+    expect((await call('POST', '/machines', { file })).body.error.code).toBe('id-taken');
+    const broken = await call('POST', '/machines', { file: file.replace('volts_v: 24', 'volts_v: none') });
+    expect(broken).toMatchObject({
+      status: 422,
+      body: { error: { code: 'bad-file', path: 'supply.volts_v' } },
+    });
+    expect(broken.body.error.message).toMatch(/^line \d+, column \d+:/);
+  });
+});
+
+describe('builds and flashes', () => {
+  it('a build runs with progress, gives a readable image, is the same twice, and goes into the logbook', async () => {
+    const started = await call('POST', '/machines/plover/builds');
+    expect(started.body.state).toBe('running');
+    const { events } = await ended(server, started.body.id);
+    expect(events.filter((event) => event === 'progress').length).toBeGreaterThan(20);
+    expect(events.at(-1)).toBe('ended');
+    const build = (await call('GET', `/builds/${started.body.id}`)).body;
+    expect(build.state).toBe('done');
+    const bytes = new Uint8Array(
+      await (await fetch(`${server.address}/api/images/${build.imageHash}`)).arrayBuffer(),
+    );
+    expect(readImage(bytes)).toMatchObject({ header: { name: 'Plover', buildId: build.buildId } });
+    expect(bytes.length).toBe(build.sizes.flashBytes);
+    const again = await call('POST', '/machines/plover/builds');
+    await ended(server, again.body.id);
+    expect((await call('GET', `/builds/${again.body.id}`)).body).toMatchObject({
+      imageHash: build.imageHash,
+      compiled: 0,
+    });
+    const entries = (await call('GET', '/machines/plover/entries')).body;
+    expect(entries[0]).toMatchObject({ kind: 'build', detail: { imageHash: build.imageHash } });
+  });
+
+  it('one changed setting compiles one source', async () => {
+    const { machine: plover, version } = await machine('plover');
+    await call('PUT', '/machines/plover', {
+      version,
+      machine: {
+        ...plover,
+        settings: { ...plover.settings, 'probe.clear': { value: 9, source: 'override', because: 'test' } },
+      },
+    });
+    const { body } = await call('POST', '/machines/plover/builds');
+    await ended(server, body.id);
+    const build = (await call('GET', `/builds/${body.id}`)).body;
+    expect(build.changed).toEqual(['probe.clear']);
+    // homing.c and probe.c are the only readers of the probe's options.
+    expect(build.compiled).toBeLessThanOrEqual(2);
+  });
+
+  it('a finding that stops refuses the build', async () => {
+    const before = await machine('bittern');
+    await call('PUT', '/machines/bittern', {
+      version: before.version,
+      machine: {
+        ...before.machine,
+        settings: { 'guard.bed': { value: false, source: 'override', because: 'test' } },
+      },
+    });
+    const answer = await call('POST', '/machines/bittern/builds');
+    expect(answer).toMatchObject({ status: 409, body: { error: { code: 'stopped' } } });
+    expect(answer.body.error.findings[0].id).toBe('heat.guard-off');
+    expect((await call('GET', '/machines/bittern/builds')).body).toEqual([]);
+  });
+
+  it('a cancelled build stores nothing, and the next one runs', async () => {
+    const started = await call('POST', '/machines/dunlin/builds');
+    const cancelled = await call('POST', `/builds/${started.body.id}/cancel`);
+    expect(cancelled.body.state).toBe('cancelled');
+    expect(cancelled.body.imageHash).toBeUndefined();
+    expect((await call('POST', `/builds/${started.body.id}/cancel`)).status).toBe(409);
+    const next = await call('POST', '/machines/dunlin/builds');
+    await ended(server, next.body.id);
+    expect((await call('GET', `/builds/${next.body.id}`)).body.state).toBe('done');
+  });
+
+  it('the card is taken once, its name remembered, and the outcome recorded', async () => {
+    const [build] = (await call('GET', '/machines/plover/builds')).body;
+    const write = (name: string) =>
+      call('PUT', '/machines/plover/board/card', {
+        card: { format: 'FAT32', sizeGb: 8, files: [{ name, imageHash: build.imageHash }] },
+      });
+    await write('PLOV1.BIN');
+    expect((await call('POST', '/machines/plover/flashes')).body).toMatchObject({
+      outcome: { taken: true, renamedTo: 'PLOV1.OLD' },
+      board: { imageHash: build.imageHash, namesTaken: ['PLOV1.BIN'] },
+    });
+    await write('PLOV1.BIN');
+    expect((await call('POST', '/machines/plover/flashes')).body.outcome).toMatchObject({
+      taken: false,
+      reason: 'name used',
+    });
+    expect((await call('GET', '/machines/plover/flashes')).body).toHaveLength(2);
+    expect((await call('GET', '/machines/plover/entries')).body[0].summary).toMatch(/^Flash refused/);
+    await call('PUT', '/machines/plover/board/card', { card: null });
+    expect((await call('POST', '/machines/plover/flashes')).body.error.code).toBe('no-card');
+  });
+
+  it('a proof belongs to the image in the flash', async () => {
+    const proven = await call('POST', '/machines/plover/proofs', {
+      step: 'identity',
+      outcome: 'proven',
+      evidence: ['it says so'],
+    });
+    expect(proven.body.proofs).toMatchObject([{ step: 'identity', outcome: 'proven' }]);
+    expect(
+      (await call('POST', '/machines/plover/proofs', { step: 'dance', outcome: 'proven', evidence: [] })).body
+        .error.path,
+    ).toBe('step');
+    expect(
+      (await call('POST', '/machines/dunlin/proofs', { step: 'identity', outcome: 'proven', evidence: [] }))
+        .body.error.code,
+    ).toBe('no-image');
+  });
+});
+
+describe('the edge', () => {
+  it.each([
+    ['GET', '/machines/none', undefined, 404, 'not-found'],
+    ['GET', '/machines/..%2f..', undefined, 400, 'bad-value'],
+    ['GET', '/nothing', undefined, 404, 'not-found'],
+    ['GET', '/images/zz', undefined, 400, 'bad-value'],
+    ['GET', `/images/${'0'.repeat(64)}`, undefined, 404, 'not-found'],
+    ['PUT', '/machines/plover', '{broken', 400, 'bad-json'],
+    ['PUT', '/machines/plover', undefined, 400, 'bad-value'],
+    [
+      'PUT',
+      '/machines/plover/board/card',
+      { card: { format: 'FAT32', sizeGb: 8, files: [{ name: '../x', imageHash: '0'.repeat(64) }] } },
+      400,
+      'bad-value',
+    ],
+    ['PUT', '/machines/plover/board/store', { store: 'AAAA' }, 400, 'bad-value'],
+    ['POST', '/machines', { file: 'x'.repeat(5_000_000) }, 413, 'too-large'],
+  ])('%s %s is refused', async (method, path, body, status, code) => {
+    expect(await call(method, path, body)).toMatchObject({ status, body: { error: { code } } });
+  });
+  it('answers this computer and this site only', async () => {
+    const port = new URL(server.address).port;
+    const status = (headers: Record<string, string>) =>
+      new Promise((resolve) =>
+        request({ port, host: '127.0.0.1', path: '/api/health', headers }, (reply) =>
+          resolve(reply.statusCode),
+        ).end(),
+      );
+    expect(await status({})).toBe(200);
+    expect(await status({ Host: `evil.example:${port}` })).toBe(403);
+    expect(await status({ Origin: 'http://evil.example' })).toBe(403);
+    expect(await status({ Origin: 'null' })).toBe(403);
+    expect(await status({ Origin: server.address })).toBe(200);
+  });
+  it('sends a strict content policy', async () => {
+    const policy = (await fetch(`${server.address}/api/health`)).headers.get('content-security-policy');
+    expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval';");
+    expect(policy).toContain("default-src 'self'");
+  });
+  it('describes every endpoint', async () => {
+    const { body } = await call('GET', '/openapi.json');
+    expect(Object.keys(body.paths).length).toBeGreaterThan(18);
+    expect(
+      body.paths['/api/machines/{id}'].put.requestBody.content['application/json'].schema.required,
+    ).toEqual(['version', 'machine']);
+    expect((await call('GET', '/schemas/machine')).body.properties.frame).toBeDefined();
+  });
+  it('any JSON body gets a clear answer, never an internal error', async () => {
+    const paths = ['/machines', '/machines/plover/flashes', '/machines/plover/proofs'];
+    await fc.assert(
+      fc.asyncProperty(fc.constantFrom(...paths), fc.jsonValue(), async (path, body) => {
+        const { status, body: answer } = await call('POST', path, JSON.stringify(body));
+        expect(status).toBeLessThan(500);
+        if (status >= 400) expect(answer.error.message.length).toBeGreaterThan(5);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('a server killed during a build', () => {
+  it('shows the build as interrupted when it comes back, and keeps everything acknowledged', async () => {
+    const data = mkdtempSync(join(tmpdir(), 'jolly-kill-'));
+    const child = spawn(process.execPath, [join(root, 'dist/jolly.mjs'), 'demo', '--port', '0'], {
+      env: { ...process.env, JOLLY_ROOT: root, JOLLY_DATA: data },
+    });
+    const address = await new Promise<string>((resolve) =>
+      child.stdout.on('data', (text: Buffer) => resolve(/http:\S+/.exec(String(text))?.[0] ?? '')),
+    );
+    const post = (path: string) =>
+      fetch(`${address}/api${path}`, { method: 'POST' }).then((reply) => reply.json()) as Promise<{
+        id: string;
+      }>;
+    const { id } = await post('/machines/plover/builds');
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGKILL');
+    await gone;
+    const back = await testServer(join(data, 'demo'));
+    expect((await back.call('GET', `/builds/${id}`)).body.state).toBe('interrupted');
+    expect((await back.call('GET', '/machines/plover/entries')).body[0].summary).toContain('interrupted');
+    const again = await back.call('POST', '/machines/plover/builds');
+    await ended(back, again.body.id);
+    expect((await back.call('GET', `/builds/${again.body.id}`)).body.state).toBe('done');
+    await back.stop();
+    throwAway(data);
+  });
+});
+
+describe('the command line', () => {
+  const jolly = (...words: string[]) =>
+    new Promise<{ code: number | null; out: string; err: string }>((resolve) => {
+      const child = spawn(process.execPath, [join(root, 'dist/jolly.mjs'), ...words], {
+        env: { ...process.env, JOLLY_ROOT: root, JOLLY_DATA: join(server.data, 'cli') },
+      });
+      let out = '';
+      let err = '';
+      child.stdout.on('data', (text: Buffer) => (out += String(text)));
+      child.stderr.on('data', (text: Buffer) => (err += String(text)));
+      child.on('exit', (code) => resolve({ code, out, err }));
+    });
+  const plover = join(root, 'catalogue/demo/plover.yaml');
+
+  it('check tells findings and ends with 0, 1 or 2', async () => {
+    expect(await jolly('check', plover, '--json')).toMatchObject({ code: 0, out: '{"findings":[]}\n' });
+    expect(await jolly('check', '/nowhere.yaml')).toMatchObject({ code: 2 });
+    expect((await jolly('check', join(root, 'README.md'))).code).toBe(2);
+  });
+  it('calc answers in JSON and names the key of a bad value', async () => {
+    expect(
+      await jolly('calc', 'probeOffset', '{"side":"left","sideMm":38,"face":"front","faceMm":9}'),
+    ).toMatchObject({ code: 0, out: '{"x":-38,"y":-9}\n' });
+    const bad = await jolly('calc', 'topSpeed', '{"stepsPerMm":0,"stepRateHz":1}');
+    expect(bad.code).toBe(2);
+    expect(JSON.parse(bad.err)).toMatchObject({ error: { key: 'stepsPerMm' } });
+    expect((await jolly('calc', '--list')).out.split('\n')).toContain('cubeVerdict');
+  });
+  it('build writes the files, the image and the sizes', async () => {
+    const out = join(server.data, 'out');
+    const result = await jolly('build', plover, '--out', out, '--json');
+    expect(result.code).toBe(0);
+    expect(JSON.parse(result.out)).toMatchObject({
+      findings: [],
+      buildId: expect.stringMatching(/^[0-9a-f]{8}$/) as string,
+    });
+    expect(readImage(new Uint8Array(readFileSync(join(out, 'plover.bin'))))).toHaveProperty('code');
+    expect(readFileSync(join(out, 'option_drive.h'), 'utf8')).toContain(
+      '#define STEPS_X 100.0f /* steps.x, steps/mm */',
+    );
+  });
+});

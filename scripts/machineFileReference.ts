@@ -1,0 +1,67 @@
+// Writes docs/machine-file.md from the schema that guards machine files: npx tsx scripts/machineFileReference.ts
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import joiToJson from 'joi-to-json';
+import { machineSchema } from '../packages/core/src/machine/machine';
+
+interface Schema {
+  type?: string | string[];
+  properties?: Record<string, Schema>;
+  patternProperties?: Record<string, Schema>;
+  items?: Schema | Schema[];
+  required?: string[];
+  enum?: unknown[];
+  const?: unknown;
+  minimum?: number;
+  maximum?: number;
+  exclusiveMinimum?: number | boolean;
+  pattern?: string;
+}
+
+const root = join(import.meta.dirname, '..');
+const rows: string[] = [];
+
+function rule(schema: Schema): string {
+  if (schema.const !== undefined) return `\`${String(schema.const)}\``;
+  if (schema.enum) return schema.enum.map((value) => `\`${String(value)}\``).join(' · ');
+  const parts = [String(schema.type ?? 'see below')];
+  if (schema.exclusiveMinimum !== undefined)
+    parts.push(`above ${schema.exclusiveMinimum === true ? schema.minimum : schema.exclusiveMinimum}`);
+  else if (schema.minimum !== undefined) parts.push(`from ${schema.minimum}`);
+  if (schema.maximum !== undefined) parts.push(`to ${schema.maximum}`);
+  if (schema.pattern) parts.push(`matching \`${schema.pattern.replaceAll('|', '\\|')}\``);
+  return parts.join(' ');
+}
+
+function list(schema: Schema, path: string): void {
+  for (const [key, child] of Object.entries(schema.properties ?? {})) {
+    const here = path ? `${path}.${key}` : key;
+    rows.push(`| \`${here}\` | ${schema.required?.includes(key) ? 'yes' : ''} | ${rule(child)} |`);
+    list(child, here);
+    if (child.items && !Array.isArray(child.items)) list(child.items, `${here}[]`);
+    for (const pattern of Object.values(child.patternProperties ?? {})) list(pattern, `${here}.*`);
+  }
+}
+
+list(joiToJson(machineSchema, 'json') as Schema, '');
+const example = readFileSync(join(root, 'catalogue/demo/dunlin.yaml'), 'utf8');
+writeFileSync(
+  join(root, 'docs/machine-file.md'),
+  `# The machine file, \`machine/1\`
+
+Everything of a machine but its history. YAML; unknown keys are errors; numbers carry their unit in the key. Files over 2 MB, deeper than 20 levels or with more than 50 alias expansions are refused. An error names line, column and what was expected. The JSON Schema is at \`/api/schemas/machine\` of the running product.
+
+This page is written from the schema: \`npx tsx scripts/machineFileReference.ts\`.
+
+| key | needed | value |
+|---|---|---|
+${rows.join('\n')}
+
+A landing in \`harness\` is either \`{ socket: M1, turned: true }\` for motors and drivers, or \`{ leads: { signal: HEADER.contact, … } }\` with the roles \`signal\`, \`supply\`, \`ground\`, \`control\`. A drive in \`axes\` has \`pitch_mm\` and \`teeth\` for a belt, \`lead_mm\` for a screw, \`diameter_mm\` for a roller. \`settings\` holds only values that hide what the facts say, each with its source and because.
+
+## Example
+
+\`\`\`yaml
+${example}\`\`\`
+`,
+);
