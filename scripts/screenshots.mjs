@@ -1,16 +1,16 @@
-// Takes the pictures for docs/screenshots from a running demo: node scripts/screenshots.mjs [address] [folder] [dark]
+// Takes the pictures for docs/screenshots from a running demo: builds and flashes Plover, then visits each view.
+// node scripts/screenshots.mjs [address] [folder]
 import { chromium } from '@playwright/test';
 
-const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots', scheme = 'light'] =
-  process.argv.slice(2);
+const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots'] = process.argv.slice(2);
 const VIEWS = {
-  shelf: '/',
   settings: '/machines/plover/settings?part=x&key=steps.x',
   files: '/machines/plover/settings?part=probe&key=probe.offset.x&view=files',
   build: '/machines/plover/build',
   flash: '/machines/plover/flash',
   'bring-up': '/machines/plover/bring-up',
   logbook: '/machines/plover/logbook',
+  shelf: '/',
 };
 
 const browser = await chromium.launch({
@@ -18,20 +18,55 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-background-networking'],
 });
 const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
-await context.addInitScript((value) => localStorage.setItem('mantine-color-scheme-value', value), scheme);
 const page = await context.newPage();
 page.on('pageerror', (error) => console.error('page error:', error.message));
-for (const [name, path] of Object.entries(VIEWS)) {
+
+const button = (name) => page.getByRole('button', { name, exact: true });
+const slip = (title) =>
+  page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: title }) });
+
+async function prepare() {
+  await page.goto(`${address}/machines/plover/build`);
+  await button('Build').click();
+  await page
+    .getByRole('heading', { name: 'Built from the settings as they are' })
+    .waitFor({ timeout: 90_000 });
+  await page.goto(`${address}/machines/plover/flash`);
+  await button('Write the card').click();
+  await page.getByText('The card is in the slot').waitFor();
+  await button('Switch the power on').click();
+  await slip('The board took the image.').waitFor();
+}
+
+async function bringUp() {
+  await button('Switch the power on').click();
+  await page.getByLabel('Identity').waitFor();
+  await page.getByLabel('Speed of the bench').selectOption('25');
+  for (const title of [
+    'The right image runs',
+    'Stored settings are fresh',
+    'Temperatures plausible cold',
+    'It homes',
+  ]) {
+    await slip(title).getByRole('button', { name: /^Test/ }).click();
+    await slip(title).getByText('Proven', { exact: true }).waitFor({ timeout: 30_000 });
+  }
+  await page.getByRole('textbox', { name: 'Ask the board' }).fill('M105');
+  await page.keyboard.press('Enter');
+  await page.getByText('body=hotend').first().waitFor();
+}
+
+async function shoot(name, path) {
   await page.goto(address + path);
   await page.waitForLoadState('networkidle');
-  if (name === 'bring-up') {
-    const on = page.getByRole('button', { name: 'Switch the power on' });
-    if (await on.isEnabled()) {
-      await on.click();
-      await page.getByLabel('Identity').waitFor();
-    }
-  }
+  if (name === 'bring-up') await bringUp();
   await page.evaluate(() => document.fonts.ready);
   await page.screenshot({ path: `${folder}/${name}.png` });
 }
+
+await prepare();
+for (const [name, path] of Object.entries(VIEWS)) await shoot(name, path);
+await page.evaluate(() => localStorage.setItem('mantine-color-scheme-value', 'dark'));
+await shoot('lamp-off', '/machines/dunlin/settings?part=z');
+await shoot('lamp-off-build', VIEWS.build);
 await browser.close();

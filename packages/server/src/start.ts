@@ -43,6 +43,8 @@ export async function start({
   await builds.recover();
   if (demo) await layDemo(context);
   const server = await listen(createApp(context, builds, join(root, 'dist/web')).listen(port, '127.0.0.1'));
+  // Warming takes both cores for a second: after the first answer, not before it.
+  void compiler.warm();
   return {
     address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
     async stop() {

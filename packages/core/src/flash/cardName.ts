@@ -45,8 +45,8 @@ const schema = Joi.object({
 
 /**
  * The name an image must have on the card. Rule `any`: up to four letters of the machine, then month and day,
- * upper case 8.3, counted on until no name in `used` equals it (compared without case). Rule `fixed`: the name
- * the board asks for; `repeatIgnored` when it was used before and the board ignores repeats.
+ * upper case 8.3; the letters give way to a count until no name in `used` equals it (compared without case).
+ * Rule `fixed`: the name the board asks for; `repeatIgnored` when it was used before and the board ignores repeats.
  */
 export const cardName = calculation<Input, Output>('cardName', schema, ({ machine, date, used, rule }) => {
   const taken = new Set(used.map((name) => name.toUpperCase()));
@@ -60,10 +60,10 @@ export const cardName = calculation<Input, Output>('cardName', schema, ({ machin
       .toUpperCase()
       .replace(/[^A-Z0-9]/g, '')
       .slice(0, 4) || 'BOARD';
-  const base = `${letters.slice(0, 4)}${date.slice(5, 7)}${date.slice(8, 10)}`;
+  const day = `${date.slice(5, 7)}${date.slice(8, 10)}`;
   for (let count = 0; ; count += 1) {
     const suffix = count === 0 ? '' : count.toString(36).toUpperCase();
-    const name = `${base.slice(0, 8 - suffix.length)}${suffix}.${extension}`;
+    const name = `${letters.slice(0, 4 - suffix.length)}${day}${suffix}.${extension}`;
     if (!taken.has(name)) return { name, repeatIgnored: false };
   }
 });

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import joiToJson from 'joi-to-json';
 import {
   check,
+  proofSteps,
   derive,
   type Machine,
   machineSchema,
@@ -153,6 +154,7 @@ async function plate(context: Context, { machine, version, changedAt }: StoredMa
     findings: { stop: count('stop'), mend: count('mend'), question: count('question'), note: count('note') },
     ...(image && { image: image.header }),
     proofs,
+    stepsToProve: proofSteps(facts).length,
     ...(lastBuild && { lastBuild }),
   };
 }

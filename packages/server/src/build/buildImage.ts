@@ -53,6 +53,8 @@ export async function buildImage(
 
   const objects: Record<string, Uint8Array> = {};
   const keys: string[] = [];
+  // Stored while the next source compiles; all are on disk before the build ends.
+  const stored: Promise<void>[] = [];
   let compiled = 0;
   for (const [index, source] of units.entries()) {
     tools.signal.throwIfAborted();
@@ -73,11 +75,14 @@ export async function buildImage(
       if ('failed' in answer) return failure(answer.log, log, input.generated);
       object = answer.object;
       compiled += 1;
-      await tools.cache.put(key, object);
+      stored.push(tools.cache.put(key, object));
+      // A failed store is reported where all are awaited; until then it is nobody's surprise.
+      stored.at(-1)!.catch(() => undefined);
     } else tell(index + 1, source);
     objects[objectName(source)] = object;
   }
 
+  await Promise.all(stored);
   const linkKey = hashOf(
     'link',
     COMPILER,

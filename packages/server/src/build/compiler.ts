@@ -29,21 +29,34 @@ interface Warm {
  * process, and warming another takes over a second.
  */
 export function startCompiler(workerFile: URL): Compiler {
-  let active = warmUp(workerFile);
-  let spare = warmUp(workerFile);
+  let active: Warm | undefined;
+  let spare: Warm | undefined;
+  let closed = false;
   let nextId = 1;
   let queue: Promise<unknown> = Promise.resolve();
 
+  /** The working process; the spare begins to warm only when the first is warm, so that it does not slow it. */
+  function working(): Warm {
+    if (!active) {
+      active = spare ?? warmUp(workerFile);
+      spare = undefined;
+      void active.ready.then(() => {
+        if (!closed) spare ??= warmUp(workerFile);
+      });
+    }
+    return active;
+  }
+
   function replaceActive(): void {
-    active.worker.kill('SIGKILL');
-    active = spare;
-    spare = warmUp(workerFile);
+    active?.worker.kill('SIGKILL');
+    active = undefined;
+    if (!closed) working();
   }
 
   async function runNow(task: Task, signal: AbortSignal): Promise<Answer> {
     signal.throwIfAborted();
-    await active.ready;
-    const { worker } = active;
+    const { worker, ready } = working();
+    await ready;
     return new Promise<Answer>((resolve, reject) => {
       const done = () => {
         worker.off('message', onMessage);
@@ -84,9 +97,10 @@ export function startCompiler(workerFile: URL): Compiler {
   return {
     compile: (task, signal) => run({ kind: 'compile', id: nextId++, ...task }, signal) as Promise<Compiled>,
     link: (task, signal) => run({ kind: 'link', id: nextId++, ...task }, signal) as Promise<Linked>,
-    warm: () => active.ready,
+    warm: () => working().ready,
     close: () => {
-      for (const { worker } of [active, spare]) worker.kill('SIGKILL');
+      closed = true;
+      for (const warm of [active, spare]) warm?.worker.kill('SIGKILL');
     },
   };
 }

@@ -40,6 +40,7 @@ export interface Plate extends StoredMachine {
   findings?: Record<Severity, number>;
   image?: ImageHeader;
   proofs?: Proof[];
+  stepsToProve?: number;
   lastBuild?: Build;
 }
 export interface DoneBuild {

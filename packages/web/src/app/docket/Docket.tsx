@@ -92,7 +92,7 @@ export function Docket({
               {slip.check && <span className="figures">{slip.check}</span>}
             </p>
             <h3>{slip.what}</h3>
-            <p>{slip.why}</p>
+            {slip.why && <p>{slip.why}</p>}
             {slip.caution && (
               <p className={css.caution}>
                 <b>Caution:</b> {slip.caution}

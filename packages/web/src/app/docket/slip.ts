@@ -3,7 +3,7 @@ import type { Edit, Finding, Severity } from '@jolly/core';
 /** Something to settle at a station. */
 export interface Slip {
   id: string;
-  severity: Severity | 'proven';
+  severity: Severity | 'todo' | 'ready' | 'proven';
   /** The check it comes from, where there is one. */
   check?: string;
   what: string;
@@ -22,6 +22,8 @@ export const SEVERITY_WORD: Record<Slip['severity'], string> = {
   mend: 'Mend',
   question: 'Question',
   note: 'Note',
+  todo: 'To prove',
+  ready: 'Ready',
   proven: 'Proven',
 };
 

@@ -10,7 +10,7 @@ import {
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { api } from '../../api/api';
+import { api, type Proofs } from '../../api/api';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { PARTS } from '../../stations/settings/parts';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
@@ -19,7 +19,7 @@ import { KeyHelp } from '../keys/KeyHelp';
 import { LampSwitch } from '../lamp/LampSwitch';
 import { type Findable, Palette } from '../palette/Palette';
 import { TapeStrip } from '../tape/TapeStrip';
-import { STATIONS, stationTeeth, upToDate } from '../train/teeth';
+import { allProven, STATIONS, stationTeeth } from '../train/teeth';
 import { Train } from '../train/Train';
 import { Whole } from './Whole';
 import css from './MachineFrame.module.css';
@@ -113,10 +113,7 @@ function Frame() {
           <p>
             {workbench.board.name} rev {workbench.board.revision}
           </p>
-          <p
-            className={css.image}
-            data-stale={!upToDate({ workbench, builds: known.builds }) || board.data?.imageHash == null}
-          >
+          <p className={css.image} data-proven={allProven(proofs.data)}>
             {runningImage(board.data?.image, proofs.data)}
           </p>
         </div>
@@ -203,12 +200,10 @@ function linkWord(state: string, running: boolean): string {
 
 function runningImage(
   image: { name: string; buildId: string } | undefined,
-  proofs: { steps: unknown[]; proofs: { outcome: string }[] } | undefined,
+  proofs: Proofs | undefined,
 ): string {
   if (!image) return 'nothing flashed yet';
-  const proven = proofs?.proofs.filter((proof) => proof.outcome === 'proven').length ?? 0;
-  const all = proofs?.steps.length ?? 0;
-  return `holds ${image.name} · ${image.buildId} · ${proven >= all && all > 0 ? 'proven' : 'unproven'}`;
+  return `holds ${image.name} · ${image.buildId} · ${allProven(proofs) ? 'proven' : 'unproven'}`;
 }
 
 interface Acts {

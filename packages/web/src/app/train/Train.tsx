@@ -5,7 +5,7 @@ import type { StationTeeth, Tooth } from './teeth';
 import css from './Train.module.css';
 
 const TOOTH_PITCH = 24;
-const SMALLEST = 29;
+const SMALLEST = 32;
 /** The cog you are at comes forward. */
 const FORWARD = 1.12;
 

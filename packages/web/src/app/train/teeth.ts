@@ -138,20 +138,22 @@ function proofTeeth({ proofs }: Known): Tooth[] {
   });
 }
 
+/** Whether every step of bring-up is proven for the image in the flash. */
+export function allProven(proofs: Proofs | undefined): boolean {
+  const proven = new Set(
+    (proofs?.proofs ?? []).filter((proof) => proof.outcome === 'proven').map((proof) => proof.step),
+  );
+  return proofs !== undefined && proofs.steps.length > 0 && proofs.steps.every((step) => proven.has(step.id));
+}
+
 function recordTeeth({ entries, board, proofs, builds }: Known): Tooth[] {
   const done = newestDone(builds);
   const recorded = (kind: Entry['kind'], hash: string | null | undefined) =>
     hash != null && entries.some((entry) => entry.kind === kind && entry.detail.imageHash === hash);
-  const allProven =
-    proofs !== undefined &&
-    proofs.steps.length > 0 &&
-    proofs.steps.every((step) =>
-      proofs.proofs.some((proof) => proof.step === step.id && proof.outcome === 'proven'),
-    );
   return [
     tooth('build', 'The newest build is recorded', recorded('build', done?.imageHash)),
     tooth('flash', 'The flash is recorded', recorded('flash', board?.imageHash)),
     tooth('image', 'It is known which image runs', board?.imageHash != null),
-    tooth('proof', 'The bring-up is recorded', allProven),
+    tooth('proof', 'The bring-up is recorded', allProven(proofs)),
   ];
 }

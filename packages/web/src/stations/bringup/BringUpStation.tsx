@@ -117,10 +117,10 @@ function slip(
 ): Slip {
   return {
     id: step.id,
-    severity: proof === undefined ? 'question' : proof.outcome === 'proven' ? 'proven' : 'stop',
+    severity: proof === undefined ? 'todo' : proof.outcome === 'proven' ? 'proven' : 'stop',
     what: step.title,
-    why: step.act,
-    ...(step.caution && { caution: step.caution }),
+    why: proof?.outcome === 'proven' ? '' : step.act,
+    ...(step.caution && proof?.outcome !== 'proven' && { caution: step.caution }),
     evidence: proof ? [...proof.evidence, whenOf(proof.at)] : [],
     actions:
       awake && (running === undefined || running === step.id)

@@ -18,7 +18,7 @@ export function MachineView({
   awake: boolean;
 }) {
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
-  const room = 24;
+  const room = 20;
   const up = (y: number) => -y;
   const all = { x: widest(travel.x, bed.x), y: widest(travel.y, bed.y) };
   const at = view?.position;

@@ -84,7 +84,7 @@ export function BuildStation() {
                 name="RAM"
                 used={done.sizes.ramBytes}
                 has={chip.ram_bytes}
-                note={`${done.sizes.stackBytes} bytes of it are kept for the stack`}
+                note={`used counts ${done.sizes.stackBytes.toLocaleString('en')} bytes kept for the stack`}
               />
             </div>
             <p className={css.made}>
@@ -155,7 +155,7 @@ function slips(
       ? [
           {
             id: 'take',
-            severity: 'proven',
+            severity: 'ready',
             what: `Build ${done.buildId} is ready`,
             why: 'Take it to the board.',
             evidence: changedLines(done.changed),

@@ -35,7 +35,7 @@ export function LogbookStation() {
     ? [
         {
           id: 'runs',
-          severity: done?.imageHash === station.board?.imageHash ? 'proven' : 'mend',
+          severity: done?.imageHash === station.board?.imageHash ? 'note' : 'mend',
           what: `The board holds ${running.name}, build ${running.buildId}.`,
           why:
             done?.imageHash === station.board?.imageHash

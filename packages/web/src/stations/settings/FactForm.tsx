@@ -57,7 +57,7 @@ function Fact({ field }: { field: FactField }) {
       label={field.label}
       value={text}
       error={refused}
-      placeholder={field.optional ? 'not measured' : ''}
+      placeholder={field.empty ?? ''}
       inputMode={field.kind === 'number' ? 'decimal' : 'text'}
       rightSection={field.unit ? <span className={css.unit}>{field.unit}</span> : undefined}
       rightSectionWidth={field.unit ? 14 + 8 * field.unit.length : 0}
@@ -73,8 +73,7 @@ function Fact({ field }: { field: FactField }) {
 
 /** What a text means for a field: a value for the machine file, or why not. */
 function readField(field: FactField, raw: string): { value: unknown } | { refused: string } {
-  if (raw.trim() === '')
-    return field.optional ? { value: undefined } : { refused: `${field.label} is needed` };
+  if (raw.trim() === '') return field.empty ? { value: undefined } : { refused: `${field.label} is needed` };
   if (field.kind === 'text') return { value: raw.trim() };
   if (field.kind === 'choice') return { value: field.path.at(-1) === 'microsteps' ? Number(raw) : raw };
   const value = readNumber(raw, field.unit);

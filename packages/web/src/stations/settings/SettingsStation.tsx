@@ -54,7 +54,11 @@ export function SettingsStation() {
               onClick={() => set({ part: entry.id, key: undefined })}
             >
               {entry.title}
-              {worst(entry.id) && <b data-severity={worst(entry.id)}>{worst(entry.id)}</b>}
+              {worst(entry.id) && (
+                <b data-severity={worst(entry.id)}>
+                  {worst(entry.id) === 'question' ? '?' : worst(entry.id)}
+                </b>
+              )}
             </button>
           ))}
         </nav>

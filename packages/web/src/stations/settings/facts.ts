@@ -10,8 +10,8 @@ export interface FactField {
   kind: 'number' | 'text' | 'choice';
   choices?: { value: string; label: string }[];
   value: string | number | undefined;
-  /** May be left empty: not known yet. */
-  optional?: boolean;
+  /** What an empty field means; only such a field may be left empty. */
+  empty?: string;
 }
 
 /** The value at a path of the machine file. */
@@ -23,12 +23,12 @@ function valueAt(machine: Machine, path: (string | number)[]): FactField['value'
 }
 
 type Draft = Omit<FactField, 'value'>;
-const number = (label: string, path: (string | number)[], unit: string, optional = false): Draft => ({
+const number = (label: string, path: (string | number)[], unit: string, empty?: string): Draft => ({
   label,
   path,
   unit,
   kind: 'number',
-  ...(optional && { optional }),
+  ...(empty && { empty }),
 });
 const choice = (label: string, path: (string | number)[], choices: Record<string, string>): Draft => ({
   label,
@@ -64,7 +64,7 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
       return [
         number('Travel from', ['frame', 'travel_mm', part, 0], 'mm'),
         number('Travel to', ['frame', 'travel_mm', part, 1], 'mm'),
-        number('Room in the frame', ['frame', 'room_mm', part], 'mm', true),
+        number('Room in the frame', ['frame', 'room_mm', part], 'mm', 'not measured'),
         ...driveFacts(part, workbench),
       ];
     case 'e':
@@ -85,7 +85,7 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
             number('by', ['probe_mount', 'side_mm'], 'mm'),
             choice('and', ['probe_mount', 'face'], { front: 'in front of it', back: 'behind it' }),
             number('by', ['probe_mount', 'face_mm'], 'mm'),
-            number('Trigger against nozzle, Z', ['probe_mount', 'z_mm'], 'mm', true),
+            number('Trigger against nozzle, Z', ['probe_mount', 'z_mm'], 'mm', 'not measured'),
           ]
         : [];
   }
@@ -105,7 +105,7 @@ function driveFacts(axis: MotorAxis, { machine, facts }: Workbench): Draft[] {
   }[drive.kind];
   return [
     ...geometry,
-    number('Motor turns per output turn', ['axes', axis, 'gear_ratio'], '', true),
+    number('Motor turns per output turn', ['axes', axis, 'gear_ratio'], '', '1, direct'),
     ...(index >= 0
       ? [
           choice('Microsteps', ['parts', index, 'microsteps'], {

@@ -32,5 +32,8 @@ export function partOfFinding(finding: Finding, workbench: Workbench): PartId {
     if (part?.type.kind === 'probe') return 'probe';
     return isPart(part?.role) ? part.role : 'frame';
   }
+  // A missing fact is asked for where it is typed in: `frame.room_mm.x` under X.
+  const last = id.split('.').at(-1);
+  if (kind === 'fact' && isPart(last)) return last;
   return kind === 'machine' ? 'identity' : 'frame';
 }

@@ -90,7 +90,7 @@ function MachinePlate({ plate }: { plate: Plate }) {
         {findings && findings.stop > 0 && <b data-kind="stop">{findings.stop} stopped</b>}
         {findings && findings.mend > 0 && <b data-kind="mend">{findings.mend} to mend</b>}
         {findings && findings.question > 0 && <b data-kind="question">{findings.question} to answer</b>}
-        {isProven(plate) ? <b data-kind="proven">proven</b> : <b data-kind="unproven">unproven</b>}
+        <Proven plate={plate} />
       </p>
     </li>
   );
@@ -138,18 +138,24 @@ function PlateDrawing({ plate }: { plate: Plate }) {
   );
 }
 
-function isProven({ image, proofs }: Plate): boolean {
-  return (
-    image !== undefined &&
-    proofs !== undefined &&
-    proofs.some((proof) => proof.step === 'home' && proof.outcome === 'proven') &&
-    proofs.every((proof) => proof.outcome === 'proven')
+/** How much of bring-up is proven for the image that runs. */
+function Proven({ plate: { image, proofs = [], stepsToProve = 0 } }: { plate: Plate }) {
+  const done = proofs.filter((proof) => proof.outcome === 'proven').length;
+  if (!image || done === 0) return <b>unproven</b>;
+  return done >= stepsToProve ? (
+    <b data-kind="proven">proven</b>
+  ) : (
+    <b>{`${done} of ${stepsToProve} proven`}</b>
   );
 }
 
+const daysAgo = (at: string | undefined) => {
+  if (at === undefined) return 'never';
+  const days = Math.floor((Date.now() - Date.parse(at)) / 86_400_000);
+  return days === 0 ? 'today' : days === 1 ? 'yesterday' : `${days} days ago`;
+};
+
 function Comparison({ plates }: { plates: Plate[] }) {
-  const days = (at: string | undefined) =>
-    at === undefined ? 'never' : `${Math.floor((Date.now() - Date.parse(at)) / 86_400_000)} days ago`;
   const newestProof = (plate: Plate) =>
     plate.proofs
       ?.map((proof) => proof.at)
@@ -184,9 +190,11 @@ function Comparison({ plates }: { plates: Plate[] }) {
                 </td>
                 <td className="figures">{plate.image?.buildId ?? '–'}</td>
                 <td>
-                  {plate.lastBuild ? `${plate.lastBuild.state}, ${days(plate.lastBuild.startedAt)}` : 'never'}
+                  {plate.lastBuild
+                    ? `${plate.lastBuild.state}, ${daysAgo(plate.lastBuild.startedAt)}`
+                    : 'never'}
                 </td>
-                <td>{days(newestProof(plate))}</td>
+                <td>{daysAgo(newestProof(plate))}</td>
               </tr>
             ))}
           </tbody>
