@@ -3,7 +3,15 @@ import { blankBoard, type BoardState, powerOn } from '@jolly/bench';
 import type { Facts } from '@jolly/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Compiler } from '../../server/src/build/compiler';
-import { buildFor, compilerForTests, demoFacts, flashed, own, type Talk, talkTo } from './fixtures/builtMachine';
+import {
+  buildFor,
+  compilerForTests,
+  demoFacts,
+  flashed,
+  own,
+  type Talk,
+  talkTo,
+} from './fixtures/builtMachine';
 
 let compiler: Compiler;
 let facts: Facts;
@@ -23,10 +31,14 @@ describe('identity', () => {
     const lines = ask('M115');
     const header = 'header' in bench.running ? bench.running.header : undefined;
     expect(lines).toContain(`lantern name="Plover" kit=0.1.0 target=alder-a32-1-1 build=${header?.buildId}`);
-    expect(lines).toContain('volume x=-6.0..236.0 y=-2.0..212.0 z=0.0..245.0 plate-x=0.0..230.0 plate-y=0.0..210.0');
+    expect(lines).toContain(
+      'volume x=-6.0..236.0 y=-2.0..212.0 z=0.0..245.0 plate-x=0.0..230.0 plate-y=0.0..210.0',
+    );
   });
   it('a changed reply in the C changes what is read', async () => {
-    const outcome = await buildFor(facts, compiler, (name, text) => (name === 'identity.c' ? text.replace('print("volume")', 'print("space")') : text));
+    const outcome = await buildFor(facts, compiler, (name, text) =>
+      name === 'identity.c' ? text.replace('print("volume")', 'print("space")') : text,
+    );
     const { ask } = await talkTo({ facts, state: flashed(facts, outcome) });
     expect(ask('M115').some((line) => line.startsWith('space x='))).toBe(true);
   });
@@ -36,12 +48,17 @@ describe('homing', () => {
   it.each(['plover', 'bittern', 'dunlin'])('%s finds all axes and stands where it says', async (id) => {
     const mine = await demoFacts(id);
     for (const seed of [1, 7, 42]) {
-      const { ask, values, bench } = await talkTo({ facts: mine, state: flashed(mine, await buildFor(mine, compiler)), seed });
+      const { ask, values, bench } = await talkTo({
+        facts: mine,
+        state: flashed(mine, await buildFor(mine, compiler)),
+        seed,
+      });
       expect(ask('G28').at(-1)).toBe('done');
       const at = values('M114', 'at');
       expect(at['homed']).toBe('xyz');
       const truth = bench.view();
-      for (const axis of ['x', 'y', 'z'] as const) expect(Math.abs(Number(at[axis]) - truth.position[axis])).toBeLessThan(0.25);
+      for (const axis of ['x', 'y', 'z'] as const)
+        expect(Math.abs(Number(at[axis]) - truth.position[axis])).toBeLessThan(0.25);
       expect(truth.blocked).toEqual({ x: 0, y: 0, z: 0 });
       expect(truth.nozzleInPlateMm).toBeLessThan(0.25);
     }
@@ -58,7 +75,10 @@ describe('homing', () => {
     expect(ask('G28 Z')[0]).toMatch(/^error: home X and Y before Z/);
   });
   it('with a probe that never triggers rams the plate once, then stops everything', async () => {
-    const unheard = await demoFacts('plover', { path: ['harness', 'probe', 'leads', 'signal'], value: 'FILAMENT.3' });
+    const unheard = await demoFacts('plover', {
+      path: ['harness', 'probe', 'leads', 'signal'],
+      value: 'FILAMENT.3',
+    });
     const { ask, bench } = await talkTo({ facts: unheard, state });
     ask('M104 S100');
     expect(ask('G28').at(-1)).toBe('stopped: homing did not meet the plate');
@@ -66,7 +86,10 @@ describe('homing', () => {
     expect(ask('M105').find((line) => line.includes('hotend'))).toContain('target=0.0');
   });
   it('with a switch that is never met stops everything', async () => {
-    const { ask } = await talkTo({ facts: { ...facts, machine: { ...facts.machine, frame: { ...facts.machine.frame, switch_at: {} } } }, state });
+    const { ask } = await talkTo({
+      facts: { ...facts, machine: { ...facts.machine, frame: { ...facts.machine.frame, switch_at: {} } } },
+      state,
+    });
     expect(ask('G28').at(-1)).toBe('stopped: homing did not meet its switch');
   });
 });
@@ -142,7 +165,10 @@ describe('heat', () => {
   });
   it('without the guard nothing notices', async () => {
     const bare = await demoFacts('plover', own('guard.bed', false));
-    const { ask, bench, heard } = await talkTo({ facts, state: flashed(facts, await buildFor(bare, compiler)) });
+    const { ask, bench, heard } = await talkTo({
+      facts,
+      state: flashed(facts, await buildFor(bare, compiler)),
+    });
     ask('M190 S60');
     bench.chill('bed', 8);
     bench.advance(600);
@@ -166,7 +192,9 @@ describe('heat', () => {
       }
       return Math.max(...seen) - Math.min(...seen);
     };
-    expect(await swing(await demoFacts('plover', own('control.hotend', 'on-off')))).toBeGreaterThan(2 * (await swing(facts)));
+    expect(await swing(await demoFacts('plover', own('control.hotend', 'on-off')))).toBeGreaterThan(
+      2 * (await swing(facts)),
+    );
   });
 });
 
@@ -224,7 +252,18 @@ describe('the emergency stop', () => {
 });
 
 describe('bad input', () => {
-  it.each(['hello', 'G', 'G1 X', 'G1 X1e5', 'G1 X--3', 'G1 Xabc', 'M9999', 'G1 F0', 'T0', `G1 ${'X1 '.repeat(60)}`])('"%s" gets an error or nothing, and never moves anything', async (line) => {
+  it.each([
+    'hello',
+    'G',
+    'G1 X',
+    'G1 X1e5',
+    'G1 X--3',
+    'G1 Xabc',
+    'M9999',
+    'G1 F0',
+    'T0',
+    `G1 ${'X1 '.repeat(60)}`,
+  ])('"%s" gets an error or nothing, and never moves anything', async (line) => {
     const { ask, bench } = await plover();
     const before = bench.view().position;
     ask(line, 2);
@@ -233,15 +272,18 @@ describe('bad input', () => {
   });
   it('any bytes are survived; the next question is answered', async () => {
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.string({ unit: 'binary', maxLength: 120 }), { maxLength: 8 }), async (lines) => {
-        const { bench, ask, heard } = await plover();
-        for (const line of lines) bench.send(line);
-        bench.advance(2);
-        bench.send('');
-        ask('M999');
-        expect(heard.some((line) => line.includes('the board hangs'))).toBe(false);
-        expect(ask('M114').some((line) => line.startsWith('at x='))).toBe(true);
-      }),
+      fc.asyncProperty(
+        fc.array(fc.string({ unit: 'binary', maxLength: 120 }), { maxLength: 8 }),
+        async (lines) => {
+          const { bench, ask, heard } = await plover();
+          for (const line of lines) bench.send(line);
+          bench.advance(2);
+          bench.send('');
+          ask('M999');
+          expect(heard.some((line) => line.includes('the board hangs'))).toBe(false);
+          expect(ask('M114').some((line) => line.startsWith('at x='))).toBe(true);
+        },
+      ),
       { numRuns: 25 },
     );
   });
@@ -254,7 +296,12 @@ describe('options shrink what they leave out', () => {
     ['probe.kind', 'none'],
     ['control.hotend', 'on-off'],
   ])('%s = %s', async (key, value) => {
-    const extra = key === 'probe.kind' ? [own('home.z.with', 'switch')] : key === 'control.hotend' ? [own('control.bed', 'on-off')] : [];
+    const extra =
+      key === 'probe.kind'
+        ? [own('home.z.with', 'switch')]
+        : key === 'control.hotend'
+          ? [own('control.bed', 'on-off')]
+          : [];
     const lean = await buildFor(await demoFacts('plover', own(key, value), ...extra), compiler);
     if ('failed' in lean) throw new Error(lean.failed.message);
     expect(lean.image.length).toBeLessThan(state.image!.length);
