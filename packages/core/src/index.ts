@@ -35,6 +35,7 @@ export * from './settings/crossBeltDirections';
 export * from './settings/derivations';
 export * from './settings/derive';
 export * from './settings/directionAfterSwap';
+export * from './settings/mountOffset';
 export * from './settings/probeOffset';
 export * from './settings/probeReach';
 export * from './settings/reachOf';

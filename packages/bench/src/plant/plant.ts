@@ -4,12 +4,12 @@ import {
   HEATED,
   type Heated,
   type MotorAxis,
+  mountOffset,
   partFor,
   type PartOf,
   partsOf,
   pinOf,
   type PlacedPart,
-  probeOffset,
   thermistorOhms,
 } from '@jolly/core';
 import { type Frame, frameOf } from './frame';
@@ -167,9 +167,7 @@ function probeOf(
   const part = partsOf(facts, 'probe')[0];
   if (!part) return undefined;
   const mount = facts.machine.probe_mount;
-  const offset = mount
-    ? probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm })
-    : { x: 0, y: 0 };
+  const offset = mount ? mountOffset(mount) : { x: 0, y: 0 };
   const offsetZ = mount?.z_mm ?? UNMEASURED_PROBE_Z_MM;
   const times = part.type.servo_us;
   let out = times === undefined;

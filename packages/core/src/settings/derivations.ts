@@ -11,7 +11,7 @@ import {
 } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import { GUARD_WINDOWS } from './guardWindow';
-import { probeOffset } from './probeOffset';
+import { mountOffset } from './mountOffset';
 import { probeReach } from './probeReach';
 import { type Drive, stepsPerMm } from './stepsPerMm';
 
@@ -291,12 +291,7 @@ function probeRules(): [string, Derivation][] {
 function mounted(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
   const mount = facts.machine.probe_mount;
   if (!mount) return undefined;
-  const offset = probeOffset({
-    side: mount.side,
-    sideMm: mount.side_mm,
-    face: mount.face,
-    faceMm: mount.face_mm,
-  });
+  const offset = mountOffset(mount);
   return {
     value: offset[axis],
     because:
@@ -309,12 +304,7 @@ function mounted(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
 function spot(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
   const mount = facts.machine.probe_mount;
   if (!mount) return undefined;
-  const offset = probeOffset({
-    side: mount.side,
-    sideMm: mount.side_mm,
-    face: mount.face,
-    faceMm: mount.face_mm,
-  });
+  const offset = mountOffset(mount);
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
   const reach = probeReach({ travel: { x: travel.x, y: travel.y }, bed, offset, marginMm: EDGE_MARGIN_MM });
   return reach

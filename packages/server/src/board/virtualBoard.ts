@@ -17,6 +17,19 @@ export async function boardOf(context: Context, facts: Facts): Promise<StoredBoa
   return { imageHash: null, store: toBase64(blank.store), namesTaken: blank.namesTaken, card: null };
 }
 
+/** Changes the stored board with nothing else in between. */
+async function changeBoard(
+  context: Context,
+  facts: Facts,
+  change: (board: StoredBoard) => StoredBoard,
+): Promise<StoredBoard> {
+  return context.db.transaction(async (inside) => {
+    const board = change(await boardOf({ ...context, db: inside }, facts));
+    await saveBoard(inside, facts.machine.id, board);
+    return board;
+  });
+}
+
 /** Writes a card anew with one image on it, or takes the card out of the slot. */
 export async function putCard(
   context: Context,
@@ -26,9 +39,7 @@ export async function putCard(
   const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
   for (const file of card?.files ?? [])
     if (!(await findImage(context.db, file.imageHash))) throw notFound('image', file.imageHash);
-  const board = { ...(await boardOf(context, facts)), card };
-  await saveBoard(context.db, machineId, board);
-  return board;
+  return changeBoard(context, facts, (board) => ({ ...board, card }));
 }
 
 /** Power comes with the card in the slot: the bootloader takes the image or leaves it, and the attempt is recorded. */
@@ -45,7 +56,9 @@ export async function flashFromCard(
     facts.board,
     facts.chip,
   );
-  const file = stored.card.files[0];
+  const { outcome } = result;
+  const file =
+    stored.card.files.find((entry) => outcome.taken && entry.name === outcome.name) ?? stored.card.files[0];
   const board: StoredBoard = {
     ...stored,
     imageHash: result.state.image ? hashOf(result.state.image) : null,
@@ -63,19 +76,19 @@ export async function flashFromCard(
       route: 'card',
       fileName: file?.name ?? '',
       at: context.now(),
-      outcome: result.outcome,
+      outcome,
     });
     const header = file && (await findImage(inside, file.imageHash))?.header;
     await addEntry(inside, machineId, {
       at: context.now(),
       kind: 'flash',
-      summary: result.outcome.taken
+      summary: outcome.taken
         ? `Flashed ${header?.name}, build ${header?.buildId}, from ${file?.name}`
-        : `Flash refused: ${result.outcome.because}`,
-      detail: { imageHash: file?.imageHash, outcome: result.outcome },
+        : `Flash refused: ${outcome.because}`,
+      detail: { imageHash: file?.imageHash, outcome },
     });
   });
-  return { outcome: result.outcome, board };
+  return { outcome, board };
 }
 
 /** Keeps the stored settings the firmware wrote. */
@@ -89,7 +102,7 @@ export async function putStore(context: Context, machineId: string, store: strin
       `"store" must hold ${facts.chip.store.bytes} bytes; it has ${length}`,
       { path: 'store' },
     );
-  await saveBoard(context.db, machineId, { ...(await boardOf(context, facts)), store });
+  await changeBoard(context, facts, (board) => ({ ...board, store }));
 }
 
 async function loadState(context: Context, stored: StoredBoard): Promise<BoardState> {

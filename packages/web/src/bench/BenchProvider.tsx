@@ -1,5 +1,5 @@
 import type { PlantView } from '@jolly/bench';
-import { fromBase64, toBase64 } from '@jolly/core';
+import { type Board, fromBase64, toBase64 } from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { proxy, type Remote, wrap } from 'comlink';
 import {
@@ -12,7 +12,7 @@ import {
   useRef,
   useState,
 } from 'react';
-import { api } from '../api/api';
+import { api, type StoredBoard } from '../api/api';
 import { useTape } from '../app/tape/tape';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Answer, type AskQueue, askQueue } from './askQueue';
@@ -30,7 +30,8 @@ export interface BenchControl {
   nowS: number;
   pace: Pace;
   setPace(pace: Pace): void;
-  powerOn(): Promise<void>;
+  /** A fresh image on a card in the slot is offered to the bootloader first, unless that was just done. */
+  powerOn(cardSeen?: boolean): Promise<void>;
   powerOff(): void;
   /** Sends a line and waits for the board's closing line. */
   ask(line: string): Promise<Answer>;
@@ -85,27 +86,35 @@ export function BenchProvider({ children }: { children: ReactNode }) {
     [client, machineId, write],
   );
 
-  const powerOn = useCallback(async () => {
-    powerOff();
-    setPower({ state: 'starting' });
-    const letGo = await holdLink(machineId);
-    if (!letGo) return setPower({ state: 'held', by: 'another window of Jolly Cog' });
-    release.current = letGo;
-    const board = await api.board(machineId);
-    const image = board.imageHash ? await api.image(board.imageHash) : null;
-    const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
-    const remote = wrap<BenchWorker>(thread);
-    worker.current = { remote, end: () => thread.terminate() };
-    queue.current = askQueue((line) => {
-      write('sent', line);
-      void remote.send(line);
-    });
-    await remote.setPace(pace);
-    const state = { image, store: fromBase64(board.store), namesTaken: board.namesTaken };
-    const { silent } = await remote.powerOn(machine, facts.catalogue, state, proxy(hear));
-    write('done', silent ? `Power on, but the board is silent: ${silent}` : 'Power on');
-    setPower({ state: 'on', imageHash: board.imageHash, ...(silent && { silent }) });
-  }, [facts.catalogue, hear, machine, machineId, pace, powerOff, write]);
+  const powerOn = useCallback(
+    async (cardSeen = false) => {
+      powerOff();
+      setPower({ state: 'starting' });
+      const letGo = await holdLink(machineId);
+      if (!letGo) return setPower({ state: 'held', by: 'another window of Jolly Cog' });
+      release.current = letGo;
+      if (!cardSeen && offersImage(await api.board(machineId), facts.board)) {
+        await api.flash(machineId);
+        for (const key of ['board', 'flashes', 'entries', 'proofs'])
+          void client.invalidateQueries({ queryKey: [key, machineId] });
+      }
+      const board = await api.board(machineId);
+      const image = board.imageHash ? await api.image(board.imageHash) : null;
+      const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
+      const remote = wrap<BenchWorker>(thread);
+      worker.current = { remote, end: () => thread.terminate() };
+      queue.current = askQueue((line) => {
+        write('sent', line);
+        void remote.send(line);
+      });
+      await remote.setPace(pace);
+      const state = { image, store: fromBase64(board.store), namesTaken: board.namesTaken };
+      const { silent } = await remote.powerOn(machine, facts.catalogue, state, proxy(hear));
+      write('done', silent ? `Power on, but the board is silent: ${silent}` : 'Power on');
+      setPower({ state: 'on', imageHash: board.imageHash, ...(silent && { silent }) });
+    },
+    [client, facts.board, facts.catalogue, hear, machine, machineId, pace, powerOff, write],
+  );
 
   const setPace = useCallback((wanted: Pace) => {
     setPaceState(wanted);
@@ -146,6 +155,15 @@ export function useBench(): BenchControl {
   const bench = useContext(BenchContext);
   if (!bench) throw new Error('useBench needs a BenchProvider around it');
   return bench;
+}
+
+/** Whether the card in the slot holds an image the board has not got yet. */
+function offersImage({ card, imageHash }: StoredBoard, board: Board): boolean {
+  const extension = `.${board.routes[0]!.rule.extension.toUpperCase()}`;
+  return (
+    card?.files.some((file) => file.name.toUpperCase().endsWith(extension) && file.imageHash !== imageHash) ??
+    false
+  );
 }
 
 /** Only one window may hold a machine's link; undefined when another does. */

@@ -83,7 +83,7 @@ export function FlashStation() {
           ? `The bootloader took ${result.outcome.name}`
           : `The bootloader left the card alone: ${result.outcome.because}`,
       );
-      await bench.powerOn();
+      await bench.powerOn(true);
     });
 
   const steps = useMemo(

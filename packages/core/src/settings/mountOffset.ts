@@ -1,0 +1,7 @@
+import type { ProbeMount } from '../machine/machine';
+import { probeOffset } from './probeOffset';
+
+/** Probe offset in X and Y, in mm, from how the probe is mounted. */
+export function mountOffset(mount: ProbeMount): { x: number; y: number } {
+  return probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm });
+}
