@@ -1,4 +1,9 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
+
+const data = process.env['JOLLY_E2E_DATA'] ?? mkdtempSync(join(tmpdir(), 'jolly-e2e-'));
 
 /** One worker: the tests share one server and its one compiler. */
 export default defineConfig({
@@ -13,7 +18,7 @@ export default defineConfig({
     cwd: import.meta.dirname,
     url: 'http://127.0.0.1:4699/api/health',
     env: {
-      JOLLY_DATA: process.env['JOLLY_E2E_DATA'] ?? '',
+      JOLLY_DATA: data,
       JOLLY_ROOT: new URL('..', import.meta.url).pathname,
     },
     timeout: 60_000,

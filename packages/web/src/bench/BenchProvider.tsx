@@ -53,9 +53,12 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   const worker = useRef<{ remote: Remote<BenchWorker>; end: () => void } | undefined>(undefined);
   const queue = useRef<AskQueue | undefined>(undefined);
   const release = useRef<(() => void) | undefined>(undefined);
+  /** Aborted at every power-off, so that a power-on under way ends instead of switching on later. */
+  const wakingUp = useRef<AbortController | undefined>(undefined);
   const machineId = machine.id;
 
   const powerOff = useCallback(() => {
+    wakingUp.current?.abort();
     queue.current?.drop('the power was switched off');
     queue.current = undefined;
     worker.current?.end();
@@ -89,9 +92,11 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   const powerOn = useCallback(
     async (cardSeen = false) => {
       powerOff();
+      const { signal } = (wakingUp.current = new AbortController());
       setPower({ state: 'starting' });
       const letGo = await holdLink(machineId);
       if (!letGo) return setPower({ state: 'held', by: 'another window of Jolly Cog' });
+      if (signal.aborted) return letGo();
       release.current = letGo;
       if (!cardSeen && offersImage(await api.board(machineId), facts.board)) {
         await api.flash(machineId);
@@ -100,6 +105,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       }
       const board = await api.board(machineId);
       const image = board.imageHash ? await api.image(board.imageHash) : null;
+      if (signal.aborted) return;
       const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
       const remote = wrap<BenchWorker>(thread);
       worker.current = { remote, end: () => thread.terminate() };
@@ -107,9 +113,15 @@ export function BenchProvider({ children }: { children: ReactNode }) {
         write('sent', line);
         void remote.send(line);
       });
-      await remote.setPace(pace);
+      void remote.setPace(pace);
       const state = { image, store: fromBase64(board.store), namesTaken: board.namesTaken };
-      const { silent } = await remote.powerOn(machine, facts.catalogue, state, proxy(hear));
+      // A terminated worker never answers.
+      const off = new Promise<undefined>((resolve) =>
+        signal.addEventListener('abort', () => resolve(undefined)),
+      );
+      const started = await Promise.race([remote.powerOn(machine, facts.catalogue, state, proxy(hear)), off]);
+      if (!started) return;
+      const { silent } = started;
       write('done', silent ? `Power on, but the board is silent: ${silent}` : 'Power on');
       setPower({ state: 'on', imageHash: board.imageHash, ...(silent && { silent }) });
     },

@@ -39,8 +39,9 @@ export function Docket({
   };
   const make = async () => preview && setRefused(await change(preview.label, preview.edits));
 
-  /** A focused button or link keeps its own enter. */
+  /** A focused button or link keeps its own enter, and an open dialog keeps it from everything behind. */
   const onEnter = (event: KeyboardEvent) => {
+    if (document.querySelector('[role="dialog"]')) return;
     if (event.target instanceof HTMLElement && event.target.closest('button, a, summary')) return;
     if (preview) void make();
     else settle(slips[chosen]?.actions[0]);

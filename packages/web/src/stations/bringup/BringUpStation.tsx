@@ -72,7 +72,10 @@ export function BringUpStation() {
               Switch the power off
             </Button>
           ) : (
-            <Button disabled={board?.imageHash == null} onClick={() => void bench.powerOn()}>
+            <Button
+              disabled={board?.imageHash == null && board?.card == null}
+              onClick={() => void bench.powerOn()}
+            >
               Switch the power on
             </Button>
           )}
