@@ -68,5 +68,4 @@ await prepare();
 for (const [name, path] of Object.entries(VIEWS)) await shoot(name, path);
 await page.evaluate(() => localStorage.setItem('mantine-color-scheme-value', 'dark'));
 await shoot('lamp-off', '/machines/dunlin/settings?part=z');
-await shoot('lamp-off-build', VIEWS.build);
 await browser.close();

@@ -13,6 +13,7 @@ import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { api, type Proofs } from '../../api/api';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { PARTS } from '../../stations/settings/parts';
+import { valueInWords } from '../../stations/settings/SettingRow';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
@@ -239,7 +240,7 @@ function findables(
       id: `set-${option.key.replaceAll('.', '-')}`,
       kind: 'Setting',
       title: option.label,
-      hint: `${option.key} = ${String(settings.get(option.key)?.value)}${'unit' in option ? ` ${option.unit}` : ''}`,
+      hint: `${option.key} = ${valueInWords(settings.get(option.key)?.value ?? '')}${'unit' in option ? ` ${option.unit}` : ''}`,
       to: `${base}/settings?part=${PARTS.some((part) => part.id === option.part) ? option.part : 'identity'}&key=${option.key}`,
     })),
     ...facts.parts.map((part): Findable => ({
