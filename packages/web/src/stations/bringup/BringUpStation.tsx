@@ -1,7 +1,7 @@
-import { Button, NativeSelect, TextInput } from '@mantine/core';
-import { parseReply, type ProofStep } from '@jolly/core';
+import { Button, NativeSelect } from '@mantine/core';
+import type { ProofStep } from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { api, type Proof } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
@@ -12,6 +12,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
 import css from './BringUpStation.module.css';
 import { MachineView } from './MachineView';
+import { Readings } from './Readings';
 import { runProof } from './runProof';
 
 const PACES = [
@@ -97,7 +98,7 @@ export function BringUpStation() {
         )}
         <div className={css.two}>
           <MachineView facts={facts} view={bench.view} hold={bench.hold} awake={awake} />
-          <Readings bench={bench} awake={awake} />
+          <Readings ask={bench.ask} awake={awake} idle={running === undefined} />
         </div>
       </main>
       <Docket
@@ -145,95 +146,4 @@ function powerInWords(bench: BenchControl, flashed: boolean): string {
         ? `The board is silent: ${bench.power.silent}. Flash an image first.`
         : `Running for ${bench.nowS.toFixed(0)} s on the bench's clock.`;
   }
-}
-
-/** What the board says of itself, asked over the link, and a line to ask it anything. */
-function Readings({ bench, awake }: { bench: BenchControl; awake: boolean }) {
-  const [identity, setIdentity] = useState<Record<string, string>>();
-  const [volume, setVolume] = useState<Record<string, string>>();
-  const [line, setLine] = useState('');
-  const [heard, setHeard] = useState<string[]>([]);
-  const { ask } = bench;
-
-  useEffect(() => {
-    setIdentity(undefined);
-    setVolume(undefined);
-    setHeard([]);
-    if (!awake) return;
-    void ask('M115').then(({ lines }) => {
-      const all = lines.map(parseReply);
-      setIdentity(all.find((reply) => reply.word === 'lantern')?.values);
-      setVolume(all.find((reply) => reply.word === 'volume')?.values);
-    });
-  }, [awake, ask]);
-
-  const send = async () => {
-    if (line.trim() === '') return;
-    setLine('');
-    const answer = await ask(line.trim());
-    setHeard([`> ${line.trim()}`, ...answer.lines]);
-  };
-  return (
-    <section className={css.readings} aria-label="What the board says">
-      <h2>What the board says</h2>
-      {identity ? (
-        <dl aria-label="Identity">
-          <dt>Name</dt>
-          <dd>{identity['name']}</dd>
-          <dt>Build</dt>
-          <dd>{identity['build']}</dd>
-          <dt>Target</dt>
-          <dd>{identity['target']}</dd>
-          {['x', 'y', 'z'].map((axis) => (
-            <Row
-              key={axis}
-              name={`Travel ${axis.toUpperCase()}`}
-              value={`${volume?.[axis]?.replace('..', ' to ')} mm`}
-            />
-          ))}
-          {['plate-x', 'plate-y'].map((axis) => (
-            <Row
-              key={axis}
-              name={`Plate ${axis.at(-1)?.toUpperCase()}`}
-              value={`${volume?.[axis]?.replace('..', ' to ')} mm`}
-            />
-          ))}
-        </dl>
-      ) : (
-        <p className={css.soft}>{awake ? 'Asking it.' : 'Nothing: it is off, or has nothing to run.'}</p>
-      )}
-      <form
-        className={css.ask}
-        onSubmit={(event) => {
-          event.preventDefault();
-          void send();
-        }}
-      >
-        <TextInput
-          aria-label="Ask the board"
-          placeholder="Ask it, in G-code: M105"
-          value={line}
-          disabled={!awake}
-          onChange={(event) => setLine(event.currentTarget.value)}
-        />
-        <Button type="submit" variant="default" disabled={!awake}>
-          Send
-        </Button>
-      </form>
-      {heard.length > 0 && (
-        <pre className={css.heard} aria-live="polite">
-          {heard.join('\n')}
-        </pre>
-      )}
-    </section>
-  );
-}
-
-function Row({ name, value }: { name: string; value: string }) {
-  return (
-    <>
-      <dt>{name}</dt>
-      <dd>{value}</dd>
-    </>
-  );
 }

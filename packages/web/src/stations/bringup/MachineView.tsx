@@ -5,7 +5,7 @@ import css from './MachineView.module.css';
 
 type Span = [number, number];
 
-/** The machine from above with its nozzle, a gauge for Z, its temperatures, and switches to press by hand. */
+/** What your eyes see and your hands reach: the machine from above, a gauge for Z, switches to press. Figures come from the board. */
 export function MachineView({
   facts,
   view,
@@ -67,20 +67,6 @@ export function MachineView({
           Z
         </text>
       </svg>
-      <dl className={css.figures}>
-        {(['x', 'y', 'z'] as const).map((axis) => (
-          <div key={axis}>
-            <dt>{axis.toUpperCase()}</dt>
-            <dd>{at ? `${at[axis].toFixed(2)} mm` : '–'}</dd>
-          </div>
-        ))}
-        {Object.entries(view?.temperatureC ?? {}).map(([body, c]) => (
-          <div key={body}>
-            <dt>{body === 'hotend' ? 'Hot end' : 'Bed'}</dt>
-            <dd>{c.toFixed(1)} °C</dd>
-          </div>
-        ))}
-      </dl>
       <fieldset className={css.hands} disabled={!awake}>
         <legend>Your hands on the bench</legend>
         {partsOf(facts, 'switch').map((part) => (
