@@ -1,6 +1,6 @@
 // Makes dist/: the server and command line, the compiler's process, the interface, and an empty database to copy.
 import { existsSync } from 'node:fs';
-import { rename, rm } from 'node:fs/promises';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import { PGlite } from '@electric-sql/pglite';
 import { build as bundle } from 'esbuild';
 import { build as buildWeb } from 'vite';
@@ -26,6 +26,8 @@ async function emptyDatabase() {
   await rename('dist/empty-database.part', 'dist/empty-database');
 }
 
+// On a fresh clone there is no dist/ yet, and nothing below waits for the others to make it.
+await mkdir('dist', { recursive: true });
 await Promise.all([
   bundle({ ...node, external, entryPoints: ['packages/server/src/cli/main.ts'], outfile: 'dist/jolly.mjs' }),
   bundle({

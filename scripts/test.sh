@@ -13,13 +13,22 @@ if [ ! -x "$browser" ]; then
   fi
 fi
 
-echo "== lint" && npm run --silent lint
-echo "== format" && npm run --silent format:check
-echo "== types" && npm run --silent typecheck
-echo "== import directions" && npm run --silent imports
-echo "== build" && node scripts/build.mjs && touch dist/.made
-echo "== unit, firmware and server tests" && npm run --silent unit
+# One command a line: `set -e` does not see a failure in the middle of an && list.
+echo "== lint"
+npm run --silent lint
+echo "== format"
+npm run --silent format:check
+echo "== types"
+npm run --silent typecheck
+echo "== import directions"
+npm run --silent imports
+echo "== build"
+node scripts/build.mjs
+touch dist/.made
+echo "== unit, firmware and server tests"
+npm run --silent unit
 echo "== browser tests"
-JOLLY_E2E_DATA=$(mktemp -d) && export JOLLY_E2E_DATA
+JOLLY_E2E_DATA=$(mktemp -d)
+export JOLLY_E2E_DATA
 trap 'rm -rf "$JOLLY_E2E_DATA"' EXIT
 npm run --silent e2e

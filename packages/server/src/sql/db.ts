@@ -24,8 +24,8 @@ function over(connection: PGlite | Transaction, lite: PGlite): Db {
  * is one: initialising from nothing takes seven seconds. Pending migrations run in one transaction.
  */
 export async function openDb(folder: string, migrations: string, template?: string): Promise<Db> {
+  await mkdir(dirname(folder), { recursive: true });
   if (template && !(await exists(folder)) && (await exists(template))) {
-    await mkdir(dirname(folder), { recursive: true });
     await rm(`${folder}.part`, { recursive: true, force: true });
     await cp(template, `${folder}.part`, { recursive: true });
     await rename(`${folder}.part`, folder);
