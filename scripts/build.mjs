@@ -12,6 +12,8 @@ const external = [
   'helmet',
   'compression',
   'joi',
+  'nrf-intel-hex',
+  'uf2',
   'yaml',
   'joi-to-json',
   '@electric-sql/pglite',

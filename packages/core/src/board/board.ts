@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { type CardRule, cardRuleSchema } from '../flash/cardName';
-import { NET_PATTERN, type Net, parseNet } from './net';
+import { NET_PATTERN, type Net, parseNet, type SupplySource } from './net';
 
 export interface Header {
   id: string;
@@ -57,6 +57,22 @@ export interface Board {
   /** The pins of the serial port that faces the host. */
   host_serial: { receive: number; send: number };
   routes: FlashRoute[];
+  /** What is printed on the board, line by line, and where. */
+  print: string[];
+  print_at_mm: { x: number; y: number };
+  chip_at_mm: { x: number; y: number };
+  drivers: 'plugged in' | 'soldered';
+  /** Small things that tell this revision from its sisters. */
+  tells: Tell[];
+}
+
+/** One thing to look at on a board, and what is seen there on this revision. */
+export interface Tell {
+  id: string;
+  /** What to look for, in words. */
+  look: string;
+  at_mm: { x: number; y: number };
+  says: string;
 }
 
 const id = () =>
@@ -136,21 +152,37 @@ export const boardSchema = Joi.object<Board>({
     )
     .min(1)
     .required(),
+  print: Joi.array().items(Joi.string().min(1).max(60)).min(1).max(8).required(),
+  print_at_mm: place().required(),
+  chip_at_mm: place().required(),
+  drivers: Joi.valid('plugged in', 'soldered').required(),
+  tells: Joi.array()
+    .items(
+      Joi.object<Tell>({
+        id: id().required(),
+        look: Joi.string().max(120).required(),
+        at_mm: place().required(),
+        says: Joi.string().max(60).required(),
+      }),
+    )
+    .unique('id')
+    .max(20)
+    .required(),
 });
 
 /** The net of a contact written `HEADER.number` (numbers start at 1), or undefined when there is no such contact. */
 export function contactNet(board: Board, contact: string): Net | undefined {
-  const [headerId, number] = contact.split('.');
-  const text = board.headers.find((header) => header.id === headerId)?.contacts[Number(number) - 1];
+  const text = headerOf(board, contact)?.contacts[Number(contact.slice(contact.indexOf('.') + 1)) - 1];
   return text === undefined ? undefined : parseNet(text);
 }
 
 /** The header a contact written `HEADER.number` belongs to. */
 export function headerOf(board: Board, contact: string): Header | undefined {
-  return board.headers.find((header) => header.id === contact.split('.')[0]);
+  const id = contact.slice(0, contact.indexOf('.'));
+  return board.headers.find((header) => header.id === id);
 }
 
 /** Volts of a supply net on this board, given what feeds it. */
-export function supplyVolts(source: '5v' | '3v3' | 'vin', vin: number): number {
-  return { '5v': 5, '3v3': 3.3, vin }[source];
+export function supplyVolts(source: SupplySource, vin: number): number {
+  return { '3v3': 3.3, '5v': 5, '12v': 12, vin }[source];
 }

@@ -3,6 +3,10 @@ import Joi from 'joi';
 /** What a chip pin can do. `pwm` pins of one timer group share a frequency. */
 export type Capability = 'out' | 'in' | 'adc' | 'pwm' | 'uart';
 
+/** What a chip may hold that belongs to the way back. */
+export const READABLE = ['image', 'bootloader', 'options', 'store'] as const;
+export type Readable = (typeof READABLE)[number];
+
 export interface PinGroup {
   /** First and last pin number, inclusive. */
   pins: [number, number];
@@ -18,8 +22,18 @@ export interface Chip {
   marking: string;
   word_bits: 8 | 32;
   clock_hz: number;
+  /** Room for an image, behind the bootloader. */
   flash_bytes: number;
   ram_bytes: number;
+  /** First address of flash and RAM. */
+  flash_at: number;
+  ram_at: number;
+  /** What a foreign image begins with: the entry address, or first where the stack starts and then the entry. */
+  vector: 'entry' | 'stack and entry';
+  /** What can be read out of it with a programmer or probe. */
+  gives: Readable[];
+  /** Why reading out may destroy what is read, where that is so. */
+  read_out_caution?: string;
   store: { kind: 'eeprom' | 'emulated'; bytes: number };
   adc_bits: number;
   level_v: number;
@@ -41,6 +55,14 @@ export const chipSchema = Joi.object<Chip>({
   clock_hz: Joi.number().greater(0).required(),
   flash_bytes: Joi.number().integer().greater(0).required(),
   ram_bytes: Joi.number().integer().greater(0).required(),
+  flash_at: Joi.number().integer().min(0).required(),
+  ram_at: Joi.number().integer().min(0).required(),
+  vector: Joi.valid('entry', 'stack and entry').required(),
+  gives: Joi.array()
+    .items(Joi.valid(...READABLE))
+    .unique()
+    .required(),
+  read_out_caution: Joi.string().max(200),
   store: Joi.object({
     kind: Joi.valid('eeprom', 'emulated').required(),
     bytes: Joi.number().integer().min(0).max(65536).required(),

@@ -1,16 +1,20 @@
+/** A supply on a board: a rail of its own, or what feeds the board. */
+export type SupplySource = '3v3' | '5v' | '12v' | 'vin';
+
 /** What a header contact is connected to on the board. `sw` is a switched low side, `sig` a chip pin. */
 export type Net =
   | { kind: 'gnd' }
-  | { kind: 'supply'; source: '5v' | '3v3' | 'vin' }
+  | { kind: 'supply'; source: SupplySource }
   | { kind: 'sig'; pin: number }
   | { kind: 'sw'; pin: number };
 
-export const NET_PATTERN = /^(gnd|5v|3v3|vin|(sig|sw):p\d{1,3})$/;
+export const NET_PATTERN = /^(gnd|3v3|5v|12v|vin|(sig|sw):p\d{1,3})$/;
 
-/** Reads a net as written in a board file: `gnd`, `5v`, `3v3`, `vin`, `sig:p12` or `sw:p40`. */
+/** Reads a net as written in a board file: `gnd`, `3v3`, `5v`, `12v`, `vin`, `sig:p12` or `sw:p40`. */
 export function parseNet(text: string): Net {
   if (text === 'gnd') return { kind: 'gnd' };
-  if (text === '5v' || text === '3v3' || text === 'vin') return { kind: 'supply', source: text };
+  if (text === '5v' || text === '3v3' || text === '12v' || text === 'vin')
+    return { kind: 'supply', source: text };
   const [kind, pin] = text.split(':p');
   return { kind: kind === 'sw' ? 'sw' : 'sig', pin: Number(pin) };
 }

@@ -14,6 +14,8 @@ export class CalcError extends Error {
 export interface Calculation<In, Out> {
   (input: In): Out;
   readonly calcName: string;
+  /** The same without the guard, for facts that a schema has checked already. */
+  readonly ofChecked: (input: In) => Out;
   readonly schema: Joi.Schema;
 }
 
@@ -47,15 +49,16 @@ export function calculation<In, Out>(
   schema: Joi.Schema,
   run: (input: In) => Out,
 ): Calculation<In, Out> {
+  const ofChecked = (input: In): Out => withoutNegativeZero(run(input));
   const guarded = (input: In): Out => {
     const { error } = schema.validate(input, { convert: false, abortEarly: true, presence: 'required' });
     if (error) {
       const detail = error.details[0];
       throw new CalcError(detail?.path.join('.') || name, error.message);
     }
-    return withoutNegativeZero(run(input));
+    return ofChecked(input);
   };
-  return Object.assign(guarded, { calcName: name, schema });
+  return Object.assign(guarded, { calcName: name, schema, ofChecked });
 }
 
 function withoutNegativeZero<T>(value: T): T {

@@ -1,6 +1,9 @@
 import { cubeVerdict } from '../calibration/cubeVerdict';
 import { extruderSteps } from '../calibration/extruderSteps';
 import { cardName } from '../flash/cardName';
+import { fromHex, toHex } from '../formats/intelHex';
+import { parseDump } from '../formats/parseDump';
+import { fromUf2, toUf2 } from '../formats/uf2';
 import { crc32 } from '../image/crc32';
 import { baudError } from '../settings/baudError';
 import { deviationFromJolt, joltFromDeviation } from '../settings/cornering';
@@ -29,6 +32,11 @@ const all = [
   probeReach,
   crc32,
   cardName,
+  toHex,
+  fromHex,
+  toUf2,
+  fromUf2,
+  parseDump,
 ] as unknown as Calculation<unknown, unknown>[];
 
 /** Every calculation the command line can run, by name. */

@@ -1,9 +1,10 @@
+import Joi from 'joi';
 import { boardSchema, type Board } from '../board/board';
 import { chipSchema, type Chip } from '../board/chip';
 import type { Catalogue } from '../catalogue/catalogue';
 import { expandOptions, type Kit, kitSchema } from '../kit/kit';
 import { partSchema, type Part } from '../parts/part';
-import { type FileProblem, readYaml } from './readYaml';
+import { type FileProblem, type Read, readYaml } from './readYaml';
 
 export interface NamedText {
   path: string;
@@ -34,7 +35,7 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
         });
         continue;
       }
-      const read = readYaml<unknown>(body, FAMILIES[family as Family]);
+      const read = readDocument(body, family as Family, catalogue.boards);
       if ('problems' in read)
         problems.push(
           ...read.problems.map((problem) => ({ ...problem, line: problem.line + firstLine - 1, file: path })),
@@ -44,6 +45,30 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
   }
   return { catalogue, problems };
 }
+
+/** A board may be written as `like: REVISION` of the same board before it, giving only what differs. */
+function readDocument(body: string, family: Family, boards: Board[]): Read<unknown> {
+  if (family !== 'board' || !/^like:/m.test(body)) return readYaml<unknown>(body, FAMILIES[family]);
+  const read = readYaml<Partial<Board> & { like: string }>(body, likeSchema);
+  if ('problems' in read) return read;
+  const { like, ...differs } = read.value;
+  const sister = boards.find((board) => board.id === differs.id && board.revision === like);
+  const { error, value } = boardSchema.validate({ ...sister, ...differs }, { convert: false });
+  if (sister && !error) return { value: value as unknown };
+  const line = body.split('\n').findIndex((text) => text.startsWith('like:')) + 1;
+  const message =
+    error && sister ? error.message : `"like": no ${differs.id} revision ${like} stands before it`;
+  return { problems: [{ line, column: 1, path: 'like', message }] };
+}
+
+const likeSchema = boardSchema
+  .fork(
+    Object.keys((boardSchema.describe() as { keys: object }).keys).filter(
+      (key) => !['jolly', 'id', 'revision'].includes(key),
+    ),
+    (schema) => schema.optional(),
+  )
+  .append({ like: Joi.string().max(12).required() });
 
 function add(catalogue: Catalogue, family: Family, value: unknown): void {
   if (family === 'board') catalogue.boards.push(value as Board);

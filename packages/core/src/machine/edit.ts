@@ -19,13 +19,13 @@ function put(node: unknown, [key, ...rest]: (string | number)[], value: unknown)
     else copy[Number(key)] = put(copy[Number(key)], rest, value);
     return copy;
   }
-  const { [key]: old, ...others } = (node ?? {}) as Record<string | number, unknown>;
-  if (rest.length === 0 && value === undefined) return others;
-  // Keep the key's place, so that a file shows one changed line and not a moved one.
-  const changed = put(old, rest, value);
-  return node !== null && typeof node === 'object' && key in node
-    ? { ...node, [key]: changed }
-    : { ...others, [key]: changed };
+  const fields = (node ?? {}) as Record<string | number, unknown>;
+  if (rest.length === 0 && value === undefined) {
+    const { [key]: _gone, ...others } = fields;
+    return others;
+  }
+  // A key that is there keeps its place, so that a file shows one changed line and not a moved one.
+  return { ...fields, [key]: put(fields[key], rest, value) };
 }
 
 /** The edit that gives a setting a value of its own. */

@@ -39,19 +39,21 @@ export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts 
     ...missing(
       board,
       'board',
-      `no board "${machine.board.id}" at revision "${machine.board.revision}" in the catalogue; known: ${catalogue.boards.map((b) => `${b.id} ${b.revision}`).join(', ')}`,
+      () =>
+        `no board "${machine.board.id}" at revision "${machine.board.revision}" in the catalogue; known: ${catalogue.boards.map((b) => `${b.id} ${b.revision}`).join(', ')}`,
     ),
-    ...missing(chip ?? !board, 'board', `the catalogue has no chip "${board?.chip}"`),
+    ...missing(chip ?? !board, 'board', () => `the catalogue has no chip "${board?.chip}"`),
     ...missing(
       kit,
       'kit',
-      `no kit "${machine.kit.id}" at version "${machine.kit.version}" is installed; known: ${catalogue.kits.map((k) => `${k.id} ${k.version}`).join(', ')}`,
+      () =>
+        `no kit "${machine.kit.id}" at version "${machine.kit.version}" is installed; known: ${catalogue.kits.map((k) => `${k.id} ${k.version}`).join(', ')}`,
     ),
     ...machine.parts.flatMap((part, index) =>
       missing(
         catalogue.parts.find((entry) => entry.id === part.part),
         `parts[${index}].part`,
-        `no part "${part.part}" in the catalogue`,
+        () => `no part "${part.part}" in the catalogue`,
       ),
     ),
     ...(board ? harnessProblems(machine, board) : []),
@@ -66,8 +68,8 @@ export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts 
   return { facts: { machine, board, chip, kit, parts, catalogue } };
 }
 
-function missing(found: unknown, path: string, message: string): Problem[] {
-  return found ? [] : [{ path, message }];
+function missing(found: unknown, path: string, message: () => string): Problem[] {
+  return found ? [] : [{ path, message: message() }];
 }
 
 function harnessProblems(machine: Machine, board: Board): Problem[] {
@@ -76,10 +78,9 @@ function harnessProblems(machine: Machine, board: Board): Problem[] {
     if (!machine.parts.some((part) => part.id === partId))
       return [{ path, message: `the machine has no part "${partId}"` }];
     if ('socket' in landing) {
-      const known = board.sockets.map((socket) => socket.id);
-      return known.includes(landing.socket)
-        ? []
-        : [{ path, message: `${board.name} has no socket "${landing.socket}"; it has ${known.join(', ')}` }];
+      if (board.sockets.some((socket) => socket.id === landing.socket)) return [];
+      const known = board.sockets.map((socket) => socket.id).join(', ');
+      return [{ path, message: `${board.name} has no socket "${landing.socket}"; it has ${known}` }];
     }
     return Object.entries(landing.leads).flatMap(([role, contact]) => {
       const [headerId, number] = contact.split('.');
@@ -118,7 +119,9 @@ export function partFor<K extends PartKind>(
   kind: K,
   role: string,
 ): PlacedPart<PartOf<K>> | undefined {
-  return partsOf(facts, kind).find((part) => part.role === role);
+  return facts.parts.find(
+    (part): part is PlacedPart<PartOf<K>> => part.type.kind === kind && part.role === role,
+  );
 }
 
 /** The driver in the socket a motor is plugged to. */
@@ -127,9 +130,10 @@ export function driverOf(
   motor: PlacedPart | undefined,
 ): PlacedPart<PartOf<'driver'>> | undefined {
   const socket = socketOf(motor);
-  return socket === undefined
-    ? undefined
-    : partsOf(facts, 'driver').find((driver) => socketOf(driver) === socket);
+  if (socket === undefined) return undefined;
+  return facts.parts.find(
+    (part): part is PlacedPart<PartOf<'driver'>> => part.type.kind === 'driver' && socketOf(part) === socket,
+  );
 }
 
 /** Id of the driver socket a part sits in or is plugged to. */

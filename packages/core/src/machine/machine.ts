@@ -118,7 +118,8 @@ const drive = {
   }),
 };
 
-const landing = Joi.alternatives().conditional('.socket', {
+/** Guards where one part is connected. */
+export const landingSchema = Joi.alternatives().conditional('.socket', {
   is: Joi.exist(),
   then: Joi.object({ socket: Joi.string().max(10).required(), turned: Joi.boolean() }),
   otherwise: Joi.object({
@@ -180,7 +181,7 @@ export const machineSchema = Joi.object<Machine>({
     .unique('id')
     .max(200)
     .required(),
-  harness: Joi.object().pattern(id(), landing).required(),
+  harness: Joi.object().pattern(id(), landingSchema).required(),
   settings: Joi.object()
     .pattern(
       Joi.string()

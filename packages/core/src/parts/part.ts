@@ -64,7 +64,32 @@ export interface FanPart extends Described {
   kind: 'fan';
 }
 
-export type Part = MotorPart | DriverPart | SwitchPart | ProbePart | ThermistorPart | HeaterPart | FanPart;
+export interface ServoPart extends Described {
+  kind: 'servo';
+}
+export interface FilamentSensorPart extends Described {
+  kind: 'filament-sensor';
+  output: 'switch' | 'open-collector';
+}
+export interface DisplayPart extends Described {
+  kind: 'display';
+}
+export interface LampPart extends Described {
+  kind: 'lamp';
+}
+
+export type Part =
+  | MotorPart
+  | DriverPart
+  | SwitchPart
+  | ProbePart
+  | ThermistorPart
+  | HeaterPart
+  | FanPart
+  | ServoPart
+  | FilamentSensorPart
+  | DisplayPart
+  | LampPart;
 export type PartKind = Part['kind'];
 export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
 
@@ -118,6 +143,10 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     }).required(),
   },
   fan: {},
+  servo: {},
+  'filament-sensor': { output: Joi.valid('switch', 'open-collector').required() },
+  display: {},
+  lamp: {},
 };
 
 /** Guards one part file; what else it must hold depends on its `kind`. */

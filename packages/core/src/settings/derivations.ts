@@ -151,7 +151,7 @@ function steps(facts: Facts, axis: MotorAxis): Derived | undefined {
   if (!train) return undefined;
   const gear = train.gearRatio === 1 ? '' : ` × gear ${train.gearRatio}`;
   return {
-    value: round(stepsPerMm(train), 4),
+    value: round(stepsPerMm.ofChecked(train), 4),
     because: `${train.fullSteps} steps × ${train.microsteps} microsteps${gear} over ${travelInWords(facts.machine.axes[axis])}`,
   };
 }
@@ -306,7 +306,12 @@ function spot(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
   if (!mount) return undefined;
   const offset = mountOffset(mount);
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
-  const reach = probeReach({ travel: { x: travel.x, y: travel.y }, bed, offset, marginMm: EDGE_MARGIN_MM });
+  const reach = probeReach.ofChecked({
+    travel: { x: travel.x, y: travel.y },
+    bed,
+    offset,
+    marginMm: EDGE_MARGIN_MM,
+  });
   return reach
     ? {
         value: round((reach[axis][0] + reach[axis][1]) / 2, 1),

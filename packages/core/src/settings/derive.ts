@@ -7,22 +7,19 @@ import type { Setting, Settings } from './setting';
  * says. A machine's own value keeps what it hides, so that it can be shown and reset.
  */
 export function derive(facts: Facts): Settings {
-  return new Map(
-    facts.kit.options.map((option) => [option.key, settingFor(facts, option.key, option.default)]),
-  );
+  const kitBecause = `${facts.kit.name} ${facts.kit.version} says so; nothing on this machine decides it`;
+  const settings = new Map<string, Setting>();
+  for (const option of facts.kit.options)
+    settings.set(option.key, settingFor(facts, option.key, option.default, kitBecause));
+  return settings;
 }
 
-function settingFor(facts: Facts, key: string, kitDefault: Setting['value']): Setting {
+function settingFor(facts: Facts, key: string, kitDefault: Setting['value'], kitBecause: string): Setting {
   const derived: Derived | undefined = derivations.get(key)?.(facts);
-  const base = derived
-    ? { value: derived.value, source: 'derived' as const, because: derived.because }
-    : {
-        value: kitDefault,
-        source: 'kit' as const,
-        because: `${facts.kit.name} ${facts.kit.version} says so; nothing on this machine decides it`,
-      };
+  const source = derived ? ('derived' as const) : ('kit' as const);
+  const { value, because } = derived ?? { value: kitDefault, because: kitBecause };
   const own = facts.machine.settings[key];
   return own
-    ? { key, value: own.value, source: own.source, because: own.because, hidden: base }
-    : { key, ...base };
+    ? { key, value: own.value, source: own.source, because: own.because, hidden: { value, source, because } }
+    : { key, value, source, because };
 }

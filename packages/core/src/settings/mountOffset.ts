@@ -3,5 +3,10 @@ import { probeOffset } from './probeOffset';
 
 /** Probe offset in X and Y, in mm, from how the probe is mounted. */
 export function mountOffset(mount: ProbeMount): { x: number; y: number } {
-  return probeOffset({ side: mount.side, sideMm: mount.side_mm, face: mount.face, faceMm: mount.face_mm });
+  return probeOffset.ofChecked({
+    side: mount.side,
+    sideMm: mount.side_mm,
+    face: mount.face,
+    faceMm: mount.face_mm,
+  });
 }

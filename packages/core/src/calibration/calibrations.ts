@@ -1,0 +1,93 @@
+import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
+import { HEATED, MOTOR_AXES } from '../machine/machine';
+
+/** A value that must be measured on the machine itself. */
+export interface Calibration {
+  id: string;
+  title: string;
+  /** How it is measured, in a sentence. */
+  how: string;
+  /** The settings it decides. */
+  sets: string[];
+  /** The facts it rests on (see ripple/touched.ts); when one of them changes, it falls due. */
+  restsOn: string[];
+}
+
+const BODY = { hotend: 'hot end', bed: 'bed' };
+
+/** Every calibration this machine has, in the order they are done. */
+export function calibrationsOf(facts: Facts): Calibration[] {
+  const probe = partsOf(facts, 'probe')[0];
+  return [
+    ...MOTOR_AXES.filter((axis) => driverOf(facts, partFor(facts, 'motor', axis))).map((axis) => ({
+      id: `current-${axis}`,
+      title: `${axis === 'e' ? 'Extruder' : axis.toUpperCase()} motor current`,
+      how: 'After ten minutes of moves a motor may be warm, not hot, and must not skip. Start at 70 % of its rating.',
+      sets: [],
+      restsOn: ['board', `driver.${axis}`, `motor.${axis}`],
+    })),
+    {
+      id: 'tram',
+      title: 'Tram the plate by its screws',
+      how: 'Warm the plate to where you print, then level it at its screws before anything is mapped.',
+      sets: [],
+      restsOn: ['frame.bed', 'motor.z'],
+    },
+    ...(probe
+      ? [
+          {
+            id: 'probe-repeat',
+            title: 'Probe repeatability',
+            how: 'Probe one spot ten times; the readings should lie within 0.05 mm of each other.',
+            sets: [],
+            restsOn: ['probe', 'probe-mount', 'board', 'supply'],
+          },
+          {
+            id: 'probe-place',
+            title: 'Probe offset, X and Y',
+            how: 'Mark where the nozzle and where the probe touch the plate, and measure between the marks.',
+            sets: ['probe.offset.x', 'probe.offset.y'],
+            restsOn: ['probe', 'probe-mount', 'hotend'],
+          },
+          {
+            id: 'z-offset',
+            title: 'Z offset by shim',
+            how: 'Lower the nozzle onto a shim in shrinking steps, at printing heat, until two runs agree.',
+            sets: ['probe.offset.z'],
+            restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle'],
+          },
+        ]
+      : [
+          {
+            id: 'z-switch',
+            title: 'Height of the Z switch by shim',
+            how: 'Home Z, lower the nozzle onto a shim at the middle of the plate, and move the switch until it fits.',
+            sets: [],
+            restsOn: ['switch.z', 'frame.switches', 'hotend', 'nozzle', 'frame.bed'],
+          },
+        ]),
+    ...HEATED.filter((body) => partFor(facts, 'heater', body)).map((body) => ({
+      id: `pid-${body}`,
+      title: `PID of the ${BODY[body]}`,
+      how: 'Let the heater swing around the temperature you print at, and take P, I and D from the swing.',
+      sets: ['p', 'i', 'd'].map((letter) => `pid.${body}.${letter}`),
+      restsOn: [
+        'board', 'supply', `heater.${body}`, `thermistor.${body}`, ...(body === 'hotend' ? ['hotend', 'fan.part'] : ['frame.bed']),
+      ], // prettier-ignore
+    })),
+    {
+      id: 'extruder-steps',
+      title: 'Extruder steps by measuring',
+      how: 'Mark 120 mm of filament, feed 100 mm, measure what is left.',
+      sets: ['steps.e'],
+      restsOn: ['axis.e', 'motor.e'],
+    },
+    {
+      id: 'first-layer',
+      title: 'First layer',
+      how: 'Print the test pattern; strands must merge without being squeezed thin. Nudge in small steps, then store.',
+      sets: [],
+      restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle', 'switch.z', 'frame.bed'],
+    },
+  ];
+}

@@ -1,0 +1,66 @@
+/** What a three-way merge gives: the merged value, and the paths where both sides changed the same thing. */
+export interface Merged<T> {
+  value: T;
+  /** Dotted paths at which `ours` was kept although `theirs` changed too. */
+  kept: string[];
+}
+
+/**
+ * Merges two changed copies of one value field by field: what only one side changed is taken from it; where both
+ * changed the same field, `ours` stays and the path is told. Lists of things with an `id` are merged thing by
+ * thing; other lists count as one value.
+ */
+export function mergeThreeWay<T>(base: T, ours: T, theirs: T): Merged<T> {
+  const kept: string[] = [];
+  return { value: merge(base, ours, theirs, '', kept) as T, kept };
+}
+
+const GONE = Symbol('gone');
+
+function merge(base: unknown, ours: unknown, theirs: unknown, path: string, kept: string[]): unknown {
+  if (same(ours, base)) return theirs;
+  if (same(theirs, base) || same(theirs, ours)) return ours;
+  if ([base, ours, theirs].every(isRecord))
+    return mergeRecords(base as Fields, ours as Fields, theirs as Fields, path, kept);
+  if ([base, ours, theirs].every(isNamedList)) {
+    const merged = mergeRecords(byId(base), byId(ours), byId(theirs), path, kept);
+    const order = [...(theirs as Named[]), ...(ours as Named[])].map((item) => item.id);
+    return [...new Set(order)].filter((id) => id in merged).map((id) => merged[id]);
+  }
+  kept.push(path);
+  return ours;
+}
+
+type Fields = Record<string, unknown>;
+interface Named {
+  id: string;
+}
+
+function mergeRecords(base: Fields, ours: Fields, theirs: Fields, path: string, kept: string[]): Fields {
+  const merged: Fields = {};
+  for (const key of new Set([...Object.keys(theirs), ...Object.keys(ours)])) {
+    const at = path ? `${path}.${key}` : key;
+    const value = merge(pick(base, key), pick(ours, key), pick(theirs, key), at, kept);
+    if (value !== GONE) merged[key] = value;
+  }
+  return merged;
+}
+
+const pick = (fields: Fields, key: string): unknown => (Object.hasOwn(fields, key) ? fields[key] : GONE);
+const isRecord = (value: unknown) => value !== null && typeof value === 'object' && !Array.isArray(value);
+const isNamedList = (value: unknown) =>
+  Array.isArray(value) &&
+  value.every((item) => isRecord(item) && typeof (item as Partial<Named>).id === 'string');
+const byId = (list: unknown): Fields => Object.fromEntries((list as Named[]).map((item) => [item.id, item]));
+
+function same(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
+  if (Array.isArray(a) !== Array.isArray(b)) return false;
+  const [one, other] = [a as Fields, b as Fields];
+  const keys = Object.keys(one);
+  return (
+    keys.length === Object.keys(other).length &&
+    keys.every((key) => Object.hasOwn(other, key) && same(one[key], other[key]))
+  );
+}

@@ -1,0 +1,56 @@
+import { partFor, partsOf } from '../machine/facts';
+import { supplyAt } from '../harness/supplyAt';
+import type { Said, StationId } from './consequence';
+import type { Stage } from './stage';
+import { touchedBy } from './touched';
+
+interface Caution {
+  id: string;
+  on: string[];
+  station: StationId;
+  /** The hazard first, then the act. */
+  title: string;
+  because: string;
+  when?: (stage: Stage) => boolean;
+}
+
+const CAUTIONS: readonly Caution[] = [
+  { id: 'unplug', on: ['board', 'driver.*', 'motor.*', 'heater.*', 'probe', 'fan.*', 'landing.*', 'plug.*', 'supply', 'servo.*', 'display.*', 'lamp.*', 'filament-sensor.*'], station: 'wiring', title: 'Mains and charged capacitors shock. Unplug, wait a minute, touch ground before the board.', because: 'leads are moved' },
+  { id: 'driver-live', on: ['driver.*', 'board'], station: 'wiring', title: 'A driver plugged in under power is destroyed. Plug modules and motors only with the supply off.', because: 'driver modules are moved' },
+  { id: 'driver-cool', on: ['driver.*', 'board'], station: 'wiring', title: 'A bare driver overheats. Put a heat sink on every module before the first power.', because: 'modules are seated anew' },
+  { id: 'stages', on: ['board', 'supply', 'driver.*', 'heater.*'], station: 'bring-up', title: 'A short burns the board at first power. Meter supply and heaters first, then power in stages: USB alone, supply with motors idle, then the rest.', because: 'nothing wired anew is energised at once' },
+  { id: 'reversed', on: ['driver.x', 'driver.y', 'driver.z', 'motor.*', 'plug.*', 'board'], station: 'bring-up', title: 'An axis that runs the wrong way hits the frame. First moves are small, with a hand on the switch.', because: 'directions are computed, not yet seen' },
+  { id: 'probe-air', on: ['probe', 'probe-mount', 'landing.probe'], station: 'bring-up', title: 'A probe that does not trigger lets the nozzle ram the plate. Let it trigger in mid-air first.', because: 'the probe or its lead is new', when: ({ after }) => partsOf(after, 'probe').length > 0 },
+  { id: 'heater', on: ['heater.*', 'thermistor.*', 'hotend'], station: 'bring-up', title: 'A heater with the wrong sensor burns. Warm one at a time, watch it, and stay until the guard has been seen to trip.', because: 'heater or sensor is another' },
+  { id: 'mains', on: ['heater.bed'], station: 'wiring', title: 'Mains at the plate kills. Follow local codes and leave mains wiring to a qualified electrician.', because: 'this bed heater runs from the mains', when: ({ after }) => (partFor(after, 'heater', 'bed')?.type.volts ?? 0) > 60 },
+  { id: 'fan-cover', on: ['board'], station: 'wiring', title: 'The cover carries a fan on a short lead. Lift it slowly and unplug the fan before you lay it aside.', because: 'the cover comes off' },
+  { id: 'stored', on: ['board', 'kit', 'image'], station: 'bring-up', title: 'Stored settings of another layout move the machine wrongly. Reset and store before the first move.', because: 'the image is another' },
+]; // prettier-ignore
+
+/** What can hurt while this is done, and how to prevent it. */
+export function cautionRules(stage: Stage): Said[] {
+  return CAUTIONS.filter(({ on, when }) => touchedBy(stage.touched, on) && (when?.(stage) ?? true)).map(
+    ({ id, station, title, because }) => ({ kind: 'caution', subject: id, station, title, because }),
+  );
+}
+
+/** A part that would get a voltage it does not stand at its place; found without running every check. */
+export function voltageRules({ after, before }: Stage): Said[] {
+  return after.parts.flatMap((part): Said[] => {
+    const { landing, type } = part;
+    if (!landing || !('leads' in landing) || type.supply_v === undefined) return [];
+    const volts = supplyAt(after, landing);
+    const old = before.parts.find((entry) => entry.id === part.id)?.landing;
+    const was = old && supplyAt(before, old);
+    if (volts === undefined || volts === type.supply_v || was === volts) return [];
+    return [
+      {
+        kind: 'caution',
+        station: 'wiring',
+        subject: `volts-${part.id}`,
+        title: `${part.id} burns: it wants ${type.supply_v} V and its new place gives ${volts} V. Choose another part or place before it is connected.`,
+        because: was === undefined ? 'its supply is another' : `it had ${was} V before`,
+      },
+    ];
+  });
+}

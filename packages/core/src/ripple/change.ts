@@ -1,0 +1,113 @@
+import Joi from 'joi';
+import type { AxisDrive, Landing, MotorAxis, ProbeMount, SettingValue } from '../machine/machine';
+import { landingSchema, machineSchema } from '../machine/machine';
+import type { Span } from '../settings/probeReach';
+
+interface Told {
+  /** Its own id within a job. */
+  id: string;
+  because?: string;
+}
+
+/** What a user means to change on a machine. */
+export type Change = Told &
+  (
+    | { kind: 'new-board'; board: string; revision: string; harness?: Record<string, Landing> }
+    | { kind: 'same-board' }
+    | { kind: 'kit-version'; kit: string; version: string }
+    | { kind: 'supply'; volts_v: number; amps_a: number }
+    | { kind: 'drivers'; part: string; axes: MotorAxis[]; microsteps: number }
+    | { kind: 'motor'; axis: MotorAxis; part: string }
+    | { kind: 'drive'; axis: 'x' | 'y' | 'z'; drive: AxisDrive }
+    | { kind: 'extruder-drive'; drive: AxisDrive }
+    | { kind: 'dual-z'; part: string; socket?: string }
+    | { kind: 'frame-size'; bed_mm: { x: Span; y: Span }; travel_mm: Record<'x' | 'y' | 'z', Span> }
+    | { kind: 'switch'; axis: 'x' | 'y' | 'z'; part: string; at?: 'min' | 'max'; landing?: Landing }
+    | { kind: 'probe-added'; part: string; mount: ProbeMount; keep_switch: boolean; landing?: Landing }
+    | { kind: 'probe-removed'; switch_part?: string; landing?: Landing }
+    | { kind: 'probe-replugged'; landing: Landing }
+    | { kind: 'hot-end'; heater: string; thermistor: string }
+    | { kind: 'heater'; body: 'hotend' | 'bed'; part: string }
+    | { kind: 'thermistor'; body: 'hotend' | 'bed'; part: string }
+    | { kind: 'nozzle' }
+    | { kind: 'fan'; role: string; part: string; landing?: Landing }
+    | { kind: 'filament-sensor'; part: string; landing?: Landing }
+    | { kind: 'servo'; role: string; part: string; landing?: Landing }
+    | { kind: 'display'; part: string }
+    | { kind: 'lamp'; part: string; landing?: Landing }
+    | { kind: 'feature'; key: string; value: SettingValue }
+    | { kind: 'plate' }
+    | { kind: 'belt'; axis: 'x' | 'y' }
+  );
+export type ChangeKind = Change['kind'];
+export type ChangeOf<K extends ChangeKind> = Extract<Change, { kind: K }>;
+
+/** The part of the machine's schema that guards the same value there. */
+const part = (path: string[]) => machineSchema.extract(path);
+const id = () => Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40); // prettier-ignore
+const landing = () => landingSchema.optional();
+const xyz = () => Joi.valid('x', 'y', 'z').required();
+const body = () => Joi.valid('hotend', 'bed').required();
+const needed = id().required();
+const drive = part(['axes', 'x']).required();
+
+/** What each kind of change must tell. */
+const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
+  'new-board': {
+    board: needed,
+    revision: Joi.string().max(12).required(),
+    harness: part(['harness']).optional(),
+  },
+  'same-board': {},
+  'kit-version': { kit: needed, version: Joi.string().max(20).required() },
+  supply: { volts_v: part(['supply', 'volts_v']), amps_a: part(['supply', 'amps_a']) },
+  drivers: {
+    part: needed,
+    axes: Joi.array()
+      .items(Joi.valid('x', 'y', 'z', 'e'))
+      .min(1)
+      .unique()
+      .required(),
+    microsteps: Joi.valid(1, 2, 4, 8, 16, 32, 64, 128, 256).required(),
+  },
+  motor: { axis: Joi.valid('x', 'y', 'z', 'e').required(), part: needed },
+  drive: { axis: xyz(), drive },
+  'extruder-drive': { drive },
+  'dual-z': { part: needed, socket: Joi.string().max(10) },
+  'frame-size': { bed_mm: part(['frame', 'bed_mm']), travel_mm: part(['frame', 'travel_mm']) },
+  switch: { axis: xyz(), part: needed, at: Joi.valid('min', 'max'), landing: landing() },
+  'probe-added': {
+    part: needed,
+    mount: part(['probe_mount']).required(),
+    keep_switch: Joi.boolean().required(),
+    landing: landing(),
+  },
+  'probe-removed': { switch_part: id(), landing: landing() },
+  'probe-replugged': { landing: landingSchema.required() },
+  'hot-end': { heater: needed, thermistor: needed },
+  heater: { body: body(), part: needed },
+  thermistor: { body: body(), part: needed },
+  nozzle: {},
+  fan: { role: needed, part: needed, landing: landing() },
+  'filament-sensor': { part: needed, landing: landing() },
+  servo: { role: needed, part: needed, landing: landing() },
+  display: { part: needed },
+  lamp: { part: needed, landing: landing() },
+  feature: {
+    key: Joi.string().pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/).max(60).required(), // prettier-ignore
+    value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string().max(200)).required(),
+  },
+  plate: {},
+  belt: { axis: Joi.valid('x', 'y').required() },
+};
+
+/** Guards one change; what it must tell depends on its kind. */
+export const changeSchema = Joi.alternatives().conditional('.kind', {
+  switch: (Object.keys(FIELDS) as ChangeKind[]).map((kind) => ({
+    is: kind,
+    then: Joi.object({ id: needed, kind: Joi.valid(kind), because: Joi.string().max(300), ...FIELDS[kind] }),
+  })),
+  otherwise: Joi.forbidden().messages({
+    'any.unknown': `"kind" must be one of ${Object.keys(FIELDS).join(', ')}`,
+  }),
+});

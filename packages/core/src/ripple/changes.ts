@@ -1,0 +1,381 @@
+import type { Board } from '../board/board';
+import type { Catalogue } from '../catalogue/catalogue';
+import { dedicatedLanding } from '../harness/dedicatedLanding';
+import type { Edit } from '../machine/edit';
+import { applyEdits } from '../machine/edit';
+import { type Landing, type Machine, type MachinePart, MOTOR_AXES } from '../machine/machine';
+import type { Part, PartKind } from '../parts/part';
+import type { Change, ChangeKind, ChangeOf } from './change';
+import type { FactKey } from './touched';
+
+/** Why a change cannot be made to this machine. */
+export interface Impossible {
+  impossible: string;
+}
+type Edits = Edit[] | Impossible;
+
+interface ChangeType<K extends ChangeKind> {
+  title: string;
+  /** What it is, for whoever chooses it. */
+  about: string;
+  /** The edits that make the machine file say what the change does. */
+  edits: (machine: Machine, change: ChangeOf<K>, catalogue: Catalogue) => Edits;
+  /** What changes although the machine file does not say so. */
+  events?: FactKey[];
+  /** A new image is needed even when no setting changes. */
+  flash?: true;
+}
+
+/** Every kind of change, in the order in which several are done: what others rest on comes first. */
+export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
+  'kit-version': {
+    title: 'Another kit version',
+    about: 'a newer or older release of the firmware',
+    edits: (_machine, { kit, version }) => [{ path: ['kit'], value: { id: kit, version } }],
+    flash: true,
+  },
+  supply: {
+    title: 'Another supply',
+    about: 'a supply of another voltage or power',
+    edits: (_machine, { volts_v, amps_a }) => [{ path: ['supply'], value: { volts_v, amps_a } }],
+  },
+  'new-board': {
+    title: 'Another controller board',
+    about: 'another type, or another revision of it',
+    edits: newBoard,
+    flash: true,
+  },
+  'same-board': {
+    title: 'The same board, replaced like for like',
+    about: 'a new copy of the board it has',
+    edits: () => [],
+    events: ['board'],
+    flash: true,
+  },
+  drivers: {
+    title: 'Other drivers',
+    about: 'driver modules of another type or with other microsteps',
+    edits: otherDrivers,
+  },
+  motor: {
+    title: 'Another motor',
+    about: 'a motor of another type on one axis',
+    edits: (machine, { axis, part }, catalogue) => replacePart(machine, catalogue, 'motor', axis, part),
+  },
+  drive: {
+    title: 'Another belt, pulley or screw',
+    about: 'what one turn of a motor moves',
+    edits: (_machine, { axis, drive }) => [{ path: ['axes', axis], value: drive }],
+  },
+  'extruder-drive': {
+    title: 'Another extruder drive',
+    about: 'other rollers or gears',
+    edits: (_machine, { drive }) => [{ path: ['axes', 'e'], value: drive }],
+  },
+  'dual-z': {
+    title: 'A second Z motor',
+    about: 'on a driver of its own, or beside the first',
+    edits: secondZ,
+  },
+  'frame-size': {
+    title: 'Another plate or frame size',
+    about: 'a bigger plate, a taller frame',
+    edits: (_machine, { bed_mm, travel_mm }) => [
+      { path: ['frame', 'bed_mm'], value: bed_mm },
+      { path: ['frame', 'travel_mm'], value: travel_mm },
+    ],
+  },
+  switch: {
+    title: 'Another end switch',
+    about: 'a switch of another type, at another end, or where there was none',
+    edits: (machine, { axis, part, at, landing }, catalogue) => [
+      ...putPart(machine, catalogue, { id: `${axis}-switch`, part, role: axis }, 'switch', landing),
+      ...(at ? [{ path: ['frame', 'switch_at', axis], value: at }] : []),
+    ],
+  },
+  'probe-added': {
+    title: 'A bed probe is added',
+    about: 'and may find Z instead of a switch',
+    edits: addProbe,
+  },
+  'probe-removed': { title: 'The bed probe goes', about: 'and a switch finds Z again', edits: removeProbe },
+  'probe-replugged': {
+    title: 'The probe moves to another plug',
+    about: 'its own header, or the one of the old Z switch',
+    edits: (machine, { landing }, catalogue) => {
+      const probe = partOfKind(machine, catalogue, 'probe');
+      return probe ? [{ path: ['harness', probe.id], value: landing }] : none('probe');
+    },
+  },
+  'hot-end': {
+    title: 'Another hot end',
+    about: 'heater, thermistor and nozzle together',
+    edits: (machine, { heater, thermistor }, catalogue) => {
+      const first = replacePart(machine, catalogue, 'heater', 'hotend', heater);
+      const second = replacePart(machine, catalogue, 'thermistor', 'hotend', thermistor);
+      return 'impossible' in first ? first : 'impossible' in second ? second : [...first, ...second];
+    },
+    events: ['hotend', 'nozzle'],
+  },
+  heater: {
+    title: 'Another heater',
+    about: 'of the hot end or the bed',
+    edits: (machine, { body, part }, catalogue) => replacePart(machine, catalogue, 'heater', body, part),
+  },
+  thermistor: {
+    title: 'Another thermistor',
+    about: 'of the hot end or the bed',
+    edits: (machine, { body, part }, catalogue) => replacePart(machine, catalogue, 'thermistor', body, part),
+  },
+  nozzle: { title: 'Another nozzle', about: 'a nozzle job of any kind', edits: () => [], events: ['nozzle'] },
+  fan: {
+    title: 'Another fan',
+    about: 'of another type or voltage, or where there was none',
+    edits: (machine, { role, part, landing }, catalogue) =>
+      putPart(machine, catalogue, { id: `${role}-fan`, part, role }, 'fan', landing),
+  },
+  'filament-sensor': {
+    title: 'A filament sensor',
+    about: 'pauses when the filament ends',
+    edits: (machine, { part, landing }, catalogue) =>
+      putPart(
+        machine,
+        catalogue,
+        { id: 'filament-sensor', part, role: 'filament' },
+        'filament-sensor',
+        landing,
+      ),
+  },
+  servo: {
+    title: 'An extra servo',
+    about: 'for a flap, a wiper, a lid',
+    edits: (machine, { role, part, landing }, catalogue) =>
+      putPart(machine, catalogue, { id: `${role}-servo`, part, role }, 'servo', landing),
+  },
+  display: {
+    title: 'Another display',
+    about: 'or one where there was none',
+    edits: (machine, { part }, catalogue) =>
+      putPart(machine, catalogue, { id: 'display', part, role: 'panel' }, 'display', undefined),
+  },
+  lamp: {
+    title: 'A lamp',
+    about: 'switched by the board',
+    edits: (machine, { part, landing }, catalogue) =>
+      putPart(machine, catalogue, { id: 'lamp', part, role: 'lamp' }, 'lamp', landing),
+  },
+  feature: {
+    title: 'A feature on or off',
+    about: 'thermal protection, stored settings, PID …',
+    edits: (_machine, { key, value, because }) => [
+      {
+        path: ['settings', key],
+        value: { value, source: 'override', because: because ?? 'decided in a job' },
+      },
+    ],
+  },
+  plate: {
+    title: 'A new plate of the same kind',
+    about: 'same size and thickness',
+    edits: () => [],
+    events: ['plate'],
+  },
+  belt: {
+    title: 'A new belt of the same kind',
+    about: 'same pitch and length',
+    edits: () => [],
+    events: ['belt'],
+  },
+};
+export const CHANGE_KINDS = Object.keys(CHANGE_TYPES) as ChangeKind[];
+
+/** The machine after a change, or why it cannot be made. */
+export function applyChange(machine: Machine, change: Change, catalogue: Catalogue): Machine | Impossible {
+  const type = CHANGE_TYPES[change.kind] as ChangeType<typeof change.kind>;
+  const edits = type.edits(machine, change as never, catalogue);
+  return 'impossible' in edits ? edits : applyEdits(machine, edits);
+}
+
+/** Changes in working order; those of one kind stay in theirs. */
+export function inWorkingOrder(changes: readonly Change[]): Change[] {
+  return [...changes].sort((a, b) => CHANGE_KINDS.indexOf(a.kind) - CHANGE_KINDS.indexOf(b.kind));
+}
+
+const none = (what: string): Impossible => ({ impossible: `this machine has no ${what}` });
+const typeOf = (catalogue: Catalogue, id: string): Part | undefined =>
+  catalogue.parts.find((part) => part.id === id);
+
+function partOfKind(
+  machine: Machine,
+  catalogue: Catalogue,
+  kind: PartKind,
+  role?: string,
+): MachinePart | undefined {
+  return machine.parts.find(
+    (part) => typeOf(catalogue, part.part)?.kind === kind && (role === undefined || part.role === role),
+  );
+}
+
+/** The place of a part in the list; applying edits in order, it stays right while only later ones go. */
+const indexOf = (machine: Machine, part: MachinePart) => machine.parts.indexOf(part);
+
+function replacePart(
+  machine: Machine,
+  catalogue: Catalogue,
+  kind: PartKind,
+  role: string,
+  part: string,
+): Edits {
+  const old = partOfKind(machine, catalogue, kind, role);
+  return old
+    ? [{ path: ['parts', indexOf(machine, old), 'part'], value: part }]
+    : none(`${kind} for the ${role}`);
+}
+
+/** Replaces the part of this kind and role, or adds it; then lands it where it is told, or on its own header. */
+function putPart(
+  machine: Machine,
+  catalogue: Catalogue,
+  wanted: MachinePart,
+  kind: PartKind,
+  landing: Landing | undefined,
+): Edit[] {
+  const old = partOfKind(machine, catalogue, kind, wanted.role);
+  const id = old?.id ?? wanted.id;
+  const place =
+    landing ?? (old && sameLeads(catalogue, old.part, wanted.part) ? machine.harness[old.id] : undefined);
+  const found = place ?? landingFor(machine, catalogue, { ...wanted, id });
+  return [
+    old
+      ? { path: ['parts', indexOf(machine, old), 'part'], value: wanted.part }
+      : { path: ['parts', machine.parts.length], value: wanted },
+    { path: ['harness', id], ...(found && { value: found }) },
+  ];
+}
+
+const sameLeads = (catalogue: Catalogue, a: string, b: string) => {
+  const words = (id: string) => {
+    const type = typeOf(catalogue, id);
+    return JSON.stringify([type?.supply_v, type?.leads]);
+  };
+  return words(a) === words(b);
+};
+
+function landingFor(machine: Machine, catalogue: Catalogue, part: MachinePart): Landing | undefined {
+  const board = catalogue.boards.find(
+    (entry) => entry.id === machine.board.id && entry.revision === machine.board.revision,
+  );
+  return board && landingOn(board, machine.harness, machine, catalogue, part);
+}
+
+function landingOn(
+  board: Board,
+  harness: Machine['harness'],
+  machine: Machine,
+  catalogue: Catalogue,
+  part: MachinePart,
+): Landing | undefined {
+  const chip = catalogue.chips.find((entry) => entry.id === board.chip);
+  const type = typeOf(catalogue, part.part);
+  if (!chip || !type) return undefined;
+  const taken = new Set<string>();
+  for (const [id, landing] of Object.entries(harness))
+    if (id !== part.id && 'leads' in landing)
+      for (const contact of Object.values(landing.leads)) taken.add(contact);
+  return dedicatedLanding({ board, chip, vin: machine.supply.volts_v }, type, part.role, taken);
+}
+
+/** Every part goes where the change says, else to the header or socket the new board has for it. */
+function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalogue: Catalogue): Edits {
+  const { id, revision } = machine.board;
+  if (id === change.board && revision === change.revision)
+    return { impossible: 'it has that board already; choose "the same board, replaced like for like"' };
+  const board = catalogue.boards.find(
+    (entry) => entry.id === change.board && entry.revision === change.revision,
+  );
+  if (!board) return { impossible: `the catalogue has no board ${change.board} rev ${change.revision}` };
+  const harness: Machine['harness'] = {};
+  const sockets = board.sockets.map((socket) => socket.id);
+  for (const part of machine.parts) {
+    const kind = typeOf(catalogue, part.part)?.kind;
+    const told = change.harness?.[part.id];
+    const index = MOTOR_AXES.indexOf(part.role as never);
+    const socket = index >= 0 ? sockets[index] : undefined;
+    const landing =
+      told ??
+      (kind === 'motor' || kind === 'driver'
+        ? socket && { socket }
+        : landingOn(board, harness, machine, catalogue, part));
+    if (landing) harness[part.id] = landing;
+  }
+  return [
+    { path: ['board'], value: { id: board.id, revision: board.revision } },
+    { path: ['harness'], value: harness },
+  ];
+}
+
+function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, catalogue: Catalogue): Edits {
+  const places = change.axes.map((axis) => partOfKind(machine, catalogue, 'driver', axis));
+  const missing = change.axes.filter((_axis, index) => !places[index]);
+  if (missing.length > 0) return none(`driver for ${missing.join(', ').toUpperCase()}`);
+  return places.flatMap((place) => [
+    { path: ['parts', indexOf(machine, place!), 'part'], value: change.part },
+    { path: ['parts', indexOf(machine, place!), 'microsteps'], value: change.microsteps },
+  ]);
+}
+
+function secondZ(machine: Machine, { part, socket }: ChangeOf<'dual-z'>, catalogue: Catalogue): Edits {
+  const first = partOfKind(machine, catalogue, 'motor', 'z');
+  if (!first) return none('Z motor');
+  if (machine.parts.some((entry) => entry.id === 'z-motor-2'))
+    return { impossible: 'it has a second Z motor already' };
+  const landing = socket ? { socket } : machine.harness[first.id];
+  return [
+    { path: ['parts', machine.parts.length], value: { id: 'z-motor-2', part, role: 'z' } },
+    ...(landing ? [{ path: ['harness', 'z-motor-2'], value: landing }] : []),
+  ];
+}
+
+function addProbe(machine: Machine, change: ChangeOf<'probe-added'>, catalogue: Catalogue): Edits {
+  const zSwitch = change.keep_switch ? undefined : partOfKind(machine, catalogue, 'switch', 'z');
+  const before = withoutPart(machine, zSwitch);
+  return [
+    ...removal(machine, zSwitch),
+    ...(change.keep_switch ? [] : [{ path: ['frame', 'switch_at', 'z'] }]),
+    { path: ['probe_mount'], value: change.mount },
+    ...putPart(before, catalogue, { id: 'probe', part: change.part, role: 'z' }, 'probe', change.landing),
+  ];
+}
+
+function removeProbe(machine: Machine, change: ChangeOf<'probe-removed'>, catalogue: Catalogue): Edits {
+  const probe = partOfKind(machine, catalogue, 'probe');
+  if (!probe) return none('probe');
+  const before = withoutPart(machine, probe);
+  return [
+    ...removal(machine, probe),
+    { path: ['probe_mount'] },
+    ...(change.switch_part
+      ? [
+          { path: ['frame', 'switch_at', 'z'], value: 'min' },
+          ...putPart(
+            before,
+            catalogue,
+            { id: 'z-switch', part: change.switch_part, role: 'z' },
+            'switch',
+            change.landing,
+          ),
+        ]
+      : []),
+  ];
+}
+
+/** The edits that take a part and its lead out of the file. */
+function removal(machine: Machine, part: MachinePart | undefined): Edit[] {
+  return part ? [{ path: ['parts', indexOf(machine, part)] }, { path: ['harness', part.id] }] : [];
+}
+
+function withoutPart(machine: Machine, part: MachinePart | undefined): Machine {
+  if (!part) return machine;
+  const { [part.id]: _landing, ...harness } = machine.harness;
+  return { ...machine, parts: machine.parts.filter((entry) => entry !== part), harness };
+}

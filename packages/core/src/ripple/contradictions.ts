@@ -1,0 +1,189 @@
+import type { Catalogue } from '../catalogue/catalogue';
+import { type Facts, partsOf, socketOf } from '../machine/facts';
+import type { Machine } from '../machine/machine';
+import type { Change, ChangeKind } from './change';
+import { applyChange, CHANGE_TYPES } from './changes';
+
+/** Changes that do not go together, or one that cannot be made. */
+export interface Contradiction {
+  id: string;
+  /** Ids of the changes. */
+  changes: string[];
+  what: string;
+  why: string;
+}
+
+/** Kinds that exclude each other within one job. */
+const EITHER_OR: readonly [ChangeKind, ChangeKind, string][] = [
+  ['new-board', 'same-board', 'it gets another board, or a copy of the one it has'],
+  ['probe-added', 'probe-removed', 'the probe comes or goes'],
+  ['probe-removed', 'probe-replugged', 'a probe that goes needs no plug'],
+  ['hot-end', 'heater', 'another hot end brings its own heater'],
+  ['hot-end', 'thermistor', 'another hot end brings its own thermistor'],
+];
+
+/** Two changes that want one thing to become two different things, or that exclude each other. */
+export function clashes(machine: Machine, changes: readonly Change[], catalogue: Catalogue): Contradiction[] {
+  if (changes.length < 2) return [];
+  const sets = new Map(
+    changes.map((change) => {
+      const after = applyChange(machine, change, catalogue);
+      return [change, 'impossible' in after ? new Map<string, string>() : differences(machine, after)];
+    }),
+  );
+  return pairs(changes).flatMap(([a, b]) => {
+    const titles = `${titleOf(a)} and ${titleOf(b).charAt(0).toLowerCase()}${titleOf(b).slice(1)}`;
+    const excluded = EITHER_OR.find(
+      ([one, other]) => (a.kind === one && b.kind === other) || (a.kind === other && b.kind === one),
+    );
+    if (excluded && !(excluded[0] === 'hot-end' && otherBody(a, b)))
+      return [
+        {
+          id: 'either-or',
+          changes: [a.id, b.id],
+          what: `${titles} exclude each other.`,
+          why: `Either way: ${excluded[2]}.`,
+        },
+      ];
+    const place = setTwice(sets.get(a)!, sets.get(b)!);
+    return place
+      ? [
+          {
+            id: 'same-thing-twice',
+            changes: [a.id, b.id],
+            what: `${titles} both decide ${place}.`,
+            why: 'The later one would silently win. Keep one of them.',
+          },
+        ]
+      : [];
+  });
+}
+
+const titleOf = (change: Change) => CHANGE_TYPES[change.kind].title;
+const bodyOf = (change: Change) => ('body' in change ? change.body : 'hotend');
+const otherBody = (a: Change, b: Change) => bodyOf(a) !== bodyOf(b);
+
+function pairs(changes: readonly Change[]): [Change, Change][] {
+  return changes.flatMap((a, index) => changes.slice(index + 1).map((b): [Change, Change] => [a, b]));
+}
+
+/** A place in the machine file that both changes set, each to another value. */
+function setTwice(one: ReadonlyMap<string, string>, other: ReadonlyMap<string, string>): string | undefined {
+  for (const [path, value] of one) if (other.has(path) && other.get(path) !== value) return path;
+  return undefined;
+}
+
+/** The places that differ between two values, with what they become; lists of things with ids go thing by thing. */
+function differences(
+  was: unknown,
+  is: unknown,
+  path = '',
+  into = new Map<string, string>(),
+): Map<string, string> {
+  // A change leaves untouched branches as they are, so most of the file is passed over here.
+  // Another board moves every lead; a change that also lands its part is not against it.
+  if (was === is || path === 'harness') return into;
+  const [before, after] = [fieldsOf(was), fieldsOf(is)];
+  if (!before || !after) {
+    const to = JSON.stringify(is) ?? 'none';
+    if (JSON.stringify(was) !== to) into.set(path, to);
+    return into;
+  }
+  for (const key in after) differences(before[key], after[key], path ? `${path}.${key}` : key, into);
+  for (const key in before) if (!(key in after)) into.set(path ? `${path}.${key}` : key, 'none');
+  return into;
+}
+
+function fieldsOf(value: unknown): Record<string, unknown> | undefined {
+  if (value === null || typeof value !== 'object') return undefined;
+  if (!Array.isArray(value)) return value as Record<string, unknown>;
+  const things = value as { id?: string }[];
+  return things.length > 0 && things.every((item) => typeof item?.id === 'string')
+    ? Object.fromEntries(things.map((item) => [item.id, item]))
+    : undefined;
+}
+
+interface FactRule {
+  id: string;
+  kinds: ChangeKind[];
+  says: (before: Facts, after: Facts) => { what: string; why: string } | undefined;
+}
+
+/** What the machine as it would be cannot hold together. */
+const FACT_RULES: readonly FactRule[] = [
+  {
+    id: 'supply-board',
+    kinds: ['supply', 'new-board'],
+    says: (_before, { machine, board }) =>
+      board.input_v.includes(machine.supply.volts_v)
+        ? undefined
+        : { what: `${board.name} does not take ${machine.supply.volts_v} V.`, why: `It takes ${board.input_v.join(' or ')} V.` },
+  },
+  {
+    id: 'supply-heater',
+    kinds: ['supply', 'heater', 'hot-end'],
+    says: (_before, after) => {
+      const wrong = partsOf(after, 'heater').find(
+        ({ type }) => type.volts <= 60 && type.volts < after.machine.supply.volts_v,
+      );
+      return (
+        wrong && {
+          what: `${wrong.id} is made for ${wrong.type.volts} V and would get ${after.machine.supply.volts_v} V.`,
+          why: `It would draw ${((after.machine.supply.volts_v / wrong.type.volts) ** 2).toFixed(1)} times its power and burn.`,
+        }
+      );
+    },
+  },
+  {
+    id: 'driver-mode',
+    kinds: ['drivers', 'new-board'],
+    says: (_before, after) => {
+      const { sockets } = after.board;
+      const wrong = partsOf(after, 'driver').find(
+        (driver) =>
+          driver.type.mode === 'serial' && !sockets.find((socket) => socket.id === socketOf(driver))?.serial,
+      );
+      return (
+        wrong && {
+          what: `${wrong.type.name} is set up over a serial line, and ${after.board.name} has none at that socket.`,
+          why: 'Without it the driver keeps its power-on current and mode. Take a stand-alone driver.',
+        }
+      );
+    },
+  },
+  {
+    id: 'drivers-soldered',
+    kinds: ['drivers'],
+    says: (before, { board }) =>
+      before.board.id === board.id && board.drivers === 'soldered'
+        ? { what: `The drivers of ${board.name} are soldered.`, why: 'They cannot be exchanged; another board can.' }
+        : undefined,
+  },
+  {
+    id: 'z-unknown',
+    kinds: ['probe-removed', 'probe-added', 'switch'],
+    says: (_before, after) =>
+      partsOf(after, 'probe').length > 0 || partsOf(after, 'switch').some((part) => part.role === 'z')
+        ? undefined
+        : { what: 'Nothing would find Z.', why: 'Add a Z switch, or keep the probe.' },
+  },
+  {
+    id: 'travel-room',
+    kinds: ['frame-size'],
+    says: (_before, { machine: { frame } }) => {
+      const over = (['x', 'y', 'z'] as const).find(
+        (axis) => frame.travel_mm[axis][1] - frame.travel_mm[axis][0] > (frame.room_mm?.[axis] ?? Infinity),
+      );
+      return over && { what: `The travel of ${over.toUpperCase()} is longer than its room in the frame.`, why: `The frame has ${frame.room_mm![over]} mm there.` };
+    },
+  },
+]; // prettier-ignore
+
+/** Contradictions between the changes and the machine they would make. */
+export function factClashes(before: Facts, after: Facts, changes: readonly Change[]): Contradiction[] {
+  return FACT_RULES.flatMap(({ id, kinds, says }) => {
+    const causes = changes.filter((change) => kinds.includes(change.kind)).map((change) => change.id);
+    const said = causes.length > 0 ? says(before, after) : undefined;
+    return said ? [{ id, changes: causes, ...said }] : [];
+  });
+}

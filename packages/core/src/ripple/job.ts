@@ -1,0 +1,122 @@
+import Joi from 'joi';
+import type { Catalogue } from '../catalogue/catalogue';
+import { type Machine, machineSchema } from '../machine/machine';
+import { mergeThreeWay } from '../machine/mergeThreeWay';
+import { type Change, changeSchema } from './change';
+import { applyChange, inWorkingOrder } from './changes';
+import type { Reason } from './advice';
+import { REASONS } from './advice';
+import { CONSEQUENCE_KINDS, type Consequence, type ConsequenceKind } from './consequence';
+
+/** A consequence that was carried out by hand. It is kept as it was, so that it can be put back. */
+export interface Done {
+  id: string;
+  kind: ConsequenceKind;
+  subject: string;
+  title: string;
+  from?: string;
+  to?: string;
+  at: string;
+}
+
+/**
+ * What a user means to do to a machine. While it is open the machine file says how the machine will be; `before`
+ * keeps how it was.
+ */
+export interface Job {
+  jolly: 'job/1';
+  title: string;
+  reason: Reason;
+  /** Why it was started although the advice was to leave the machine alone. */
+  overruled?: string;
+  before: Machine;
+  changes: Change[];
+  /** Ids of the changes the machine file holds already; the others wait for their round. */
+  taken: string[];
+  done: Done[];
+  /** Why there is no way back, in the words of whoever waived it. */
+  no_way_back?: string;
+}
+
+const changeList = () => Joi.array().items(changeSchema).unique('id').max(30);
+
+/** Guards what may be said about a job from outside. */
+export const jobSchema = Joi.object<Job>({
+  jolly: Joi.valid('job/1').required(),
+  title: Joi.string().min(1).max(80).required(),
+  reason: Joi.valid(...Object.keys(REASONS)).required(),
+  overruled: Joi.string().min(10).max(300),
+  before: machineSchema.required(),
+  changes: changeList().required(),
+  taken: Joi.array().items(Joi.string()).unique().required(),
+  done: Joi.array()
+    .items(
+      Joi.object<Done>({
+        id: Joi.string().max(300).required(),
+        kind: Joi.valid(...CONSEQUENCE_KINDS).required(),
+        subject: Joi.string().max(80).required(),
+        title: Joi.string().max(300).required(),
+        from: Joi.string().max(300),
+        to: Joi.string().max(300),
+        at: Joi.string().isoDate().required(),
+      }),
+    )
+    .unique('id')
+    .max(500)
+    .required(),
+  no_way_back: Joi.string().min(10).max(300),
+});
+
+/** The machine with some of a job's changes made; a change that cannot be made is passed over. */
+export function planned(before: Machine, changes: readonly Change[], catalogue: Catalogue): Machine {
+  return inWorkingOrder(changes).reduce((machine, change) => {
+    const after = applyChange(machine, change, catalogue);
+    return 'impossible' in after ? machine : after;
+  }, before);
+}
+
+export interface Replanned {
+  machine: Machine;
+  /** Places where the machine file keeps a value that was set there since, against the plan. */
+  kept: string[];
+}
+
+/**
+ * The machine file when a job's changes become others: what the plan set follows the plan, what was set by hand
+ * or measured since stays.
+ */
+export function replan(
+  machine: Machine,
+  before: Machine,
+  from: readonly Change[],
+  to: readonly Change[],
+  catalogue: Catalogue,
+): Replanned {
+  const merged = mergeThreeWay(planned(before, from, catalogue), machine, planned(before, to, catalogue));
+  return { machine: merged.value, kept: merged.kept };
+}
+
+/** The changes a job's machine file holds. */
+export function takenChanges({ changes, taken }: Pick<Job, 'changes' | 'taken'>): Change[] {
+  return changes.filter((change) => taken.includes(change.id));
+}
+
+/** Something that was done by hand and that the job does not ask for any more. */
+export interface PutBack {
+  done: Done;
+  title: string;
+}
+
+/** What must be put back after a change was withdrawn from a job that is half done. */
+export function toPutBack(done: readonly Done[], consequences: readonly Consequence[]): PutBack[] {
+  const wanted = new Set(consequences.map((entry) => entry.id));
+  return done
+    .filter((entry) => !wanted.has(entry.id))
+    .map((entry) => ({
+      done: entry,
+      title:
+        entry.kind === 'lead'
+          ? `Put ${entry.subject} back: from ${entry.to ?? 'where it is'} to ${entry.from ?? 'where it was'}`
+          : `Not wanted any more: ${entry.title}`,
+    }));
+}

@@ -1,0 +1,154 @@
+import { headerOf } from '../board/board';
+import { supplyAt } from '../harness/supplyAt';
+import type { Facts, PlacedPart } from '../machine/facts';
+import type { Landing } from '../machine/machine';
+import type { Said } from './consequence';
+import type { Stage } from './stage';
+
+/** Parts whose leads may be exchanged without harm. */
+const EITHER_WAY = new Set(['thermistor', 'heater']);
+
+/** What happens to every cable between two states: moved, added, retired, or still without a place. */
+export function leadRules(stage: Stage): Said[] {
+  const { before, after } = stage;
+  const was = new Map(before.parts.map((part) => [part.id, part]));
+  const is = new Map(after.parts.map((part) => [part.id, part]));
+  return [
+    ...after.parts.flatMap((part) => {
+      const old = was.get(part.id);
+      return old ? moved(before, after, old, part) : added(after, part);
+    }),
+    ...before.parts.flatMap((part) => (is.has(part.id) ? [] : retired(part))),
+  ];
+}
+
+const hasCable = (part: PlacedPart) => part.type.kind !== 'driver';
+const NOUN: Record<string, string> = { driver: 'module', motor: 'plug' };
+const noun = (part: PlacedPart) => NOUN[part.type.kind] ?? 'lead';
+
+function added(after: Facts, part: PlacedPart): Said[] {
+  if (!part.landing && part.type.leads.length === 0) return [];
+  return [
+    {
+      kind: 'lead',
+      subject: part.id,
+      title: `New ${noun(part)}: ${part.id}`,
+      to: part.landing ? landingInWords(part.landing) : 'no place yet',
+      because: `${part.type.name} comes to the machine`,
+      attention: [
+        part.landing ? 'a new lead to lay and crimp' : 'find it a place in Wiring',
+        ...volts(after, part),
+      ],
+    },
+  ];
+}
+
+function retired(part: PlacedPart): Said[] {
+  if (!part.landing) return [];
+  return [
+    {
+      kind: 'lead',
+      subject: part.id,
+      title: `Retire the ${noun(part)} of ${part.id}`,
+      from: landingInWords(part.landing),
+      to: 'taken off',
+      because: `${part.type.name} is not needed any more`,
+      attention: ['tape the end, or take the lead out'],
+    },
+  ];
+}
+
+function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): Said[] {
+  const sameBoard = before.board.id === after.board.id && before.board.revision === after.board.revision;
+  const samePart = old.part === part.part;
+  const samePlace = sameBoard && sameLanding(old.landing, part.landing);
+  if (samePlace && samePart) return [];
+  if (!old.landing && !part.landing) return [];
+  const swap = !samePart && samePlace;
+  const seated = !samePart && part.type.kind === 'driver';
+  const from = old.landing ? landingInWords(old.landing) : 'nowhere';
+  const to = part.landing ? landingInWords(part.landing) : 'no place yet';
+  const attention = swap ? volts(after, part) : attentionTo(before, after, old, part);
+  return [
+    {
+      kind: 'lead',
+      subject: part.id,
+      title: seated
+        ? `Seat a new module: ${part.type.name} as ${part.id}`
+        : swap
+          ? `Exchange ${part.id}: ${part.type.name}`
+          : `Move the ${noun(part)} of ${part.id}`,
+      from: swap || seated ? `${old.type.name}${seated ? ` in ${from}` : ''}` : from,
+      to: swap || seated ? `${part.type.name} ${seated ? 'in' : 'at'} ${to}` : to,
+      because: sameBoard
+        ? swap
+          ? `${part.type.name} takes the place of ${old.type.name}`
+          : 'it is connected elsewhere now'
+        : `${after.board.name} has other headers than ${before.board.name}`,
+      ...(attention.length > 0 && { attention }),
+    },
+  ];
+}
+
+/** What a change leaves alone stays the very same object, so this seldom has to look inside. */
+const sameLanding = (a: Landing | undefined, b: Landing | undefined) =>
+  a === b || JSON.stringify(a) === JSON.stringify(b);
+
+/** Why the plug cannot simply go from one place to the other. */
+function attentionTo(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): string[] {
+  if (!part.landing) return ['find it a place in Wiring'];
+  if (!old.landing) return hasCable(part) ? ['it was not connected before'] : [];
+  const found: string[] = [];
+  if ('socket' in part.landing) {
+    if ('socket' in old.landing && (old.landing.turned ?? false) !== (part.landing.turned ?? false))
+      found.push('the plug goes in the other way round');
+    return found;
+  }
+  if ('leads' in old.landing) {
+    const [was, is] = [headOf(before, old.landing.leads), headOf(after, part.landing.leads)];
+    if (was && is && (was.family !== is.family || was.contacts.length !== is.contacts.length))
+      found.push(
+        `plug ${was.family}, ${was.contacts.length} contacts, becomes ${is.family}, ${is.contacts.length}`,
+      );
+    const [first, second] = [order(old.landing.leads), order(part.landing.leads)];
+    if (!EITHER_WAY.has(part.type.kind) && first !== second && old.part === part.part)
+      found.push(`contacts in the order ${second}; they were ${first}`);
+  }
+  if (old.part !== part.part) found.push(`${part.type.name} takes the place of ${old.type.name}`);
+  found.push(...volts(after, part));
+  const [from, to] = [supplyAt(before, old.landing), supplyAt(after, part.landing)];
+  if (from !== undefined && to !== undefined && from !== to) found.push(`supply ${from} V becomes ${to} V`);
+  return found;
+}
+
+/** Says so when a part would get another voltage than it wants. */
+function volts(facts: Facts, part: PlacedPart): string[] {
+  if (!part.landing || !('leads' in part.landing) || part.type.supply_v === undefined) return [];
+  const there = supplyAt(facts, part.landing);
+  return there === undefined || there === part.type.supply_v
+    ? []
+    : [`${part.type.name} wants ${part.type.supply_v} V and would get ${there} V`];
+}
+
+const headOf = ({ board }: Facts, leads: Record<string, string>) =>
+  headerOf(board, Object.values(leads)[0] ?? '');
+
+/** Leads as they lie side by side in the plug. */
+function order(leads: Record<string, string>): string {
+  return Object.entries(leads)
+    .map(([role, contact]) => ({ role, header: contact.split('.')[0]!, at: Number(contact.split('.')[1]) }))
+    .sort((a, b) => (a.header < b.header ? -1 : a.header > b.header ? 1 : a.at - b.at))
+    .map(({ role }) => role)
+    .join(', ');
+}
+
+/** `STOP-X: ground 2, signal 3` or `socket M1`. */
+export function landingInWords(landing: Landing): string {
+  if ('socket' in landing) return `socket ${landing.socket}${landing.turned ? ', plug turned' : ''}`;
+  const byHeader = new Map<string, string[]>();
+  for (const [role, contact] of Object.entries(landing.leads)) {
+    const [header = '', at] = contact.split('.');
+    byHeader.set(header, [...(byHeader.get(header) ?? []), `${role} ${at}`]);
+  }
+  return [...byHeader].map(([header, leads]) => `${header}: ${leads.join(', ')}`).join('; ');
+}

@@ -1,0 +1,41 @@
+import { proofSteps } from '../bringup/proofs';
+import { calibrationsOf } from '../calibration/calibrations';
+import type { Said } from './consequence';
+import type { Stage } from './stage';
+import { factInWords, touchedBy } from './touched';
+
+/** Proofs that are void because a fact they rest on changed, or that exist only now. */
+export function proofRules({ before, after, touched }: Stage): Said[] {
+  const known = new Set(proofSteps(before).map((step) => step.id));
+  return proofSteps(after).flatMap((step): Said[] => {
+    const fact = touchedBy(touched, step.restsOn);
+    if (!fact && known.has(step.id)) return [];
+    return [
+      {
+        kind: 'proof',
+        subject: step.id,
+        title: step.title,
+        because: known.has(step.id)
+          ? `it rests on ${factInWords(fact!)}`
+          : 'there was nothing like it to prove before',
+      },
+    ];
+  });
+}
+
+/** Calibrations that fall due because a fact they rest on changed. */
+export function calibrationRules({ after, touched }: Stage): Said[] {
+  return calibrationsOf(after).flatMap((calibration): Said[] => {
+    const fact = touchedBy(touched, calibration.restsOn);
+    return fact
+      ? [
+          {
+            kind: 'calibration',
+            subject: calibration.id,
+            title: calibration.title,
+            because: `it belongs to ${factInWords(fact)}`,
+          },
+        ]
+      : [];
+  });
+}

@@ -1,0 +1,12 @@
+import type { Facts } from '../machine/facts';
+import type { Settings } from '../settings/setting';
+import type { Touched } from './touched';
+
+/** One change being made, or all of them: the machine on both sides, and the facts that differ. */
+export interface Stage {
+  before: Facts;
+  after: Facts;
+  settingsBefore: Settings;
+  settingsAfter: Settings;
+  touched: Touched;
+}

@@ -1,0 +1,97 @@
+import type { Facts } from '../machine/facts';
+import { MOTOR_AXES } from '../machine/machine';
+
+/** The name of a fact that other things rest on: `board`, `driver.x`, `probe-mount`, `landing.switch` … */
+export type FactKey = string;
+/** Facts that differ, each with what it was and what it is. */
+export type Touched = ReadonlyMap<FactKey, { from: string; to: string }>;
+
+/** What a fact is made of: words, numbers, or pieces of the machine file. */
+type Atoms = unknown[];
+
+/** Every fact of a machine that something may rest on. */
+function factsOf({ machine, board, kit, parts }: Facts): Map<FactKey, Atoms> {
+  const { frame, supply, axes, probe_mount: mount } = machine;
+  const found = new Map<FactKey, Atoms>([
+    ['board', [board.name, `rev ${board.revision}`]],
+    ['supply', [`${supply.volts_v} V`, `${supply.amps_a} A`]],
+    ['kit', [kit.name, kit.version]],
+    ['frame.travel', [frame.travel_mm]],
+    ['frame.bed', [frame.bed_mm]],
+    ['frame.switches', [frame.switch_at]],
+  ]);
+  for (const axis of MOTOR_AXES) found.set(`axis.${axis}`, [axes[axis]]);
+  if (mount) found.set('probe-mount', [mount]);
+  const add = (key: FactKey, ...atoms: Atoms) => {
+    const known = found.get(key);
+    if (known) known.push(...atoms);
+    else found.set(key, atoms);
+  };
+  for (const { id, type, role, microsteps, landing } of parts) {
+    add(type.kind === 'probe' ? 'probe' : `${type.kind}.${role}`, type.name);
+    if (microsteps !== undefined) add(`${type.kind}.${role}`, `${microsteps} microsteps`);
+    if (type.kind === 'motor')
+      add(`plug.${role}`, landing && 'turned' in landing && landing.turned ? 'turned' : 'straight');
+    else if (landing && 'leads' in landing) add(`landing.${type.kind}`, id, landing.leads);
+  }
+  return found;
+}
+
+const inWords = (atoms: Atoms | undefined) =>
+  atoms?.map((atom) => (typeof atom === 'string' ? atom : JSON.stringify(atom))).join(', ') ?? 'none';
+
+/** The facts that differ between two states of a machine, and the events that no fact shows (a nozzle job). */
+export function touched(before: Facts, after: Facts, events: FactKey[]): Touched {
+  const [was, is] = [factsOf(before), factsOf(after)];
+  const found = new Map<FactKey, { from: string; to: string }>();
+  const compare = (key: FactKey) => {
+    const [old, now] = [was.get(key), is.get(key)];
+    // What a change leaves alone stays the very same object; only the rest is put into words.
+    if (old?.length === now?.length && old?.every((atom, index) => atom === now?.[index])) return;
+    const [from, to] = [inWords(old), inWords(now)];
+    if (from !== to) found.set(key, { from, to });
+  };
+  for (const key of was.keys()) compare(key);
+  for (const key of is.keys()) if (!was.has(key)) compare(key);
+  for (const event of events) found.set(event, { from: 'as it was', to: 'another' });
+  return found;
+}
+
+/** The first touched fact that matches one of the patterns; `driver.*` matches every driver. */
+export function touchedBy(facts: Touched, patterns: readonly FactKey[]): FactKey | undefined {
+  for (const pattern of patterns) {
+    if (!pattern.endsWith('*')) {
+      if (facts.has(pattern)) return pattern;
+      continue;
+    }
+    const stem = pattern.slice(0, -1);
+    for (const key of facts.keys()) if (key.startsWith(stem)) return key;
+  }
+  return undefined;
+}
+
+const WORDS: Record<string, string> = {
+  board: 'the board',
+  supply: 'the supply',
+  kit: 'the kit',
+  image: 'the image',
+  probe: 'the probe',
+  'probe-mount': 'the mount of the probe',
+  nozzle: 'the nozzle',
+  hotend: 'the hot end',
+  'frame.travel': 'the travel',
+  'frame.bed': 'the plate',
+  'frame.switches': 'the place of a switch',
+};
+const KIND: Record<string, string> = { axis: 'drive', plug: 'motor plug', landing: 'wiring of the' };
+
+/** A touched fact in words: `driver.x` → "the X driver". */
+export function factInWords(key: FactKey): string {
+  const known = WORDS[key];
+  if (known) return known;
+  const [kind = '', of = ''] = key.split('.');
+  if (kind === 'landing') return `the wiring of a ${of}`;
+  const whose =
+    of === 'e' ? 'extruder' : of.length <= 2 ? of.toUpperCase() : of === 'hotend' ? 'hot-end' : of;
+  return `the ${whose} ${KIND[kind] ?? kind}`;
+}

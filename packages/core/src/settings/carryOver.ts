@@ -1,0 +1,192 @@
+import type { Dump, DumpValue } from '../formats/parseDump';
+import { driverOf, type Facts, partFor } from '../machine/facts';
+import type { Option } from '../kit/kit';
+import { refusal } from '../kit/kit';
+import { factInWords, touched, touchedBy } from '../ripple/touched';
+import { driveTrain } from './derivations';
+import { derive } from './derive';
+import { measuredBy } from './measured';
+import type { Setting, Settings } from './setting';
+import { stepsPerMm } from './stepsPerMm';
+
+/** What is proposed for one value of an old dump. */
+export type CarryVerdict =
+  /** Measured, and nothing it rests on changes: take it. */
+  | 'carry'
+  /** Measured, and only steps or gears change: take it, scaled. */
+  | 'rescale'
+  /** What it rests on changes: leave it, and measure again. */
+  | 'measure again'
+  /** The facts or the kit decide it now. */
+  | 'leave'
+  /** It is what the machine would have anyway. */
+  | 'same'
+  /** The kit has no such option. */
+  | 'no option';
+
+export interface CarryRow {
+  dump: DumpValue;
+  /** The option it would set, with its own unit. */
+  option?: Option;
+  /** The value in the option's unit, as the old board had it. */
+  had?: number;
+  /** What the facts said about it before. */
+  was?: Setting;
+  /** What would be used without it. */
+  would?: Setting;
+  verdict: CarryVerdict;
+  /** The value to take, where one is proposed. */
+  proposed?: number;
+  because: string;
+}
+
+const INCH_MM = 25.4;
+/** Differences below this share are rounding. */
+const ALIKE = 0.0005;
+
+/** A dump's value in the unit of its option; undefined when the units cannot be brought together. */
+function inUnitOf(option: Option | undefined, { value, unit }: DumpValue): number | undefined {
+  if (!option || option.kind !== 'number') return undefined;
+  if (unit === option.unit || option.unit === '') return value;
+  if (unit === 'steps/in' && option.unit === 'steps/mm') return value / INCH_MM;
+  if (unit.replace(/^in/, 'mm') === option.unit) return value * INCH_MM;
+  return undefined;
+}
+
+/**
+ * What becomes of every value of an old settings report: whether it carries over, must be scaled or measured
+ * again, or is decided by facts. `before` is the machine the report came from, `after` the machine as it will be;
+ * `events` are facts that no machine file shows. Nothing is decided here: each row is a proposal with its reason.
+ */
+export function carryOver(before: Facts, after: Facts, dump: Dump, events: string[] = []): CarryRow[] {
+  const changes = touched(before, after, events);
+  const [settingsBefore, settingsAfter] = [derive(before), derive(after)];
+  return dump.values.map((value) => rowOf(value, { before, after, changes, settingsBefore, settingsAfter }));
+}
+
+interface Sides {
+  before: Facts;
+  after: Facts;
+  changes: ReturnType<typeof touched>;
+  settingsBefore: Settings;
+  settingsAfter: Settings;
+}
+
+function rowOf(dump: DumpValue, sides: Sides): CarryRow {
+  const { after, settingsBefore, settingsAfter, changes } = sides;
+  const option = after.kit.options.find((entry) => entry.key === dump.key);
+  const kit = `${after.kit.name} ${after.kit.version}`;
+  if (!option)
+    return { dump, verdict: 'no option', because: `${kit} has no option for it; it is kept with the report` };
+  const had = inUnitOf(option, dump);
+  const was = settingsBefore.get(dump.key);
+  const would = settingsAfter.get(dump.key)!;
+  const row = { dump, option, ...(was && { was }), would, ...(had !== undefined && { had }) };
+  if ((dump.tool ?? 0) > 0) return { ...row, verdict: 'no option', because: `${kit} knows one tool only` };
+  if (had === undefined)
+    return {
+      ...row,
+      verdict: 'leave',
+      because: `it is in ${dump.unit}; the option wants ${'unit' in option ? option.unit : option.kind}`,
+    };
+  const refused = refusal(option, had);
+  if (refused) return { ...row, verdict: 'leave', because: refused };
+  const measured = measuredBy(dump.key);
+  const fact = measured && touchedBy(changes, measured.restsOn);
+  if (measured?.then === 'rescale') return rescaled(row as Known, fact, sides);
+  if (close(had, Number(would.value))) return { ...row, verdict: 'same', because: would.because };
+  if (!measured)
+    return {
+      ...row,
+      verdict: 'leave',
+      because: `decided by ${would.source === 'kit' ? 'the kit' : 'the facts'}: ${would.because}`,
+    };
+  if (was && close(had, Number((was.hidden ?? was).value)) && (was.hidden?.source ?? was.source) === 'kit')
+    return { ...row, verdict: 'leave', because: 'it is the value of the kit, not a measured one' };
+  return fact
+    ? { ...row, verdict: 'measure again', because: `it belongs to ${factInWords(fact)}, which changes` }
+    : {
+        ...row,
+        verdict: 'carry',
+        proposed: had,
+        because: 'it was measured, and nothing it rests on changes',
+      };
+}
+
+type Known = CarryRow & { had: number; would: Setting };
+
+/** Extruder steps scale with microsteps, steps and gears; with other rollers they must be measured again. */
+function rescaled(row: Known, fact: string | undefined, { before, after }: Sides): CarryRow {
+  const [old, now] = [driveTrain(before, 'e'), driveTrain(after, 'e')];
+  if (!old || !now)
+    return { ...row, verdict: 'measure again', because: 'the drive of the extruder is not described' };
+  const [wasSteps, isSteps] = [stepsPerMm(old), stepsPerMm(now)];
+  const [was, is] = [before.machine.axes.e, after.machine.axes.e];
+  const sameRollers = JSON.stringify({ ...was, gear_ratio: 0 }) === JSON.stringify({ ...is, gear_ratio: 0 });
+  if (!sameRollers)
+    return {
+      ...row,
+      verdict: 'measure again',
+      because: 'the rollers are others; how they grip must be measured',
+    };
+  const factor = isSteps / wasSteps;
+  const proposed = Number((row.had * factor).toFixed(4));
+  if (close(row.had, wasSteps) && close(proposed, isSteps))
+    return { ...row, verdict: 'leave', because: 'it is the computed value, not a measured one' };
+  if (close(proposed, Number(row.would.value)))
+    return { ...row, verdict: 'same', because: row.would.because };
+  if (!fact || close(factor, 1))
+    return {
+      ...row,
+      verdict: 'carry',
+      proposed: row.had,
+      because: 'it was measured; rollers, gears and microsteps stay as they are',
+    };
+  return {
+    ...row,
+    verdict: 'rescale',
+    proposed,
+    because: `measured ${row.had}, × ${Number(factor.toFixed(4))} because ${whatScales(before, after)}`,
+  };
+}
+
+function whatScales(before: Facts, after: Facts): string {
+  const micro = (facts: Facts) => driverOf(facts, partFor(facts, 'motor', 'e'))?.microsteps;
+  const steps = (facts: Facts) => partFor(facts, 'motor', 'e')?.type.full_steps;
+  const gear = (facts: Facts) => facts.machine.axes.e.gear_ratio ?? 1;
+  return [
+    [micro(before), micro(after), 'microsteps'],
+    [steps(before), steps(after), 'full steps'],
+    [gear(before), gear(after), 'gear ratio'],
+  ]
+    .filter(([was, is]) => was !== is)
+    .map(([was, is, what]) => `${what} ${was} become ${is}`)
+    .join(', ');
+}
+
+const close = (a: number, b: number) => Math.abs(a - b) <= ALIKE * Math.max(1e-9, Math.abs(a), Math.abs(b));
+
+/** A dump's steps per mm may differ this much from what the drive of the same machine gives. */
+const BELT_SHARE = 0.05;
+const ROLLER_SHARE = 0.25;
+
+/** Whether a dump can be of this machine: its steps against the drives. Lists what speaks against it. */
+export function foreignDump(machine: Facts, dump: Dump): { unlikely: boolean; evidence: string[] } {
+  const evidence: string[] = [];
+  let compared = 0;
+  for (const axis of ['x', 'y', 'z', 'e'] as const) {
+    const train = driveTrain(machine, axis);
+    const value = dump.values.find((entry) => entry.key === `steps.${axis}` && (entry.tool ?? 0) === 0);
+    if (!train || !value) continue;
+    const steps = value.unit.startsWith('steps/in') ? value.value / INCH_MM : value.value;
+    if (value.unit.includes('³')) continue;
+    compared += 1;
+    const expected = stepsPerMm(train);
+    const share = axis === 'e' ? ROLLER_SHARE : BELT_SHARE;
+    if (Math.abs(steps - expected) > share * expected)
+      evidence.push(
+        `${axis.toUpperCase()}: ${steps} steps/mm in the report; this machine's drive gives ${Number(expected.toFixed(2))}`,
+      );
+  }
+  return { unlikely: compared > 0 && evidence.length * 2 >= compared, evidence };
+}

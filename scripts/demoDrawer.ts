@@ -1,0 +1,45 @@
+// Writes the old images in the demo's drawer: invented bytes with a vector that fits their chip, the same every time.
+// npx tsx scripts/demoDrawer.ts
+import { writeFileSync } from 'node:fs';
+import { fromBase64, toBase64, toHex, toUf2 } from '../packages/core/src/index';
+
+/** A small generator with a seed, so that the files never change by themselves. */
+function bytesFrom(seed: number, length: number): Uint8Array {
+  let state = seed;
+  return Uint8Array.from({ length }, (_, index) => {
+    state = (Math.imul(state, 1103515245) + 12345) >>> 0;
+    // Code is not noise: runs and repeats, as a compiler leaves them.
+    return index % 7 === 0 ? 0 : (state >>> 20) & 0xff;
+  });
+}
+
+function words(bytes: Uint8Array, ...values: [number, 2 | 4][]): Uint8Array {
+  const view = new DataView(bytes.buffer);
+  let at = 0;
+  for (const [value, size] of values) {
+    if (size === 2) view.setUint16(at, value, true);
+    else view.setUint32(at, value, true);
+    at += size;
+  }
+  return bytes;
+}
+
+const drawer = (path: string) => new URL(`../catalogue/demo/drawer/${path}`, import.meta.url);
+const hexAt = (bytes: Uint8Array, address: number) => toHex({ base64: toBase64(bytes), address }).text;
+
+// Plover's old board: entry vector, code, then a gap and the maker's tables, as factory files have them.
+const code = words(bytesFrom(8, 9840), [4096 + 64, 2]);
+const tables = bytesFrom(9, 512);
+const upper = hexAt(code, 4096).replace(/:00000001FF\s*$/, '');
+writeFileSync(drawer('plover/plover-f8-maker.hex'), `${upper.trimEnd()}\n${hexAt(tables, 4096 + 12288)}\n`);
+
+writeFileSync(
+  drawer('bittern/bittern-h6-maker.bin'),
+  words(bytesFrom(32, 18432), [0x20000000 + 30000, 4], [0x8000000 + 16384 + 401, 4]),
+);
+
+const sedge = words(bytesFrom(4, 11000), [0x20000000 + 12000, 4], [0x4000000 + 8192 + 257, 4]);
+writeFileSync(
+  drawer('dunlin/dunlin-s4-maker.uf2'),
+  fromBase64(toUf2({ base64: toBase64(sedge), address: 0x4000000 + 8192, family: 0x5ed6e001 }).base64),
+);
