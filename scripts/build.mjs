@@ -12,7 +12,6 @@ const external = [
   'helmet',
   'compression',
   'joi',
-  'nrf-intel-hex',
   'uf2',
   'yaml',
   'joi-to-json',

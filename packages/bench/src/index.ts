@@ -1,5 +1,6 @@
 export * from './board/board';
 export * from './board/card';
+export * from './board/readOut';
 export * from './clock/bench';
 export * from './link/benchLink';
 export * from './link/link';

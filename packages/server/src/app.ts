@@ -6,6 +6,10 @@ import { buildEndpoints } from './api/buildEndpoints.js';
 import { type Endpoint, mount } from './api/endpoint.js';
 import { machineEndpoints } from './api/machineEndpoints.js';
 import { openApi } from './api/openapi.js';
+import { boardTypeEndpoints } from './api/boardTypeEndpoints.js';
+import { jobEndpoints } from './api/jobEndpoints.js';
+import { keptEndpoints } from './api/keptEndpoints.js';
+import { photoEndpoints } from './api/photoEndpoints.js';
 import { headers, onlyFromHere } from './api/trust.js';
 import type { Builds } from './build/builds.js';
 import type { Context } from './context.js';
@@ -23,6 +27,10 @@ export function createApp(context: Context, builds: Builds, web?: string): Expre
     ...machineEndpoints(context),
     ...buildEndpoints(context, builds),
     ...boardEndpoints(context),
+    ...jobEndpoints(context),
+    ...keptEndpoints(context),
+    ...photoEndpoints(context),
+    ...boardTypeEndpoints(context),
   ];
   endpoints.push({
     method: 'get',

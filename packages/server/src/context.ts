@@ -9,10 +9,15 @@ export interface Context {
   /** The installed checkout, from which kits and the catalogue are read. */
   root: string;
   db: Db;
+  /** The installed catalogue, and the boards that were added here. */
   catalogue: Catalogue;
+  /** Id and revision of every board that was added here. */
+  ownBoards: Set<string>;
   /** Images, by the hash of their bytes. */
   images: ByteStore;
   now: () => Date;
+  /** Folder of the demo's files for each machine; only the demo has one. */
+  drawer?: string;
 }
 
 /** A stored machine. @throws {ApiError} 404 */

@@ -9,6 +9,7 @@ import { layDemo } from './demo/layDemo.js';
 import { folderStore } from './files/byteStore.js';
 import { loadCatalogue } from './files/catalogue.js';
 import { openDb } from './sql/db.js';
+import { listOwnBoards } from './sql/ownBoards.js';
 import { paths } from './paths.js';
 
 export interface StartOptions {
@@ -38,7 +39,16 @@ export async function start({
     openDb(at.database, at.migrations, at.emptyDatabase),
     loadCatalogue(root),
   ]);
-  const context: Context = { root, db, catalogue, images: folderStore(at.images), now };
+  const own = await listOwnBoards(db);
+  const context: Context = {
+    root,
+    db,
+    catalogue: { ...catalogue, boards: [...catalogue.boards, ...own] },
+    ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
+    images: folderStore(at.images),
+    now,
+    ...(demo && { drawer: join(root, 'catalogue/demo/drawer') }),
+  };
   const builds = createBuilds(context, compiler, folderStore(at.objects));
   await builds.recover();
   if (demo) await layDemo(context);

@@ -55,7 +55,7 @@ interface Prepared {
 }
 
 /** A wrong letter makes a board this many times less likely; a wrong count or kind likewise. */
-const PER_LETTER = 6;
+const PER_LETTER = 12;
 const PER_FACT = 25;
 const CERTAIN = 0.9;
 /** Boards below this share of the best one are out of the running. */

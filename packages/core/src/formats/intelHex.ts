@@ -1,5 +1,4 @@
 import Joi from 'joi';
-import MemoryMap from 'nrf-intel-hex';
 import { CalcError, calculation } from '../calculation/calculation';
 import { fromBase64, toBase64 } from './base64';
 import { joinSegments, overlapAt, type Piece, type Segment } from './segments';
@@ -45,7 +44,7 @@ export const toHex = calculation<{ base64: string; address: number; family?: num
   ({ base64, address }) => {
     const bytes = fromBase64(base64);
     refusePastTop(address, bytes);
-    return { text: new MemoryMap(bytes.length ? [[address, bytes]] : []).asHexString(LINE_BYTES) };
+    return { text: [...dataRecords(bytes, address), record(0, END, [])].join('\n') };
   },
 );
 
@@ -59,54 +58,74 @@ export const fromHex = calculation<{ text: string }, { segments: EncodedSegment[
   ({ text }) => ({ segments: readHex(text).map(encoded) }),
 );
 
+const [DATA, END, SEGMENT, LINEAR] = [0, 1, 2, 4];
+/** How many data bytes each kind of record has; data records have any number. */
+const LENGTHS: Record<number, number> = { [END]: 0, [SEGMENT]: 2, 3: 4, [LINEAR]: 2, 5: 4 };
+
+/** The sum of all bytes of a record, its checksum included, ends in 00. */
+const checksum = (bytes: readonly number[]) => -bytes.reduce((sum, byte) => sum + byte, 0) & 0xff;
+
+function record(address: number, type: number, data: readonly number[]): string {
+  const bytes = [data.length, (address >> 8) & 0xff, address & 0xff, type, ...data];
+  const hex = [...bytes, checksum(bytes)].map((byte) => byte.toString(16).padStart(2, '0'));
+  return `:${hex.join('').toUpperCase()}`;
+}
+
+function dataRecords(bytes: Uint8Array, address: number): string[] {
+  const lines: string[] = [];
+  let upper = 0;
+  for (let at = 0; at < bytes.length;) {
+    const place = address + at;
+    const high = Math.floor(place / 65536);
+    if (high !== upper) lines.push(record(0, LINEAR, [high >> 8, high & 0xff]));
+    upper = high;
+    // No record crosses a 64 kB boundary: its address would wrap around.
+    const length = Math.min(LINE_BYTES, bytes.length - at, 65536 - (place % 65536));
+    lines.push(record(place % 65536, DATA, [...bytes.subarray(at, at + length)]));
+    at += length;
+  }
+  return lines;
+}
+
 /** @throws {CalcError} naming the line */
 export function readHex(text: string): Segment[] {
-  // Blank lines are no records; they are kept as line ends only so that lines can be counted.
-  const lines = text.split(/\r\n|\r|\n/);
-  const records = lines
-    .map((line, index) => ({ line: line.trim(), at: index + 1 }))
-    .filter(({ line }) => line);
-  const broken = records.find(({ line }) => !/^:(?:[0-9A-Fa-f]{2}){5,}$/.test(line));
-  if (broken)
-    throw new CalcError(
-      'text',
-      `line ${broken.at}: expected a record such as :0300300002337A1E, found "${broken.line.slice(0, 40)}"`,
-    );
-  const clash = overlapAt(dataPieces(records));
-  try {
-    return joinSegments(
-      [...MemoryMap.fromHex(records.map(({ line }) => line).join('\n'))].map(([address, bytes]) => ({
-        address,
-        bytes,
-      })),
-    );
-  } catch (error) {
-    const message = (error as Error).message;
-    const record = Number(/record (\d+)/.exec(message)?.[1]);
-    if (/overlap/i.test(message) && clash)
-      throw new CalcError('text', `line ${clash.at}: bytes that an earlier line already gave (overlap)`);
-    const at = Number.isNaN(record) ? lines.length : (records[record - 1]?.at ?? lines.length);
-    throw new CalcError('text', `line ${at}: ${inOurWords(message)}`);
-  }
-}
-
-function inOurWords(message: string): string {
-  if (/checksum/i.test(message))
-    return `the checksum is wrong${/should be \w+/.exec(message)?.[0]?.replace('should', '; it should') ?? ''}`;
-  if (/length/i.test(message)) return 'the record is longer or shorter than it says (length)';
-  if (/EOF/.test(message)) return 'the end record :00000001FF is missing; the file is cut short';
-  return message.replace(/\(:.*?\)/, '').trim();
-}
-
-/** Where each data record puts its bytes, without checking them. */
-function dataPieces(records: { line: string; at: number }[]): Piece[] {
+  const pieces: Piece[] = [];
   let base = 0;
-  return records.flatMap(({ line, at }) => {
-    const type = parseInt(line.slice(7, 9), 16);
-    const length = parseInt(line.slice(1, 3), 16);
-    if (type === 2) base = parseInt(line.slice(9, 13), 16) * 16;
-    if (type === 4) base = parseInt(line.slice(9, 13), 16) * 65536;
-    if (type !== 0 || length === 0) return [];
-    return [{ at, address: base + parseInt(line.slice(3, 7), 16), bytes: new Uint8Array(length) }];
-  });
+  let ended = false;
+  let at = 0;
+  const refuse = (what: string): never => {
+    throw new CalcError('text', `line ${at}: ${what}`);
+  };
+  for (const line of text.split(/\r\n|\r|\n/)) {
+    at += 1;
+    const code = line.trim();
+    if (code === '') continue;
+    if (ended) refuse('something follows the end record');
+    if (!/^:(?:[0-9A-Fa-f]{2}){5,}$/.test(code))
+      refuse(`expected a record such as :0300300002337A1E, found "${code.slice(0, 40)}"`);
+    const bytes = Array.from({ length: (code.length - 1) / 2 }, (_, i) =>
+      parseInt(code.slice(1 + 2 * i, 3 + 2 * i), 16),
+    );
+    const [length = 0, high = 0, low = 0, type = 0] = bytes;
+    if (bytes.length !== length + 5) refuse('the record is longer or shorter than it says (length)');
+    const sum = checksum(bytes.slice(0, -1));
+    if (sum !== bytes.at(-1))
+      refuse(`the checksum is wrong; it should be ${sum.toString(16).padStart(2, '0')}`);
+    if (type !== DATA && LENGTHS[type] === undefined) refuse(`records of type ${type} are not known`);
+    if (type !== DATA && LENGTHS[type] !== length)
+      refuse(`a record of type ${type} has ${LENGTHS[type]} bytes (length)`);
+    const data = bytes.slice(4, -1);
+    if (type === SEGMENT) base = (data[0]! * 256 + data[1]!) * 16;
+    if (type === LINEAR) base = (data[0]! * 256 + data[1]!) * 65536;
+    if (type === END) ended = true;
+    if (type === DATA && length > 0)
+      pieces.push({ at, address: base + high * 256 + low, bytes: Uint8Array.from(data) });
+  }
+  if (!ended) refuse('the end record :00000001FF is missing; the file is cut short');
+  const clash = overlapAt(pieces);
+  if (clash) {
+    at = clash.at;
+    refuse('bytes that an earlier line already gave (overlap)');
+  }
+  return joinSegments(pieces);
 }

@@ -1,3 +1,5 @@
+import { sameValue } from './sameValue';
+
 /** What a three-way merge gives: the merged value, and the paths where both sides changed the same thing. */
 export interface Merged<T> {
   value: T;
@@ -18,8 +20,8 @@ export function mergeThreeWay<T>(base: T, ours: T, theirs: T): Merged<T> {
 const GONE = Symbol('gone');
 
 function merge(base: unknown, ours: unknown, theirs: unknown, path: string, kept: string[]): unknown {
-  if (same(ours, base)) return theirs;
-  if (same(theirs, base) || same(theirs, ours)) return ours;
+  if (sameValue(ours, base)) return theirs;
+  if (sameValue(theirs, base) || sameValue(theirs, ours)) return ours;
   if ([base, ours, theirs].every(isRecord))
     return mergeRecords(base as Fields, ours as Fields, theirs as Fields, path, kept);
   if ([base, ours, theirs].every(isNamedList)) {
@@ -52,15 +54,3 @@ const isNamedList = (value: unknown) =>
   Array.isArray(value) &&
   value.every((item) => isRecord(item) && typeof (item as Partial<Named>).id === 'string');
 const byId = (list: unknown): Fields => Object.fromEntries((list as Named[]).map((item) => [item.id, item]));
-
-function same(a: unknown, b: unknown): boolean {
-  if (a === b) return true;
-  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
-  if (Array.isArray(a) !== Array.isArray(b)) return false;
-  const [one, other] = [a as Fields, b as Fields];
-  const keys = Object.keys(one);
-  return (
-    keys.length === Object.keys(other).length &&
-    keys.every((key) => Object.hasOwn(other, key) && same(one[key], other[key]))
-  );
-}

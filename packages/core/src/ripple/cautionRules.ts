@@ -40,9 +40,10 @@ export function voltageRules({ after, before }: Stage): Said[] {
     const { landing, type } = part;
     if (!landing || !('leads' in landing) || type.supply_v === undefined) return [];
     const volts = supplyAt(after, landing);
-    const old = before.parts.find((entry) => entry.id === part.id)?.landing;
-    const was = old && supplyAt(before, old);
-    if (volts === undefined || volts === type.supply_v || was === volts) return [];
+    const old = before.parts.find((entry) => entry.id === part.id);
+    const was = old?.landing && supplyAt(before, old.landing);
+    if (volts === undefined || volts === type.supply_v) return [];
+    if (was === volts && old?.part === part.part) return [];
     return [
       {
         kind: 'caution',

@@ -1,18 +1,21 @@
-import type { Board } from '../board/board';
 import type { Catalogue } from '../catalogue/catalogue';
-import { dedicatedLanding } from '../harness/dedicatedLanding';
-import type { Edit } from '../machine/edit';
 import { applyEdits } from '../machine/edit';
-import { type Landing, type Machine, type MachinePart, MOTOR_AXES } from '../machine/machine';
-import type { Part, PartKind } from '../parts/part';
+import {
+  type Edits,
+  type Impossible,
+  indexOf,
+  landingOn,
+  none,
+  partOfKind,
+  putPart,
+  removal,
+  replacePart,
+  typeOf,
+  withoutPart,
+} from './partEdits';
+import { type Machine, MOTOR_AXES } from '../machine/machine';
 import type { Change, ChangeKind, ChangeOf } from './change';
 import type { FactKey } from './touched';
-
-/** Why a change cannot be made to this machine. */
-export interface Impossible {
-  impossible: string;
-}
-type Edits = Edit[] | Impossible;
 
 interface ChangeType<K extends ChangeKind> {
   title: string;
@@ -31,7 +34,10 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   'kit-version': {
     title: 'Another kit version',
     about: 'a newer or older release of the firmware',
-    edits: (_machine, { kit, version }) => [{ path: ['kit'], value: { id: kit, version } }],
+    edits: (machine, { kit, version }) =>
+      machine.kit.id === kit && machine.kit.version === version
+        ? { impossible: 'it is built from that version already' }
+        : [{ path: ['kit'], value: { id: kit, version } }],
     flash: true,
   },
   supply: {
@@ -201,90 +207,6 @@ export function inWorkingOrder(changes: readonly Change[]): Change[] {
   return [...changes].sort((a, b) => CHANGE_KINDS.indexOf(a.kind) - CHANGE_KINDS.indexOf(b.kind));
 }
 
-const none = (what: string): Impossible => ({ impossible: `this machine has no ${what}` });
-const typeOf = (catalogue: Catalogue, id: string): Part | undefined =>
-  catalogue.parts.find((part) => part.id === id);
-
-function partOfKind(
-  machine: Machine,
-  catalogue: Catalogue,
-  kind: PartKind,
-  role?: string,
-): MachinePart | undefined {
-  return machine.parts.find(
-    (part) => typeOf(catalogue, part.part)?.kind === kind && (role === undefined || part.role === role),
-  );
-}
-
-/** The place of a part in the list; applying edits in order, it stays right while only later ones go. */
-const indexOf = (machine: Machine, part: MachinePart) => machine.parts.indexOf(part);
-
-function replacePart(
-  machine: Machine,
-  catalogue: Catalogue,
-  kind: PartKind,
-  role: string,
-  part: string,
-): Edits {
-  const old = partOfKind(machine, catalogue, kind, role);
-  return old
-    ? [{ path: ['parts', indexOf(machine, old), 'part'], value: part }]
-    : none(`${kind} for the ${role}`);
-}
-
-/** Replaces the part of this kind and role, or adds it; then lands it where it is told, or on its own header. */
-function putPart(
-  machine: Machine,
-  catalogue: Catalogue,
-  wanted: MachinePart,
-  kind: PartKind,
-  landing: Landing | undefined,
-): Edit[] {
-  const old = partOfKind(machine, catalogue, kind, wanted.role);
-  const id = old?.id ?? wanted.id;
-  const place =
-    landing ?? (old && sameLeads(catalogue, old.part, wanted.part) ? machine.harness[old.id] : undefined);
-  const found = place ?? landingFor(machine, catalogue, { ...wanted, id });
-  return [
-    old
-      ? { path: ['parts', indexOf(machine, old), 'part'], value: wanted.part }
-      : { path: ['parts', machine.parts.length], value: wanted },
-    { path: ['harness', id], ...(found && { value: found }) },
-  ];
-}
-
-const sameLeads = (catalogue: Catalogue, a: string, b: string) => {
-  const words = (id: string) => {
-    const type = typeOf(catalogue, id);
-    return JSON.stringify([type?.supply_v, type?.leads]);
-  };
-  return words(a) === words(b);
-};
-
-function landingFor(machine: Machine, catalogue: Catalogue, part: MachinePart): Landing | undefined {
-  const board = catalogue.boards.find(
-    (entry) => entry.id === machine.board.id && entry.revision === machine.board.revision,
-  );
-  return board && landingOn(board, machine.harness, machine, catalogue, part);
-}
-
-function landingOn(
-  board: Board,
-  harness: Machine['harness'],
-  machine: Machine,
-  catalogue: Catalogue,
-  part: MachinePart,
-): Landing | undefined {
-  const chip = catalogue.chips.find((entry) => entry.id === board.chip);
-  const type = typeOf(catalogue, part.part);
-  if (!chip || !type) return undefined;
-  const taken = new Set<string>();
-  for (const [id, landing] of Object.entries(harness))
-    if (id !== part.id && 'leads' in landing)
-      for (const contact of Object.values(landing.leads)) taken.add(contact);
-  return dedicatedLanding({ board, chip, vin: machine.supply.volts_v }, type, part.role, taken);
-}
-
 /** Every part goes where the change says, else to the header or socket the new board has for it. */
 function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalogue: Catalogue): Edits {
   const { id, revision } = machine.board;
@@ -367,15 +289,4 @@ function removeProbe(machine: Machine, change: ChangeOf<'probe-removed'>, catalo
         ]
       : []),
   ];
-}
-
-/** The edits that take a part and its lead out of the file. */
-function removal(machine: Machine, part: MachinePart | undefined): Edit[] {
-  return part ? [{ path: ['parts', indexOf(machine, part)] }, { path: ['harness', part.id] }] : [];
-}
-
-function withoutPart(machine: Machine, part: MachinePart | undefined): Machine {
-  if (!part) return machine;
-  const { [part.id]: _landing, ...harness } = machine.harness;
-  return { ...machine, parts: machine.parts.filter((entry) => entry !== part), harness };
 }

@@ -8,10 +8,13 @@ import type { Reason } from './advice';
 import { REASONS } from './advice';
 import { CONSEQUENCE_KINDS, type Consequence, type ConsequenceKind } from './consequence';
 
+/** A step of the survey itself is done, too; it asks for nothing to be put back. */
+export type DoneKind = ConsequenceKind | 'survey';
+
 /** A consequence that was carried out by hand. It is kept as it was, so that it can be put back. */
 export interface Done {
   id: string;
-  kind: ConsequenceKind;
+  kind: DoneKind;
   subject: string;
   title: string;
   from?: string;
@@ -34,8 +37,6 @@ export interface Job {
   /** Ids of the changes the machine file holds already; the others wait for their round. */
   taken: string[];
   done: Done[];
-  /** Why there is no way back, in the words of whoever waived it. */
-  no_way_back?: string;
 }
 
 const changeList = () => Joi.array().items(changeSchema).unique('id').max(30);
@@ -53,7 +54,7 @@ export const jobSchema = Joi.object<Job>({
     .items(
       Joi.object<Done>({
         id: Joi.string().max(300).required(),
-        kind: Joi.valid(...CONSEQUENCE_KINDS).required(),
+        kind: Joi.valid(...CONSEQUENCE_KINDS, 'survey').required(),
         subject: Joi.string().max(80).required(),
         title: Joi.string().max(300).required(),
         from: Joi.string().max(300),
@@ -64,7 +65,6 @@ export const jobSchema = Joi.object<Job>({
     .unique('id')
     .max(500)
     .required(),
-  no_way_back: Joi.string().min(10).max(300),
 });
 
 /** The machine with some of a job's changes made; a change that cannot be made is passed over. */
@@ -107,11 +107,14 @@ export interface PutBack {
   title: string;
 }
 
+/** Kinds that leave a trace on the machine when they are done. */
+const HAND_WORK = new Set<DoneKind>(['lead', 'slicer']);
+
 /** What must be put back after a change was withdrawn from a job that is half done. */
 export function toPutBack(done: readonly Done[], consequences: readonly Consequence[]): PutBack[] {
   const wanted = new Set(consequences.map((entry) => entry.id));
   return done
-    .filter((entry) => !wanted.has(entry.id))
+    .filter((entry) => HAND_WORK.has(entry.kind) && !wanted.has(entry.id))
     .map((entry) => ({
       done: entry,
       title:

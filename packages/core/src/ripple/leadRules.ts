@@ -1,6 +1,7 @@
 import { headerOf } from '../board/board';
 import { supplyAt } from '../harness/supplyAt';
 import type { Facts, PlacedPart } from '../machine/facts';
+import { sameValue } from '../machine/sameValue';
 import type { Landing } from '../machine/machine';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
@@ -61,7 +62,7 @@ function retired(part: PlacedPart): Said[] {
 function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): Said[] {
   const sameBoard = before.board.id === after.board.id && before.board.revision === after.board.revision;
   const samePart = old.part === part.part;
-  const samePlace = sameBoard && sameLanding(old.landing, part.landing);
+  const samePlace = sameBoard && sameValue(old.landing, part.landing);
   if (samePlace && samePart) return [];
   if (!old.landing && !part.landing) return [];
   const swap = !samePart && samePlace;
@@ -89,10 +90,6 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
     },
   ];
 }
-
-/** What a change leaves alone stays the very same object, so this seldom has to look inside. */
-const sameLanding = (a: Landing | undefined, b: Landing | undefined) =>
-  a === b || JSON.stringify(a) === JSON.stringify(b);
 
 /** Why the plug cannot simply go from one place to the other. */
 function attentionTo(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): string[] {

@@ -106,7 +106,9 @@ function shells(after: Facts, leads: Consequence[]): Need[] {
   return [
     ...[...counts].map(([family, count]) => ({
       id: `shell-${family.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`,
-      what: family.startsWith('screw') ? `ferrules for ${family} mm terminals` : `${family} shells`,
+      what: family.startsWith('screw')
+        ? `ferrules for ${family} mm terminals`
+        : `${family} ${count === 1 ? 'shell' : 'shells'}`,
       count: family.startsWith('screw') ? count * 2 : count,
       because: 'plugs that become another kind',
     })),

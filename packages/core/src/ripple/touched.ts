@@ -1,4 +1,5 @@
 import type { Facts } from '../machine/facts';
+import { sameValue } from '../machine/sameValue';
 import { MOTOR_AXES } from '../machine/machine';
 
 /** The name of a fact that other things rest on: `board`, `driver.x`, `probe-mount`, `landing.switch` … */
@@ -46,10 +47,7 @@ export function touched(before: Facts, after: Facts, events: FactKey[]): Touched
   const found = new Map<FactKey, { from: string; to: string }>();
   const compare = (key: FactKey) => {
     const [old, now] = [was.get(key), is.get(key)];
-    // What a change leaves alone stays the very same object; only the rest is put into words.
-    if (old?.length === now?.length && old?.every((atom, index) => atom === now?.[index])) return;
-    const [from, to] = [inWords(old), inWords(now)];
-    if (from !== to) found.set(key, { from, to });
+    if (!sameValue(old, now)) found.set(key, { from: inWords(old), to: inWords(now) });
   };
   for (const key of was.keys()) compare(key);
   for (const key of is.keys()) if (!was.has(key)) compare(key);

@@ -42,10 +42,8 @@ export function boardEndpoints(context: Context): Endpoint[] {
       params: idParams,
       run: async ({ params }) => {
         const board = await boardOf(context, await facts(params['id']!));
-        return {
-          ...board,
-          ...(board.imageHash && { image: (await findImage(context.db, board.imageHash))?.header }),
-        };
+        const image = board.imageHash ? await findImage(context.db, board.imageHash) : undefined;
+        return { ...board, ...(image?.header && { image: image.header }) };
       },
     },
     {

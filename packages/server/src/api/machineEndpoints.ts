@@ -14,6 +14,7 @@ import { boardOf } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { listBuilds } from '../sql/builds.js';
 import { addEntry, listEntries } from '../sql/entries.js';
+import { openJob } from '../sql/jobs.js';
 import { findImage } from '../sql/images.js';
 import { addMachine, listMachines, saveMachine, type StoredMachine } from '../sql/machines.js';
 import { proofsOf } from '../sql/proofs.js';
@@ -145,6 +146,7 @@ async function plate(context: Context, { machine, version, changedAt }: StoredMa
   const image = board.imageHash ? await findImage(context.db, board.imageHash) : undefined;
   const proofs = board.imageHash ? await proofsOf(context.db, machine.id, board.imageHash) : [];
   const [lastBuild] = await listBuilds(context.db, machine.id, 1);
+  const job = await openJob(context.db, machine.id);
   const count = (severity: string) => findings.filter((finding) => finding.severity === severity).length;
   return {
     machine,
@@ -152,9 +154,10 @@ async function plate(context: Context, { machine, version, changedAt }: StoredMa
     changedAt,
     boardName: facts.board.name,
     findings: { stop: count('stop'), mend: count('mend'), question: count('question'), note: count('note') },
-    ...(image && { image: image.header }),
+    ...(image?.header && { image: image.header }),
     proofs,
     stepsToProve: proofSteps(facts).length,
     ...(lastBuild && { lastBuild }),
+    ...(job && { job: { title: job.job.title, state: job.state } }),
   };
 }

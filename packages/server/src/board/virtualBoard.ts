@@ -1,13 +1,30 @@
 import { randomUUID } from 'node:crypto';
-import { blankBoard, type BoardState, type Card, type CardOutcome, powerOnWithCard } from '@jolly/bench';
-import { type Facts, fromBase64, toBase64 } from '@jolly/core';
+import {
+  blankBoard,
+  type BoardState,
+  type Card,
+  type CardOutcome,
+  powerOnWithCard,
+  writeByProgrammer,
+} from '@jolly/bench';
+import {
+  type Facts,
+  type Finding,
+  fromBase64,
+  plausible,
+  readImageFile,
+  toBase64,
+  wayBackFindings,
+} from '@jolly/core';
 import { ApiError, notFound } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { hashOf } from '../files/byteStore.js';
 import { findBoard, saveBoard, type StoredBoard, type StoredCard } from '../sql/boards.js';
 import { addEntry } from '../sql/entries.js';
 import { addFlash } from '../sql/flashes.js';
-import { findImage } from '../sql/images.js';
+import { addImage, findImage } from '../sql/images.js';
+import { findKept, listKept } from '../sql/kept.js';
+import { listWaivers } from '../sql/waivers.js';
 
 /** The virtual board of a machine as stored; blank when it was never used. */
 export async function boardOf(context: Context, facts: Facts): Promise<StoredBoard> {
@@ -49,6 +66,7 @@ export async function flashFromCard(
 ): Promise<{ outcome: CardOutcome; board: StoredBoard }> {
   const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
   const stored = await boardOf(context, facts);
+  await refuseWithoutWayBack(context, machineId, stored);
   if (!stored.card) throw new ApiError(409, 'no-card', 'there is no card in the slot');
   const result = powerOnWithCard(
     await loadState(context, stored),
@@ -83,9 +101,77 @@ export async function flashFromCard(
       at: context.now(),
       kind: 'flash',
       summary: outcome.taken
-        ? `Flashed ${header?.name}, build ${header?.buildId}, from ${file?.name}`
+        ? `Flashed ${header?.name ?? 'a foreign image'}, build ${header?.buildId ?? 'unknown'}, from ${file?.name}`
         : `Flash refused: ${outcome.because}`,
       detail: { imageHash: file?.imageHash, outcome },
+    });
+  });
+  return { outcome, board };
+}
+
+/** Nothing is overwritten that could not be brought back, unless somebody said in words why. */
+async function refuseWithoutWayBack(context: Context, machineId: string, stored: StoredBoard): Promise<void> {
+  const [stop] = await wayBackStops(context, machineId, stored);
+  if (stop)
+    throw new ApiError(
+      409,
+      'no-way-back',
+      `${stop.what} ${stop.why} Keep it in Survey, or say there why not.`,
+      {
+        findings: [stop],
+      },
+    );
+}
+
+/** `keep.no-way-back`, unless the flash holds an image that is in the store anyway. */
+export async function wayBackStops(
+  context: Context,
+  machineId: string,
+  stored: StoredBoard,
+): Promise<Finding[]> {
+  if (stored.imageHash && (await findImage(context.db, stored.imageHash))) return [];
+  const waivers = await listWaivers(context.db, machineId);
+  const waived = waivers.find((waiver) => waiver.check === 'keep.no-way-back');
+  return wayBackFindings(machineId, await listKept(context.db, machineId), waived?.because);
+}
+
+/** Writes a kept image back by programmer, reads it back, and records the attempt. */
+export async function restore(
+  context: Context,
+  machineId: string,
+  keptId: number,
+): Promise<{ outcome: CardOutcome; board: StoredBoard }> {
+  const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
+  const kept = await findKept(context.db, machineId, keptId);
+  if (!kept || kept.kind !== 'image' || kept.verdict === 'empty')
+    throw notFound('kept image', String(keptId));
+  if (kept.board.id !== facts.board.id || kept.board.revision !== facts.board.revision)
+    throw new ApiError(
+      409,
+      'other-board',
+      `${kept.name} was kept from ${kept.board.id} rev ${kept.board.revision}; the board here is ${facts.board.id} rev ${facts.board.revision}`,
+    );
+  const file = readImageFile(await imageBytes(context, kept.hash));
+  if ('problem' in file) throw new ApiError(422, 'bad-file', file.problem);
+  const { bytes, header } = plausible(file, facts.board, facts.chip);
+  const before = await boardOf(context, facts);
+  const written = writeByProgrammer(await loadState(context, before), bytes, facts.chip);
+  if ('refused' in written) throw new ApiError(422, 'too-large', written.refused);
+  const imageHash = hashOf(bytes);
+  await context.images.put(imageHash, bytes);
+  const board = { ...before, imageHash };
+  const outcome: CardOutcome = { taken: true, name: kept.name };
+  await context.db.transaction(async (inside) => {
+    await addImage(inside, { hash: imageHash, bytes: bytes.length, ...(header && { header }) });
+    await saveBoard(inside, machineId, board);
+    await addFlash(inside, machineId, {
+      id: randomUUID(), imageHash, route: 'programmer', fileName: kept.name, at: context.now(), outcome,
+    }); // prettier-ignore
+    await addEntry(inside, machineId, {
+      at: context.now(),
+      kind: 'flash',
+      summary: `Restored ${kept.name} by programmer, ${bytes.length} bytes, read back the same`,
+      detail: { imageHash, outcome },
     });
   });
   return { outcome, board };
@@ -105,7 +191,7 @@ export async function putStore(context: Context, machineId: string, store: strin
   await changeBoard(context, facts, (board) => ({ ...board, store }));
 }
 
-async function loadState(context: Context, stored: StoredBoard): Promise<BoardState> {
+export async function loadState(context: Context, stored: StoredBoard): Promise<BoardState> {
   const image = stored.imageHash ? await imageBytes(context, stored.imageHash) : null;
   return { image, store: fromBase64(stored.store), namesTaken: stored.namesTaken };
 }

@@ -1,11 +1,13 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
-import { readYaml } from '@jolly/core';
-import type { Context } from '../context.js';
+import { type Job, jobSchema, readYaml } from '@jolly/core';
+import { type Context, factsOr422 } from '../context.js';
 import { loadDemoMachines } from '../files/catalogue.js';
-import { addEntry, type EntryKind } from '../sql/entries.js';
-import { addMachine } from '../sql/machines.js';
+import { addEntry, ENTRY_KINDS, type EntryKind } from '../sql/entries.js';
+import { addJob } from '../sql/jobs.js';
+import { addMachine, listMachines } from '../sql/machines.js';
+import { keep } from '../survey/keep.js';
 
 interface DemoEntry {
   days_ago: number;
@@ -25,7 +27,7 @@ const historySchema = Joi.object<History>({
       Joi.array().items(
         Joi.object({
           days_ago: Joi.number().min(0).required(),
-          kind: Joi.valid('note', 'settings', 'build', 'flash', 'proof', 'calibration').required(),
+          kind: Joi.valid(...ENTRY_KINDS).required(),
           summary: Joi.string().max(200).required(),
         }),
       ),
@@ -36,6 +38,7 @@ const DAY_MS = 86_400_000;
 
 /** Puts the demo's machines and their history where they are not yet; what is there stays as it is. */
 export async function layDemo(context: Context): Promise<void> {
+  const known = new Set((await listMachines(context.db)).map(({ machine }) => machine.id));
   const read = readYaml<History>(
     await readFile(join(context.root, 'catalogue/history.yaml'), 'utf8'),
     historySchema,
@@ -51,6 +54,39 @@ export async function layDemo(context: Context): Promise<void> {
           summary,
         });
       }
+      const job = await demoJob(context.root, machine.id);
+      if (job)
+        await addJob(inside, machine.id, job, new Date(context.now().getTime() - JOB_DAYS_AGO * DAY_MS));
     });
+    if (known.has(machine.id)) continue;
+    for (const name of EARLIER_IMAGES[machine.id] ?? []) {
+      const bytes = new Uint8Array(
+        await readFile(join(context.root, 'catalogue/demo/drawer', machine.id, name)),
+      );
+      await keep(context, machine.id, factsOr422(context, machine), {
+        kind: 'image',
+        name,
+        bytes,
+        source: 'file',
+      });
+    }
   }
+}
+
+const JOB_DAYS_AGO = 1;
+/** Images that somebody kept before; Plover's still lies in the drawer. */
+const EARLIER_IMAGES: Record<string, string[]> = {
+  bittern: ['bittern-h6-maker.bin'],
+  dunlin: ['dunlin-s4-maker.uf2'],
+};
+
+/** The job a demo machine is in the middle of, if it has one. */
+async function demoJob(root: string, machineId: string): Promise<Job | undefined> {
+  const text = await readFile(join(root, 'catalogue/demo/jobs', `${machineId}.yaml`), 'utf8').catch(
+    () => undefined,
+  );
+  if (text === undefined) return undefined;
+  const read = readYaml<Job>(text, jobSchema);
+  if ('problems' in read) throw new Error(`jobs/${machineId}.yaml: ${JSON.stringify(read.problems[0])}`);
+  return read.value;
 }

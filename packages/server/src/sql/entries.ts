@@ -1,6 +1,16 @@
 import type { Db } from './db.js';
 
-export type EntryKind = 'note' | 'settings' | 'build' | 'flash' | 'proof' | 'calibration';
+export const ENTRY_KINDS = [
+  'note',
+  'job',
+  'kept',
+  'settings',
+  'build',
+  'flash',
+  'proof',
+  'calibration',
+] as const;
+export type EntryKind = (typeof ENTRY_KINDS)[number];
 
 /** A line in a machine's logbook; never changed once written. */
 export interface Entry {

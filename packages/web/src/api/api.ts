@@ -1,12 +1,18 @@
 import type { CardOutcome } from '@jolly/bench';
 import type {
+  Board,
   Catalogue,
+  Change,
   Diagnostic,
   Finding,
+  Done,
   GeneratedFile,
   ImageHeader,
+  Job,
+  KeptKind,
   Machine,
   ProofStep,
+  Reason,
   Severity,
   Sizes,
 } from '@jolly/core';
@@ -42,6 +48,7 @@ export interface Plate extends StoredMachine {
   proofs?: Proof[];
   stepsToProve?: number;
   lastBuild?: Build;
+  job?: { title: string; state: JobState };
 }
 export interface DoneBuild {
   imageHash: string;
@@ -83,7 +90,7 @@ export interface Flash {
 export interface Entry {
   id: number;
   at: string;
-  kind: 'note' | 'settings' | 'build' | 'flash' | 'proof' | 'calibration';
+  kind: 'note' | 'job' | 'kept' | 'settings' | 'build' | 'flash' | 'proof' | 'calibration';
   summary: string;
   detail: {
     buildId?: string;
@@ -99,12 +106,61 @@ export interface Proofs {
   proofs: Proof[];
 }
 
+export type JobState = 'open' | 'paused' | 'done' | 'abandoned';
+export interface StoredJob {
+  id: number;
+  state: JobState;
+  version: number;
+  openedAt: string;
+  job: Job;
+}
+export interface JobAnswer {
+  job: StoredJob;
+  machine: StoredMachine;
+  kept: string[];
+}
+export interface Kept {
+  id: number;
+  kind: KeptKind;
+  name: string;
+  board: { id: string; revision: string };
+  hash: string;
+  bytes: number;
+  format: 'bin' | 'hex' | 'uf2' | 'text';
+  source: 'file' | 'board' | 'link';
+  verdict: 'fits' | 'doubtful' | 'empty';
+  evidence: string[];
+  at: string;
+}
+export interface WayBack {
+  kept: Kept[];
+  findings: Finding[];
+  waivers: { check: string; because: string; at: string }[];
+  /** Files of the demo. */
+  drawer: string[];
+}
+export interface Pin {
+  x: number;
+  y: number;
+  label: string;
+  header?: string;
+}
+export interface StoredPhoto {
+  id: number;
+  board: { id: string; revision: string };
+  title: string;
+  width: number;
+  height: number;
+  pins: Pin[];
+  at: string;
+}
+
 async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
   const reply = await fetch(`/api${path}`, {
     method,
     ...(body !== undefined && {
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(body),
+      headers: { 'Content-Type': body instanceof Blob ? 'application/octet-stream' : 'application/json' },
+      body: body instanceof Blob ? body : JSON.stringify(body),
     }),
   });
   const answer = (await reply.json().catch(() => ({}))) as {
@@ -143,5 +199,47 @@ export const api = {
   proofs: (id: string) => call<Proofs>('GET', `/machines/${id}/proofs`),
   prove: (id: string, step: string, outcome: Proof['outcome'], evidence: string[]) =>
     call<Proofs>('POST', `/machines/${id}/proofs`, { step, outcome, evidence }),
+  job: (id: string) => call<{ job: StoredJob | null }>('GET', `/machines/${id}/job`),
+  startJob: (
+    id: string,
+    job: { title: string; reason: Reason; overruled?: string; changes: Change[]; taken: string[] },
+  ) => call<JobAnswer>('POST', `/machines/${id}/job`, job),
+  saveJob: (
+    id: string,
+    job: { version: number; title: string; changes: Change[]; taken: string[]; done: Done[] },
+  ) => call<JobAnswer>('PUT', `/machines/${id}/job`, job),
+  setJobState: (id: string, state: JobState, putBack: boolean, because?: string) =>
+    call<{ machine: StoredMachine }>('POST', `/machines/${id}/job/state`, {
+      state,
+      putBack,
+      ...(because && { because }),
+    }),
+  wayBack: (id: string) => call<WayBack>('GET', `/machines/${id}/kept`),
+  keep: (id: string, kind: KeptKind, name: string, bytes: Blob, source: 'file' | 'link' = 'file') =>
+    call<{ kept: Kept; already: boolean }>(
+      'POST',
+      `/machines/${id}/kept/${kind}?name=${encodeURIComponent(name)}&source=${source}`,
+      bytes,
+    ),
+  keepFromBoard: (id: string) =>
+    call<{ kept: Kept; already: boolean }[]>('POST', `/machines/${id}/kept-from-board`),
+  keptText: async (id: string, kept: number) => (await fetch(keptUrl(id, kept))).text(),
+  restore: (id: string, kept: number) => call<unknown>('POST', `/machines/${id}/restores`, { kept }),
+  waive: (id: string, check: string, because: string) =>
+    call<unknown>('POST', `/machines/${id}/waivers`, { check, because }),
+  drawer: async (id: string, name: string) =>
+    (await fetch(`/api/machines/${id}/drawer/${encodeURIComponent(name)}`)).blob(),
+  photos: (id: string) => call<StoredPhoto[]>('GET', `/machines/${id}/photos`),
+  addPhoto: (id: string, title: string, picture: Blob) =>
+    call<StoredPhoto>('POST', `/machines/${id}/photos?title=${encodeURIComponent(title)}`, picture),
+  savePhoto: (id: string, photo: number, title: string, pins: Pin[]) =>
+    call<StoredPhoto>('PUT', `/machines/${id}/photos/${photo}`, { title, pins }),
+  dropPhoto: (id: string, photo: number) => call<unknown>('DELETE', `/machines/${id}/photos/${photo}`),
+  addBoard: (file: string) => call<Board>('POST', '/boards', { file }),
   image: async (hash: string) => new Uint8Array(await (await fetch(`/api/images/${hash}`)).arrayBuffer()),
 };
+
+/** Where the bytes of something kept can be had. */
+export const keptUrl = (id: string, kept: number) => `/api/machines/${id}/kept/${kept}/bytes`;
+export const photoUrl = (id: string, photo: number) => `/api/machines/${id}/photos/${photo}/bytes`;
+export const boardFileUrl = (board: Board) => `/api/boards/${board.id}/${board.revision}/file`;

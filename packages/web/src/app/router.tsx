@@ -4,6 +4,9 @@ import { BringUpStation } from '../stations/bringup/BringUpStation';
 import { BuildStation } from '../stations/build/BuildStation';
 import { FlashStation } from '../stations/flash/FlashStation';
 import { LogbookStation } from '../stations/logbook/LogbookStation';
+import { CalibrateStation } from '../stations/calibrate/CalibrateStation';
+import { SurveyStation } from '../stations/survey/SurveyStation';
+import { WiringStation } from '../stations/wiring/WiringStation';
 import { SettingsStation } from '../stations/settings/SettingsStation';
 import { MachineFrame } from './frame/MachineFrame';
 import { Whole } from './frame/Whole';
@@ -15,11 +18,14 @@ export const router = createBrowserRouter([
     element: <MachineFrame />,
     errorElement: <Broken />,
     children: [
-      { index: true, element: <Navigate to="settings" replace /> },
+      { index: true, element: <Navigate to="survey" replace /> },
+      { path: 'survey', element: <SurveyStation /> },
+      { path: 'wiring', element: <WiringStation /> },
       { path: 'settings', element: <SettingsStation /> },
       { path: 'build', element: <BuildStation /> },
       { path: 'flash', element: <FlashStation /> },
       { path: 'bring-up', element: <BringUpStation /> },
+      { path: 'calibrate', element: <CalibrateStation /> },
       { path: 'logbook', element: <LogbookStation /> },
       { path: '*', element: <Navigate to=".." replace /> },
     ],

@@ -99,7 +99,15 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       if (signal.aborted) return letGo();
       release.current = letGo;
       if (!cardSeen && offersImage(await api.board(machineId), facts.board)) {
-        await api.flash(machineId);
+        const refused = await api.flash(machineId).then(
+          () => undefined,
+          (error: Error) => error.message,
+        );
+        if (refused) {
+          write('done', `The power stays off: ${refused}`);
+          powerOff();
+          return;
+        }
         for (const key of ['board', 'flashes', 'entries', 'proofs'])
           void client.invalidateQueries({ queryKey: [key, machineId] });
       }

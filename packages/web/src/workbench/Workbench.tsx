@@ -37,6 +37,8 @@ export interface Workbench {
   settings: Map<string, Setting>;
   findings: Finding[];
   files: GeneratedFile[];
+  /** Computes away from the interface. */
+  core: Remote<CoreWorker>;
   /** Saves a change; refused changes come back as a sentence. */
   change(label: string, edits: Edit[]): Promise<string | undefined>;
   undo(): Promise<void>;
@@ -57,11 +59,12 @@ interface Past {
 const WorkbenchContext = createContext<Workbench | undefined>(undefined);
 
 let core: Remote<CoreWorker> | undefined;
+let known: Catalogue | undefined;
+/** The one worker that computes; it is told of the catalogue whenever that has changed. */
 function coreWorker(catalogue: Catalogue): Remote<CoreWorker> {
-  if (!core) {
-    core = wrap<CoreWorker>(new Worker(new URL('./coreWorker.ts', import.meta.url), { type: 'module' }));
-    void core.setCatalogue(catalogue);
-  }
+  core ??= wrap<CoreWorker>(new Worker(new URL('./coreWorker.ts', import.meta.url), { type: 'module' }));
+  if (known !== catalogue) void core.setCatalogue(catalogue);
+  known = catalogue;
   return core;
 }
 
@@ -179,6 +182,7 @@ export function WorkbenchProvider({
       settings: new Map(settings.map((setting) => [setting.key, setting])),
       findings,
       files,
+      core: coreWorker(catalogue.data),
       change,
       undo,
       redo,

@@ -12,6 +12,7 @@ import { useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api, type Proofs } from '../../api/api';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
+import { JobProvider, useJob } from '../../job/JobProvider';
 import { PARTS } from '../../stations/settings/parts';
 import { valueInWords } from '../../stations/settings/SettingRow';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
@@ -20,7 +21,7 @@ import { KeyHelp } from '../keys/KeyHelp';
 import { LampSwitch } from '../lamp/LampSwitch';
 import { type Findable, Palette } from '../palette/Palette';
 import { TapeStrip } from '../tape/TapeStrip';
-import { allProven, STATIONS, stationTeeth } from '../train/teeth';
+import { allProven, STATIONS, stationTeeth, SURVEY_STEPS } from '../train/teeth';
 import { Train } from '../train/Train';
 import { Whole } from './Whole';
 import css from './MachineFrame.module.css';
@@ -37,7 +38,9 @@ export function MachineFrame() {
       failed={(why) => <Whole title="This machine cannot be opened" text={why} back />}
     >
       <BenchProvider>
-        <Frame />
+        <JobProvider>
+          <Frame />
+        </JobProvider>
       </BenchProvider>
     </WorkbenchProvider>
   );
@@ -46,9 +49,10 @@ export function MachineFrame() {
 function Frame() {
   const workbench = useWorkbench();
   const bench = useBench();
+  const job = useJob();
   const navigate = useNavigate();
   const { id } = workbench.machine;
-  const at = useLocation().pathname.split('/')[3] ?? 'settings';
+  const at = useLocation().pathname.split('/')[3] ?? 'survey';
   const [tapeOpen, setTapeOpen] = useState(false);
   const [paletteOpen, setPaletteOpen] = useState(false);
   const [keysOpen, setKeysOpen] = useState(false);
@@ -67,7 +71,7 @@ function Frame() {
     }),
     [builds.data, board.data, proofs.data, entries.data],
   );
-  const stations = stationTeeth({ workbench, ...known });
+  const stations = stationTeeth({ workbench, job, ...known });
   const stationFrame = useMemo(
     () => ({ ...known, setArmsSteps, openArms: () => setArmsOpen(true) }),
     [known],
@@ -114,6 +118,12 @@ function Frame() {
           <p>
             {workbench.board.name} rev {workbench.board.revision}
           </p>
+          {job.stored && (
+            <p className={css.job} title={job.stored.job.title}>
+              {job.stored.state === 'paused' ? 'Paused: ' : 'Job: '}
+              {job.stored.job.title}
+            </p>
+          )}
           <p className={css.image} data-proven={allProven(proofs.data)}>
             {runningImage(board.data?.image, proofs.data)}
           </p>
@@ -229,6 +239,20 @@ function findables(
     to,
   });
   return [
+    ...SURVEY_STEPS.map((step): Findable => ({
+      id: `survey-${step.id}`,
+      kind: 'Survey',
+      title: step.title,
+      hint: step.done.charAt(0).toLowerCase() + step.done.slice(1),
+      to: `${base}/survey?at=${step.id}`,
+    })),
+    {
+      id: 'survey-tail',
+      kind: 'Survey',
+      title: 'The tail of the job',
+      hint: 'all that follows',
+      to: `${base}/survey?at=tail`,
+    },
     ...STATIONS.map((station, index): Findable => ({
       id: `st-${station.id}`,
       kind: 'Station',

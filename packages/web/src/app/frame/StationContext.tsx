@@ -3,7 +3,7 @@ import type { ArmsStep } from '../arms/ArmsLength';
 import type { Known } from '../train/teeth';
 
 /** What the frame shares with the station in it. */
-export interface StationFrame extends Omit<Known, 'workbench'> {
+export interface StationFrame extends Omit<Known, 'workbench' | 'job'> {
   /** Steps the station's procedure can show at arm's length. */
   setArmsSteps(steps: ArmsStep[]): void;
   openArms(): void;

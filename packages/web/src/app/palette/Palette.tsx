@@ -6,7 +6,7 @@ import css from './Palette.module.css';
 
 export interface Findable {
   id: string;
-  kind: 'Station' | 'Setting' | 'Part' | 'Pin' | 'Action' | 'Machine';
+  kind: 'Station' | 'Survey' | 'Setting' | 'Part' | 'Pin' | 'Action' | 'Machine';
   title: string;
   hint: string;
   to: string | (() => void);

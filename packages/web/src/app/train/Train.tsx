@@ -5,7 +5,11 @@ import type { StationTeeth, Tooth } from './teeth';
 import css from './Train.module.css';
 
 const TOOTH_PITCH = 24;
-const SMALLEST = 32;
+/** Radii between which every cog stays, so that eight of them fit above the bench. */
+const SMALLEST = 31;
+const LARGEST = 38;
+/** A wheel without teeth still has to turn with its neighbours. */
+const BLANK_TEETH = 8;
 /** The cog you are at comes forward. */
 const FORWARD = 1.12;
 
@@ -19,7 +23,9 @@ export function Train({
   machineId: string;
   at: string;
 }) {
-  const sizes = stations.map((station) => cogSize(station.teeth.length, TOOTH_PITCH, SMALLEST));
+  const sizes = stations.map((station) =>
+    cogSize(station.teeth.length || BLANK_TEETH, TOOTH_PITCH, SMALLEST, LARGEST),
+  );
   const done = stations.flatMap((station) => station.teeth).filter((tooth) => tooth.state === 'done').length;
   const rotations = meshedRotations(sizes, done);
   return (
@@ -34,6 +40,7 @@ export function Train({
               key={station.id}
               style={{ width: size.pitchRadius * (here ? FORWARD + 1 : 2) }}
               data-here={here}
+              data-idle={station.teeth.length === 0}
             >
               <Tooltip label={toDoInWords(station)} multiline maw={320} openDelay={400}>
                 <NavLink to={`/machines/${machineId}/${station.id}`}>
@@ -80,13 +87,19 @@ function shape(tooth: Tooth, size: CogSize, angle: number): string {
 }
 
 function doneInWords({ teeth }: StationTeeth): string {
+  if (teeth.length === 0) return ', nothing to do in this job';
   const done = teeth.filter((tooth) => tooth.state === 'done').length;
   const stopped = teeth.filter((tooth) => tooth.state === 'stopped').length;
   return `, ${done} of ${teeth.length} done${stopped > 0 ? `, ${stopped} stopped` : ''}`;
 }
 
+const MOST_NAMED = 8;
+
 /** What is left at a station, for whoever points at its cog. */
 function toDoInWords({ title, teeth }: StationTeeth): string {
   const left = teeth.filter((tooth) => tooth.state !== 'done').map((tooth) => tooth.title);
+  if (teeth.length === 0) return `${title}: nothing to do in this job`;
+  if (left.length > MOST_NAMED)
+    return `${title}: ${left.slice(0, MOST_NAMED).join(' · ')} · and ${left.length - MOST_NAMED} more`;
   return left.length === 0 ? `${title}: nothing left to do` : `${title}: ${left.join(' · ')}`;
 }

@@ -14,7 +14,7 @@ describe('the train', () => {
         fc.array(fc.integer({ min: 1, max: 30 }), { minLength: 2, maxLength: 8 }),
         fc.integer({ min: 0, max: 60 }),
         (counts, turned) => {
-          const sizes = counts.map((teeth) => cogSize(teeth, 24, 32));
+          const sizes = counts.map((teeth) => cogSize(teeth, 24, 32, 200));
           const rotations = meshedRotations(sizes, turned);
           for (let i = 0; i + 1 < sizes.length; i += 1) {
             const left = between(rotations[i]!, counts[i]!, 0);
@@ -29,7 +29,7 @@ describe('the train', () => {
   });
   it('teeth stay on their cog', () => {
     for (const teeth of [1, 4, 9, 30]) {
-      const size = cogSize(teeth, 24, 32);
+      const size = cogSize(teeth, 24, 32, 200);
       expect(size.tipRadius).toBeGreaterThan(size.bodyRadius);
       for (const path of [toothPath(size, 1), brokenToothPath(size, 1)]) {
         for (const [x, y] of path

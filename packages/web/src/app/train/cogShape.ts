@@ -11,10 +11,10 @@ export interface CogSize {
   tipRadius: number;
 }
 
-/** A cog whose teeth are `toothPitch` apart, but never smaller than `smallest`. */
-export function cogSize(teeth: number, toothPitch: number, smallest: number): CogSize {
-  const pitchRadius = Math.max(smallest, (toothPitch * teeth) / (2 * Math.PI));
-  const height = Math.min(TALL * toothPitch, pitchRadius * 0.36);
+/** A cog whose teeth are `toothPitch` apart as long as its radius stays between `smallest` and `largest`. */
+export function cogSize(teeth: number, toothPitch: number, smallest: number, largest: number): CogSize {
+  const pitchRadius = Math.min(largest, Math.max(smallest, (toothPitch * teeth) / (2 * Math.PI)));
+  const height = Math.min(TALL * toothPitch, pitchRadius * 0.36, (TALL * 3 * Math.PI * pitchRadius) / teeth);
   return { teeth, pitchRadius, bodyRadius: pitchRadius - height / 2, tipRadius: pitchRadius + height / 2 };
 }
 

@@ -2,6 +2,7 @@ import type { Finding } from '@jolly/core';
 import { describe, expect, it } from 'vitest';
 import type { Build, Proofs, StoredBoard } from '../../api/api';
 import type { Workbench } from '../../workbench/Workbench';
+import type { JobBench } from '../../job/JobProvider';
 import { allProven, type Known, stationTeeth, suggestedName } from './teeth';
 
 const rule = { kind: 'any', extension: 'BIN', ignoresRepeat: true, renames: true };
@@ -45,7 +46,14 @@ const board = (changes: Partial<StoredBoard> = {}): StoredBoard => ({
   card: null,
   ...changes,
 });
+const noJob = {
+  photos: [],
+  putBack: [],
+  wayBack: { kept: [], findings: [], waivers: [], drawer: [] },
+  isDone: () => false,
+} as unknown as JobBench;
 const known = (changes: Partial<Known> = {}): Known => ({
+  job: noJob,
   workbench: workbench(),
   builds: [],
   board: board(),
@@ -142,7 +150,7 @@ describe('Flash', () => {
 });
 
 describe('Bring-up and Logbook', () => {
-  const step = (id: string) => ({ id, title: id, act: '' });
+  const step = (id: string) => ({ id, title: id, act: '', restsOn: [] });
   const proof = (id: string, outcome: 'proven' | 'failed') => ({ step: id, outcome, evidence: [], at: '' });
   const proofs = (...made: Proofs['proofs']): Proofs => ({
     imageHash: 'aa',

@@ -1,6 +1,7 @@
-import { cardName, type Finding, fitFindings } from '@jolly/core';
+import { cardName, type Consequence, type Finding, fitFindings, type StationId } from '@jolly/core';
 import type { Build, Entry, Proofs, StoredBoard } from '../../api/api';
-import { PARTS, partOfFinding } from '../../stations/settings/parts';
+import type { JobBench } from '../../job/JobProvider';
+import { PARTS, partOfFinding, partOfSetting } from '../../stations/settings/parts';
 import type { Workbench } from '../../workbench/Workbench';
 
 export type ToothState = 'todo' | 'done' | 'stopped';
@@ -10,7 +11,7 @@ export interface Tooth {
   title: string;
   state: ToothState;
 }
-export type StationId = 'settings' | 'build' | 'flash' | 'bring-up' | 'logbook';
+/** A station without teeth has nothing to do in this job. */
 export interface StationTeeth {
   id: StationId;
   title: string;
@@ -24,6 +25,7 @@ export interface Known {
   board: StoredBoard | undefined;
   proofs: Proofs | undefined;
   entries: Entry[];
+  job: JobBench;
 }
 
 const tooth = (id: string, title: string, done: boolean, stopped = false): Tooth => ({
@@ -34,10 +36,13 @@ const tooth = (id: string, title: string, done: boolean, stopped = false): Tooth
 
 /** The stations in working order; each with the teeth of its cog. */
 export const STATIONS: { id: StationId; title: string; teeth: (known: Known) => Tooth[] }[] = [
+  { id: 'survey', title: 'Survey', teeth: surveyTeeth },
+  { id: 'wiring', title: 'Wiring', teeth: wiringTeeth },
   { id: 'settings', title: 'Settings', teeth: settingTeeth },
   { id: 'build', title: 'Build', teeth: buildTeeth },
   { id: 'flash', title: 'Flash', teeth: flashTeeth },
   { id: 'bring-up', title: 'Bring-up', teeth: proofTeeth },
+  { id: 'calibrate', title: 'Calibrate', teeth: calibrateTeeth },
   { id: 'logbook', title: 'Logbook', teeth: recordTeeth },
 ];
 
@@ -46,14 +51,81 @@ export function stationTeeth(known: Known): StationTeeth[] {
   return STATIONS.map(({ id, title, teeth }) => ({ id, title, teeth: teeth(known) }));
 }
 
-function settingTeeth({ workbench }: Known): Tooth[] {
+/** The steps of the survey; each is a section of its station. */
+export const SURVEY_STEPS = [
+  { id: 'job', title: 'The job', done: 'The changes go together' },
+  { id: 'board', title: 'Which board', done: 'You know which board is on the bench' },
+  { id: 'report', title: 'Present settings', done: 'Every measured value has its decision' },
+  { id: 'way-back', title: 'The way back', done: 'A way back is kept' },
+  { id: 'photos', title: 'Photos', done: 'The connectors are photographed' },
+  { id: 'ready', title: 'Before you start', done: 'Everything is at hand' },
+] as const;
+export type SurveyStep = (typeof SURVEY_STEPS)[number]['id'];
+
+function surveyTeeth({ job }: Known): Tooth[] {
+  const { stored, tail, wayBack, photos } = job;
+  const back = tooth(
+    'way-back',
+    'A way back is kept',
+    wayBack?.findings.length === 0,
+    (wayBack?.findings.length ?? 0) > 0,
+  );
+  if (!stored) return [back];
+  const state: Record<SurveyStep, () => Tooth> = {
+    job: () =>
+      tooth(
+        'job',
+        '',
+        tail?.ripple.contradictions.length === 0,
+        (tail?.ripple.contradictions.length ?? 0) > 0,
+      ),
+    board: () => tooth('board', '', job.isDone('survey:board')),
+    report: () => tooth('report', '', job.isDone('survey:report')),
+    'way-back': () => back,
+    photos: () => tooth('photos', '', photos.length > 0),
+    ready: () => tooth('ready', '', job.isDone('survey:ready')),
+  };
+  const needed = SURVEY_STEPS.filter((step) => step.id !== 'photos' || of(job, 'wiring', 'lead').length > 0);
+  return needed.map((step) => ({ ...state[step.id](), id: step.id, title: step.done }));
+}
+
+/** What a job asks for at a station. */
+function of({ tail }: JobBench, station: StationId, ...kinds: Consequence['kind'][]): Consequence[] {
+  return (tail?.ripple.consequences ?? []).filter(
+    (entry) => entry.station === station && kinds.includes(entry.kind),
+  );
+}
+
+function wiringTeeth({ job }: Known): Tooth[] {
+  return [
+    ...job.putBack.map((back) => tooth(`back:${back.done.id}`, back.title, false)),
+    ...of(job, 'wiring', 'lead').map((lead) => tooth(lead.id, lead.title, job.isDone(lead.id))),
+  ];
+}
+
+function calibrateTeeth({ job }: Known): Tooth[] {
+  return of(job, 'calibrate', 'calibration', 'slicer').map((entry) =>
+    tooth(entry.id, entry.title, job.isDone(entry.id)),
+  );
+}
+
+/** Decisions of the job that are still open, by the part of the machine they are found under. */
+export function openDecisions(job: JobBench): Consequence[] {
+  return of(job, 'settings', 'decide').filter((entry) => !job.isDone(entry.id));
+}
+
+/** Whether the job at hand needs no new image at all. */
+const noFlash = ({ job }: Known) => job.tail !== undefined && !job.tail.ripple.flash;
+
+function settingTeeth({ workbench, job }: Known): Tooth[] {
+  const undecided = new Set(openDecisions(job).map((entry) => partOfSetting(entry.subject, workbench)));
   return PARTS.map(({ id, title }) => {
     const findings = workbench.findings.filter((finding) => partOfFinding(finding, workbench) === id);
     const open = findings.filter((finding) => finding.severity !== 'note');
     return tooth(
       id,
       title,
-      open.length === 0,
+      open.length === 0 && !undecided.has(id),
       open.some((finding) => finding.severity === 'stop'),
     );
   });
@@ -69,6 +141,7 @@ export function upToDate(known: Pick<Known, 'workbench' | 'builds'>): boolean {
 }
 
 function buildTeeth(known: Known): Tooth[] {
+  if (noFlash(known)) return [];
   const { workbench, builds } = known;
   const done = newestDone(builds);
   const stops = workbench.findings.filter((finding: Finding) => finding.severity === 'stop');
@@ -90,12 +163,20 @@ function buildTeeth(known: Known): Tooth[] {
 }
 
 function flashTeeth(known: Known): Tooth[] {
+  if (noFlash(known)) return [];
   const { workbench, builds, board } = known;
   const done = newestDone(builds);
   const file = board?.card?.files[0];
   const taken = board?.imageHash != null && board.imageHash === done?.imageHash;
   const onCard = file !== undefined && file.imageHash === done?.imageHash;
+  const stops = known.job.wayBack?.findings ?? [];
   return [
+    tooth(
+      'way-back',
+      'A way back is kept',
+      known.job.wayBack !== undefined && stops.length === 0,
+      stops.length > 0,
+    ),
     tooth('image', 'There is an image to flash', upToDate(known)),
     tooth(
       'name',

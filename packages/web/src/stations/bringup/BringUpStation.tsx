@@ -1,5 +1,5 @@
 import { Button, NativeSelect } from '@mantine/core';
-import type { ProofStep } from '@jolly/core';
+import type { Consequence, ProofStep } from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { api, type Proof } from '../../api/api';
@@ -8,6 +8,7 @@ import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
 import { type BenchControl, useBench } from '../../bench/BenchProvider';
+import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
 import css from './BringUpStation.module.css';
@@ -25,6 +26,10 @@ const PACES = [
 export function BringUpStation() {
   const { machine, facts } = useWorkbench();
   const { proofs, board } = useStation();
+  const { tail } = useJob();
+  const cautions = (tail?.ripple.consequences ?? []).filter(
+    (entry) => entry.kind === 'caution' && entry.station === 'bring-up',
+  );
   const bench = useBench();
   const client = useQueryClient();
   const { write } = useTape();
@@ -103,15 +108,23 @@ export function BringUpStation() {
       </main>
       <Docket
         title="Prove it"
-        slips={steps.map((step) =>
-          slip(step, outcomes.get(step.id), { awake, running, run: () => void run(step) }),
-        )}
+        slips={[
+          ...steps.map((step) =>
+            slip(step, outcomes.get(step.id), { awake, running, run: () => void run(step) }),
+          ),
+          ...cautions.map(cautionSlip),
+        ]}
         empty="Nothing can be proven before an image is flashed."
       >
         {!board?.imageHash && <p>Nothing is flashed yet. The board has nothing to run.</p>}
       </Docket>
     </>
   );
+}
+
+/** What the open job says can hurt while it is brought up. */
+function cautionSlip({ id, title, because }: Consequence): Slip {
+  return { id, severity: 'note', what: title, why: `Because ${because}.`, evidence: [], actions: [] };
 }
 
 function slip(

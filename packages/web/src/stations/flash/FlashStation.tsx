@@ -1,18 +1,22 @@
-import { Button, NativeSelect, TextInput } from '@mantine/core';
+import { Button, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
 import type { CardOutcome } from '@jolly/bench';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { api, type Flash } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
 import { newestDone, suggestedName, upToDate } from '../../app/train/teeth';
+import { useJob } from '../../job/JobProvider';
 import { useBench } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
-import { BoardDrawing } from './BoardDrawing';
+import { BoardDrawing } from '../../ui/BoardDrawing';
 import css from './FlashStation.module.css';
+import { RestoreRoute } from './RestoreRoute';
+import { wayBackSlips } from './wayBackSlips';
 
 const CARDS = [
   { value: 'FAT32:8', label: '8 GB, FAT32' },
@@ -20,11 +24,31 @@ const CARDS = [
   { value: 'exFAT:64', label: '64 GB, exFAT' },
 ];
 
-/** The card route, step by step: name, card, power, evidence. */
+/** The routes of the board: by card, or a kept image back by programmer. */
 export function FlashStation() {
+  const [search, setSearch] = useSearchParams();
+  const route = search.get('route') === 'back' ? 'back' : 'card';
+  const choose = (
+    <SegmentedControl
+      size="xs"
+      aria-label="Route"
+      value={route}
+      onChange={(value) => setSearch(value === 'back' ? { route: value } : {}, { replace: true })}
+      data={[
+        { value: 'card', label: 'By card' },
+        { value: 'back', label: 'A kept image back' },
+      ]}
+    />
+  );
+  return route === 'back' ? <RestoreRoute choose={choose} /> : <CardRoute choose={choose} />;
+}
+
+/** The card route, step by step: name, card, power, evidence. */
+function CardRoute({ choose }: { choose: ReactNode }) {
   const workbench = useWorkbench();
   const { machine, board } = workbench;
   const station = useStation();
+  const job = useJob();
   const bench = useBench();
   const client = useQueryClient();
   const { write } = useTape();
@@ -46,7 +70,7 @@ export function FlashStation() {
 
   const refresh = () =>
     Promise.all(
-      ['board', 'flashes', 'entries', 'proofs'].map((key) =>
+      ['board', 'flashes', 'entries', 'proofs', 'wayBack'].map((key) =>
         client.invalidateQueries({ queryKey: [key, machine.id] }),
       ),
     );
@@ -118,6 +142,7 @@ export function FlashStation() {
   return (
     <>
       <main className={css.bench}>
+        {choose}
         <h2>By card, to {board.name}</h2>
         <p className={css.soft}>{route.evidence}</p>
         <div className={css.two}>
@@ -190,14 +215,17 @@ export function FlashStation() {
       </main>
       <Docket
         title="Evidence"
-        slips={slips(
-          machine.id,
-          outcome ?? flashes.data?.[0]?.outcome,
-          taken,
-          fresh,
-          station.board?.image,
-          suggested,
-        )}
+        slips={[
+          ...wayBackSlips(machine.id, job),
+          ...slips(
+            machine.id,
+            outcome ?? flashes.data?.[0]?.outcome,
+            taken,
+            fresh,
+            station.board?.image,
+            suggested,
+          ),
+        ]}
         empty="Nothing was flashed yet. Name the file, write the card, and switch the power on."
       />
     </>

@@ -13,6 +13,8 @@ import css from './LogbookStation.module.css';
 
 const KIND_WORD: Record<Entry['kind'], string> = {
   note: 'note',
+  job: 'job',
+  kept: 'kept',
   settings: 'settings',
   build: 'build',
   flash: 'flash',

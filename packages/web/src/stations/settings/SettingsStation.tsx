@@ -1,19 +1,23 @@
 import { SegmentedControl } from '@mantine/core';
-import type { Finding } from '@jolly/core';
+import type { Consequence, Finding } from '@jolly/core';
 import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import { slipOfFinding } from '../../app/docket/slip';
-import { useWorkbench } from '../../workbench/Workbench';
+import type { Slip } from '../../app/docket/slip';
+import { openDecisions } from '../../app/train/teeth';
+import { asDone, useJob } from '../../job/JobProvider';
+import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { BedPlan } from './BedPlan';
 import { FactForm } from './FactForm';
 import { GeneratedFiles } from './GeneratedFiles';
 import { partOfFinding, partOfSetting, PARTS, type PartId } from './parts';
-import { SettingRow } from './SettingRow';
+import { SettingRow, valueInWords } from './SettingRow';
 import css from './SettingsStation.module.css';
 
 /** Settings by part of the machine: its facts, what follows from them, and why. */
 export function SettingsStation() {
   const workbench = useWorkbench();
+  const job = useJob();
   const { machine, kit, settings, findings, preview } = workbench;
   const [search, setSearch] = useSearchParams();
   const part = (PARTS.find((entry) => entry.id === search.get('part'))?.id ?? 'frame') as PartId;
@@ -110,9 +114,42 @@ export function SettingsStation() {
       </main>
       <Docket
         title="To settle"
-        slips={findings.map((finding) => slipOfFinding(finding, goTo))}
+        slips={[
+          ...findings.map((finding) => slipOfFinding(finding, goTo)),
+          ...openDecisions(job).map((entry) =>
+            decisionSlip(entry, workbench, () => void job.tick(asDone(entry), true)),
+          ),
+        ]}
         empty="Nothing to settle. Every check that knows this machine is silent; you can build."
       />
     </>
   );
+}
+
+/** A setting that the open job wants somebody to decide. */
+function decisionSlip(
+  { id, subject, title, from, to, because }: Consequence,
+  workbench: Workbench,
+  keep: () => void,
+): Slip {
+  const value = valueInWords(workbench.settings.get(subject)?.value ?? '');
+  return {
+    id,
+    severity: 'question',
+    check: subject,
+    what: `${title.replace(/\?$/, '')}: ${value}?`,
+    why: `The job asks: ${because}.`,
+    evidence: [
+      `now ${value}`,
+      ...(from !== undefined && from !== value ? [`before ${from}`] : []),
+      ...(to !== undefined ? [to] : []),
+    ],
+    actions: [
+      { label: `Keep ${value}`, run: keep },
+      {
+        label: 'Show it',
+        go: `/machines/${workbench.machine.id}/settings?part=${partOfSetting(subject, workbench)}&key=${subject}`,
+      },
+    ],
+  };
 }

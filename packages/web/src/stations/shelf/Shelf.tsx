@@ -17,7 +17,7 @@ export function Shelf() {
     try {
       const { machine } = await api.addMachine(await file.text());
       await client.invalidateQueries({ queryKey: ['machines'] });
-      void navigate(`/machines/${machine.id}/settings`);
+      void navigate(`/machines/${machine.id}/survey`);
     } catch (error) {
       setRefused(`${file.name}: ${(error as Error).message}`);
     }
@@ -70,7 +70,7 @@ function MachinePlate({ plate }: { plate: Plate }) {
     <li className={css.plate}>
       <PlateDrawing plate={plate} />
       <h2>
-        <Link to={`/machines/${machine.id}/settings`}>{machine.name}</Link>
+        <Link to={`/machines/${machine.id}/survey`}>{machine.name}</Link>
       </h2>
       <p className={css.note}>{machine.note}</p>
       <dl>
@@ -85,6 +85,11 @@ function MachinePlate({ plate }: { plate: Plate }) {
         <dt>Runs</dt>
         <dd>{image ? `${image.name}, build ${image.buildId}` : 'not known yet'}</dd>
       </dl>
+      {plate.job && (
+        <p className={css.job}>
+          {plate.job.state === 'paused' ? 'Paused job' : 'Open job'}: {plate.job.title}
+        </p>
+      )}
       <p className={css.state}>
         {plate.problems && <b data-kind="stop">cannot be read: {plate.problems[0]?.message}</b>}
         {findings && findings.stop > 0 && <b data-kind="stop">{findings.stop} stopped</b>}
@@ -179,7 +184,7 @@ function Comparison({ plates }: { plates: Plate[] }) {
             {plates.map((plate) => (
               <tr key={plate.machine.id}>
                 <th scope="row">
-                  <Link to={`/machines/${plate.machine.id}/settings`}>{plate.machine.name}</Link>
+                  <Link to={`/machines/${plate.machine.id}/survey`}>{plate.machine.name}</Link>
                 </th>
                 <td>{plate.machine.frame.kinematics}</td>
                 <td>

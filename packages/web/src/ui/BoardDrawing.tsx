@@ -5,11 +5,14 @@ import css from './BoardDrawing.module.css';
 export function BoardDrawing({
   board,
   cardFile,
-  lit,
+  lit = false,
+  look,
 }: {
   board: Board;
-  cardFile: string | undefined;
-  lit: boolean;
+  cardFile?: string | undefined;
+  lit?: boolean;
+  /** A place to look at; it is ringed. */
+  look?: { x: number; y: number } | undefined;
 }) {
   const { x: width, y: depth } = board.outline_mm;
   const up = (y: number) => depth - y;
@@ -18,7 +21,11 @@ export function BoardDrawing({
       <svg
         viewBox={`-4 -4 ${width + 8} ${depth + 22}`}
         role="img"
-        aria-label={`${board.name}, ${lit ? 'powered' : 'unpowered'}, ${cardFile ? `card with ${cardFile} in the slot` : 'card slot empty'}`}
+        aria-label={
+          look
+            ? `${board.name} rev ${board.revision}, with the place to look at ringed`
+            : `${board.name}, ${lit ? 'powered' : 'unpowered'}, ${cardFile ? `card with ${cardFile} in the slot` : 'card slot empty'}`
+        }
       >
         <rect className={css.board} width={width} height={depth} rx="3" />
         {board.holes_mm.map((hole) => (
@@ -35,10 +42,16 @@ export function BoardDrawing({
         {board.headers.map((header) => (
           <HeaderDrawing key={header.id} header={header} up={up} />
         ))}
-        <text className={css.title} x={width / 2} y={depth / 2 - 14}>
+        <text className={css.title} x={board.print_at_mm.x} y={up(board.print_at_mm.y)}>
           {board.name} {board.revision}
         </text>
-        <circle className={css.lamp} data-lit={lit} cx={width / 2 + 34} cy={depth / 2 - 16} r="1.8" />
+        <circle
+          className={css.lamp}
+          data-lit={lit}
+          cx={board.print_at_mm.x}
+          cy={up(board.print_at_mm.y) + 5}
+          r="1.8"
+        />
         <g transform={`translate(${width / 2 - 13} ${depth - 3})`}>
           <rect className={css.slot} width="26" height="6" rx="1" />
           {cardFile && (
@@ -50,6 +63,15 @@ export function BoardDrawing({
             </g>
           )}
         </g>
+        <rect
+          className={css.chip}
+          x={board.chip_at_mm.x - 6}
+          y={up(board.chip_at_mm.y) - 6}
+          width="12"
+          height="12"
+          rx="0.8"
+        />
+        {look && <circle className={css.look} cx={look.x} cy={up(look.y)} r="9" />}
       </svg>
     </figure>
   );

@@ -1,0 +1,80 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { identifyBoard, markText, misread, prepareBoards, type Seen } from '../src/index';
+import { installed } from './fixtures/demo';
+
+const { boards, chips } = installed.catalogue;
+const prepared = prepareBoards(boards, chips);
+const look = (seen: Seen) => identifyBoard(seen, prepared);
+const names = (seen: Seen, count = 2) =>
+  look(seen).ranked.slice(0, count).map(({ board }) => `${board.id} ${board.revision}`); // prettier-ignore
+
+describe('which board is this', () => {
+  it.each([
+    ['FENWICK F8'],
+    ['fenw1ck f8'],
+    ['FENWlCK FB'],
+    ['FENW?CK ?8'],
+    ['NWICK F'],
+  ])('reads %s on a worn board, and still doubts between the two revisions', (print) => {
+    expect(names({ print }).sort()).toEqual(['fenwick-f8 1', 'fenwick-f8 2']);
+    expect(look({ print }).decided).toBeUndefined();
+    expect(look({ print }).next).toMatchObject({ feature: 'chip' });
+  }); // prettier-ignore
+  it('the chip’s marking decides between revisions that look alike', () => {
+    expect(look({ print: 'fenwick', chip: 'K8-B' }).decided).toMatchObject({ revision: '2' });
+    expect(look({ print: 'fenwick', chip: 'k8-a 7n' }).decided).toMatchObject({ revision: '1' });
+  });
+  it('where the marking is gone, the one resistor that differs is asked for, and decides', () => {
+    const worn = look({ print: 'fenwick f8', chip: 'k8-?' });
+    expect(worn.next!.feature).toBe('fenwick-f8/r7');
+    expect(worn.next!.places.map(({ board }) => board.revision).sort()).toEqual(['1', '2']);
+    const answered = { print: 'fenwick f8', chip: 'k8-?', tells: { 'fenwick-f8/r7': 'the place is empty' } };
+    expect(look(answered).decided).toMatchObject({ revision: '1' });
+  });
+  it('revisions that differ only in a pull-up are told apart by it', () => {
+    const seen: Seen = { print: 'harrow h6', chip: 'v32-e' };
+    expect(look(seen).next!.feature).toBe('harrow-h6/r31');
+    expect(look({ ...seen, tells: { 'harrow-h6/r31': 'is there' } }).decided).toMatchObject({
+      revision: 'B',
+    });
+  });
+  it('says for each candidate what fits and what does not', () => {
+    const { ranked } = look({ print: 'alder', sockets: 6 });
+    const alder = ranked.find(({ board }) => board.id === 'alder-a32')!;
+    expect(alder.for.join()).toContain('can be read so');
+    expect(alder.against.join()).toContain('4 driver places, not 6');
+  });
+  it('with nothing seen, all are as likely and the most telling thing is asked for first', () => {
+    const { ranked, next, decided } = look({});
+    expect(new Set(ranked.map((entry) => entry.share.toFixed(6))).size).toBe(1);
+    expect(decided).toBeUndefined();
+    expect(next!.feature).toBe('print');
+    expect(next!.bits).toBeLessThanOrEqual(Math.log2(boards.length) + 1e-9);
+  });
+  it('never asks for what was seen, and shares add up to one, whatever is typed', () => {
+    fc.assert(
+      fc.property(
+        fc.record(
+          {
+            print: fc.string({ maxLength: 30 }),
+            chip: fc.string({ maxLength: 12 }),
+            sockets: fc.nat({ max: 12 }),
+            terminals: fc.nat({ max: 9 }),
+            drivers: fc.constantFrom('plugged in' as const, 'soldered' as const),
+          },
+          { requiredKeys: [] },
+        ),
+        (seen) => {
+          const { ranked, next } = look(seen);
+          expect(ranked.reduce((sum, entry) => sum + entry.share, 0)).toBeCloseTo(1, 6);
+          if (next && next.feature in seen) expect(['print', 'chip']).toContain(next.feature);
+        },
+      ),
+    );
+  });
+  it('letters that look alike are the same letter', () => {
+    expect(markText('Ol1I-o0')).toBe(markText('0111 00'));
+    expect(misread(markText('F?'), markText('F8'))).toBeLessThan(misread(markText('FX'), markText('F8')));
+  });
+});

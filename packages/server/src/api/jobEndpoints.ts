@@ -1,0 +1,66 @@
+import Joi from 'joi';
+import { changeSchema, jobSchema } from '@jolly/core';
+import { type Context, machineOr404 } from '../context.js';
+import { openJob } from '../sql/jobs.js';
+import { changeJob, endJob, startJob } from '../survey/jobs.js';
+import { type Endpoint } from './endpoint.js';
+import { idParams, words } from './params.js';
+
+export function jobEndpoints(context: Context): Endpoint[] {
+  const { db } = context;
+  const changes = Joi.array().items(changeSchema).unique('id').max(30).required();
+  const taken = Joi.array().items(Joi.string().max(40)).unique().max(30).required();
+  return [
+    {
+      method: 'get',
+      path: '/machines/{id}/job',
+      summary: 'The open or paused job of a machine; null when there is none',
+      params: idParams,
+      run: async ({ params }) => {
+        await machineOr404(context, params['id']!);
+        return { job: (await openJob(db, params['id']!)) ?? null };
+      },
+    },
+    {
+      method: 'post',
+      path: '/machines/{id}/job',
+      summary: 'Open a job; the machine as it is now becomes its before',
+      params: idParams,
+      body: Joi.object({
+        title: Joi.string().min(1).max(80).required(),
+        reason: jobSchema.extract('reason'),
+        overruled: words,
+        changes,
+        taken,
+      }),
+      run: ({ params, body }) => startJob(context, params['id']!, body),
+    },
+    {
+      method: 'put',
+      path: '/machines/{id}/job',
+      summary:
+        'Change an open job: its changes, which of them the machine file holds, and what was done by hand',
+      params: idParams,
+      body: Joi.object({
+        version: Joi.number().integer().min(1).required(),
+        title: Joi.string().min(1).max(80).required(),
+        changes,
+        taken,
+        done: jobSchema.extract('done'),
+      }),
+      run: ({ params, body }) => changeJob(context, params['id']!, body),
+    },
+    {
+      method: 'post',
+      path: '/machines/{id}/job/state',
+      summary: 'Pause, resume, finish or abandon the job',
+      params: idParams,
+      body: Joi.object({
+        state: Joi.valid('open', 'paused', 'done', 'abandoned').required(),
+        putBack: Joi.boolean().required(),
+        because: Joi.string().max(300),
+      }),
+      run: ({ params, body }) => endJob(context, params['id']!, body),
+    },
+  ];
+}

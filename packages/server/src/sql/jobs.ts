@@ -1,0 +1,66 @@
+import type { Job } from '@jolly/core';
+import type { Db } from './db.js';
+
+export type JobState = 'open' | 'paused' | 'done' | 'abandoned';
+
+/** A job as it is kept; the version counts up with every change. */
+export interface StoredJob {
+  id: number;
+  state: JobState;
+  version: number;
+  openedAt: string;
+  job: Job;
+}
+
+interface Row {
+  id: string | number;
+  state: JobState;
+  version: number;
+  document: Job;
+  opened_at: Date;
+}
+const COLUMNS = 'id, state, version, document, opened_at';
+const stored = (row: Row): StoredJob => ({
+  id: Number(row.id),
+  state: row.state,
+  version: row.version,
+  openedAt: row.opened_at.toISOString(),
+  job: row.document,
+});
+
+/** The one job of a machine that is open or paused. */
+export async function openJob(db: Db, machine: string): Promise<StoredJob | undefined> {
+  const [row] = await db.query<Row>(
+    `select ${COLUMNS} from job where machine = $1 and state in ('open', 'paused')`,
+    [machine],
+  );
+  return row && stored(row);
+}
+
+/** Opens a job; undefined when another is open. */
+export async function addJob(db: Db, machine: string, job: Job, at: Date): Promise<StoredJob | undefined> {
+  const [row] = await db.query<Row>(
+    `insert into job (machine, state, version, document, opened_at) values ($1, 'open', 1, $2, $3)
+     on conflict do nothing returning ${COLUMNS}`,
+    [machine, JSON.stringify(job), at],
+  );
+  return row && stored(row);
+}
+
+/** Saves a job over the version it was made from; undefined when that is no longer the newest. */
+export async function saveJob(db: Db, before: StoredJob, job: Job): Promise<StoredJob | undefined> {
+  const [row] = await db.query<Row>(
+    `update job set document = $3, version = version + 1 where id = $1 and version = $2 returning ${COLUMNS}`,
+    [before.id, before.version, JSON.stringify(job)],
+  );
+  return row && stored(row);
+}
+
+export async function setJobState(db: Db, id: number, state: JobState, at: Date): Promise<void> {
+  const ended = state === 'done' || state === 'abandoned' ? at : null;
+  await db.query('update job set state = $2, ended_at = $3, version = version + 1 where id = $1', [
+    id,
+    state,
+    ended,
+  ]);
+}

@@ -1,0 +1,71 @@
+import type { ImageFormat, KeptKind, Plausibility } from '@jolly/core';
+import type { Db } from './db.js';
+
+/** Something of a board that was kept before it was changed. */
+export interface Kept {
+  id: number;
+  kind: KeptKind;
+  name: string;
+  board: { id: string; revision: string };
+  hash: string;
+  bytes: number;
+  format: ImageFormat | 'text';
+  source: 'file' | 'board' | 'link';
+  verdict: Plausibility['verdict'];
+  evidence: string[];
+  at: string;
+}
+
+interface Row {
+  id: string | number;
+  kind: KeptKind;
+  name: string;
+  board_id: string;
+  board_revision: string;
+  hash: string;
+  bytes: number;
+  format: Kept['format'];
+  source: Kept['source'];
+  verdict: Kept['verdict'];
+  evidence: string[];
+  at: Date;
+}
+const stored = ({ id, board_id, board_revision, at, ...row }: Row): Kept => ({
+  ...row,
+  id: Number(id),
+  board: { id: board_id, revision: board_revision },
+  at: at.toISOString(),
+});
+const COLUMNS =
+  'id, kind, name, board_id, board_revision, hash, bytes, format, source, verdict, evidence, at';
+
+export async function listKept(db: Db, machine: string): Promise<Kept[]> {
+  return (
+    await db.query<Row>(`select ${COLUMNS} from kept where machine = $1 order by at desc, id desc`, [machine])
+  ).map(stored);
+}
+
+export async function findKept(db: Db, machine: string, id: number): Promise<Kept | undefined> {
+  const [row] = await db.query<Row>(`select ${COLUMNS} from kept where machine = $1 and id = $2`, [
+    machine,
+    id,
+  ]);
+  return row && stored(row);
+}
+
+/** Keeps something; undefined when the very same was kept before. */
+export async function addKept(
+  db: Db,
+  machine: string,
+  kept: Omit<Kept, 'id' | 'at'> & { at: Date },
+): Promise<Kept | undefined> {
+  const [row] = await db.query<Row>(
+    `insert into kept (machine, kind, name, board_id, board_revision, hash, bytes, format, source, verdict, evidence, at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) on conflict do nothing returning ${COLUMNS}`,
+    [
+      machine, kept.kind, kept.name, kept.board.id, kept.board.revision, kept.hash, kept.bytes, kept.format,
+      kept.source, kept.verdict, JSON.stringify(kept.evidence), kept.at,
+    ], // prettier-ignore
+  );
+  return row && stored(row);
+}

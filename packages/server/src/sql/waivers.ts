@@ -1,0 +1,34 @@
+import type { Db } from './db.js';
+
+/** A check that somebody set aside for a machine, in their own words. */
+export interface Waiver {
+  check: string;
+  because: string;
+  at: string;
+}
+
+export async function listWaivers(db: Db, machine: string): Promise<Waiver[]> {
+  const rows = await db.query<{ check_id: string; because: string; at: Date }>(
+    'select check_id, because, at from waiver where machine = $1 order by check_id',
+    [machine],
+  );
+  return rows.map((row) => ({ check: row.check_id, because: row.because, at: row.at.toISOString() }));
+}
+
+export async function putWaiver(
+  db: Db,
+  machine: string,
+  check: string,
+  because: string,
+  at: Date,
+): Promise<void> {
+  await db.query(
+    `insert into waiver (machine, check_id, because, at) values ($1, $2, $3, $4)
+     on conflict (machine, check_id) do update set because = $3, at = $4`,
+    [machine, check, because, at],
+  );
+}
+
+export async function dropWaivers(db: Db, machine: string): Promise<void> {
+  await db.query('delete from waiver where machine = $1', [machine]);
+}

@@ -1,0 +1,137 @@
+import {
+  dumpRefusal,
+  type Facts,
+  type KeptKind,
+  parseDump,
+  type Plausibility,
+  plausible,
+  READABLE,
+  readImageFile,
+  resolve,
+} from '@jolly/core';
+import { readOut } from '@jolly/bench';
+import { ApiError } from '../api/apiError.js';
+import { boardOf, loadState } from '../board/virtualBoard.js';
+import { type Context, factsOr422, machineOr404 } from '../context.js';
+import { hashOf } from '../files/byteStore.js';
+import { addEntry } from '../sql/entries.js';
+import { openJob } from '../sql/jobs.js';
+import { addKept, type Kept, listKept } from '../sql/kept.js';
+
+/** Something handed over to be kept. */
+export interface ToKeep {
+  kind: KeptKind;
+  name: string;
+  bytes: Uint8Array;
+  source: Kept['source'];
+}
+export interface KeepAnswer {
+  kept: Kept;
+  /** It was kept before; nothing was stored twice. */
+  already: boolean;
+}
+
+type Judged = Pick<Kept, 'format' | 'verdict' | 'evidence'>;
+
+/** The machine whose board things are kept of: as it was when the open job began, else as it is. */
+export async function factsToKeep(context: Context, machineId: string): Promise<Facts> {
+  const { machine } = await machineOr404(context, machineId);
+  const job = await openJob(context.db, machineId);
+  const resolved = job && resolve(job.job.before, context.catalogue);
+  return resolved && 'facts' in resolved ? resolved.facts : factsOr422(context, machine);
+}
+
+/** Judges and keeps one thing. Bytes are stored before the record that names them, so that nothing is half kept. */
+export async function keep(
+  context: Context,
+  machineId: string,
+  facts: Facts,
+  thing: ToKeep,
+): Promise<KeepAnswer> {
+  const judged = thing.kind === 'dump' ? judgeDump(thing.bytes) : judgeBytes(thing, facts);
+  const hash = hashOf(thing.bytes);
+  const board = { id: facts.board.id, revision: facts.board.revision };
+  await context.images.put(hash, thing.bytes);
+  const { kind, name, source } = thing;
+  return context.db.transaction(async (inside) => {
+    const kept = await addKept(inside, machineId, {
+      kind, name, board, hash, bytes: thing.bytes.length, source, ...judged, at: context.now(),
+    }); // prettier-ignore
+    if (!kept) {
+      const before = (await listKept(inside, machineId)).find(
+        (entry) => entry.hash === hash && entry.kind === kind && entry.board.id === board.id,
+      );
+      return { kept: before!, already: true };
+    }
+    await addEntry(inside, machineId, {
+      at: context.now(),
+      kind: 'kept',
+      summary: `Kept ${WORD[kind]} of ${facts.board.name} rev ${facts.board.revision}: ${name}, ${thing.bytes.length} bytes`,
+      detail: { evidence: judged.evidence },
+    });
+    return { kept, already: false };
+  });
+}
+
+const WORD: Record<KeptKind, string> = {
+  image: 'the image',
+  bootloader: 'the bootloader',
+  options: 'the option bytes',
+  store: 'the stored settings',
+  dump: 'the settings report',
+};
+
+function judgeDump(bytes: Uint8Array): Judged {
+  if (bytes.length > MOST_DUMP_BYTES)
+    throw new ApiError(
+      422,
+      'bad-file',
+      `this has ${bytes.length} bytes; a settings report has a few thousand, and at most ${MOST_DUMP_BYTES} are read`,
+    );
+  const text = new TextDecoder().decode(bytes);
+  const refused = dumpRefusal(text);
+  if (refused) throw new ApiError(422, 'bad-file', refused);
+  const { values, unread } = parseDump({ text });
+  return {
+    format: 'text',
+    verdict: 'fits',
+    evidence: [`${values.length} values read, ${unread.length} lines not`],
+  };
+}
+const MOST_DUMP_BYTES = 1_000_000;
+
+function judgeBytes({ kind, bytes, source }: ToKeep, facts: Facts): Judged {
+  const file = readImageFile(bytes);
+  if ('problem' in file) throw new ApiError(422, 'bad-file', file.problem);
+  if (kind !== 'image') {
+    const empty = bytes.every((byte) => byte === 0xff);
+    return {
+      format: file.format,
+      verdict: empty ? 'empty' : 'fits',
+      evidence: [empty ? 'every byte is 0xFF: nothing is in it' : `${bytes.length} bytes`],
+    };
+  }
+  const judged: Plausibility = plausible(file, facts.board, facts.chip);
+  // An erased flash that was read out says that there is nothing to lose; an erased file says nothing.
+  if (judged.verdict === 'empty' && source === 'file')
+    throw new ApiError(
+      422,
+      'bad-file',
+      'every byte is 0xFF: this is an erased flash, not an image that could bring anything back',
+    );
+  return { format: file.format, verdict: judged.verdict, evidence: judged.evidence };
+}
+
+/** Reads everything out of the virtual board that its chip gives, and keeps it. */
+export async function keepFromBoard(context: Context, machineId: string): Promise<KeepAnswer[]> {
+  const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
+  const state = await loadState(context, await boardOf(context, facts));
+  const answers: KeepAnswer[] = [];
+  for (const kind of READABLE) {
+    const bytes = readOut(state, facts.board, facts.chip, kind);
+    if (!bytes || bytes.length === 0) continue;
+    const name = `${facts.machine.id}-${facts.board.id}-${kind}.bin`;
+    answers.push(await keep(context, machineId, facts, { kind, name, bytes, source: 'board' }));
+  }
+  return answers;
+}

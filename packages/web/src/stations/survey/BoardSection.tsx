@@ -1,0 +1,255 @@
+import { Button, NativeSelect, NumberInput, TextInput } from '@mantine/core';
+import { type Board, displayPlug, type Identification, type Seen, terminalCount } from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { boardFileUrl } from '../../api/api';
+import { useJob } from '../../job/JobProvider';
+import { BoardDrawing } from '../../ui/BoardDrawing';
+import { useWorkbench } from '../../workbench/Workbench';
+import { OwnBoard } from './OwnBoard';
+import css from './SurveyStation.module.css';
+
+const SHOWN = 5;
+const PICTURES = 3;
+const sameBoard = (a: { id: string; revision: string }, b: { id: string; revision: string }) =>
+  a.id === b.id && a.revision === b.revision;
+
+/** Which board is this? From what can be read and counted, however worn; and the one next thing to look at. */
+export function BoardSection() {
+  const { facts, core } = useWorkbench();
+  const { before, stored, isDone } = useJob();
+  const [seen, setSeen] = useState<Seen>({});
+  const [describing, setDescribing] = useState(false);
+  const found = useQuery<Identification>({
+    queryKey: ['identify', seen, facts.catalogue.boards.length],
+    queryFn: () => core.identify(seen),
+    placeholderData: (old) => old,
+    staleTime: Infinity,
+  });
+  const set = (part: Partial<Seen>) => setSeen((old) => ({ ...old, ...part }));
+  const answer = (feature: string, value: string) => {
+    const { boards } = facts.catalogue;
+    const like = boards.find((board) => board.print.join(' ') === value);
+    if (feature.includes('/')) set({ tells: { ...seen.tells, [feature]: value } });
+    else if (feature === 'sockets' || feature === 'terminals') set({ [feature]: Number(value) });
+    else set({ [feature]: feature === 'print' && like ? like.print.join(' ') : value });
+  };
+  const asked = Object.values(seen).some((value) => value !== undefined && value !== '' && value !== 'any');
+  const described = facts.catalogue.boards.find((board) => sameBoard(board, before.board));
+  if (describing) return <OwnBoard onClose={() => setDescribing(false)} />;
+  return (
+    <>
+      <h2>Which board is on the bench?</h2>
+      <p className={css.soft}>
+        The machine file says {described?.name ?? before.board.id} rev {before.board.revision}. Type what you
+        can read; a “?” stands for a letter you cannot.
+      </p>
+      <div className={css.seen}>
+        <TextInput
+          label="Printed on the board"
+          placeholder="name, revision"
+          value={seen.print ?? ''}
+          onChange={(event) => set({ print: event.currentTarget.value })}
+        />
+        <TextInput
+          label="On the biggest chip"
+          placeholder="its marking"
+          value={seen.chip ?? ''}
+          onChange={(event) => set({ chip: event.currentTarget.value })}
+        />
+        <CountInput
+          label="Driver places"
+          value={seen.sockets}
+          onCount={(sockets) => setSeen((old) => without(old, 'sockets', sockets))}
+        />
+        <CountInput
+          label="Screw terminals"
+          value={seen.terminals}
+          onCount={(terminals) => setSeen((old) => without(old, 'terminals', terminals))}
+        />
+        <NativeSelect
+          label="Drivers are"
+          data={['not looked at', 'plugged in', 'soldered']}
+          value={seen.drivers ?? 'not looked at'}
+          onChange={(event) => {
+            const value = event.currentTarget.value;
+            setSeen((old) =>
+              without(old, 'drivers', value === 'not looked at' ? undefined : (value as Board['drivers'])),
+            );
+          }}
+        />
+        <DisplayInput
+          seen={seen}
+          onDisplay={(display) => setSeen((old) => without(old, 'display', display))}
+        />
+      </div>
+      {asked && (
+        <Button size="xs" variant="subtle" onClick={() => setSeen({})}>
+          Begin again
+        </Button>
+      )}
+      {found.data?.next && <Next next={found.data.next} onAnswer={answer} />}
+      {found.data && (
+        <ol className={css.candidates} aria-label="Boards, most likely first">
+          {found.data.ranked.slice(0, SHOWN).map((candidate) => (
+            <li
+              key={`${candidate.board.id} ${candidate.board.revision}`}
+              data-decided={found.data.decided === candidate.board}
+            >
+              <b className="figures">{(candidate.share * 100).toFixed(0)} %</b>
+              <div>
+                <strong>
+                  {candidate.board.name} rev {candidate.board.revision}
+                </strong>
+                <small>
+                  {[...candidate.for, ...candidate.against].join('; ') ||
+                    `${candidate.board.sockets.length} driver places, ${terminalCount(candidate.board)} screw terminals, display plug ${displayPlug(candidate.board)}`}
+                </small>
+              </div>
+              <Decide board={candidate.board} likely={found.data.decided === candidate.board} />
+            </li>
+          ))}
+        </ol>
+      )}
+      <div className={css.row}>
+        <Button size="xs" variant="default" onClick={() => setDescribing(true)}>
+          It is none of these: describe or import it
+        </Button>
+        {described && <a href={boardFileUrl(described)}>Save {described.name} as a board file</a>}
+      </div>
+      {stored && isDone('survey:board') && <p className={css.proven}>You know which board it is.</p>}
+    </>
+  );
+}
+
+/** The seen things with one set, or forgotten when it is undefined. */
+function without<K extends keyof Seen>(seen: Seen, key: K, value: Seen[K] | undefined): Seen {
+  const { [key]: _old, ...others } = seen;
+  return value === undefined ? (others as Seen) : { ...seen, [key]: value };
+}
+
+function CountInput({
+  label,
+  value,
+  onCount,
+}: {
+  label: string;
+  value: number | undefined;
+  onCount: (count: number | undefined) => void;
+}) {
+  return (
+    <NumberInput
+      label={label}
+      placeholder="count them"
+      min={0}
+      max={40}
+      allowDecimal={false}
+      hideControls
+      value={value ?? ''}
+      onChange={(next) => onCount(typeof next === 'number' ? next : undefined)}
+    />
+  );
+}
+
+function DisplayInput({ seen, onDisplay }: { seen: Seen; onDisplay: (family: string | undefined) => void }) {
+  const { facts } = useWorkbench();
+  const plugs = useMemo(
+    () => [...new Set(facts.catalogue.boards.map(displayPlug))],
+    [facts.catalogue.boards],
+  );
+  return (
+    <NativeSelect
+      label="Display plug"
+      data={['not looked at', ...plugs]}
+      value={seen.display ?? 'not looked at'}
+      onChange={(event) =>
+        onDisplay(event.currentTarget.value === 'not looked at' ? undefined : event.currentTarget.value)
+      }
+    />
+  );
+}
+
+function Next({
+  next,
+  onAnswer,
+}: {
+  next: NonNullable<Identification['next']>;
+  onAnswer: (feature: string, value: string) => void;
+}) {
+  return (
+    <section className={css.next} aria-label="Look at this next">
+      <div>
+        <h3>Look at this next</h3>
+        <p>{next.look}</p>
+        <p className={css.soft}>Its answer tells the boards that are left apart best. What is there?</p>
+        <div className={css.row}>
+          {next.answers.slice(0, 8).map((answer) => (
+            <Button
+              key={answer.value}
+              size="xs"
+              variant="default"
+              onClick={() => onAnswer(next.feature, answer.value)}
+            >
+              {answer.value}
+            </Button>
+          ))}
+        </div>
+      </div>
+      <div className={css.places}>
+        {next.places.slice(0, PICTURES).map(({ board, at_mm: at }) => (
+          <figure key={`${board.id} ${board.revision}`}>
+            <BoardDrawing board={board} look={at} />
+            <figcaption>
+              {board.name} rev {board.revision}
+            </figcaption>
+          </figure>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+/** Says that a board is the one on the bench; where the machine file says another, it is put right first. */
+function Decide({ board, likely }: { board: Board; likely: boolean }) {
+  const { change } = useWorkbench();
+  const { before, stored, tick } = useJob();
+  const [refused, setRefused] = useState<string>();
+  const right = sameBoard(board, before.board);
+  const decide = async () => {
+    if (right)
+      return setRefused(
+        await tick(
+          {
+            id: 'survey:board',
+            kind: 'survey',
+            subject: board.id,
+            title: `The board is ${board.name} rev ${board.revision}`,
+          },
+          true,
+        ),
+      );
+    if (stored)
+      return setRefused(
+        'the job was opened for another board: abandon it, put the board right, and open it again',
+      );
+    setRefused(
+      await change(`Board: ${before.board.id} ${before.board.revision} → ${board.id} ${board.revision}`, [
+        { path: ['board'], value: { id: board.id, revision: board.revision } },
+        ...(board.id === before.board.id ? [] : [{ path: ['harness'], value: {} }]),
+      ]),
+    );
+  };
+  if (right && !stored) return <span className={css.soft}>as in the machine file</span>;
+  return (
+    <div>
+      <Button size="xs" variant={likely ? 'filled' : 'default'} onClick={() => void decide()}>
+        {right ? 'This is it' : 'It is this one'}
+      </Button>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+    </div>
+  );
+}

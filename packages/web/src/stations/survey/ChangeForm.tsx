@@ -1,0 +1,137 @@
+import { ActionIcon, Checkbox, NativeSelect, NumberInput, Switch, TextInput } from '@mantine/core';
+import { IconX } from '@tabler/icons-react';
+import { type Change, CHANGE_TYPES, type Facts, MOTOR_AXES } from '@jolly/core';
+import { afterField, type ChangeField, changeFields, valueAt } from './changeFields';
+import { causeMark } from './causeMark';
+import css from './SurveyStation.module.css';
+
+/** One change of a job: what it is, and what it must tell. */
+export function ChangeForm({
+  change,
+  index,
+  facts,
+  onChange,
+  onRemove,
+}: {
+  change: Change;
+  index: number;
+  facts: Facts;
+  onChange: (change: Change) => void;
+  onRemove: () => void;
+}) {
+  const { title } = CHANGE_TYPES[change.kind];
+  return (
+    <fieldset className={css.change} aria-label={title}>
+      <div className={css.changeHead}>
+        <svg viewBox="-8 -8 16 16" width="16" height="16" aria-hidden="true">
+          <path className={css.mark} d={causeMark(index)} />
+        </svg>
+        <strong>{title}</strong>
+        <ActionIcon variant="subtle" aria-label={`Take out: ${title}`} onClick={onRemove}>
+          <IconX size={16} />
+        </ActionIcon>
+      </div>
+      <div className={css.fields}>
+        {changeFields(change, facts).map((field) => (
+          <Field
+            key={field.path.join('.')}
+            field={field}
+            value={valueAt(change, field.path)}
+            onValue={(value) => onChange(afterField(change, field.path, value, facts))}
+          />
+        ))}
+        <TextInput
+          size="xs"
+          label="Because"
+          placeholder="in your own words"
+          maxLength={300}
+          value={change.because ?? ''}
+          onChange={(event) => {
+            const because = event.currentTarget.value;
+            const { because: _old, ...others } = change;
+            onChange(because ? { ...change, because } : (others as Change));
+          }}
+        />
+      </div>
+    </fieldset>
+  );
+}
+
+function Field({
+  field,
+  value,
+  onValue,
+}: {
+  field: ChangeField;
+  value: unknown;
+  onValue: (value: unknown) => void;
+}) {
+  switch (field.kind) {
+    case 'number':
+      return (
+        <NumberInput
+          size="xs"
+          label={field.label}
+          value={value as number}
+          suffix={field.unit ? ` ${field.unit}` : ''}
+          allowedDecimalSeparators={['.', ',']}
+          hideControls
+          onChange={(next) => typeof next === 'number' && onValue(next)}
+        />
+      );
+    case 'choice': {
+      const shown = typeof value === 'object' ? JSON.stringify(value) : String(value ?? '');
+      return (
+        <NativeSelect
+          size="xs"
+          label={field.label}
+          data={field.choices ?? []}
+          value={shown}
+          onChange={(event) => {
+            const picked = event.currentTarget.value;
+            onValue(
+              field.numeric
+                ? Number(picked)
+                : picked.startsWith('{')
+                  ? (JSON.parse(picked) as unknown)
+                  : picked,
+            );
+          }}
+        />
+      );
+    }
+    case 'flag':
+      return (
+        <Switch
+          size="sm"
+          label={field.label}
+          checked={value === true}
+          onChange={(event) => onValue(event.currentTarget.checked)}
+        />
+      );
+    case 'axes':
+      return (
+        <Checkbox.Group
+          label={field.label}
+          size="xs"
+          value={value as string[]}
+          onChange={(next) => next.length > 0 && onValue(next)}
+        >
+          <div className={css.axes}>
+            {MOTOR_AXES.map((axis) => (
+              <Checkbox key={axis} size="xs" value={axis} label={axis.toUpperCase()} />
+            ))}
+          </div>
+        </Checkbox.Group>
+      );
+    default:
+      return (
+        <TextInput
+          size="xs"
+          label={field.label}
+          value={String(value ?? '')}
+          onChange={(event) => onValue(event.currentTarget.value.toLowerCase().replace(/[^a-z0-9-]/g, ''))}
+        />
+      );
+  }
+}

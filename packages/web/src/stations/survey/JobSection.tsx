@@ -1,0 +1,225 @@
+import { Button, NativeSelect, TextInput } from '@mantine/core';
+import {
+  advise,
+  type Change,
+  CHANGE_KINDS,
+  CHANGE_TYPES,
+  type ChangeKind,
+  type Facts,
+  type Problem,
+  REASONS,
+  type Reason,
+  resolve,
+} from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import { useJob } from '../../job/JobProvider';
+import type { JobTail } from '../../workbench/coreWorker';
+import { useWorkbench } from '../../workbench/Workbench';
+import { blankChange } from './changeFields';
+import { ChangeForm } from './ChangeForm';
+import { EndJob } from './EndJob';
+import { Rounds } from './Rounds';
+import css from './SurveyStation.module.css';
+
+const SHORTEST_WHY = 10;
+
+/** What changed or what is missing; and whether that is a reason to touch the machine at all. */
+export function JobSection() {
+  const { stored } = useJob();
+  return stored ? <OpenJob key={stored.id} /> : <NewJob />;
+}
+
+function useBefore(): Facts | undefined {
+  const { facts } = useWorkbench();
+  const { before } = useJob();
+  return useMemo(() => {
+    const resolved = resolve(before, facts.catalogue);
+    return 'facts' in resolved ? resolved.facts : undefined;
+  }, [before, facts.catalogue]);
+}
+
+function NewJob() {
+  const { machine, core } = useWorkbench();
+  const { start } = useJob();
+  const before = useBefore();
+  const [reason, setReason] = useState<Reason>('part');
+  const [changes, setChanges] = useState<Change[]>([]);
+  const [title, setTitle] = useState('');
+  const [overruled, setOverruled] = useState('');
+  const [refused, setRefused] = useState<string>();
+  const tail = useQuery<JobTail | { problems: Problem[] }>({
+    queryKey: ['draft', machine.id, reason, changes],
+    queryFn: async () => core.tail(machine, changes, reason),
+    placeholderData: (old) => old,
+  });
+  if (!before) return null;
+  const known = tail.data && 'advice' in tail.data ? tail.data : undefined;
+  const advice = known?.advice ?? advise(reason, changes, undefined);
+  const suggested = changes.map((change) => CHANGE_TYPES[change.kind].title.toLowerCase()).join(', ');
+  const name = title || suggested.charAt(0).toUpperCase() + suggested.slice(1, 79);
+  const leave = advice.verdict === 'leave it alone';
+  const contradictions = known?.ripple.contradictions ?? [];
+  const ready =
+    changes.length > 0 && contradictions.length === 0 && (!leave || overruled.trim().length >= SHORTEST_WHY);
+  return (
+    <>
+      <h2>What changed, or what is missing?</h2>
+      <NativeSelect
+        label="Why you want to touch this machine"
+        data={Object.entries(REASONS).map(([value, { title: words }]) => ({ value, label: words }))}
+        value={reason}
+        onChange={(event) => setReason(event.currentTarget.value as Reason)}
+      />
+      <ChangeList changes={changes} facts={before} onChanges={setChanges} />
+      <div className={css.advice} data-leave={leave} role="status">
+        <strong>{leave ? 'Leave it alone' : 'There is a reason'}</strong>
+        <p>{advice.because}</p>
+        {advice.noFlash && <p>{advice.noFlash}</p>}
+        {contradictions.map((entry) => (
+          <p key={entry.what} className={css.refused}>
+            {entry.what} {entry.why}
+          </p>
+        ))}
+        {known && changes.length > 0 && (
+          <p>
+            {known.ripple.consequences.length} consequences, {known.ripple.flash ? 'with' : 'without'} a new
+            image.
+          </p>
+        )}
+        {leave && changes.length > 0 && (
+          <TextInput
+            label="Overrule this, in your own words"
+            description={`at least ${SHORTEST_WHY} letters; it goes into the logbook`}
+            value={overruled}
+            onChange={(event) => setOverruled(event.currentTarget.value)}
+          />
+        )}
+      </div>
+      {changes.length > 0 && (
+        <TextInput
+          label="Name of the job"
+          value={title}
+          placeholder={name}
+          maxLength={80}
+          onChange={(event) => setTitle(event.currentTarget.value)}
+        />
+      )}
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      <div className={css.row}>
+        <Button
+          disabled={!ready}
+          onClick={() =>
+            void start({
+              title: name,
+              reason,
+              ...(leave && { overruled: overruled.trim() }),
+              changes,
+              taken: [],
+            }).then(setRefused)
+          }
+        >
+          Open the job
+        </Button>
+      </div>
+    </>
+  );
+}
+
+function OpenJob() {
+  const { stored, tail, save } = useJob();
+  const before = useBefore();
+  const [changes, setChanges] = useState<Change[]>(stored!.job.changes);
+  const [refused, setRefused] = useState<string>();
+  useEffect(() => setChanges(stored!.job.changes), [stored]);
+  if (!before || !stored) return null;
+  const edited = JSON.stringify(changes) !== JSON.stringify(stored.job.changes);
+  const keep = async () => {
+    const ids = changes.map((change) => change.id);
+    const taken = stored.job.taken.filter((id) => ids.includes(id));
+    setRefused(await save('Changes of the job saved', { changes, taken }));
+  };
+  return (
+    <>
+      <h2>{stored.job.title}</h2>
+      <p className={css.soft}>
+        {stored.job.overruled
+          ? `Started against the advice: ${stored.job.overruled}.`
+          : (tail?.advice.because ?? '')}{' '}
+        {tail?.advice.noFlash}
+      </p>
+      {tail?.ripple.contradictions.map((entry) => (
+        <p key={entry.what} className={css.refused} role="alert">
+          {entry.what} {entry.why}
+        </p>
+      ))}
+      <ChangeList changes={changes} facts={before} onChanges={setChanges} />
+      {edited && (
+        <div className={css.row} role="group" aria-label="Edited changes">
+          <Button onClick={() => void keep()}>Save the changes</Button>
+          <Button variant="default" onClick={() => setChanges(stored.job.changes)}>
+            Drop them
+          </Button>
+          <span className={css.soft}>The machine file follows; what you set by hand stays.</span>
+        </div>
+      )}
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      <Rounds />
+      <EndJob />
+    </>
+  );
+}
+
+function ChangeList({
+  changes,
+  facts,
+  onChanges,
+}: {
+  changes: Change[];
+  facts: Facts;
+  onChanges: (changes: Change[]) => void;
+}) {
+  const add = (kind: ChangeKind) =>
+    onChanges([
+      ...changes,
+      blankChange(
+        kind,
+        facts,
+        changes.map((change) => change.id),
+      ),
+    ]);
+  return (
+    <div className={css.changes}>
+      {changes.map((change, index) => (
+        <ChangeForm
+          key={change.id}
+          change={change}
+          index={index}
+          facts={facts}
+          onChange={(next) => onChanges(changes.map((entry) => (entry.id === change.id ? next : entry)))}
+          onRemove={() => onChanges(changes.filter((entry) => entry.id !== change.id))}
+        />
+      ))}
+      <NativeSelect
+        label={changes.length > 0 ? 'And another change' : 'The change'}
+        value=""
+        data={[
+          { value: '', label: 'choose what changes …' },
+          ...CHANGE_KINDS.map((kind) => ({
+            value: kind,
+            label: `${CHANGE_TYPES[kind].title}: ${CHANGE_TYPES[kind].about}`,
+          })),
+        ]}
+        onChange={(event) => event.currentTarget.value && add(event.currentTarget.value as ChangeKind)}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,319 @@
+import { Button, FileButton, NativeSelect, NumberInput, Textarea, TextInput } from '@mantine/core';
+import { type Board, type Chip, type Read, writeBoardFile } from '@jolly/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { api } from '../../api/api';
+import { useTape } from '../../app/tape/tape';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './SurveyStation.module.css';
+
+interface HeaderDraft {
+  id: string;
+  serves: string;
+  family: string;
+  contacts: string;
+}
+interface Draft {
+  name: string;
+  revision: string;
+  chip: string;
+  print: string;
+  width: number;
+  depth: number;
+  drivers: Board['drivers'];
+  sockets: number;
+  headers: HeaderDraft[];
+  cardName: string;
+  extension: string;
+}
+
+const PURPOSES = [
+  'X switch', 'Y switch', 'Z switch', 'bed probe', 'filament sensor', 'servo', 'hot-end sensor', 'bed sensor',
+  'chamber sensor', 'hot-end heater', 'bed heater', 'part fan', 'hot-end fan', 'board fan', 'lamp', 'display',
+]; // prettier-ignore
+const EMPTY_HEADER: HeaderDraft = {
+  id: '',
+  serves: 'X switch',
+  family: 'K3 latch',
+  contacts: '5v, gnd, sig:p10',
+};
+
+/** A board nobody has described yet: a form that makes a board file, or a file that is read. */
+export function OwnBoard({ onClose }: { onClose: () => void }) {
+  const { facts, core } = useWorkbench();
+  const client = useQueryClient();
+  const { write } = useTape();
+  const [draft, setDraft] = useState<Draft>({
+    name: '', revision: '1', chip: facts.chip.id, print: '', width: 100, depth: 80, drivers: 'plugged in', sockets: 4,
+    headers: [{ ...EMPTY_HEADER, id: 'SX' }], cardName: '', extension: 'BIN',
+  }); // prettier-ignore
+  const [typed, setTyped] = useState<string>();
+  const [refused, setRefused] = useState<string>();
+  const chip = facts.catalogue.chips.find((entry) => entry.id === draft.chip)!;
+  const made = useMemo(() => writeBoardFile(boardOf(draft, chip)), [draft, chip]);
+  const text = typed ?? made;
+  const check = useQuery<Read<Board>>({
+    queryKey: ['readBoard', text],
+    queryFn: async () => core.readBoard(text),
+    placeholderData: (old) => old,
+  });
+  const problems = check.data && 'problems' in check.data ? check.data.problems : [];
+  const set = (part: Partial<Draft>) => {
+    setTyped(undefined);
+    setDraft((old) => ({ ...old, ...part }));
+  };
+  const setHeader = (index: number, part: Partial<HeaderDraft>) =>
+    set({ headers: draft.headers.map((header, at) => (at === index ? { ...header, ...part } : header)) });
+  const add = async () => {
+    try {
+      const board = await api.addBoard(text);
+      write('done', `Board added: ${board.name} rev ${board.revision}`);
+      await client.invalidateQueries({ queryKey: ['catalogue'] });
+      onClose();
+    } catch (error) {
+      setRefused((error as Error).message);
+    }
+  };
+  const open = (file: File | null) =>
+    void file?.text().then((content) => setTyped(content.slice(0, 500_000)));
+  return (
+    <>
+      <h2>Describe a board, or read its file</h2>
+      <div className={css.row}>
+        <FileButton onChange={open} accept=".yaml,.yml" inputProps={{ 'aria-label': 'Board file' }}>
+          {(props) => (
+            <Button size="xs" variant="default" {...props}>
+              Open a board file
+            </Button>
+          )}
+        </FileButton>
+        <Button size="xs" variant="subtle" onClick={onClose}>
+          Back to the search
+        </Button>
+      </div>
+      <div className={css.twoColumns}>
+        <div>
+          <div className={css.seen}>
+            <TextInput
+              size="xs"
+              label="Name"
+              value={draft.name}
+              onChange={(event) => set({ name: event.currentTarget.value })}
+            />
+            <TextInput
+              size="xs"
+              label="Revision"
+              value={draft.revision}
+              onChange={(event) => set({ revision: event.currentTarget.value })}
+            />
+            <NativeSelect
+              size="xs"
+              label="Chip"
+              data={facts.catalogue.chips.map(({ id, name, marking }) => ({
+                value: id,
+                label: `${name}, marked ${marking}`,
+              }))}
+              value={draft.chip}
+              onChange={(event) => set({ chip: event.currentTarget.value })}
+            />
+            <TextInput
+              size="xs"
+              label="Printed on it"
+              value={draft.print}
+              onChange={(event) => set({ print: event.currentTarget.value })}
+            />
+            <NumberInput
+              size="xs"
+              label="Width"
+              suffix=" mm"
+              hideControls
+              value={draft.width}
+              onChange={(value) => set({ width: Number(value) || 0 })}
+            />
+            <NumberInput
+              size="xs"
+              label="Depth"
+              suffix=" mm"
+              hideControls
+              value={draft.depth}
+              onChange={(value) => set({ depth: Number(value) || 0 })}
+            />
+            <NativeSelect
+              size="xs"
+              label="Drivers"
+              data={['plugged in', 'soldered']}
+              value={draft.drivers}
+              onChange={(event) => set({ drivers: event.currentTarget.value as Board['drivers'] })}
+            />
+            <NumberInput
+              size="xs"
+              label="Driver places"
+              min={0}
+              max={12}
+              hideControls
+              value={draft.sockets}
+              onChange={(value) => set({ sockets: Math.max(0, Math.min(12, Number(value) || 0)) })}
+            />
+            <TextInput
+              size="xs"
+              label="Name it wants on the card"
+              placeholder="any"
+              value={draft.cardName}
+              onChange={(event) => set({ cardName: event.currentTarget.value.toUpperCase() })}
+            />
+            <TextInput
+              size="xs"
+              label="Ending"
+              value={draft.extension}
+              onChange={(event) => set({ extension: event.currentTarget.value.toUpperCase() })}
+            />
+          </div>
+          <h3>Headers</h3>
+          {draft.headers.map((header, index) => (
+            <div
+              key={index}
+              className={css.headerRow}
+              role="group"
+              aria-label={`Header ${header.id || index + 1}`}
+            >
+              <TextInput
+                size="xs"
+                aria-label="Header name"
+                placeholder="name"
+                value={header.id}
+                onChange={(event) => setHeader(index, { id: event.currentTarget.value.toUpperCase() })}
+              />
+              <NativeSelect
+                size="xs"
+                aria-label="For"
+                data={PURPOSES}
+                value={header.serves}
+                onChange={(event) => setHeader(index, { serves: event.currentTarget.value })}
+              />
+              <TextInput
+                size="xs"
+                aria-label="Plug family"
+                value={header.family}
+                onChange={(event) => setHeader(index, { family: event.currentTarget.value })}
+              />
+              <TextInput
+                size="xs"
+                aria-label="Contacts in order"
+                value={header.contacts}
+                onChange={(event) => setHeader(index, { contacts: event.currentTarget.value })}
+              />
+              <Button
+                size="xs"
+                variant="subtle"
+                aria-label={`Take out header ${header.id || index + 1}`}
+                onClick={() => set({ headers: draft.headers.filter((_, at) => at !== index) })}
+              >
+                ×
+              </Button>
+            </div>
+          ))}
+          <Button
+            size="xs"
+            variant="default"
+            onClick={() => set({ headers: [...draft.headers, EMPTY_HEADER] })}
+          >
+            One more header
+          </Button>
+        </div>
+        <div>
+          <Textarea
+            label="The board file"
+            autosize
+            minRows={10}
+            maxRows={18}
+            className={css.file}
+            value={text}
+            onChange={(event) => setTyped(event.currentTarget.value)}
+          />
+          {problems.length === 0 ? (
+            <p className={css.proven}>It can be read.</p>
+          ) : (
+            <ul className={css.refused} aria-label="What is wrong with the file">
+              {problems.slice(0, 5).map((problem) => (
+                <li key={`${problem.path}${problem.message}`}>
+                  line {problem.line}: {problem.message}
+                </li>
+              ))}
+            </ul>
+          )}
+          {refused && (
+            <p role="alert" className={css.refused}>
+              {refused}
+            </p>
+          )}
+          <Button disabled={problems.length > 0} onClick={() => void add()}>
+            Add this board
+          </Button>
+        </div>
+      </div>
+    </>
+  );
+}
+
+const idOf = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '');
+
+/** A board file's content from the form; places that the form does not ask are laid out in rows. */
+function boardOf(draft: Draft, chip: Chip): Board {
+  const id = idOf(draft.name);
+  const pins = chip.pin_groups
+    .filter((group) => group.can.includes('out'))
+    .flatMap(({ pins: [from, to] }) => Array.from({ length: to - from + 1 }, (_, index) => from + index));
+  const serial = chip.pin_groups.find((group) => group.can.includes('uart'))?.pins ?? [0, 1];
+  return {
+    jolly: 'board/1',
+    id,
+    name: draft.name,
+    revision: draft.revision,
+    chip: draft.chip,
+    outline_mm: { x: draft.width, y: draft.depth },
+    holes_mm: [],
+    input_v: [12, 24],
+    headers: draft.headers.map((header, index) => ({
+      id: header.id,
+      at_mm: { x: 8 + (index % 3) * (draft.width / 3), y: 8 + Math.floor(index / 3) * 8 },
+      runs: 'right',
+      family: header.family,
+      pitch_mm: 2.54,
+      contacts: header.contacts.split(',').map((contact) => contact.trim()),
+      for: header.serves,
+    })),
+    sockets: Array.from({ length: draft.sockets }, (_, index) => ({
+      id: `M${index + 1}`,
+      at_mm: { x: 10 + index * 16, y: draft.depth / 2 },
+      step: pins[index * 3] ?? 0,
+      dir: pins[index * 3 + 1] ?? 0,
+      enable: pins[index * 3 + 2] ?? 0,
+    })),
+    inputs: [],
+    host_serial: { receive: serial[0], send: serial[0] + 1 },
+    routes: [
+      {
+        kind: 'card',
+        rule: {
+          ...(draft.cardName ? { kind: 'fixed' as const, name: draft.cardName } : { kind: 'any' as const }),
+          extension: draft.extension,
+          ignoresRepeat: !draft.cardName,
+          renames: false,
+        },
+        max_card_gb: 32,
+        target: `${id}-${idOf(draft.revision)}`,
+        load_address: 8192,
+        evidence: 'The board itself tells which image it runs.',
+      },
+    ],
+    print: draft.print ? [draft.print] : [draft.name || '?'],
+    print_at_mm: { x: draft.width / 2, y: draft.depth * 0.75 },
+    chip_at_mm: { x: draft.width * 0.7, y: draft.depth * 0.65 },
+    drivers: draft.drivers,
+    tells: [],
+  };
+}

@@ -1,0 +1,175 @@
+import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { type Remote, wrap } from 'comlink';
+import { useState } from 'react';
+import { api, photoUrl, type Pin, type StoredPhoto } from '../../api/api';
+import { useJob } from '../../job/JobProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import type { Shrink } from './shrinkWorker';
+import css from './SurveyStation.module.css';
+
+const LARGEST_FILE = 40 * 2 ** 20;
+let shrinker: Remote<Shrink> | undefined;
+const shrink = (file: Blob) =>
+  (shrinker ??= wrap<Shrink>(new Worker(new URL('./shrinkWorker.ts', import.meta.url), { type: 'module' })))(
+    file,
+  );
+
+/** Photos of the connectors before a plug is pulled, pinned to the headers they show. */
+export function PhotosSection() {
+  const { machine } = useWorkbench();
+  const { photos } = useJob();
+  const client = useQueryClient();
+  const [refused, setRefused] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const [openId, setOpenId] = useState<number>();
+  const refresh = () => client.invalidateQueries({ queryKey: ['photos', machine.id] });
+  const add = async (files: File[]) => {
+    setBusy(true);
+    setRefused(undefined);
+    for (const file of files) {
+      try {
+        if (file.size > LARGEST_FILE)
+          throw new Error(`has ${file.size} bytes; at most ${LARGEST_FILE} (40 MB) are read`);
+        const small = await shrink(file);
+        if (!small) throw new Error('is not a picture this browser can read');
+        const photo = await api.addPhoto(
+          machine.id,
+          file.name.replace(/\.[^.]*$/, '').slice(0, 80) || 'photo',
+          small,
+        );
+        setOpenId(photo.id);
+      } catch (error) {
+        setRefused(`${file.name} ${(error as Error).message}`);
+        break;
+      }
+    }
+    await refresh();
+    setBusy(false);
+  };
+  const open = photos.find((photo) => photo.id === openId) ?? photos[0];
+  return (
+    <>
+      <h2>Photograph every connector</h2>
+      <p className={css.soft}>
+        Before a plug is pulled. Click on a picture to pin a header; Wiring shows it beside the lead. Pictures
+        are made smaller, and the place where they were taken is left out.
+      </p>
+      <div className={css.row}>
+        <FileButton
+          multiple
+          onChange={(files) => void add(files)}
+          accept="image/*"
+          inputProps={{ 'aria-label': 'Photos' }}
+        >
+          {(props) => (
+            <Button size="xs" loading={busy} {...props}>
+              Add photos
+            </Button>
+          )}
+        </FileButton>
+      </div>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      {photos.length === 0 && <p className={css.soft}>No photo yet.</p>}
+      {photos.length > 1 && (
+        <ul className={css.thumbs} aria-label="Photos">
+          {photos.map((photo) => (
+            <li key={photo.id}>
+              <button aria-pressed={photo.id === open?.id} onClick={() => setOpenId(photo.id)}>
+                <img src={photoUrl(machine.id, photo.id)} alt={photo.title} />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {open && <PhotoPins key={open.id} photo={open} onSaved={() => void refresh()} />}
+    </>
+  );
+}
+
+function PhotoPins({ photo, onSaved }: { photo: StoredPhoto; onSaved: () => void }) {
+  const { machine, facts } = useWorkbench();
+  const board = facts.catalogue.boards.find(
+    (entry) => entry.id === photo.board.id && entry.revision === photo.board.revision,
+  );
+  const [at, setAt] = useState<{ x: number; y: number }>();
+  const [header, setHeader] = useState('');
+  const [label, setLabel] = useState('');
+  const [asking, setAsking] = useState(false);
+  const save = async (pins: Pin[]) => {
+    await api.savePhoto(machine.id, photo.id, photo.title, pins);
+    setAt(undefined);
+    setLabel('');
+    onSaved();
+  };
+  const remove = async () => {
+    if (!asking) return setAsking(true);
+    await api.dropPhoto(machine.id, photo.id);
+    onSaved();
+  };
+  return (
+    <div className={css.photo}>
+      <div className={css.picture}>
+        <img
+          src={photoUrl(machine.id, photo.id)}
+          alt={`${photo.title}, ${photo.pins.length} pins`}
+          width={photo.width}
+          height={photo.height}
+          onClick={(event) => {
+            const box = event.currentTarget.getBoundingClientRect();
+            setAt({ x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height });
+          }}
+        />
+        {[...photo.pins, ...(at ? [{ ...at, label: 'new' }] : [])].map((pin, index) => (
+          <span key={index} className={css.pin} style={{ left: `${pin.x * 100}%`, top: `${pin.y * 100}%` }}>
+            {pin.label}
+          </span>
+        ))}
+      </div>
+      <div className={css.row}>
+        <NativeSelect
+          size="xs"
+          label="Header"
+          data={['', ...(board?.headers.map((entry) => entry.id) ?? [])]}
+          value={header}
+          onChange={(event) => setHeader(event.currentTarget.value)}
+        />
+        <TextInput
+          size="xs"
+          label="Label"
+          placeholder={header || 'what is there'}
+          value={label}
+          maxLength={80}
+          onChange={(event) => setLabel(event.currentTarget.value)}
+        />
+        <Button
+          size="xs"
+          disabled={!label && !header}
+          onClick={() =>
+            void save([
+              ...photo.pins,
+              { ...(at ?? { x: 0.5, y: 0.5 }), label: label || header, ...(header && { header }) },
+            ])
+          }
+        >
+          {at ? 'Pin it there' : 'Pin it in the middle'}
+        </Button>
+        <Button
+          size="xs"
+          variant="subtle"
+          disabled={photo.pins.length === 0}
+          onClick={() => void save(photo.pins.slice(0, -1))}
+        >
+          Take the last pin out
+        </Button>
+        <Button size="xs" variant="subtle" color="vermilion" onClick={() => void remove()}>
+          {asking ? `Remove “${photo.title}” and its ${photo.pins.length} pins` : 'Remove the photo'}
+        </Button>
+      </div>
+    </div>
+  );
+}

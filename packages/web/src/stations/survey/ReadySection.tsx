@@ -1,0 +1,82 @@
+import { Button, Checkbox } from '@mantine/core';
+import { useState } from 'react';
+import { useArmsSteps, useStation } from '../../app/frame/StationContext';
+import { useJob } from '../../job/JobProvider';
+import css from './SurveyStation.module.css';
+
+/** What must lie on the table, and the short list before the first plug is pulled. */
+export function ReadySection() {
+  const { stored, tail, tick, isDone } = useJob();
+  const { openArms } = useStation();
+  const [refused, setRefused] = useState<string>();
+  const steps = tail?.steps ?? [];
+  useArmsSteps(steps.map((step) => ({ ...step, done: isDone(`survey:${step.id}`) })));
+  if (!stored || !tail)
+    return (
+      <>
+        <h2>Before you start</h2>
+        <p className={css.soft}>No job is open; nothing needs to be fetched.</p>
+      </>
+    );
+  const set = (id: string, title: string, done: boolean) =>
+    void tick({ id: `survey:${id}`, kind: 'survey', subject: id, title }, done).then(setRefused);
+  const all = [...tail.needs.map((need) => need.id), ...steps.map((step) => step.id)];
+  const left = all.filter((id) => !isDone(`survey:${id}`)).length;
+  return (
+    <>
+      <h2>On the table</h2>
+      <p className={css.soft}>
+        Computed from the job. Nothing is worse than a missing crimp with the machine open.
+      </p>
+      <ul className={css.needs}>
+        {tail.needs.map((need) => (
+          <li key={need.id}>
+            <Checkbox
+              checked={isDone(`survey:${need.id}`)}
+              onChange={(event) => set(need.id, need.what, event.currentTarget.checked)}
+              label={`${need.count ? `${need.count} × ` : ''}${need.what}`}
+              description={need.because}
+            />
+          </li>
+        ))}
+      </ul>
+      <h3>Then, before the first plug</h3>
+      <ol className={css.needs}>
+        {steps.map((step) => (
+          <li key={step.id}>
+            <Checkbox
+              checked={isDone(`survey:${step.id}`)}
+              onChange={(event) => set(step.id, step.title, event.currentTarget.checked)}
+              label={step.title}
+              description={step.caution ? `${step.act} Caution: ${step.caution}` : step.act}
+            />
+          </li>
+        ))}
+      </ol>
+      <div className={css.row}>
+        <Button
+          size="xs"
+          variant="default"
+          disabled={steps.length === 0}
+          onClick={openArms}
+          aria-keyshortcuts="a"
+        >
+          At arm’s length
+        </Button>
+        {isDone('survey:ready') ? (
+          <span className={css.proven}>Everything is at hand.</span>
+        ) : (
+          <Button size="xs" onClick={() => set('ready', 'Everything is at hand', true)} disabled={left > 0}>
+            Everything is at hand
+          </Button>
+        )}
+        {left > 0 && <span className={css.soft}>{left} still to tick</span>}
+      </div>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,202 @@
+import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
+import { KEPT_KINDS, type KeptKind } from '@jolly/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api, type Kept, keptUrl } from '../../api/api';
+import { useTape } from '../../app/tape/tape';
+import { useJob } from '../../job/JobProvider';
+import { whenOf } from '../../ui/when';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './SurveyStation.module.css';
+import { useKeep } from './useKeep';
+
+const KIND_WORD: Record<KeptKind, string> = {
+  image: 'image',
+  bootloader: 'bootloader',
+  options: 'option bytes',
+  store: 'stored settings',
+  dump: 'settings report',
+};
+const VERDICT_WORD: Record<Kept['verdict'], string> = {
+  fits: 'fits this board',
+  doubtful: 'doubtful',
+  empty: 'empty',
+};
+const LARGEST = 16 * 2 ** 20;
+const SHORTEST_WHY = 10;
+
+/** What is kept of the board before another image goes onto it. */
+export function WayBackSection() {
+  const { machine, facts, chip } = useWorkbench();
+  const { wayBack, before } = useJob();
+  const client = useQueryClient();
+  const { write } = useTape();
+  const keepThing = useKeep();
+  const [kind, setKind] = useState<KeptKind>('image');
+  const [refused, setRefused] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const old = facts.catalogue.boards.find(
+    (board) => board.id === before.board.id && board.revision === before.board.revision,
+  );
+  const oldChip = facts.catalogue.chips.find((entry) => entry.id === old?.chip) ?? chip;
+  const keep = async (name: string, bytes: Blob) => {
+    if (bytes.size > LARGEST)
+      return setRefused(
+        `${name} has ${bytes.size} bytes; an image has at most ${LARGEST} (16 MB). Nothing was kept`,
+      );
+    setRefused(await keepThing(kind, name, bytes));
+  };
+  const readOut = async () => {
+    setBusy(true);
+    setRefused(undefined);
+    try {
+      const answers = await api.keepFromBoard(machine.id);
+      write('done', `Read out of the board: ${answers.map(({ kept }) => KIND_WORD[kept.kind]).join(', ')}`);
+    } catch (error) {
+      setRefused((error as Error).message);
+    }
+    for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
+    setBusy(false);
+  };
+  return (
+    <>
+      <h2>Keep a way back</h2>
+      <p className={css.soft}>
+        {oldChip.name} gives {oldChip.gives.map((what) => KIND_WORD[what]).join(', ')}.{' '}
+        {!oldChip.gives.includes('bootloader') &&
+          'It does not give its bootloader away: find the maker’s file of it first. '}
+        {oldChip.read_out_caution && <b>{oldChip.read_out_caution}</b>}
+      </p>
+      <div
+        className={css.drop}
+        onDragOver={(event) => event.preventDefault()}
+        onDrop={(event) => {
+          event.preventDefault();
+          const file = event.dataTransfer.files[0];
+          if (file) void keep(file.name, file);
+        }}
+      >
+        <NativeSelect
+          size="xs"
+          label="What it is"
+          data={KEPT_KINDS.map((value) => ({ value, label: KIND_WORD[value] }))}
+          value={kind}
+          onChange={(event) => setKind(event.currentTarget.value as KeptKind)}
+        />
+        <FileButton
+          onChange={(file) => file && void keep(file.name, file)}
+          inputProps={{ 'aria-label': 'File to keep' }}
+        >
+          {(props) => (
+            <Button size="xs" {...props}>
+              Keep a file (.bin, .hex, .uf2)
+            </Button>
+          )}
+        </FileButton>
+        {wayBack?.drawer
+          .filter((name) => /\.(bin|hex|uf2)$/.test(name))
+          .map((name) => (
+            <Button
+              key={name}
+              size="xs"
+              variant="default"
+              onClick={() => void api.drawer(machine.id, name).then((bytes) => keep(name, bytes))}
+            >
+              From the drawer: {name}
+            </Button>
+          ))}
+        <Button size="xs" variant="default" loading={busy} onClick={() => void readOut()}>
+          Read out the board on the bench
+        </Button>
+      </div>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      <KeptList kept={wayBack?.kept ?? []} machineId={machine.id} />
+      {wayBack && wayBack.findings.length > 0 && <Waive />}
+      {wayBack?.waivers.map((waiver) => (
+        <p key={waiver.check} className={css.advice} data-leave>
+          Goes on without a way back, since {whenOf(waiver.at)}: {waiver.because}
+        </p>
+      ))}
+      <p>
+        <Link to={`/machines/${machine.id}/flash?route=back`}>Write a kept image back to the board</Link> is a
+        route of the Flash station.
+      </p>
+    </>
+  );
+}
+
+function KeptList({ kept, machineId }: { kept: Kept[]; machineId: string }) {
+  if (kept.length === 0) return <p className={css.soft}>Nothing is kept yet.</p>;
+  return (
+    <ul className={css.kept} aria-label="Kept">
+      {kept.map((entry) => (
+        <li key={entry.id} data-verdict={entry.verdict}>
+          <div>
+            <strong>
+              {KIND_WORD[entry.kind]}: <a href={keptUrl(machineId, entry.id)}>{entry.name}</a>
+            </strong>
+            <small className="figures">
+              {entry.bytes} bytes, {entry.format}, from {entry.board.id} rev {entry.board.revision},{' '}
+              {whenOf(entry.at)}, hash {entry.hash.slice(0, 12)}
+            </small>
+            <small>{entry.evidence.join('; ')}</small>
+          </div>
+          <b>{entry.kind === 'dump' ? 'can be read' : VERDICT_WORD[entry.verdict]}</b>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Going on without a way back takes words, not a click. */
+function Waive() {
+  const { machine } = useWorkbench();
+  const client = useQueryClient();
+  const [because, setBecause] = useState('');
+  const [refused, setRefused] = useState<string>();
+  const waive = async () => {
+    try {
+      await api.waive(machine.id, 'keep.no-way-back', because.trim());
+      setRefused(undefined);
+    } catch (error) {
+      setRefused((error as Error).message);
+    }
+    for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
+  };
+  return (
+    <section className={css.advice} data-leave aria-label="Without a way back">
+      <strong>There is no way back</strong>
+      <p>
+        Once the board takes another image, the one it has is gone for good. Keep it; or say in your own words
+        why not.
+      </p>
+      <div className={css.row}>
+        <TextInput
+          label="Why it goes on without one"
+          description={`at least ${SHORTEST_WHY} letters; it goes into the logbook`}
+          value={because}
+          maxLength={300}
+          onChange={(event) => setBecause(event.currentTarget.value)}
+        />
+        <Button
+          size="xs"
+          color="vermilion"
+          disabled={because.trim().length < SHORTEST_WHY}
+          onClick={() => void waive()}
+        >
+          Go on without a way back
+        </Button>
+      </div>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+    </section>
+  );
+}

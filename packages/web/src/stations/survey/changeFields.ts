@@ -1,0 +1,311 @@
+import {
+  type Axis,
+  type Change,
+  type ChangeKind,
+  type Facts,
+  type Machine,
+  MOTOR_AXES,
+  type PartKind,
+} from '@jolly/core';
+
+/** One thing a change must tell. `path` leads to it within the change. */
+export interface ChangeField {
+  path: (string | number)[];
+  label: string;
+  kind: 'number' | 'text' | 'choice' | 'flag' | 'axes';
+  unit?: string;
+  choices?: { value: string; label: string }[];
+  /** The choice stands for a number in the change. */
+  numeric?: boolean;
+}
+
+interface Asked {
+  /** The change with everything as it is now, to begin from. */
+  blank: (facts: Facts) => Record<string, unknown>;
+  fields: (facts: Facts, change: Change) => ChangeField[];
+}
+
+const MICROSTEPS = ['8', '16', '32', '64', '128', '256'].map((value) => ({ value, label: value }));
+const number = (path: ChangeField['path'], label: string, unit = 'mm'): ChangeField => ({
+  path,
+  label,
+  kind: 'number',
+  unit,
+});
+const choice = (path: ChangeField['path'], label: string, values: string[], words: Record<string, string> = {}): ChangeField => ({
+  path, label, kind: 'choice', choices: values.map((value) => ({ value, label: words[value] ?? value })),
+}); // prettier-ignore
+const AXIS_WORDS = { x: 'X', y: 'Y', z: 'Z', e: 'Extruder' };
+const BODY_WORDS = { hotend: 'hot end', bed: 'bed' };
+const axis = (values: readonly string[]) => choice(['axis'], 'Axis', [...values], AXIS_WORDS);
+const body = choice(['body'], 'Which', ['hotend', 'bed'], BODY_WORDS);
+
+const partsOfKind = ({ catalogue }: Facts, kind: PartKind) =>
+  catalogue.parts.filter((part) => part.kind === kind);
+const firstPart = (facts: Facts, kind: PartKind) => partsOfKind(facts, kind)[0]?.id ?? '';
+const part = (facts: Facts, kind: PartKind, path: string[] = ['part'], label = 'Part'): ChangeField => ({
+  path, label, kind: 'choice', choices: partsOfKind(facts, kind).map(({ id, name }) => ({ value: id, label: name })),
+}); // prettier-ignore
+const usedPart = ({ parts }: Facts, kind: PartKind, role: string) =>
+  parts.find((entry) => entry.type.kind === kind && entry.role === role)?.part;
+const boardChoice = ({ catalogue }: Facts): ChangeField => ({
+  path: ['board'],
+  label: 'Board',
+  kind: 'choice',
+  choices: [...new Map(catalogue.boards.map((board) => [board.id, board.name]))].map(([value, label]) => ({
+    value,
+    label,
+  })),
+});
+const revisionChoice = ({ catalogue }: Facts, change: Change): ChangeField =>
+  choice(
+    ['revision'],
+    'Revision',
+    catalogue.boards
+      .filter((board) => 'board' in change && board.id === change.board)
+      .map((board) => board.revision),
+  );
+const driveFields = (change: Change): ChangeField[] => {
+  const drive = 'drive' in change ? change.drive : undefined;
+  const own: Record<string, ChangeField[]> = {
+    belt: [
+      number(['drive', 'teeth'], 'Teeth of the pulley', ''),
+      number(['drive', 'pitch_mm'], 'Belt pitch'),
+    ],
+    screw: [number(['drive', 'lead_mm'], 'Lead of the screw')],
+    roller: [number(['drive', 'diameter_mm'], 'Roller diameter')],
+  };
+  return [...(own[drive?.kind ?? ''] ?? []), number(['drive', 'gear_ratio'], 'Gear ratio', '')];
+};
+const withGears = (drive: Machine['axes']['x']) => ({ ...drive, gear_ratio: drive.gear_ratio ?? 1 });
+const none: Asked = { blank: () => ({}), fields: () => [] };
+
+/** What is asked for each kind of change, and what it begins from. */
+const ASKED: Record<ChangeKind, Asked> = {
+  'new-board': {
+    blank: ({ catalogue, machine }) => {
+      const other = catalogue.boards.find((board) => board.id !== machine.board.id) ?? catalogue.boards[0]!;
+      return { board: other.id, revision: other.revision };
+    },
+    fields: (facts, change) => [boardChoice(facts), revisionChoice(facts, change)],
+  },
+  'same-board': none,
+  'kit-version': {
+    blank: ({ machine }) => ({ kit: machine.kit.id, version: machine.kit.version }),
+    fields: ({ catalogue }) => [
+      choice(
+        ['version'],
+        'Version',
+        catalogue.kits.map((kit) => kit.version),
+      ),
+    ],
+  },
+  supply: {
+    blank: ({ machine }) => ({ ...machine.supply }),
+    fields: () => [number(['volts_v'], 'Voltage', 'V'), number(['amps_a'], 'Current', 'A')],
+  },
+  drivers: {
+    blank: (facts) => ({ part: firstPart(facts, 'driver'), axes: [...MOTOR_AXES], microsteps: 16 }),
+    fields: (facts) => [
+      part(facts, 'driver'),
+      { path: ['microsteps'], label: 'Microsteps', kind: 'choice', choices: MICROSTEPS, numeric: true },
+      { path: ['axes'], label: 'For', kind: 'axes' },
+    ],
+  },
+  motor: {
+    blank: (facts) => ({ axis: 'x', part: firstPart(facts, 'motor') }),
+    fields: (facts) => [axis(MOTOR_AXES), part(facts, 'motor')],
+  },
+  drive: {
+    blank: ({ machine }) => ({ axis: 'x', drive: withGears(machine.axes.x) }),
+    fields: (_facts, change) => [axis(['x', 'y', 'z']), ...driveFields(change)],
+  },
+  'extruder-drive': {
+    blank: ({ machine }) => ({ drive: withGears(machine.axes.e) }),
+    fields: (_facts, change) => driveFields(change),
+  },
+  'dual-z': {
+    blank: (facts) => ({ part: usedPart(facts, 'motor', 'z') ?? firstPart(facts, 'motor') }),
+    fields: (facts) => [
+      part(facts, 'motor'),
+      choice(['socket'], 'Driver', ['', ...facts.board.sockets.map((socket) => socket.id)], {
+        '': 'shares the first',
+      }),
+    ],
+  },
+  'frame-size': {
+    blank: ({ machine: { frame } }) => ({ bed_mm: frame.bed_mm, travel_mm: frame.travel_mm }),
+    fields: () => [
+      ...(['x', 'y'] as const).map((a) => number(['bed_mm', a, 1], `Plate to, ${a.toUpperCase()}`)),
+      ...(['x', 'y', 'z'] as const).map((a) => number(['travel_mm', a, 1], `Travel to, ${a.toUpperCase()}`)),
+    ],
+  },
+  switch: {
+    blank: (facts) => ({ axis: 'x', part: firstPart(facts, 'switch'), at: 'min' }),
+    fields: (facts) => [
+      axis(['x', 'y', 'z']),
+      part(facts, 'switch'),
+      choice(['at'], 'At the', ['min', 'max'], { min: 'low end', max: 'high end' }),
+    ],
+  },
+  'probe-added': {
+    blank: (facts) => ({
+      part: firstPart(facts, 'probe'),
+      mount: { side: 'left', side_mm: 30, face: 'front', face_mm: 10 },
+      keep_switch: false,
+    }),
+    fields: (facts) => [
+      part(facts, 'probe'),
+      choice(['mount', 'side'], 'Seen from the front', ['left', 'right'], {
+        left: 'left of the nozzle',
+        right: 'right of the nozzle',
+      }),
+      number(['mount', 'side_mm'], 'by'),
+      choice(['mount', 'face'], 'and', ['front', 'back'], { front: 'in front of it', back: 'behind it' }),
+      number(['mount', 'face_mm'], 'by'),
+      { path: ['keep_switch'], label: 'Keep the Z switch', kind: 'flag' },
+    ],
+  },
+  'probe-removed': {
+    blank: (facts) => ({ switch_part: firstPart(facts, 'switch') }),
+    fields: (facts) => [part(facts, 'switch', ['switch_part'], 'Z switch instead')],
+  },
+  'probe-replugged': {
+    blank: (facts) => ({ landing: probeLandings(facts)[0]?.landing ?? { leads: { signal: 'X.1' } } }),
+    fields: (facts) => [
+      {
+        path: ['landing'],
+        label: 'To',
+        kind: 'choice',
+        choices: probeLandings(facts).map(({ landing, label }) => ({
+          value: JSON.stringify(landing),
+          label,
+        })),
+      },
+    ],
+  },
+  'hot-end': {
+    blank: (facts) => ({ heater: firstPart(facts, 'heater'), thermistor: firstPart(facts, 'thermistor') }),
+    fields: (facts) => [
+      part(facts, 'heater', ['heater'], 'Heater'),
+      part(facts, 'thermistor', ['thermistor'], 'Thermistor'),
+    ],
+  },
+  heater: {
+    blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'heater') }),
+    fields: (facts) => [body, part(facts, 'heater')],
+  },
+  thermistor: {
+    blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'thermistor') }),
+    fields: (facts) => [body, part(facts, 'thermistor')],
+  },
+  nozzle: none,
+  fan: {
+    blank: (facts) => ({ role: 'part', part: firstPart(facts, 'fan') }),
+    fields: (facts) => [
+      choice(['role'], 'Which', ['part', 'hotend', 'board'], {
+        part: 'part fan',
+        hotend: 'hot-end fan',
+        board: 'board fan',
+      }),
+      part(facts, 'fan'),
+    ],
+  },
+  'filament-sensor': {
+    blank: (facts) => ({ part: firstPart(facts, 'filament-sensor') }),
+    fields: (facts) => [part(facts, 'filament-sensor')],
+  },
+  servo: {
+    blank: (facts) => ({ role: 'flap', part: firstPart(facts, 'servo') }),
+    fields: (facts) => [{ path: ['role'], label: 'What it moves', kind: 'text' }, part(facts, 'servo')],
+  },
+  display: {
+    blank: (facts) => ({ part: firstPart(facts, 'display') }),
+    fields: (facts) => [part(facts, 'display')],
+  },
+  lamp: { blank: (facts) => ({ part: firstPart(facts, 'lamp') }), fields: (facts) => [part(facts, 'lamp')] },
+  feature: {
+    blank: ({ kit }) => {
+      const flag = kit.options.find((option) => option.kind === 'flag' && option.without);
+      return { key: flag?.key ?? '', value: true };
+    },
+    fields: ({ kit }) => [
+      {
+        path: ['key'],
+        label: 'Feature',
+        kind: 'choice',
+        choices: kit.options
+          .filter((option) => option.kind === 'flag' && option.without)
+          .map((option) => ({ value: option.key, label: option.label })),
+      },
+      { path: ['value'], label: 'On', kind: 'flag' },
+    ],
+  },
+  plate: none,
+  belt: { blank: () => ({ axis: 'x' }), fields: () => [axis(['x', 'y'])] },
+};
+
+/** Headers the probe could move to: every one with a contact for each of its leads. */
+function probeLandings({
+  board,
+  parts,
+}: Facts): { landing: { leads: Record<string, string> }; label: string }[] {
+  const leads = parts.find((entry) => entry.type.kind === 'probe')?.type.leads ?? [];
+  return board.headers.flatMap((header) => {
+    const used = new Set<number>();
+    const found: Record<string, string> = {};
+    for (const { role } of leads) {
+      const fits = (net: string) =>
+        role === 'ground'
+          ? net === 'gnd'
+          : role === 'supply'
+            ? net === '5v' || net === 'vin'
+            : net.startsWith('sig:');
+      const at = header.contacts.findIndex((net, index) => !used.has(index) && fits(net));
+      if (at < 0) return [];
+      used.add(at);
+      found[role] = `${header.id}.${at + 1}`;
+    }
+    return leads.length > 0
+      ? [{ landing: { leads: found }, label: `${header.id}, ${header.for ?? 'free'}` }]
+      : [];
+  });
+}
+
+/** A change of a kind with everything as it is on the machine now, to begin from. */
+export function blankChange(kind: ChangeKind, facts: Facts, taken: string[]): Change {
+  const id = [kind, ...Array.from({ length: 30 }, (_, index) => `${kind}-${index + 2}`)].find(
+    (name) => !taken.includes(name),
+  )!;
+  return { id, kind, ...ASKED[kind].blank(facts) } as Change;
+}
+
+export const changeFields = (change: Change, facts: Facts): ChangeField[] =>
+  ASKED[change.kind].fields(facts, change);
+
+/** A change after one of its fields was set; what depends on the field follows. */
+export function afterField(change: Change, path: ChangeField['path'], value: unknown, facts: Facts): Change {
+  const next = put(change, path, value) as Change;
+  if (next.kind === 'new-board' && path[0] === 'board') {
+    const { harness: _harness, ...others } = next;
+    const revision = facts.catalogue.boards.find((board) => board.id === next.board)?.revision ?? '';
+    return { ...others, revision };
+  }
+  if (next.kind === 'drive' && path[0] === 'axis')
+    return { ...next, drive: withGears(facts.machine.axes[next.axis as Axis]) };
+  if (next.kind === 'dual-z' && next.socket === '') {
+    const { socket: _socket, ...others } = next;
+    return others;
+  }
+  return next;
+}
+
+function put(node: unknown, [key, ...rest]: ChangeField['path'], value: unknown): unknown {
+  if (key === undefined) return value;
+  if (Array.isArray(node))
+    return node.map((item, index) => (index === key ? put(item, rest, value) : (item as unknown)));
+  return { ...(node as object), [key]: put((node as Record<string, unknown>)[key], rest, value) };
+}
+
+export const valueAt = (change: Change, path: ChangeField['path']): unknown =>
+  path.reduce<unknown>((node, key) => (node as Record<string | number, unknown> | undefined)?.[key], change);

@@ -1,0 +1,42 @@
+import type { Change, Facts } from '@jolly/core';
+
+const BODY_WORDS = { hotend: 'hot end', bed: 'bed' };
+
+/** A change in a few words: what it becomes. */
+export function changeInWords(change: Change, { catalogue }: Facts): string {
+  const name = (id: string) => catalogue.parts.find((entry) => entry.id === id)?.name ?? id;
+  const upper = (axes: string[]) => axes.map((a) => (a === 'e' ? 'extruder' : a.toUpperCase())).join(', ');
+  switch (change.kind) {
+    case 'new-board': {
+      const board = catalogue.boards.find(
+        (entry) => entry.id === change.board && entry.revision === change.revision,
+      );
+      return `${board?.name ?? change.board} rev ${change.revision}`;
+    }
+    case 'drivers':
+      return `${name(change.part)} for ${upper(change.axes)}, ${change.microsteps} microsteps`;
+    case 'probe-added':
+      return `${name(change.part)}, ${change.mount.side_mm} mm ${change.mount.side}, ${change.mount.face_mm} mm to the ${change.mount.face}`;
+    case 'supply':
+      return `${change.volts_v} V, ${change.amps_a} A`;
+    case 'frame-size':
+      return `plate to ${change.bed_mm.x[1]} × ${change.bed_mm.y[1]}, Z to ${change.travel_mm.z[1]} mm`;
+    case 'hot-end':
+      return `${name(change.heater)}, ${name(change.thermistor)}`;
+    case 'feature':
+      return `${change.key} ${change.value === true ? 'on' : change.value === false ? 'off' : String(change.value)}`;
+    case 'kit-version':
+      return change.version;
+    case 'motor':
+    case 'switch':
+      return `${upper([change.axis])}: ${name(change.part)}`;
+    case 'fan':
+    case 'servo':
+      return `${change.role}: ${name(change.part)}`;
+    case 'heater':
+    case 'thermistor':
+      return `${BODY_WORDS[change.body]}: ${name(change.part)}`;
+    default:
+      return 'part' in change ? name(change.part) : 'axis' in change ? upper([change.axis]) : '';
+  }
+}

@@ -1,0 +1,30 @@
+import type { KeptKind } from '@jolly/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { api } from '../../api/api';
+import { useTape } from '../../app/tape/tape';
+import { useWorkbench } from '../../workbench/Workbench';
+
+/** Keeps something with the way back; why it was refused comes back as a sentence. */
+export function useKeep() {
+  const { machine } = useWorkbench();
+  const client = useQueryClient();
+  const { write } = useTape();
+  return async (
+    kind: KeptKind,
+    name: string,
+    bytes: Blob,
+    source: 'file' | 'link' = 'file',
+  ): Promise<string | undefined> => {
+    try {
+      const { kept, already } = await api.keep(machine.id, kind, name, bytes, source);
+      write(
+        'done',
+        already ? `${name} was kept before, as ${kept.name}` : `Kept: ${name}, ${kept.bytes} bytes`,
+      );
+    } catch (error) {
+      return `${name}: ${(error as Error).message}`;
+    }
+    for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
+    return undefined;
+  };
+}
