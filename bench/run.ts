@@ -1,5 +1,6 @@
 /**
  * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`.
+ * It is bundled first, as the product is: a runner that keeps function names would slow every closure.
  * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
  */
 import { spawn } from 'node:child_process';
@@ -25,6 +26,8 @@ import { includesOf } from '../packages/server/src/build/includes';
 import { type ByteStore, folderStore } from '../packages/server/src/files/byteStore';
 import { loadCatalogue, loadDemoMachines, loadKitSources } from '../packages/server/src/files/catalogue';
 import { paths } from '../packages/server/src/paths';
+import { spread } from './figures';
+import { identifyBench, rippleBench } from './survey';
 
 const root = join(import.meta.dirname, '..');
 const scratch = mkdtempSync(join(tmpdir(), 'jolly-bench-'));
@@ -38,7 +41,6 @@ async function timed<T>(act: () => Promise<T> | T): Promise<{ took: number; resu
   return { took: performance.now() - from, result };
 }
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
-const p95 = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)]!;
 
 async function main(): Promise<void> {
   const catalogue = await loadCatalogue(root);
@@ -56,10 +58,9 @@ async function main(): Promise<void> {
     check(facts, derive(facts));
     took.push(performance.now() - from);
   }
-  say(
-    'all checks on edited Plover: median, p95',
-    `${ms(median(took))}, ${ms(p95(took.slice(200)))} (budget 4 ms p95)`,
-  );
+  say('all checks on edited Plover: median, p95', `${spread(took.slice(200)).words} (budget 4 ms p95)`);
+  await rippleBench(root, catalogue, factsOf, say);
+  identifyBench(catalogue, say);
 
   const compiler = startCompiler(paths(root, scratch).compilerWorker);
   await compiler.warm();

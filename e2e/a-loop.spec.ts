@@ -24,6 +24,12 @@ async function build(page: Page): Promise<void> {
 test('from a changed plate and name to a proven machine and its logbook', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Plover' }).first().click();
+  await expect(station(page, 'Flash')).toHaveAccessibleName(/1 stopped/);
+  await page.getByRole('button', { name: 'The way back' }).click();
+  await page.getByRole('button', { name: 'From the drawer: plover-f8-maker.hex' }).click();
+  await expect(page.getByRole('list', { name: 'Kept' })).toContainText('fits this board');
+  await expect(station(page, 'Flash')).not.toHaveAccessibleName(/stopped/);
+  await station(page, 'Settings').click();
   await part(page, 'Frame and plate').click();
   await setFact(page, 'Plate to, X', '228');
   await expect(page.getByRole('button', { name: /Plate to, X/ })).toContainText('228');

@@ -3,6 +3,17 @@ import { expect, type Locator, type Page, test } from '@playwright/test';
 
 const SCREENS = {
   shelf: '/',
+  'survey, the tail': '/machines/plover/survey?at=tail',
+  'survey, the job': '/machines/plover/survey?at=job',
+  'survey, no job': '/machines/dunlin/survey',
+  'survey, which board': '/machines/plover/survey?at=board',
+  'survey, present settings': '/machines/plover/survey?at=report',
+  'survey, the way back': '/machines/plover/survey?at=way-back',
+  'survey, photos': '/machines/plover/survey?at=photos',
+  'survey, before you start': '/machines/plover/survey?at=ready',
+  wiring: '/machines/plover/wiring',
+  calibrate: '/machines/plover/calibrate',
+  'flash, a kept image back': '/machines/bittern/flash?route=back',
   'settings, an axis': '/machines/plover/settings?part=x&key=steps.x',
   'settings, findings': '/machines/dunlin/settings?part=probe',
   'generated file': '/machines/plover/settings?part=e&view=files',

@@ -13,28 +13,40 @@ const ALIKE: Record<string, string> = {
   G: '6',
 };
 /** What a person types for a letter that cannot be read. */
-const WORN = '?';
+const WORN = '?'.charCodeAt(0);
 
 /** A marking as it is compared: upper case, only letters, digits and worn places, letters that look alike made one. */
 export function markText(text: string): string {
   return [...text.toUpperCase()].map((letter) => ALIKE[letter] ?? letter).filter((letter) => /[A-Z0-9?]/.test(letter)).join(''); // prettier-ignore
 }
 
+const WORN_COST = 0.1;
+
 /**
  * How many letters of `seen` are wrong, missing or too many against the best matching piece of `printed`; both as
- * markText gives them. A worn place costs a little, so that a readable match is better.
+ * markText gives them. A worn place costs a little, so that a readable match is better. Edit distance with free
+ * ends (Sellers 1980), one row at a time.
  */
 export function misread(seen: string, printed: string): number {
-  let row = new Float64Array(printed.length + 1);
+  if (printed.includes(seen)) return 0;
+  const width = printed.length;
+  // One row, overwritten from left to right; `diagonal` is what stood up and left of the cell.
+  const row = new Float64Array(width + 1);
   for (let i = 1; i <= seen.length; i += 1) {
-    const next = new Float64Array(printed.length + 1);
-    next[0] = i;
-    const letter = seen[i - 1]!;
-    for (let j = 1; j <= printed.length; j += 1) {
-      const swap = letter === printed[j - 1] ? 0 : letter === WORN ? 0.1 : 1;
-      next[j] = Math.min(row[j - 1]! + swap, row[j]! + 1, next[j - 1]! + 1);
+    const letter = seen.charCodeAt(i - 1);
+    const wrong = letter === WORN ? WORN_COST : 1;
+    let diagonal = row[0]!;
+    row[0] = i;
+    for (let j = 1; j <= width; j += 1) {
+      const above = row[j]!;
+      let cost = diagonal + (letter === printed.charCodeAt(j - 1) ? 0 : wrong);
+      if (above + 1 < cost) cost = above + 1;
+      if (row[j - 1]! + 1 < cost) cost = row[j - 1]! + 1;
+      row[j] = cost;
+      diagonal = above;
     }
-    row = next;
   }
-  return Math.min(...row);
+  let best = row[0]!;
+  for (let j = 1; j <= width; j += 1) if (row[j]! < best) best = row[j]!;
+  return best;
 }

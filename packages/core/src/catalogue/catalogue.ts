@@ -10,3 +10,16 @@ export interface Catalogue {
   parts: Part[];
   kits: Kit[];
 }
+
+/** A list of parts never changes once it is read, so its index is made once. */
+const indexes = new WeakMap<Part[], Map<string, Part>>();
+
+/** The part with this id. */
+export function partById({ parts }: Catalogue, id: string): Part | undefined {
+  let index = indexes.get(parts);
+  if (!index) {
+    index = new Map(parts.map((part) => [part.id, part]));
+    indexes.set(parts, index);
+  }
+  return index.get(id);
+}

@@ -1,6 +1,6 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
-import type { Catalogue } from '../catalogue/catalogue';
+import { type Catalogue, partById } from '../catalogue/catalogue';
 import { type Kit, refusal } from '../kit/kit';
 import type { Part, PartKind, PartOf } from '../parts/part';
 import type { Landing, Machine, MachinePart } from './machine';
@@ -51,7 +51,7 @@ export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts 
     ),
     ...machine.parts.flatMap((part, index) =>
       missing(
-        catalogue.parts.find((entry) => entry.id === part.part),
+        partById(catalogue, part.part),
         `parts[${index}].part`,
         () => `no part "${part.part}" in the catalogue`,
       ),
@@ -62,7 +62,7 @@ export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts 
   if (problems.length > 0 || !board || !chip || !kit) return { problems };
   const parts = machine.parts.map((part) => ({
     ...part,
-    type: catalogue.parts.find((entry) => entry.id === part.part)!,
+    type: partById(catalogue, part.part)!,
     landing: machine.harness[part.id],
   }));
   return { facts: { machine, board, chip, kit, parts, catalogue } };

@@ -1,4 +1,4 @@
-import type { Catalogue } from '../catalogue/catalogue';
+import { type Catalogue, partById } from '../catalogue/catalogue';
 import { applyEdits } from '../machine/edit';
 import {
   type Edits,
@@ -10,7 +10,6 @@ import {
   putPart,
   removal,
   replacePart,
-  typeOf,
   withoutPart,
 } from './partEdits';
 import { type Machine, MOTOR_AXES } from '../machine/machine';
@@ -219,7 +218,7 @@ function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalogue: Ca
   const harness: Machine['harness'] = {};
   const sockets = board.sockets.map((socket) => socket.id);
   for (const part of machine.parts) {
-    const kind = typeOf(catalogue, part.part)?.kind;
+    const kind = partById(catalogue, part.part)?.kind;
     const told = change.harness?.[part.id];
     const index = MOTOR_AXES.indexOf(part.role as never);
     const socket = index >= 0 ? sockets[index] : undefined;

@@ -1,8 +1,7 @@
-import type { Catalogue } from '../catalogue/catalogue';
 import { type Facts, partsOf, socketOf } from '../machine/facts';
 import type { Machine } from '../machine/machine';
 import type { Change, ChangeKind } from './change';
-import { applyChange, CHANGE_TYPES } from './changes';
+import { CHANGE_TYPES } from './changes';
 
 /** Changes that do not go together, or one that cannot be made. */
 export interface Contradiction {
@@ -22,36 +21,39 @@ const EITHER_OR: readonly [ChangeKind, ChangeKind, string][] = [
   ['hot-end', 'thermistor', 'another hot end brings its own thermistor'],
 ];
 
+/** What a change sets, by place in the machine file. */
+export interface Made {
+  change: Change;
+  sets: ReadonlyMap<string, string>;
+}
+
+/** What a change has set, read off the machine before and after it. */
+export function madeBy(change: Change, before: Machine, after: Machine): Made {
+  return { change, sets: differences(before, after) };
+}
+
 /** Two changes that want one thing to become two different things, or that exclude each other. */
-export function clashes(machine: Machine, changes: readonly Change[], catalogue: Catalogue): Contradiction[] {
-  if (changes.length < 2) return [];
-  const sets = new Map(
-    changes.map((change) => {
-      const after = applyChange(machine, change, catalogue);
-      return [change, 'impossible' in after ? new Map<string, string>() : differences(machine, after)];
-    }),
-  );
-  return pairs(changes).flatMap(([a, b]) => {
-    const titles = `${titleOf(a)} and ${titleOf(b).charAt(0).toLowerCase()}${titleOf(b).slice(1)}`;
-    const excluded = EITHER_OR.find(
-      ([one, other]) => (a.kind === one && b.kind === other) || (a.kind === other && b.kind === one),
-    );
-    if (excluded && !(excluded[0] === 'hot-end' && otherBody(a, b)))
+export function clashes(made: readonly Made[]): Contradiction[] {
+  return pairs(made).flatMap(([one, other]) => {
+    const [a, b] = [one.change, other.change];
+    const titles = () => `${titleOf(a)} and ${titleOf(b).charAt(0).toLowerCase()}${titleOf(b).slice(1)}`;
+    const excluded = excludedBy(a, b);
+    const place = excluded ? undefined : setTwice(one.sets, other.sets);
+    if (excluded)
       return [
         {
           id: 'either-or',
           changes: [a.id, b.id],
-          what: `${titles} exclude each other.`,
-          why: `Either way: ${excluded[2]}.`,
+          what: `${titles()} exclude each other.`,
+          why: `Either way: ${excluded}.`,
         },
       ];
-    const place = setTwice(sets.get(a)!, sets.get(b)!);
     return place
       ? [
           {
             id: 'same-thing-twice',
             changes: [a.id, b.id],
-            what: `${titles} both decide ${place}.`,
+            what: `${titles()} both decide ${place}.`,
             why: 'The later one would silently win. Keep one of them.',
           },
         ]
@@ -59,12 +61,20 @@ export function clashes(machine: Machine, changes: readonly Change[], catalogue:
   });
 }
 
+/** Why two kinds of change exclude each other, if they do. */
+function excludedBy(a: Change, b: Change): string | undefined {
+  const found = EITHER_OR.find(
+    ([one, other]) => (a.kind === one && b.kind === other) || (a.kind === other && b.kind === one),
+  );
+  return found && !(found[0] === 'hot-end' && otherBody(a, b)) ? found[2] : undefined;
+}
+
 const titleOf = (change: Change) => CHANGE_TYPES[change.kind].title;
 const bodyOf = (change: Change) => ('body' in change ? change.body : 'hotend');
 const otherBody = (a: Change, b: Change) => bodyOf(a) !== bodyOf(b);
 
-function pairs(changes: readonly Change[]): [Change, Change][] {
-  return changes.flatMap((a, index) => changes.slice(index + 1).map((b): [Change, Change] => [a, b]));
+function pairs<T>(list: readonly T[]): [T, T][] {
+  return list.flatMap((a, index) => list.slice(index + 1).map((b): [T, T] => [a, b]));
 }
 
 /** A place in the machine file that both changes set, each to another value. */

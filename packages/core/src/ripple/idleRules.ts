@@ -2,18 +2,23 @@ import type { Facts } from '../machine/facts';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
 
+/** Parts that a kit may know nothing about. */
+const EXTRAS = new Set(['filament-sensor', 'servo', 'display', 'lamp']);
+
 /** Parts and headers that are left without work. */
 export function idleRules({ before, after }: Stage): Said[] {
-  const is = new Map(after.parts.map((part) => [part.id, part]));
-  const gone = before.parts.filter((part) => !is.has(part.id));
-  const options = new Set(after.kit.options.map((option) => option.part));
+  const idsBefore = new Set(before.parts.map((part) => part.id));
+  const idsAfter = new Set(after.parts.map((part) => part.id));
+  const gone = before.parts.filter((part) => !idsAfter.has(part.id));
   const unused = after.parts.filter(
-    (part) =>
-      !before.parts.some((old) => old.id === part.id) &&
-      ['filament-sensor', 'servo', 'display', 'lamp'].includes(part.type.kind) &&
-      !options.has(part.type.kind),
+    ({ id, type }) =>
+      !idsBefore.has(id) &&
+      EXTRAS.has(type.kind) &&
+      !after.kit.options.some((option) => option.part === type.kind),
   );
-  const freed = before.machine.board.id === after.machine.board.id ? freedHeaders(before, after) : [];
+  const rewired =
+    before.machine.board.id === after.machine.board.id && before.machine.harness !== after.machine.harness;
+  const freed = rewired ? freedHeaders(before, after) : [];
   return [
     ...gone.map((part): Said => ({
       kind: 'idle',

@@ -1,9 +1,9 @@
 import type { Board } from '../board/board';
-import type { Catalogue } from '../catalogue/catalogue';
+import { type Catalogue, partById } from '../catalogue/catalogue';
 import { dedicatedLanding } from '../harness/dedicatedLanding';
 import type { Edit } from '../machine/edit';
 import type { Landing, Machine, MachinePart } from '../machine/machine';
-import type { Part, PartKind } from '../parts/part';
+import type { PartKind } from '../parts/part';
 
 /** Why a change cannot be made to this machine. */
 export interface Impossible {
@@ -12,8 +12,6 @@ export interface Impossible {
 export type Edits = Edit[] | Impossible;
 
 export const none = (what: string): Impossible => ({ impossible: `this machine has no ${what}` });
-export const typeOf = (catalogue: Catalogue, id: string): Part | undefined =>
-  catalogue.parts.find((part) => part.id === id);
 
 export function partOfKind(
   machine: Machine,
@@ -22,7 +20,7 @@ export function partOfKind(
   role?: string,
 ): MachinePart | undefined {
   return machine.parts.find(
-    (part) => typeOf(catalogue, part.part)?.kind === kind && (role === undefined || part.role === role),
+    (part) => partById(catalogue, part.part)?.kind === kind && (role === undefined || part.role === role),
   );
 }
 
@@ -65,7 +63,7 @@ export function putPart(
 
 const sameLeads = (catalogue: Catalogue, a: string, b: string) => {
   const words = (id: string) => {
-    const type = typeOf(catalogue, id);
+    const type = partById(catalogue, id);
     return JSON.stringify([type?.supply_v, type?.leads]);
   };
   return words(a) === words(b);
@@ -86,7 +84,7 @@ export function landingOn(
   part: MachinePart,
 ): Landing | undefined {
   const chip = catalogue.chips.find((entry) => entry.id === board.chip);
-  const type = typeOf(catalogue, part.part);
+  const type = partById(catalogue, part.part);
   if (!chip || !type) return undefined;
   const taken = new Set<string>();
   for (const [id, landing] of Object.entries(harness))

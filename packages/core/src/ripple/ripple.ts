@@ -7,14 +7,14 @@ import { cautionRules, voltageRules } from './cautionRules';
 import type { Change } from './change';
 import { applyChange, CHANGE_TYPES, inWorkingOrder } from './changes';
 import { CONSEQUENCE_KINDS, type Consequence, type Said, STATION_OF } from './consequence';
-import { clashes, type Contradiction, factClashes } from './contradictions';
+import { clashes, type Contradiction, factClashes, type Made, madeBy } from './contradictions';
 import { idleRules } from './idleRules';
 import { leadRules } from './leadRules';
 import { calibrationRules, proofRules } from './proofRules';
 import { settingRules } from './settingRules';
 import { slicerRules } from './slicerRules';
 import type { Stage } from './stage';
-import { type FactKey, type Touched, touched } from './touched';
+import { factAtoms, type FactAtoms, type FactKey, type Touched, touched } from './touched';
 
 /** Every rule of the ripple. Each looks at one change being made and says what follows from it. */
 export const RULES: readonly { id: string; run: (stage: Stage) => Said[] }[] = [
@@ -48,40 +48,40 @@ export interface Ripple {
  */
 export function ripple(before: Facts, changes: readonly Change[], catalogue: Catalogue): Ripple {
   const ordered = inWorkingOrder(changes);
-  const contradictions = clashes(before.machine, ordered, catalogue);
+  const contradictions: Contradiction[] = [];
   const causes = new Map<string, string[]>();
   const events: FactKey[] = [];
-  const made: Change[] = [];
-  const settingsBefore = derive(before);
-  let facts = before;
-  let settings = settingsBefore;
+  const made: Made[] = [];
+  const first = stateOf(before);
+  let last = first;
   for (const change of ordered) {
-    const next = stageOf(change, facts, settings, catalogue);
+    const next = stateAfter(change, last, catalogue);
     if ('problem' in next) {
       contradictions.push(next.problem);
       continue;
     }
+    const own = CHANGE_TYPES[change.kind].events ?? [];
     if (ordered.length > 1)
-      for (const key of new Set(saidAbout(next).map(keyOf)))
+      for (const key of new Set(saidAbout(stageBetween(last, next, own)).map(keyOf)))
         causes.set(key, [...(causes.get(key) ?? []), change.id]);
-    events.push(...(CHANGE_TYPES[change.kind].events ?? []));
-    made.push(change);
-    facts = next.after;
-    settings = next.settingsAfter;
+    events.push(...own);
+    made.push(madeBy(change, last.facts.machine, next.facts.machine));
+    last = next;
   }
-  contradictions.push(...factClashes(before, facts, made));
-  const whole = stageBetween(before, facts, settingsBefore, settings, events);
-  const everyChange = made.map((change) => change.id);
+  const done = made.map(({ change }) => change);
+  contradictions.push(...clashes(made), ...factClashes(before, last.facts, done));
+  const whole = stageBetween(first, last, events);
+  const everyChange = done.map((change) => change.id);
   const consequences = saidAbout(whole).map((said) =>
     consequence(said, causes.get(keyOf(said)) ?? everyChange),
   );
   return {
     consequences: CONSEQUENCE_KINDS.flatMap((kind) => consequences.filter((entry) => entry.kind === kind)),
     contradictions,
-    after: facts.machine,
+    after: last.facts.machine,
     touched: whole.touched,
     flash:
-      made.some((change) => CHANGE_TYPES[change.kind].flash) ||
+      done.some((change) => CHANGE_TYPES[change.kind].flash) ||
       consequences.some((entry) => entry.kind === 'setting'),
   };
 }
@@ -92,25 +92,44 @@ const saidAbout = (stage: Stage) => RULES.flatMap((rule) => rule.run(stage));
 /** Its id names a lead's target too: the same lead to another place is another thing to do. */
 function consequence(said: Said, causes: string[]): Consequence {
   const target = said.kind === 'lead' && said.to ? `@${said.to}` : '';
-  return { ...said, id: `${keyOf(said)}${target}`, station: said.station ?? STATION_OF[said.kind], causes };
+  const { kind, subject, title, from, to, because, attention } = said;
+  return {
+    id: `${keyOf(said)}${target}`,
+    kind,
+    station: said.station ?? STATION_OF[kind],
+    subject,
+    title,
+    ...(from !== undefined && { from }),
+    ...(to !== undefined && { to }),
+    because,
+    causes,
+    ...(attention && { attention }),
+  };
 }
 
-function stageBetween(
-  before: Facts,
-  after: Facts,
-  settingsBefore: Settings,
-  settingsAfter: Settings,
-  events: FactKey[],
-): Stage {
-  return { before, after, settingsBefore, settingsAfter, touched: touched(before, after, events) };
+/** A machine in one state, with what is computed from it once. */
+interface State {
+  facts: Facts;
+  settings: Settings;
+  atoms: FactAtoms;
 }
 
-function stageOf(
-  change: Change,
-  before: Facts,
-  settingsBefore: Settings,
-  catalogue: Catalogue,
-): Stage | { problem: Contradiction } {
+function stateOf(facts: Facts): State {
+  return { facts, settings: derive(facts), atoms: factAtoms(facts) };
+}
+
+function stageBetween(before: State, after: State, events: readonly FactKey[]): Stage {
+  return {
+    before: before.facts,
+    after: after.facts,
+    settingsBefore: before.settings,
+    settingsAfter: after.settings,
+    touched: touched(before.atoms, after.atoms, events),
+  };
+}
+
+/** The state after a change, or why it cannot be made. */
+function stateAfter(change: Change, before: State, catalogue: Catalogue): State | { problem: Contradiction } {
   const cannot = (why: string) => ({
     problem: {
       id: 'impossible',
@@ -119,10 +138,10 @@ function stageOf(
       why,
     },
   });
-  const machine = applyChange(before.machine, change, catalogue);
+  const machine = applyChange(before.facts.machine, change, catalogue);
   if ('impossible' in machine) return cannot(machine.impossible);
   const resolved = resolve(machine, catalogue);
-  if ('problems' in resolved) return cannot(resolved.problems.map((problem) => problem.message).join('; '));
-  const { facts } = resolved;
-  return stageBetween(before, facts, settingsBefore, derive(facts), CHANGE_TYPES[change.kind].events ?? []);
+  return 'problems' in resolved
+    ? cannot(resolved.problems.map((problem) => problem.message).join('; '))
+    : stateOf(resolved.facts);
 }

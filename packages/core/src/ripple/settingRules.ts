@@ -11,7 +11,8 @@ interface Decision {
   because: string;
 }
 
-const DECISIONS: readonly Decision[] = [
+const DECISIONS: ReadonlyMap<string, Decision> = new Map(
+  ([
   { key: 'machine.name', on: ['board', 'kit'], because: 'a date or version in the name lets the board prove which image runs' },
   { key: 'link.baud', on: ['board'], because: 'another chip makes other rates exactly; the host must use the same' },
   { key: 'store.kept', on: ['kit', 'board'], because: 'another layout does not read old stored settings' },
@@ -22,7 +23,8 @@ const DECISIONS: readonly Decision[] = [
   { key: 'accel.y', on: ['frame.bed'], because: 'a bigger plate weighs more' },
   { key: 'control.bed', on: ['heater.bed'], because: 'a slow heater may be steadier on and off' },
   { key: 'heat.hotend.max', on: ['hotend'], because: 'what else in the hot end stands less heat than heater and sensor' },
-]; // prettier-ignore
+] as Decision[]).map((entry) => [entry.key, entry]),
+); // prettier-ignore
 
 /** Settings that change by themselves, and settings that somebody must decide. */
 export function settingRules(stage: Stage): Said[] {
@@ -77,8 +79,8 @@ function ownValue({ touched, settingsBefore }: Stage, is: Setting): Said | undef
 }
 
 function decision({ touched }: Stage, is: Setting, label: string): Said[] {
-  const found = DECISIONS.find((entry) => entry.key === is.key && touchedBy(touched, entry.on));
-  return found && !is.hidden
+  const found = DECISIONS.get(is.key);
+  return found && !is.hidden && touchedBy(touched, found.on)
     ? [{ kind: 'decide', subject: is.key, title: label, from: inWords(is.value), because: found.because }]
     : [];
 }

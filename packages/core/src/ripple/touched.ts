@@ -10,8 +10,11 @@ export type Touched = ReadonlyMap<FactKey, { from: string; to: string }>;
 /** What a fact is made of: words, numbers, or pieces of the machine file. */
 type Atoms = unknown[];
 
-/** Every fact of a machine that something may rest on. */
-function factsOf({ machine, board, kit, parts }: Facts): Map<FactKey, Atoms> {
+/** Every fact of a machine that something may rest on, taken apart for comparing. */
+export type FactAtoms = ReadonlyMap<FactKey, Atoms>;
+
+/** Takes the facts of a machine apart; a state that is compared twice needs it once. */
+export function factAtoms({ machine, board, kit, parts }: Facts): FactAtoms {
   const { frame, supply, axes, probe_mount: mount } = machine;
   const found = new Map<FactKey, Atoms>([
     ['board', [board.name, `rev ${board.revision}`]],
@@ -42,8 +45,7 @@ const inWords = (atoms: Atoms | undefined) =>
   atoms?.map((atom) => (typeof atom === 'string' ? atom : JSON.stringify(atom))).join(', ') ?? 'none';
 
 /** The facts that differ between two states of a machine, and the events that no fact shows (a nozzle job). */
-export function touched(before: Facts, after: Facts, events: FactKey[]): Touched {
-  const [was, is] = [factsOf(before), factsOf(after)];
+export function touched(was: FactAtoms, is: FactAtoms, events: readonly FactKey[]): Touched {
   const found = new Map<FactKey, { from: string; to: string }>();
   const compare = (key: FactKey) => {
     const [old, now] = [was.get(key), is.get(key)];

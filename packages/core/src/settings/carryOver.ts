@@ -2,7 +2,7 @@ import type { Dump, DumpValue } from '../formats/parseDump';
 import { driverOf, type Facts, partFor } from '../machine/facts';
 import type { Option } from '../kit/kit';
 import { refusal } from '../kit/kit';
-import { factInWords, touched, touchedBy } from '../ripple/touched';
+import { factAtoms, factInWords, touched, touchedBy } from '../ripple/touched';
 import { driveTrain } from './derivations';
 import { derive } from './derive';
 import { measuredBy } from './measured';
@@ -59,7 +59,7 @@ function inUnitOf(option: Option | undefined, { value, unit }: DumpValue): numbe
  * `events` are facts that no machine file shows. Nothing is decided here: each row is a proposal with its reason.
  */
 export function carryOver(before: Facts, after: Facts, dump: Dump, events: string[] = []): CarryRow[] {
-  const changes = touched(before, after, events);
+  const changes = touched(factAtoms(before), factAtoms(after), events);
   const [settingsBefore, settingsAfter] = [derive(before), derive(after)];
   return dump.values.map((value) => rowOf(value, { before, after, changes, settingsBefore, settingsAfter }));
 }

@@ -116,7 +116,7 @@ async function refuseWithoutWayBack(context: Context, machineId: string, stored:
     throw new ApiError(
       409,
       'no-way-back',
-      `${stop.what} ${stop.why} Keep it in Survey, or say there why not.`,
+      `${stop.what} Keep the present image in Survey, or say there in your own words why not.`,
       {
         findings: [stop],
       },

@@ -1,8 +1,8 @@
 import { Button } from '@mantine/core';
-import { useHotkeys } from '@mantine/hooks';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useWorkbench } from '../../workbench/Workbench';
+import { useKeys } from '../keys/useKeys';
 import css from './Docket.module.css';
 import { SEVERITY_WORD, type Slip, type SlipAction } from './slip';
 
@@ -47,7 +47,7 @@ export function Docket({
     else settle(slips[chosen]?.actions[0]);
   };
 
-  useHotkeys([
+  useKeys([
     ['j', () => move(1)],
     ['k', () => move(-1)],
     ['enter', (event) => onEnter(event), { preventDefault: false }],

@@ -1,5 +1,4 @@
 import { ActionIcon, Button, Tooltip } from '@mantine/core';
-import { useHotkeys } from '@mantine/hooks';
 import {
   IconArrowBackUp,
   IconArrowForwardUp,
@@ -18,6 +17,7 @@ import { valueInWords } from '../../stations/settings/SettingRow';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
+import { useKeys } from '../keys/useKeys';
 import { LampSwitch } from '../lamp/LampSwitch';
 import { type Findable, Palette } from '../palette/Palette';
 import { TapeStrip } from '../tape/TapeStrip';
@@ -92,7 +92,7 @@ function Frame() {
     [workbench, bench],
   );
 
-  useHotkeys([
+  useKeys([
     ...STATIONS.map((station, index): [string, () => void] => [
       String(index + 1),
       () => void navigate(`/machines/${id}/${station.id}`),

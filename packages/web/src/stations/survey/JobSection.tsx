@@ -187,15 +187,13 @@ function ChangeList({
   facts: Facts;
   onChanges: (changes: Change[]) => void;
 }) {
-  const add = (kind: ChangeKind) =>
-    onChanges([
-      ...changes,
-      blankChange(
-        kind,
-        facts,
-        changes.map((change) => change.id),
-      ),
-    ]);
+  const [kind, setKind] = useState<ChangeKind | ''>('');
+  const add = () => {
+    if (!kind) return;
+    const ids = changes.map((change) => change.id);
+    onChanges([...changes, blankChange(kind, facts, ids)]);
+    setKind('');
+  };
   return (
     <div className={css.changes}>
       {changes.map((change, index) => (
@@ -208,18 +206,24 @@ function ChangeList({
           onRemove={() => onChanges(changes.filter((entry) => entry.id !== change.id))}
         />
       ))}
-      <NativeSelect
-        label={changes.length > 0 ? 'And another change' : 'The change'}
-        value=""
-        data={[
-          { value: '', label: 'choose what changes …' },
-          ...CHANGE_KINDS.map((kind) => ({
-            value: kind,
-            label: `${CHANGE_TYPES[kind].title}: ${CHANGE_TYPES[kind].about}`,
-          })),
-        ]}
-        onChange={(event) => event.currentTarget.value && add(event.currentTarget.value as ChangeKind)}
-      />
+      {/* Choosing and adding are two acts: whoever types in a list passes over others on the way. */}
+      <div className={css.adding}>
+        <NativeSelect
+          label={changes.length > 0 ? 'And another change' : 'The change'}
+          value={kind}
+          data={[
+            { value: '', label: 'choose what changes …' },
+            ...CHANGE_KINDS.map((value) => ({
+              value,
+              label: `${CHANGE_TYPES[value].title}: ${CHANGE_TYPES[value].about}`,
+            })),
+          ]}
+          onChange={(event) => setKind(event.currentTarget.value as ChangeKind | '')}
+        />
+        <Button variant="default" disabled={!kind} onClick={add}>
+          Add this change
+        </Button>
+      </div>
     </div>
   );
 }

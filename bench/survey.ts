@@ -1,0 +1,72 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import {
+  type Board,
+  type Catalogue,
+  derive,
+  type Facts,
+  identifyBoard,
+  type Job,
+  jobSchema,
+  type Machine,
+  markText,
+  prepareBoards,
+  readYaml,
+  ripple,
+} from '@jolly/core';
+import { type Figures, spread } from './figures';
+
+const RUNS = 3000;
+const WARM_UP = 1000;
+const BOARDS = 500;
+/** What somebody types, letter by letter, with misread letters in it. */
+const TYPED = 'FENW1CK FB REV';
+
+function measure(act: (run: number) => unknown): Figures {
+  const took: number[] = [];
+  for (let run = 0; run < RUNS + WARM_UP; run += 1) {
+    const from = performance.now();
+    act(run);
+    if (run >= WARM_UP) took.push(performance.now() - from);
+  }
+  return spread(took);
+}
+
+/** The ripple of three changes on Plover, against deriving the settings of the same machine once. */
+export async function rippleBench(
+  root: string,
+  catalogue: Catalogue,
+  factsOf: (machine: Machine) => Facts,
+  say: (what: string, figure: string) => void,
+): Promise<void> {
+  const read = readYaml<Job>(
+    await readFile(join(root, 'catalogue/demo/jobs/plover.yaml'), 'utf8'),
+    jobSchema,
+  );
+  if ('problems' in read) throw new Error(read.problems[0]!.message);
+  const before = factsOf(read.value.before);
+  const changes = read.value.changes.slice(0, 3);
+  const once = measure(() => derive(before));
+  const tail = measure(() => ripple(before, changes, catalogue));
+  say(
+    'ripple of three changes on Plover: median, p95',
+    `${tail.words} (budget 2 ms); ${(tail.median / once.median).toFixed(1)} × one derivation of ${once.median.toFixed(2)} ms`,
+  );
+}
+
+/** One key press of identification over 500 boards, against making the text of those boards comparable once. */
+export function identifyBench(catalogue: Catalogue, say: (what: string, figure: string) => void): void {
+  const boards: Board[] = Array.from({ length: BOARDS }, (_, index) => {
+    const like = catalogue.boards[index % catalogue.boards.length]!;
+    return { ...like, id: `${like.id}-${index}`, print: [`${like.print.join(' ')} ${index}`] };
+  });
+  const once = measure(() => boards.map((board) => markText(board.print.join(''))));
+  const prepared = prepareBoards(boards, catalogue.chips);
+  const press = measure((run) =>
+    identifyBoard({ print: TYPED.slice(0, 1 + (run % TYPED.length)), chip: 'K8' }, prepared),
+  );
+  say(
+    `identification over ${BOARDS} boards, one key press: median, p95`,
+    `${press.words} (budget 10 ms); ${(press.median / once.median).toFixed(1)} × reading their prints once`,
+  );
+}

@@ -1,0 +1,231 @@
+import { expect, type Locator, type Page, test } from '@playwright/test';
+
+const survey = (id: string, at = '') => `/machines/${id}/survey${at && `?at=${at}`}`;
+const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });
+const station = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`^${name}`) });
+const section = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Survey' }).getByRole('button', { name });
+const refused = (page: Page) => page.getByRole('main').getByRole('alert');
+
+test('Plover’s survey: the tail, the board, the old settings, photos, and everything at hand', async ({
+  page,
+}) => {
+  await page.goto(survey('plover'));
+  await expect(page.getByRole('heading', { name: /^4 changes, 6\d consequences$/ })).toBeVisible();
+  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 0 of 18 done$/);
+  await page.getByRole('button', { name: /settings change by themselves/ }).click();
+  const list = page.getByRole('region', { name: /settings change by themselves/ });
+  await expect(list.getByRole('listitem').filter({ hasText: 'X reversed' })).toContainText('on → off');
+
+  await section(page, 'Which board').click();
+  await page.getByRole('textbox', { name: 'Printed on the board' }).fill('FENW1CK F?');
+  const next = page.getByRole('region', { name: 'Look at this next' });
+  await expect(next).toContainText('Read the marking on the biggest chip.');
+  await expect(next.getByRole('img')).toHaveCount(2);
+  await next.getByRole('button', { name: 'K8-B 9P' }).click();
+  const first = page.getByRole('list', { name: 'Boards, most likely first' }).getByRole('listitem').first();
+  await expect(first).toContainText('Fenwick F8 rev 2');
+  await first.getByRole('button', { name: 'This is it' }).click();
+  await expect(page.getByText('You know which board it is.')).toBeVisible();
+
+  await section(page, 'Present settings').click();
+  await page.getByRole('button', { name: 'From the drawer: plover-settings.txt' }).click();
+  const steps = page.getByRole('row', { name: /Extruder steps/ });
+  await expect(steps).toContainText('330.0991');
+  await expect(page.getByRole('row', { name: /Hot end PID P/ })).toContainText(
+    'it belongs to the board, which changes',
+  );
+  await steps.getByRole('button', { name: 'Take 341.6' }).click();
+  await expect(steps).toContainText('taken');
+  await page.getByText('3 lines not understood').click();
+  await expect(page.getByText('panel bright=180')).toBeVisible();
+  await page.getByRole('button', { name: 'All of these are decided' }).click();
+  await expect(section(page, 'Present settings')).toContainText('done');
+
+  await section(page, 'The way back').click();
+  await page.getByRole('button', { name: 'From the drawer: plover-f8-maker.hex' }).click();
+  await expect(page.getByRole('list', { name: 'Kept' })).toContainText(
+    'its vector points into the memory of K8-B',
+  );
+
+  await section(page, 'Photos').click();
+  const photos = page.locator('input[type=file][aria-label="Photos"]');
+  await photos.setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await expect(refused(page)).toContainText('notes.png is not a picture');
+  await photos.setInputFiles({
+    name: 'left side.png',
+    mimeType: 'image/png',
+    buffer: await page.screenshot(),
+  });
+  await page.getByRole('img', { name: 'left side, 0 pins' }).click({ position: { x: 80, y: 60 } });
+  await page.getByLabel('Header').selectOption('LX');
+  await page.getByRole('button', { name: 'Pin it there' }).click();
+  await expect(page.getByRole('img', { name: 'left side, 1 pins' })).toBeVisible();
+
+  await section(page, 'Before you start').click();
+  await expect(page.getByText('a lead of 850 mm with 4 wires for probe')).toBeVisible();
+  await page.keyboard.press('a');
+  await expect(page.getByText('Mains shocks.').last()).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  const boxes = page.getByRole('main').getByRole('checkbox');
+  const count = await boxes.count();
+  for (let index = 0; index < count; index += 1) {
+    await boxes.nth(index).click();
+    await expect(boxes.nth(index)).toBeChecked();
+  }
+  await page.getByRole('button', { name: 'Everything is at hand' }).click();
+  await expect(station(page, 'Survey')).toHaveAccessibleName(/^Survey ?, 6 of 6 done$/);
+
+  await station(page, 'Wiring').click();
+  const lead = page.getByRole('listitem').filter({ hasText: 'Move the lead of x-switch' });
+  await expect(lead.getByRole('img', { name: 'left side: LX' })).toBeVisible();
+  await lead.getByRole('checkbox').click();
+  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 1 of 18 done$/);
+  await station(page, 'Settings').click();
+  await expect(docket(page)).toContainText(
+    'a date or version in the name lets the board prove which image runs',
+  );
+  await station(page, 'Logbook').click();
+  await expect(page.getByRole('main')).toContainText(
+    'Done: Move the lead of x-switch → STOP-X: signal 3, ground 2',
+  );
+});
+
+test('a change taken out of a job that is half done leaves what to put back, and nothing else', async ({
+  page,
+}) => {
+  await page.goto(survey('plover', 'job'));
+  await page.getByRole('button', { name: 'Take out: Another fan' }).click();
+  await page.getByRole('button', { name: 'Save the changes' }).click();
+  await expect(docket(page)).toContainText('hotend-fan burns: it wants 12 V and its new place gives 24 V');
+  await expect(station(page, 'Settings')).toHaveAccessibleName(/stopped/);
+  await page.getByLabel('And another change').selectOption('fan');
+  await page.getByRole('button', { name: 'Add this change' }).click();
+  await page.getByRole('group', { name: 'Another fan' }).getByLabel('Which').selectOption('hotend');
+  await page.getByRole('button', { name: 'Save the changes' }).click();
+  await page.getByRole('button', { name: 'Take it over' }).click();
+  await expect(docket(page)).not.toContainText('burns');
+  await expect(station(page, 'Settings')).not.toHaveAccessibleName(/stopped/);
+  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 1 of 18 done$/);
+});
+
+test('what cannot be kept is refused in words, and nothing is kept', async ({ page }) => {
+  await page.goto(survey('bittern', 'way-back'));
+  const file = page.locator('input[type=file][aria-label="File to keep"]');
+  const kept = page.getByRole('list', { name: 'Kept' }).getByRole('listitem');
+  await expect(kept).toHaveCount(1);
+  const give = (name: string, buffer: Buffer) =>
+    file.setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
+  await give('nothing.bin', Buffer.alloc(0));
+  await expect(refused(page)).toContainText('nothing.bin: the file is empty (0 bytes)');
+  await give('erased.bin', Buffer.alloc(4096, 0xff));
+  await expect(refused(page)).toContainText('every byte is 0xFF');
+  await give('huge.bin', Buffer.alloc(17 * 2 ** 20));
+  await expect(refused(page)).toContainText('at most 16777216 (16 MB)');
+  await expect(kept).toHaveCount(1);
+  await page.goto(survey('bittern', 'report'));
+  await page.getByRole('textbox', { name: 'Or paste it here' }).fill('this is a letter');
+  await page.getByRole('button', { name: 'Read it', exact: true }).click();
+  await expect(refused(page)).toContainText('no setting was found');
+});
+
+test('a report of another machine is recognised', async ({ page }) => {
+  await page.goto(survey('dunlin', 'report'));
+  await page.getByRole('textbox', { name: 'Or paste it here' }).fill('M92 X160 Y160 Z1600 E415');
+  await page.getByRole('button', { name: 'Read it', exact: true }).click();
+  await expect(page.getByRole('main').getByRole('alert')).toContainText('This is hardly a report of Dunlin');
+});
+
+test('where there is no good reason it says to leave the machine alone, and can be overruled', async ({
+  page,
+}) => {
+  await page.goto(survey('dunlin', 'job'));
+  await page.getByLabel('Why you want to touch this machine').selectOption('newer');
+  const advice = page.getByRole('main').getByRole('status');
+  await expect(advice).toContainText('Leave it alone');
+  await page.getByLabel('The change').selectOption('plate');
+  await page.getByRole('button', { name: 'Add this change' }).click();
+  await expect(advice).toContainText('A part of the same kind changes nothing the firmware knows.');
+  const open = page.getByRole('button', { name: 'Open the job' });
+  await expect(open).toBeDisabled();
+  await page
+    .getByRole('textbox', { name: 'Overrule this, in your own words' })
+    .fill('to have it in the record');
+  await open.click();
+  await expect(page.getByText('Started against the advice: to have it in the record.')).toBeVisible();
+  await expect(station(page, 'Build')).toHaveAccessibleName(/^Build ?, nothing to do in this job$/);
+  await page.getByRole('button', { name: 'Pause the job' }).click();
+  await expect(page.getByRole('button', { name: 'Resume the job' })).toBeVisible();
+  await page.getByRole('button', { name: 'Abandon it' }).click();
+  await page.getByRole('button', { name: 'Abandon; the machine file as it was' }).click();
+  await expect(page.getByRole('heading', { name: 'What changed, or what is missing?' })).toBeVisible();
+  await station(page, 'Logbook').click();
+  await expect(page.getByRole('main')).toContainText('Job abandoned: A new plate of the same kind');
+});
+
+test('a kept image goes back onto the board, after a question that names what it overwrites', async ({
+  page,
+}) => {
+  await page.goto('/machines/dunlin/flash?route=back');
+  await expect(page.getByRole('radio', { name: /dunlin-s4-maker.uf2/ })).toBeChecked();
+  await page.getByRole('button', { name: 'Write it back' }).click();
+  await page.getByRole('button', { name: /^Overwrite .* with dunlin-s4-maker.uf2/ }).click();
+  await expect(docket(page)).toContainText('dunlin-s4-maker.uf2 is back in the flash.');
+});
+
+test('a board nobody knows is described, and found afterwards', async ({ page }) => {
+  await page.goto(survey('dunlin', 'board'));
+  await page.getByRole('button', { name: 'It is none of these: describe or import it' }).click();
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Curlew C5');
+  await page.getByRole('textbox', { name: 'Printed on it' }).fill('CURLEW C5');
+  await page.getByRole('textbox', { name: 'Contacts in order' }).fill('5v, gnd, sig:p250');
+  await expect(page.getByRole('list', { name: 'What is wrong with the file' })).toContainText(
+    'has no pin 250',
+  );
+  await page.getByRole('textbox', { name: 'Contacts in order' }).fill('5v, gnd, sig:p10');
+  await page.getByRole('button', { name: 'Add this board' }).click();
+  await page.getByRole('textbox', { name: 'Printed on the board' }).fill('curl?w');
+  await expect(
+    page.getByRole('list', { name: 'Boards, most likely first' }).getByRole('listitem').first(),
+  ).toContainText('Curlew C5');
+});
+
+async function tabTo(page: Page, target: Locator): Promise<void> {
+  await target.waitFor();
+  for (let presses = 0; presses < 150; presses += 1) {
+    if (await target.evaluate((element) => element === document.activeElement)) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`tab never reached ${String(target)}`);
+}
+
+test('a job by keyboard alone: opened, its tail read, a calibration ticked off, finished', async ({
+  page,
+}) => {
+  await page.goto(survey('bittern'));
+  await tabTo(page, page.getByLabel('The change'));
+  await page.keyboard.type('Another nozzle');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('group', { name: 'Another nozzle' })).toBeVisible();
+  await expect(page.getByRole('status')).toContainText('Do not flash');
+  await tabTo(page, page.getByRole('button', { name: 'Open the job' }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: /^1 change, \d consequences$/ })).toBeVisible();
+  await expect(station(page, 'Flash')).toHaveAccessibleName(/^Flash ?, nothing to do in this job$/);
+  await tabTo(page, page.getByRole('button', { name: /calibrations fall due/ }));
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: /calibrations fall due/ })).toContainText('Z offset by shim');
+  await page.keyboard.press('7');
+  await tabTo(page, page.getByRole('checkbox', { name: 'Z offset by shim' }));
+  await page.keyboard.press('Space');
+  await expect(station(page, 'Calibrate')).toHaveAccessibleName(/^Calibrate ?, 1 of \d done$/);
+  await page.keyboard.press('1');
+  await tabTo(page, section(page, 'The job'));
+  await page.keyboard.press('Enter');
+  await tabTo(page, page.getByRole('button', { name: 'It is finished' }));
+  await page.keyboard.press('Enter');
+  await expect(docket(page)).toContainText('No job is open.');
+});
