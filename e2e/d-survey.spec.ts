@@ -171,7 +171,7 @@ test('a kept image goes back onto the board, after a question that names what it
   await page.goto('/machines/dunlin/flash?route=back');
   await expect(page.getByRole('radio', { name: /dunlin-s4-maker.uf2/ })).toBeChecked();
   await page.getByRole('button', { name: 'Write it back' }).click();
-  await page.getByRole('button', { name: /^Overwrite .* with dunlin-s4-maker.uf2/ }).click();
+  await page.getByRole('button', { name: /^Write dunlin-s4-maker.uf2 into the empty flash$/ }).click();
   await expect(docket(page)).toContainText('dunlin-s4-maker.uf2 is back in the flash.');
 });
 

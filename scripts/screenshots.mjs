@@ -4,6 +4,11 @@ import { chromium } from '@playwright/test';
 
 const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots'] = process.argv.slice(2);
 const VIEWS = {
+  survey: '/machines/plover/survey?at=tail',
+  'which-board': '/machines/plover/survey?at=board',
+  'present-settings': '/machines/plover/survey?at=report',
+  wiring: '/machines/plover/wiring',
+  calibrate: '/machines/plover/calibrate',
   settings: '/machines/plover/settings?part=x&key=steps.x',
   files: '/machines/plover/settings?part=probe&key=probe.offset.x&view=files',
   build: '/machines/plover/build',
@@ -26,6 +31,12 @@ const slip = (title) =>
   page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: title }) });
 
 async function prepare() {
+  await page.goto(`${address}/machines/plover/survey?at=way-back`);
+  await button('From the drawer: plover-f8-maker.hex').click();
+  await page.getByText('fits this board').waitFor();
+  await page.goto(`${address}/machines/plover/survey?at=report`);
+  await button('From the drawer: plover-settings.txt').click();
+  await page.getByText('Measured; they carry over').waitFor();
   await page.goto(`${address}/machines/plover/build`);
   await button('Build').click();
   await page
@@ -60,6 +71,10 @@ async function shoot(name, path) {
   await page.goto(address + path);
   await page.waitForLoadState('networkidle');
   if (name === 'bring-up') await bringUp();
+  if (name === 'which-board')
+    await page.getByRole('textbox', { name: 'Printed on the board' }).fill('FENW1CK');
+  // The tail of the job is computed away from the interface.
+  if (path !== '/') await page.getByRole('link', { name: /^Wiring.*done|^Wiring.*nothing/ }).waitFor();
   await page.evaluate(() => document.fonts.ready);
   await page.screenshot({ path: `${folder}/${name}.png` });
 }

@@ -213,6 +213,12 @@ describe('whether to do it at all', () => {
       'leave it alone',
     );
   });
+  it('a new board may be flashed on the desk first', () => {
+    expect(advise('part', job.changes, tail).deskFirst).toContain('before it is wired');
+    expect(
+      advise('part', changes({ kind: 'nozzle' }), plover({ kind: 'nozzle' } as never)).deskFirst,
+    ).toBeUndefined();
+  });
   it('a nozzle is worth a job, but no flash', () => {
     const advice = advise('part', changes({ kind: 'nozzle' }), plover({ kind: 'nozzle' } as never));
     expect(advice).toMatchObject({ verdict: 'go' });

@@ -16,6 +16,8 @@ export interface Advice {
   because: string;
   /** Where only hands and a record are needed. */
   noFlash?: string;
+  /** Where the board can be flashed before a lead is moved. */
+  deskFirst?: string;
 }
 
 /** Changes that alter neither an image nor a proof: hands and a line in the logbook are enough. */
@@ -55,5 +57,9 @@ export function advise(reason: Reason, changes: readonly Change[], ripple: Rippl
     because: REASONS[reason].good
       ? `${REASONS[reason].title}: reason enough.`
       : 'The changes are reason enough.',
+    ...(ripple?.touched.has('board') && {
+      deskFirst:
+        'You may flash the new board on the desk, before it is wired; then Wiring comes after Flash.',
+    }),
   };
 }

@@ -128,7 +128,12 @@ function Frame() {
             {runningImage(board.data?.image, proofs.data)}
           </p>
         </div>
-        <Train stations={stations} machineId={id} at={at} />
+        <Train
+          stations={stations}
+          machineId={id}
+          at={at}
+          waiting={job.stored !== undefined && job.tail === undefined}
+        />
         <div className={css.right}>
           <p className={css.lampRow}>
             <span className={css.lamp} data-lit={running} aria-hidden="true" />

@@ -18,10 +18,13 @@ export function Train({
   stations,
   machineId,
   at,
+  waiting,
 }: {
   stations: StationTeeth[];
   machineId: string;
   at: string;
+  /** What a job asks for is still being computed. */
+  waiting: boolean;
 }) {
   const sizes = stations.map((station) =>
     cogSize(station.teeth.length || BLANK_TEETH, TOOTH_PITCH, SMALLEST, LARGEST),
@@ -40,7 +43,7 @@ export function Train({
               key={station.id}
               style={{ width: size.pitchRadius * (here ? FORWARD + 1 : 2) }}
               data-here={here}
-              data-idle={station.teeth.length === 0}
+              data-idle={station.teeth.length === 0 && !waiting}
             >
               <Tooltip label={toDoInWords(station)} multiline maw={320} openDelay={400}>
                 <NavLink to={`/machines/${machineId}/${station.id}`}>
@@ -70,7 +73,7 @@ export function Train({
                   </svg>
                   <span className={css.label}>
                     {station.title}
-                    <VisuallyHidden>{doneInWords(station)}</VisuallyHidden>
+                    <VisuallyHidden>{waiting ? ', one moment' : doneInWords(station)}</VisuallyHidden>
                   </span>
                 </NavLink>
               </Tooltip>

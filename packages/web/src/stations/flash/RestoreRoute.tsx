@@ -75,6 +75,7 @@ export function RestoreRoute({ choose }: { choose: ReactNode }) {
     : station.board?.imageHash
       ? 'a foreign image'
       : 'nothing';
+  const empty = station.board?.imageHash == null;
   const slips: Slip[] = [
     ...(restored ? [{ id: 'restored', severity: 'proven' as const, what: `${restored} is back in the flash.`, why: 'It reads back byte for byte. The bench runs images of this kit only; a foreign one lies in its flash and stays silent.', evidence: [`flash: ${holds}`], actions: [] }] : []),
     ...elsewhere.map((entry): Slip => ({
@@ -125,13 +126,17 @@ export function RestoreRoute({ choose }: { choose: ReactNode }) {
             </li>
             <li data-done={restored !== undefined}>
               <h3>{steps[2]!.title}</h3>
-              <p>This overwrites {holds}.</p>
+              <p>{empty ? 'The flash is empty; nothing is overwritten.' : `This overwrites ${holds}.`}</p>
               <Button
                 disabled={!image || powered}
                 color={asking ? 'vermilion' : 'brass'}
                 onClick={() => void restore()}
               >
-                {asking ? `Overwrite ${holds} with ${image?.name}` : 'Write it back'}
+                {!asking
+                  ? 'Write it back'
+                  : empty
+                    ? `Write ${image?.name} into the empty flash`
+                    : `Overwrite ${holds} with ${image?.name}`}
               </Button>
               {refused && (
                 <p role="alert" className={css.refused}>

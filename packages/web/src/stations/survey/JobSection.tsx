@@ -150,7 +150,7 @@ function OpenJob() {
         {stored.job.overruled
           ? `Started against the advice: ${stored.job.overruled}.`
           : (tail?.advice.because ?? '')}{' '}
-        {tail?.advice.noFlash}
+        {tail?.advice.noFlash} {tail?.advice.deskFirst}
       </p>
       {tail?.ripple.contradictions.map((entry) => (
         <p key={entry.what} className={css.refused} role="alert">
