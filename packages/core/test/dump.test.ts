@@ -21,33 +21,56 @@ const unread = (text: string) => parseDump({ text }).unread.map(({ line }) => li
 describe('parseDump', () => {
   it('reads settings whatever stands before them', () => {
     for (const prefix of ['', 'setting ', '> ', 'board:', '19:41:07 got  ', '[2026-11-25 10:00] ', 'N12 '])
-      expect(values(`${prefix}M92 X80.00 Y-2 E.5`)).toEqual([['steps.x', 80, 'steps/mm'], ['steps.y', -2, 'steps/mm'], ['steps.e', 0.5, 'steps/mm']]);
+      expect(values(`${prefix}M92 X80.00 Y-2 E.5`)).toEqual([
+        ['steps.x', 80, 'steps/mm'],
+        ['steps.y', -2, 'steps/mm'],
+        ['steps.e', 0.5, 'steps/mm'],
+      ]);
     expect(values('N3 M92 X80*52')).toEqual([['steps.x', 80, 'steps/mm']]);
   });
   it('passes over comments and blank lines, and shows every line it does not read', () => {
-    expect(unread('; steps\n\nboard: ; steps per mm\nM92 X80 ; here\nM117 Hello\npanel bright\nM92 X80 huh?\nboard: M92')).toEqual([5, 6, 7, 8]);
+    expect(
+      unread(
+        '; steps\n\nboard: ; steps per mm\nM92 X80 ; here\nM117 Hello\npanel bright\nM92 X80 huh?\nboard: M92',
+      ),
+    ).toEqual([5, 6, 7, 8]);
     expect(unread('t=1 got ; a comment\nt=1 got M92 X80')).toEqual([]);
     expect(unread('t=1 got words\nt=1 got M92 X80')).toEqual([1]);
   });
   it('goes by the units in force', () => {
     expect(values('G20\nM92 X2032\nM203 X8\nG21\nM203 Y200\nM149 F\nM145 S1 H390')).toEqual([
-      ['steps.x', 2032, 'steps/in'], ['speed.x', 8, 'in/s'], ['speed.y', 200, 'mm/s'], ['preset.hotend', 390, '°F', 1],
+      ['steps.x', 2032, 'steps/in'],
+      ['speed.x', 8, 'in/s'],
+      ['speed.y', 200, 'mm/s'],
+      ['preset.hotend', 390, '°F', 1],
     ]);
   });
   it('tells tools apart, and volumetric from millimetre', () => {
     expect(values('M92 T0 E400\nM92 T1 E420\nM301 E1 P20 I1 D60')).toEqual([
-      ['steps.e', 400, 'steps/mm', 0], ['steps.e', 420, 'steps/mm', 1],
-      ['pid.hotend.p', 20, '', 1], ['pid.hotend.i', 1, '', 1], ['pid.hotend.d', 60, '', 1],
+      ['steps.e', 400, 'steps/mm', 0],
+      ['steps.e', 420, 'steps/mm', 1],
+      ['pid.hotend.p', 20, '', 1],
+      ['pid.hotend.i', 1, '', 1],
+      ['pid.hotend.d', 60, '', 1],
     ]);
-    expect(values('M92 X80 E140\nM203 E25\nM200 D1.75').slice(0, 3)).toEqual([['steps.x', 80, 'steps/mm'], ['steps.e', 140, 'steps/mm³'], ['speed.e', 25, 'mm³/s']]);
+    expect(values('M92 X80 E140\nM203 E25\nM200 D1.75').slice(0, 3)).toEqual([
+      ['steps.x', 80, 'steps/mm'],
+      ['steps.e', 140, 'steps/mm³'],
+      ['speed.e', 25, 'mm³/s'],
+    ]);
     expect(values('M200 S0 D1.75\nM92 E140')[2]).toEqual(['steps.e', 140, 'steps/mm']);
     expect(values('M200 D0\nM92 E140')[1]).toEqual(['steps.e', 140, 'steps/mm']);
   });
   it('says the line of each value and never −0', () => {
-    expect(parseDump({ text: '\nM206 X-0' }).values).toEqual([{ key: 'home.shift.x', axis: 'x', value: 0, unit: 'mm', line: 2 }]);
+    expect(parseDump({ text: '\nM206 X-0' }).values).toEqual([
+      { key: 'home.shift.x', axis: 'x', value: 0, unit: 'mm', line: 2 },
+    ]);
   });
   it('every line of any text is read, a comment, blank, or shown', () => {
-    const line = fc.oneof(fc.string(), fc.stringMatching(/^[GMT]\d{1,3}( [XYZEPIDST]-?\d{1,3}(\.\d)?){0,4}$/));
+    const line = fc.oneof(
+      fc.string(),
+      fc.stringMatching(/^[GMT]\d{1,3}( [XYZEPIDST]-?\d{1,3}(\.\d)?){0,4}$/),
+    );
     fc.assert(
       fc.property(fc.array(line), (lines) => {
         const text = lines.join('\n');
@@ -55,7 +78,9 @@ describe('parseDump', () => {
         const count = text.split(/\r\n|\r|\n/).length;
         for (const { line: at } of [...dump.values, ...dump.unread]) expect(at).toBeLessThanOrEqual(count);
         for (const entry of dump.values) expect(Number.isFinite(entry.value)).toBe(true);
-        expect(dump.unread.map((entry) => entry.line)).toEqual([...new Set(dump.unread.map((entry) => entry.line))]);
+        expect(dump.unread.map((entry) => entry.line)).toEqual([
+          ...new Set(dump.unread.map((entry) => entry.line)),
+        ]);
       }),
       { numRuns: 300 },
     );
@@ -67,7 +92,7 @@ describe('parseDump', () => {
     expect(dumpRefusal('\0\u0001\u0002M92 X80')).toContain('not text');
     expect(dumpRefusal('x'.repeat(5_000_000))).toContain(`at most ${LONGEST_DUMP}`);
   });
-}); // prettier-ignore
+});
 
 describe('what carries over', () => {
   const job = ploverJob();
@@ -77,21 +102,43 @@ describe('what carries over', () => {
     const after = factsOf(planned(job.before, changes(...told), installed.catalogue));
     return new Map(carryOver(before, after, dump).map((row) => [row.dump.key, row]));
   };
-  const plover = new Map(carryOver(before, factsOf(demoMachine('plover')), dump).map((row) => [row.dump.key, row]));
+  const plover = new Map(
+    carryOver(before, factsOf(demoMachine('plover')), dump).map((row) => [row.dump.key, row]),
+  );
   it('measured extruder steps, since rollers, gears and microsteps stay', () => {
     expect(plover.get('steps.e')).toMatchObject({ verdict: 'carry', proposed: 341.6 });
   });
   it('not PID across another board, heater, sensor or supply', () => {
-    expect(plover.get('pid.hotend.p')).toMatchObject({ verdict: 'measure again', because: expect.stringContaining('the board') as string });
-    expect(rows({ kind: 'heater', body: 'hotend', part: 'cartridge-24-60' }).get('pid.hotend.p')!.because).toContain('heater');
-    expect(rows({ kind: 'thermistor', body: 'bed', part: 't10-c' }).get('pid.bed.p')!.verdict).toBe('measure again');
-    expect(rows({ kind: 'supply', volts_v: 24, amps_a: 20 }).get('pid.bed.p')!.because).toContain('the supply');
-    expect(rows({ kind: 'drivers', part: 'hush-h2', axes: ['x'], microsteps: 16 }).get('pid.bed.p')).toMatchObject({ verdict: 'carry', proposed: 72.1 });
+    expect(plover.get('pid.hotend.p')).toMatchObject({
+      verdict: 'measure again',
+      because: expect.stringContaining('the board') as string,
+    });
+    expect(
+      rows({ kind: 'heater', body: 'hotend', part: 'cartridge-24-60' }).get('pid.hotend.p')!.because,
+    ).toContain('heater');
+    expect(rows({ kind: 'thermistor', body: 'bed', part: 't10-c' }).get('pid.bed.p')!.verdict).toBe(
+      'measure again',
+    );
+    expect(rows({ kind: 'supply', volts_v: 24, amps_a: 20 }).get('pid.bed.p')!.because).toContain(
+      'the supply',
+    );
+    expect(
+      rows({ kind: 'drivers', part: 'hush-h2', axes: ['x'], microsteps: 16 }).get('pid.bed.p'),
+    ).toMatchObject({ verdict: 'carry', proposed: 72.1 });
   });
   it('extruder steps only scaled to new microsteps and gears; not across other rollers', () => {
-    expect(rows({ kind: 'drivers', part: 'hush-h2', axes: ['e'], microsteps: 32 }).get('steps.e')).toMatchObject({ verdict: 'rescale', proposed: 683.2 });
-    const drive = (part: object) => ({ kind: 'extruder-drive' as const, drive: { ...job.before.axes.e, ...part } });
-    expect(rows(drive({ gear_ratio: 7 }) as never).get('steps.e')).toMatchObject({ verdict: 'rescale', proposed: 683.2, because: expect.stringContaining('gear ratio 3.5 become 7') as string });
+    expect(
+      rows({ kind: 'drivers', part: 'hush-h2', axes: ['e'], microsteps: 32 }).get('steps.e'),
+    ).toMatchObject({ verdict: 'rescale', proposed: 683.2 });
+    const drive = (part: object) => ({
+      kind: 'extruder-drive' as const,
+      drive: { ...job.before.axes.e, ...part },
+    });
+    expect(rows(drive({ gear_ratio: 7 }) as never).get('steps.e')).toMatchObject({
+      verdict: 'rescale',
+      proposed: 683.2,
+      because: expect.stringContaining('gear ratio 3.5 become 7') as string,
+    });
     expect(rows(drive({ diameter_mm: 9 }) as never).get('steps.e')!.verdict).toBe('measure again');
   });
   it('nothing that facts decide, and each row says why', () => {
@@ -112,15 +159,24 @@ describe('what carries over', () => {
     const same = carryOver(factsOf(machine), factsOf(machine), report);
     expect(same[0]).toMatchObject({ verdict: 'carry', proposed: -38.4 });
     const moved = applyEdits(machine, [{ path: ['probe_mount', 'side_mm'], value: 20 }]);
-    expect(carryOver(factsOf(machine), factsOf(moved), report)[0]).toMatchObject({ verdict: 'measure again' });
-    expect(carryOver(factsOf(machine), factsOf(machine), report, ['nozzle'])[2]!.because).toContain('the nozzle');
+    expect(carryOver(factsOf(machine), factsOf(moved), report)[0]).toMatchObject({
+      verdict: 'measure again',
+    });
+    expect(carryOver(factsOf(machine), factsOf(machine), report, ['nozzle'])[2]!.because).toContain(
+      'the nozzle',
+    );
   });
   it('a report of another machine is recognised as unlikely', () => {
     expect(foreignDump(before, dump)).toEqual({ unlikely: false, evidence: [] });
     const foreign = foreignDump(factsOf(demoMachine('dunlin')), dump);
     expect(foreign.unlikely).toBe(true);
     expect(foreign.evidence.join()).toContain('Y: 80 steps/mm in the report');
-    const micro = applyEdits(job.before, [{ path: ['parts', partIndex('plover', 'x-driver'), 'microsteps'], value: 32 }]);
-    expect(foreignDump(factsOf(micro), dump)).toMatchObject({ unlikely: false, evidence: [expect.stringContaining('X') as string] });
+    const micro = applyEdits(job.before, [
+      { path: ['parts', partIndex('plover', 'x-driver'), 'microsteps'], value: 32 },
+    ]);
+    expect(foreignDump(factsOf(micro), dump)).toMatchObject({
+      unlikely: false,
+      evidence: [expect.stringContaining('X') as string],
+    });
   });
-}); // prettier-ignore
+});

@@ -10,17 +10,14 @@ const names = (seen: Seen, count = 2) =>
   look(seen).ranked.slice(0, count).map(({ board }) => `${board.id} ${board.revision}`); // prettier-ignore
 
 describe('which board is this', () => {
-  it.each([
-    ['FENWICK F8'],
-    ['fenw1ck f8'],
-    ['FENWlCK FB'],
-    ['FENW?CK ?8'],
-    ['NWICK F'],
-  ])('reads %s on a worn board, and still doubts between the two revisions', (print) => {
-    expect(names({ print }).sort()).toEqual(['fenwick-f8 1', 'fenwick-f8 2']);
-    expect(look({ print }).decided).toBeUndefined();
-    expect(look({ print }).next).toMatchObject({ feature: 'chip' });
-  }); // prettier-ignore
+  it.each([['FENWICK F8'], ['fenw1ck f8'], ['FENWlCK FB'], ['FENW?CK ?8'], ['NWICK F']])(
+    'reads %s on a worn board, and still doubts between the two revisions',
+    (print) => {
+      expect(names({ print }).sort()).toEqual(['fenwick-f8 1', 'fenwick-f8 2']);
+      expect(look({ print }).decided).toBeUndefined();
+      expect(look({ print }).next).toMatchObject({ feature: 'chip' });
+    },
+  );
   it('the chip’s marking decides between revisions that look alike', () => {
     expect(look({ print: 'fenwick', chip: 'K8-B' }).decided).toMatchObject({ revision: '2' });
     expect(look({ print: 'fenwick', chip: 'k8-a 7n' }).decided).toMatchObject({ revision: '1' });

@@ -48,10 +48,22 @@ describe('Intel HEX', () => {
     expect(fromHex({ text }).segments.map((segment) => segment.address)).toEqual([0, 16]);
   });
   it.each([
-    ['a wrong checksum', ':0400000001020304F2\n:040010000102030499\n:00000001FF', 'line 2: the checksum is wrong'],
-    ['a wrong length', ':0400000001020304F2\n\n:0500100001020304E2\n:00000001FF', 'line 3: the record is longer or shorter'],
+    [
+      'a wrong checksum',
+      ':0400000001020304F2\n:040010000102030499\n:00000001FF',
+      'line 2: the checksum is wrong',
+    ],
+    [
+      'a wrong length',
+      ':0400000001020304F2\n\n:0500100001020304E2\n:00000001FF',
+      'line 3: the record is longer or shorter',
+    ],
     ['an overlap', ':0400000001020304F2\n:04000200010203 04F0\n', 'line 2: expected a record'],
-    ['bytes given twice', ':0400000001020304F2\n:0400020001020304F0\n:00000001FF', 'line 2: bytes that an earlier line already gave'],
+    [
+      'bytes given twice',
+      ':0400000001020304F2\n:0400020001020304F0\n:00000001FF',
+      'line 2: bytes that an earlier line already gave',
+    ],
     ['no end', ':0400000001020304F2', 'line 1: the end record'],
     ['something else', 'hello', 'line 1: expected a record'],
   ])('%s is an error with its line', (_what, text, message) => {
@@ -61,23 +73,37 @@ describe('Intel HEX', () => {
     expect(errorOf(() => toHex({ base64: 'AAAA', address: 2 ** 32 - 2 }))).toContain('below 4 GB');
   });
   it('any text is read or refused, never more', () => {
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom(...':0123456789ABCDEF\n\r ') }), (text) => void errorOf(() => readHex(text))), { numRuns: 500 });
+    fc.assert(
+      fc.property(
+        fc.string({ unit: fc.constantFrom(...':0123456789ABCDEF\n\r ') }),
+        (text) => void errorOf(() => readHex(text)),
+      ),
+      { numRuns: 500 },
+    );
   });
-}); // prettier-ignore
+});
 
 describe('UF2', () => {
   it('round trips exactly, with and without a family', () => {
     fc.assert(
-      fc.property(someBytes, fc.nat({ max: 2 ** 32 - 2001 }), fc.option(fc.nat()), (bytes, address, family) => {
-        const { base64 } = toUf2({ base64: toBase64(bytes), address, ...(family !== null && { family }) });
-        const back = fromUf2({ base64 });
-        expect(back.segments).toEqual(bytes.length ? [{ address, base64: toBase64(bytes) }] : []);
-        if (bytes.length) expect(back.family).toBe(family ?? undefined);
-      }),
+      fc.property(
+        someBytes,
+        fc.nat({ max: 2 ** 32 - 2001 }),
+        fc.option(fc.nat()),
+        (bytes, address, family) => {
+          const { base64 } = toUf2({ base64: toBase64(bytes), address, ...(family !== null && { family }) });
+          const back = fromUf2({ base64 });
+          expect(back.segments).toEqual(bytes.length ? [{ address, base64: toBase64(bytes) }] : []);
+          if (bytes.length) expect(back.family).toBe(family ?? undefined);
+        },
+      ),
       { numRuns: 200 },
     );
   });
-  const file = (family?: number, address = 0) => fromBase64(toUf2({ base64: toBase64(new Uint8Array(600).fill(7)), address, ...(family && { family }) }).base64);
+  const file = (family?: number, address = 0) =>
+    fromBase64(
+      toUf2({ base64: toBase64(new Uint8Array(600).fill(7)), address, ...(family && { family }) }).base64,
+    );
   const broken = (change: (bytes: Uint8Array, view: DataView) => void) => {
     const bytes = file(5);
     change(bytes, new DataView(bytes.buffer));
@@ -85,16 +111,27 @@ describe('UF2', () => {
   };
   it('names the block that is wrong', () => {
     expect(broken((bytes) => void (bytes[512] = 0))).toContain('block 2: is not a UF2 block');
-    expect(broken((_bytes, view) => view.setUint32(1024 + 28, 6, true))).toContain('block 3: is for family 0x6');
-    expect(broken((_bytes, view) => view.setUint32(512 + 12, 10, true))).toContain('block 2: bytes that an earlier block');
-    expect(broken((_bytes, view) => view.setUint32(512 + 16, 500, true))).toContain('block 2: claims more bytes');
-    expect(broken((_bytes, view) => view.setUint32(512 + 20, 7, true))).toContain('block 2: says it is number 8 of 3');
-    expect(errorOf(() => fromUf2({ base64: toBase64(file().subarray(0, 700)) }))).toContain('block 2: has 188 bytes');
+    expect(broken((_bytes, view) => view.setUint32(1024 + 28, 6, true))).toContain(
+      'block 3: is for family 0x6',
+    );
+    expect(broken((_bytes, view) => view.setUint32(512 + 12, 10, true))).toContain(
+      'block 2: bytes that an earlier block',
+    );
+    expect(broken((_bytes, view) => view.setUint32(512 + 16, 500, true))).toContain(
+      'block 2: claims more bytes',
+    );
+    expect(broken((_bytes, view) => view.setUint32(512 + 20, 7, true))).toContain(
+      'block 2: says it is number 8 of 3',
+    );
+    expect(errorOf(() => fromUf2({ base64: toBase64(file().subarray(0, 700)) }))).toContain(
+      'block 2: has 188 bytes',
+    );
   });
   it('is reachable from the command line, like its sisters', () => {
-    for (const name of ['toHex', 'fromHex', 'toUf2', 'fromUf2', 'parseDump']) expect(calculations.has(name)).toBe(true);
+    for (const name of ['toHex', 'fromHex', 'toUf2', 'fromUf2', 'parseDump'])
+      expect(calculations.has(name)).toBe(true);
   });
-}); // prettier-ignore
+});
 
 describe('an image file', () => {
   const read = (bytes: Uint8Array) => {
@@ -123,8 +160,22 @@ describe('an image file', () => {
     expect(judged.evidence[0]).toMatch(/bytes; the flash of K8-B holds|not in the flash/);
   });
   it('with our header is judged by target and address', () => {
-    const header = { kitVersion: '0.1.0', target: 'alder-a32-1-1', loadAddress: 32768, buildId: 'abcd', name: 'P' };
-    const judge = (part: Partial<typeof header>) => plausible({ format: 'bin', segments: [{ address: 0, bytes: makeImage({ ...header, ...part }, new Uint8Array(40)) }] }, plover.board, plover.chip);
+    const header = {
+      kitVersion: '0.1.0',
+      target: 'alder-a32-1-1',
+      loadAddress: 32768,
+      buildId: 'abcd',
+      name: 'P',
+    };
+    const judge = (part: Partial<typeof header>) =>
+      plausible(
+        {
+          format: 'bin',
+          segments: [{ address: 0, bytes: makeImage({ ...header, ...part }, new Uint8Array(40)) }],
+        },
+        plover.board,
+        plover.chip,
+      );
     expect(judge({})).toMatchObject({ verdict: 'fits', header: { buildId: 'abcd' } });
     expect(judge({ target: 'fenwick-f8-2' }).evidence[0]).toContain('its header is for fenwick-f8-2');
     expect(judge({ loadAddress: 0 }).evidence[0]).toContain('begins at 0x0');
@@ -132,10 +183,14 @@ describe('an image file', () => {
   it('that is erased, empty or too large is told so', () => {
     expect(plausible(read(new Uint8Array(64).fill(0xff)), old.board, old.chip).verdict).toBe('empty');
     expect(readImageFile(new Uint8Array())).toEqual({ problem: 'the file is empty (0 bytes)' });
-    expect(readImageFile(new Uint8Array(LARGEST_IMAGE + 1))).toMatchObject({ problem: expect.stringContaining('16 MB') as string });
+    expect(readImageFile(new Uint8Array(LARGEST_IMAGE + 1))).toMatchObject({
+      problem: expect.stringContaining('16 MB') as string,
+    });
   });
   it('of any bytes is read or refused', () => {
-    const starts = fc.constantFrom(...['', ':', 'UF2\n', ':10'].map((text) => new TextEncoder().encode(text)));
+    const starts = fc.constantFrom(
+      ...['', ':', 'UF2\n', ':10'].map((text) => new TextEncoder().encode(text)),
+    );
     fc.assert(
       fc.property(starts, fc.uint8Array({ maxLength: 1500 }), (start, rest) => {
         const file = readImageFile(new Uint8Array([...start, ...rest]));
@@ -145,24 +200,62 @@ describe('an image file', () => {
     );
   });
   it('is flattened with 0xFF in its gaps', () => {
-    const segments = [{ address: 4, bytes: new Uint8Array([1, 2]) }, { address: 8, bytes: new Uint8Array([3]) }];
+    const segments = [
+      { address: 4, bytes: new Uint8Array([1, 2]) },
+      { address: 8, bytes: new Uint8Array([3]) },
+    ];
     expect([...flatten(segments, 5)]).toEqual([2, 0xff, 0xff, 3]);
   });
-}); // prettier-ignore
+});
 
 describe('keep.no-way-back', () => {
   it('stops until an image is kept, or it is waived in words', () => {
-    expect(wayBackFindings('m', [{ kind: 'dump', verdict: 'fits' }])[0]).toMatchObject({ id: 'keep.no-way-back', severity: 'stop' });
+    expect(wayBackFindings('m', [{ kind: 'dump', verdict: 'fits' }])[0]).toMatchObject({
+      id: 'keep.no-way-back',
+      severity: 'stop',
+    });
     expect(wayBackFindings('m', [{ kind: 'image', verdict: 'fits' }])).toEqual([]);
     expect(wayBackFindings('m', [], 'the board was dead anyway')).toEqual([]);
   });
-}); // prettier-ignore
+});
 
 describe('a photo', () => {
-  const jpeg = (...extra: number[][]) => new Uint8Array([
-    0xff, 0xd8, 0xff, 0xe0, 0, 4, 1, 1, ...extra.flat(),
-    0xff, 0xc0, 0, 11, 8, 0, 20, 0, 30, 1, 1, 0x11, 0, 0xff, 0xda, 0, 4, 0, 0, 9, 9, 9, 0xff, 0xd9,
-  ]);
+  const jpeg = (...extra: number[][]) =>
+    new Uint8Array([
+      0xff,
+      0xd8,
+      0xff,
+      0xe0,
+      0,
+      4,
+      1,
+      1,
+      ...extra.flat(),
+      0xff,
+      0xc0,
+      0,
+      11,
+      8,
+      0,
+      20,
+      0,
+      30,
+      1,
+      1,
+      0x11,
+      0,
+      0xff,
+      0xda,
+      0,
+      4,
+      0,
+      0,
+      9,
+      9,
+      9,
+      0xff,
+      0xd9,
+    ]);
   const place = [0xff, 0xe1, 0, 8, ...new TextEncoder().encode('Exif51')];
   it('loses the place it was taken at and keeps the picture', () => {
     const photo = cleanPhoto(jpeg(place, [0xff, 0xfe, 0, 4, 65, 66]));
@@ -170,10 +263,22 @@ describe('a photo', () => {
     expect('bytes' in photo && [...photo.bytes]).toEqual([...jpeg()]);
   });
   it('that is none is refused', () => {
-    for (const bytes of [new Uint8Array(), new TextEncoder().encode('%PDF-1.4 hello'), jpeg().subarray(0, 12)]) expect(cleanPhoto(bytes)).toHaveProperty('problem');
+    for (const bytes of [
+      new Uint8Array(),
+      new TextEncoder().encode('%PDF-1.4 hello'),
+      jpeg().subarray(0, 12),
+    ])
+      expect(cleanPhoto(bytes)).toHaveProperty('problem');
   });
   it('of any bytes is read or refused', () => {
     const starts = fc.constantFrom([0xff, 0xd8, 0xff], [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a], []);
-    fc.assert(fc.property(starts, fc.uint8Array({ maxLength: 400 }), (start, rest) => void cleanPhoto(new Uint8Array([...start, ...rest]))), { numRuns: 500 });
+    fc.assert(
+      fc.property(
+        starts,
+        fc.uint8Array({ maxLength: 400 }),
+        (start, rest) => void cleanPhoto(new Uint8Array([...start, ...rest])),
+      ),
+      { numRuns: 500 },
+    );
   });
-}); // prettier-ignore
+});

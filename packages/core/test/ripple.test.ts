@@ -1,24 +1,15 @@
-import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
-  advise,
   applyEdits,
   type Change,
   CHANGE_KINDS,
   changeSchema,
-  type Consequence,
-  type Done,
-  jobSchema,
-  mergeThreeWay,
   needs,
-  overrideEdit,
   planned,
-  replan,
   type Ripple,
   ripple,
   rounds,
   stepsBefore,
-  toPutBack,
   headLeadMm,
 } from '../src/index';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
@@ -117,31 +108,142 @@ describe('every kind of change', () => {
     expect(changeSchema.validate({ id: 'x', kind: 'nozzle', colour: 1 }).error!.message).toContain('colour');
   });
   it.each([
-    ['supply', { kind: 'supply', volts_v: 24, amps_a: 20 }, { calibration: ['pid-hotend', 'pid-bed'], decide: ['speed.x'] }],
-    ['drivers', { kind: 'drivers', part: 'dray-d1', axes: ['x'], microsteps: 32 }, { setting: ['steps.x', 'direction.x'], calibration: ['current-x'], proof: ['home'], lead: ['x-driver'] }],
-    ['motor', { kind: 'motor', axis: 'e', part: 'motor-400-10' }, { setting: ['steps.e'], calibration: ['extruder-steps', 'current-e'] }],
-    ['drive', { kind: 'drive', axis: 'x', drive: { kind: 'belt', pitch_mm: 2, teeth: 20, plus_is: 'anticlockwise', max_speed_mm_s: 200, max_accel_mm_s2: 1200 } }, { setting: ['steps.x'], proof: ['home'] }],
-    ['extruder-drive', { kind: 'extruder-drive', drive: { kind: 'roller', diameter_mm: 9, gear_ratio: 3.5, plus_is: 'clockwise', max_speed_mm_s: 45, max_accel_mm_s2: 2500 } }, { setting: ['steps.e'], calibration: ['extruder-steps'] }],
-    ['frame-size', { kind: 'frame-size', bed_mm: { x: [0, 200], y: [0, 200] }, travel_mm: { x: [-6, 210], y: [-2, 205], z: [0, 300] } }, { setting: ['bed.x.max', 'travel.z.max', 'home.spot.x'], slicer: ['volume'], calibration: ['tram', 'pid-bed'], proof: ['home'] }],
-    ['probe-removed', { kind: 'probe-removed', switch_part: 'lever-switch-nc' }, { setting: ['home.z.with', 'probe.kind'], lead: ['z-switch', 'probe'], idle: ['probe', 'header-probe'], calibration: ['z-switch'], proof: ['switch-z'] }],
-    ['probe-replugged', { kind: 'probe-replugged', landing: { leads: { signal: 'FILAMENT.3', ground: 'FILAMENT.2', supply: 'FILAMENT.1', control: 'SERVO.1' } } }, { lead: ['probe'], proof: ['probe'], caution: ['probe-air'] }],
-    ['hot-end', { kind: 'hot-end', heater: 'cartridge-24-60', thermistor: 't100-b' }, { setting: ['sensor.hotend', 'guard.hotend.rise-time'], calibration: ['pid-hotend', 'z-offset', 'probe-place'], caution: ['heater'] }],
-    ['heater', { kind: 'heater', body: 'bed', part: 'bed-24-300' }, { calibration: ['pid-bed'], decide: ['control.bed'] }],
-    ['thermistor', { kind: 'thermistor', body: 'bed', part: 't10-c' }, { setting: ['sensor.bed'], proof: ['cold'], calibration: ['pid-bed'] }],
+    [
+      'supply',
+      { kind: 'supply', volts_v: 24, amps_a: 20 },
+      { calibration: ['pid-hotend', 'pid-bed'], decide: ['speed.x'] },
+    ],
+    [
+      'drivers',
+      { kind: 'drivers', part: 'dray-d1', axes: ['x'], microsteps: 32 },
+      {
+        setting: ['steps.x', 'direction.x'],
+        calibration: ['current-x'],
+        proof: ['home'],
+        lead: ['x-driver'],
+      },
+    ],
+    [
+      'motor',
+      { kind: 'motor', axis: 'e', part: 'motor-400-10' },
+      { setting: ['steps.e'], calibration: ['extruder-steps', 'current-e'] },
+    ],
+    [
+      'drive',
+      {
+        kind: 'drive',
+        axis: 'x',
+        drive: {
+          kind: 'belt',
+          pitch_mm: 2,
+          teeth: 20,
+          plus_is: 'anticlockwise',
+          max_speed_mm_s: 200,
+          max_accel_mm_s2: 1200,
+        },
+      },
+      { setting: ['steps.x'], proof: ['home'] },
+    ],
+    [
+      'extruder-drive',
+      {
+        kind: 'extruder-drive',
+        drive: {
+          kind: 'roller',
+          diameter_mm: 9,
+          gear_ratio: 3.5,
+          plus_is: 'clockwise',
+          max_speed_mm_s: 45,
+          max_accel_mm_s2: 2500,
+        },
+      },
+      { setting: ['steps.e'], calibration: ['extruder-steps'] },
+    ],
+    [
+      'frame-size',
+      {
+        kind: 'frame-size',
+        bed_mm: { x: [0, 200], y: [0, 200] },
+        travel_mm: { x: [-6, 210], y: [-2, 205], z: [0, 300] },
+      },
+      {
+        setting: ['bed.x.max', 'travel.z.max', 'home.spot.x'],
+        slicer: ['volume'],
+        calibration: ['tram', 'pid-bed'],
+        proof: ['home'],
+      },
+    ],
+    [
+      'probe-removed',
+      { kind: 'probe-removed', switch_part: 'lever-switch-nc' },
+      {
+        setting: ['home.z.with', 'probe.kind'],
+        lead: ['z-switch', 'probe'],
+        idle: ['probe', 'header-probe'],
+        calibration: ['z-switch'],
+        proof: ['switch-z'],
+      },
+    ],
+    [
+      'probe-replugged',
+      {
+        kind: 'probe-replugged',
+        landing: {
+          leads: { signal: 'FILAMENT.3', ground: 'FILAMENT.2', supply: 'FILAMENT.1', control: 'SERVO.1' },
+        },
+      },
+      { lead: ['probe'], proof: ['probe'], caution: ['probe-air'] },
+    ],
+    [
+      'hot-end',
+      { kind: 'hot-end', heater: 'cartridge-24-60', thermistor: 't100-b' },
+      {
+        setting: ['sensor.hotend', 'guard.hotend.rise-time'],
+        calibration: ['pid-hotend', 'z-offset', 'probe-place'],
+        caution: ['heater'],
+      },
+    ],
+    [
+      'heater',
+      { kind: 'heater', body: 'bed', part: 'bed-24-300' },
+      { calibration: ['pid-bed'], decide: ['control.bed'] },
+    ],
+    [
+      'thermistor',
+      { kind: 'thermistor', body: 'bed', part: 't10-c' },
+      { setting: ['sensor.bed'], proof: ['cold'], calibration: ['pid-bed'] },
+    ],
     ['nozzle', { kind: 'nozzle' }, { calibration: ['z-offset', 'first-layer'], slicer: ['nozzle'] }],
-    ['fan', { kind: 'fan', role: 'part', part: 'fan-12-40' }, { lead: ['part-fan'], calibration: ['pid-hotend'] }],
-    ['filament-sensor', { kind: 'filament-sensor', part: 'reel-eye' }, { lead: ['filament-sensor'], idle: ['filament-sensor-unused'] }],
+    [
+      'fan',
+      { kind: 'fan', role: 'part', part: 'fan-12-40' },
+      { lead: ['part-fan'], calibration: ['pid-hotend'] },
+    ],
+    [
+      'filament-sensor',
+      { kind: 'filament-sensor', part: 'reel-eye' },
+      { lead: ['filament-sensor'], idle: ['filament-sensor-unused'] },
+    ],
     ['servo', { kind: 'servo', role: 'flap', part: 'twig-servo' }, { lead: ['flap-servo'] }],
     ['display', { kind: 'display', part: 'slate-20' }, { lead: ['display'] }],
     ['feature', { kind: 'feature', key: 'control.bed', value: 'on-off' }, { setting: ['control.bed'] }],
-    ['same-board', { kind: 'same-board' }, { proof: ['identity', 'store', 'switch-x'], calibration: ['pid-hotend'], caution: ['stored'] }],
-    ['dual-z', { kind: 'dual-z', part: 'motor-200-12' }, { lead: ['z-motor-2'], calibration: ['current-z', 'tram'], proof: ['home'] }],
+    [
+      'same-board',
+      { kind: 'same-board' },
+      { proof: ['identity', 'store', 'switch-x'], calibration: ['pid-hotend'], caution: ['stored'] },
+    ],
+    [
+      'dual-z',
+      { kind: 'dual-z', part: 'motor-200-12' },
+      { lead: ['z-motor-2'], calibration: ['current-z', 'tram'], proof: ['home'] },
+    ],
   ] as [string, Omit<Change, 'id'>, Record<string, string[]>][])('%s', (_name, change, wanted) => {
     const found = tailOf('plover', change as never);
     expect(found.contradictions.filter((entry) => entry.id === 'impossible')).toEqual([]);
-    for (const [kind, names] of Object.entries(wanted)) expect(subjects(found, kind)).toEqual(expect.arrayContaining(names));
+    for (const [kind, names] of Object.entries(wanted))
+      expect(subjects(found, kind)).toEqual(expect.arrayContaining(names));
     for (const entry of found.consequences) expect(entry.causes.length).toBeGreaterThan(0);
-  }); // prettier-ignore
+  });
   it('a part that finds no place with its voltage is said to have none', () => {
     const found = tailOf('plover', { kind: 'fan', role: 'part', part: 'fan-12-40' });
     expect(of(found, 'lead', 'part-fan')).toMatchObject({ to: 'no place yet' });
@@ -178,137 +280,55 @@ describe('contradictions', () => {
   const ids = (...told: Parameters<typeof tailOf> extends [string, ...infer Rest] ? Rest : never) =>
     tailOf('plover', ...told).contradictions.map((entry) => entry.id);
   const belt = (teeth: number) =>
-    ({ kind: 'drive', axis: 'x', drive: { kind: 'belt', pitch_mm: 2, teeth, plus_is: 'clockwise', max_speed_mm_s: 200, max_accel_mm_s2: 900 } }) as const;
+    ({
+      kind: 'drive',
+      axis: 'x',
+      drive: {
+        kind: 'belt',
+        pitch_mm: 2,
+        teeth,
+        plus_is: 'clockwise',
+        max_speed_mm_s: 200,
+        max_accel_mm_s2: 900,
+      },
+    }) as const;
   it('two changes that want one thing to be two things', () => {
     expect(ids(belt(18), belt(20))).toContain('same-thing-twice');
     expect(ids(belt(18), { kind: 'motor', axis: 'x', part: 'motor-400-10' })).toEqual([]);
   });
   it('changes that exclude each other', () => {
-    expect(ids({ kind: 'new-board', board: 'harrow-h6', revision: 'B' }, { kind: 'same-board' })).toContain('either-or');
-    expect(ids({ kind: 'hot-end', heater: 'cartridge-24-60', thermistor: 't100-b' }, { kind: 'heater', body: 'bed', part: 'bed-24-300' })).toEqual([]);
-    expect(ids({ kind: 'hot-end', heater: 'cartridge-24-60', thermistor: 't100-b' }, { kind: 'heater', body: 'hotend', part: 'cartridge-24-40' })).toContain('either-or');
+    expect(ids({ kind: 'new-board', board: 'harrow-h6', revision: 'B' }, { kind: 'same-board' })).toContain(
+      'either-or',
+    );
+    expect(
+      ids(
+        { kind: 'hot-end', heater: 'cartridge-24-60', thermistor: 't100-b' },
+        { kind: 'heater', body: 'bed', part: 'bed-24-300' },
+      ),
+    ).toEqual([]);
+    expect(
+      ids(
+        { kind: 'hot-end', heater: 'cartridge-24-60', thermistor: 't100-b' },
+        { kind: 'heater', body: 'hotend', part: 'cartridge-24-40' },
+      ),
+    ).toContain('either-or');
   });
   it('a machine that could not hold together', () => {
-    expect(ids({ kind: 'supply', volts_v: 36, amps_a: 10 })).toEqual(expect.arrayContaining(['supply-board', 'supply-heater']));
+    expect(ids({ kind: 'supply', volts_v: 36, amps_a: 10 })).toEqual(
+      expect.arrayContaining(['supply-board', 'supply-heater']),
+    );
     expect(ids({ kind: 'probe-removed' })).toContain('z-unknown');
     expect(ids({ kind: 'new-board', board: 'pipit-p1', revision: '1' })).toContain('driver-mode');
   });
   it('a change that cannot be made is left out and told', () => {
     expect(ids({ kind: 'new-board', board: 'alder-a32', revision: '1.1' })).toEqual(['impossible']);
     expect(ids({ kind: 'kit-version', kit: 'lantern', version: '9.9.9' })).toEqual(['impossible']);
-    const dunlin = ripple(factsOf(demoMachine('dunlin')), changes({ kind: 'probe-removed' }, { kind: 'nozzle' }), catalogue);
+    const dunlin = ripple(
+      factsOf(demoMachine('dunlin')),
+      changes({ kind: 'probe-removed' }, { kind: 'nozzle' }),
+      catalogue,
+    );
     expect(dunlin.contradictions.map((entry) => entry.id)).toEqual(['impossible']);
     expect(dunlin.consequences.every((entry) => !entry.causes.includes('probe-removed-0'))).toBe(true);
-  });
-}); // prettier-ignore
-
-describe('whether to do it at all', () => {
-  const plover = (...told: never[]) => tailOf('plover', ...told);
-  it('a newer version alone, or a new plate of the same kind, is left alone', () => {
-    const version = changes({ kind: 'kit-version', kit: 'lantern', version: '0.2.0' });
-    expect(advise('newer', version, undefined).verdict).toBe('leave it alone');
-    expect(advise('bug', version, undefined).verdict).toBe('go');
-    expect(advise('part', [], undefined).verdict).toBe('leave it alone');
-    expect(advise('part', changes({ kind: 'plate' }), plover({ kind: 'plate' } as never)).verdict).toBe(
-      'leave it alone',
-    );
-  });
-  it('a new board may be flashed on the desk first', () => {
-    expect(advise('part', job.changes, tail).deskFirst).toContain('before it is wired');
-    expect(
-      advise('part', changes({ kind: 'nozzle' }), plover({ kind: 'nozzle' } as never)).deskFirst,
-    ).toBeUndefined();
-  });
-  it('a nozzle is worth a job, but no flash', () => {
-    const advice = advise('part', changes({ kind: 'nozzle' }), plover({ kind: 'nozzle' } as never));
-    expect(advice).toMatchObject({ verdict: 'go' });
-    expect(advice.noFlash).toContain('Do not flash');
-  });
-});
-
-/** Any list of changes, each kind at most once, in any order. */
-const someChanges = fc
-  .subarray(EVERY_KIND.map((_, index) => index))
-  .chain((picked) => fc.shuffledSubarray(picked, { minLength: picked.length, maxLength: picked.length }))
-  .map((picked) => changes(...picked.map((index) => EVERY_KIND[index]!)));
-const machines = ['plover', 'bittern', 'dunlin'].map((id) => factsOf(demoMachine(id)));
-const someMachine = fc.constantFrom(before, ...machines);
-
-describe('taking a change away', () => {
-  it('leaves no consequence of it behind, and the rest as if it had never been', () => {
-    fc.assert(
-      fc.property(someMachine, someChanges, fc.nat(), (facts, list, pick) => {
-        const gone = list[pick % Math.max(1, list.length)];
-        const rest = list.filter((change) => change !== gone);
-        const after = ripple(facts, rest, catalogue);
-        expect(after.consequences.some((entry) => entry.causes.includes(gone?.id ?? ''))).toBe(false);
-        // One change of a kind: in whichever order they were thought of, the tail is the same.
-        expect(ripple(facts, [...rest].reverse(), catalogue)).toEqual(after);
-      }),
-      { numRuns: 60 },
-    );
-  });
-  it('puts the machine file back, and keeps what was set by hand since', () => {
-    fc.assert(
-      fc.property(someMachine, someChanges, fc.boolean(), (facts, list, edited) => {
-        const { machine } = facts;
-        const { contradictions } = ripple(facts, list, catalogue);
-        const possible = list.filter((change) => !contradictions.some((entry) => entry.id === 'impossible' && entry.changes.includes(change.id)));
-        const own = overrideEdit('probe.clear', 11, 'set by hand');
-        const there = replan(machine, machine, [], possible, catalogue).machine;
-        const changed = edited ? applyEdits(there, [own]) : there;
-        const back = replan(changed, machine, possible, [], catalogue);
-        expect(back.kept).toEqual([]);
-        expect(back.machine).toEqual(edited ? applyEdits(machine, [own]) : machine);
-        expect(ripple(facts, [], catalogue).consequences).toEqual([]);
-      }),
-      { numRuns: 80 },
-    );
-  });
-  it('of a job half done, everything done by hand for it is to be put back, and nothing else', () => {
-    const done = (list: Consequence[]): Done[] =>
-      list.map(({ id, kind, subject, title, from, to }) => ({ id, kind, subject, title, ...(from && { from }), ...(to && { to }), at: '2026-11-25' }));
-    fc.assert(
-      fc.property(someMachine, someChanges, fc.infiniteStream(fc.boolean()), (facts, list, coin) => {
-        const all = ripple(facts, list, catalogue);
-        const flip = () => coin.next().value as boolean;
-        const ticked = done(all.consequences.filter((entry) => entry.kind === 'lead' && flip()));
-        expect(toPutBack(ticked, all.consequences)).toEqual([]);
-        const kept = list.filter(() => flip());
-        const left = ripple(facts, kept, catalogue);
-        const back = toPutBack(ticked, left.consequences);
-        const stillWanted = new Set(left.consequences.map((entry) => entry.id));
-        expect(back.map((entry) => entry.done.id)).toEqual(ticked.map((entry) => entry.id).filter((id) => !stillWanted.has(id)));
-        expect(toPutBack(ticked, ripple(facts, [], catalogue).consequences)).toHaveLength(ticked.length);
-      }),
-      { numRuns: 60 },
-    );
-  });
-}); // prettier-ignore
-
-describe('mergeThreeWay', () => {
-  it('takes what one side changed, keeps ours where both did, and says where', () => {
-    const base = { a: 1, b: { c: 1, d: 1 }, list: [{ id: 'x', n: 1 }, { id: 'y', n: 1 }] }; // prettier-ignore
-    const ours = { a: 2, b: { c: 1, d: 5 }, list: [{ id: 'x', n: 1 }, { id: 'y', n: 3 }] }; // prettier-ignore
-    const theirs = { a: 3, b: { c: 7, d: 1 }, list: [{ id: 'y', n: 1 }, { id: 'z', n: 1 }] }; // prettier-ignore
-    expect(mergeThreeWay(base, ours, theirs as never)).toEqual({
-      value: { a: 2, b: { c: 7, d: 5 }, list: [{ id: 'y', n: 3 }, { id: 'z', n: 1 }] },
-      kept: ['a'],
-    }); // prettier-ignore
-  });
-  it('gives back the other side when one has not changed', () => {
-    fc.assert(
-      fc.property(fc.jsonValue(), fc.jsonValue(), (base, other) => {
-        expect(mergeThreeWay(base, base, other).value).toEqual(other);
-        expect(mergeThreeWay(base, other, base).value).toEqual(other);
-      }),
-    );
-  });
-});
-
-describe('a job file', () => {
-  it('is guarded', () => {
-    expect(jobSchema.validate({ ...job, reason: 'mood' }).error!.message).toContain('reason');
-    expect(jobSchema.validate({ ...job, overruled: 'short' }).error!.message).toContain('overruled');
   });
 });

@@ -53,7 +53,11 @@ describe('jobs', () => {
   it('the demo has Plover’s, with everything taken over', async () => {
     const { body } = await call('GET', '/machines/plover/job');
     expect(body.job).toMatchObject({ state: 'open', job: { taken: ['board', 'drivers', 'probe', 'fan'] } });
-    expect((await call('GET', '/machines')).body.find((plate: any) => plate.machine.id === 'plover').job.title).toContain('New board'); // eslint-disable-line @typescript-eslint/no-explicit-any
+    expect(
+      (await call('GET', '/machines')).body.find(
+        (plate: { machine: { id: string } }) => plate.machine.id === 'plover',
+      ).job.title,
+    ).toContain('New board');
   });
   it('a machine has at most one; what is missing, too long or unknown is refused with its place', async () => {
     expect((await call('POST', '/machines/plover/job', wanted([fan]))).status).toBe(409);
@@ -69,12 +73,17 @@ describe('jobs', () => {
   });
   it('goes by rounds: what is taken over is in the machine file, what is taken back is not, own edits stay', async () => {
     const before = (await call('GET', '/machines/dunlin')).body.machine;
-    expect((await call('POST', '/machines/dunlin/job', wanted([drivers, fan]))).body.machine.machine).toEqual(before);
+    expect((await call('POST', '/machines/dunlin/job', wanted([drivers, fan]))).body.machine.machine).toEqual(
+      before,
+    );
     await save('dunlin', { taken: ['c0'] });
     expect(await parts('dunlin')).toContain('hush-h2');
     expect(await parts('dunlin')).not.toContain('fan-24-40-board');
     const now = (await call('GET', '/machines/dunlin')).body;
-    await call('PUT', '/machines/dunlin', { version: now.version, machine: { ...now.machine, note: 'by hand' } });
+    await call('PUT', '/machines/dunlin', {
+      version: now.version,
+      machine: { ...now.machine, note: 'by hand' },
+    });
     const both = await save('dunlin', { taken: ['c0', 'c1'] });
     expect(both.body.machine.machine.parts).toHaveLength(before.parts.length + 1);
     const back = await save('dunlin', { changes: [{ id: 'c1', ...(fan as object) }], taken: ['c1'] });
@@ -86,15 +95,33 @@ describe('jobs', () => {
     const { job } = (await call('GET', '/machines/dunlin/job')).body;
     await save('dunlin', { title: 'Newer' });
     const { changes, taken, done } = job.job;
-    const stale = await call('PUT', '/machines/dunlin/job', { version: job.version, title: 'Older', changes, taken, done });
+    const stale = await call('PUT', '/machines/dunlin/job', {
+      version: job.version,
+      title: 'Older',
+      changes,
+      taken,
+      done,
+    });
     expect(stale).toMatchObject({ status: 409, body: { error: { code: 'stale' } } });
     expect((await call('GET', '/machines/dunlin/job')).body.job.job.title).toBe('Newer');
   });
   it('what was done by hand is in the logbook, and what was put back', async () => {
-    const done = [{ id: 'lead:x@y', kind: 'lead', subject: 'x', title: 'Move the lead of x', to: 'E1', at: '2026-11-25T10:00:00Z' }];
+    const done = [
+      {
+        id: 'lead:x@y',
+        kind: 'lead',
+        subject: 'x',
+        title: 'Move the lead of x',
+        to: 'E1',
+        at: '2026-11-25T10:00:00Z',
+      },
+    ];
     await save('dunlin', { done });
     await save('dunlin', { done: [] });
-    expect((await entries('dunlin')).slice(0, 2)).toEqual(['Put back: Move the lead of x', 'Done: Move the lead of x → E1']);
+    expect((await entries('dunlin')).slice(0, 2)).toEqual([
+      'Put back: Move the lead of x',
+      'Done: Move the lead of x → E1',
+    ]);
   });
   it('a change that cannot be made leaves job and machine as they were', async () => {
     const refused = await save('dunlin', { changes: [{ id: 'p', kind: 'probe-removed' }], taken: ['p'] });
@@ -108,25 +135,36 @@ describe('jobs', () => {
     expect((await call('POST', '/machines/dunlin/job', wanted([fan]))).status).toBe(409);
     await state({ state: 'open', putBack: false });
     const { body } = await state({ state: 'abandoned', putBack: true, because: 'changed my mind' });
-    expect(body.machine.machine.parts.some((part: { role: string; part: string }) => part.role === 'board')).toBe(false);
-    expect((await entries('dunlin'))[0]).toBe('Job abandoned: Newer (changed my mind); the machine file is as it was');
+    expect(
+      body.machine.machine.parts.some((part: { role: string; part: string }) => part.role === 'board'),
+    ).toBe(false);
+    expect((await entries('dunlin'))[0]).toBe(
+      'Job abandoned: Newer (changed my mind); the machine file is as it was',
+    );
     expect((await state({ state: 'paused', putBack: false })).status).toBe(404);
     expect((await call('POST', '/machines/dunlin/job', wanted([fan]))).status).toBe(200);
   });
-}); // prettier-ignore
+});
 
 describe('the way back', () => {
-  const findings = async () => (await call('GET', '/machines/plover/kept')).body.findings.map((entry: { id: string }) => entry.id);
+  const findings = async () =>
+    (await call('GET', '/machines/plover/kept')).body.findings.map((entry: { id: string }) => entry.id);
   it('without one, nothing is flashed over; the demo’s drawer has Plover’s', async () => {
     expect(await findings()).toEqual(['keep.no-way-back']);
-    expect((await call('GET', '/machines/plover/kept')).body.drawer).toEqual(['plover-f8-maker.hex', 'plover-settings.txt']);
+    expect((await call('GET', '/machines/plover/kept')).body.drawer).toEqual([
+      'plover-f8-maker.hex',
+      'plover-settings.txt',
+    ]);
     const { body } = await call('POST', '/machines/plover/builds');
     await ended(server, body.id);
     const { imageHash } = (await call('GET', `/builds/${body.id}`)).body;
     const card = { format: 'FAT32', sizeGb: 8, files: [{ name: 'PLOV.BIN', imageHash }] };
     await call('PUT', '/machines/plover/board/card', { card });
     const refused = await call('POST', '/machines/plover/flashes');
-    expect(refused).toMatchObject({ status: 409, body: { error: { code: 'no-way-back', findings: [{ id: 'keep.no-way-back' }] } } });
+    expect(refused).toMatchObject({
+      status: 409,
+      body: { error: { code: 'no-way-back', findings: [{ id: 'keep.no-way-back' }] } },
+    });
     expect((await call('GET', '/machines/plover/flashes')).body).toEqual([]);
   });
   it.each([
@@ -146,24 +184,35 @@ describe('the way back', () => {
       [new Uint8Array(5_000_000).fill(120), 'at most 1000000'],
       [Uint8Array.from({ length: 3000 }, (_, index) => (index * 7919) % 256), 'not text'],
     ] as const)
-      expect((await send('/machines/plover/kept/dump?name=x.txt', bytes)).body.error.message).toContain(message);
+      expect((await send('/machines/plover/kept/dump?name=x.txt', bytes)).body.error.message).toContain(
+        message,
+      );
     expect((await send('/machines/plover/kept/image', new Uint8Array(9))).body.error.path).toBe('name');
     expect((await send('/machines/plover/kept/soup?name=x', new Uint8Array(9))).status).toBe(400);
   });
   it('the old board’s image is kept once, judged against the old board, and settles the stop', async () => {
     const hex = drawer('plover/plover-f8-maker.hex');
     const { body } = await send('/machines/plover/kept/image?name=maker.hex', hex);
-    expect(body).toMatchObject({ already: false, kept: { verdict: 'fits', format: 'hex', board: { id: 'fenwick-f8', revision: '2' } } });
-    expect((await send('/machines/plover/kept/image?name=again.hex', hex)).body).toMatchObject({ already: true, kept: { name: 'maker.hex' } });
+    expect(body).toMatchObject({
+      already: false,
+      kept: { verdict: 'fits', format: 'hex', board: { id: 'fenwick-f8', revision: '2' } },
+    });
+    expect((await send('/machines/plover/kept/image?name=again.hex', hex)).body).toMatchObject({
+      already: true,
+      kept: { name: 'maker.hex' },
+    });
     expect(await findings()).toEqual([]);
     const back = await fetch(`${server.address}/api/machines/plover/kept/${body.kept.id}/bytes`);
     expect(Buffer.from(await back.arrayBuffer()).equals(hex)).toBe(true);
     expect((await call('POST', '/machines/plover/flashes')).body.outcome.taken).toBe(true);
     // It belongs to the old board, not to the one that is there now.
-    expect((await call('POST', '/machines/plover/restores', { kept: body.kept.id })).body.error.code).toBe('other-board');
+    expect((await call('POST', '/machines/plover/restores', { kept: body.kept.id })).body.error.code).toBe(
+      'other-board',
+    );
   });
   it('is waived only in words', async () => {
-    const waive = (because: string) => call('POST', '/machines/bittern/waivers', { check: 'keep.no-way-back', because });
+    const waive = (because: string) =>
+      call('POST', '/machines/bittern/waivers', { check: 'keep.no-way-back', because });
     expect((await waive('ok')).status).toBe(400);
     expect((await waive('the maker has it on a card')).status).toBe(200);
     expect((await entries('bittern'))[0]).toContain('the maker has it on a card');
@@ -172,25 +221,51 @@ describe('the way back', () => {
     const { kept } = (await call('GET', '/machines/bittern/kept')).body;
     expect((await call('POST', '/machines/bittern/restores', { kept: kept[0].id })).status).toBe(200);
     const read = (await call('POST', '/machines/bittern/kept-from-board')).body;
-    expect(read.map((answer: { kept: { kind: string } }) => answer.kept.kind)).toEqual(['image', 'bootloader', 'options', 'store']);
+    expect(read.map((answer: { kept: { kind: string } }) => answer.kept.kind)).toEqual([
+      'image',
+      'bootloader',
+      'options',
+      'store',
+    ]);
     expect(read[0]).toMatchObject({ already: true, kept: { name: 'bittern-h6-maker.bin' } });
     expect((await call('GET', '/machines/bittern/board')).body).not.toHaveProperty('image');
-    expect((await entries('bittern')).some((line) => line.startsWith('Restored bittern-h6-maker.bin'))).toBe(true);
+    expect((await entries('bittern')).some((line) => line.startsWith('Restored bittern-h6-maker.bin'))).toBe(
+      true,
+    );
   });
   it('only names the drawer lists are read', async () => {
     expect((await call('GET', '/machines/plover/drawer/plover-settings.txt')).status).toBe(200);
-    for (const name of ['..%2F..%2Fplover.yaml', 'none.txt']) expect((await call('GET', `/machines/plover/drawer/${name}`)).status).toBeGreaterThanOrEqual(400);
+    for (const name of ['..%2F..%2Fplover.yaml', 'none.txt'])
+      expect((await call('GET', `/machines/plover/drawer/${name}`)).status).toBeGreaterThanOrEqual(400);
   });
-}); // prettier-ignore
+});
 
 describe('photos', () => {
-  const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+  const png = Buffer.from(
+    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+    'base64',
+  );
   it('are kept without anything but the picture, pinned, and removed', async () => {
     const { body } = await send('/machines/plover/photos?title=left%20side', png);
-    expect(body).toMatchObject({ title: 'left side', width: 1, height: 1, board: { id: 'fenwick-f8' }, pins: [] });
+    expect(body).toMatchObject({
+      title: 'left side',
+      width: 1,
+      height: 1,
+      board: { id: 'fenwick-f8' },
+      pins: [],
+    });
     const pins = [{ x: 0.2, y: 0.4, label: 'bed heater', header: 'OUT-B' }];
-    expect((await call('PUT', `/machines/plover/photos/${body.id}`, { title: 'left', pins })).body.pins).toEqual(pins);
-    expect((await call('PUT', `/machines/plover/photos/${body.id}`, { title: 'x', pins: [{ x: 2, y: 0, label: 'a' }] })).body.error.path).toBe('pins.0.x');
+    expect(
+      (await call('PUT', `/machines/plover/photos/${body.id}`, { title: 'left', pins })).body.pins,
+    ).toEqual(pins);
+    expect(
+      (
+        await call('PUT', `/machines/plover/photos/${body.id}`, {
+          title: 'x',
+          pins: [{ x: 2, y: 0, label: 'a' }],
+        })
+      ).body.error.path,
+    ).toBe('pins.0.x');
     const picture = await fetch(`${server.address}/api/machines/plover/photos/${body.id}/bytes`);
     expect(picture.headers.get('content-type')).toBe('image/png');
     expect((await call('GET', `/machines/dunlin/photos/${body.id}/bytes`)).status).toBe(404);
@@ -198,10 +273,12 @@ describe('photos', () => {
     expect((await call('GET', '/machines/plover/photos')).body).toEqual([]);
   });
   it('that are none are refused', async () => {
-    expect((await send('/machines/plover/photos?title=x', new TextEncoder().encode('GIF89a'))).body.error.message).toContain('not a picture');
+    expect(
+      (await send('/machines/plover/photos?title=x', new TextEncoder().encode('GIF89a'))).body.error.message,
+    ).toContain('not a picture');
     expect((await send('/machines/plover/photos?title=x', new Uint8Array(7 * 2 ** 20))).status).toBe(413);
   });
-}); // prettier-ignore
+});
 
 describe('board types', () => {
   it('are added from a file, known at once and after a restart, and saved as a file', async () => {
@@ -209,10 +286,14 @@ describe('board types', () => {
     const own = { ...boards[0], id: 'my-board', name: 'My board', revision: '3' };
     expect((await call('POST', '/boards', { file: writeBoardFile(own) })).body.id).toBe('my-board');
     expect((await call('GET', '/boards/my-board/3/file')).body).toContain('name: My board');
-    expect((await call('GET', '/catalogue')).body.boards.some((board: { id: string }) => board.id === 'my-board')).toBe(true);
+    expect(
+      (await call('GET', '/catalogue')).body.boards.some((board: { id: string }) => board.id === 'my-board'),
+    ).toBe(true);
     await server.stop();
     server = { ...server, ...(await testServer(server.data)) };
-    expect((await call('GET', '/catalogue')).body.boards.some((board: { id: string }) => board.id === 'my-board')).toBe(true);
+    expect(
+      (await call('GET', '/catalogue')).body.boards.some((board: { id: string }) => board.id === 'my-board'),
+    ).toBe(true);
   });
   it('with a mistake are refused with its place; the catalogue’s own are not replaced', async () => {
     const { boards } = (await call('GET', '/catalogue')).body;
@@ -220,8 +301,12 @@ describe('board types', () => {
     const refused = (await call('POST', '/boards', { file: writeBoardFile(bad) })).body.error;
     expect(refused).toMatchObject({ code: 'bad-file', path: 'headers.0.contacts.0' });
     expect(refused.message).toContain('has no pin 250');
-    expect((await call('POST', '/boards', { file: 'jolly: board/1\nname: [' })).body.error.message).toContain('line 2');
-    expect((await call('POST', '/boards', { file: writeBoardFile(boards[0]) })).body.error.code).toBe('id-taken');
+    expect((await call('POST', '/boards', { file: 'jolly: board/1\nname: [' })).body.error.message).toContain(
+      'line 2',
+    );
+    expect((await call('POST', '/boards', { file: writeBoardFile(boards[0]) })).body.error.code).toBe(
+      'id-taken',
+    );
   });
   it('any text is refused or read', async () => {
     await fc.assert(
@@ -231,4 +316,4 @@ describe('board types', () => {
       { numRuns: 25 },
     );
   });
-}); // prettier-ignore
+});

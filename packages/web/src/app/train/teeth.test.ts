@@ -178,3 +178,80 @@ describe('Bring-up and Logbook', () => {
     ).toBe('done');
   });
 });
+
+describe('Survey, Wiring and Calibrate', () => {
+  const entry = (kind: string, subject: string, station: string) => ({
+    id: `${kind}:${subject}`,
+    kind,
+    subject,
+    station,
+    title: subject,
+    because: '',
+    causes: ['c'],
+  });
+  const job = (changes: Partial<JobBench> = {}, flash = true): JobBench =>
+    ({
+      ...noJob,
+      stored: { job: { done: [] } },
+      tail: {
+        ripple: {
+          flash,
+          contradictions: [],
+          consequences: [
+            entry('lead', 'x-switch', 'wiring'),
+            entry('idle', 'z-switch', 'wiring'),
+            entry('decide', 'steps.x', 'settings'),
+            entry('calibration', 'pid-bed', 'calibrate'),
+            entry('slicer', 'volume', 'calibrate'),
+          ],
+        },
+      },
+      ...changes,
+    }) as unknown as JobBench;
+
+  it('without a job only the way back is a tooth, and nothing is to wire or calibrate', () => {
+    expect(teeth('survey')).toEqual({ 'way-back': 'done' });
+    expect(teeth('wiring')).toEqual({});
+    expect(teeth('calibrate')).toEqual({});
+  });
+  it('a job has a tooth for every step, lead, calibration and slicer line', () => {
+    expect(Object.keys(teeth('survey', { job: job() }))).toEqual([
+      'job',
+      'board',
+      'report',
+      'way-back',
+      'photos',
+      'ready',
+    ]);
+    expect(teeth('wiring', { job: job() })).toEqual({ 'lead:x-switch': 'todo' });
+    expect(Object.keys(teeth('calibrate', { job: job() }))).toEqual(['calibration:pid-bed', 'slicer:volume']);
+    const done = job({ isDone: (id) => id === 'lead:x-switch' });
+    expect(teeth('wiring', { job: done })).toEqual({ 'lead:x-switch': 'done' });
+  });
+  it('an open decision keeps its part of the machine hollow', () => {
+    expect(teeth('settings', { job: job() }).x).toBe('todo');
+    expect(teeth('settings', { job: job({ isDone: () => true }) }).x).toBe('done');
+  });
+  it('changes that contradict each other break the job’s tooth; a missing way back its own and the one in Flash', () => {
+    const torn = job();
+    torn.tail!.ripple.contradictions.push({ id: 'either-or', changes: [], what: '', why: '' });
+    expect(teeth('survey', { job: torn }).job).toBe('stopped');
+    const lost = job({
+      wayBack: { kept: [], waivers: [], drawer: [], findings: [{ id: 'keep.no-way-back' } as Finding] },
+    });
+    expect(teeth('survey', { job: lost })['way-back']).toBe('stopped');
+    expect(teeth('flash', { job: lost })['way-back']).toBe('stopped');
+  });
+  it('a job that needs no image has no teeth in Build and Flash', () => {
+    expect(teeth('build', { job: job({}, false) })).toEqual({});
+    expect(teeth('flash', { job: job({}, false) })).toEqual({});
+    expect(Object.keys(teeth('build', { job: job() })).length).toBeGreaterThan(0);
+  });
+  it('what must be put back comes before the leads', () => {
+    const back = { title: 'Put x back', done: { id: 'lead:x@M1' } } as JobBench['putBack'][number];
+    expect(Object.keys(teeth('wiring', { job: job({ putBack: [back] }) }))).toEqual([
+      'back:lead:x@M1',
+      'lead:x-switch',
+    ]);
+  });
+});

@@ -1,0 +1,145 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  advise,
+  applyEdits,
+  type Consequence,
+  type Done,
+  jobSchema,
+  mergeThreeWay,
+  overrideEdit,
+  replan,
+  ripple,
+  toPutBack,
+} from '../src/index';
+import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { changes, EVERY_KIND, ploverJob, tailOf } from './fixtures/job';
+
+const { catalogue } = installed;
+const job = ploverJob();
+const before = factsOf(job.before);
+const tail = ripple(before, job.changes, catalogue);
+
+describe('whether to do it at all', () => {
+  const plover = (...told: never[]) => tailOf('plover', ...told);
+  it('a newer version alone, or a new plate of the same kind, is left alone', () => {
+    const version = changes({ kind: 'kit-version', kit: 'lantern', version: '0.2.0' });
+    expect(advise('newer', version, undefined).verdict).toBe('leave it alone');
+    expect(advise('bug', version, undefined).verdict).toBe('go');
+    expect(advise('part', [], undefined).verdict).toBe('leave it alone');
+    expect(advise('part', changes({ kind: 'plate' }), plover({ kind: 'plate' } as never)).verdict).toBe(
+      'leave it alone',
+    );
+  });
+  it('a new board may be flashed on the desk first', () => {
+    expect(advise('part', job.changes, tail).deskFirst).toContain('before it is wired');
+    expect(
+      advise('part', changes({ kind: 'nozzle' }), plover({ kind: 'nozzle' } as never)).deskFirst,
+    ).toBeUndefined();
+  });
+  it('a nozzle is worth a job, but no flash', () => {
+    const advice = advise('part', changes({ kind: 'nozzle' }), plover({ kind: 'nozzle' } as never));
+    expect(advice).toMatchObject({ verdict: 'go' });
+    expect(advice.noFlash).toContain('Do not flash');
+  });
+});
+
+/** Any list of changes, each kind at most once, in any order. */
+const someChanges = fc
+  .subarray(EVERY_KIND.map((_, index) => index))
+  .chain((picked) => fc.shuffledSubarray(picked, { minLength: picked.length, maxLength: picked.length }))
+  .map((picked) => changes(...picked.map((index) => EVERY_KIND[index]!)));
+const machines = ['plover', 'bittern', 'dunlin'].map((id) => factsOf(demoMachine(id)));
+const someMachine = fc.constantFrom(before, ...machines);
+
+describe('taking a change away', () => {
+  it('leaves no consequence of it behind, and the rest as if it had never been', () => {
+    fc.assert(
+      fc.property(someMachine, someChanges, fc.nat(), (facts, list, pick) => {
+        const gone = list[pick % Math.max(1, list.length)];
+        const rest = list.filter((change) => change !== gone);
+        const after = ripple(facts, rest, catalogue);
+        expect(after.consequences.some((entry) => entry.causes.includes(gone?.id ?? ''))).toBe(false);
+        // One change of a kind: in whichever order they were thought of, the tail is the same.
+        expect(ripple(facts, [...rest].reverse(), catalogue)).toEqual(after);
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('puts the machine file back, and keeps what was set by hand since', () => {
+    fc.assert(
+      fc.property(someMachine, someChanges, fc.boolean(), (facts, list, edited) => {
+        const { machine } = facts;
+        const { contradictions } = ripple(facts, list, catalogue);
+        const possible = list.filter(
+          (change) =>
+            !contradictions.some((entry) => entry.id === 'impossible' && entry.changes.includes(change.id)),
+        );
+        const own = overrideEdit('probe.clear', 11, 'set by hand');
+        const there = replan(machine, machine, [], possible, catalogue).machine;
+        const changed = edited ? applyEdits(there, [own]) : there;
+        const back = replan(changed, machine, possible, [], catalogue);
+        expect(back.kept).toEqual([]);
+        expect(back.machine).toEqual(edited ? applyEdits(machine, [own]) : machine);
+        expect(ripple(facts, [], catalogue).consequences).toEqual([]);
+      }),
+      { numRuns: 80 },
+    );
+  });
+  it('of a job half done, everything done by hand for it is to be put back, and nothing else', () => {
+    const done = (list: Consequence[]): Done[] =>
+      list.map(({ id, kind, subject, title, from, to }) => ({
+        id,
+        kind,
+        subject,
+        title,
+        ...(from && { from }),
+        ...(to && { to }),
+        at: '2026-11-25',
+      }));
+    fc.assert(
+      fc.property(someMachine, someChanges, fc.infiniteStream(fc.boolean()), (facts, list, coin) => {
+        const all = ripple(facts, list, catalogue);
+        const flip = () => coin.next().value as boolean;
+        const ticked = done(all.consequences.filter((entry) => entry.kind === 'lead' && flip()));
+        expect(toPutBack(ticked, all.consequences)).toEqual([]);
+        const kept = list.filter(() => flip());
+        const left = ripple(facts, kept, catalogue);
+        const back = toPutBack(ticked, left.consequences);
+        const stillWanted = new Set(left.consequences.map((entry) => entry.id));
+        expect(back.map((entry) => entry.done.id)).toEqual(
+          ticked.map((entry) => entry.id).filter((id) => !stillWanted.has(id)),
+        );
+        expect(toPutBack(ticked, ripple(facts, [], catalogue).consequences)).toHaveLength(ticked.length);
+      }),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('mergeThreeWay', () => {
+  it('takes what one side changed, keeps ours where both did, and says where', () => {
+    const base = { a: 1, b: { c: 1, d: 1 }, list: [{ id: 'x', n: 1 }, { id: 'y', n: 1 }] }; // prettier-ignore
+    const ours = { a: 2, b: { c: 1, d: 5 }, list: [{ id: 'x', n: 1 }, { id: 'y', n: 3 }] }; // prettier-ignore
+    const theirs = { a: 3, b: { c: 7, d: 1 }, list: [{ id: 'y', n: 1 }, { id: 'z', n: 1 }] }; // prettier-ignore
+    expect(mergeThreeWay(base, ours, theirs as never)).toEqual({
+      value: { a: 2, b: { c: 7, d: 5 }, list: [{ id: 'y', n: 3 }, { id: 'z', n: 1 }] },
+      kept: ['a'],
+    }); // prettier-ignore
+  });
+  it('gives back the other side when one has not changed', () => {
+    fc.assert(
+      fc.property(fc.jsonValue(), fc.jsonValue(), (base, other) => {
+        expect(mergeThreeWay(base, base, other).value).toEqual(other);
+        expect(mergeThreeWay(base, other, base).value).toEqual(other);
+      }),
+    );
+  });
+});
+
+describe('a job file', () => {
+  it('is guarded', () => {
+    expect(jobSchema.validate({ ...job, reason: 'mood' }).error!.message).toContain('reason');
+    expect(jobSchema.validate({ ...job, overruled: 'short' }).error!.message).toContain('overruled');
+  });
+});

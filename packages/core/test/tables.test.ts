@@ -1,0 +1,254 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  applyEdits,
+  type Board,
+  calibrationsOf,
+  CHANGE_TYPES,
+  contactNet,
+  dedicatedLanding,
+  factAtoms,
+  factInWords,
+  type FactKey,
+  flatten,
+  joinSegments,
+  MEASURED,
+  overlapAt,
+  parseNet,
+  pinGroup,
+  type Piece,
+  planned,
+  proofSteps,
+  readBoardFile,
+  readCatalogue,
+  replan,
+  supplyVolts,
+  touched,
+  touchedBy,
+  writeBoardFile,
+} from '../src/index';
+import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { changes, EVERY_KIND, ploverJob } from './fixtures/job';
+
+const { catalogue } = installed;
+const machines = [
+  factsOf(ploverJob().before),
+  ...['plover', 'bittern', 'dunlin'].map((id) => factsOf(demoMachine(id))),
+];
+
+describe('what things rest on', () => {
+  /** Every fact some machine has, and every event some change has. */
+  const known = new Set<FactKey>([
+    ...machines.flatMap((facts) => [...factAtoms(facts).keys()]),
+    ...Object.values(CHANGE_TYPES).flatMap((type) => type.events ?? []),
+    ...EVERY_KIND.flatMap((_, index) => {
+      const list = changes(EVERY_KIND[index]!);
+      return machines.flatMap((facts) => [
+        ...touched(
+          factAtoms(facts),
+          factAtoms(
+            factsOf(
+              planned(
+                facts.machine,
+                list.filter((change) => change.kind !== 'kit-version'),
+                catalogue,
+              ),
+            ),
+          ),
+          [],
+        ).keys(),
+      ]);
+    }),
+    // An image of its own is an event of the flash, not of the machine.
+    'image',
+  ]);
+  const exists = (pattern: string) =>
+    [...known].some((key) =>
+      pattern.endsWith('*') ? key.startsWith(pattern.slice(0, -1)) : key === pattern,
+    );
+  const named: [string, string[]][] = [
+    ...machines.flatMap((facts) => [
+      ...proofSteps(facts).map((step): [string, string[]] => [step.id, step.restsOn]),
+      ...calibrationsOf(facts).map((entry): [string, string[]] => [entry.id, entry.restsOn]),
+    ]),
+    ...MEASURED.map((entry): [string, string[]] => [String(entry.key), entry.restsOn]),
+  ];
+  it('is a fact that some machine has or some change touches: a misspelt one would never be heard', () => {
+    const chamber = /chamber/;
+    const unheard = named.flatMap(([id, facts]) =>
+      facts.filter((fact) => !exists(fact) && !chamber.test(fact)).map((fact) => `${id}: ${fact}`),
+    );
+    expect([...new Set(unheard)]).toEqual([]);
+  });
+  it('can be said in words', () => {
+    for (const key of known) expect(factInWords(key)).toMatch(/^the .{3,}/);
+    expect(factInWords('driver.x')).toBe('the X driver');
+    expect(factInWords('axis.e')).toBe('the extruder drive');
+    expect(factInWords('landing.switch')).toBe('the wiring of a switch');
+  });
+  it('a pattern with a star is heard for every axis, a plain one only for its own', () => {
+    const facts = new Map([['driver.z', { from: 'a', to: 'b' }]]);
+    expect(touchedBy(facts, ['board', 'driver.*'])).toBe('driver.z');
+    expect(touchedBy(facts, ['driver.x'])).toBeUndefined();
+  });
+  it('a key in another order is no difference', () => {
+    const { machine } = machines[1]!;
+    const turned = {
+      ...machine,
+      supply: { amps_a: machine.supply.amps_a, volts_v: machine.supply.volts_v },
+      axes: { ...machine.axes, x: Object.fromEntries(Object.entries(machine.axes.x).reverse()) as never },
+    };
+    expect([...touched(factAtoms(factsOf(machine)), factAtoms(factsOf(turned)), []).keys()]).toEqual([]);
+  });
+});
+
+describe('a part’s own header', () => {
+  const free = new Set<string>();
+  it('has for every lead a contact of its own that does what the lead needs', () => {
+    for (const board of catalogue.boards) {
+      const chip = catalogue.chips.find((entry) => entry.id === board.chip)!;
+      for (const part of catalogue.parts)
+        for (const role of ['x', 'y', 'z', 'hotend', 'bed', 'part', 'board', 'filament', 'flap']) {
+          const landing = dedicatedLanding({ board, chip, vin: 24 }, part, role, free);
+          if (!landing || !('leads' in landing)) continue;
+          const contacts = Object.values(landing.leads);
+          expect(new Set(contacts).size).toBe(part.leads.length);
+          for (const lead of part.leads) {
+            const net = contactNet(board, landing.leads[lead.role]!)!;
+            if (lead.role === 'ground') expect(net.kind).toBe('gnd');
+            if (lead.role === 'supply')
+              expect(net.kind === 'supply' && supplyVolts(net.source, 24)).toBe(part.supply_v ?? 24);
+            if (lead.needs === 'pwm')
+              expect(net.kind === 'sig' && pinGroup(chip, net.pin)!.can).toContain('pwm');
+          }
+        }
+    }
+  });
+  it('is not taken from another part, nor with the wrong voltage', () => {
+    const board = catalogue.boards.find((entry) => entry.id === 'alder-a32')!;
+    const chip = catalogue.chips.find((entry) => entry.id === board.chip)!;
+    const part = (id: string) => catalogue.parts.find((entry) => entry.id === id)!;
+    const where = { board, chip, vin: 24 };
+    expect(dedicatedLanding(where, part('fan-24-40'), 'part', free)).toEqual({
+      leads: { supply: 'FAN-1.1', control: 'FAN-1.2' },
+    });
+    expect(dedicatedLanding(where, part('fan-24-40'), 'part', new Set(['FAN-1.2']))).toBeUndefined();
+    expect(dedicatedLanding(where, part('fan-12-40'), 'part', free)).toBeUndefined();
+    expect(dedicatedLanding(where, part('heron'), 'z', free)).toMatchObject({
+      leads: { control: 'PROBE.3', signal: 'PROBE.5' },
+    });
+  });
+});
+
+describe('board files', () => {
+  it('every board of the catalogue is written and read back the same, and stands on pins its chip has', () => {
+    for (const board of catalogue.boards)
+      expect(readBoardFile(writeBoardFile(board), catalogue)).toEqual({ value: board });
+  });
+  it('a mistake is told with its place', () => {
+    const board = catalogue.boards[0]!;
+    const problem = (changed: Partial<Board>) => {
+      const read = readBoardFile(writeBoardFile({ ...board, ...changed }), catalogue);
+      return 'problems' in read ? read.problems[0]! : undefined;
+    };
+    expect(problem({ chip: 'z80' })).toMatchObject({
+      path: 'chip',
+      message: expect.stringContaining('no chip "z80"') as string,
+    });
+    expect(problem({ sockets: [{ ...board.sockets[0]!, dir: 240 }] })!.path).toBe('sockets.0.dir');
+    expect(problem({ inputs: [{ pin: 240, pull_up_ohms: 1, to_v: 5 }] })!.path).toBe('inputs.0.pin');
+    expect(problem({ print: [] })!.path).toBe('print');
+  });
+  const a32 = writeBoardFile(
+    catalogue.boards.find((board) => board.id === 'alder-a32' && board.revision === '1.1')!,
+  );
+  const withSister = (sister: string) => readCatalogue([{ path: 'b.yaml', text: `${a32}---\n${sister}` }]);
+  it('a revision may give only what differs from its sister', () => {
+    const { catalogue: read, problems } = withSister(
+      "jolly: board/1\nid: alder-a32\nrevision: '2'\nlike: '1.1'\nchip: v32-e\n",
+    );
+    expect(problems).toEqual([]);
+    expect(read.boards[1]).toMatchObject({ revision: '2', chip: 'v32-e', name: 'Alder A32' });
+    expect(read.boards[1]).not.toHaveProperty('like');
+  });
+  it('a sister that is not there, or a key that is none, is refused with file and line', () => {
+    expect(
+      withSister("jolly: board/1\nid: alder-a32\nrevision: '2'\nlike: '0.9'\n").problems[0],
+    ).toMatchObject({
+      file: 'b.yaml',
+      path: 'like',
+      message: expect.stringContaining('no alder-a32 revision 0.9') as string,
+    });
+    expect(
+      withSister("jolly: board/1\nid: alder-a32\nrevision: '2'\nlike: '1.1'\ncolour: red\n").problems[0]!
+        .message,
+    ).toContain('colour');
+  });
+  it('12 V is a supply like the others', () => {
+    expect(parseNet('12v')).toEqual({ kind: 'supply', source: '12v' });
+    expect(supplyVolts('12v', 24)).toBe(12);
+  });
+});
+
+describe('segments', () => {
+  /** Pieces that may touch or overlap. */
+  const pieces = fc
+    .array(fc.record({ address: fc.nat(60), bytes: fc.uint8Array({ minLength: 1, maxLength: 6 }) }), {
+      maxLength: 12,
+    })
+    .map((list): Piece[] => list.map((piece, index) => ({ ...piece, at: index + 1 })));
+  const overlaps = (list: Piece[]) =>
+    list.some((a, i) =>
+      list.some(
+        (b, j) => j > i && a.address < b.address + b.bytes.length && b.address < a.address + a.bytes.length,
+      ),
+    );
+  it('an overlap is found exactly when there is one', () => {
+    fc.assert(
+      fc.property(pieces, (list) => void expect(overlapAt(list) !== undefined).toBe(overlaps(list))),
+      { numRuns: 500 },
+    );
+  });
+  it('joined, they rise, do not touch, and hold every byte where it was', () => {
+    fc.assert(
+      fc.property(
+        pieces.filter((list) => !overlaps(list)),
+        (list) => {
+          const joined = joinSegments(list);
+          for (const [index, segment] of joined.entries())
+            if (index > 0)
+              expect(segment.address).toBeGreaterThan(
+                joined[index - 1]!.address + joined[index - 1]!.bytes.length,
+              );
+          const flat = flatten(joined, 0);
+          for (const piece of list)
+            expect([...flat.subarray(piece.address, piece.address + piece.bytes.length)]).toEqual([
+              ...piece.bytes,
+            ]);
+        },
+      ),
+    );
+  });
+});
+
+describe('a plan that changes under the user’s hands', () => {
+  it('keeps what the user set where both changed it, and says where', () => {
+    const { before, changes: list } = ploverJob();
+    const there = planned(before, list, catalogue);
+    const index = there.parts.findIndex((part) => part.id === 'hotend-fan');
+    const edited = applyEdits(there, [
+      { path: ['parts', index, 'part'], value: 'fan-12-40' },
+      { path: ['note'], value: 'mine' },
+    ]);
+    const rest = list.filter((change) => change.id !== 'drivers');
+    const { machine, kept } = replan(edited, before, list, rest, catalogue);
+    expect(kept).toEqual([]);
+    expect(machine.note).toBe('mine');
+    expect(machine.parts.find((part) => part.id === 'hotend-fan')!.part).toBe('fan-12-40');
+    expect(machine.parts.find((part) => part.id === 'x-driver')!.part).toBe('dray-d1');
+    const own = applyEdits(there, [
+      { path: ['parts', there.parts.findIndex((part) => part.id === 'x-driver'), 'part'], value: 'hush-h2' },
+    ]);
+    expect(replan(own, before, list, rest, catalogue)).toMatchObject({ kept: ['parts.x-driver.part'] });
+  });
+});
