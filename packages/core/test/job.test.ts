@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   advise,
+  headLeadMm,
   applyEdits,
   type Consequence,
   type Done,
@@ -114,6 +115,17 @@ describe('taking a change away', () => {
       }),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('a lead to the head', () => {
+  it('reaches the whole travel of every axis the head rides on', () => {
+    // Moving bed: X and Z; (242 + 245) · 1.2 + 250 = 834.4
+    expect(headLeadMm(demoMachine('plover'))).toBe(850);
+    // Lifting bed: X and Y; (182 + 184) · 1.2 + 250 = 689.2
+    expect(headLeadMm(demoMachine('dunlin'))).toBe(700);
+    // Two-motor belt path: all three; (284 + 266 + 300) · 1.2 + 250 = 1270
+    expect(headLeadMm(demoMachine('bittern'))).toBe(1300);
   });
 });
 

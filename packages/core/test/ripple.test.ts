@@ -10,7 +10,6 @@ import {
   ripple,
   rounds,
   stepsBefore,
-  headLeadMm,
 } from '../src/index';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
 import { changes, EVERY_KIND, ploverJob, subjects, tailOf } from './fixtures/job';
@@ -85,17 +84,6 @@ describe('Plover’s job', () => {
       expect.arrayContaining(['shim', 'meter', 'card', 'programmer']),
     );
     expect(stepsBefore(tail).map((step) => step.id)).toContain('glue');
-  });
-});
-
-describe('a lead to the head', () => {
-  it('reaches the whole travel of every axis the head rides on', () => {
-    // Moving bed: X and Z; (242 + 245) · 1.2 + 250 = 834.4
-    expect(headLeadMm(demoMachine('plover'))).toBe(850);
-    // Lifting bed: X and Y; (182 + 184) · 1.2 + 250 = 689.2
-    expect(headLeadMm(demoMachine('dunlin'))).toBe(700);
-    // Two-motor belt path: all three; (284 + 266 + 300) · 1.2 + 250 = 1270
-    expect(headLeadMm(demoMachine('bittern'))).toBe(1300);
   });
 });
 
