@@ -39,7 +39,7 @@ test('from a changed plate and name to a proven machine and its logbook', async 
   await station(page, 'Build').click();
   await build(page);
   await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({
-    timeout: 90_000,
+    timeout: 180_000,
   });
   const flash = page.getByRole('meter', { name: 'Flash' });
   await expect(flash).toHaveAttribute('aria-valuetext', /^1\d{4} of 32768 bytes$/);
@@ -108,7 +108,7 @@ test('a build that a firmware guard refuses leads back to its setting', async ({
   await station(page, 'Build').click();
   await build(page);
   const failed = slip(page, 'The build failed.');
-  await expect(failed).toContainText('needs more than 500000 steps a second', { timeout: 90_000 });
+  await expect(failed).toContainText('needs more than 500000 steps a second', { timeout: 180_000 });
   await failed.getByRole('button', { name: 'Go to this setting' }).click();
   await expect(page).toHaveURL(/key=speed\.x/);
   await page.getByRole('button', { name: 'Let the facts decide', exact: true }).click();

@@ -123,7 +123,7 @@ test('the whole loop by keyboard alone', async ({ page }) => {
   await tabTo(page, page.getByRole('button', { name: 'Build', exact: true }));
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({
-    timeout: 60_000,
+    timeout: 180_000,
   });
 
   await tabTo(page, page.getByRole('link', { name: /^Flash/ }));
@@ -144,7 +144,7 @@ test('the whole loop by keyboard alone', async ({ page }) => {
   await expect(page.getByLabel('Speed of the bench')).toHaveValue('25');
   await tabTo(page, slip('It homes').getByRole('button', { name: 'Test it' }));
   await page.keyboard.press('Enter');
-  await expect(slip('It homes')).toContainText('homed xyz', { timeout: 30_000 });
+  await expect(slip('It homes')).toContainText('homed xyz', { timeout: 120_000 });
 
   await tabTo(page, page.getByRole('link', { name: /^Logbook/ }));
   await page.keyboard.press('Enter');

@@ -58,7 +58,7 @@ test('a build goes on while the page is loaded again', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'Building' })).toBeVisible();
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({
-    timeout: 60_000,
+    timeout: 180_000,
   });
 });
 

@@ -22,7 +22,7 @@ export default defineConfig({
       JOLLY_DATA: data,
       JOLLY_ROOT: new URL('..', import.meta.url).pathname,
     },
-    timeout: 60_000,
+    timeout: 120_000,
   },
   use: {
     baseURL: 'http://127.0.0.1:4699',
