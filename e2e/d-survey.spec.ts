@@ -229,3 +229,24 @@ test('a job by keyboard alone: opened, its tail read, a calibration ticked off, 
   await page.keyboard.press('Enter');
   await expect(docket(page)).toContainText('No job is open.');
 });
+
+test('the settings are read over the link from the board that runs', async ({ page }) => {
+  await page.goto('/machines/plover/build');
+  await page.getByRole('button', { name: 'Build', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({
+    timeout: 180_000,
+  });
+  await station(page, 'Flash').click();
+  await page.getByRole('button', { name: 'Write the card' }).click();
+  await expect(page.getByText('The card is in the slot')).toBeVisible();
+  await page.getByRole('button', { name: 'Switch the power on' }).click();
+  await expect(docket(page)).toContainText('The board took the image.');
+  await station(page, 'Survey').click();
+  await section(page, 'Present settings').click();
+  await page.getByRole('button', { name: 'Read it over the link' }).click();
+  await page.getByText('The same as it would be').click();
+  await expect(page.getByRole('row', { name: /^X steps/ })).toContainText('100 steps/mm');
+  await expect(page.getByRole('row', { name: /^Extruder steps/ })).toContainText('341.6');
+  await section(page, 'The way back').click();
+  await expect(page.getByRole('list', { name: 'Kept' })).toContainText('plover-from-link.txt');
+});
