@@ -247,6 +247,14 @@ describe('Survey, Wiring and Calibrate', () => {
     expect(teeth('flash', { job: job({}, false) })).toEqual({});
     expect(Object.keys(teeth('build', { job: job() })).length).toBeGreaterThan(0);
   });
+  it('a job that needs no image and voids no proof has none in Bring-up; one that voids a proof keeps them', () => {
+    const proofs = { imageHash: 'aa', steps: [{ id: 'home', title: '', act: '', restsOn: [] }], proofs: [] };
+    expect(teeth('bring-up', { proofs, job: job({}, false) })).toEqual({});
+    const voids = job({}, false);
+    voids.tail!.ripple.consequences.push(entry('proof', 'home', 'bring-up') as never);
+    expect(teeth('bring-up', { proofs, job: voids })).toEqual({ home: 'todo' });
+    expect(teeth('bring-up', { proofs, job: noJob })).toEqual({ home: 'todo' });
+  });
   it('what must be put back comes before the leads', () => {
     const back = { title: 'Put x back', done: { id: 'lead:x@M1' } } as JobBench['putBack'][number];
     expect(Object.keys(teeth('wiring', { job: job({ putBack: [back] }) }))).toEqual([

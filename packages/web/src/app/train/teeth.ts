@@ -115,7 +115,7 @@ export function openDecisions(job: JobBench): Consequence[] {
 }
 
 /** Whether the job at hand needs no new image at all. */
-const noFlash = ({ job }: Known) => job.tail !== undefined && !job.tail.ripple.flash;
+const noFlash = ({ job }: Pick<Known, 'job'>) => job.tail !== undefined && !job.tail.ripple.flash;
 
 function settingTeeth({ workbench, job }: Known): Tooth[] {
   const undecided = new Set(openDecisions(job).map((entry) => partOfSetting(entry.subject, workbench)));
@@ -212,7 +212,9 @@ export function suggestedName(
   }).name;
 }
 
-function proofTeeth({ proofs }: Known): Tooth[] {
+function proofTeeth({ proofs, job }: Known): Tooth[] {
+  // A job takes only the stations it needs: a nozzle voids no proof.
+  if (noFlash({ job }) && of(job, 'bring-up', 'proof').length === 0) return [];
   return (proofs?.steps ?? []).map((step) => {
     const proof = proofs?.proofs.find((entry) => entry.step === step.id);
     return tooth(step.id, step.title, proof?.outcome === 'proven', proof?.outcome === 'failed');

@@ -7,6 +7,8 @@ import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import type { ReportRead } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
+import { DropPlace } from './DropPlace';
+import { FromDrawer } from './FromDrawer';
 import css from './SurveyStation.module.css';
 import { useKeep } from './useKeep';
 
@@ -67,18 +69,7 @@ export function ReportSection() {
             </Button>
           )}
         </FileButton>
-        {wayBack?.drawer
-          .filter((name) => name.endsWith('.txt'))
-          .map((name) => (
-            <Button
-              key={name}
-              size="xs"
-              variant="default"
-              onClick={() => void api.drawer(machine.id, name).then((bytes) => keep(name, bytes))}
-            >
-              From the drawer: {name}
-            </Button>
-          ))}
+        <FromDrawer ending={/\.txt$/} onFile={(name, bytes) => void keep(name, bytes)} />
         <Button
           size="xs"
           variant="default"
@@ -89,14 +80,7 @@ export function ReportSection() {
         </Button>
       </div>
       {!kept && (
-        <div
-          onDragOver={(event) => event.preventDefault()}
-          onDrop={(event) => {
-            event.preventDefault();
-            const file = event.dataTransfer.files[0];
-            if (file) void keep(file.name, file);
-          }}
-        >
+        <DropPlace onFile={(file) => void keep(file.name, file)}>
           <Textarea
             label="Or paste it here"
             minRows={5}
@@ -114,7 +98,7 @@ export function ReportSection() {
           >
             Read it
           </Button>
-        </div>
+        </DropPlace>
       )}
       {refused && (
         <p role="alert" className={css.refused}>

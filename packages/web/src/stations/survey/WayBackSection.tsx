@@ -8,6 +8,8 @@ import { useTape } from '../../app/tape/tape';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
+import { DropPlace } from './DropPlace';
+import { FromDrawer } from './FromDrawer';
 import css from './SurveyStation.module.css';
 import { useKeep } from './useKeep';
 
@@ -68,15 +70,7 @@ export function WayBackSection() {
           'It does not give its bootloader away: find the maker’s file of it first. '}
         {oldChip.read_out_caution && <b>{oldChip.read_out_caution}</b>}
       </p>
-      <div
-        className={css.drop}
-        onDragOver={(event) => event.preventDefault()}
-        onDrop={(event) => {
-          event.preventDefault();
-          const file = event.dataTransfer.files[0];
-          if (file) void keep(file.name, file);
-        }}
-      >
+      <DropPlace className={css.drop} onFile={(file) => void keep(file.name, file)}>
         <NativeSelect
           size="xs"
           label="What it is"
@@ -94,22 +88,11 @@ export function WayBackSection() {
             </Button>
           )}
         </FileButton>
-        {wayBack?.drawer
-          .filter((name) => /\.(bin|hex|uf2)$/.test(name))
-          .map((name) => (
-            <Button
-              key={name}
-              size="xs"
-              variant="default"
-              onClick={() => void api.drawer(machine.id, name).then((bytes) => keep(name, bytes))}
-            >
-              From the drawer: {name}
-            </Button>
-          ))}
+        <FromDrawer ending={/\.(bin|hex|uf2)$/} onFile={(name, bytes) => void keep(name, bytes)} />
         <Button size="xs" variant="default" loading={busy} onClick={() => void readOut()}>
           Read out the board on the bench
         </Button>
-      </div>
+      </DropPlace>
       {refused && (
         <p role="alert" className={css.refused}>
           {refused}
