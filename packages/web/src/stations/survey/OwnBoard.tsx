@@ -58,6 +58,8 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
     placeholderData: (old) => old,
   });
   const problems = check.data && 'problems' in check.data ? check.data.problems : [];
+  /** Nothing is wrong yet with a form nobody has begun. */
+  const unnamed = typed === undefined && draft.name.trim() === '';
   const set = (part: Partial<Draft>) => {
     setTyped(undefined);
     setDraft((old) => ({ ...old, ...part }));
@@ -156,7 +158,7 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
             />
             <TextInput
               size="xs"
-              label="Name it wants on the card"
+              label="Name on the card"
               placeholder="any"
               value={draft.cardName}
               onChange={(event) => set({ cardName: event.currentTarget.value.toUpperCase() })}
@@ -230,10 +232,12 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
             value={text}
             onChange={(event) => setTyped(event.currentTarget.value)}
           />
-          {problems.length === 0 ? (
+          {unnamed ? (
+            <p className={css.soft}>Give the board a name, or open its file.</p>
+          ) : problems.length === 0 ? (
             <p className={css.proven}>It can be read.</p>
           ) : (
-            <ul className={css.refused} aria-label="What is wrong with the file">
+            <ul className={css.problems} aria-label="What is wrong with the file">
               {problems.slice(0, 5).map((problem) => (
                 <li key={`${problem.path}${problem.message}`}>
                   line {problem.line}: {problem.message}
