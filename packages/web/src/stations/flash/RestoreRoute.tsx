@@ -95,21 +95,25 @@ export function RestoreRoute({ choose }: { choose: ReactNode }) {
           <ol className={css.steps}>
             <li data-done={image !== undefined}>
               <h3>Choose the image</h3>
-              {here.length === 0 && <p>Nothing is kept of this board. Keep its image in Survey first.</p>}
-              <Radio.Group
-                value={String(image?.id ?? '')}
-                onChange={(value) => setChosen(Number(value))}
-                aria-label="Kept image"
-              >
-                {here.map((entry) => (
-                  <Radio
-                    key={entry.id}
-                    value={String(entry.id)}
-                    label={`${entry.name}, ${entry.bytes} bytes, kept ${whenOf(entry.at)}`}
-                    description={entry.evidence.join('; ')}
-                  />
-                ))}
-              </Radio.Group>
+              {wayBack && here.length === 0 && (
+                <p>Nothing is kept of this board. Keep its image in Survey first.</p>
+              )}
+              {here.length > 0 && (
+                <Radio.Group
+                  value={String(image?.id ?? '')}
+                  onChange={(value) => setChosen(Number(value))}
+                  label="Kept image"
+                >
+                  {here.map((entry) => (
+                    <Radio
+                      key={entry.id}
+                      value={String(entry.id)}
+                      label={`${entry.name}, ${entry.bytes} bytes, kept ${whenOf(entry.at)}`}
+                      description={entry.evidence.join('; ')}
+                    />
+                  ))}
+                </Radio.Group>
+              )}
             </li>
             <li data-done={!powered}>
               <h3>{steps[0]!.title}</h3>
