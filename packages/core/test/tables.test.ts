@@ -1,3 +1,4 @@
+import { stringify } from 'yaml';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
@@ -158,17 +159,56 @@ describe('board files', () => {
     expect(problem({ sockets: [{ ...board.sockets[0]!, dir: 240 }] })!.path).toBe('sockets.0.dir');
     expect(problem({ inputs: [{ pin: 240, pull_up_ohms: 1, to_v: 5 }] })!.path).toBe('inputs.0.pin');
     expect(problem({ print: [] })!.path).toBe('print');
+    const header = board.headers[0]!;
+    const { max_a: _limit, ...unlimited } = header;
+    expect(problem({ headers: [unlimited] })).toMatchObject({
+      path: 'headers.0',
+      message: expect.stringContaining('max_a') as string,
+    });
+    expect(problem({ headers: [header, { ...header, id: 'TWICE' }] })).toMatchObject({
+      path: 'headers.1.at_mm',
+      message: expect.stringContaining(`lies over ${header.id}`) as string,
+    });
+    expect(problem({ headers: [{ ...header, at_mm: { x: 200, y: 1 } }] })!.path).toBe('headers.0.at_mm');
+    expect(
+      problem({ headers: [{ ...header, contacts: ['sig:p241'] }, ...board.headers.slice(1)] })!.path,
+    ).toBe('headers.0.contacts.0');
+    expect(problem({ jumpers: [{ ...board.jumpers![1]!, of: 'M9' }] })!.path).toBe('jumpers.0.of');
+    expect(problem({ uses: [{ by: 'card', pins: [241], lost: 'the card' }] })!.path).toBe('uses.0.pins.0');
+  });
+  it('and with the line it stands on', () => {
+    const text = writeBoardFile(catalogue.boards[0]!).replace('sig:p10', 'sig:p241');
+    const line = text.split('\n').findIndex((entry) => entry.includes('sig:p241')) + 1;
+    const read = readBoardFile(text, catalogue);
+    expect('problems' in read && read.problems[0]!.line).toBe(line);
+  });
+  it('a mistake in the catalogue is told with its file, whichever file the chip stands in', () => {
+    const bad = writeBoardFile(catalogue.boards[0]!).replace('sig:p10', 'sig:p241');
+    const { problems } = readCatalogue([
+      { path: 'b.yaml', text: bad },
+      {
+        path: 'chips.yaml',
+        text: stringify(catalogue.chips.find(({ id }) => id === catalogue.boards[0]!.chip)),
+      },
+    ]);
+    expect(problems).toEqual([
+      expect.objectContaining({ file: 'b.yaml', message: expect.stringContaining('no pin 241') as string }),
+    ]);
   });
   const a32 = writeBoardFile(
     catalogue.boards.find((board) => board.id === 'alder-a32' && board.revision === '1.1')!,
   );
-  const withSister = (sister: string) => readCatalogue([{ path: 'b.yaml', text: `${a32}---\n${sister}` }]);
+  const withSister = (sister: string) =>
+    readCatalogue([
+      { path: 'b.yaml', text: `${a32}---\n${sister}` },
+      { path: 'c.yaml', text: catalogue.chips.map((chip) => stringify(chip)).join('---\n') },
+    ]);
   it('a revision may give only what differs from its sister', () => {
     const { catalogue: read, problems } = withSister(
-      "jolly: board/1\nid: alder-a32\nrevision: '2'\nlike: '1.1'\nchip: v32-e\n",
+      "jolly: board/1\nid: alder-a32\nrevision: '2'\nlike: '1.1'\ndrivers: soldered\n",
     );
     expect(problems).toEqual([]);
-    expect(read.boards[1]).toMatchObject({ revision: '2', chip: 'v32-e', name: 'Alder A32' });
+    expect(read.boards[1]).toMatchObject({ revision: '2', drivers: 'soldered', name: 'Alder A32' });
     expect(read.boards[1]).not.toHaveProperty('like');
   });
   it('a sister that is not there, or a key that is none, is refused with file and line', () => {

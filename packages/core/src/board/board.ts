@@ -1,5 +1,8 @@
 import Joi from 'joi';
 import { type CardRule, cardRuleSchema } from '../flash/cardName';
+import { type BoardUse, boardUseSchema } from './boardUse';
+import { type Jumper, jumperSchema } from './jumper';
+import { type KnownFault, knownFaultSchema } from './knownFault';
 import { NET_PATTERN, type Net, parseNet, type SupplySource } from './net';
 
 export interface Header {
@@ -11,9 +14,16 @@ export interface Header {
   family: string;
   pitch_mm: number;
   contacts: string[];
+  /** What supply and switched contacts may give; required where there is one. */
   max_a?: number;
   for?: string;
+  /** Which way a plug comes out; up where nothing is said. */
+  faces?: Facing;
+  /** Why it must be wired before the rest: it is out of reach later. */
+  first_because?: string;
 }
+export const FACINGS = ['up', 'front', 'back', 'left', 'right'] as const;
+export type Facing = (typeof FACINGS)[number];
 
 export interface Socket {
   id: string;
@@ -21,7 +31,23 @@ export interface Socket {
   step: number;
   dir: number;
   enable: number;
+  /** The axis it is printed for. */
+  for?: 'x' | 'y' | 'z' | 'e';
   serial?: { line: string; address: number };
+  /** The pin that selects the driver on the shared bus. */
+  select?: number;
+  /** The input the driver's stall output is tied to, unless a jumper parts them. */
+  stall?: number;
+  /** Where the motor is plugged in, and the order of its two windings' four wires. */
+  motor?: { at_mm: { x: number; y: number }; family: string; pitch_mm: number; order: MotorWire[] };
+}
+export const MOTOR_WIRES = ['a1', 'a2', 'b1', 'b2'] as const;
+export type MotorWire = (typeof MOTOR_WIRES)[number];
+
+/** What a supply of the board's own can give to all headers together. */
+export interface Rail {
+  source: SupplySource;
+  max_a: number;
 }
 
 /** What the board itself adds between a header contact and its chip pin. */
@@ -64,6 +90,10 @@ export interface Board {
   drivers: 'plugged in' | 'soldered';
   /** Small things that tell this revision from its sisters. */
   tells: Tell[];
+  uses?: BoardUse[];
+  jumpers?: Jumper[];
+  faults?: KnownFault[];
+  rails?: Rail[];
 }
 
 /** One thing to look at on a board, and what is seen there on this revision. */
@@ -105,6 +135,8 @@ export const boardSchema = Joi.object<Board>({
         contacts: Joi.array().items(Joi.string().pattern(NET_PATTERN)).min(1).required(),
         max_a: Joi.number().greater(0),
         for: Joi.string().max(60),
+        faces: Joi.valid(...FACINGS),
+        first_because: Joi.string().max(200),
       }),
     )
     .unique('id')
@@ -120,9 +152,22 @@ export const boardSchema = Joi.object<Board>({
         step: pin().required(),
         dir: pin().required(),
         enable: pin().required(),
+        for: Joi.valid('x', 'y', 'z', 'e'),
         serial: Joi.object({
           line: Joi.string().max(10).required(),
           address: Joi.number().integer().min(0).max(255).required(),
+        }),
+        select: pin(),
+        stall: pin(),
+        motor: Joi.object({
+          at_mm: place().required(),
+          family: Joi.string().max(40).required(),
+          pitch_mm: Joi.number().greater(0).required(),
+          order: Joi.array()
+            .items(Joi.valid(...MOTOR_WIRES))
+            .unique()
+            .length(4)
+            .required(),
         }),
       }),
     )
@@ -168,6 +213,17 @@ export const boardSchema = Joi.object<Board>({
     .unique('id')
     .max(20)
     .required(),
+  uses: Joi.array().items(boardUseSchema).unique('by'),
+  jumpers: Joi.array().items(jumperSchema).unique('id').max(60),
+  faults: Joi.array().items(knownFaultSchema).unique('id').max(20),
+  rails: Joi.array()
+    .items(
+      Joi.object<Rail>({
+        source: Joi.valid('3v3', '5v', '12v', 'vin').required(),
+        max_a: Joi.number().greater(0).required(),
+      }),
+    )
+    .unique('source'),
 });
 
 /** The net of a contact written `HEADER.number` (numbers start at 1), or undefined when there is no such contact. */

@@ -38,6 +38,8 @@ export interface Chip {
   adc_bits: number;
   level_v: number;
   step_rate_hz: number;
+  /** Pins whose numbers leave the same rest share one interrupt line; missing where every pin has its own. */
+  interrupt_lines?: number;
   pin_groups: PinGroup[];
 }
 
@@ -70,6 +72,7 @@ export const chipSchema = Joi.object<Chip>({
   adc_bits: Joi.number().integer().min(6).max(24).required(),
   level_v: Joi.number().greater(0).max(24).required(),
   step_rate_hz: Joi.number().greater(0).required(),
+  interrupt_lines: Joi.number().integer().min(1).max(256),
   pin_groups: Joi.array()
     .items(
       Joi.object<PinGroup>({
@@ -95,4 +98,9 @@ export const chipSchema = Joi.object<Chip>({
 /** The group a pin number belongs to, or undefined when the chip has no such pin. */
 export function pinGroup(chip: Chip, pin: number): PinGroup | undefined {
   return chip.pin_groups.find((group) => pin >= group.pins[0] && pin <= group.pins[1]);
+}
+
+/** The interrupt line a pin reports on. */
+export function interruptLine(chip: Chip, pin: number): number {
+  return chip.interrupt_lines === undefined ? pin : pin % chip.interrupt_lines;
 }

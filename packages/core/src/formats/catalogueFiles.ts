@@ -4,6 +4,7 @@ import { chipSchema, type Chip } from '../board/chip';
 import type { Catalogue } from '../catalogue/catalogue';
 import { expandOptions, type Kit, kitSchema } from '../kit/kit';
 import { partSchema, type Part } from '../parts/part';
+import { boardProblems } from './boardFile';
 import { type FileProblem, type Read, readYaml } from './readYaml';
 
 export interface NamedText {
@@ -22,6 +23,7 @@ type Family = keyof typeof FAMILIES;
 export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; problems: CatalogueProblem[] } {
   const catalogue: Catalogue = { boards: [], chips: [], parts: [], kits: [] };
   const problems: CatalogueProblem[] = [];
+  const boardsAt = new Map<Board, { file: string; line: number }>();
   for (const { path, text } of files) {
     for (const { body, firstLine } of documents(text)) {
       const family = /^jolly:\s*([a-z]+)\/1\s*$/m.exec(body)?.[1];
@@ -40,9 +42,22 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
         problems.push(
           ...read.problems.map((problem) => ({ ...problem, line: problem.line + firstLine - 1, file: path })),
         );
-      else add(catalogue, family as Family, read.value);
+      else {
+        add(catalogue, family as Family, read.value);
+        if (family === 'board') boardsAt.set(read.value as Board, { file: path, line: firstLine });
+      }
     }
   }
+  // Only now are all chips known, whichever file they stand in.
+  for (const [board, { file, line }] of boardsAt)
+    for (const misfit of boardProblems(board, catalogue.chips))
+      problems.push({
+        ...misfit,
+        file,
+        line,
+        column: 1,
+        message: `${board.name} rev ${board.revision}: ${misfit.message}`,
+      });
   return { catalogue, problems };
 }
 

@@ -8,6 +8,8 @@ export interface FileProblem {
   path: string;
   message: string;
 }
+/** What does not hold together, and the path to it, its steps parted by dots. */
+export type Misfit = Pick<FileProblem, 'path' | 'message'>;
 export type Read<T> = { value: T } | { problems: FileProblem[] };
 
 const LONGEST = 2_000_000;
@@ -18,7 +20,11 @@ const MOST_ALIASES = 50;
  * Reads YAML into a value guarded by a schema. Refuses files over 2 MB, deeper than 20 levels, with more than 50
  * alias expansions, with doubled or unknown keys. Every problem names its line, column, path and what was expected.
  */
-export function readYaml<T>(text: string, schema: Joi.Schema): Read<T> {
+export function readYaml<T>(
+  text: string,
+  schema: Joi.Schema,
+  holds: (value: T) => Misfit[] = () => [],
+): Read<T> {
   if (text.length > LONGEST)
     return refuse(1, 1, '', `the file has ${text.length} characters; at most ${LONGEST} are read`);
   const lines = new LineCounter();
@@ -37,16 +43,15 @@ export function readYaml<T>(text: string, schema: Joi.Schema): Read<T> {
     return refuse(1, 1, '', (error as Error).message);
   }
   const { error, value } = schema.validate(plain ?? {}, { convert: false, abortEarly: false });
-  if (!error) return { value: value as T };
+  const misfits = error
+    ? error.details.map(({ path, message }) => ({ path: path.join('.'), message }))
+    : holds(value as T);
+  if (misfits.length === 0) return { value: value as T };
   return {
-    problems: error.details.map((detail) => {
-      const at = lines.linePos(placeOf(document.contents, detail.path));
-      return {
-        line: Math.max(1, at.line),
-        column: Math.max(1, at.col),
-        path: detail.path.join('.'),
-        message: detail.message,
-      };
+    problems: misfits.map(({ path, message }) => {
+      const steps = path.split('.').map((step) => (/^\d+$/.test(step) ? Number(step) : step));
+      const at = lines.linePos(placeOf(document.contents, steps));
+      return { line: Math.max(1, at.line), column: Math.max(1, at.col), path, message };
     }),
   };
 }

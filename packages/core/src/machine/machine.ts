@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import type { SupplySource } from '../board/net';
 import type { Span } from '../settings/probeReach';
 
 export const AXES = ['x', 'y', 'z'] as const;
@@ -35,7 +36,57 @@ export interface MachinePart {
 }
 
 /** Where a part is connected: a driver socket, or a header contact for every lead. */
-export type Landing = { socket: string; turned?: boolean } | { leads: Record<string, string> };
+export type Landing = SocketLanding | LeadLanding;
+export interface SocketLanding {
+  socket: string;
+  /** The motor's plug is in the other way round. */
+  turned?: boolean;
+  /** The address set on the driver itself, where it is not the socket's. */
+  address?: number;
+}
+export interface LeadLanding {
+  leads: Record<string, string>;
+  /** What sits between the leads and the contacts. */
+  with?: Adapter[];
+}
+
+/** Something small between a lead and its contact. */
+export type Adapter =
+  | { kind: 'divider'; lead: LeadRole; top_ohms: number; bottom_ohms: number }
+  | { kind: 'pull-up'; lead: LeadRole; ohms: number; to: SupplySource }
+  | { kind: 'shifter'; lead: LeadRole }
+  | { kind: 'converter'; lead: LeadRole; volts_v: number }
+  | { kind: 'splice'; lead: LeadRole }
+  | { kind: 'tap'; header: string };
+export const LEAD_ROLES = ['signal', 'supply', 'ground', 'control'] as const;
+export type LeadRole = (typeof LEAD_ROLES)[number];
+
+/** The cable of a part, as far as it was measured. */
+export interface Cable {
+  /** American wire gauge. */
+  awg?: number;
+  length_mm?: number;
+  /** From the part, at the far end of its travel, to where cables enter the board's bay. */
+  route_mm?: number;
+  /** Colour of each lead: a note, never a reason. */
+  colours?: Partial<Record<LeadRole, string>>;
+}
+
+/** The place the board sits in. */
+export interface Bay {
+  /** The side on which cables come in. */
+  enters: BoardSide;
+  /** Sides with a wall so close that no plug goes in from there. */
+  walls: BoardSide[];
+}
+export const BOARD_SIDES = ['front', 'back', 'left', 'right'] as const;
+export type BoardSide = (typeof BOARD_SIDES)[number];
+
+/** A chip pin decided by the user against the harness. */
+export interface OwnPin {
+  pin: number;
+  because: string;
+}
 
 export interface ProbeMount {
   side: 'left' | 'right';
@@ -74,6 +125,13 @@ export interface Machine {
   probe_mount?: ProbeMount;
   parts: MachinePart[];
   harness: Record<string, Landing>;
+  /** By part. */
+  cables?: Record<string, Cable>;
+  bay?: Bay;
+  /** Position of each jumper, as far as it was looked at. */
+  jumpers?: Record<string, string>;
+  /** Deviations from the pin table, by its row. */
+  pins?: Record<string, OwnPin>;
   settings: Record<string, OwnSetting>;
 }
 
@@ -118,20 +176,59 @@ const drive = {
   }),
 };
 
+const leadRole = () => Joi.valid(...LEAD_ROLES).required();
+const adapterSchema = Joi.alternatives().conditional('.kind', {
+  switch: [
+    {
+      is: 'divider',
+      then: Joi.object({
+        kind: Joi.string(),
+        lead: leadRole(),
+        top_ohms: positive().required(),
+        bottom_ohms: positive().required(),
+      }),
+    },
+    {
+      is: 'pull-up',
+      then: Joi.object({
+        kind: Joi.string(),
+        lead: leadRole(),
+        ohms: positive().required(),
+        to: Joi.valid('3v3', '5v', '12v', 'vin').required(),
+      }),
+    },
+    { is: 'shifter', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
+    {
+      is: 'converter',
+      then: Joi.object({ kind: Joi.string(), lead: leadRole(), volts_v: positive().max(60).required() }),
+    },
+    { is: 'splice', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
+    { is: 'tap', then: Joi.object({ kind: Joi.string(), header: Joi.string().max(20).required() }) },
+  ],
+  otherwise: Joi.forbidden(),
+});
+
 /** Guards where one part is connected. */
 export const landingSchema = Joi.alternatives().conditional('.socket', {
   is: Joi.exist(),
-  then: Joi.object({ socket: Joi.string().max(10).required(), turned: Joi.boolean() }),
+  then: Joi.object({
+    socket: Joi.string().max(10).required(),
+    turned: Joi.boolean(),
+    address: Joi.number().integer().min(0).max(255),
+  }),
   otherwise: Joi.object({
     leads: Joi.object()
       .pattern(
-        Joi.valid('signal', 'supply', 'ground', 'control'),
+        Joi.valid(...LEAD_ROLES),
         Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*\.\d{1,2}$/, 'HEADER.contact'),
       )
       .min(1)
       .required(),
+    with: Joi.array().items(adapterSchema).min(1).max(8),
   }),
 });
+
+const side = () => Joi.valid(...BOARD_SIDES);
 
 export const machineSchema = Joi.object<Machine>({
   jolly: Joi.valid(MACHINE_VERSION).required(),
@@ -182,6 +279,31 @@ export const machineSchema = Joi.object<Machine>({
     .max(200)
     .required(),
   harness: Joi.object().pattern(id(), landingSchema).required(),
+  cables: Joi.object().pattern(
+    id(),
+    Joi.object<Cable>({
+      awg: Joi.number().integer().min(8).max(36),
+      length_mm: positive().max(20000),
+      route_mm: positive().max(20000),
+      colours: Joi.object().pattern(Joi.valid(...LEAD_ROLES), Joi.string().max(20)),
+    }),
+  ),
+  bay: Joi.object<Bay>({ enters: side().required(), walls: Joi.array().items(side()).unique().required() }),
+  jumpers: Joi.object().pattern(
+    Joi.string()
+      .pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/)
+      .max(20),
+    id(),
+  ),
+  pins: Joi.object().pattern(
+    Joi.string()
+      .pattern(/^[a-z]+(-[a-z]+)*$/)
+      .max(40),
+    Joi.object<OwnPin>({
+      pin: Joi.number().integer().min(-1).max(255).required(),
+      because: Joi.string().min(1).max(300).required(),
+    }),
+  ),
   settings: Joi.object()
     .pattern(
       Joi.string()

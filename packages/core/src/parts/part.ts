@@ -5,6 +5,12 @@ export interface Lead {
   role: 'signal' | 'supply' | 'ground' | 'control';
   /** What the landing's pin must be able to do. */
   needs?: 'in' | 'out' | 'adc' | 'pwm' | 'sw';
+  /** An input that must be noticed at once. */
+  interrupt?: boolean;
+  /** The frequency a steered output needs; outputs on one timer share theirs. */
+  pwm_hz?: number;
+  /** The level from which a steered input reads high. */
+  high_from_v?: number;
 }
 
 interface Described {
@@ -30,6 +36,10 @@ export interface DriverPart extends Described {
   flips: boolean;
   max_a: number;
   min_pulse_us: number;
+  /** It reports a stalled motor on an output of its own. */
+  stall?: boolean;
+  /** Set by a pot: reference volts an ampere (rms); missing where the sense resistor is unknown. */
+  volts_per_amp?: number;
 }
 export interface SwitchPart extends Described {
   kind: 'switch';
@@ -73,6 +83,8 @@ export interface FilamentSensorPart extends Described {
 }
 export interface DisplayPart extends Described {
   kind: 'display';
+  /** Signal contacts of the ribbon it uses; the others go through. */
+  ribbon_pins: number;
 }
 export interface LampPart extends Described {
   kind: 'lamp';
@@ -107,6 +119,9 @@ const common = {
       Joi.object<Lead>({
         role: Joi.valid('signal', 'supply', 'ground', 'control').required(),
         needs: Joi.valid('in', 'out', 'adc', 'pwm', 'sw'),
+        interrupt: Joi.boolean(),
+        pwm_hz: positive(),
+        high_from_v: positive(),
       }),
     )
     .required(),
@@ -121,6 +136,8 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     flips: Joi.boolean().required(),
     max_a: positive().required(),
     min_pulse_us: positive().required(),
+    stall: Joi.boolean(),
+    volts_per_amp: positive(),
   },
   switch: { contact: Joi.valid('normally-closed', 'normally-open').required() },
   probe: {
@@ -145,7 +162,7 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
   fan: {},
   servo: {},
   'filament-sensor': { output: Joi.valid('switch', 'open-collector').required() },
-  display: {},
+  display: { ribbon_pins: Joi.number().integer().min(0).max(40).required() },
   lamp: {},
 };
 

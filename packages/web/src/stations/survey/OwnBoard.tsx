@@ -1,43 +1,17 @@
 import { Button, FileButton, NativeSelect, NumberInput, Textarea, TextInput } from '@mantine/core';
-import { type Board, type Chip, type Read, writeBoardFile } from '@jolly/core';
+import { type Board, type Read, writeBoardFile } from '@jolly/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { api } from '../../api/api';
 import { useTape } from '../../app/tape/tape';
 import { useWorkbench } from '../../workbench/Workbench';
+import { boardOf, type Draft, EMPTY_HEADER, type HeaderDraft } from './ownBoardDraft';
 import css from './SurveyStation.module.css';
-
-interface HeaderDraft {
-  id: string;
-  serves: string;
-  family: string;
-  contacts: string;
-}
-interface Draft {
-  name: string;
-  revision: string;
-  chip: string;
-  print: string;
-  width: number;
-  depth: number;
-  drivers: Board['drivers'];
-  sockets: number;
-  headers: HeaderDraft[];
-  cardName: string;
-  extension: string;
-}
 
 const PURPOSES = [
   'X switch', 'Y switch', 'Z switch', 'bed probe', 'filament sensor', 'servo', 'hot-end sensor', 'bed sensor',
   'chamber sensor', 'hot-end heater', 'bed heater', 'part fan', 'hot-end fan', 'board fan', 'lamp', 'display',
 ]; // prettier-ignore
-const EMPTY_HEADER: HeaderDraft = {
-  id: '',
-  serves: 'X switch',
-  family: 'K3 latch',
-  contacts: '5v, gnd, sig:p10',
-};
-
 /** A board nobody has described yet: a form that makes a board file, or a file that is read. */
 export function OwnBoard({ onClose }: { onClose: () => void }) {
   const { facts, core } = useWorkbench();
@@ -204,6 +178,16 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
                 value={header.contacts}
                 onChange={(event) => setHeader(index, { contacts: event.currentTarget.value })}
               />
+              <NumberInput
+                size="xs"
+                aria-label="May give at most"
+                suffix=" A"
+                min={0.1}
+                max={60}
+                hideControls
+                value={header.max_a}
+                onChange={(value) => setHeader(index, { max_a: Number(value) || 0.1 })}
+              />
               <Button
                 size="xs"
                 variant="subtle"
@@ -257,67 +241,4 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
       </div>
     </>
   );
-}
-
-const idOf = (name: string) =>
-  name
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '');
-
-/** A board file's content from the form; places that the form does not ask are laid out in rows. */
-function boardOf(draft: Draft, chip: Chip): Board {
-  const id = idOf(draft.name);
-  const pins = chip.pin_groups
-    .filter((group) => group.can.includes('out'))
-    .flatMap(({ pins: [from, to] }) => Array.from({ length: to - from + 1 }, (_, index) => from + index));
-  const serial = chip.pin_groups.find((group) => group.can.includes('uart'))?.pins ?? [0, 1];
-  return {
-    jolly: 'board/1',
-    id,
-    name: draft.name,
-    revision: draft.revision,
-    chip: draft.chip,
-    outline_mm: { x: draft.width, y: draft.depth },
-    holes_mm: [],
-    input_v: [12, 24],
-    headers: draft.headers.map((header, index) => ({
-      id: header.id,
-      at_mm: { x: 8 + (index % 3) * (draft.width / 3), y: 8 + Math.floor(index / 3) * 8 },
-      runs: 'right',
-      family: header.family,
-      pitch_mm: 2.54,
-      contacts: header.contacts.split(',').map((contact) => contact.trim()),
-      for: header.serves,
-    })),
-    sockets: Array.from({ length: draft.sockets }, (_, index) => ({
-      id: `M${index + 1}`,
-      at_mm: { x: 10 + index * 16, y: draft.depth / 2 },
-      step: pins[index * 3] ?? 0,
-      dir: pins[index * 3 + 1] ?? 0,
-      enable: pins[index * 3 + 2] ?? 0,
-    })),
-    inputs: [],
-    host_serial: { receive: serial[0], send: serial[0] + 1 },
-    routes: [
-      {
-        kind: 'card',
-        rule: {
-          ...(draft.cardName ? { kind: 'fixed' as const, name: draft.cardName } : { kind: 'any' as const }),
-          extension: draft.extension,
-          ignoresRepeat: !draft.cardName,
-          renames: false,
-        },
-        max_card_gb: 32,
-        target: `${id}-${idOf(draft.revision)}`,
-        load_address: 8192,
-        evidence: 'The board itself tells which image it runs.',
-      },
-    ],
-    print: draft.print ? [draft.print] : [draft.name || '?'],
-    print_at_mm: { x: draft.width / 2, y: draft.depth * 0.75 },
-    chip_at_mm: { x: draft.width * 0.7, y: draft.depth * 0.65 },
-    drivers: draft.drivers,
-    tells: [],
-  };
 }

@@ -1,0 +1,15 @@
+import Joi from 'joi';
+
+/** Pins the board uses for something of its own; taking one costs that. */
+export interface BoardUse {
+  by: 'card' | 'driver select' | 'beeper' | 'boot strap';
+  pins: number[];
+  /** What no longer works, or what may happen, while something else sits on one of these pins. */
+  lost: string;
+}
+
+export const boardUseSchema = Joi.object<BoardUse>({
+  by: Joi.valid('card', 'driver select', 'beeper', 'boot strap').required(),
+  pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
+  lost: Joi.string().max(120).required(),
+});

@@ -1,0 +1,24 @@
+import Joi from 'joi';
+
+/** A fault that boards of this revision are known to have. */
+export interface KnownFault {
+  id: string;
+  pins: number[];
+  what: string;
+  /** The sensors it hits: all of them, or those that only pull down electrically. */
+  hits: 'any' | 'open-collector';
+  sure: 'proven' | 'reported' | 'suspected';
+  way_out: string;
+}
+
+export const knownFaultSchema = Joi.object<KnownFault>({
+  id: Joi.string()
+    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+    .max(40)
+    .required(),
+  pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
+  what: Joi.string().max(200).required(),
+  hits: Joi.valid('any', 'open-collector').required(),
+  sure: Joi.valid('proven', 'reported', 'suspected').required(),
+  way_out: Joi.string().max(200).required(),
+});
