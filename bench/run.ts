@@ -27,6 +27,7 @@ import { type ByteStore, folderStore } from '../packages/server/src/files/byteSt
 import { loadCatalogue, loadDemoMachines, loadKitSources } from '../packages/server/src/files/catalogue';
 import { paths } from '../packages/server/src/paths';
 import { spread } from './figures';
+import { harnessBench } from './harness';
 import { identifyBench, rippleBench } from './survey';
 
 const root = join(import.meta.dirname, '..');
@@ -60,6 +61,7 @@ async function main(): Promise<void> {
   }
   say('all checks on edited Plover: median, p95', `${spread(took.slice(200)).words} (budget 4 ms p95)`);
   await rippleBench(root, catalogue, factsOf, say);
+  await harnessBench(say);
   identifyBench(catalogue, say);
 
   const compiler = startCompiler(paths(root, scratch).compilerWorker);

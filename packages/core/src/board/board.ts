@@ -3,7 +3,7 @@ import { type CardRule, cardRuleSchema } from '../flash/cardName';
 import { type BoardUse, boardUseSchema } from './boardUse';
 import { type Jumper, jumperSchema } from './jumper';
 import { type KnownFault, knownFaultSchema } from './knownFault';
-import { NET_PATTERN, type Net, parseNet, type SupplySource } from './net';
+import { NET_PATTERN, type SupplySource } from './net';
 
 export interface Header {
   id: string;
@@ -225,18 +225,6 @@ export const boardSchema = Joi.object<Board>({
     )
     .unique('source'),
 });
-
-/** The net of a contact written `HEADER.number` (numbers start at 1), or undefined when there is no such contact. */
-export function contactNet(board: Board, contact: string): Net | undefined {
-  const text = headerOf(board, contact)?.contacts[Number(contact.slice(contact.indexOf('.') + 1)) - 1];
-  return text === undefined ? undefined : parseNet(text);
-}
-
-/** The header a contact written `HEADER.number` belongs to. */
-export function headerOf(board: Board, contact: string): Header | undefined {
-  const id = contact.slice(0, contact.indexOf('.'));
-  return board.headers.find((header) => header.id === id);
-}
 
 /** Volts of a supply net on this board, given what feeds it. */
 export function supplyVolts(source: SupplySource, vin: number): number {

@@ -1,5 +1,11 @@
+import { holesFit } from '../board/holesFit';
 import { cubeVerdict } from '../calibration/cubeVerdict';
 import { extruderSteps } from '../calibration/extruderSteps';
+import { dividerFor } from '../electricity/dividerFor';
+import { driverReference, motorCurrent } from '../electricity/driverReference';
+import { heaterLoad } from '../electricity/heaterLoad';
+import { supplyBudget } from '../electricity/supplyBudget';
+import { wireCheck } from '../electricity/wireCheck';
 import { cardName } from '../flash/cardName';
 import { fromHex, toHex } from '../formats/intelHex';
 import { parseDump } from '../formats/parseDump';
@@ -25,6 +31,12 @@ const all = [
   crossBeltDirections,
   extruderSteps,
   cubeVerdict,
+  heaterLoad,
+  wireCheck,
+  supplyBudget,
+  driverReference,
+  motorCurrent,
+  dividerFor,
   baudError,
   thermistorC,
   adcToC,
@@ -32,6 +44,7 @@ const all = [
   probeReach,
   crc32,
   cardName,
+  holesFit,
   toHex,
   fromHex,
   toUf2,

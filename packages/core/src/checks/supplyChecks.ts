@@ -1,4 +1,5 @@
-import { headerOf, supplyVolts } from '../board/board';
+import { supplyVolts } from '../board/board';
+import { headerOf } from '../board/contacts';
 import { placedLeads } from '../harness/pinTable';
 import { type Facts, socketOf } from '../machine/facts';
 import type { Check } from './check';

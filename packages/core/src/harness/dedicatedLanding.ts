@@ -4,26 +4,7 @@ import { type Chip, pinGroup } from '../board/chip';
 import { parseNet } from '../board/net';
 import type { Landing } from '../machine/machine';
 import type { Lead, Part } from '../parts/part';
-
-/** What a header made for a part says it is for: the part's kind, or kind and role. */
-const MADE_FOR: Record<string, string[]> = {
-  'switch.x': ['X switch'],
-  'switch.y': ['Y switch'],
-  'switch.z': ['Z switch'],
-  'thermistor.hotend': ['hot-end sensor'],
-  'thermistor.bed': ['bed sensor'],
-  'thermistor.chamber': ['chamber sensor'],
-  'heater.hotend': ['hot-end heater'],
-  'heater.bed': ['bed heater'],
-  'fan.part': ['part fan'],
-  'fan.hotend': ['hot-end fan'],
-  'fan.board': ['board fan'],
-  probe: ['bed probe'],
-  'filament-sensor': ['filament sensor'],
-  servo: ['servo', 'second servo'],
-  display: ['display'],
-  lamp: ['lamp'],
-};
+import { purposesOf } from './purposes';
 
 /**
  * The landing on the header a board has for just this part, or undefined when there is none that is free and has
@@ -35,7 +16,7 @@ export function dedicatedLanding(
   role: string,
   taken: ReadonlySet<string>,
 ): Landing | undefined {
-  const purposes = MADE_FOR[`${part.kind}.${role}`] ?? MADE_FOR[part.kind] ?? [];
+  const purposes = purposesOf(part.kind, role);
   for (const header of board.headers) {
     if (!purposes.includes(header.for ?? '')) continue;
     const leads = assign(header, part, chip, vin);

@@ -1,4 +1,4 @@
-import { contactNet } from '../board/board';
+import { contactNet } from '../board/contacts';
 import type { Net } from '../board/net';
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
 import type { Lead } from '../parts/part';

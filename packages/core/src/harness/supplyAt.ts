@@ -1,13 +1,11 @@
-import { contactNet, supplyVolts } from '../board/board';
 import type { Facts } from '../machine/facts';
 import type { Landing } from '../machine/machine';
+import { voltsAtLead } from './loads';
 
-/** Volts at the contact a part's supply lead sits on; undefined where it has none. */
+/** Volts a part's supply lead gets at a landing, converters and jumpers counted; undefined where it has none. */
 export function supplyAt(
   { board, machine }: Pick<Facts, 'board' | 'machine'>,
-  landing: Landing,
+  landing: Landing | undefined,
 ): number | undefined {
-  if (!('leads' in landing) || landing.leads['supply'] === undefined) return undefined;
-  const net = contactNet(board, landing.leads['supply']);
-  return net?.kind === 'supply' ? supplyVolts(net.source, machine.supply.volts_v) : undefined;
+  return voltsAtLead(board, landing, machine.supply.volts_v, machine.jumpers ?? {});
 }

@@ -1,10 +1,11 @@
-import { type Catalogue, partById } from '../catalogue/catalogue';
+import type { Catalogue } from '../catalogue/catalogue';
+import { foundBefore } from '../harness/foundBefore';
+import { wiringCase } from '../harness/wiringCase';
 import { applyEdits } from '../machine/edit';
 import {
   type Edits,
   type Impossible,
   indexOf,
-  landingOn,
   none,
   partOfKind,
   putPart,
@@ -12,7 +13,7 @@ import {
   replacePart,
   withoutPart,
 } from './partEdits';
-import { type Machine, MOTOR_AXES } from '../machine/machine';
+import type { Machine } from '../machine/machine';
 import type { Change, ChangeKind, ChangeOf } from './change';
 import type { FactKey } from './touched';
 
@@ -206,7 +207,7 @@ export function inWorkingOrder(changes: readonly Change[]): Change[] {
   return [...changes].sort((a, b) => CHANGE_KINDS.indexOf(a.kind) - CHANGE_KINDS.indexOf(b.kind));
 }
 
-/** Every part goes where the change says, else to the header or socket the new board has for it. */
+/** Every part goes where the change says, else where the harness of least price has it. */
 function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalogue: Catalogue): Edits {
   const { id, revision } = machine.board;
   if (id === change.board && revision === change.revision)
@@ -215,23 +216,14 @@ function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalogue: Ca
     (entry) => entry.id === change.board && entry.revision === change.revision,
   );
   if (!board) return { impossible: `the catalogue has no board ${change.board} rev ${change.revision}` };
-  const harness: Machine['harness'] = {};
-  const sockets = board.sockets.map((socket) => socket.id);
-  for (const part of machine.parts) {
-    const kind = partById(catalogue, part.part)?.kind;
-    const told = change.harness?.[part.id];
-    const index = MOTOR_AXES.indexOf(part.role as never);
-    const socket = index >= 0 ? sockets[index] : undefined;
-    const landing =
-      told ??
-      (kind === 'motor' || kind === 'driver'
-        ? socket && { socket }
-        : landingOn(board, harness, machine, catalogue, part));
-    if (landing) harness[part.id] = landing;
-  }
+  const wiring = wiringCase(machine, catalogue, board);
+  if (!wiring) return { impossible: `the catalogue has no chip ${board.chip}` };
+  const { harness } = foundBefore(wiring, change.harness ?? {});
   return [
     { path: ['board'], value: { id: board.id, revision: board.revision } },
     { path: ['harness'], value: harness },
+    ...(machine.jumpers ? [{ path: ['jumpers'] }] : []),
+    ...(machine.pins ? [{ path: ['pins'] }] : []),
   ];
 }
 

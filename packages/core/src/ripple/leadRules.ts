@@ -1,13 +1,11 @@
-import { headerOf } from '../board/board';
+import { headerOf } from '../board/contacts';
+import { EITHER_WAY, leadOrder } from '../harness/leadOrder';
 import { supplyAt } from '../harness/supplyAt';
 import type { Facts, PlacedPart } from '../machine/facts';
 import { sameValue } from '../machine/sameValue';
 import type { Landing } from '../machine/machine';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
-
-/** Parts whose leads may be exchanged without harm. */
-const EITHER_WAY = new Set(['thermistor', 'heater']);
 
 /** What happens to every cable between two states: moved, added, retired, or still without a place. */
 export function leadRules(stage: Stage): Said[] {
@@ -107,7 +105,7 @@ function attentionTo(before: Facts, after: Facts, old: PlacedPart, part: PlacedP
       found.push(
         `plug ${was.family}, ${was.contacts.length} contacts, becomes ${is.family}, ${is.contacts.length}`,
       );
-    const [first, second] = [order(old.landing.leads), order(part.landing.leads)];
+    const [first, second] = [leadOrder(old.landing).join(', '), leadOrder(part.landing).join(', ')];
     if (!EITHER_WAY.has(part.type.kind) && first !== second && old.part === part.part)
       found.push(`contacts in the order ${second}; they were ${first}`);
   }
@@ -129,15 +127,6 @@ function volts(facts: Facts, part: PlacedPart): string[] {
 
 const headOf = ({ board }: Facts, leads: Record<string, string>) =>
   headerOf(board, Object.values(leads)[0] ?? '');
-
-/** Leads as they lie side by side in the plug. */
-function order(leads: Record<string, string>): string {
-  return Object.entries(leads)
-    .map(([role, contact]) => ({ role, header: contact.split('.')[0]!, at: Number(contact.split('.')[1]) }))
-    .sort((a, b) => (a.header < b.header ? -1 : a.header > b.header ? 1 : a.at - b.at))
-    .map(({ role }) => role)
-    .join(', ');
-}
 
 /** `STOP-X: ground 2, signal 3` or `socket M1`. */
 export function landingInWords(landing: Landing): string {

@@ -1,0 +1,43 @@
+import type { Part } from '../parts/part';
+
+/** What a header made for a part says it is for: by the part's kind, or kind and role. */
+const MADE_FOR: Record<string, readonly string[]> = {
+  'switch.x': ['X switch'],
+  'switch.y': ['Y switch'],
+  'switch.z': ['Z switch'],
+  'thermistor.hotend': ['hot-end sensor'],
+  'thermistor.bed': ['bed sensor'],
+  'thermistor.chamber': ['chamber sensor'],
+  'heater.hotend': ['hot-end heater'],
+  'heater.bed': ['bed heater'],
+  'fan.part': ['part fan'],
+  'fan.hotend': ['hot-end fan'],
+  'fan.board': ['board fan'],
+  probe: ['bed probe'],
+  'filament-sensor': ['filament sensor'],
+  servo: ['servo', 'second servo'],
+  display: ['display'],
+  lamp: ['lamp'],
+};
+const NOTHING: readonly string[] = [];
+
+/** The header made for the board's own supply; parts are not plugged there. */
+export const MAIN_SUPPLY = 'main supply';
+/** The header made for whatever comes. */
+export const ADDITIONS = 'additions';
+
+/** What a header made for this part would say it is for. */
+export function purposesOf(kind: Part['kind'], role: string): readonly string[] {
+  return MADE_FOR[`${kind}.${role}`] ?? MADE_FOR[kind] ?? NOTHING;
+}
+
+const served = new WeakMap<object, ReadonlySet<string>>();
+
+/** Everything that headers could be for and that some part asks for. Computed once a list of parts. */
+export function purposesServed(parts: readonly { role: string; type: Part }[]): ReadonlySet<string> {
+  const known = served.get(parts);
+  if (known) return known;
+  const all = new Set(parts.flatMap(({ type, role }) => purposesOf(type.kind, role)));
+  served.set(parts, all);
+  return all;
+}

@@ -1,0 +1,67 @@
+import type { Placement } from './placement';
+import { searchPlacement } from './search';
+
+/**
+ * The smallest set of items that cannot all be placed, as their indices; undefined when all can. Smallest hitting
+ * sets of what must give way are tried until one cannot be placed itself (Ignatiev and others, 2015): no smaller
+ * set can fail, as each of those tried before leaves some known way out untouched.
+ */
+export function smallestUnmeetable(model: Placement): number[] | undefined {
+  const placeable = (items: readonly number[]) =>
+    searchPlacement({ ...model, items: items.map((item) => free(model.items[item]!)) }, true) !== undefined;
+  const all = model.items.map((_item, index) => index);
+  const alone = all.find((item) => !placeable([item]));
+  if (alone !== undefined) return [alone];
+  if (placeable(all)) return undefined;
+  /** Each is a set of items whose going away lets all others be placed. */
+  const waysOut: number[][] = [];
+  for (;;) {
+    const tried = smallestHittingSet(waysOut);
+    if (!placeable(tried)) return tried;
+    const placed = [...tried];
+    for (const item of all) if (!tried.includes(item) && placeable([...placed, item])) placed.push(item);
+    waysOut.push(all.filter((item) => !placed.includes(item)));
+  }
+}
+
+/** Prices do not matter to whether it can be done. */
+const free = (item: Placement['items'][number]) => ({
+  choices: item.choices.map(({ takes, draws, mode }) => ({
+    price: 0,
+    takes,
+    ...(draws && { draws }),
+    ...(mode && { mode }),
+  })),
+});
+
+/** The fewest items that touch every set, by deepening search; among equals the first in order. */
+export function smallestHittingSet(sets: readonly number[][]): number[] {
+  for (let size = 0; ; size += 1) {
+    const found = hit(sets, size, []);
+    if (found) return found.sort((a, b) => a - b);
+  }
+}
+
+function hit(sets: readonly number[][], size: number, chosen: number[]): number[] | undefined {
+  const missed = sets.filter((set) => !set.some((item) => chosen.includes(item)));
+  if (missed.length === 0) return chosen;
+  if (chosen.length >= size || disjoint(missed) > size - chosen.length) return undefined;
+  const shortest = missed.reduce((least, set) => (set.length < least.length ? set : least));
+  for (const item of shortest) {
+    const found = hit(sets, size, [...chosen, item]);
+    if (found) return found;
+  }
+  return undefined;
+}
+
+/** How many of the sets share nothing: at least that many items are needed. */
+function disjoint(sets: readonly number[][]): number {
+  const used = new Set<number>();
+  let count = 0;
+  for (const set of [...sets].sort((a, b) => a.length - b.length)) {
+    if (set.some((item) => used.has(item))) continue;
+    for (const item of set) used.add(item);
+    count += 1;
+  }
+  return count;
+}
