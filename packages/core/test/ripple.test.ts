@@ -232,9 +232,11 @@ describe('every kind of change', () => {
       expect(subjects(found, kind)).toEqual(expect.arrayContaining(names));
     for (const entry of found.consequences) expect(entry.causes.length).toBeGreaterThan(0);
   });
-  it('a part that finds no place with its voltage is said to have none', () => {
+  it('a part that finds no place with its voltage gets a converter', () => {
     const found = tailOf('plover', { kind: 'fan', role: 'part', part: 'fan-12-40' });
-    expect(of(found, 'lead', 'part-fan')).toMatchObject({ to: 'no place yet' });
+    expect(of(found, 'lead', 'part-fan')).toMatchObject({
+      to: expect.stringContaining('converter to 12 V') as string,
+    });
     const forced = tailOf('plover', {
       kind: 'fan',
       role: 'part',

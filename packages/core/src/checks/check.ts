@@ -9,6 +9,9 @@ import { kitChecks } from './kitChecks';
 import { motionChecks } from './motionChecks';
 import { probeChecks } from './probeChecks';
 import { supplyChecks } from './supplyChecks';
+import { boardChecks } from './boardChecks';
+import { plugChecks } from './plugChecks';
+import { sharingChecks } from './sharingChecks';
 import { switchChecks } from './switchChecks';
 
 export interface Check {
@@ -22,6 +25,9 @@ export const CHECKS: readonly Check[] = [
   ...pinChecks,
   ...supplyChecks,
   ...switchChecks,
+  ...sharingChecks,
+  ...plugChecks,
+  ...boardChecks,
   ...kitChecks,
   ...frameChecks,
   ...homingChecks,

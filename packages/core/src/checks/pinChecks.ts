@@ -1,4 +1,6 @@
 import { pinGroup } from '../board/chip';
+import { drivenVolts } from '../harness/judgeLeads';
+import { hasAdapter } from '../harness/loads';
 import { type PlacedLead, placedLeads } from '../harness/pinTable';
 import type { Facts } from '../machine/facts';
 import type { Check } from './check';
@@ -63,7 +65,8 @@ function cannot(part: string, role: string, contact: string, is: string, needs: 
 
 function overTolerance(facts: Facts): Spoken[] {
   return onPins(facts).flatMap((lead) => {
-    const volts = outputVolts(lead);
+    const volts = drivenVolts(lead.part);
+    if (lead.role !== 'signal' || hasAdapter(lead.part, 'divider')) return [];
     const tolerates = pinGroup(facts.chip, lead.net.pin)?.tolerates_v;
     if (volts === undefined || tolerates === undefined || volts <= tolerates) return [];
     return [
@@ -78,13 +81,6 @@ function overTolerance(facts: Facts): Spoken[] {
       },
     ];
   });
-}
-
-/** Volts a part itself puts on its signal lead; an open collector only ever pulls down. */
-function outputVolts({ part, role }: PlacedLead): number | undefined {
-  return part.type.kind === 'probe' && role === 'signal' && part.type.output === 'driven'
-    ? part.type.output_v
-    : undefined;
 }
 
 export const pinChecks: Check[] = [

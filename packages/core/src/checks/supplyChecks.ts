@@ -1,19 +1,19 @@
 import { supplyVolts } from '../board/board';
-import { headerOf } from '../board/contacts';
+import { headerLoads } from '../harness/electricity';
+import { fitsVoltage } from '../harness/loads';
 import { placedLeads } from '../harness/pinTable';
+import { supplyAt } from '../harness/supplyAt';
 import { type Facts, socketOf } from '../machine/facts';
 import type { Check } from './check';
 import type { Spoken } from './finding';
-
-/** A part asks for its voltage within this share; regulators and supplies are never exact. */
-const VOLTAGE_SLACK = 0.1;
 
 function voltage(facts: Facts): Spoken[] {
   return placedLeads(facts).flatMap((lead) => {
     const wants = lead.part.type.supply_v;
     if (lead.role !== 'supply' || wants === undefined || lead.net.kind !== 'supply') return [];
-    const gets = supplyVolts(lead.net.source, facts.machine.supply.volts_v);
-    if (Math.abs(gets - wants) <= wants * VOLTAGE_SLACK) return [];
+    const gets =
+      supplyAt(facts, lead.part.landing) ?? supplyVolts(lead.net.source, facts.machine.supply.volts_v);
+    if (fitsVoltage(gets, wants)) return [];
     return [
       {
         subject: { kind: 'part', id: lead.part.id },
@@ -32,29 +32,17 @@ function voltage(facts: Facts): Spoken[] {
 }
 
 function current(facts: Facts): Spoken[] {
-  return placedLeads(facts).flatMap(({ part, role, contact }) => {
-    const limit = headerOf(facts.board, contact)?.max_a;
-    const draws = partAmps(facts, part.type);
-    if (role !== 'supply' || limit === undefined || draws === undefined || draws <= limit) return [];
-    return [
-      {
-        subject: { kind: 'part', id: part.id },
-        what: `${part.id} draws ${draws.toFixed(1)} A from a header that may give ${limit} A.`,
-        why: 'Plug and copper overheat. Use a header for this load, or an external switch.',
-        evidence: [
-          `${part.type.name}: ${draws.toFixed(2)} A at ${facts.machine.supply.volts_v} V`,
-          `${contact}: at most ${limit} A`,
-        ],
-      },
-    ];
-  });
-}
-
-/** A resistive heater at another voltage draws in proportion; everything else draws what it says. */
-function partAmps(facts: Facts, type: Facts['parts'][number]['type']): number | undefined {
-  return type.kind === 'heater'
-    ? (type.watts / type.volts ** 2) * facts.machine.supply.volts_v
-    : type.draws_a;
+  return headerLoads(facts)
+    .filter(({ amps, max_a }) => amps > max_a)
+    .map(({ header, parts, amps, max_a }) => ({
+      subject: { kind: 'part', id: parts[0]! },
+      what: `${parts.join(' and ')} ${parts.length > 1 ? 'draw' : 'draws'} ${amps.toFixed(1)} A from a header that may give ${max_a} A.`,
+      why: 'Plug and copper overheat. Use a header for this load, or an external switch.',
+      evidence: [
+        `${parts.join(', ')}: ${amps.toFixed(2)} A at ${facts.machine.supply.volts_v} V`,
+        `${header}: at most ${max_a} A`,
+      ],
+    }));
 }
 
 function unlanded(facts: Facts): Spoken[] {

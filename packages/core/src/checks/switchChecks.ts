@@ -1,4 +1,5 @@
 import { boardPullUp } from '../harness/circuit';
+import { hasAdapter } from '../harness/loads';
 import { pinOf } from '../harness/pinTable';
 import { overrideEdit } from '../machine/edit';
 import { type Facts, partsOf, type PlacedPart } from '../machine/facts';
@@ -18,7 +19,13 @@ function pulledInputs(facts: Facts): { part: PlacedPart; key: string }[] {
 function noPullUp(facts: Facts, settings: Settings): Spoken[] {
   return pulledInputs(facts).flatMap(({ part, key }) => {
     const pin = pinOf(facts, part, 'signal');
-    if (pin === undefined || boardPullUp(facts, pin) || settings.get(key)?.value === true) return [];
+    if (
+      pin === undefined ||
+      boardPullUp(facts, pin) ||
+      hasAdapter(part, 'pull-up') ||
+      settings.get(key)?.value === true
+    )
+      return [];
     return [
       {
         subject: { kind: 'setting', id: key } as const,

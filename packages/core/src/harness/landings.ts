@@ -64,14 +64,16 @@ function candidates(wiring: WiringCase, part: WiredPart): LeadLanding[] {
   const hasDisplay = wiring.parts.some(({ type }) => type.kind === 'display');
   return heads.flatMap(({ headers, leads }) =>
     completed(wiring, sources, headers, leads).flatMap((landing) =>
-      hasDisplay && headers[0]!.for === 'display' ? [landing, tapped(landing, headers[0]!.id)] : [landing],
+      hasDisplay && headers[0]!.for === 'display' && !landing.with
+        ? [landing, tapped(landing, headers[0]!.id)]
+        : [landing],
     ),
   );
 }
 
-const tapped = (landing: LeadLanding, header: string): LeadLanding => ({
-  leads: landing.leads,
-  with: [...(landing.with ?? []).filter(({ kind }) => kind !== 'splice'), { kind: 'tap', header }],
+const tapped = ({ leads }: LeadLanding, header: string): LeadLanding => ({
+  leads,
+  with: [{ kind: 'tap', header }],
 });
 
 function couldServe({ chip }: WiringCase, lead: Lead, net: Net): boolean {

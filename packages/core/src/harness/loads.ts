@@ -57,3 +57,12 @@ export function adapterOf<K extends 'divider' | 'pull-up' | 'shifter' | 'convert
       adapter.kind === kind && (lead === undefined || ('lead' in adapter && adapter.lead === lead)),
   );
 }
+
+/** Whether a part is connected with an adapter of a kind. */
+export function hasAdapter(
+  { landing }: { landing?: Landing | undefined },
+  kind: Parameters<typeof adapterOf>[1],
+  lead?: string,
+): boolean {
+  return landing !== undefined && 'leads' in landing && adapterOf(landing, kind, lead) !== undefined;
+}

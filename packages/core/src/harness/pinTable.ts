@@ -1,6 +1,7 @@
 import { contactNet } from '../board/contacts';
 import type { Net } from '../board/net';
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
+import { csv } from '../formats/csv';
 import type { Lead } from '../parts/part';
 
 /** One lead of a part with the contact it sits on and what that contact is connected to. */
@@ -39,13 +40,33 @@ export interface PinRow {
   pin: number;
   /** The part it serves and how it gets there. */
   because: string;
+  /** What the harness says, where the user decided otherwise. */
+  computed?: number;
 }
 
 /** Which generated header each row belongs to; a moved lead recompiles only that header's readers. */
 export type PinGroupName = 'motors' | 'switches' | 'heat' | 'probe';
 
-/** The pin table computed from the harness. A pin of −1 means: nothing connected. */
+/** The name of a row in the machine file: `PIN_X_SWITCH` is `x-switch`. */
+export const pinKey = (name: string) => name.replace(/^PIN_/, '').toLowerCase().replaceAll('_', '-');
+
+/**
+ * The pin table: computed from the harness, with the user's own decisions over it. A pin of −1 means: nothing
+ * connected.
+ */
 export function pinTable(facts: Facts): Record<PinGroupName, PinRow[]> {
+  const own = facts.machine.pins ?? {};
+  const decided = (row: PinRow): PinRow => {
+    const override = own[pinKey(row.name)];
+    return override ? { ...row, pin: override.pin, because: override.because, computed: row.pin } : row;
+  };
+  const computed = computedPins(facts);
+  return Object.fromEntries(
+    Object.entries(computed).map(([group, rows]) => [group, rows.map(decided)]),
+  ) as Record<PinGroupName, PinRow[]>;
+}
+
+function computedPins(facts: Facts): Record<PinGroupName, PinRow[]> {
   const lead = (name: string, part: PlacedPart | undefined, role: Lead['role']): PinRow => {
     const pin = pinOf(facts, part, role);
     if (!part || pin === undefined || !part.landing || 'socket' in part.landing)
@@ -77,4 +98,18 @@ function motorPins(facts: Facts, axis: string): PinRow[] {
     pin: socket?.[line] ?? -1,
     because,
   }));
+}
+
+/** The pin table as CSV: name, pin, pin by the harness where it was decided otherwise, because. */
+export function pinTableCsv(facts: Facts): string {
+  const rows = Object.values(pinTable(facts)).flat();
+  return csv([
+    ['name', 'pin', 'pin by the harness', 'because'],
+    ...rows.map(({ name, pin, computed, because }) => [
+      name,
+      `${pin}`,
+      computed === undefined ? '' : `${computed}`,
+      because,
+    ]),
+  ]);
 }

@@ -80,25 +80,26 @@ function placeInWords({ board }: WiringCase, take: string): string {
 
 /** Headers and rails that give less than the parts draw wherever they are placed. */
 function overdrawn(wiring: WiringCase, units: readonly Unit[]): string | undefined {
-  const drawnFrom = (name: string) =>
-    units.reduce(
+  const [unit] = units;
+  if (units.length === 1) return tooStrong(wiring, unit!);
+  const names = new Set(units.flatMap(({ landings }) => landings.flatMap(({ draws }) => draws.map(({ from }) => from)))); // prettier-ignore
+  for (const name of names) {
+    const drawn = units.reduce(
       (sum, { landings }) => sum + Math.min(...landings.map((judged) => drawnBy(judged, name))),
       0,
     );
-  const names = new Set(
-    units.flatMap(({ landings }) => landings.flatMap(({ draws }) => draws.map(({ from }) => from))),
-  );
-  for (const name of names) {
-    const drawn = drawnFrom(name);
-    if (drawn > limitOf(wiring, name)) return `together they draw ${ampsInWords(drawn)} from ${name}, which may give ${ampsInWords(limitOf(wiring, name))}`; // prettier-ignore
+    const limit = limitOf(wiring, name);
+    if (drawn > limit) return `together they draw ${ampsInWords(drawn)} from ${name}, which may give ${ampsInWords(limit)}`; // prettier-ignore
   }
-  const [unit] = units;
-  if (units.length > 1 || unit!.landings.length === 0) return undefined;
-  const tooMuch = unit!.landings.map((judged) =>
-    judged.draws.find(({ from, ma }) => ma > limitOf(wiring, from)),
-  );
-  if (tooMuch.some((draw) => !draw)) return undefined;
-  const best = tooMuch.reduce((one, other) => (limitOf(wiring, other!.from) > limitOf(wiring, one!.from) ? other : one))!; // prettier-ignore
+  return undefined;
+}
+
+/** A part that draws more than even the strongest place may give. */
+function tooStrong(wiring: WiringCase, { landings }: Unit): string | undefined {
+  const over = landings.map(({ draws }) => draws.find(({ from, ma }) => ma > limitOf(wiring, from)));
+  const [first] = over;
+  if (!first || over.some((draw) => !draw)) return undefined;
+  const best = over.reduce((one, other) => (limitOf(wiring, other!.from) > limitOf(wiring, one!.from) ? other : one))!; // prettier-ignore
   return `it draws ${ampsInWords(best.ma)}; the strongest place is ${best.from}, which may give ${ampsInWords(limitOf(wiring, best.from))}`;
 }
 

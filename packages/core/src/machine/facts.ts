@@ -1,5 +1,5 @@
 import type { Board } from '../board/board';
-import type { Chip } from '../board/chip';
+import { type Chip, pinGroup } from '../board/chip';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { type Kit, refusal } from '../kit/kit';
 import type { Part, PartKind, PartOf } from '../parts/part';
@@ -57,6 +57,7 @@ export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts 
       ),
     ),
     ...(board ? harnessProblems(machine, board) : []),
+    ...(board && chip ? ownProblems(machine, board, chip) : []),
     ...(kit ? settingProblems(machine, kit) : []),
   ];
   if (problems.length > 0 || !board || !chip || !kit) return { problems };
@@ -98,6 +99,25 @@ function harnessProblems(machine: Machine, board: Board): Problem[] {
           ];
     });
   });
+}
+
+/** Jumper positions and pins that board and chip do not have. */
+function ownProblems(machine: Machine, board: Board, chip: Chip): Problem[] {
+  return [
+    ...Object.entries(machine.jumpers ?? {}).flatMap(([id, position]) => {
+      const jumper = (board.jumpers ?? []).find((entry) => entry.id === id);
+      if (!jumper) return [{ path: `jumpers.${id}`, message: `${board.name} has no jumper "${id}"` }];
+      const known = jumper.positions.map((entry) => entry.id);
+      return known.includes(position)
+        ? []
+        : [{ path: `jumpers.${id}`, message: `${id} sits at ${known.join(' or ')}, not at "${position}"` }];
+    }),
+    ...Object.entries(machine.pins ?? {}).flatMap(([key, { pin }]) =>
+      pin === -1 || pinGroup(chip, pin)
+        ? []
+        : [{ path: `pins.${key}.pin`, message: `${chip.name} has no pin ${pin}` }],
+    ),
+  ];
 }
 
 function settingProblems(machine: Machine, kit: Kit): Problem[] {

@@ -68,6 +68,8 @@ export interface Cable {
   length_mm?: number;
   /** From the part, at the far end of its travel, to where cables enter the board's bay. */
   route_mm?: number;
+  /** The plug as it is crimped now: its family, and the lead in each of its contacts, '' where there is none. */
+  plug?: { family: string; order: (LeadRole | '')[] };
   /** Colour of each lead: a note, never a reason. */
   colours?: Partial<Record<LeadRole, string>>;
 }
@@ -285,6 +287,14 @@ export const machineSchema = Joi.object<Machine>({
       awg: Joi.number().integer().min(8).max(36),
       length_mm: positive().max(20000),
       route_mm: positive().max(20000),
+      plug: Joi.object({
+        family: Joi.string().max(40).required(),
+        order: Joi.array()
+          .items(Joi.valid(...LEAD_ROLES, ''))
+          .min(1)
+          .max(20)
+          .required(),
+      }),
       colours: Joi.object().pattern(Joi.valid(...LEAD_ROLES), Joi.string().max(20)),
     }),
   ),

@@ -28,6 +28,8 @@ export interface MotorPart extends Described {
   kind: 'motor';
   full_steps: number;
   rated_a: number;
+  /** Of one winding. */
+  ohms?: number;
 }
 export interface DriverPart extends Described {
   kind: 'driver';
@@ -130,7 +132,11 @@ const common = {
 };
 
 const byKind: Record<PartKind, Joi.SchemaMap> = {
-  motor: { full_steps: Joi.number().integer().greater(0).required(), rated_a: positive().required() },
+  motor: {
+    full_steps: Joi.number().integer().greater(0).required(),
+    rated_a: positive().required(),
+    ohms: positive(),
+  },
   driver: {
     mode: Joi.valid('stand-alone', 'serial', 'select').required(),
     flips: Joi.boolean().required(),

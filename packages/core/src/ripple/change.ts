@@ -29,11 +29,13 @@ export type Change = Told &
     | { kind: 'hot-end'; heater: string; thermistor: string }
     | { kind: 'heater'; body: 'hotend' | 'bed'; part: string }
     | { kind: 'thermistor'; body: 'hotend' | 'bed'; part: string }
+    | { kind: 'extra-thermistor'; role: string; part: string; landing?: Landing }
+    | { kind: 'rewire'; part: string; landing: Landing }
     | { kind: 'nozzle' }
     | { kind: 'fan'; role: string; part: string; landing?: Landing }
     | { kind: 'filament-sensor'; part: string; landing?: Landing }
     | { kind: 'servo'; role: string; part: string; landing?: Landing }
-    | { kind: 'display'; part: string }
+    | { kind: 'display'; part: string; landing?: Landing }
     | { kind: 'lamp'; part: string; landing?: Landing }
     | { kind: 'feature'; key: string; value: SettingValue }
     | { kind: 'plate' }
@@ -87,11 +89,13 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
   'hot-end': { heater: needed, thermistor: needed },
   heater: { body: body(), part: needed },
   thermistor: { body: body(), part: needed },
+  'extra-thermistor': { role: needed, part: needed, landing: landing() },
+  rewire: { part: needed, landing: landingSchema.required() },
   nozzle: {},
   fan: { role: needed, part: needed, landing: landing() },
   'filament-sensor': { part: needed, landing: landing() },
   servo: { role: needed, part: needed, landing: landing() },
-  display: { part: needed },
+  display: { part: needed, landing: landing() },
   lamp: { part: needed, landing: landing() },
   feature: {
     key: Joi.string().pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/).max(60).required(), // prettier-ignore

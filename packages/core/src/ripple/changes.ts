@@ -1,3 +1,4 @@
+import { contactNet } from '../board/contacts';
 import type { Catalogue } from '../catalogue/catalogue';
 import { foundBefore } from '../harness/foundBefore';
 import { wiringCase } from '../harness/wiringCase';
@@ -133,6 +134,12 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
     about: 'of the hot end or the bed',
     edits: (machine, { body, part }, catalogue) => replacePart(machine, catalogue, 'thermistor', body, part),
   },
+  'extra-thermistor': {
+    title: 'An extra thermistor',
+    about: 'for the chamber, or where a heater was without one',
+    edits: (machine, { role, part, landing }, catalogue) =>
+      putPart(machine, catalogue, { id: `${role}-sensor`, part, role }, 'thermistor', landing),
+  },
   nozzle: { title: 'Another nozzle', about: 'a nozzle job of any kind', edits: () => [], events: ['nozzle'] },
   fan: {
     title: 'Another fan',
@@ -161,8 +168,8 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   display: {
     title: 'Another display',
     about: 'or one where there was none',
-    edits: (machine, { part }, catalogue) =>
-      putPart(machine, catalogue, { id: 'display', part, role: 'panel' }, 'display', undefined),
+    edits: (machine, { part, landing }, catalogue) =>
+      putPart(machine, catalogue, { id: 'display', part, role: 'panel' }, 'display', landing),
   },
   lamp: {
     title: 'A lamp',
@@ -179,6 +186,11 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
         value: { value, source: 'override', because: because ?? 'decided in a job' },
       },
     ],
+  },
+  rewire: {
+    title: 'A lead to another place',
+    about: 'the same part at another header or driver place',
+    edits: rewire,
   },
   plate: {
     title: 'A new plate of the same kind',
@@ -225,6 +237,21 @@ function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalogue: Ca
     ...(machine.jumpers ? [{ path: ['jumpers'] }] : []),
     ...(machine.pins ? [{ path: ['pins'] }] : []),
   ];
+}
+
+function rewire(machine: Machine, { part, landing }: ChangeOf<'rewire'>, catalogue: Catalogue): Edits {
+  if (!machine.parts.some(({ id }) => id === part)) return none(`part ${part}`);
+  const { id, revision } = machine.board;
+  const board = catalogue.boards.find((entry) => entry.id === id && entry.revision === revision);
+  const missing =
+    'socket' in landing
+      ? board?.sockets.some((socket) => socket.id === landing.socket)
+        ? undefined
+        : landing.socket
+      : Object.values(landing.leads).find((contact) => !board || !contactNet(board, contact));
+  return missing === undefined
+    ? [{ path: ['harness', part], value: landing }]
+    : { impossible: `${board?.name ?? id} has no ${missing}` };
 }
 
 function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, catalogue: Catalogue): Edits {

@@ -5,12 +5,12 @@ export const STATION_IDS = [
 export type StationId = (typeof STATION_IDS)[number];
 
 /**
- * `lead`: a cable to move, add or retire. `setting`: changes by itself. `decide`: wants a decision. `idle`: a part
+ * `lead`: a cable to move, add or retire. `step`: other work with hands. `setting`: changes by itself. `decide`: wants a decision. `idle`: a part
  * or header without work. `proof`: no longer valid. `calibration`: falls due. `caution`: can hurt.
  * `slicer`: a line to change there.
  */
 export const CONSEQUENCE_KINDS = [
-  'lead', 'setting', 'decide', 'idle', 'proof', 'calibration', 'caution', 'slicer',
+  'lead', 'step', 'setting', 'decide', 'idle', 'proof', 'calibration', 'caution', 'slicer',
 ] as const; // prettier-ignore
 export type ConsequenceKind = (typeof CONSEQUENCE_KINDS)[number];
 
@@ -37,6 +37,7 @@ export type Said = Omit<Consequence, 'id' | 'station' | 'causes'> & { station?: 
 
 export const STATION_OF: Record<ConsequenceKind, StationId> = {
   lead: 'wiring',
+  step: 'wiring',
   setting: 'settings',
   decide: 'settings',
   idle: 'wiring',

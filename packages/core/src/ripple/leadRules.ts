@@ -1,4 +1,5 @@
 import { headerOf } from '../board/contacts';
+import { adaptersInWords } from '../harness/adapterWords';
 import { EITHER_WAY, leadOrder } from '../harness/leadOrder';
 import { supplyAt } from '../harness/supplyAt';
 import type { Facts, PlacedPart } from '../machine/facts';
@@ -63,6 +64,8 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
   const samePlace = sameBoard && sameValue(old.landing, part.landing);
   if (samePlace && samePart) return [];
   if (!old.landing && !part.landing) return [];
+  // A soldered driver comes with its board.
+  if (part.type.kind === 'driver' && !sameBoard && after.board.drivers === 'soldered') return [];
   const swap = !samePart && samePlace;
   const seated = !samePart && part.type.kind === 'driver';
   const from = old.landing ? landingInWords(old.landing) : 'nowhere';
@@ -136,5 +139,6 @@ export function landingInWords(landing: Landing): string {
     const [header = '', at] = contact.split('.');
     byHeader.set(header, [...(byHeader.get(header) ?? []), `${role} ${at}`]);
   }
-  return [...byHeader].map(([header, leads]) => `${header}: ${leads.join(', ')}`).join('; ');
+  const places = [...byHeader].map(([header, leads]) => `${header}: ${leads.join(', ')}`);
+  return [...places, ...adaptersInWords(landing).map((words) => `with ${words}`)].join('; ');
 }

@@ -1,6 +1,8 @@
 import type { Board } from '../board/board';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { dedicatedLanding } from '../harness/dedicatedLanding';
+import { rankLandings } from '../harness/rankLandings';
+import { wiringCase } from '../harness/wiringCase';
 import type { Edit } from '../machine/edit';
 import type { Landing, Machine, MachinePart } from '../machine/machine';
 import type { PartKind } from '../parts/part';
@@ -69,14 +71,23 @@ const sameLeads = (catalogue: Catalogue, a: string, b: string) => {
   return words(a) === words(b);
 };
 
+/** The header made for it where that is free, else the free place of least price. */
 function landingFor(machine: Machine, catalogue: Catalogue, part: MachinePart): Landing | undefined {
   const board = catalogue.boards.find(
     (entry) => entry.id === machine.board.id && entry.revision === machine.board.revision,
   );
-  return board && landingOn(board, machine.harness, machine, catalogue, part);
+  if (!board) return undefined;
+  const dedicated = landingOn(board, machine.harness, machine, catalogue, part);
+  if (dedicated) return dedicated;
+  const others = machine.parts.filter((entry) => entry.id !== part.id);
+  const wiring = wiringCase({ ...machine, parts: [...others, part] }, catalogue, board);
+  return (
+    wiring &&
+    rankLandings(wiring, machine.harness, part.id).find(({ clashes }) => clashes.length === 0)?.landing
+  );
 }
 
-export function landingOn(
+function landingOn(
   board: Board,
   harness: Machine['harness'],
   machine: Machine,

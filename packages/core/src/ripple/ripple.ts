@@ -14,11 +14,13 @@ import { calibrationRules, proofRules } from './proofRules';
 import { settingRules } from './settingRules';
 import { slicerRules } from './slicerRules';
 import type { Stage } from './stage';
+import { stepRules } from './stepRules';
 import { factAtoms, type FactAtoms, type FactKey, type Touched, touched } from './touched';
 
 /** Every rule of the ripple. Each looks at one change being made and says what follows from it. */
 export const RULES: readonly { id: string; run: (stage: Stage) => Said[] }[] = [
   { id: 'leads', run: leadRules },
+  { id: 'steps', run: stepRules },
   { id: 'settings', run: settingRules },
   { id: 'idle', run: idleRules },
   { id: 'proofs', run: proofRules },

@@ -5,6 +5,7 @@ import { calcCommand } from './calcCommand.js';
 import { checkCommand } from './checkCommand.js';
 import type { Command } from './command.js';
 import { serveCommand } from './serveCommand.js';
+import { wireCommand } from './wireCommand.js';
 
 const COMMANDS: Record<string, { usage: string; run: Command }> = {
   demo: {
@@ -16,6 +17,11 @@ const COMMANDS: Record<string, { usage: string; run: Command }> = {
     run: serveCommand({ demo: false, folder: 'own', port: 4621 }),
   },
   check: { usage: 'check FILE [--json]         findings for a machine file', run: checkCommand },
+  wire: {
+    usage:
+      'wire FILE [--board ID[@REV]] [--json | --csv | --pins]  the harness, or the swap plan to another board',
+    run: wireCommand,
+  },
   build: { usage: 'build FILE --out DIR [--json]  firmware files, image, sizes and log', run: buildCommand },
   calc: { usage: 'calc NAME JSON | --list     one calculation', run: calcCommand },
 };

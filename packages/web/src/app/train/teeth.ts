@@ -99,7 +99,7 @@ function of({ tail }: JobBench, station: StationId, ...kinds: Consequence['kind'
 function wiringTeeth({ job }: Known): Tooth[] {
   return [
     ...job.putBack.map((back) => tooth(`back:${back.done.id}`, back.title, false)),
-    ...of(job, 'wiring', 'lead').map((lead) => tooth(lead.id, lead.title, job.isDone(lead.id))),
+    ...of(job, 'wiring', 'lead', 'step').map((row) => tooth(row.id, row.title, job.isDone(row.id))),
   ];
 }
 

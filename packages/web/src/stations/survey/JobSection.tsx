@@ -213,7 +213,8 @@ function ChangeList({
           value={kind}
           data={[
             { value: '', label: 'choose what changes …' },
-            ...CHANGE_KINDS.map((value) => ({
+            // A lead is moved at Wiring, where its places are shown.
+            ...CHANGE_KINDS.filter((value) => value !== 'rewire').map((value) => ({
               value,
               label: `${CHANGE_TYPES[value].title}: ${CHANGE_TYPES[value].about}`,
             })),

@@ -19,6 +19,7 @@ const ROWS: Row[] = [
     title: (list) =>
       `${many(list.length, 'lead')} to move, ${list.filter((entry) => entry.attention).length} with attention`,
   },
+  { kind: 'step', title: (list) => `other ${many(list.length, 'step')} with your hands` },
   {
     kind: 'setting',
     title: (list) => `${many(list.length, 'setting changes', 'settings change')} by themselves`,

@@ -199,6 +199,20 @@ const ASKED: Record<ChangeKind, Asked> = {
     blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'thermistor') }),
     fields: (facts) => [body, part(facts, 'thermistor')],
   },
+  'extra-thermistor': {
+    blank: (facts) => ({ role: 'chamber', part: firstPart(facts, 'thermistor') }),
+    fields: (facts) => [
+      { path: ['role'], label: 'What it measures', kind: 'text' },
+      part(facts, 'thermistor'),
+    ],
+  },
+  rewire: {
+    blank: ({ machine }) => {
+      const [id, landing] = Object.entries(machine.harness)[0] ?? ['', { socket: '' }];
+      return { part: id, landing };
+    },
+    fields: ({ machine }) => [choice(['part'], 'Part', Object.keys(machine.harness))],
+  },
   nozzle: none,
   fan: {
     blank: (facts) => ({ role: 'part', part: firstPart(facts, 'fan') }),

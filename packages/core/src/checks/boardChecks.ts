@@ -1,0 +1,159 @@
+import { driverCurrents } from '../harness/electricity';
+import { stalledInput } from '../harness/jumperPlan';
+import { hasAdapter } from '../harness/loads';
+import { placedLeads } from '../harness/pinTable';
+import { type Facts, partsOf, socketOf } from '../machine/facts';
+import type { Check } from './check';
+import type { Spoken } from './finding';
+
+function knownFault(facts: Facts): Spoken[] {
+  return placedLeads(facts).flatMap(({ part, role, contact, net }) => {
+    if (role !== 'signal' || !('pin' in net)) return [];
+    const pulls = 'output' in part.type && part.type.output === 'open-collector';
+    return (facts.board.faults ?? [])
+      .filter(
+        ({ pins, hits }) =>
+          pins.includes(net.pin) && (hits === 'any' || (pulls && !hasAdapter(part, 'pull-up'))),
+      )
+      .map((fault) => ({
+        subject: { kind: 'part' as const, id: part.id },
+        what: `${part.id} sits on a contact with a known fault: ${fault.what}`,
+        why: fault.way_out,
+        evidence: [
+          `${contact} of ${facts.board.name} rev ${facts.board.revision}`,
+          `how sure: ${fault.sure}`,
+        ],
+      }));
+  });
+}
+
+function stallTied(facts: Facts): Spoken[] {
+  return partsOf(facts, 'driver').flatMap((driver) => {
+    const socket = socketOf(driver);
+    const user = socket === undefined ? undefined : stalledInput(facts, socket);
+    if (!driver.type.stall || !user) return [];
+    const jumper = facts.board.jumpers?.find(({ sets, of }) => sets === 'stall line' && of === socket);
+    const seen = jumper && facts.machine.jumpers?.[jumper.id];
+    const position = jumper?.positions.find(({ id }) => id === seen);
+    // Where nobody looked, the swap sheet asks; a check runs on no guess.
+    if (jumper && position?.stall !== 'tied') return [];
+    const open = jumper?.positions.find(({ stall }) => stall === 'parted');
+    return [
+      {
+        subject: { kind: 'part', id: driver.id },
+        what: `The stall output of ${driver.id} is tied to the input of ${user}.`,
+        why: `${user} reads as pressed whenever the driver says so. ${jumper ? `Set ${jumper.id} to ${open?.id ?? 'parted'}.` : 'Bend the pin of the module up.'}`,
+        evidence: [`socket ${socket}`, jumper ? `${jumper.id} at ${seen}` : 'no jumper parts them'],
+        ...(jumper && open
+          ? {
+              remedies: [
+                {
+                  label: `${jumper.id} is at ${open.id} now`,
+                  edits: [{ path: ['jumpers', jumper.id], value: open.id }],
+                },
+              ],
+            }
+          : {}),
+      },
+    ];
+  });
+}
+
+function sameAddress(facts: Facts): Spoken[] {
+  const byAddress = new Map<string, string[]>();
+  for (const driver of partsOf(facts, 'driver')) {
+    const serial = facts.board.sockets.find(({ id }) => id === socketOf(driver))?.serial;
+    if (driver.type.mode !== 'serial' || !serial || !driver.landing || !('socket' in driver.landing))
+      continue;
+    const key = `line ${serial.line}, address ${driver.landing.address ?? serial.address}`;
+    byAddress.set(key, [...(byAddress.get(key) ?? []), driver.id]);
+  }
+  return [...byAddress]
+    .filter(([, drivers]) => drivers.length > 1)
+    .map(([key, drivers]) => ({
+      subject: { kind: 'part', id: drivers[1]! },
+      what: `${drivers.join(' and ')} answer on ${key}.`,
+      why: 'Both hear every command and answer at once. Give one another address.',
+      evidence: drivers.map(
+        (id) => `${id} in socket ${socketOf(facts.parts.find((part) => part.id === id))}`,
+      ),
+    }));
+}
+
+function driverMode(facts: Facts): Spoken[] {
+  return partsOf(facts, 'driver').flatMap((driver) => {
+    const socket = facts.board.sockets.find(({ id }) => id === socketOf(driver));
+    if (!socket) return [];
+    const { mode, name } = driver.type;
+    const cannot =
+      (mode === 'serial' && !socket.serial) || (mode === 'select' && socket.select === undefined);
+    const jumper = facts.board.jumpers?.find(({ sets, of }) => sets === 'driver mode' && of === socket.id);
+    const position = jumper?.positions.find(({ id }) => id === facts.machine.jumpers?.[jumper.id]);
+    if (!cannot && (!position || position.mode === mode)) return [];
+    const wanted = jumper?.positions.find((entry) => entry.mode === mode);
+    return [
+      {
+        subject: { kind: 'part', id: driver.id },
+        what: cannot
+          ? `${name} runs ${mode}, and socket ${socket.id} has no line for it.`
+          : `${name} runs ${mode}, and ${jumper!.id} sets socket ${socket.id} to ${position!.mode}.`,
+        why: 'It does not answer, or runs without the current it was told. Use a socket or a jumper position for its mode.',
+        evidence: [`${driver.id} in socket ${socket.id}`],
+        ...(jumper && wanted && !cannot
+          ? {
+              remedies: [
+                {
+                  label: `${jumper.id} is at ${wanted.id} now`,
+                  edits: [{ path: ['jumpers', jumper.id], value: wanted.id }],
+                },
+              ],
+            }
+          : {}),
+      },
+    ];
+  });
+}
+
+function potDrivers(facts: Facts): Spoken[] {
+  const pots = driverCurrents(facts).filter(({ by }) => by === 'pot');
+  if (pots.length === 0) return [];
+  return [
+    {
+      subject: { kind: 'part', id: pots[0]!.driver },
+      what: `${pots.map(({ driver }) => driver).join(', ')} ${pots.length > 1 ? 'are' : 'is'} set by hand, at the pot.`,
+      why: 'No setting reaches a stand-alone module. Set the reference voltage with the motors idle, before the first move.',
+      evidence: pots.map(({ driver, amps, volts }) =>
+        volts === undefined
+          ? `${driver}: ${amps.toFixed(2)} A; the sense resistor is unknown, so read it off the module first`
+          : `${driver}: ${amps.toFixed(2)} A, ${volts.toFixed(2)} V at the pot`,
+      ),
+    },
+  ];
+}
+
+function usbOnly(facts: Facts): Spoken[] {
+  const usb = facts.board.jumpers?.find(({ sets }) => sets === 'usb power');
+  const position = usb?.positions.find(({ id }) => id === facts.machine.jumpers?.[usb.id]);
+  if (!usb || position?.power !== 'usb') return [];
+  const idle = facts.parts.filter(
+    ({ type, landing }) =>
+      landing && ['motor', 'heater', 'servo', 'fan', 'lamp', 'probe'].includes(type.kind),
+  );
+  return [
+    {
+      subject: { kind: 'fact', id: 'jumpers' },
+      what: `${usb.id} runs the board from USB: ${idle.length} parts cannot be tested that way.`,
+      why: 'Motors, heaters, fans and servos need the real supply, and USB may not carry a probe.',
+      evidence: [`${usb.id} at ${position.id}`, idle.map(({ id }) => id).join(', ')],
+    },
+  ];
+}
+
+export const boardChecks: Check[] = [
+  { id: 'fault.known', severity: 'mend', run: knownFault },
+  { id: 'socket.stall-tied', severity: 'mend', run: stallTied },
+  { id: 'socket.address', severity: 'stop', run: sameAddress },
+  { id: 'driver.mode', severity: 'stop', run: driverMode },
+  { id: 'driver.reference', severity: 'note', run: potDrivers },
+  { id: 'supply.usb-only', severity: 'note', run: usbOnly },
+];

@@ -1,0 +1,116 @@
+import { interruptLine, pinGroup } from '../board/chip';
+import { type PlacedLead, pinKey, pinTable, placedLeads } from '../harness/pinTable';
+import type { Facts } from '../machine/facts';
+import type { Check } from './check';
+import type { Spoken } from './finding';
+
+type OnPin = PlacedLead & { net: { pin: number } };
+const onPins = (facts: Facts) => placedLeads(facts).filter((lead): lead is OnPin => 'pin' in lead.net);
+
+/** The part's own description of a lead. */
+const described = ({ part, role }: PlacedLead) => part.type.leads.find((lead) => lead.role === role);
+
+function grouped<T>(list: readonly T[], keyOf: (entry: T) => string | undefined): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const entry of list) {
+    const key = keyOf(entry);
+    if (key !== undefined) groups.set(key, [...(groups.get(key) ?? []), entry]);
+  }
+  return groups;
+}
+
+function timerShared(facts: Facts): Spoken[] {
+  const steered = onPins(facts).flatMap((lead) => {
+    const hz = described(lead)?.pwm_hz;
+    return hz === undefined ? [] : [{ lead, hz }];
+  });
+  const byTimer = grouped(steered, ({ lead }) => pinGroup(facts.chip, lead.net.pin)?.timer?.toString());
+  return [...byTimer].flatMap(([timer, users]) => {
+    const rates = [...new Set(users.map(({ hz }) => hz))];
+    if (rates.length < 2) return [];
+    const names = users.map(({ lead }) => lead.part.id);
+    return [
+      {
+        subject: { kind: 'part', id: names[0]! },
+        what: `${names.join(' and ')} share timer ${timer} and want ${rates.join(' Hz and ')} Hz.`,
+        why: 'A timer runs at one frequency: a servo jitters at a fan’s, a fan whines at a servo’s. Move one to a pin on another timer.',
+        evidence: users.map(
+          ({ lead, hz }) => `${lead.part.id} on ${lead.contact}, p${lead.net.pin}: ${hz} Hz`,
+        ),
+      },
+    ];
+  });
+}
+
+function interruptClash(facts: Facts): Spoken[] {
+  const waiting = onPins(facts).filter((lead) => described(lead)?.interrupt);
+  const byLine = grouped(waiting, (lead) => `${interruptLine(facts.chip, lead.net.pin)}`);
+  return [...byLine]
+    .filter(([, leads]) => new Set(leads.map(({ net }) => net.pin)).size > 1)
+    .map(([line, leads]) => ({
+      subject: { kind: 'part', id: leads[0]!.part.id },
+      what: `${leads.map(({ part }) => part.id).join(' and ')} share interrupt line ${line}.`,
+      why: 'The chip hears only one of them at once. Move one to a pin on another line.',
+      evidence: leads.map(({ part, contact, net }) => `${part.id} on ${contact}, p${net.pin}`),
+    }));
+}
+
+function reserved(facts: Facts): Spoken[] {
+  const display = facts.parts.some(({ type, landing }) => type.kind === 'display' && landing);
+  return onPins(facts).flatMap((lead) => {
+    const use = facts.board.uses?.find(({ pins }) => pins.includes(lead.net.pin));
+    const header = facts.board.headers.find(({ id }) => lead.contact.startsWith(`${id}.`));
+    const ribbon = display && header?.for === 'display' && !tapped(lead);
+    if (!use && !ribbon) return [];
+    return [
+      {
+        subject: { kind: 'pin', id: `p${lead.net.pin}` },
+        what: use
+          ? `${lead.part.id} sits on a pin of the ${use.by}: ${use.lost}.`
+          : `${lead.part.id} sits in the ribbon header of the display, which cannot be plugged in beside it.`,
+        why: 'A pin that the board needs itself is not free. Move the lead, or accept what is lost.',
+        evidence: [`${lead.contact}: p${lead.net.pin}`, ...(use ? [`${facts.board.name}: ${use.by}`] : [])],
+      },
+    ];
+  });
+}
+
+const tapped = ({ part }: PlacedLead) =>
+  part.landing !== undefined &&
+  'leads' in part.landing &&
+  part.landing.with?.some(({ kind }) => kind === 'tap');
+
+/** What a pin decided by hand costs against the harness. */
+function overridden(facts: Facts): Spoken[] {
+  const rows = Object.values(pinTable(facts)).flat();
+  return rows.flatMap((row) => {
+    if (row.computed === undefined || row.computed === row.pin) return [];
+    const others = rows.filter((other) => other !== row && other.pin === row.pin && row.pin >= 0);
+    const can = pinGroup(facts.chip, row.pin)?.can ?? [];
+    const use = facts.board.uses?.find(({ pins }) => pins.includes(row.pin));
+    return [
+      {
+        severity: others.length > 0 ? 'mend' : 'note',
+        subject: { kind: 'pin', id: pinKey(row.name) },
+        what: `${row.name} is p${row.pin} by your own decision; the harness says ${row.computed < 0 ? 'nothing connected' : `p${row.computed}`}.`,
+        why:
+          others.length > 0
+            ? `It costs ${others.map(({ name }) => name).join(', ')}, which has the same pin. Take the decision back, or move that one.`
+            : 'The firmware follows your decision, not the leads. A newer kit keeps it.',
+        evidence: [
+          `because ${row.because}`,
+          `p${row.pin} can do ${can.join(', ') || 'nothing'}`,
+          ...(use ? [`${use.by}: ${use.lost}`] : []),
+        ],
+        remedies: [{ label: 'Back to the harness', edits: [{ path: ['pins', pinKey(row.name)] }] }],
+      },
+    ];
+  });
+}
+
+export const sharingChecks: Check[] = [
+  { id: 'pins.timer-shared', severity: 'mend', run: timerShared },
+  { id: 'pins.interrupt-clash', severity: 'mend', run: interruptClash },
+  { id: 'pins.reserved', severity: 'mend', run: reserved },
+  { id: 'pins.overridden', severity: 'note', run: overridden },
+];

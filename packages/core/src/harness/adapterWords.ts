@@ -1,0 +1,21 @@
+import type { Adapter, Landing } from '../machine/machine';
+
+const ohms = (value: number) => (value >= 1000 ? `${value / 1000} kΩ` : `${value} Ω`);
+const WORDS: { [K in Adapter['kind']]: (adapter: Extract<Adapter, { kind: K }>) => string } = {
+  divider: ({ lead, top_ohms, bottom_ohms }) =>
+    `voltage divider in the ${lead} lead: ${ohms(top_ohms)} in line, ${ohms(bottom_ohms)} to ground`,
+  'pull-up': ({ lead, ohms: value, to }) => `resistor of ${ohms(value)} from ${lead} to ${to}`,
+  shifter: ({ lead }) => `level shifter in the ${lead} lead`,
+  converter: ({ lead, volts_v }) => `converter to ${volts_v} V in the ${lead} lead`,
+  splice: ({ lead }) => `${lead} wire spliced to the one that is there`,
+  tap: ({ header }) => `pass-through adapter in the ribbon at ${header}`,
+};
+
+export function adapterInWords(adapter: Adapter): string {
+  return WORDS[adapter.kind](adapter as never);
+}
+
+/** What sits between a part's leads and the contacts, one sentence part each. */
+export function adaptersInWords(landing: Landing | undefined): string[] {
+  return landing && 'leads' in landing ? (landing.with ?? []).map(adapterInWords) : [];
+}

@@ -1,0 +1,185 @@
+import { headerOf } from '../board/contacts';
+import type { HolesFit } from '../board/holesFit';
+import type { Facts, PlacedPart } from '../machine/facts';
+import type { Consequence } from '../ripple/consequence';
+import { budgetOf, driverCurrents, type DriverCurrent, headerLoads, type HeaderLoad, shortLeads, type ShortLead, wireLoads, type WireLoad } from './electricity'; // prettier-ignore
+import { boardsFit, type HandStep, handSteps } from './handSteps';
+import { jumperPlan, type JumperWish } from './jumperPlan';
+import { headersOf } from './leadOrder';
+import { type End, endOf, type LeadTask, leadTasks, wallPlugs } from './leadWork';
+import { ampsOf } from './loads';
+import { supplyAt } from './supplyAt';
+
+/** One row of the swap sheet. */
+export interface SwapStep {
+  /** The id of the consequence it fulfils, so that a tick here fills that tooth. */
+  id: string;
+  kind: 'lead' | 'step';
+  /** The part, or the step's own name. */
+  subject: string;
+  title: string;
+  tasks: LeadTask[];
+  from?: End;
+  to?: End;
+  /** The hazard, then the act. */
+  cautions: string[];
+}
+
+/** Everything to do with hands between two states of a machine, in an order that can be worked. */
+export interface SwapPlan {
+  /** Names of the boards; the same when none is swapped. */
+  from: string;
+  to: string;
+  swap: boolean;
+  steps: SwapStep[];
+  /** Leads that stay as they are. */
+  untouched: string[];
+  holes?: HolesFit;
+  walls: ReturnType<typeof wallPlugs>;
+  electricity: Electricity;
+}
+
+export interface Electricity {
+  budget: ReturnType<typeof budgetOf>;
+  headers: HeaderLoad[];
+  wires: WireLoad[];
+  short: ShortLead[];
+  drivers: DriverCurrent[];
+  jumpers: JumperWish[];
+}
+
+export function electricityOf(facts: Facts): Electricity {
+  return {
+    budget: budgetOf(facts),
+    headers: headerLoads(facts),
+    wires: wireLoads(facts),
+    short: shortLeads(facts),
+    drivers: driverCurrents(facts),
+    jumpers: jumperPlan(facts),
+  };
+}
+
+/** The id under which a hand step is known to a job. */
+export const stepId = (step: Pick<HandStep, 'id'>) => `step:${step.id}`;
+
+/**
+ * The swap, row by row. Steps that later ones hide come first: board, jumpers under modules, main supply where its
+ * terminals end up out of reach; then modules, thick wires, thin wires; then run, relief and cover. `leads` are the
+ * lead consequences of the job; their ids make the rows' ids.
+ */
+export function swapPlan(before: Facts, after: Facts, leads: readonly Consequence[]): SwapPlan {
+  const hand = handSteps(before, after);
+  const turn = (...turns: HandStep['turn'][]) =>
+    hand.filter((step) => turns.includes(step.turn)).map((step) => handRow(step));
+  const rows = leads
+    .filter(({ kind }) => kind === 'lead')
+    .map((lead) => ({
+      lead,
+      part:
+        after.parts.find(({ id }) => id === lead.subject) ??
+        before.parts.find(({ id }) => id === lead.subject),
+    }))
+    .sort((a, b) => rank(after, a.part) - rank(after, b.part))
+    .map(({ lead, part }) => leadRow(before, after, lead, part));
+  const modules = rows.filter(({ subject }) => kindOf(after, subject) === 'driver');
+  const others = rows.filter((row) => !modules.includes(row));
+  const moved = new Set(rows.map(({ subject }) => subject));
+  const holes = before.board === after.board ? undefined : boardsFit(before, after);
+  return {
+    from: `${before.board.name} ${before.board.revision}`,
+    to: `${after.board.name} ${after.board.revision}`,
+    swap: before.board !== after.board,
+    steps: [
+      ...turn('mount', 'jumpers', 'supply'),
+      ...modules,
+      ...turn('sinks'),
+      ...others,
+      ...turn('run', 'close'),
+    ],
+    untouched: after.parts.filter(({ id, landing }) => landing && !moved.has(id)).map(({ id }) => id),
+    ...(holes && { holes }),
+    walls: wallPlugs(after),
+    electricity: electricityOf(after),
+  };
+}
+
+const kindOf = ({ parts }: Facts, id: string) => parts.find((part) => part.id === id)?.type.kind;
+
+function handRow({ title, acts, cautions, ...step }: HandStep): SwapStep {
+  return {
+    id: stepId(step),
+    kind: 'step',
+    subject: step.id,
+    title,
+    tasks: acts.map((what) => ({ act: 'leave', what })),
+    cautions,
+  };
+}
+
+function leadRow(before: Facts, after: Facts, lead: Consequence, part: PlacedPart | undefined): SwapStep {
+  const from = endOf(
+    before,
+    before.parts.find(({ id }) => id === lead.subject),
+  );
+  const to = endOf(
+    after,
+    after.parts.find(({ id }) => id === lead.subject),
+  );
+  return {
+    id: lead.id,
+    kind: 'lead',
+    subject: lead.subject,
+    title: lead.title,
+    tasks: leadTasks(before, after, lead.subject),
+    ...(from && { from }),
+    ...(to && { to }),
+    cautions: part ? cautionsFor(after, part) : [],
+  };
+}
+
+/** Out of reach later first, then thick before thin, so that thin leads lie on top. */
+function rank({ board }: Facts, part: PlacedPart | undefined): number {
+  if (!part?.landing) return 90;
+  if (
+    'leads' in part.landing &&
+    headersOf(part.landing).some((id) => headerOf(board, `${id}.1`)?.first_because)
+  )
+    return 0;
+  return { heater: 1, motor: 2, fan: 3, lamp: 3, servo: 4, switch: 5, 'filament-sensor': 6, probe: 7, thermistor: 8, display: 9, driver: 10 }[part.type.kind]; // prettier-ignore
+}
+
+/** What can hurt at this lead. */
+function cautionsFor(after: Facts, part: PlacedPart): string[] {
+  const { type } = part;
+  const volts = supplyAt(after, part.landing);
+  const found: string[] = [];
+  if (type.kind === 'heater' && type.volts > 60)
+    found.push(
+      'Mains at the plate kills: follow local codes and leave this lead to a qualified electrician.',
+    );
+  else if (type.kind === 'heater') {
+    const amps = ampsOf(type, after.machine.supply.volts_v) ?? 0;
+    found.push(
+      `A thin wire burns: this one carries ${amps.toFixed(1)} A, gauge ${gaugeFor(amps)} or thicker.`,
+    );
+  }
+  if ((type.kind === 'fan' || type.kind === 'lamp') && type.supply_v !== undefined)
+    found.push(
+      `A ${type.kind} burns at the wrong voltage: this one wants ${type.supply_v} V, its place gives ${volts ?? '?'} V. Plus and minus count.`,
+    );
+  if (
+    (type.kind === 'probe' || type.kind === 'servo' || type.kind === 'filament-sensor') &&
+    volts !== undefined
+  )
+    found.push(`A reversed plug destroys it: find its ${volts} V and its ground before you plug it in.`);
+  return found;
+}
+
+/** The thinnest American gauge that stays at 6 A/mm² or below. */
+function gaugeFor(amps: number): number {
+  for (let awg = 30; awg > 8; awg -= 2) {
+    const area = (Math.PI / 4) * (0.127 * 92 ** ((36 - awg) / 39)) ** 2;
+    if (amps / area <= 6) return awg;
+  }
+  return 8;
+}

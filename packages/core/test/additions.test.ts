@@ -1,0 +1,130 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  addition,
+  applyEdits,
+  caseOf,
+  type Landing,
+  type Machine,
+  portTrade,
+  portVerdict,
+  WISHES,
+} from '../src/index';
+import { demoMachine, factsOf, installed } from './fixtures/demo';
+
+const { catalogue } = installed;
+const withPart = (machine: string, id: string, part: string, role: string): Machine =>
+  applyEdits(demoMachine(machine), [
+    { path: ['parts', demoMachine(machine).parts.length], value: { id, part, role } },
+  ]);
+const contact = ({ landing }: { landing: Landing }, role: string) =>
+  'leads' in landing ? landing.leads[role] : undefined;
+
+describe('the exchange test', () => {
+  const test = (tries: Parameters<typeof portVerdict>[0]['tries']) =>
+    portVerdict({
+      suspect: { sensor: 'reel-eye', port: 'FILAMENT' },
+      sensors: [
+        { id: 'reel-eye', output: 'open-collector' },
+        { id: 'second reel-eye', output: 'open-collector' },
+        { id: 'reel-switch', output: 'switch' },
+      ],
+      ports: [{ id: 'FILAMENT' }, { id: 'END-3' }, { id: 'known-good board', trusted: true }],
+      tries,
+    });
+  const eye = (port: string, reads: boolean) => ({ sensor: 'reel-eye', port, reads });
+  it('one try is not enough, and names the next', () => {
+    const found = test([]);
+    expect(found.verdict).toBe('one more test needed');
+    expect(found.next).toBeDefined();
+  });
+  it('reads elsewhere, another does not read here: the port', () => {
+    const found = test([eye('END-3', true), { sensor: 'second reel-eye', port: 'FILAMENT', reads: false }]);
+    expect(found.verdict).toBe('port');
+    expect(found.sure).toBeGreaterThan(0.85);
+  });
+  it('a mechanical one that reads there does not clear the port: an open collector needs a pull-up', () => {
+    const found = test([
+      eye('END-3', true),
+      { sensor: 'reel-switch', port: 'FILAMENT', reads: true },
+      { sensor: 'second reel-eye', port: 'FILAMENT', reads: false },
+      { sensor: 'second reel-eye', port: 'END-3', reads: true },
+    ]);
+    expect(found.verdict).toBe('port');
+  });
+  it('reads nowhere, another reads here: sensor or its lead, told apart by another lead', () => {
+    const both = [
+      eye('END-3', false),
+      eye('known-good board', false),
+      { sensor: 'second reel-eye', port: 'FILAMENT', reads: true },
+    ];
+    expect(test(both).verdict).not.toBe('port');
+    const other = (reads: boolean) => ({ sensor: 'reel-eye', port: 'FILAMENT', lead: 'another lead', reads });
+    expect(test([...both, other(true)]).verdict).toBe('wiring');
+    expect(test([...both, other(false)]).verdict).toBe('sensor');
+  });
+  it('neither reads elsewhere nor another reads here: both', () => {
+    const found = test([
+      eye('END-3', false),
+      eye('known-good board', false),
+      { sensor: 'reel-eye', port: 'END-3', lead: 'another lead', reads: false },
+      { sensor: 'second reel-eye', port: 'FILAMENT', reads: false },
+      { sensor: 'second reel-eye', port: 'END-3', reads: true },
+      { sensor: 'reel-switch', port: 'FILAMENT', reads: false },
+    ]);
+    expect(found.verdict).toBe('both');
+  });
+  it('shares always add up, whatever was tried', () => {
+    const tries = fc.array(
+      fc.record({
+        sensor: fc.constantFrom('reel-eye', 'second reel-eye', 'reel-switch'),
+        port: fc.constantFrom('FILAMENT', 'END-3', 'known-good board'),
+        reads: fc.boolean(),
+      }),
+      { maxLength: 6 },
+    );
+    fc.assert(
+      fc.property(tries, (list) => {
+        const { shares } = test(list);
+        return Math.abs(Object.values(shares).reduce((sum, share) => sum + share, 0) - 1) < 1e-9;
+      }),
+      { numRuns: 40 },
+    );
+  });
+  it('offers the best trade, with its price', () => {
+    const machine = applyEdits(withPart('bittern', 'filament-sensor', 'reel-eye', 'filament'), [
+      {
+        path: ['harness', 'filament-sensor'],
+        value: { leads: { signal: 'FILAMENT.2', ground: 'FILAMENT.1', supply: 'FILAMENT.3' } },
+      },
+    ]);
+    const trade = portTrade(caseOf(factsOf(machine)), machine.harness, 'FILAMENT.2')!;
+    expect(trade.moves.map(({ part }) => part)).toEqual(['filament-sensor']);
+    expect(contact({ landing: trade.moves[0]!.to }, 'signal')).toBe('END-3.2');
+    expect(trade.price).toBeGreaterThan(0);
+    expect(trade.unmeetable).toEqual([]);
+  });
+});
+
+describe('additions', () => {
+  const bittern = factsOf(demoMachine('bittern'));
+  const wished = (id: string) => WISHES.find((wish) => wish.id === id)!;
+  it('a vent-flap servo, a chamber thermistor and a filament sensor each have a place on Bittern', () => {
+    const best = (id: string, part: string) => addition(bittern, wished(id), part, catalogue).places[0]!;
+    expect(contact(best('servo', 'twig-servo'), 'control')).toBe('SERVO.3');
+    expect(contact(best('thermistor', 't10-c'), 'signal')).toBe('TH-3.2');
+    expect(contact(best('filament-sensor', 'reel-eye'), 'signal')).toBe('END-3.2');
+  });
+  it('say what else must change', () => {
+    const { also } = addition(bittern, wished('servo'), 'twig-servo', catalogue);
+    expect(also.join(' ')).toMatch(/Servos: 0 become 1.*one delay for each/);
+    expect(also.join(' ')).toMatch(/supply gives .* instead of/);
+  });
+  it('a second Z motor that is there already is not offered again', () => {
+    expect(addition(bittern, wished('second-z'), 'motor-200-12', catalogue).impossible).toContain(
+      'z-motor-2',
+    );
+    const plover = addition(factsOf(demoMachine('plover')), wished('second-z'), 'motor-200-12', catalogue);
+    expect(plover.places.map(({ landing }) => landing)).toEqual([{ socket: 'M3' }]);
+  });
+});

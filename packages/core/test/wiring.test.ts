@@ -1,0 +1,255 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  applyEdits,
+  type Board,
+  caseOf,
+  type Edit,
+  findHarness,
+  harnessModel,
+  type Machine,
+  pinTable,
+  pinTableCsv,
+  planned,
+  PRICES,
+  rankLandings,
+  resolve,
+  ripple,
+  searchPlacement,
+  swapPlan,
+  type SwapPlan,
+  unitsOf,
+  violations,
+  wiringCase,
+} from '../src/index';
+import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { changes, ploverJob } from './fixtures/job';
+import { randomWiring } from './fixtures/wiringCases';
+
+const { catalogue } = installed;
+const boardOf = (id: string, revision: string): Board =>
+  catalogue.boards.find((board) => board.id === id && board.revision === revision)!;
+const wire = (machine: Machine, board: Board) => findHarness(wiringCase(machine, catalogue, board)!);
+const withPart = (machine: string, id: string, part: string, role: string): Machine =>
+  applyEdits(demoMachine(machine), [
+    { path: ['parts', demoMachine(machine).parts.length], value: { id, part, role } },
+  ]);
+const placesOf = (machine: Machine, part: string) =>
+  rankLandings(caseOf(factsOf(machine)), machine.harness, part);
+const contact = (place: { landing: object } | undefined, role: string) =>
+  (place?.landing as { leads?: Record<string, string> } | undefined)?.leads?.[role];
+
+describe('the harness of a demo machine', () => {
+  it('on its own board is the one it has, at no price', () => {
+    for (const id of ['plover', 'bittern', 'dunlin']) {
+      const machine = demoMachine(id);
+      const { harness, price, unmeetable } = wire(machine, boardOf(machine.board.id, machine.board.revision));
+      expect(unmeetable).toEqual([]);
+      expect(harness).toEqual(machine.harness);
+      expect(price).toBe(0);
+    }
+  });
+  it('moves to the new board on headers made for each part; a 12 V fan gets a converter', () => {
+    const found = wire(ploverJob().before, boardOf('alder-a32', '1.1'));
+    expect(found.unmeetable).toEqual([]);
+    expect(found.harness['z-switch']).toEqual({ leads: { signal: 'STOP-Z.3', ground: 'STOP-Z.2' } });
+    expect(found.harness['hotend-fan']).toMatchObject({ with: [{ kind: 'converter', volts_v: 12 }] });
+    expect(found.price).toBe(
+      found.placed.flatMap(({ lines }) => lines).reduce((sum, { points }) => sum + points, 0),
+    );
+  });
+  it('that cannot be says which parts, and what they want', () => {
+    const { unmeetable, harness } = wire(demoMachine('plover'), boardOf('fenwick-f8', '2'));
+    const probe = unmeetable.find(({ parts }) => parts.includes('probe'))!;
+    expect(probe.parts).toEqual(['probe']);
+    expect(probe.because.join(' ')).toMatch(/PWM.*Fenwick F8/);
+    expect(harness['probe']).toBeUndefined();
+    expect(harness['x-switch']).toBeDefined();
+    const bed = wire(demoMachine('bittern'), boardOf('pipit-p1', '1')).unmeetable.find(({ parts }) =>
+      parts.includes('bed-heater'),
+    )!;
+    expect(bed.because.join(' ')).toMatch(/12\.5 A.*8\.0 A/);
+  });
+  it('keeps what it is told, and places the rest around it', () => {
+    const told = { 'x-switch': { leads: { signal: 'STOP-Z.3', ground: 'STOP-Z.2' } } };
+    const { harness } = findHarness(
+      wiringCase(ploverJob().before, catalogue, boardOf('alder-a32', '1.1'))!,
+      told,
+    );
+    expect(harness['x-switch']).toEqual(told['x-switch']);
+    expect(contact({ landing: harness['z-switch']! }, 'signal')).not.toBe('STOP-Z.3');
+  });
+  it('keeps every rule in random cases, and its price is what its lines say', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), fc.constantFrom(12, 20), (seed, parts) => {
+        const wiring = randomWiring(seed, { parts, headers: 1 });
+        const model = harnessModel(wiring, unitsOf(wiring));
+        const found = searchPlacement(model.placement);
+        if (found) return violations(model.placement, found.picks).length === 0;
+        return findHarness(wiring).unmeetable.every(
+          ({ parts: some, because }) => some.length > 0 && because.length > some.length,
+        );
+      }),
+      { numRuns: 25 },
+    );
+  });
+});
+
+describe('all landings of one part', () => {
+  it('come with price and loss, free ones first, dearer ones after', () => {
+    const places = placesOf(
+      withPart('bittern', 'filament-sensor', 'reel-eye', 'filament'),
+      'filament-sensor',
+    );
+    const free = places.filter(({ clashes }) => clashes.length === 0);
+    expect(free.map(({ price }) => price)).toEqual(free.map(({ price }) => price).sort((a, b) => a - b));
+    // The header made for it has a proven fault that hits an open collector; the Z switch's is unused.
+    expect(contact(free[0], 'signal')).toBe('END-3.2');
+    expect(free[0]!.lines.map(({ what }) => what).join()).toMatch(/Z switch/);
+    const faulty = free.find((place) => contact(place, 'signal') === 'FILAMENT.2')!;
+    expect(faulty.lines.some(({ id }) => id === 'fault')).toBe(true);
+  });
+  it('a mechanical sensor is happy on the faulty header', () => {
+    const [best] = placesOf(
+      withPart('bittern', 'filament-sensor', 'reel-switch', 'filament'),
+      'filament-sensor',
+    );
+    expect(contact(best, 'signal')).toBe('FILAMENT.2');
+  });
+  it('a servo is not put on the timer of the fans without being told', () => {
+    const places = placesOf(withPart('plover', 'flap-servo', 'twig-servo', 'flap'), 'flap-servo');
+    const own = places.find((place) => contact(place, 'control') === 'SERVO.1')!;
+    expect(own.clashes.map(({ what }) => what).join()).toMatch(/timer 1 at 100 Hz/);
+    expect(contact(places[0], 'control')).toBe('AUX.3');
+  });
+  it('a place that is taken names who is there', () => {
+    const places = placesOf(demoMachine('plover'), 'x-switch');
+    const taken = places.find((place) => contact(place, 'signal') === 'STOP-Y.3')!;
+    expect(taken.clashes.map(({ part }) => part)).toContain('y-switch');
+  });
+  it('a display leaves two ribbon pins to a pass-through adapter', () => {
+    const machine = applyEdits(withPart('plover', 'display', 'slate-20', 'panel'), [
+      { path: ['harness', 'display'], value: { leads: { supply: 'SHOW.2', ground: 'SHOW.1' } } },
+      { path: ['parts', 18], value: { id: 'filament-sensor', part: 'reel-switch', role: 'filament' } },
+    ]);
+    const tapped = placesOf(machine, 'filament-sensor').filter(
+      ({ landing, clashes }) => clashes.length === 0 && JSON.stringify(landing).includes('"tap"'),
+    );
+    expect(tapped.map((place) => contact(place, 'signal')).sort()).toEqual(['SHOW.10', 'SHOW.9']);
+    expect(tapped[0]!.lines.find(({ id }) => id === 'tap')?.points).toBe(PRICES.tap.points);
+  });
+  it('a 5 V output gets a divider where the pin does not stand it', () => {
+    const machine = applyEdits(demoMachine('plover'), [{ path: ['parts', 16, 'part'], value: 'heron-5' }]);
+    const weak = placesOf(machine, 'probe').find((place) => contact(place, 'signal') === 'TEMP-C.1')!;
+    expect(weak.landing).toMatchObject({
+      with: expect.arrayContaining([expect.objectContaining({ kind: 'divider' })]) as object,
+    });
+  });
+});
+
+describe('the swap plan', () => {
+  const job = ploverJob();
+  const before = factsOf(job.before);
+  const after = factsOf(planned(job.before, job.changes, catalogue));
+  const plan: SwapPlan = swapPlan(before, after, ripple(before, job.changes, catalogue).consequences);
+  const at = (subject: string) => plan.steps.findIndex((step) => step.subject === subject);
+
+  it('has a row for every lead and for what is no lead, in an order that can be worked', () => {
+    const order = [
+      'mount',
+      'jumpers-driver-mode',
+      'main-supply',
+      'x-driver',
+      'heat-sinks',
+      'bed-heater',
+      'x-motor',
+      'probe',
+      'cable-run',
+      'close',
+    ];
+    expect(order.map(at)).toEqual(order.map(at).sort((a, b) => a - b));
+    expect(order.map(at)).not.toContain(-1);
+    expect(new Set(plan.steps.map(({ id }) => id)).size).toBe(plan.steps.length);
+  });
+  it('its rows are the consequences of the job, so that a tick fills a tooth', () => {
+    const known = new Set(ripple(before, job.changes, catalogue).consequences.map(({ id }) => id));
+    expect(plan.steps.filter(({ id }) => !known.has(id))).toEqual([]);
+  });
+  it('two contacts become three: change the shell and re-crimp in the order shown', () => {
+    const { tasks, to } = plan.steps[at('x-switch')]!;
+    expect(tasks.map(({ act }) => act)).toEqual(['shell', 're-crimp']);
+    expect(tasks[1]!.what).toContain('STOP-X: 1 empty, 2 ground, 3 signal');
+    expect(to && 'headers' in to && to.headers[0]!.contacts[2]).toEqual({
+      number: 3,
+      net: 'sig:p10',
+      role: 'signal',
+    });
+  });
+  it('warns of what burns: fan voltage, heater wire, polarity, mains', () => {
+    expect(plan.steps[at('hotend-fan')]!.cautions.join()).toContain('wants 24 V, its place gives 24 V');
+    expect(plan.steps[at('bed-heater')]!.cautions.join()).toMatch(/9\.2 A, gauge 14/);
+    expect(plan.steps[at('probe')]!.cautions.join()).toContain('reversed plug');
+    expect(plan.steps[at('main-supply')]!.cautions.join()).toContain('qualified electrician');
+  });
+  it('says how the boards fit, and which way round the supply goes now', () => {
+    expect(plan.holes).toMatchObject({ verdict: 'no' });
+    expect(plan.steps[at('main-supply')]!.tasks.map(({ what }) => what).join()).toContain(
+      'the other way round',
+    );
+  });
+  it('tells jumpers, supply and currents', () => {
+    const { jumpers, budget, drivers } = plan.electricity;
+    expect(jumpers.find(({ jumper }) => jumper.id === 'STALL-M1')!.position.id).toBe('open');
+    expect(jumpers.find(({ jumper }) => jumper.id === 'MODE-M1')!.position.mode).toBe('serial');
+    expect(budget.verdict).toBe('fine');
+    expect(drivers.every(({ by }) => by === 'line')).toBe(true);
+  });
+  it('is empty when nothing is changed', () => {
+    const nothing = swapPlan(after, after, []);
+    expect(nothing.steps).toEqual([]);
+    expect(nothing.untouched).toHaveLength(after.parts.length);
+  });
+  it('a plug that would face a wall is named, and a lead that is too short', () => {
+    const walled: Edit[] = [
+      { path: ['bay'], value: { enters: 'left', walls: ['right'] } },
+      { path: ['cables'], value: { 'x-switch': { length_mm: 300, route_mm: 260 } } },
+    ];
+    const dunlin = applyEdits(demoMachine('dunlin'), walled);
+    const tail = ripple(
+      factsOf(dunlin),
+      changes({ kind: 'new-board', board: 'pipit-p1', revision: '1' }),
+      catalogue,
+    );
+    const found = swapPlan(factsOf(dunlin), factsOf(tail.after), tail.consequences);
+    expect(found.walls.map(({ header }) => header)).toEqual(['E1', 'E2', 'E3']);
+    expect(found.steps.find(({ subject }) => subject === 'x-switch')!.tasks.map(({ act }) => act)).toContain(
+      'lengthen',
+    );
+  });
+});
+
+describe('the pin table', () => {
+  it('follows a decision of the user, with what the harness says beside it', () => {
+    const machine = applyEdits(demoMachine('plover'), [
+      { path: ['pins'], value: { 'x-switch': { pin: 14, because: 'STOP-X is broken, sorry' } } },
+    ]);
+    const row = pinTable(factsOf(machine)).switches.find(({ name }) => name === 'PIN_X_SWITCH')!;
+    expect(row).toMatchObject({ pin: 14, computed: 10, because: 'STOP-X is broken, sorry' });
+    expect(pinTableCsv(factsOf(machine))).toContain('PIN_X_SWITCH,14,10,"STOP-X is broken, sorry"\r\n');
+  });
+  it('a pin the chip has not, a jumper the board has not, and a missing contact are refused with their place', () => {
+    const problems = (...edits: Edit[]) => {
+      const resolved = resolve(applyEdits(demoMachine('plover'), edits), catalogue);
+      return 'problems' in resolved ? resolved.problems.map(({ path }) => path) : [];
+    };
+    expect(problems({ path: ['pins'], value: { 'x-switch': { pin: 68, because: 'x' } } })).toEqual([
+      'pins.x-switch.pin',
+    ]);
+    expect(problems({ path: ['jumpers'], value: { NONE: 'open' } })).toEqual(['jumpers.NONE']);
+    expect(problems({ path: ['jumpers'], value: { USB: 'sideways' } })).toEqual(['jumpers.USB']);
+    expect(problems({ path: ['harness', 'x-switch', 'leads', 'signal'], value: 'STOP-X.9' })).toEqual([
+      'harness.x-switch.leads.signal',
+    ]);
+    expect(problems({ path: ['board', 'revision'], value: '7' })).toEqual(['board']);
+  });
+});

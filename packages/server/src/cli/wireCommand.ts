@@ -1,0 +1,80 @@
+import {
+  caseOf,
+  endInWords,
+  type Facts,
+  findHarness,
+  landingInWords,
+  pinTableCsv,
+  resolve,
+  ripple,
+  swapPlan,
+  swapSheetCsv,
+} from '@jolly/core';
+import { badInput, type Command, EXIT, readWords } from './command.js';
+import { readMachine } from './readMachine.js';
+
+/**
+ * The harness of a machine with the place of least price for every lead that has none, or with `--board ID[@REVISION]`
+ * the swap plan to another board. `--pins` prints the pin table as CSV, `--csv` the swap sheet.
+ */
+export const wireCommand: Command = async ({ words, root }) => {
+  const { flags, values, rest } = readWords(words, ['board']);
+  if (rest.length !== 1) return badInput('wire needs one FILE');
+  const read = await readMachine(root, rest[0]!);
+  if ('problems' in read) return badInput(read.problems.join('\n'));
+  const board = values.get('board');
+  if (flags.has('pins')) {
+    process.stdout.write(pinTableCsv(read.facts));
+    return EXIT.fine;
+  }
+  return board === undefined
+    ? printHarness(read.facts, flags.has('json'))
+    : printSwap(read.facts, board, flags);
+};
+
+function printHarness(facts: Facts, json: boolean): number {
+  const found = findHarness(caseOf(facts), facts.machine.harness);
+  if (json) console.log(JSON.stringify({ board: facts.machine.board, ...found }, null, 2));
+  else {
+    console.log(`${facts.board.name} rev ${facts.board.revision}, price ${found.price}`);
+    for (const { id } of facts.parts) {
+      const landing = found.harness[id];
+      const mark = facts.machine.harness[id] ? ' ' : landing ? '+' : '!';
+      console.log(`${mark} ${id.padEnd(18)} ${landing ? landingInWords(landing) : 'no place'}`);
+    }
+    for (const { because } of found.unmeetable) console.log(`cannot be met: ${because.join('; ')}`);
+  }
+  return found.unmeetable.length > 0 ? EXIT.stopped : EXIT.fine;
+}
+
+function printSwap(facts: Facts, wanted: string, flags: ReadonlySet<string>): number {
+  const { catalogue } = facts;
+  const [id = '', revision] = wanted.split('@');
+  const boards = catalogue.boards.filter((entry) => entry.id === id);
+  const board = revision ? boards.find((entry) => entry.revision === revision) : boards[0];
+  if (!board)
+    return badInput(
+      `--board: no "${wanted}" in the catalogue; known: ${catalogue.boards.map((entry) => `${entry.id}@${entry.revision}`).join(', ')}`,
+    );
+  const change = { id: 'board', kind: 'new-board' as const, board: board.id, revision: board.revision };
+  const tail = ripple(facts, [change], catalogue);
+  const after = resolve(tail.after, catalogue);
+  if (tail.contradictions.length > 0) return badInput(tail.contradictions[0]!.why);
+  if ('problems' in after) return badInput(after.problems[0]!.message);
+  const plan = swapPlan(facts, after.facts, tail.consequences);
+  const { unmeetable } = findHarness({ ...caseOf(after.facts, facts) });
+  if (flags.has('json'))
+    console.log(JSON.stringify({ harness: tail.after.harness, unmeetable, plan }, null, 2));
+  else if (flags.has('csv')) process.stdout.write(swapSheetCsv(plan, new Set()));
+  else {
+    console.log(`${plan.from} to ${plan.to}`);
+    plan.steps.forEach((step, index) => {
+      const places = [endInWords(step.from), endInWords(step.to)].filter(Boolean).join(' -> ');
+      console.log(`${`${index + 1}.`.padEnd(4)}${step.title}${places ? `: ${places}` : ''}`);
+      for (const { what } of step.tasks) console.log(`      ${what}`);
+      for (const caution of step.cautions) console.log(`    ! ${caution}`);
+    });
+    for (const { because } of unmeetable) console.log(`cannot be met: ${because.join('; ')}`);
+  }
+  return unmeetable.length > 0 ? EXIT.stopped : EXIT.fine;
+}
