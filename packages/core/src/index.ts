@@ -95,6 +95,7 @@ export * from './ripple/ripple';
 export * from './ripple/rounds';
 export * from './ripple/stage';
 export * from './ripple/touched';
+export * from './ripple/withLanding';
 export * from './settings/baudError';
 export * from './settings/carryOver';
 export * from './settings/cornering';

@@ -4,13 +4,17 @@ import {
   addition,
   applyEdits,
   caseOf,
+  type Change,
   type Landing,
+  planned,
+  withLandings,
   type Machine,
   portTrade,
   portVerdict,
   WISHES,
 } from '../src/index';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { ploverJob } from './fixtures/job';
 
 const { catalogue } = installed;
 const withPart = (machine: string, id: string, part: string, role: string): Machine =>
@@ -126,5 +130,37 @@ describe('additions', () => {
     );
     const plover = addition(factsOf(demoMachine('plover')), wished('second-z'), 'motor-200-12', catalogue);
     expect(plover.places.map(({ landing }) => landing)).toEqual([{ socket: 'M3' }]);
+  });
+});
+
+describe('landings decided in a job', () => {
+  const { before, changes } = ploverJob();
+  const landed = (part: string, landing: Landing, from: Change[] = changes) => {
+    const after = planned(before, withLandings(before, from, { [part]: landing }), catalogue);
+    return after.harness[part];
+  };
+  const free: Landing = { leads: { signal: 'AUX.6', ground: 'AUX.1' } };
+  it('hold, whichever change brought the part', () => {
+    expect(landed('x-switch', free)).toEqual(free);
+    const probe: Landing = {
+      leads: { signal: 'FILAMENT.3', ground: 'FILAMENT.2', supply: 'FILAMENT.1', control: 'SERVO.1' },
+    };
+    expect(landed('probe', probe)).toEqual(probe);
+    const fan: Landing = { leads: { supply: 'FAN-3.1', control: 'FAN-3.2' } };
+    expect(landed('hotend-fan', fan)).toEqual(fan);
+    expect(landed('e-motor', { socket: 'M4' })).toEqual({ socket: 'M4' });
+  });
+  it('without a new board they are a change of their own, and a second decision replaces the first', () => {
+    const machine = demoMachine('bittern');
+    const first = withLandings(machine, [], {
+      'part-fan': { leads: { supply: 'FAN-C.1', control: 'FAN-C.2' } },
+    });
+    const second = withLandings(machine, first, {
+      'part-fan': { leads: { supply: 'FAN-B.1', control: 'FAN-B.2' } },
+    });
+    expect(second).toHaveLength(1);
+    expect(planned(machine, second, catalogue).harness['part-fan']).toEqual({
+      leads: { supply: 'FAN-B.1', control: 'FAN-B.2' },
+    });
   });
 });

@@ -1,4 +1,6 @@
 import {
+  type Addition,
+  addition,
   type Advice,
   advise,
   type BeforeStep,
@@ -31,6 +33,24 @@ import {
   type Seen,
   type Setting,
   stepsBefore,
+  caseOf,
+  type Consequence,
+  type ExchangeCase,
+  findHarness,
+  foundBefore,
+  type FoundHarness,
+  type PinRow,
+  pinTable,
+  pinTableCsv,
+  portTrade,
+  type PortTrade,
+  portVerdict,
+  rankLandings,
+  type RankedLanding,
+  swapPlan,
+  type SwapPlan,
+  type Unmeetable,
+  WISHES,
   write,
 } from '@jolly/core';
 import { expose } from 'comlink';
@@ -82,6 +102,49 @@ const worker = {
       foreign: foreignDump(was.facts, dump),
     };
   },
+  /** Everything about the wiring between two states of a machine. */
+  wiring(before: Machine, after: Machine, leads: Consequence[]): WiringView | { problems: Problem[] } {
+    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    if ('problems' in was) return was;
+    if ('problems' in is) return is;
+    const whole = foundBefore(caseOf(is.facts, was.facts), is.facts.machine.harness);
+    return {
+      plan: swapPlan(was.facts, is.facts, leads),
+      unmeetable: whole.unmeetable,
+      unplaced: is.facts.parts
+        .filter((part) => !part.landing && part.type.kind !== 'driver')
+        .map(({ id }) => id),
+      pins: Object.values(pinTable(is.facts)).flat(),
+    };
+  },
+  /** All landings of one part, the rest of the harness staying. */
+  landings(before: Machine, after: Machine, part: string): RankedLanding[] {
+    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    if ('problems' in is) return [];
+    const wiring = caseOf(is.facts, 'facts' in was ? was.facts : is.facts);
+    return rankLandings(wiring, after.harness, part);
+  },
+  /** The harness of least price for the board a machine has. */
+  bestHarness(before: Machine, after: Machine): FoundHarness | undefined {
+    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    if ('problems' in is || 'problems' in was) return undefined;
+    return findHarness(caseOf(is.facts, was.facts));
+  },
+  addition(machine: Machine, wish: string, part: string): Addition | undefined {
+    const resolved = resolve(machine, catalogue!);
+    const found = WISHES.find(({ id }) => id === wish);
+    return 'facts' in resolved && found ? addition(resolved.facts, found, part, catalogue!) : undefined;
+  },
+  portVerdict: (test: ExchangeCase) => portVerdict(test),
+  portTrade(machine: Machine, contact: string): PortTrade | undefined {
+    const resolved = resolve(machine, catalogue!);
+    if ('problems' in resolved) return undefined;
+    return portTrade(caseOf(resolved.facts), machine.harness, contact);
+  },
+  pinTableCsv(machine: Machine): string {
+    const resolved = resolve(machine, catalogue!);
+    return 'facts' in resolved ? pinTableCsv(resolved.facts) : '';
+  },
   identify(seen: Seen): Identification {
     if (!prepared || prepared.of !== catalogue)
       prepared = { of: catalogue!, boards: prepareBoards(catalogue!.boards, catalogue!.chips) };
@@ -103,6 +166,15 @@ export interface JobTail {
   needs: Need[];
   steps: BeforeStep[];
   advice: Advice;
+}
+
+/** What the Wiring station shows. */
+export interface WiringView {
+  plan: SwapPlan;
+  unmeetable: Unmeetable[];
+  /** Parts that should be connected and have no place. */
+  unplaced: string[];
+  pins: PinRow[];
 }
 export type CoreWorker = typeof worker;
 

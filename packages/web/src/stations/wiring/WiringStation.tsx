@@ -1,28 +1,86 @@
+import type { ReactNode } from 'react';
+import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
+import { slipOfFinding } from '../../app/docket/slip';
 import { useArmsSteps } from '../../app/frame/StationContext';
-import { photoUrl } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
-import { WorkList } from '../work/WorkList';
-import css from '../work/WorkList.module.css';
+import { Additions } from './Additions';
+import { ElectricityView } from './ElectricityView';
+import { endInWords } from '@jolly/core';
+import { LeadBench } from './LeadBench';
+import { PinTable } from './PinTable';
+import { Ports } from './Ports';
+import { SwapSheet } from './SwapSheet';
+import { useWiring, type Wiring } from './useWiring';
+import css from './Wiring.module.css';
 
-/** Every lead of the job: from where, to where, and why the plug as it is will not do. */
+const SECTIONS: { id: string; title: string; show: (wiring: Wiring) => ReactNode }[] = [
+  { id: 'bench', title: 'Leads', show: (wiring) => <LeadBench wiring={wiring} /> },
+  { id: 'sheet', title: 'Swap sheet', show: (wiring) => <SwapSheet wiring={wiring} /> },
+  { id: 'electricity', title: 'Electricity', show: (wiring) => <ElectricityView wiring={wiring} /> },
+  { id: 'additions', title: 'Additions', show: (wiring) => <Additions wiring={wiring} /> },
+  { id: 'ports', title: 'Doubtful ports', show: (wiring) => <Ports wiring={wiring} /> },
+  { id: 'pins', title: 'Pin table', show: (wiring) => <PinTable wiring={wiring} /> },
+];
+
+/** Every lead has a place, every swap has a sheet. */
 export function WiringStation() {
-  const { machine } = useWorkbench();
+  const wiring = useWiring();
   const job = useJob();
-  const all = job.tail?.ripple.consequences.filter((entry) => entry.station === 'wiring') ?? [];
-  const leads = all.filter((entry) => entry.kind === 'lead');
-  const idle = all.filter((entry) => entry.kind === 'idle');
-  const cautions = all.filter((entry) => entry.kind === 'caution');
+  const slips = useSlips();
+  const [search, setSearch] = useSearchParams();
+  const section = SECTIONS.find(({ id }) => id === search.get('at')) ?? SECTIONS[0]!;
+  const steps = wiring?.view.plan.steps ?? [];
   useArmsSteps(
-    leads.map((lead) => ({
-      title: lead.title,
-      act: `${lead.from ?? 'New'} → ${lead.to ?? ''}. ${lead.attention?.join('. ') ?? 'The plug fits as it is.'}`,
-      done: job.isDone(lead.id),
+    steps.map((step) => ({
+      title: step.title,
+      act: [
+        step.cautions.join(' '),
+        [endInWords(step.from), endInWords(step.to)].filter(Boolean).join(' → '),
+        step.tasks.map(({ what }) => what).join(' '),
+      ]
+        .filter(Boolean)
+        .join('. '),
+      done: job.isDone(step.id),
     })),
   );
-  const slips: Slip[] = [
+  const left = steps.filter(({ id }) => !job.isDone(id)).length;
+  return (
+    <>
+      <main className={css.bench}>
+        <nav className={css.sections} aria-label="Wiring">
+          {SECTIONS.map(({ id, title }) => (
+            <button
+              key={id}
+              aria-current={id === section.id ? 'true' : undefined}
+              onClick={() => setSearch({ at: id }, { replace: true })}
+            >
+              {title}
+              {id === 'sheet' && steps.length > 0 && <b className="figures">{left === 0 ? 'done' : left}</b>}
+            </button>
+          ))}
+        </nav>
+        <section className={css.section} tabIndex={0} aria-label={section.title}>
+          {wiring ? section.show(wiring) : <p className={css.soft}>Weighing every place …</p>}
+        </section>
+      </main>
+      <Docket title="While you wire" slips={slips} empty="Nothing to watch for." />
+    </>
+  );
+}
+
+/** Checks that are about wiring. */
+const ABOUT_WIRING = /^(pins|level|supply|plug|header|wire|fault|socket|harness|driver|endstop)\./;
+
+function useSlips(): Slip[] {
+  const { findings, machine } = useWorkbench();
+  const job = useJob();
+  const all = job.tail?.ripple.consequences.filter((entry) => entry.station === 'wiring') ?? [];
+  const cautions = all.filter((entry) => entry.kind === 'caution');
+  const to = (subject: string) => `/machines/${machine.id}/wiring?at=bench&lead=${subject}`;
+  return [
     ...job.putBack.map((back): Slip => ({
       id: back.done.id,
       severity: 'mend',
@@ -31,6 +89,9 @@ export function WiringStation() {
       evidence: [],
       actions: [{ label: 'It is put back', run: () => void job.tick(back.done, false) }],
     })),
+    ...findings
+      .filter((finding) => ABOUT_WIRING.test(finding.id))
+      .map((finding) => slipOfFinding(finding, ({ subject }) => to(subject.id))),
     ...cautions.map((caution): Slip => ({
       id: caution.id,
       severity: caution.subject.startsWith('volts-') ? 'stop' : 'note',
@@ -39,51 +100,15 @@ export function WiringStation() {
       evidence: [`because ${caution.because}`],
       actions: [],
     })),
+    ...all
+      .filter((entry) => entry.kind === 'idle')
+      .map((entry): Slip => ({
+        id: entry.id,
+        severity: 'note',
+        what: `${entry.title}.`,
+        why: '',
+        evidence: [entry.because],
+        actions: [],
+      })),
   ];
-  return (
-    <>
-      <main className={css.bench}>
-        <h2>{leads.length > 0 ? 'Leads to move' : 'Nothing to wire'}</h2>
-        <p className={css.soft}>
-          {leads.length > 0
-            ? 'With the supply unplugged. Tick a lead when it sits where it belongs; nothing is energised before Bring-up.'
-            : job.stored
-              ? 'This job leaves every lead where it is.'
-              : 'No job is open, so every lead stays where it is.'}
-        </p>
-        <WorkList
-          title="With attention"
-          list={leads.filter((lead) => lead.attention)}
-          beside={(lead) => <PhotosOf part={lead.subject} machineId={machine.id} />}
-        />
-        <WorkList
-          title="As they are"
-          list={leads.filter((lead) => !lead.attention)}
-          beside={(lead) => <PhotosOf part={lead.subject} machineId={machine.id} />}
-        />
-        <WorkList title="Left without work" list={idle} />
-      </main>
-      <Docket title="While you wire" slips={slips} empty="Nothing to watch for." />
-    </>
-  );
-}
-
-/** Photos on which the header a part was plugged to is pinned. */
-function PhotosOf({ part, machineId }: { part: string; machineId: string }) {
-  const { photos, before } = useJob();
-  const landing = before.harness[part];
-  const headers = new Set(
-    landing && 'leads' in landing ? Object.values(landing.leads).map((contact) => contact.split('.')[0]) : [],
-  );
-  const shown = photos.filter((photo) => photo.pins.some((pin) => pin.header && headers.has(pin.header)));
-  if (shown.length === 0) return null;
-  return (
-    <div className={css.photos}>
-      {shown.map((photo) => (
-        <a key={photo.id} href={photoUrl(machineId, photo.id)} target="_blank" rel="noreferrer">
-          <img src={photoUrl(machineId, photo.id)} alt={`${photo.title}: ${[...headers].join(', ')}`} />
-        </a>
-      ))}
-    </div>
-  );
 }

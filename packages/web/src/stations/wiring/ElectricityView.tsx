@@ -1,0 +1,209 @@
+import { NativeSelect, NumberInput } from '@mantine/core';
+import { BOARD_SIDES, type BoardSide, type Cable, type Machine } from '@jolly/core';
+import { useState } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
+import type { Wiring } from './useWiring';
+import css from './Wiring.module.css';
+
+/** Supply, headers, wires, driver currents and jumpers of the harness, with what was measured of it. */
+export function ElectricityView({ wiring }: { wiring: Wiring }) {
+  const { change, machine } = useWorkbench();
+  const [refused, setRefused] = useState<string>();
+  const { budget, headers, wires, short, drivers, jumpers } = wiring.view.plan.electricity;
+  const set = (label: string, path: string[], value: unknown) =>
+    void change(label, [{ path, ...(value !== undefined && { value }) }]).then(setRefused);
+  return (
+    <>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      <div className={css.twoColumns}>
+        <section aria-label="Supply">
+          <h3>Supply</h3>
+          <Bar
+            share={budget.share}
+            words={`${budget.peakA.toFixed(1)} A of ${machine.supply.amps_a} A with all on at once`}
+          />
+          <p className={css.soft}>
+            {Math.round(budget.share * 100)} %, {budget.verdict}. Most goes to {budget.largest}. Drivers draw
+            by power, not by motor current.
+          </p>
+          <h3>Headers</h3>
+          {headers.map(({ header, parts, amps, max_a }) => (
+            <Bar
+              key={header}
+              share={amps / max_a}
+              words={`${header}: ${parts.join(', ')}, ${amps.toFixed(1)} A of ${max_a} A`}
+            />
+          ))}
+        </section>
+        <section aria-label="Drivers and jumpers">
+          <h3>Driver currents</h3>
+          <ul className={css.cost}>
+            {drivers.map(({ driver, amps, by, volts }) => (
+              <li key={driver}>
+                {driver}: {amps.toFixed(2)} A,{' '}
+                {by === 'line'
+                  ? 'told over its line'
+                  : volts === undefined
+                    ? 'at its pot; read the sense resistor off the module first'
+                    : `${volts.toFixed(2)} V at its pot`}
+              </li>
+            ))}
+          </ul>
+          <h3>Jumpers</h3>
+          {jumpers.length === 0 && <p className={css.soft}>No jumper matters for this harness.</p>}
+          <div className={css.jumpers}>
+            {jumpers.map(({ jumper, position, because }) => (
+              <NativeSelect
+                key={jumper.id}
+                size="xs"
+                label={`${jumper.id} belongs at ${position.id}`}
+                description={`${position.means}; ${because}`}
+                disabled={wiring.swap && wiring.after.board.id !== machine.board.id}
+                value={machine.jumpers?.[jumper.id] ?? ''}
+                data={[
+                  { value: '', label: 'not looked at' },
+                  ...jumper.positions.map(({ id }) => ({ value: id, label: `sits at ${id}` })),
+                ]}
+                onChange={(event) =>
+                  set(
+                    `${jumper.id} was looked at`,
+                    ['jumpers', jumper.id],
+                    event.currentTarget.value || undefined,
+                  )
+                }
+              />
+            ))}
+          </div>
+        </section>
+      </div>
+      <h3>Cables</h3>
+      <Bay machine={machine} onSet={(bay) => set('The bay', ['bay'], bay)} />
+      <Cables machine={machine} onSet={(part, cable) => set(`Cable of ${part}`, ['cables', part], cable)} />
+      <ul className={css.cost} aria-label="Wires">
+        {wires.map(({ part, awg, amps, check }) => (
+          <li key={part} data-verdict={check.verdict}>
+            {part}: gauge {awg}, {amps.toFixed(1)} A, {check.densityAPerMm2.toFixed(1)} A/mm², drop{' '}
+            {check.dropPct.toFixed(1)} %: {check.verdict}
+          </li>
+        ))}
+        {short.map(({ part, length_mm, needed_mm }) => (
+          <li key={`short-${part}`} data-verdict="no">
+            {part}: {length_mm} mm is there, {needed_mm} mm is needed at full travel
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Bar({ share, words }: { share: number; words: string }) {
+  return (
+    <div className={css.bar} data-level={share > 1 ? 'no' : share > 0.8 ? 'tight' : 'fine'}>
+      <i style={{ width: `${Math.min(100, share * 100)}%` }} />
+      <span className="figures">{words}</span>
+    </div>
+  );
+}
+
+function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']) => void }) {
+  const enters = machine.bay?.enters ?? '';
+  return (
+    <div className={css.tools}>
+      <NativeSelect
+        size="xs"
+        label="Cables come in from the"
+        value={enters}
+        data={[
+          { value: '', label: 'not told' },
+          ...BOARD_SIDES.map((side) => ({ value: side, label: side })),
+        ]}
+        onChange={(event) => {
+          const side = event.currentTarget.value as BoardSide | '';
+          onSet(
+            side
+              ? { enters: side, walls: (machine.bay?.walls ?? []).filter((wall) => wall !== side) }
+              : undefined,
+          );
+        }}
+      />
+      {machine.bay && (
+        <NativeSelect
+          size="xs"
+          label="A wall is close at the"
+          value={machine.bay.walls[0] ?? ''}
+          data={[
+            { value: '', label: 'nowhere' },
+            ...BOARD_SIDES.filter((side) => side !== enters).map((side) => ({ value: side, label: side })),
+          ]}
+          onChange={(event) =>
+            onSet({
+              enters: machine.bay!.enters,
+              walls: event.currentTarget.value ? [event.currentTarget.value as BoardSide] : [],
+            })
+          }
+        />
+      )}
+    </div>
+  );
+}
+
+const FIELDS: {
+  key: 'awg' | 'length_mm' | 'route_mm';
+  label: string;
+  suffix: string;
+  min: number;
+  max: number;
+}[] = [
+  { key: 'awg', label: 'gauge', suffix: '', min: 8, max: 36 },
+  { key: 'length_mm', label: 'length', suffix: ' mm', min: 10, max: 20000 },
+  { key: 'route_mm', label: 'way to the bay at full travel', suffix: ' mm', min: 10, max: 20000 },
+];
+
+function Cables({
+  machine,
+  onSet,
+}: {
+  machine: Machine;
+  onSet: (part: string, cable: Cable | undefined) => void;
+}) {
+  const [part, setPart] = useState('');
+  const cable = machine.cables?.[part] ?? {};
+  const cabled = machine.parts.filter(({ id }) => {
+    const landing = machine.harness[id];
+    return landing && 'leads' in landing;
+  });
+  return (
+    <div className={css.tools}>
+      <NativeSelect
+        size="xs"
+        label="Measure the cable of"
+        value={part}
+        data={[{ value: '', label: 'choose …' }, ...cabled.map(({ id }) => ({ value: id, label: id }))]}
+        onChange={(event) => setPart(event.currentTarget.value)}
+      />
+      {part &&
+        FIELDS.map(({ key, label, suffix, min, max }) => (
+          <NumberInput
+            key={`${part}-${key}`}
+            size="xs"
+            label={label}
+            suffix={suffix}
+            min={min}
+            max={max}
+            hideControls
+            defaultValue={cable[key] ?? ''}
+            onBlur={(event) => {
+              const value = Number.parseFloat(event.currentTarget.value.replace(',', '.'));
+              const { [key]: old, ...rest } = cable;
+              if (value === old || (Number.isNaN(value) && old === undefined)) return;
+              onSet(part, Number.isNaN(value) ? rest : { ...rest, [key]: value });
+            }}
+          />
+        ))}
+    </div>
+  );
+}

@@ -1,0 +1,229 @@
+import { Button, SegmentedControl, Switch, TextInput } from '@mantine/core';
+import { endInWords, type Landing, type MachinePart, partById, type RankedLanding } from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { useJob } from '../../job/JobProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import { LeadDrawing } from './LeadDrawing';
+import { LeadPanel } from './LeadPanel';
+import { placeOf } from './leadLines';
+import type { Wiring } from './useWiring';
+import css from './Wiring.module.css';
+
+/** One lead as the bench shows it. */
+export interface BenchLead {
+  part: MachinePart;
+  name: string;
+  from: Landing | undefined;
+  to: Landing | undefined;
+  /** It is not as it was. */
+  differs: boolean;
+  done: boolean;
+}
+
+/** Both boards with every lead between them; a lead is taken by mouse or keys and landed where it is lit. */
+export function LeadBench({ wiring }: { wiring: Wiring }) {
+  const { core, facts, version } = useWorkbench();
+  const job = useJob();
+  const [search, setSearch] = useSearchParams();
+  const [over, setOver] = useState<'beside' | 'over'>('beside');
+  const [onlyDiffering, setOnlyDiffering] = useState(false);
+  const [sought, setSought] = useState('');
+  const [refused, setRefused] = useState<string>();
+  const leads = useMemo(
+    () => benchLeads(wiring, facts.catalogue, job.isDone),
+    [wiring, facts.catalogue, job],
+  );
+  const chosen = leads.find(({ part }) => part.id === search.get('lead'));
+  const choose = (id: string | undefined) =>
+    setSearch((old) => {
+      const next = new URLSearchParams(old);
+      if (id) next.set('lead', id);
+      else next.delete('lead');
+      return next;
+    }, { replace: true }); // prettier-ignore
+  const landings = useQuery<RankedLanding[]>({
+    queryKey: ['landings', wiring.after.id, version, job.stored?.version, chosen?.part.id],
+    queryFn: async () => core.landings(wiring.before, wiring.after, chosen!.part.id),
+    enabled: chosen !== undefined,
+    staleTime: Infinity,
+  });
+  const shown = leads.filter(
+    (lead) => (!onlyDiffering || lead.differs) && matches(lead, sought.trim().toLowerCase(), wiring),
+  );
+  const land = async (lead: BenchLead, landing: Landing) => {
+    const unit = unitOf(wiring, lead.part, landing);
+    setRefused(await wiring.land(`${lead.part.id} to ${placeOf(landing)}`, unit));
+  };
+  return (
+    <>
+      <div className={css.tools}>
+        {wiring.swap && (
+          <SegmentedControl
+            size="xs"
+            aria-label="How the boards lie"
+            value={over}
+            onChange={(value) => setOver(value as 'beside' | 'over')}
+            data={[
+              { value: 'beside', label: 'Side by side' },
+              { value: 'over', label: 'One over the other' },
+            ]}
+          />
+        )}
+        <TextInput
+          size="xs"
+          aria-label="Find a lead, header or pin"
+          placeholder="Lead, header or pin"
+          value={sought}
+          onChange={(event) => setSought(event.currentTarget.value)}
+        />
+        <Switch
+          size="xs"
+          label="Differences only"
+          checked={onlyDiffering}
+          onChange={(event) => setOnlyDiffering(event.currentTarget.checked)}
+        />
+        <span className={css.soft}>
+          {shown.length} of {leads.length} leads
+        </span>
+      </div>
+      <LeadDrawing
+        wiring={wiring}
+        leads={shown}
+        over={over === 'over' && wiring.swap}
+        chosen={chosen}
+        landings={landings.data ?? []}
+        onChoose={choose}
+        onLand={(lead, landing) => void land(lead, landing)}
+      />
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      {chosen ? (
+        <LeadPanel
+          key={chosen.part.id}
+          wiring={wiring}
+          lead={chosen}
+          landings={landings.data}
+          onLand={(landing) => void land(chosen, landing)}
+          onClose={() => choose(undefined)}
+        />
+      ) : (
+        <Unplaced wiring={wiring} onChoose={choose} />
+      )}
+    </>
+  );
+}
+
+/** What has no place, and what cannot have one. */
+function Unplaced({ wiring, onChoose }: { wiring: Wiring; onChoose: (id: string) => void }) {
+  const { unplaced, unmeetable } = wiring.view;
+  if (unplaced.length === 0 && unmeetable.length === 0)
+    return (
+      <p className={css.soft}>
+        Every part has a place. Choose a lead to see both its ends, or drag it: places it may go are lit with
+        their price.
+      </p>
+    );
+  return (
+    <section className={css.panel} aria-label="Without a place">
+      {unmeetable.map(({ parts, because }) => (
+        <p key={parts.join()} role="note">
+          <strong>{parts.join(', ')} cannot be connected.</strong> {because.join('; ')}.
+        </p>
+      ))}
+      {unplaced.length > 0 && (
+        <p>
+          Without a place:{' '}
+          {unplaced.map((id) => (
+            <Button key={id} size="compact-xs" variant="default" onClick={() => onChoose(id)}>
+              {id}
+            </Button>
+          ))}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function benchLeads(
+  wiring: Wiring,
+  catalogue: Parameters<typeof partById>[0],
+  isDone: (id: string) => boolean,
+): BenchLead[] {
+  const { before, after, view } = wiring;
+  const parts = [
+    ...after.parts,
+    ...before.parts.filter(({ id }) => !after.parts.some((part) => part.id === id)),
+  ];
+  return parts.flatMap((part) => {
+    const type = partById(catalogue, part.part);
+    if (!type || type.kind === 'driver') return [];
+    const step = view.plan.steps.find(({ kind, subject }) => kind === 'lead' && subject === part.id);
+    return [
+      {
+        part,
+        name: type.name,
+        from: before.harness[part.id],
+        to: after.parts.includes(part) ? after.harness[part.id] : undefined,
+        differs: step !== undefined,
+        done: step !== undefined && isDone(step.id),
+      },
+    ];
+  });
+}
+
+function matches(
+  { part, name }: BenchLead,
+  sought: string,
+  { view, boards, after, before }: Wiring,
+): boolean {
+  if (!sought) return true;
+  const step = view.plan.steps.find(({ subject }) => subject === part.id);
+  const pins = [
+    [boards.before, before.harness[part.id]],
+    [boards.after, after.harness[part.id]],
+  ] as const;
+  const words = [
+    part.id,
+    name,
+    part.role,
+    endInWords(step?.from),
+    endInWords(step?.to),
+    ...pins.flatMap(([board, landing]) =>
+      landing && 'leads' in landing
+        ? Object.values(landing.leads).flatMap((contact) => {
+            const [id, number] = contact.split('.');
+            return [
+              contact,
+              board.headers.find((header) => header.id === id)?.contacts[Number(number) - 1] ?? '',
+            ];
+          })
+        : landing
+          ? [landing.socket]
+          : [],
+    ),
+  ];
+  return words.join(' ').toLowerCase().includes(sought);
+}
+
+/** A motor takes its driver and the motors beside it along. */
+function unitOf({ after, before }: Wiring, part: MachinePart, landing: Landing): Record<string, Landing> {
+  if (!('socket' in landing)) return { [part.id]: landing };
+  const old = after.harness[part.id] ?? before.harness[part.id];
+  const socket = old && 'socket' in old ? old.socket : undefined;
+  const together = after.parts.filter(({ id }) => {
+    const there = after.harness[id];
+    return id === part.id || (there && 'socket' in there && there.socket === socket);
+  });
+  return Object.fromEntries(
+    together.map(({ id }) => {
+      const there = after.harness[id];
+      const turned = there && 'socket' in there ? there.turned : undefined;
+      return [id, { socket: landing.socket, ...(turned && { turned }) }];
+    }),
+  );
+}

@@ -1,0 +1,261 @@
+import { ActionIcon } from '@mantine/core';
+import { type Landing, type Net, NET_SHAPES, type RankedLanding } from '@jolly/core';
+import { IconFocusCentered, IconMinus, IconPlus } from '@tabler/icons-react';
+import { type PointerEvent, useMemo, useRef, useState } from 'react';
+import { BoardShape, type Lit } from '../../ui/BoardShape';
+import type { BenchLead } from './LeadBench';
+import { curve, endPoint, placeOf, type Point } from './leadLines';
+import { usePanZoom } from './usePanZoom';
+import type { Wiring } from './useWiring';
+import css from './Wiring.module.css';
+
+const TAG = { width: 30, height: 4.6, step: 5.6 };
+const GUTTER = 20;
+const MARGIN = 5;
+
+/** The boards to scale, a rack of tags between them, and a curve for every lead from end to end. */
+export function LeadDrawing({
+  wiring,
+  leads,
+  over,
+  chosen,
+  landings,
+  onChoose,
+  onLand,
+}: {
+  wiring: Wiring;
+  leads: BenchLead[];
+  over: boolean;
+  chosen: BenchLead | undefined;
+  landings: RankedLanding[];
+  onChoose: (id: string | undefined) => void;
+  onLand: (lead: BenchLead, landing: Landing) => void;
+}) {
+  const { boards, swap } = wiring;
+  const beside = swap && !over;
+  const rackHeight = leads.length * TAG.step;
+  const height = Math.max(boards.before.outline_mm.y, boards.after.outline_mm.y, rackHeight);
+  const left = beside ? boards.before.outline_mm.x + GUTTER : 0;
+  const newAt = { x: left + TAG.width + GUTTER, y: (height - boards.after.outline_mm.y) / 2 };
+  const oldAt = beside ? { x: 0, y: (height - boards.before.outline_mm.y) / 2 } : overlaid(wiring, newAt);
+  const whole = useMemo(
+    () => ({
+      x: -MARGIN,
+      y: -MARGIN,
+      width: newAt.x + boards.after.outline_mm.x + 2 * MARGIN,
+      height: height + 2 * MARGIN,
+    }),
+    [newAt.x, boards.after.outline_mm.x, height],
+  );
+  const pan = usePanZoom(whole);
+  const [dragged, setDragged] = useState<string>();
+  const line = useRef<SVGPathElement>(null);
+  const grip = useRef<{ from: Point; moved: boolean }>(undefined);
+
+  const rackTop = (height - rackHeight) / 2;
+  const tagAt = (index: number): Point => ({ x: left, y: rackTop + index * TAG.step });
+  const place = (point: Point | undefined, at: Point) => point && { x: point.x + at.x, y: point.y + at.y };
+  // Tags stand in the order of their ends, so that curves cross as little as they can.
+  const middleOf = (lead: BenchLead) => {
+    const ends = [endPoint(boards.after, lead.to), swap ? endPoint(boards.before, lead.from) : undefined];
+    const there = ends.flatMap((end) => (end ? [end.y] : []));
+    return there.length > 0 ? there.reduce((sum, y) => sum + y, 0) / there.length : Infinity;
+  };
+  const racked = [...leads].sort((a, b) => middleOf(a) - middleOf(b));
+  const rows = racked.map((lead, index) => {
+    const tag = tagAt(index);
+    const old = swap ? place(endPoint(boards.before, lead.from), oldAt) : undefined;
+    const end = place(endPoint(boards.after, lead.to), newAt);
+    const [west, east] = [
+      { x: tag.x, y: tag.y + TAG.height / 2 },
+      { x: tag.x + TAG.width, y: tag.y + TAG.height / 2 },
+    ];
+    return {
+      lead,
+      tag,
+      east,
+      old: old && { d: curve(old, beside ? west : east) },
+      to: end && { d: curve(east, end) },
+    };
+  });
+  const lit = useMemo(() => litPlaces(landings, chosen?.to), [landings, chosen]);
+  const shownLit = chosen ? lit.places : undefined;
+
+  const begin = (event: PointerEvent<SVGGElement>, lead: BenchLead, from: Point) => {
+    if (event.button !== 0) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    grip.current = { from, moved: false };
+    onChoose(lead.part.id);
+    setDragged(lead.part.id);
+  };
+  // The loose end follows the pointer without a render: sixty leads must not be drawn anew for each move.
+  const move = (event: PointerEvent) => {
+    const held = grip.current;
+    if (!held) return;
+    held.moved = true;
+    line.current?.setAttribute('d', curve(held.from, pan.toDrawing(event.clientX, event.clientY)));
+  };
+  const drop = (event: PointerEvent, lead: BenchLead) => {
+    const held = grip.current;
+    grip.current = undefined;
+    setDragged(undefined);
+    line.current?.setAttribute('d', '');
+    if (!held?.moved) return;
+    const under = document.elementsFromPoint(event.clientX, event.clientY);
+    const hit = under.map((element) => element.closest('[data-new] [data-place]')).find((element) => element);
+    const landing = lit.best.get(hit?.getAttribute('data-place') ?? '');
+    if (landing) onLand(lead, landing);
+  };
+
+  return (
+    <div className={css.drawing}>
+      <svg
+        ref={pan.svg}
+        viewBox={pan.viewBox}
+        role="group"
+        aria-label={
+          swap
+            ? `${boards.before.name} and ${boards.after.name} with every lead`
+            : `${boards.after.name} with every lead`
+        }
+        {...pan.ground}
+      >
+        <g transform={`translate(${newAt.x} ${newAt.y})`} data-new="">
+          <BoardShape board={boards.after} names lit={shownLit} />
+        </g>
+        {swap && (
+          <g transform={`translate(${oldAt.x} ${oldAt.y})`}>
+            <BoardShape board={boards.before} names={beside} quiet={!beside} />
+          </g>
+        )}
+        <g className={css.lines} data-chosen={chosen !== undefined}>
+          {rows.map(({ lead, old, to }) => (
+            <g key={lead.part.id} data-on={lead === chosen} data-done={lead.done} data-differs={lead.differs}>
+              {old && <path d={old.d} data-old="" />}
+              {to && <path d={to.d} />}
+            </g>
+          ))}
+          <path ref={line} className={css.loose} />
+        </g>
+        {rows.map(({ lead, tag, east }, index) => (
+          <g
+            key={lead.part.id}
+            data-part={lead.part.id}
+            data-on={lead === chosen}
+            data-done={lead.done}
+            data-nowhere={!lead.to}
+            data-dragged={dragged === lead.part.id}
+            className={css.tag}
+            role="button"
+            tabIndex={lead === chosen || (!chosen && index === 0) ? 0 : -1}
+            aria-pressed={lead === chosen}
+            aria-label={`${lead.part.id}, ${lead.to ? placeOf(lead.to) : 'no place'}${lead.done ? ', done' : ''}`}
+            transform={`translate(${tag.x} ${tag.y})`}
+            onPointerDown={(event) => begin(event, lead, east)}
+            onPointerMove={move}
+            onPointerUp={(event) => drop(event, lead)}
+            onKeyDown={(event) => keys(event, rows, index, onChoose)}
+          >
+            <rect width={TAG.width} height={TAG.height} rx="1.2" />
+            <text x={TAG.width / 2} y={TAG.height / 2 + 1.1}>
+              {lead.part.id}
+            </text>
+          </g>
+        ))}
+      </svg>
+      <div className={css.below}>
+        <Key />
+        <span className={css.zoom}>
+          <ActionIcon variant="default" aria-label="Nearer" onClick={() => pan.zoom(1 / 1.35)}>
+            <IconPlus size={16} />
+          </ActionIcon>
+          <ActionIcon variant="default" aria-label="Farther" onClick={() => pan.zoom(1.35)}>
+            <IconMinus size={16} />
+          </ActionIcon>
+          <ActionIcon variant="default" aria-label="Whole bench" onClick={pan.reset} disabled={!pan.zoomed}>
+            <IconFocusCentered size={16} />
+          </ActionIcon>
+        </span>
+      </div>
+    </div>
+  );
+}
+
+const NETS: { kind: Net['kind']; word: string }[] = [
+  { kind: 'sig', word: 'signal' },
+  { kind: 'gnd', word: 'ground' },
+  { kind: 'supply', word: 'supply' },
+  { kind: 'sw', word: 'switched output' },
+];
+
+/** What the shapes say. */
+function Key() {
+  return (
+    <span className={css.key}>
+      {NETS.map(({ kind, word }) => (
+        <span key={kind}>
+          <svg viewBox="0 0 12 12" aria-hidden="true">
+            <path className={css.endContact} data-used="true" data-net={kind} d={NET_SHAPES[kind](6, 6, 4)} />
+          </svg>
+          {word}
+        </span>
+      ))}
+    </span>
+  );
+}
+
+/** Arrow keys go from tag to tag; enter takes the lead up, and the list of its places gets the focus. */
+function keys(
+  event: React.KeyboardEvent<SVGGElement>,
+  rows: readonly { lead: BenchLead }[],
+  index: number,
+  onChoose: (id: string | undefined) => void,
+): void {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+  if (step !== undefined) {
+    event.preventDefault();
+    const next = rows[(index + step + rows.length) % rows.length]!.lead.part.id;
+    onChoose(next);
+    event.currentTarget.ownerSVGElement?.querySelector<SVGGElement>(`[data-part="${next}"]`)?.focus();
+    return;
+  }
+  if (event.key === 'Escape') return onChoose(undefined);
+  if (event.key !== 'Enter' && event.key !== ' ') return;
+  event.preventDefault();
+  event.stopPropagation();
+  onChoose(rows[index]!.lead.part.id);
+  // The panel is there after this key has been handled.
+  requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-landing]')?.focus());
+}
+
+/** Where the old board lies when the new one lies over it: on the same posts, else on the same corner. */
+function overlaid({ view, boards }: Wiring, newAt: Point): Point {
+  const { holes } = view.plan;
+  if (!holes || holes.verdict === 'no' || holes.rotation !== 0)
+    return { x: newAt.x, y: newAt.y + boards.after.outline_mm.y - boards.before.outline_mm.y };
+  return {
+    x: newAt.x - holes.shift.x,
+    y: newAt.y + boards.after.outline_mm.y - boards.before.outline_mm.y + holes.shift.y,
+  };
+}
+
+/** The cheapest landing of each header or socket, and how it is lit. */
+function litPlaces(
+  landings: readonly RankedLanding[],
+  now: Landing | undefined,
+): { places: Lit; best: Map<string, Landing> } {
+  const places = new Map<string, { word: string; state: 'free' | 'taken' | 'here' }>();
+  const best = new Map<string, Landing>();
+  for (const { landing, price, clashes } of landings) {
+    const id = placeOf(landing);
+    if (best.has(id) || (clashes.length > 0 && places.has(id))) continue;
+    if (clashes.length === 0) best.set(id, landing);
+    places.set(id, {
+      word: clashes.length > 0 ? '' : `${price}`,
+      state: clashes.length > 0 ? 'taken' : 'free',
+    });
+  }
+  const here = now && placeOf(now);
+  if (here !== undefined) places.set(here, { word: '', state: 'here' });
+  return { places, best };
+}

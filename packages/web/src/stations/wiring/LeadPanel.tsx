@@ -1,0 +1,117 @@
+import { Button, CloseButton } from '@mantine/core';
+import { type Landing, landingInWords, type RankedLanding, sameValue } from '@jolly/core';
+import { useState } from 'react';
+import { EndDrawing } from './EndDrawing';
+import type { BenchLead } from './LeadBench';
+import { PhotosOf } from './PhotosOf';
+import type { Wiring } from './useWiring';
+import css from './Wiring.module.css';
+
+const SHOWN = 6;
+
+/** One lead: both ends contact by contact, its photo, what to do, and every place it could go with its price. */
+export function LeadPanel({
+  wiring,
+  lead,
+  landings,
+  onLand,
+  onClose,
+}: {
+  wiring: Wiring;
+  lead: BenchLead;
+  landings: RankedLanding[] | undefined;
+  onLand: (landing: Landing) => void;
+  onClose: () => void;
+}) {
+  const [all, setAll] = useState(false);
+  const step = wiring.view.plan.steps.find(
+    ({ kind, subject }) => kind === 'lead' && subject === lead.part.id,
+  );
+  const ends = step ? { from: step.from, to: step.to } : undefined;
+  const free = (landings ?? []).filter(({ clashes }) => clashes.length === 0);
+  const listed = all ? (landings ?? []) : free.slice(0, SHOWN);
+  return (
+    <section className={css.panel} aria-label={`Lead ${lead.part.id}`}>
+      <header>
+        <h3>
+          {lead.part.id} <small>{lead.name}</small>
+        </h3>
+        <CloseButton aria-label="Lay the lead down" onClick={onClose} />
+      </header>
+      <div className={css.panelBody}>
+        <div>
+          {ends ? (
+            <div className={css.ends}>
+              <EndDrawing end={ends.from} title={`On the ${wiring.boards.before.name}`} />
+              <EndDrawing end={ends.to} title={`On the ${wiring.boards.after.name}`} />
+            </div>
+          ) : (
+            <p className="figures">{lead.to ? landingInWords(lead.to) : 'not connected'}</p>
+          )}
+          {step?.tasks.map(({ what }) => (
+            <p key={what} className={css.task}>
+              {what}
+            </p>
+          ))}
+          {step?.cautions.map((caution) => (
+            <p key={caution} className={css.caution}>
+              {caution}
+            </p>
+          ))}
+          <PhotosOf part={lead.part.id} />
+        </div>
+        <div>
+          <h4>
+            {landings === undefined
+              ? 'Looking for places …'
+              : `${free.length} ${free.length === 1 ? 'place' : 'places'} it can go`}
+          </h4>
+          <ul className={css.places} aria-label={`Places for ${lead.part.id}`}>
+            {listed.map((place) => {
+              const here = sameValue(place.landing, lead.to);
+              return (
+                <li key={JSON.stringify(place.landing)} data-taken={place.clashes.length > 0}>
+                  <button
+                    data-landing=""
+                    disabled={here || place.clashes.length > 0}
+                    onClick={() => onLand(place.landing)}
+                    onKeyDown={(event) => walk(event)}
+                  >
+                    <b className="figures">{place.price}</b>
+                    <span>
+                      {landingInWords(place.landing)}
+                      {here && <em> here now</em>}
+                      <small>
+                        {place.clashes.length > 0
+                          ? place.clashes.map(({ what }) => what).join('; ')
+                          : place.lines.map(({ what }) => what).join('; ') || 'made for it'}
+                      </small>
+                    </span>
+                  </button>
+                </li>
+              );
+            })}
+          </ul>
+          {landings && landings.length > listed.length && (
+            <Button size="compact-xs" variant="subtle" onClick={() => setAll(true)}>
+              All {landings.length}, with those in the way
+            </Button>
+          )}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+/** Arrow keys in the list; escape goes back to the lead. */
+function walk(event: React.KeyboardEvent<HTMLButtonElement>): void {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+  if (event.key === 'Escape') {
+    document.querySelector<SVGGElement>('[data-part][data-on="true"]')?.focus();
+    return;
+  }
+  if (step === undefined) return;
+  event.preventDefault();
+  const all = [...document.querySelectorAll<HTMLElement>('[data-landing]:not(:disabled)')];
+  all[(all.indexOf(event.currentTarget) + step + all.length) % all.length]?.focus();
+}

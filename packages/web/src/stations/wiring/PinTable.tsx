@@ -1,0 +1,161 @@
+import { Button, Modal, NumberInput, Textarea } from '@mantine/core';
+import { pinGroup, pinKey, type PinRow } from '@jolly/core';
+import { useState } from 'react';
+import { download } from '../../ui/download';
+import { useWorkbench } from '../../workbench/Workbench';
+import type { Wiring } from './useWiring';
+import css from './Wiring.module.css';
+
+/** The pin table as the firmware gets it, and the place to decide a pin against the harness. */
+export function PinTable({ wiring }: { wiring: Wiring }) {
+  const { core, change, machine, chip } = useWorkbench();
+  const [open, setOpen] = useState<PinRow>();
+  const [refused, setRefused] = useState<string>();
+  const { pins } = wiring.view;
+  const save = async () =>
+    download(`${machine.id}-pins.csv`, 'text/csv', await core.pinTableCsv(wiring.after));
+  return (
+    <>
+      <div className={css.tools}>
+        <Button size="xs" variant="default" onClick={() => void save()}>
+          Save as CSV
+        </Button>
+        <span className={css.soft}>
+          Computed from the harness. What you decide otherwise stands in the machine file with its reason, so
+          that a newer kit keeps it.
+        </span>
+      </div>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      <table className={css.pins}>
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>Pin</th>
+            <th>It can</th>
+            <th>Because</th>
+            <th aria-label="Decide" />
+          </tr>
+        </thead>
+        <tbody>
+          {pins.map((row) => (
+            <tr key={row.name} data-own={row.computed !== undefined}>
+              <td className="figures">{row.name}</td>
+              <td className="figures">
+                {row.pin < 0 ? 'none' : `p${row.pin}`}
+                {row.computed !== undefined && (
+                  <small> harness: {row.computed < 0 ? 'none' : `p${row.computed}`}</small>
+                )}
+              </td>
+              <td>{pinGroup(chip, row.pin)?.can.join(', ')}</td>
+              <td>{row.because}</td>
+              <td>
+                {row.computed === undefined ? (
+                  <Button
+                    size="compact-xs"
+                    variant="subtle"
+                    aria-label={`Decide ${row.name}`}
+                    onClick={() => setOpen(row)}
+                  >
+                    Decide
+                  </Button>
+                ) : (
+                  <Button
+                    size="compact-xs"
+                    variant="subtle"
+                    aria-label={`${row.name} back to the harness`}
+                    onClick={() =>
+                      void change(`${row.name} follows the harness again`, [
+                        { path: ['pins', pinKey(row.name)] },
+                      ]).then(setRefused)
+                    }
+                  >
+                    Back
+                  </Button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {open && (
+        <Decide
+          row={open}
+          rows={pins}
+          onClose={() => setOpen(undefined)}
+          onDecide={(pin, because) => {
+            setOpen(undefined);
+            void change(`${open.name} is p${pin}`, [
+              { path: ['pins', pinKey(open.name)], value: { pin, because } },
+            ]).then(setRefused);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** Asks for a pin and a reason, and says what it costs before it is decided. */
+function Decide({
+  row,
+  rows,
+  onClose,
+  onDecide,
+}: {
+  row: PinRow;
+  rows: readonly PinRow[];
+  onClose: () => void;
+  onDecide: (pin: number, because: string) => void;
+}) {
+  const { chip, board } = useWorkbench();
+  const [pin, setPin] = useState<number | ''>('');
+  const [because, setBecause] = useState('');
+  const group = pin === '' ? undefined : pinGroup(chip, pin);
+  const others = rows.filter((other) => other.name !== row.name && other.pin === pin);
+  const use = board.uses?.find(({ pins }) => pin !== '' && pins.includes(pin));
+  const unknown = pin !== '' && !group;
+  return (
+    <Modal opened onClose={onClose} title={`Decide ${row.name}`}>
+      <p className={css.soft}>
+        The harness says {row.pin < 0 ? 'nothing is connected' : `p${row.pin}`}: {row.because}.
+      </p>
+      <NumberInput
+        label="Pin"
+        prefix="p"
+        min={0}
+        max={255}
+        allowDecimal={false}
+        hideControls
+        value={pin}
+        onChange={(value) => setPin(value === '' ? '' : Number(value))}
+        error={unknown ? `${chip.name} has no pin ${pin}` : undefined}
+      />
+      <Textarea label="Because" value={because} onChange={(event) => setBecause(event.currentTarget.value)} />
+      {group && (
+        <ul className={css.cost} aria-label="What it costs">
+          <li>
+            p{pin} can do {group.can.join(', ')}.
+          </li>
+          {others.map(({ name }) => (
+            <li key={name}>{name} has this pin already: the two would fight.</li>
+          ))}
+          {use && (
+            <li>
+              It belongs to the {use.by}: {use.lost}.
+            </li>
+          )}
+          <li>The firmware follows your decision, not the leads.</li>
+        </ul>
+      )}
+      <Button
+        disabled={pin === '' || unknown || because.trim() === ''}
+        onClick={() => pin !== '' && onDecide(pin, because.trim())}
+      >
+        Decide
+      </Button>
+    </Modal>
+  );
+}

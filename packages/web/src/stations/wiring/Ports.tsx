@@ -1,0 +1,302 @@
+import { Button, NativeSelect } from '@mantine/core';
+import {
+  type ExchangeCase,
+  landingInWords,
+  type Part,
+  partById,
+  type PortTrade,
+  type PortVerdict,
+  type Try,
+} from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
+import type { Wiring } from './useWiring';
+import css from './Wiring.module.css';
+
+const TRUSTED = 'a board known to be good';
+
+/** Parts that read something, and so can be exchanged against each other. */
+function outputOf(type: Part): ExchangeCase['sensors'][number]['output'] | undefined {
+  if (type.kind === 'switch') return 'switch';
+  return type.kind === 'probe' || type.kind === 'filament-sensor'
+    ? (type.output as 'switch' | 'open-collector' | 'driven')
+    : undefined;
+}
+
+/** The exchange test: which sensor reads at which port tells whether sensor, port or wiring is at fault. */
+export function Ports({ wiring }: { wiring: Wiring }) {
+  const { facts, core } = useWorkbench();
+  const { after, boards } = wiring;
+  const sensors = after.parts.flatMap((part) => {
+    const type = partById(facts.catalogue, part.part);
+    const output = type && outputOf(type);
+    const landing = after.harness[part.id];
+    const port = landing && 'leads' in landing ? landing.leads['signal'] : undefined;
+    return output && port ? [{ id: part.id, output, port, name: type.name }] : [];
+  });
+  const [chosen, setChosen] = useState<string>();
+  const [tries, setTries] = useState<Try[]>([]);
+  const suspect = sensors.find(({ id }) => id === chosen) ?? sensors[0];
+  const ports = boards.after.headers.flatMap((header) =>
+    header.contacts.flatMap((contact, index) =>
+      contact.startsWith('sig:') && header.for !== 'display' && /switch|probe|filament/.test(header.for ?? '')
+        ? [{ id: `${header.id}.${index + 1}` }]
+        : [],
+    ),
+  );
+  const others = [
+    ...sensors.map(({ id, output }) => ({ id, output })),
+    { id: 'another of the same make', output: suspect?.output ?? ('switch' as const) },
+    {
+      id: 'one of another make',
+      output: suspect?.output === 'switch' ? ('open-collector' as const) : ('switch' as const),
+    },
+  ];
+  const test: ExchangeCase | undefined = suspect && {
+    suspect: { sensor: suspect.id, port: suspect.port },
+    sensors: others,
+    ports: [...ports, { id: TRUSTED, trusted: true }],
+    tries,
+  };
+  const verdict = useQuery<PortVerdict | null>({
+    queryKey: ['verdict', JSON.stringify(test)],
+    queryFn: async () => (test ? core.portVerdict(test) : null),
+    placeholderData: (old) => old,
+  });
+  const trade = useQuery<PortTrade | null>({
+    queryKey: ['trade', after.id, JSON.stringify(after.harness), suspect?.port],
+    queryFn: async () => (suspect ? ((await core.portTrade(after, suspect.port)) ?? null) : null),
+  });
+  const faults = (boards.after.faults ?? []).map((fault) => ({
+    ...fault,
+    contacts: boards.after.headers.flatMap((header) =>
+      header.contacts.flatMap((net, index) =>
+        fault.pins.some((pin) => net === `sig:p${pin}`) ? [`${header.id}.${index + 1}`] : [],
+      ),
+    ),
+  }));
+  return (
+    <>
+      <section aria-label="Known faults">
+        <h3>Known faults of the {boards.after.name}</h3>
+        {faults.length === 0 && (
+          <p className={css.soft}>None is known for revision {boards.after.revision}.</p>
+        )}
+        {faults.map((fault) => (
+          <p key={fault.id}>
+            <b className="figures">{fault.contacts.join(', ')}</b> {fault.what} {fault.way_out}{' '}
+            <small>({fault.sure})</small>
+          </p>
+        ))}
+      </section>
+      {!suspect || !test ? (
+        <p className={css.soft}>
+          No switch, probe or filament sensor is connected, so there is nothing to exchange.
+        </p>
+      ) : (
+        <>
+          <h3>The exchange test</h3>
+          <div className={css.tools}>
+            <NativeSelect
+              size="xs"
+              label="This does not read"
+              value={suspect.id}
+              data={sensors.map(({ id, name }) => ({ value: id, label: `${id}, ${name}` }))}
+              onChange={(event) => {
+                setChosen(event.currentTarget.value);
+                setTries([]);
+              }}
+            />
+            <span className={css.soft}>
+              at <b className="figures">{suspect.port}</b>
+            </span>
+          </div>
+          <TryTable test={test} tries={tries} onTries={setTries} verdict={verdict.data ?? undefined} />
+          {verdict.data && <Verdict verdict={verdict.data} test={test} />}
+          {trade.data && <Trade trade={trade.data} wiring={wiring} port={suspect.port} />}
+        </>
+      )}
+    </>
+  );
+}
+
+function TryTable({
+  test,
+  tries,
+  onTries,
+  verdict,
+}: {
+  test: ExchangeCase;
+  tries: Try[];
+  onTries: (tries: Try[]) => void;
+  verdict: PortVerdict | undefined;
+}) {
+  const next = verdict?.next;
+  const [own, setOwn] = useState<{ sensor: string; port: string; lead: string }>();
+  const now = own ?? { sensor: next?.sensor ?? test.suspect.sensor, port: next?.port ?? test.suspect.port, lead: next?.lead ?? '' }; // prettier-ignore
+  const note = (reads: boolean) => {
+    onTries([...tries, { sensor: now.sensor, port: now.port, ...(now.lead && { lead: now.lead }), reads }]);
+    setOwn(undefined);
+  };
+  return (
+    <table className={css.pins}>
+      <thead>
+        <tr>
+          <th>Sensor</th>
+          <th>Port</th>
+          <th>Lead</th>
+          <th>It reads</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr>
+          <td>{test.suspect.sensor}</td>
+          <td className="figures">{test.suspect.port}</td>
+          <td>its own</td>
+          <td>no, as found</td>
+        </tr>
+        {tries.map((one, index) => (
+          <tr key={index}>
+            <td>{one.sensor}</td>
+            <td className="figures">{one.port}</td>
+            <td>{one.lead ?? 'its own'}</td>
+            <td>
+              {one.reads ? 'yes' : 'no'}{' '}
+              <Button
+                size="compact-xs"
+                variant="subtle"
+                aria-label={`Take try ${index + 1} back`}
+                onClick={() => onTries(tries.filter((_, at) => at !== index))}
+              >
+                take back
+              </Button>
+            </td>
+          </tr>
+        ))}
+        <tr data-next="">
+          <td>
+            <NativeSelect
+              size="xs"
+              aria-label="Sensor to try"
+              value={now.sensor}
+              data={test.sensors.map(({ id }) => id)}
+              onChange={(event) => setOwn({ ...now, sensor: event.currentTarget.value })}
+            />
+          </td>
+          <td>
+            <NativeSelect
+              size="xs"
+              aria-label="Port to try"
+              value={now.port}
+              data={test.ports.map(({ id }) => id)}
+              onChange={(event) => setOwn({ ...now, port: event.currentTarget.value })}
+            />
+          </td>
+          <td>
+            <NativeSelect
+              size="xs"
+              aria-label="Lead to try"
+              value={now.lead}
+              data={[
+                { value: '', label: 'its own' },
+                { value: 'another lead', label: 'another lead' },
+              ]}
+              onChange={(event) => setOwn({ ...now, lead: event.currentTarget.value })}
+            />
+          </td>
+          <td>
+            <Button size="xs" variant="default" onClick={() => note(true)}>
+              It reads
+            </Button>{' '}
+            <Button size="xs" variant="default" onClick={() => note(false)}>
+              It does not
+            </Button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  );
+}
+
+const CONCLUSION: Record<PortVerdict['verdict'], (test: ExchangeCase) => string> = {
+  sensor: ({ suspect }) => `The sensor is at fault: ${suspect.sensor}.`,
+  port: ({ suspect }) => `The port is at fault: ${suspect.port}.`,
+  both: ({ suspect }) => `Both are at fault: ${suspect.sensor} and ${suspect.port}.`,
+  wiring: ({ suspect }) => `The wiring is at fault: the lead of ${suspect.sensor}.`,
+  'nothing is wrong': () => 'Nothing is wrong: a contact was loose.',
+  'one more test needed': () => 'One more test is needed.',
+};
+const SHARE_WORDS: Record<keyof PortVerdict['shares'], string> = {
+  sensor: 'sensor',
+  port: 'port',
+  both: 'both',
+  wiring: 'wiring',
+  none: 'nothing',
+  several: 'port and lead',
+};
+
+function Verdict({ verdict, test }: { verdict: PortVerdict; test: ExchangeCase }) {
+  return (
+    <section className={css.panel} aria-label="Verdict" role="status">
+      <p>
+        <strong>{CONCLUSION[verdict.verdict](test)}</strong>{' '}
+        {verdict.verdict !== 'one more test needed' && <>{Math.round(verdict.sure * 100)} % sure.</>}
+      </p>
+      {verdict.next && (
+        <p>
+          Next: {verdict.next.sensor} at {verdict.next.port}
+          {verdict.next.lead && `, ${verdict.next.lead}`}: {verdict.next.why}.
+        </p>
+      )}
+      <ul className={css.shares} aria-label="How likely">
+        {(Object.entries(verdict.shares) as [keyof PortVerdict['shares'], number][]).map(([key, share]) => (
+          <li key={key}>
+            <span>{SHARE_WORDS[key]}</span>
+            <i style={{ width: `${Math.round(share * 100)}%` }} />
+            <b className="figures">{Math.round(share * 100)} %</b>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Trade({ trade, wiring, port }: { trade: PortTrade; wiring: Wiring; port: string }) {
+  const [refused, setRefused] = useState<string>();
+  const take = async () =>
+    setRefused(
+      await wiring.land(
+        `Traded away from ${port}`,
+        Object.fromEntries(trade.moves.map(({ part, to }) => [part, to])),
+      ),
+    );
+  return (
+    <section aria-label="Best trade">
+      <h3>The best trade away from {port}</h3>
+      {trade.moves.length === 0 ? (
+        <p className={css.soft}>{trade.unmeetable.join('; ') || 'Nothing sits there.'}</p>
+      ) : (
+        <>
+          <p>
+            {trade.moves.map(({ part, to }) => `${part} to ${landingInWords(to)}`).join('; ')}. Price{' '}
+            <b className="figures">{trade.price}</b>.
+          </p>
+          <ul className={css.cost}>
+            {trade.lines.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+          <Button size="xs" onClick={() => void take()}>
+            Make this trade
+          </Button>
+        </>
+      )}
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+    </section>
+  );
+}

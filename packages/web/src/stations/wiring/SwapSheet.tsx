@@ -1,0 +1,104 @@
+import { Button, Checkbox } from '@mantine/core';
+import { swapSheetCsv, swapSheetHtml, type SwapStep } from '@jolly/core';
+import { useState } from 'react';
+import { useStation } from '../../app/frame/StationContext';
+import { asDone, useJob } from '../../job/JobProvider';
+import { download } from '../../ui/download';
+import { EndDrawing } from './EndDrawing';
+import type { Wiring } from './useWiring';
+import css from './Wiring.module.css';
+
+/** Every row of the swap in working order; a tick fills a tooth. On paper, as CSV, or step by step. */
+export function SwapSheet({ wiring }: { wiring: Wiring }) {
+  const job = useJob();
+  const { openArms } = useStation();
+  const [refused, setRefused] = useState<string>();
+  const { plan } = wiring.view;
+  const done = new Set(plan.steps.map(({ id }) => id).filter((id) => job.isDone(id)));
+  const consequences = job.tail?.ripple.consequences ?? [];
+  const tick = (step: SwapStep, ticked: boolean) => {
+    const consequence = consequences.find(({ id }) => id === step.id);
+    if (consequence) void job.tick(asDone(consequence), ticked).then(setRefused);
+  };
+  const html = () => swapSheetHtml(plan, wiring.after.name, new Date().toLocaleDateString('en-GB'), done);
+  const file = (ending: string) => `${wiring.after.id}-swap-sheet.${ending}`;
+  return (
+    <>
+      <div className={css.tools}>
+        <Button size="xs" onClick={() => print(html())}>
+          Print the sheet
+        </Button>
+        <Button size="xs" variant="default" onClick={() => download(file('html'), 'text/html', html())}>
+          Save as HTML
+        </Button>
+        <Button
+          size="xs"
+          variant="default"
+          onClick={() => download(file('csv'), 'text/csv', swapSheetCsv(plan, done))}
+        >
+          Save as CSV
+        </Button>
+        <Button size="xs" variant="default" disabled={plan.steps.length === 0} onClick={openArms}>
+          Step by step
+        </Button>
+        <span className={css.soft}>
+          {done.size} of {plan.steps.length} done
+        </span>
+      </div>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      {plan.steps.length === 0 ? (
+        <p className={css.soft}>Nothing is to be done with your hands: every lead stays where it is.</p>
+      ) : (
+        <p className={css.soft}>
+          With the supply unplugged, and left unplugged: nothing is energised before the staged first power at
+          Bring-up.
+        </p>
+      )}
+      <ol className={css.sheet} aria-label="Swap sheet">
+        {plan.steps.map((step, index) => (
+          <li key={step.id} data-done={done.has(step.id)} data-kind={step.kind}>
+            <Checkbox
+              size="lg"
+              aria-label={step.title}
+              checked={done.has(step.id)}
+              disabled={!job.stored}
+              onChange={(event) => tick(step, event.currentTarget.checked)}
+            />
+            <div className={css.what}>
+              <b className="figures">{index + 1}</b> <strong>{step.title}</strong>
+              {step.tasks.map(({ what }) => (
+                <p key={what}>{what}</p>
+              ))}
+              {step.cautions.map((caution) => (
+                <p key={caution} className={css.caution}>
+                  {caution}
+                </p>
+              ))}
+            </div>
+            <EndDrawing end={step.from} title="from" />
+            <EndDrawing end={step.to} title="to" />
+          </li>
+        ))}
+      </ol>
+      {plan.untouched.length > 0 && plan.steps.length > 0 && (
+        <p className={css.soft}>Stay as they are: {plan.untouched.join(', ')}.</p>
+      )}
+    </>
+  );
+}
+
+/** Prints a page of its own, so that the sheet and nothing else goes on paper. */
+function print(html: string): void {
+  const frame = document.createElement('iframe');
+  frame.style.cssText = 'position:fixed;width:0;height:0;border:0';
+  frame.srcdoc = html;
+  frame.onload = () => {
+    frame.contentWindow?.addEventListener('afterprint', () => frame.remove());
+    frame.contentWindow?.print();
+  };
+  document.body.append(frame);
+}

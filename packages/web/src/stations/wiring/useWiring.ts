@@ -1,0 +1,62 @@
+import { type Board, type Landing, type Machine, resolve, withLandings } from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { useJob } from '../../job/JobProvider';
+import type { WiringView } from '../../workbench/coreWorker';
+import { useWorkbench } from '../../workbench/Workbench';
+
+export interface Wiring {
+  view: WiringView;
+  /** The machine as it stands on the bench, and as it will be; the same when no job is open. */
+  before: Machine;
+  after: Machine;
+  boards: { before: Board; after: Board };
+  swap: boolean;
+  /** Lands parts elsewhere, in the open job where there is one; a refusal comes back as a sentence. */
+  land(label: string, landings: Record<string, Landing>): Promise<string | undefined>;
+}
+
+/** The wiring of the machine at hand; undefined until it is computed. */
+export function useWiring(): Wiring | undefined {
+  const { machine, version, facts, core, change } = useWorkbench();
+  const job = useJob();
+  const { stored, tail, before } = job;
+  // While a job is open, its plan says how the machine will be wired, taken up or not.
+  const after = stored && tail ? tail.ripple.after : machine;
+  const view = useQuery({
+    queryKey: ['wiring', machine.id, version, stored?.id, stored?.version, facts.catalogue.boards.length],
+    queryFn: async () => {
+      const answer = await core.wiring(before, after, tail?.ripple.consequences ?? []);
+      if ('problems' in answer) throw new Error(answer.problems[0]!.message);
+      return answer;
+    },
+    enabled: stored === undefined || tail !== undefined,
+    staleTime: Infinity,
+    placeholderData: (old) => old,
+  });
+  const boards = useMemo(() => {
+    const [was, is] = [resolve(before, facts.catalogue), resolve(after, facts.catalogue)];
+    return 'facts' in was && 'facts' in is ? { before: was.facts.board, after: is.facts.board } : undefined;
+  }, [before, after, facts.catalogue]);
+  if (!view.data || !boards) return undefined;
+  return {
+    view: view.data,
+    before,
+    after,
+    boards,
+    swap: boards.before !== boards.after,
+    land: (label, landings) => {
+      if (!stored)
+        return change(
+          label,
+          Object.entries(landings).map(([part, landing]) => ({ path: ['harness', part], value: landing })),
+        );
+      const changes = withLandings(before, stored.job.changes, landings);
+      const added = changes.filter(({ id }) => !stored.job.changes.some((entry) => entry.id === id));
+      return job.save(label, {
+        changes,
+        taken: [...stored.job.taken, ...added.map(({ id }) => id)],
+      });
+    },
+  };
+}
