@@ -12,8 +12,8 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
   page,
 }) => {
   await page.goto(survey('plover'));
-  await expect(page.getByRole('heading', { name: /^4 changes, 6\d consequences$/ })).toBeVisible();
-  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 0 of 18 done$/);
+  await expect(page.getByRole('heading', { name: /^4 changes, 7\d consequences$/ })).toBeVisible();
+  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 0 of 26 done$/);
   await page.getByRole('button', { name: /settings change by themselves/ }).click();
   const list = page.getByRole('region', { name: /settings change by themselves/ });
   await expect(list.getByRole('listitem').filter({ hasText: 'X reversed' })).toContainText('on → off');
@@ -79,10 +79,12 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
   await expect(station(page, 'Survey')).toHaveAccessibleName(/^Survey ?, 6 of 6 done$/);
 
   await station(page, 'Wiring').click();
-  const lead = page.getByRole('listitem').filter({ hasText: 'Move the lead of x-switch' });
+  await page.getByRole('button', { name: 'x-switch, STOP-X' }).click();
+  const lead = page.getByRole('region', { name: 'Lead x-switch' });
   await expect(lead.getByRole('img', { name: 'left side: LX' })).toBeVisible();
-  await lead.getByRole('checkbox').click();
-  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 1 of 18 done$/);
+  await page.getByRole('navigation', { name: 'Wiring' }).getByRole('button', { name: 'Swap sheet' }).click();
+  await page.getByRole('checkbox', { name: 'Move the lead of x-switch' }).click();
+  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 1 of 26 done$/);
   await station(page, 'Settings').click();
   await expect(docket(page)).toContainText(
     'a date or version in the name lets the board prove which image runs',
@@ -108,7 +110,7 @@ test('a change taken out of a job that is half done leaves what to put back, and
   await page.getByRole('button', { name: 'Take it over' }).click();
   await expect(docket(page)).not.toContainText('burns');
   await expect(station(page, 'Settings')).not.toHaveAccessibleName(/stopped/);
-  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 1 of 18 done$/);
+  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 1 of 26 done$/);
 });
 
 test('what cannot be kept is refused in words, and nothing is kept', async ({ page }) => {

@@ -119,6 +119,22 @@ describe('additions', () => {
     expect(contact(best('thermistor', 't10-c'), 'signal')).toBe('TH-3.2');
     expect(contact(best('filament-sensor', 'reel-eye'), 'signal')).toBe('END-3.2');
   });
+  it('a second one of a kind gets a role and a place of its own', () => {
+    const one = applyEdits(bittern.machine, [
+      {
+        path: ['parts', bittern.parts.length],
+        value: { id: 'flap-servo', part: 'twig-servo', role: 'flap' },
+      },
+      {
+        path: ['harness', 'flap-servo'],
+        value: { leads: { control: 'SERVO.3', supply: 'SERVO.2', ground: 'SERVO.1' } },
+      },
+    ]);
+    const second = addition(factsOf(one), wished('servo'), 'twig-servo', catalogue);
+    expect(second.role).toBe('wiper');
+    expect(contact(second.places[0]!, 'control')).toBe('VIEW.10');
+    expect(second.also.join()).toContain('Servos: 1 become 2');
+  });
   it('say what else must change', () => {
     const { also } = addition(bittern, wished('servo'), 'twig-servo', catalogue);
     expect(also.join(' ')).toMatch(/Servos: 0 become 1.*one delay for each/);

@@ -314,6 +314,27 @@ describe('the command line', () => {
     expect(JSON.parse(bad.err)).toMatchObject({ error: { key: 'stepsPerMm' } });
     expect((await jolly('calc', '--list')).out.split('\n')).toContain('cubeVerdict');
   });
+  it('wire tells the harness, the swap to another board, and what cannot be met', async () => {
+    const dunlin = join(root, 'catalogue/demo/dunlin.yaml');
+    const own = await jolly('wire', plover, '--json');
+    expect(own.code).toBe(0);
+    expect(JSON.parse(own.out)).toMatchObject({
+      unmeetable: [],
+      harness: { 'x-switch': { leads: { signal: 'STOP-X.3' } } },
+    });
+    const swap = await jolly('wire', dunlin, '--board', 'pipit-p1');
+    expect(swap.code).toBe(0);
+    expect(swap.out).toMatch(/Main supply to POWER[^]*bed-heater: H1[^]*lamp[^]*converter to 12 V/);
+    expect((await jolly('wire', dunlin, '--board', 'pipit-p1', '--csv')).out).toContain('number,done,what');
+    const cannot = await jolly('wire', plover, '--board', 'fenwick-f8@2');
+    expect(cannot.code).toBe(1);
+    expect(cannot.out).toMatch(/cannot be met: probe/);
+    const unknown = await jolly('wire', plover, '--board', 'harrow-h6@Z');
+    expect(unknown).toMatchObject({ code: 2, err: expect.stringContaining('harrow-h6@A') as string });
+    expect((await jolly('wire', plover, '--pins')).out).toContain(
+      'PIN_X_SWITCH,10,,x-switch signal on STOP-X.3',
+    );
+  });
   it('build writes the files, the image and the sizes', async () => {
     const out = join(server.data, 'out');
     const result = await jolly('build', plover, '--out', out, '--json');

@@ -1,6 +1,7 @@
 import type { Catalogue } from '../catalogue/catalogue';
 import { type Facts, resolve } from '../machine/facts';
 import type { Landing, Machine } from '../machine/machine';
+import { sameValue } from '../machine/sameValue';
 import type { PartKind } from '../parts/part';
 import { applyChange } from '../ripple/changes';
 import type { Change } from '../ripple/change';
@@ -15,27 +16,36 @@ export interface Wish {
   id: string;
   title: string;
   kind: PartKind;
-  /** The change with a part chosen, and a place where one is. */
-  change: (part: string, landing: Landing | undefined) => Change;
-  /** Id of the part the change adds. */
-  adds: string;
+  /** Roles it may have; the first that the machine has no part of this kind for is taken. */
+  roles: readonly string[];
+  /** Id of the part that is added in a role. */
+  adds: (role: string) => string;
+  /** The change with role and part chosen, and a place where one is. */
+  change: (role: string, part: string, landing: Landing | undefined) => Change;
 }
 
-const placed = (landing: Landing | undefined) => (landing ? { landing } : {});
+const at = (landing: Landing | undefined) => (landing ? { landing } : {});
 export const WISHES: readonly Wish[] = [
-  { id: 'servo', title: 'A servo', kind: 'servo', adds: 'flap-servo', change: (part, landing) => ({ id: 'add-servo', kind: 'servo', role: 'flap', part, ...placed(landing) }) },
-  { id: 'filament-sensor', title: 'A filament sensor', kind: 'filament-sensor', adds: 'filament-sensor', change: (part, landing) => ({ id: 'add-filament-sensor', kind: 'filament-sensor', part, ...placed(landing) }) },
-  { id: 'lamp', title: 'A lamp', kind: 'lamp', adds: 'lamp', change: (part, landing) => ({ id: 'add-lamp', kind: 'lamp', part, ...placed(landing) }) },
-  { id: 'thermistor', title: 'A chamber thermistor', kind: 'thermistor', adds: 'chamber-sensor', change: (part, landing) => ({ id: 'add-thermistor', kind: 'extra-thermistor', role: 'chamber', part, ...placed(landing) }) },
-  { id: 'second-z', title: 'A second Z motor', kind: 'motor', adds: 'z-motor-2', change: (part, landing) => ({ id: 'add-second-z', kind: 'dual-z', part, ...(landing && 'socket' in landing && { socket: landing.socket }) }) },
-  { id: 'fan', title: 'A board fan', kind: 'fan', adds: 'board-fan', change: (part, landing) => ({ id: 'add-fan', kind: 'fan', role: 'board', part, ...placed(landing) }) },
-  { id: 'display', title: 'A display', kind: 'display', adds: 'display', change: (part, landing) => ({ id: 'add-display', kind: 'display', part, ...placed(landing) }) },
+  { id: 'servo', title: 'A servo', kind: 'servo', roles: ['flap', 'wiper', 'lid'], adds: (role) => `${role}-servo`, change: (role, part, landing) => ({ id: `add-${role}-servo`, kind: 'servo', role, part, ...at(landing) }) },
+  { id: 'filament-sensor', title: 'A filament sensor', kind: 'filament-sensor', roles: ['filament'], adds: () => 'filament-sensor', change: (_role, part, landing) => ({ id: 'add-filament-sensor', kind: 'filament-sensor', part, ...at(landing) }) },
+  { id: 'lamp', title: 'A lamp', kind: 'lamp', roles: ['lamp'], adds: () => 'lamp', change: (_role, part, landing) => ({ id: 'add-lamp', kind: 'lamp', part, ...at(landing) }) },
+  { id: 'thermistor', title: 'A thermistor', kind: 'thermistor', roles: ['chamber', 'board', 'room'], adds: (role) => `${role}-sensor`, change: (role, part, landing) => ({ id: `add-${role}-sensor`, kind: 'extra-thermistor', role, part, ...at(landing) }) },
+  { id: 'second-z', title: 'A second Z motor', kind: 'motor', roles: ['z'], adds: () => 'z-motor-2', change: (_role, part, landing) => ({ id: 'add-second-z', kind: 'dual-z', part, ...(landing && 'socket' in landing && { socket: landing.socket }) }) },
+  { id: 'fan', title: 'A fan', kind: 'fan', roles: ['board', 'hotend', 'part'], adds: (role) => `${role}-fan`, change: (role, part, landing) => ({ id: `add-${role}-fan`, kind: 'fan', role, part, ...at(landing) }) },
+  { id: 'display', title: 'A display', kind: 'display', roles: ['panel'], adds: () => 'display', change: (_role, part, landing) => ({ id: 'add-display', kind: 'display', part, ...at(landing) }) },
 ]; // prettier-ignore
+
+/** The role a wish would have on a machine; undefined when it has one in every role. */
+export function roleFor(facts: Facts, wish: Wish): string | undefined {
+  return wish.roles.find((role) => !facts.parts.some((part) => part.id === wish.adds(role)));
+}
 
 /** Where a wished part could go, and what else it brings. */
 export interface Addition {
   /** The machine has it already, or it cannot be added; why. */
   impossible?: string;
+  /** What it would be there for. */
+  role?: string;
   places: RankedLanding[];
   /** Cheapest when other leads may move too, where that beats every free place. */
   withMoves?: { landing: Landing; price: number; moves: { part: string; to: Landing }[] };
@@ -46,31 +56,32 @@ export interface Addition {
 /** Every place a wished part could go on a machine, each with its price, and what comes with it. */
 export function addition(facts: Facts, wish: Wish, part: string, catalogue: Catalogue): Addition {
   const none = (impossible: string): Addition => ({ impossible, places: [], also: [] });
-  if (facts.parts.some(({ id }) => id === wish.adds)) return none(`It has one already: ${wish.adds}.`);
-  const machine = applyChange(facts.machine, wish.change(part, undefined), catalogue);
+  const role = roleFor(facts, wish);
+  if (role === undefined) return none(`It has one already: ${wish.adds(wish.roles[0]!)}.`);
+  const id = wish.adds(role);
+  const machine = applyChange(facts.machine, wish.change(role, part, undefined), catalogue);
   if ('impossible' in machine) return none(machine.impossible);
   const after = resolve(machine, catalogue);
   if ('problems' in after) return none(after.problems[0]!.message);
-  if (wish.kind === 'motor') return secondMotor(facts, after.facts, wish.adds);
+  if (wish.kind === 'motor') return { role, ...secondMotor(facts, after.facts, id) };
   const wiring = caseOf(after.facts, facts);
-  const places = rankLandings(wiring, machine.harness, wish.adds);
+  const places = rankLandings(wiring, machine.harness, id);
   const free = places.find(({ clashes }) => clashes.length === 0);
   const whole = findHarness(wiring);
-  const there = whole.harness[wish.adds];
-  const moves = Object.entries(whole.harness).flatMap(([id, to]) =>
-    id !== wish.adds && JSON.stringify(facts.machine.harness[id]) !== JSON.stringify(to)
-      ? [{ part: id, to }]
-      : [],
+  const there = whole.harness[id];
+  const moves = Object.entries(whole.harness).flatMap(([other, to]) =>
+    other !== id && !sameValue(facts.machine.harness[other], to) ? [{ part: other, to }] : [],
   );
-  const unit = whole.placed.find(({ id }) => id === wish.adds);
+  const unit = whole.placed.find((entry) => entry.id === id);
   const better =
     there && moves.length > 0 && (!free || whole.price < free.price)
       ? { landing: there, price: whole.price, moves }
       : undefined;
   return {
+    role,
     places,
     ...(better && unit && { withMoves: better }),
-    also: alsoNeeded(facts, after.facts, wish),
+    also: alsoNeeded(facts, after.facts, id),
   };
 }
 
@@ -100,12 +111,12 @@ function secondMotor(before: Facts, after: Facts, id: string): Addition {
     also: [
       'On the first motor’s driver the two share its current: the driver must carry both.',
       'On a driver place of its own it needs a driver module of its own, and a level bed to start with.',
-      ...alsoNeeded(before, after, undefined, id),
+      ...alsoNeeded(before, after, id),
     ],
   };
 }
 
-function alsoNeeded(before: Facts, after: Facts, wish: Wish | undefined, id = wish?.adds): string[] {
+function alsoNeeded(before: Facts, after: Facts, id: string): string[] {
   const { kit } = after;
   const kind = after.parts.find((part) => part.id === id)?.type.kind;
   const servos = (machine: Machine) => machine.parts.filter((part) => part.id.includes('servo')).length;

@@ -119,7 +119,7 @@ function plugTasks(before: Facts, after: Facts, old: PlacedPart, part: PlacedPar
   if (!otherShell && !gap && !otherOrder(from, to, part)) say('move', 'The plug fits as it is.');
   const [gave, gives] = [supplyAt(before, from), supplyAt(after, to)];
   if (gave !== undefined && gives !== undefined && gave !== gives)
-    say('part', `It had ${gave} V and gets ${gives} V: check that it is made for that.`);
+    say('part', `It gets ${gives} V; its old place gave ${gave} V.`);
 }
 
 const shellInWords = ({ family, pitch_mm, contacts }: Header) =>

@@ -9,7 +9,7 @@ import css from './Wiring.module.css';
 
 /** "I want another …": every place it could go, its price, what else it brings, and one decision. */
 export function Additions({ wiring }: { wiring: Wiring }) {
-  const { core, facts, version } = useWorkbench();
+  const { core, facts } = useWorkbench();
   const job = useJob();
   const [wishId, setWish] = useState(WISHES[0]!.id);
   const wish = WISHES.find(({ id }) => id === wishId)!;
@@ -18,13 +18,16 @@ export function Additions({ wiring }: { wiring: Wiring }) {
   const part = types.some(({ id }) => id === typed) ? typed! : (types[0]?.id ?? '');
   const [said, setSaid] = useState<{ text: string; bad: boolean }>();
   const found = useQuery<Addition | null>({
-    queryKey: ['addition', wiring.after.id, version, job.stored?.version, wishId, part],
+    queryKey: ['addition', wiring.after.id, wiring.key, wishId, part],
     queryFn: async () => (await core.addition(wiring.after, wishId, part)) ?? null,
     staleTime: Infinity,
   });
   const addition = found.data;
   const decide = async (landing: Landing | undefined) => {
-    const change = { ...wish.change(part, landing), because: `wanted: ${wish.title.toLowerCase()}` };
+    const change = {
+      ...wish.change(addition?.role ?? wish.roles[0]!, part, landing),
+      because: `wanted: ${wish.title.toLowerCase()}`,
+    };
     const refused = job.stored
       ? await job.save(`${wish.title} is planned`, {
           changes: [...job.stored.job.changes, change],

@@ -24,13 +24,16 @@ export interface BenchLead {
 
 /** Both boards with every lead between them; a lead is taken by mouse or keys and landed where it is lit. */
 export function LeadBench({ wiring }: { wiring: Wiring }) {
-  const { core, facts, version } = useWorkbench();
+  const { core, facts } = useWorkbench();
   const job = useJob();
   const [search, setSearch] = useSearchParams();
   const [over, setOver] = useState<'beside' | 'over'>('beside');
   const [onlyDiffering, setOnlyDiffering] = useState(false);
   const [sought, setSought] = useState('');
   const [refused, setRefused] = useState<string>();
+  /** The lead that was taken up by a key: its list of places gets the focus once it is there. */
+  const [takenUp, setTakenUp] = useState<string>();
+  const [pointedAt, setPointedAt] = useState<string>();
   const leads = useMemo(
     () => benchLeads(wiring, facts.catalogue, job.isDone),
     [wiring, facts.catalogue, job],
@@ -44,11 +47,12 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
       return next;
     }, { replace: true }); // prettier-ignore
   const landings = useQuery<RankedLanding[]>({
-    queryKey: ['landings', wiring.after.id, version, job.stored?.version, chosen?.part.id],
+    queryKey: ['landings', wiring.after.id, wiring.key, chosen?.part.id],
     queryFn: async () => core.landings(wiring.before, wiring.after, chosen!.part.id),
     enabled: chosen !== undefined,
     staleTime: Infinity,
   });
+  const peeked = chosen ?? leads.find(({ part }) => part.id === pointedAt);
   const shown = leads.filter(
     (lead) => (!onlyDiffering || lead.differs) && matches(lead, sought.trim().toLowerCase(), wiring),
   );
@@ -93,8 +97,14 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
         leads={shown}
         over={over === 'over' && wiring.swap}
         chosen={chosen}
+        pointedAt={pointedAt}
+        onPoint={setPointedAt}
         landings={landings.data ?? []}
         onChoose={choose}
+        onTakeUp={(id) => {
+          choose(id);
+          setTakenUp(id);
+        }}
         onLand={(lead, landing) => void land(lead, landing)}
       />
       {refused && (
@@ -102,13 +112,16 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
           {refused}
         </p>
       )}
-      {chosen ? (
+      {peeked ? (
         <LeadPanel
-          key={chosen.part.id}
+          key={peeked.part.id}
           wiring={wiring}
-          lead={chosen}
+          lead={peeked}
+          chosen={peeked === chosen}
           landings={landings.data}
-          onLand={(landing) => void land(chosen, landing)}
+          takenUp={takenUp === peeked.part.id}
+          onFocused={() => setTakenUp(undefined)}
+          onLand={(landing) => void land(peeked, landing)}
           onClose={() => choose(undefined)}
         />
       ) : (

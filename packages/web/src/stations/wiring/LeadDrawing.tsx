@@ -1,10 +1,12 @@
 import { ActionIcon } from '@mantine/core';
-import { type Landing, type Net, NET_SHAPES, type RankedLanding } from '@jolly/core';
+import type { Landing, RankedLanding } from '@jolly/core';
 import { IconFocusCentered, IconMinus, IconPlus } from '@tabler/icons-react';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
-import { BoardShape, type Lit } from '../../ui/BoardShape';
+import { BoardShape } from '../../ui/BoardShape';
 import type { BenchLead } from './LeadBench';
-import { curve, endPoint, placeOf, type Point } from './leadLines';
+import { curve, endPoint, overlaid, placeOf, type Point } from './leadLines';
+import { litPlaces } from './litPlaces';
+import { NetKey } from './NetKey';
 import { usePanZoom } from './usePanZoom';
 import type { Wiring } from './useWiring';
 import css from './Wiring.module.css';
@@ -19,16 +21,24 @@ export function LeadDrawing({
   leads,
   over,
   chosen,
+  pointedAt,
   landings,
+  onPoint,
   onChoose,
+  onTakeUp,
   onLand,
 }: {
   wiring: Wiring;
   leads: BenchLead[];
   over: boolean;
   chosen: BenchLead | undefined;
+  /** The lead under the pointer or the focus. */
+  pointedAt: string | undefined;
+  onPoint: (id: string | undefined) => void;
   landings: RankedLanding[];
   onChoose: (id: string | undefined) => void;
+  /** By a key: the list of its places is wanted. */
+  onTakeUp: (id: string) => void;
   onLand: (lead: BenchLead, landing: Landing) => void;
 }) {
   const { boards, swap } = wiring;
@@ -128,9 +138,14 @@ export function LeadDrawing({
             <BoardShape board={boards.before} names={beside} quiet={!beside} />
           </g>
         )}
-        <g className={css.lines} data-chosen={chosen !== undefined}>
+        <g className={css.lines} data-chosen={chosen !== undefined || pointedAt !== undefined}>
           {rows.map(({ lead, old, to }) => (
-            <g key={lead.part.id} data-on={lead === chosen} data-done={lead.done} data-differs={lead.differs}>
+            <g
+              key={lead.part.id}
+              data-on={lead === chosen || lead.part.id === pointedAt}
+              data-done={lead.done}
+              data-differs={lead.differs}
+            >
               {old && <path d={old.d} data-old="" />}
               {to && <path d={to.d} />}
             </g>
@@ -151,10 +166,14 @@ export function LeadDrawing({
             aria-pressed={lead === chosen}
             aria-label={`${lead.part.id}, ${lead.to ? placeOf(lead.to) : 'no place'}${lead.done ? ', done' : ''}`}
             transform={`translate(${tag.x} ${tag.y})`}
+            onPointerEnter={() => !grip.current && onPoint(lead.part.id)}
+            onPointerLeave={() => !grip.current && onPoint(undefined)}
+            onFocus={() => onPoint(lead.part.id)}
+            onBlur={() => onPoint(undefined)}
             onPointerDown={(event) => begin(event, lead, east)}
             onPointerMove={move}
             onPointerUp={(event) => drop(event, lead)}
-            onKeyDown={(event) => keys(event, rows, index, onChoose)}
+            onKeyDown={(event) => keys(event, rows, index, onChoose, onTakeUp)}
           >
             <rect width={TAG.width} height={TAG.height} rx="1.2" />
             <text x={TAG.width / 2} y={TAG.height / 2 + 1.1}>
@@ -164,7 +183,7 @@ export function LeadDrawing({
         ))}
       </svg>
       <div className={css.below}>
-        <Key />
+        <NetKey />
         <span className={css.zoom}>
           <ActionIcon variant="default" aria-label="Nearer" onClick={() => pan.zoom(1 / 1.35)}>
             <IconPlus size={16} />
@@ -181,35 +200,13 @@ export function LeadDrawing({
   );
 }
 
-const NETS: { kind: Net['kind']; word: string }[] = [
-  { kind: 'sig', word: 'signal' },
-  { kind: 'gnd', word: 'ground' },
-  { kind: 'supply', word: 'supply' },
-  { kind: 'sw', word: 'switched output' },
-];
-
-/** What the shapes say. */
-function Key() {
-  return (
-    <span className={css.key}>
-      {NETS.map(({ kind, word }) => (
-        <span key={kind}>
-          <svg viewBox="0 0 12 12" aria-hidden="true">
-            <path className={css.endContact} data-used="true" data-net={kind} d={NET_SHAPES[kind](6, 6, 4)} />
-          </svg>
-          {word}
-        </span>
-      ))}
-    </span>
-  );
-}
-
 /** Arrow keys go from tag to tag; enter takes the lead up, and the list of its places gets the focus. */
 function keys(
   event: React.KeyboardEvent<SVGGElement>,
   rows: readonly { lead: BenchLead }[],
   index: number,
   onChoose: (id: string | undefined) => void,
+  onTakeUp: (id: string) => void,
 ): void {
   const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
   if (step !== undefined) {
@@ -223,39 +220,5 @@ function keys(
   if (event.key !== 'Enter' && event.key !== ' ') return;
   event.preventDefault();
   event.stopPropagation();
-  onChoose(rows[index]!.lead.part.id);
-  // The panel is there after this key has been handled.
-  requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-landing]')?.focus());
-}
-
-/** Where the old board lies when the new one lies over it: on the same posts, else on the same corner. */
-function overlaid({ view, boards }: Wiring, newAt: Point): Point {
-  const { holes } = view.plan;
-  if (!holes || holes.verdict === 'no' || holes.rotation !== 0)
-    return { x: newAt.x, y: newAt.y + boards.after.outline_mm.y - boards.before.outline_mm.y };
-  return {
-    x: newAt.x - holes.shift.x,
-    y: newAt.y + boards.after.outline_mm.y - boards.before.outline_mm.y + holes.shift.y,
-  };
-}
-
-/** The cheapest landing of each header or socket, and how it is lit. */
-function litPlaces(
-  landings: readonly RankedLanding[],
-  now: Landing | undefined,
-): { places: Lit; best: Map<string, Landing> } {
-  const places = new Map<string, { word: string; state: 'free' | 'taken' | 'here' }>();
-  const best = new Map<string, Landing>();
-  for (const { landing, price, clashes } of landings) {
-    const id = placeOf(landing);
-    if (best.has(id) || (clashes.length > 0 && places.has(id))) continue;
-    if (clashes.length === 0) best.set(id, landing);
-    places.set(id, {
-      word: clashes.length > 0 ? '' : `${price}`,
-      state: clashes.length > 0 ? 'taken' : 'free',
-    });
-  }
-  const here = now && placeOf(now);
-  if (here !== undefined) places.set(here, { word: '', state: 'here' });
-  return { places, best };
+  onTakeUp(rows[index]!.lead.part.id);
 }

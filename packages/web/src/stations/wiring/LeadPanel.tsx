@@ -1,6 +1,6 @@
 import { Button, CloseButton } from '@mantine/core';
 import { type Landing, landingInWords, type RankedLanding, sameValue } from '@jolly/core';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { EndDrawing } from './EndDrawing';
 import type { BenchLead } from './LeadBench';
 import { PhotosOf } from './PhotosOf';
@@ -13,17 +13,31 @@ const SHOWN = 6;
 export function LeadPanel({
   wiring,
   lead,
+  chosen,
   landings,
+  takenUp,
+  onFocused,
   onLand,
   onClose,
 }: {
   wiring: Wiring;
   lead: BenchLead;
+  /** Taken up, not only pointed at: then its places are listed. */
+  chosen: boolean;
   landings: RankedLanding[] | undefined;
+  /** Its list of places wants the focus. */
+  takenUp: boolean;
+  onFocused: () => void;
   onLand: (landing: Landing) => void;
   onClose: () => void;
 }) {
   const [all, setAll] = useState(false);
+  const list = useRef<HTMLUListElement>(null);
+  useEffect(() => {
+    if (!takenUp || !landings) return;
+    list.current?.querySelector<HTMLElement>('button:not(:disabled)')?.focus();
+    onFocused();
+  }, [takenUp, landings, onFocused]);
   const step = wiring.view.plan.steps.find(
     ({ kind, subject }) => kind === 'lead' && subject === lead.part.id,
   );
@@ -36,7 +50,7 @@ export function LeadPanel({
         <h3>
           {lead.part.id} <small>{lead.name}</small>
         </h3>
-        <CloseButton aria-label="Lay the lead down" onClick={onClose} />
+        {chosen && <CloseButton aria-label="Lay the lead down" onClick={onClose} />}
       </header>
       <div className={css.panelBody}>
         <div>
@@ -60,44 +74,46 @@ export function LeadPanel({
           ))}
           <PhotosOf part={lead.part.id} />
         </div>
-        <div>
-          <h4>
-            {landings === undefined
-              ? 'Looking for places …'
-              : `${free.length} ${free.length === 1 ? 'place' : 'places'} it can go`}
-          </h4>
-          <ul className={css.places} aria-label={`Places for ${lead.part.id}`}>
-            {listed.map((place) => {
-              const here = sameValue(place.landing, lead.to);
-              return (
-                <li key={JSON.stringify(place.landing)} data-taken={place.clashes.length > 0}>
-                  <button
-                    data-landing=""
-                    disabled={here || place.clashes.length > 0}
-                    onClick={() => onLand(place.landing)}
-                    onKeyDown={(event) => walk(event)}
-                  >
-                    <b className="figures">{place.price}</b>
-                    <span>
-                      {landingInWords(place.landing)}
-                      {here && <em> here now</em>}
-                      <small>
-                        {place.clashes.length > 0
-                          ? place.clashes.map(({ what }) => what).join('; ')
-                          : place.lines.map(({ what }) => what).join('; ') || 'made for it'}
-                      </small>
-                    </span>
-                  </button>
-                </li>
-              );
-            })}
-          </ul>
-          {landings && landings.length > listed.length && (
-            <Button size="compact-xs" variant="subtle" onClick={() => setAll(true)}>
-              All {landings.length}, with those in the way
-            </Button>
-          )}
-        </div>
+        {chosen && (
+          <div>
+            <h4>
+              {landings === undefined
+                ? 'Looking for places …'
+                : `${free.length} ${free.length === 1 ? 'place' : 'places'} it can go`}
+            </h4>
+            <ul ref={list} className={css.places} aria-label={`Places for ${lead.part.id}`}>
+              {listed.map((place) => {
+                const here = sameValue(place.landing, lead.to);
+                return (
+                  <li key={JSON.stringify(place.landing)} data-taken={place.clashes.length > 0}>
+                    <button
+                      data-landing=""
+                      disabled={here || place.clashes.length > 0}
+                      onClick={() => onLand(place.landing)}
+                      onKeyDown={(event) => walk(event)}
+                    >
+                      <b className="figures">{place.price}</b>
+                      <span>
+                        {landingInWords(place.landing)}
+                        {here && <em> here now</em>}
+                        <small>
+                          {place.clashes.length > 0
+                            ? place.clashes.map(({ what }) => what).join('; ')
+                            : place.lines.map(({ what }) => what).join('; ') || 'made for it'}
+                        </small>
+                      </span>
+                    </button>
+                  </li>
+                );
+              })}
+            </ul>
+            {landings && landings.length > listed.length && (
+              <Button size="compact-xs" variant="subtle" onClick={() => setAll(true)}>
+                All {landings.length}, with those in the way
+              </Button>
+            )}
+          </div>
+        )}
       </div>
     </section>
   );

@@ -238,8 +238,8 @@ const SHARE_WORDS: Record<keyof PortVerdict['shares'], string> = {
 
 function Verdict({ verdict, test }: { verdict: PortVerdict; test: ExchangeCase }) {
   return (
-    <section className={css.panel} aria-label="Verdict" role="status">
-      <p>
+    <section className={css.panel} aria-label="Verdict">
+      <p role="status">
         <strong>{CONCLUSION[verdict.verdict](test)}</strong>{' '}
         {verdict.verdict !== 'one more test needed' && <>{Math.round(verdict.sure * 100)} % sure.</>}
       </p>

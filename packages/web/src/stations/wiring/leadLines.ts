@@ -1,4 +1,5 @@
 import { type Board, contactAt, headerOf, type Landing, parseContact } from '@jolly/core';
+import type { Wiring } from './useWiring';
 
 export interface Point {
   x: number;
@@ -37,4 +38,15 @@ export function placeOf(landing: Landing): string {
   const contact =
     landing.leads['signal'] ?? landing.leads['control'] ?? Object.values(landing.leads)[0] ?? '';
   return parseContact(contact).header;
+}
+
+/** Where the old board lies when the new one lies over it: on the same posts, else on the same corner. */
+export function overlaid({ view, boards }: Wiring, newAt: Point): Point {
+  const { holes } = view.plan;
+  if (!holes || holes.verdict === 'no' || holes.rotation !== 0)
+    return { x: newAt.x, y: newAt.y + boards.after.outline_mm.y - boards.before.outline_mm.y };
+  return {
+    x: newAt.x - holes.shift.x,
+    y: newAt.y + boards.after.outline_mm.y - boards.before.outline_mm.y + holes.shift.y,
+  };
 }

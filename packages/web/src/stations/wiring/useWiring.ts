@@ -6,6 +6,8 @@ import type { WiringView } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
 
 export interface Wiring {
+  /** Another one for another wiring. */
+  key: string;
   view: WiringView;
   /** The machine as it stands on the bench, and as it will be; the same when no job is open. */
   before: Machine;
@@ -23,10 +25,13 @@ export function useWiring(): Wiring | undefined {
   const { stored, tail, before } = job;
   // While a job is open, its plan says how the machine will be wired, taken up or not.
   const after = stored && tail ? tail.ripple.after : machine;
+  const consequences = tail?.ripple.consequences ?? [];
+  // A tail may lag behind the job for a moment: what is computed is known by what it is computed from.
+  const key = JSON.stringify([version, before.harness, after.harness, consequences.map(({ id }) => id)]);
   const view = useQuery({
-    queryKey: ['wiring', machine.id, version, stored?.id, stored?.version, facts.catalogue.boards.length],
+    queryKey: ['wiring', machine.id, key, facts.catalogue.boards.length],
     queryFn: async () => {
-      const answer = await core.wiring(before, after, tail?.ripple.consequences ?? []);
+      const answer = await core.wiring(before, after, consequences);
       if ('problems' in answer) throw new Error(answer.problems[0]!.message);
       return answer;
     },
@@ -40,6 +45,7 @@ export function useWiring(): Wiring | undefined {
   }, [before, after, facts.catalogue]);
   if (!view.data || !boards) return undefined;
   return {
+    key,
     view: view.data,
     before,
     after,
