@@ -1,6 +1,7 @@
 // Frames a second while one of 60 leads is dragged over the bench of a running demo: node bench/dragFrames.mjs [address]
 // Adds a machine of 60 leads to that demo. Headless and without a graphics card, as on the machine it runs on.
 import { readFileSync } from 'node:fs';
+/* global window, requestAnimationFrame, cancelAnimationFrame */
 import { chromium } from '@playwright/test';
 
 const [address = 'http://127.0.0.1:4620'] = process.argv.slice(2);

@@ -203,3 +203,18 @@ test('Dunlin’s harness tells its currents, and a cable that is measured too th
   await page.keyboard.press('Tab');
   await expect(docket(page)).not.toContainText('wire.gauge');
 });
+
+test('Dunlin’s move to the smaller board is looked at, then opened as a job', async ({ page }) => {
+  await page.goto(wiring('dunlin', 'sheet'));
+  const board = page.getByLabel('The swap to another board would be');
+  await board.selectOption('fenwick-f8 1');
+  const sheet = page.getByRole('list', { name: 'Swap sheet' });
+  await expect(sheet).toContainText('Fix the Fenwick F8 in its place');
+  await board.selectOption('pipit-p1 1');
+  await expect(sheet).toContainText('E1 takes its plug from the right, where a wall is');
+  await expect(sheet).toContainText('converter to 12 V in the supply lead');
+  await expect(sheet.getByRole('checkbox').first()).toBeDisabled();
+  await page.getByRole('button', { name: 'Open this as a job' }).click();
+  await sheet.getByRole('checkbox', { name: 'Move the lead of lamp' }).click();
+  await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 1 of \d+ done/);
+});

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { CalcError } from '../src/index';
 import {
-  CalcError,
   dividerFor,
   driverReference,
   heaterLoad,

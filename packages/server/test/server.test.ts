@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -283,69 +283,5 @@ describe('a server killed during a build', () => {
     expect((await back.call('GET', `/builds/${again.body.id}`)).body.state).toBe('done');
     await back.stop();
     throwAway(data);
-  });
-});
-
-describe('the command line', () => {
-  const jolly = (...words: string[]) =>
-    new Promise<{ code: number | null; out: string; err: string }>((resolve) => {
-      const child = spawn(process.execPath, [join(root, 'dist/jolly.mjs'), ...words], {
-        env: { ...process.env, JOLLY_ROOT: root, JOLLY_DATA: join(server.data, 'cli') },
-      });
-      let out = '';
-      let err = '';
-      child.stdout.on('data', (text: Buffer) => (out += String(text)));
-      child.stderr.on('data', (text: Buffer) => (err += String(text)));
-      child.on('exit', (code) => resolve({ code, out, err }));
-    });
-  const plover = join(root, 'catalogue/demo/plover.yaml');
-
-  it('check tells findings and ends with 0, 1 or 2', async () => {
-    expect(await jolly('check', plover, '--json')).toMatchObject({ code: 0, out: '{"findings":[]}\n' });
-    expect(await jolly('check', '/nowhere.yaml')).toMatchObject({ code: 2 });
-    expect((await jolly('check', join(root, 'README.md'))).code).toBe(2);
-  });
-  it('calc answers in JSON and names the key of a bad value', async () => {
-    expect(
-      await jolly('calc', 'probeOffset', '{"side":"left","sideMm":38,"face":"front","faceMm":9}'),
-    ).toMatchObject({ code: 0, out: '{"x":-38,"y":-9}\n' });
-    const bad = await jolly('calc', 'topSpeed', '{"stepsPerMm":0,"stepRateHz":1}');
-    expect(bad.code).toBe(2);
-    expect(JSON.parse(bad.err)).toMatchObject({ error: { key: 'stepsPerMm' } });
-    expect((await jolly('calc', '--list')).out.split('\n')).toContain('cubeVerdict');
-  });
-  it('wire tells the harness, the swap to another board, and what cannot be met', async () => {
-    const dunlin = join(root, 'catalogue/demo/dunlin.yaml');
-    const own = await jolly('wire', plover, '--json');
-    expect(own.code).toBe(0);
-    expect(JSON.parse(own.out)).toMatchObject({
-      unmeetable: [],
-      harness: { 'x-switch': { leads: { signal: 'STOP-X.3' } } },
-    });
-    const swap = await jolly('wire', dunlin, '--board', 'pipit-p1');
-    expect(swap.code).toBe(0);
-    expect(swap.out).toMatch(/Main supply to POWER[^]*bed-heater: H1[^]*lamp[^]*converter to 12 V/);
-    expect((await jolly('wire', dunlin, '--board', 'pipit-p1', '--csv')).out).toContain('number,done,what');
-    const cannot = await jolly('wire', plover, '--board', 'fenwick-f8@2');
-    expect(cannot.code).toBe(1);
-    expect(cannot.out).toMatch(/cannot be met: probe/);
-    const unknown = await jolly('wire', plover, '--board', 'harrow-h6@Z');
-    expect(unknown).toMatchObject({ code: 2, err: expect.stringContaining('harrow-h6@A') as string });
-    expect((await jolly('wire', plover, '--pins')).out).toContain(
-      'PIN_X_SWITCH,10,,x-switch signal on STOP-X.3',
-    );
-  });
-  it('build writes the files, the image and the sizes', async () => {
-    const out = join(server.data, 'out');
-    const result = await jolly('build', plover, '--out', out, '--json');
-    expect(result.code).toBe(0);
-    expect(JSON.parse(result.out)).toMatchObject({
-      findings: [],
-      buildId: expect.stringMatching(/^[0-9a-f]{8}$/) as string,
-    });
-    expect(readImage(new Uint8Array(readFileSync(join(out, 'plover.bin'))))).toHaveProperty('code');
-    expect(readFileSync(join(out, 'option_drive.h'), 'utf8')).toContain(
-      '#define STEPS_X 100.0f /* steps.x, steps/mm */',
-    );
   });
 });

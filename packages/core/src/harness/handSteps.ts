@@ -1,3 +1,4 @@
+import type { Board } from '../board/board';
 import { holesFit, type HolesFit } from '../board/holesFit';
 import { headerOf } from '../board/contacts';
 import type { Facts } from '../machine/facts';
@@ -24,10 +25,19 @@ export interface HandStep {
 /** How far holes may be off and screws still go in, millimetres. */
 const HOLE_SLACK_MM = 0.6;
 
-/** Whether the new board sits on the posts of the old one. */
-export function boardsFit(before: Facts, after: Facts): HolesFit | undefined {
-  const [a, b] = [before.board.holes_mm, after.board.holes_mm];
-  return a.length > 0 && b.length > 0 ? holesFit.ofChecked({ a, b, tolMm: HOLE_SLACK_MM }) : undefined;
+const fits = new WeakMap<Board, WeakMap<Board, HolesFit>>();
+
+/** Whether the new board sits on the posts of the old one. Computed once a pair of boards. */
+export function boardsFit(
+  { board: a }: Pick<Facts, 'board'>,
+  { board: b }: Pick<Facts, 'board'>,
+): HolesFit | undefined {
+  if (a.holes_mm.length === 0 || b.holes_mm.length === 0) return undefined;
+  const ofA = fits.get(a) ?? new WeakMap<Board, HolesFit>();
+  fits.set(a, ofA);
+  const fit = ofA.get(b) ?? holesFit.ofChecked({ a: a.holes_mm, b: b.holes_mm, tolMm: HOLE_SLACK_MM });
+  ofA.set(b, fit);
+  return fit;
 }
 
 /** Every step beside the leads, in working order; none when nothing is rewired. */

@@ -61,6 +61,8 @@ export interface Node {
   given: ReadonlySet<number>;
   /** What each thing, then each capacity, is worth here; see relax. */
   worth: Float64Array;
+  /** How much of each loss an item is blamed for, loss after loss; see relax. */
+  blame: Float64Array;
 }
 
 export function firstNode({ choices, takers, model }: Layout): Node {
@@ -68,6 +70,7 @@ export function firstNode({ choices, takers, model }: Layout): Node {
     left: new Uint8Array(choices.length).fill(1),
     given: new Set(),
     worth: new Float64Array(takers.length + model.capacities.length),
+    blame: new Float64Array(model.losses.length * model.items.length).fill(1),
   };
 }
 
@@ -75,5 +78,5 @@ export function firstNode({ choices, takers, model }: Layout): Node {
 export function without(node: Node, struck: (at: number) => boolean): Node {
   const left = node.left.slice();
   for (let at = 0; at < left.length; at += 1) if (left[at] && struck(at)) left[at] = 0;
-  return { left, given: node.given, worth: node.worth.slice() };
+  return { left, given: node.given, worth: node.worth.slice(), blame: node.blame.slice() };
 }

@@ -9,25 +9,25 @@ const FIRST_ROUNDS = 6;
 const ROUNDS = 3;
 
 /**
- * The placement of least price that keeps every rule, proven so, or undefined when there is none. With `anyWillDo`
- * the first that is found.
+ * The placement of least price that keeps every rule, proven so, or undefined when there is none.
  *
  * Branch and bound over a Lagrangian bound. Where the picks of the bound keep all rules they are a placement, and
  * where nothing below can be cheaper, the best below. Else one broken rule is chosen and the place parted into cases
  * that each mend it and together leave nothing out.
  */
-export function searchPlacement(model: Placement, anyWillDo = false): Placed | undefined {
+export function searchPlacement(model: Placement): Placed | undefined {
   if (model.items.some(({ choices }) => choices.length === 0)) return undefined;
   const layout = layOut(model);
   let best: Placed | undefined;
   const keep = (picks: Int32Array) => {
-    if (breaksRules(layout, picks)) return;
+    if (breaksRules(layout, picks)) return false;
     const own = Array.from(picks, (choice, item) => choice - layout.firstOf[item]!);
     const price = priceOf(model, own);
     if (!best || price < best.price) best = { picks: own, price };
+    return true;
   };
   const visit = (node: Node, rounds: number): void => {
-    if ((anyWillDo && best) || !tighten(layout, node)) return;
+    if (!tighten(layout, node)) return;
     const paid = [...node.given].reduce((sum, loss) => sum + model.losses[loss]!, 0);
     const relaxed = relax(layout, node, () => (best?.price ?? NEVER) - paid, rounds, keep);
     if (!relaxed) return;

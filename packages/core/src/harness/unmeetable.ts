@@ -1,4 +1,4 @@
-import type { Placement } from './placement';
+import type { Choice, Placement } from './placement';
 import { searchPlacement } from './search';
 
 /**
@@ -7,31 +7,37 @@ import { searchPlacement } from './search';
  * set can fail, as each of those tried before leaves some known way out untouched.
  */
 export function smallestUnmeetable(model: Placement): number[] | undefined {
-  const placeable = (items: readonly number[]) =>
-    searchPlacement({ ...model, items: items.map((item) => free(model.items[item]!)) }, true) !== undefined;
-  const all = model.items.map((_item, index) => index);
-  const alone = all.find((item) => !placeable([item]));
-  if (alone !== undefined) return [alone];
-  if (placeable(all)) return undefined;
   /** Each is a set of items whose going away lets all others be placed. */
   const waysOut: number[][] = [];
   for (;;) {
     const tried = smallestHittingSet(waysOut);
-    if (!placeable(tried)) return tried;
-    const placed = [...tried];
-    for (const item of all) if (!tried.includes(item) && placeable([...placed, item])) placed.push(item);
-    waysOut.push(all.filter((item) => !placed.includes(item)));
+    const leftOut = fewestLeftOut(model, tried);
+    if (!leftOut) return tried;
+    if (leftOut.length === 0) return undefined;
+    waysOut.push(leftOut);
   }
 }
 
+/** The fewest items to leave out so that all others can be placed, some kept for certain; undefined when even those cannot. */
+function fewestLeftOut(model: Placement, kept: readonly number[]): number[] | undefined {
+  const things =
+    1 + Math.max(-1, ...model.items.flatMap(({ choices }) => choices.flatMap(({ takes }) => takes)));
+  const items = model.items.map(({ choices }, item) => {
+    const free = choices.map(freeOfPrice);
+    return { choices: kept.includes(item) ? free : [...free, { price: 1, takes: [things + item] }] };
+  });
+  const found = searchPlacement({ ...model, items });
+  return (
+    found && model.items.flatMap(({ choices }, item) => (found.picks[item] === choices.length ? [item] : []))
+  );
+}
+
 /** Prices do not matter to whether it can be done. */
-const free = (item: Placement['items'][number]) => ({
-  choices: item.choices.map(({ takes, draws, mode }) => ({
-    price: 0,
-    takes,
-    ...(draws && { draws }),
-    ...(mode && { mode }),
-  })),
+const freeOfPrice = ({ takes, draws, mode }: Choice): Choice => ({
+  price: 0,
+  takes,
+  ...(draws && { draws }),
+  ...(mode && { mode }),
 });
 
 /** The fewest items that touch every set, by deepening search; among equals the first in order. */

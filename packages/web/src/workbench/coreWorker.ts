@@ -117,6 +117,20 @@ const worker = {
       pins: Object.values(pinTable(is.facts)).flat(),
     };
   },
+  /** The swap to another board as it would be, without a job. */
+  swapTo(machine: Machine, board: string, revision: string): SwapPreview | undefined {
+    const before = resolve(machine, catalogue!);
+    if ('problems' in before) return undefined;
+    const change: Change = { id: 'board', kind: 'new-board', board, revision };
+    const found = ripple(before.facts, [change], catalogue!);
+    const after = resolve(found.after, catalogue!);
+    if ('problems' in after) return undefined;
+    return {
+      change,
+      plan: swapPlan(before.facts, after.facts, found.consequences),
+      unmeetable: findHarness(caseOf(after.facts, before.facts)).unmeetable,
+    };
+  },
   /** All landings of one part, the rest of the harness staying. */
   landings(before: Machine, after: Machine, part: string): RankedLanding[] {
     const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
@@ -166,6 +180,13 @@ export interface JobTail {
   needs: Need[];
   steps: BeforeStep[];
   advice: Advice;
+}
+
+/** A swap that is only looked at. */
+export interface SwapPreview {
+  change: Change;
+  plan: SwapPlan;
+  unmeetable: Unmeetable[];
 }
 
 /** What the Wiring station shows. */

@@ -2,9 +2,11 @@ import { Button, Checkbox } from '@mantine/core';
 import { swapSheetCsv, swapSheetHtml, type SwapStep } from '@jolly/core';
 import { useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';
+import type { SwapPreview } from '../../workbench/coreWorker';
 import { asDone, useJob } from '../../job/JobProvider';
 import { download } from '../../ui/download';
 import { EndDrawing } from './EndDrawing';
+import { OtherBoard } from './OtherBoard';
 import type { Wiring } from './useWiring';
 import css from './Wiring.module.css';
 
@@ -13,7 +15,8 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
   const job = useJob();
   const { openArms } = useStation();
   const [refused, setRefused] = useState<string>();
-  const { plan } = wiring.view;
+  const [preview, setPreview] = useState<SwapPreview>();
+  const plan = preview && !job.stored ? preview.plan : wiring.view.plan;
   const done = new Set(plan.steps.map(({ id }) => id).filter((id) => job.isDone(id)));
   const consequences = job.tail?.ripple.consequences ?? [];
   const tick = (step: SwapStep, ticked: boolean) => {
@@ -50,6 +53,7 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
           {refused}
         </p>
       )}
+      {!job.stored && <OtherBoard wiring={wiring} preview={preview} onPreview={setPreview} />}
       {plan.steps.length === 0 ? (
         <p className={css.soft}>Nothing is to be done with your hands: every lead stays where it is.</p>
       ) : (

@@ -1,3 +1,4 @@
+import { endInWords } from '@jolly/core';
 import type { ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
@@ -8,7 +9,6 @@ import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { Additions } from './Additions';
 import { ElectricityView } from './ElectricityView';
-import { endInWords } from '@jolly/core';
 import { LeadBench } from './LeadBench';
 import { PinTable } from './PinTable';
 import { Ports } from './Ports';
@@ -63,6 +63,7 @@ export function WiringStation() {
           ))}
         </nav>
         <section className={css.section} tabIndex={0} aria-label={section.title}>
+          <h2 className={css.unseen}>{section.title}</h2>
           {wiring ? section.show(wiring) : <p className={css.soft}>Weighing every place …</p>}
         </section>
       </main>

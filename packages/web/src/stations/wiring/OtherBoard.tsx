@@ -1,0 +1,70 @@
+import { Button, NativeSelect } from '@mantine/core';
+import { useState } from 'react';
+import { useJob } from '../../job/JobProvider';
+import type { SwapPreview } from '../../workbench/coreWorker';
+import { useWorkbench } from '../../workbench/Workbench';
+import type { Wiring } from './useWiring';
+import css from './Wiring.module.css';
+
+/** What a swap to another board would ask of your hands, before any job is open. */
+export function OtherBoard({
+  wiring,
+  preview,
+  onPreview,
+}: {
+  wiring: Wiring;
+  preview: SwapPreview | undefined;
+  onPreview: (preview: SwapPreview | undefined) => void;
+}) {
+  const { core, facts } = useWorkbench();
+  const job = useJob();
+  const [refused, setRefused] = useState<string>();
+  const { board: own } = wiring.after;
+  const boards = facts.catalogue.boards.filter(
+    ({ id, revision }) => id !== own.id || revision !== own.revision,
+  );
+  const look = async (key: string) => {
+    const board = boards.find(({ id, revision }) => `${id} ${revision}` === key);
+    onPreview(board && (await core.swapTo(wiring.after, board.id, board.revision)));
+  };
+  const open = async (swap: SwapPreview) =>
+    setRefused(
+      await job.start({
+        title: `From ${swap.plan.from} to ${swap.plan.to}`,
+        reason: 'feature',
+        changes: [swap.change],
+        taken: [swap.change.id],
+      }),
+    );
+  return (
+    <div className={css.tools}>
+      <NativeSelect
+        size="xs"
+        label="The swap to another board would be"
+        data={[
+          { value: '', label: 'choose a board …' },
+          ...boards.map(({ id, revision, name }) => ({
+            value: `${id} ${revision}`,
+            label: `${name} rev ${revision}`,
+          })),
+        ]}
+        onChange={(event) => void look(event.currentTarget.value)}
+      />
+      {preview && (
+        <Button size="xs" variant="default" onClick={() => void open(preview)}>
+          Open this as a job
+        </Button>
+      )}
+      {preview?.unmeetable.map(({ parts, because }) => (
+        <p key={parts.join()} role="note" className={css.refused}>
+          {parts.join(', ')} cannot be connected: {because.join('; ')}.
+        </p>
+      ))}
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+    </div>
+  );
+}
