@@ -103,12 +103,12 @@ function end(where: End | undefined): string {
   return `${drawing}${escape(endInWords(where))}`;
 }
 
-const STEP = 12;
+const STEP = 17;
 /** Contact 1 on the left, as the header is read with its name upright; filled shapes carry a lead. */
 function drawn({ contacts }: LeadEnd): string {
-  const width = Math.max(contacts.length, 5) * STEP + 4;
+  const width = Math.max(contacts.length, 4) * STEP + 4;
   const cells = contacts.map(({ number, net, role }, index) => {
-    const x = 8 + index * STEP;
+    const x = 2 + STEP / 2 + index * STEP;
     const text = (y: number, words: string) =>
       `<text x="${x}" y="${y}" font-size="4.6" text-anchor="middle">${escape(words)}</text>`;
     return `${shape(parseNet(net).kind, x, 12, 3.6, role !== undefined)}${text(5, `${number}`)}${text(25, role ?? '')}`;

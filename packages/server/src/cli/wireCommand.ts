@@ -59,12 +59,19 @@ function printSwap(facts: Facts, wanted: string, flags: ReadonlySet<string>): nu
   const change = { id: 'board', kind: 'new-board' as const, board: board.id, revision: board.revision };
   const tail = ripple(facts, [change], catalogue);
   const after = resolve(tail.after, catalogue);
-  if (tail.contradictions.length > 0) return badInput(tail.contradictions[0]!.why);
+  const impossible = tail.contradictions.find((entry) => entry.id === 'impossible');
+  if (impossible) return badInput(impossible.why);
   if ('problems' in after) return badInput(after.problems[0]!.message);
   const plan = swapPlan(facts, after.facts, tail.consequences);
   const { unmeetable } = findHarness({ ...caseOf(after.facts, facts) });
   if (flags.has('json'))
-    console.log(JSON.stringify({ harness: tail.after.harness, unmeetable, plan }, null, 2));
+    console.log(
+      JSON.stringify(
+        { harness: tail.after.harness, unmeetable, contradictions: tail.contradictions, plan },
+        null,
+        2,
+      ),
+    );
   else if (flags.has('csv')) process.stdout.write(swapSheetCsv(plan, new Set()));
   else {
     console.log(`${plan.from} to ${plan.to}`);
@@ -75,6 +82,7 @@ function printSwap(facts: Facts, wanted: string, flags: ReadonlySet<string>): nu
       for (const caution of step.cautions) console.log(`    ! ${caution}`);
     });
     for (const { because } of unmeetable) console.log(`cannot be met: ${because.join('; ')}`);
+    for (const { what, why } of tail.contradictions) console.log(`does not go together: ${what} ${why}`);
   }
-  return unmeetable.length > 0 ? EXIT.stopped : EXIT.fine;
+  return unmeetable.length + tail.contradictions.length > 0 ? EXIT.stopped : EXIT.fine;
 }
