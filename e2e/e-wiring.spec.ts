@@ -67,6 +67,16 @@ test('Plover’s swap by mouse: a lead is dragged where it is lit, the sheet tic
   await page.keyboard.press('a');
   await expect(page.getByRole('dialog')).toContainText('Fix the Alder A32 in its place');
   await page.keyboard.press('Escape');
+
+  // What is measured while the job is open counts for the plan.
+  await section(page, 'Electricity').click();
+  await page.getByLabel('Measure the cable of').selectOption('bed-heater');
+  await page.getByRole('textbox', { name: 'gauge' }).fill('14');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('Cable of bed-heater').first()).toBeVisible();
+  await page.getByRole('textbox', { name: 'length' }).fill('900');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('list', { name: 'Wires' })).toContainText('bed-heater: gauge 14');
 });
 
 test('Plover’s swap by keys alone: from tag to tag, into the list of places, and landed', async ({

@@ -82,7 +82,10 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
       </div>
       <h3>Cables</h3>
       <Bay machine={machine} onSet={(bay) => set('The bay', ['bay'], bay)} />
-      <Cables machine={machine} onSet={(part, cable) => set(`Cable of ${part}`, ['cables', part], cable)} />
+      <Cables
+        machine={machine}
+        onSet={(part, key, value) => set(`Cable of ${part}`, ['cables', part, key], value)}
+      />
       <ul className={css.cost} aria-label="Wires">
         {wires.map(({ part, awg, amps, check }) => (
           <li key={part} data-verdict={check.verdict}>
@@ -168,7 +171,7 @@ function Cables({
   onSet,
 }: {
   machine: Machine;
-  onSet: (part: string, cable: Cable | undefined) => void;
+  onSet: (part: string, key: keyof Cable, value: number | undefined) => void;
 }) {
   const [part, setPart] = useState('');
   const cable = machine.cables?.[part] ?? {};
@@ -198,9 +201,8 @@ function Cables({
             defaultValue={cable[key] ?? ''}
             onBlur={(event) => {
               const value = Number.parseFloat(event.currentTarget.value.replace(',', '.'));
-              const { [key]: old, ...rest } = cable;
-              if (value === old || (Number.isNaN(value) && old === undefined)) return;
-              onSet(part, Number.isNaN(value) ? rest : { ...rest, [key]: value });
+              const measured = Number.isNaN(value) ? undefined : value;
+              if (measured !== cable[key]) onSet(part, key, measured);
             }}
           />
         ))}

@@ -1,4 +1,4 @@
-import { type Board, type Landing, type Machine, resolve, withLandings } from '@jolly/core';
+import { type Board, type Landing, type Machine, resolve, sameValue, withLandings } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useJob } from '../../job/JobProvider';
@@ -24,7 +24,10 @@ export function useWiring(): Wiring | undefined {
   const job = useJob();
   const { stored, tail, before } = job;
   // While a job is open, its plan says how the machine will be wired, taken up or not.
-  const after = stored && tail ? tail.ripple.after : machine;
+  const after = useMemo(
+    () => (stored && tail ? withSeen(tail.ripple.after, machine) : machine),
+    [stored, tail, machine],
+  );
   const consequences = tail?.ripple.consequences ?? [];
   // A tail may lag behind the job for a moment: what is computed is known by what it is computed from.
   const key = JSON.stringify([version, before.harness, after.harness, consequences.map(({ id }) => id)]);
@@ -64,5 +67,17 @@ export function useWiring(): Wiring | undefined {
         taken: [...stored.job.taken, ...added.map(({ id }) => id)],
       });
     },
+  };
+}
+
+/** A planned machine with what was measured and looked at on the machine since: cables, bay, jumpers, own pins. */
+function withSeen(planned: Machine, { board, cables, bay, jumpers, pins }: Machine): Machine {
+  const sameBoard = sameValue(board, planned.board);
+  return {
+    ...planned,
+    ...(cables && { cables }),
+    ...(bay && { bay }),
+    ...(sameBoard && jumpers && { jumpers }),
+    ...(sameBoard && pins && { pins }),
   };
 }
