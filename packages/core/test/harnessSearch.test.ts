@@ -76,7 +76,12 @@ describe('what cannot be met', () => {
         const smallest = failing.reduce<number>((least, items) => Math.min(least, items.length), Infinity);
         const found = smallestUnmeetable(placement);
         if (failing.length === 0) return found === undefined;
-        return found !== undefined && found.length === smallest && legal(only(placement, found)).length === 0;
+        return (
+          found !== undefined &&
+          found.smallest &&
+          found.items.length === smallest &&
+          legal(only(placement, found.items)).length === 0
+        );
       }),
       { numRuns: 300 },
     );

@@ -19,6 +19,8 @@ export interface Unmeetable {
   parts: string[];
   /** What they want, and why not all can have it. */
   because: string[];
+  /** Proven that no smaller set of parts fails. */
+  smallest: boolean;
 }
 
 /** The harness of least price, or as much of it as can be, with what cannot be met. */
@@ -44,10 +46,12 @@ export function findHarness(wiring: WiringCase, told: Readonly<Record<string, La
     const model = harnessModel(wiring, units);
     const found = searchPlacement(model.placement);
     if (found) return { ...harnessOf(model, found.picks, told), price: found.price, unmeetable };
-    const culprits = smallestUnmeetable(model.placement)!.map((index) => units[index]!);
+    const { items, smallest } = smallestUnmeetable(model.placement)!;
+    const culprits = items.map((index) => units[index]!);
     unmeetable.push({
       parts: culprits.map(({ id }) => id),
       because: whyUnmeetable(wiring, culprits),
+      smallest,
     });
     const last = leftOut(culprits, told);
     units = units.filter((unit) => unit !== last);

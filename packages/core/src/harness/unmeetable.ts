@@ -1,21 +1,45 @@
 import type { Choice, Placement } from './placement';
 import { searchPlacement } from './search';
 
+/** Items that cannot all be placed, while without any one of them the others can. */
+export interface Unplaceable {
+  items: number[];
+  /** Proven that no smaller set fails. */
+  smallest: boolean;
+}
+
+/** After so many ways out a set that cannot be made smaller by leaving out one item has to do. */
+const MOST_WAYS_OUT = 40;
+
 /**
  * The smallest set of items that cannot all be placed, as their indices; undefined when all can. Smallest hitting
  * sets of what must give way are tried until one cannot be placed itself (Ignatiev and others, 2015): no smaller
- * set can fail, as each of those tried before leaves some known way out untouched.
+ * set can fail, as each of those tried before leaves some known way out untouched. A case with very many ways out
+ * gets a set that is not proven smallest.
  */
-export function smallestUnmeetable(model: Placement): number[] | undefined {
+export function smallestUnmeetable(model: Placement): Unplaceable | undefined {
   /** Each is a set of items whose going away lets all others be placed. */
   const waysOut: number[][] = [];
-  for (;;) {
+  while (waysOut.length < MOST_WAYS_OUT) {
     const tried = smallestHittingSet(waysOut);
     const leftOut = fewestLeftOut(model, tried);
-    if (!leftOut) return tried;
+    if (!leftOut) return { items: tried, smallest: true };
     if (leftOut.length === 0) return undefined;
     waysOut.push(leftOut);
   }
+  return { items: irreducible(model), smallest: false };
+}
+
+/** From all items, each is left out for good that the rest does not need to fail. */
+function irreducible(model: Placement): number[] {
+  return model.items.reduce<number[]>(
+    (kept, _item, index) => {
+      const without = kept.filter((item) => item !== index);
+      const items = without.map((item) => ({ choices: model.items[item]!.choices.map(freeOfPrice) }));
+      return searchPlacement({ ...model, items }) ? kept : without;
+    },
+    model.items.map((_item, index) => index),
+  );
 }
 
 /** The fewest items to leave out so that all others can be placed, some kept for certain; undefined when even those cannot. */
