@@ -1,7 +1,8 @@
 /** The harness search against a general solver, on the same models in the same run. */
 import highsLoader from 'highs';
 import { findHarness, harnessModel, searchPlacement, unitsOf, violations } from '@jolly/core';
-import { numbersFrom, randomWiring } from '../packages/core/test/fixtures/wiringCases';
+import { seededRandom } from '../packages/bench/src/plant/random';
+import { randomWiring } from '../packages/core/test/fixtures/wiringCases';
 import { spread } from './figures';
 import { asLp } from './generalSolver';
 
@@ -9,7 +10,7 @@ const CASES = 500;
 /** Headers for each part; what is scarce differs from case to case. */
 const HEADERS = [0.95, 1, 1.1];
 const caseOf = (seed: number) =>
-  randomWiring(seed, { parts: 40, headers: HEADERS[Math.floor(numbersFrom(seed)() * HEADERS.length)]! });
+  randomWiring(seed, { parts: 40, headers: HEADERS[Math.floor(seededRandom(seed)() * HEADERS.length)]! });
 
 /** 40 parts on a board of 120 pins, 500 cases; both solvers warm, loading and writing down excluded. */
 export async function harnessBench(say: (what: string, figure: string) => void): Promise<void> {

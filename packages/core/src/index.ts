@@ -43,7 +43,6 @@ export * from './formats/segments';
 export * from './formats/swapSheet';
 export * from './formats/uf2';
 export * from './harness/circuit';
-export * from './harness/dedicatedLanding';
 export * from './harness/additions';
 export * from './harness/exchangeTest';
 export * from './harness/adapterWords';

@@ -7,25 +7,30 @@ import {
   calibrationsOf,
   CHANGE_TYPES,
   contactNet,
-  dedicatedLanding,
   factAtoms,
   factInWords,
   type FactKey,
   flatten,
   joinSegments,
+  leadLandings,
   MEASURED,
   overlapAt,
   parseNet,
+  type Part,
   pinGroup,
   type Piece,
   planned,
+  PRICES,
   proofSteps,
+  rankLandings,
   readBoardFile,
   readCatalogue,
   replan,
   supplyVolts,
   touched,
   touchedBy,
+  voltsAtLead,
+  type WiringCase,
   writeBoardFile,
 } from '../src/index';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
@@ -103,41 +108,54 @@ describe('what things rest on', () => {
   });
 });
 
-describe('a part’s own header', () => {
-  const free = new Set<string>();
-  it('has for every lead a contact of its own that does what the lead needs', () => {
-    for (const board of catalogue.boards) {
-      const chip = catalogue.chips.find((entry) => entry.id === board.chip)!;
+describe('every landing that is offered', () => {
+  const caseOn = (board: Board, part: Part, role: string): WiringCase => ({
+    board,
+    chip: catalogue.chips.find((entry) => entry.id === board.chip)!,
+    vin: 24,
+    parts: [{ id: 'it', role, type: part }],
+    cables: {},
+    bay: undefined,
+    jumpers: {},
+  });
+  it('gives every lead a contact of its own that does what the lead needs', () => {
+    for (const board of catalogue.boards)
       for (const part of catalogue.parts)
-        for (const role of ['x', 'y', 'z', 'hotend', 'bed', 'part', 'board', 'filament', 'flap']) {
-          const landing = dedicatedLanding({ board, chip, vin: 24 }, part, role, free);
-          if (!landing || !('leads' in landing)) continue;
-          const contacts = Object.values(landing.leads);
-          expect(new Set(contacts).size).toBe(part.leads.length);
-          for (const lead of part.leads) {
-            const net = contactNet(board, landing.leads[lead.role]!)!;
-            if (lead.role === 'ground') expect(net.kind).toBe('gnd');
-            if (lead.role === 'supply')
-              expect(net.kind === 'supply' && supplyVolts(net.source, 24)).toBe(part.supply_v ?? 24);
-            if (lead.needs === 'pwm')
-              expect(net.kind === 'sig' && pinGroup(chip, net.pin)!.can).toContain('pwm');
+        for (const role of ['x', 'hotend', 'board']) {
+          const wiring = caseOn(board, part, role);
+          for (const { landing } of leadLandings(wiring, wiring.parts[0]!)) {
+            if (!('leads' in landing)) continue;
+            expect(new Set(Object.values(landing.leads)).size).toBe(part.leads.length);
+            const gets = voltsAtLead(board, landing, 24, {});
+            if (gets !== undefined) expect(gets).toBe(part.supply_v ?? 24);
+            for (const lead of part.leads) {
+              const net = contactNet(board, landing.leads[lead.role]!)!;
+              if (lead.role === 'ground') expect(net.kind).toBe('gnd');
+              if (lead.needs === 'pwm')
+                expect(net.kind === 'sig' && pinGroup(wiring.chip, net.pin)!.can).toContain('pwm');
+            }
           }
         }
-    }
   });
-  it('is not taken from another part, nor with the wrong voltage', () => {
-    const board = catalogue.boards.find((entry) => entry.id === 'alder-a32')!;
-    const chip = catalogue.chips.find((entry) => entry.id === board.chip)!;
-    const part = (id: string) => catalogue.parts.find((entry) => entry.id === id)!;
-    const where = { board, chip, vin: 24 };
-    expect(dedicatedLanding(where, part('fan-24-40'), 'part', free)).toEqual({
-      leads: { supply: 'FAN-1.1', control: 'FAN-1.2' },
+  it('on the header made for the part costs nothing', () => {
+    const a32 = catalogue.boards.find((entry) => entry.id === 'alder-a32')!;
+    const best = (id: string, role: string) => {
+      const wiring = caseOn(
+        a32,
+        catalogue.parts.find((entry) => entry.id === id)!,
+        role,
+      );
+      return rankLandings(wiring, {}, 'it')[0]!;
+    };
+    expect(best('fan-24-40', 'part')).toMatchObject({
+      price: 0,
+      landing: { leads: { supply: 'FAN-1.1', control: 'FAN-1.2' } },
     });
-    expect(dedicatedLanding(where, part('fan-24-40'), 'part', new Set(['FAN-1.2']))).toBeUndefined();
-    expect(dedicatedLanding(where, part('fan-12-40'), 'part', free)).toBeUndefined();
-    expect(dedicatedLanding(where, part('heron'), 'z', free)).toMatchObject({
-      leads: { control: 'PROBE.3', signal: 'PROBE.5' },
+    expect(best('heron', 'z')).toMatchObject({
+      price: 0,
+      landing: { leads: { control: 'PROBE.3', signal: 'PROBE.5' } },
     });
+    expect(best('fan-12-40', 'part').price).toBe(PRICES.converter.points);
   });
 });
 

@@ -53,7 +53,7 @@ export function portVerdict(test: ExchangeCase): PortVerdict {
   const ranked = (Object.entries(shares) as [keyof typeof shares, number][]).sort((a, b) => b[1] - a[1]);
   const [first, sure] = ranked[0]!;
   const settled = test.tries.length > 0 && sure >= SURE && first !== 'several';
-  const next = settled ? undefined : nextTry(test, worlds);
+  const next = settled ? undefined : nextTry(test);
   return {
     verdict: !settled ? 'one more test needed' : first === 'none' ? 'nothing is wrong' : (first as Culprit),
     sure,
@@ -141,7 +141,7 @@ function doubt(shares: PortVerdict['shares']): number {
   return Object.values(shares).reduce((sum, share) => (share > 0 ? sum - share * Math.log2(share) : sum), 0);
 }
 
-function nextTry(test: ExchangeCase, _worlds: readonly World[]): PortVerdict['next'] {
+function nextTry(test: ExchangeCase): PortVerdict['next'] {
   const { suspect, sensors, ports, tries } = test;
   const same = (a: Omit<Try, 'reads'>, b: Omit<Try, 'reads'>) =>
     a.sensor === b.sensor && a.port === b.port && leadOf(a) === leadOf(b);

@@ -3,9 +3,9 @@ import { holesFit, type HolesFit } from '../board/holesFit';
 import { headerOf } from '../board/contacts';
 import type { Facts } from '../machine/facts';
 import { sameValue } from '../machine/sameValue';
-import { mainHeader } from './harnessModel';
 import { jumperPlan, type JumperWish } from './jumperPlan';
 import { wallPlugs } from './leadWork';
+import { mainHeader } from './purposes';
 
 /** When a step has its turn; leads come between `supply` and `run`. */
 export const STEP_TURNS = ['mount', 'jumpers', 'supply', 'sinks', 'run', 'close'] as const;

@@ -1,13 +1,22 @@
 import type { Landing } from '../machine/machine';
 import type { Judged } from './judged';
 import { judgeLeads } from './judgeLeads';
-import { type Drive, drivesOf, judgeSocket, partsOfDrive } from './judgeSocket';
+import { drivesOf, judgeSocket, partsOfDrive } from './judgeSocket';
 import { leadLandings, socketLandings } from './landings';
-import { MAIN_SUPPLY } from './purposes';
 import type { Choice, Placement } from './placement';
 import type { WiredPart, WiringCase } from './wiringCase';
 
-/** What is placed together: a driver with its motors, or one part with leads. */
+/** What is placed together, with the ways to weigh its landings: a driver with its motors, or one part with leads. */
+interface Seat {
+  id: string;
+  parts: WiredPart[];
+  /** Every legal landing. */
+  all(): Judged[];
+  /** One landing, legal or not; undefined where it is a socket for leads or the other way round. */
+  at(landing: Landing): Judged | undefined;
+}
+
+/** What is placed together, with the landings it may choose from. */
 export interface Unit {
   id: string;
   parts: WiredPart[];
@@ -25,36 +34,39 @@ export interface HarnessModel {
   losses: { key: string; what: string }[];
 }
 
-/** Every unit of a case with its legal landings; a told landing stays where it is, legal or not. */
-export function unitsOf(wiring: WiringCase, told: Readonly<Record<string, Landing>> = {}): Unit[] {
-  const drives = drivesOf(wiring.parts);
-  return [
-    ...drives.map((drive) => driveUnit(wiring, drive, told)),
-    ...wiring.parts
-      .filter((part) => part.type.leads.length > 0)
-      .map((part) => {
-        const landing = told[part.id];
-        return {
-          id: part.id,
-          parts: [part],
-          landings:
-            landing && 'leads' in landing ? [judgeLeads(wiring, part, landing)] : leadLandings(wiring, part),
-        };
-      }),
-  ];
+export function seatsOf(wiring: WiringCase): Seat[] {
+  const drives = drivesOf(wiring.parts).map((drive): Seat => {
+    const parts = partsOfDrive(drive);
+    return {
+      id: parts[0]!.id,
+      parts,
+      all: () => socketLandings(wiring, drive),
+      at: (landing) =>
+        'socket' in landing ? judgeSocket(wiring, drive, { socket: landing.socket }) : undefined,
+    };
+  });
+  const leads = wiring.parts
+    .filter(({ type }) => type.leads.length > 0)
+    .map((part): Seat => ({
+      id: part.id,
+      parts: [part],
+      all: () => leadLandings(wiring, part),
+      at: (landing) => ('leads' in landing ? judgeLeads(wiring, part, landing) : undefined),
+    }));
+  return [...drives, ...leads];
 }
 
-function driveUnit(wiring: WiringCase, drive: Drive, told: Readonly<Record<string, Landing>>): Unit {
-  const parts = partsOfDrive(drive);
-  const landing = parts.map(({ id }) => told[id]).find((entry) => entry !== undefined);
-  return {
-    id: parts[0]!.id,
-    parts,
-    landings:
-      landing && 'socket' in landing
-        ? [judgeSocket(wiring, drive, { socket: landing.socket })]
-        : socketLandings(wiring, drive),
-  };
+/** Where a harness has a seat: the landing of the first of its parts that has one. */
+export const landingOf = ({ parts }: Pick<Seat, 'parts'>, harness: Readonly<Record<string, Landing>>) =>
+  parts.map(({ id }) => harness[id]).find((landing) => landing !== undefined);
+
+/** Every unit of a case with its legal landings; a told landing stays where it is, legal or not. */
+export function unitsOf(wiring: WiringCase, told: Readonly<Record<string, Landing>> = {}): Unit[] {
+  return seatsOf(wiring).map((seat) => {
+    const landing = landingOf(seat, told);
+    const judged = landing && seat.at(landing);
+    return { id: seat.id, parts: seat.parts, landings: judged ? [judged] : seat.all() };
+  });
 }
 
 /** Numbers handed out in order of first mention. */
@@ -123,6 +135,3 @@ export function limitOf({ board }: Pick<WiringCase, 'board'>, name: string): num
       : board.headers.find((header) => header.id === id)?.max_a;
   return Math.floor((amps ?? Infinity) * 1000);
 }
-
-export const mainHeader = ({ board }: Pick<WiringCase, 'board'>) =>
-  board.headers.find((header) => header.for === MAIN_SUPPLY);

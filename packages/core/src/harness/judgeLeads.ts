@@ -9,7 +9,7 @@ import { sameValue } from '../machine/sameValue';
 import { EITHER_WAY, headersOf, leadOrder, parseContact } from './leadOrder';
 import { adapterOf, ampsOf, fitsVoltage, sourceAt } from './loads';
 import { FAULT_POINTS, PURPOSE_POINTS, USE_POINTS } from './prices';
-import { ADDITIONS, MAIN_SUPPLY, purposesOf, purposesServed } from './purposes';
+import { ADDITIONS, MAIN_SUPPLY, mainHeader, purposesOf, purposesServed } from './purposes';
 import { lengthNeeded } from './reach';
 import type { WiredPart, WiringCase } from './wiringCase';
 
@@ -181,7 +181,7 @@ function draw(
   const header = headerOf(board, contact);
   if (header?.max_a !== undefined && header.for !== MAIN_SUPPLY)
     judged.draws.push({ from: `header ${id}`, ma });
-  const main = source === 'vin' && board.headers.find((entry) => entry.for === MAIN_SUPPLY);
+  const main = source === 'vin' && mainHeader({ board });
   if (main) judged.draws.push({ from: `header ${main.id}`, ma });
   if (source && board.rails?.some((rail) => rail.source === source))
     judged.draws.push({ from: `rail ${source}`, ma });

@@ -1,3 +1,4 @@
+import type { Board, Header } from '../board/board';
 import type { Part } from '../parts/part';
 
 /** What a header made for a part says it is for: by the part's kind, or kind and role. */
@@ -25,6 +26,10 @@ const NOTHING: readonly string[] = [];
 export const MAIN_SUPPLY = 'main supply';
 /** The header made for whatever comes. */
 export const ADDITIONS = 'additions';
+
+/** Where the supply comes onto a board. */
+export const mainHeader = ({ board }: { board: Board }): Header | undefined =>
+  board.headers.find((header) => header.for === MAIN_SUPPLY);
 
 /** What a header made for this part would say it is for. */
 export function purposesOf(kind: Part['kind'], role: string): readonly string[] {

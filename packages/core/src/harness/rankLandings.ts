@@ -1,7 +1,6 @@
 import type { Landing } from '../machine/machine';
-import type { Judged, PriceLine } from './judged';
-import { limitOf, type Unit, unitsOf } from './harnessModel';
-import { priceAlone } from './judged';
+import { landingOf, limitOf, seatsOf } from './harnessModel';
+import { type Judged, priceAlone, type PriceLine } from './judged';
 import type { WiringCase } from './wiringCase';
 
 /** One place a part could go. */
@@ -24,16 +23,14 @@ export function rankLandings(
   harness: Readonly<Record<string, Landing>>,
   part: string,
 ): RankedLanding[] {
-  const { [part]: _own, ...rest } = harness;
-  const units = unitsOf(wiring, rest);
-  const unit = units.find(({ parts }) => parts.some(({ id }) => id === part));
-  if (!unit) return [];
-  const alone = { ...wiring, parts: unit.parts };
-  const choices = unitsOf({ ...alone, parts: wiring.parts }, without(rest, unit)).find(
-    ({ id }) => id === unit.id,
-  )!;
-  const others = units.filter((other) => other !== unit && other.parts.some(({ id }) => rest[id]));
-  return choices.landings
+  const seats = seatsOf(wiring);
+  const own = seats.find(({ parts }) => parts.some(({ id }) => id === part));
+  const others = seats.flatMap((seat): Placed[] => {
+    const landing = seat === own ? undefined : landingOf(seat, harness);
+    const judged = landing && seat.at(landing);
+    return judged ? [{ id: seat.id, judged }] : [];
+  });
+  return (own?.all() ?? [])
     .map((judged) => ({
       landing: judged.landing,
       price: priceAlone(judged),
@@ -43,12 +40,15 @@ export function rankLandings(
     .sort((a, b) => Number(a.clashes.length > 0) - Number(b.clashes.length > 0) || a.price - b.price);
 }
 
-const without = (harness: Readonly<Record<string, Landing>>, unit: Unit) =>
-  Object.fromEntries(Object.entries(harness).filter(([id]) => !unit.parts.some((part) => part.id === id)));
+/** What is there already. */
+interface Placed {
+  id: string;
+  judged: Judged;
+}
 
-function clashesOf(wiring: WiringCase, judged: Judged, others: readonly Unit[]): Clash[] {
+function clashesOf(wiring: WiringCase, judged: Judged, others: readonly Placed[]): Clash[] {
   const found = others.flatMap((other) => {
-    const there = other.landings[0]!;
+    const there = other.judged;
     const shared = there.takes.find((take) => judged.takes.includes(take));
     if (shared) return [{ part: other.id, what: `${other.id} has ${takeInWords(shared)}` }];
     if (judged.mode && there.mode?.group === judged.mode.group && there.mode.hz !== judged.mode.hz)
@@ -63,8 +63,8 @@ function clashesOf(wiring: WiringCase, judged: Judged, others: readonly Unit[]):
   for (const { from } of judged.draws) {
     const sum = (one: Judged) =>
       one.draws.reduce((total, draw) => (draw.from === from ? total + draw.ma : total), 0);
-    const total = others.reduce((amount, { landings }) => amount + sum(landings[0]!), sum(judged));
-    const most = others.find(({ landings }) => sum(landings[0]!) > 0);
+    const total = others.reduce((amount, there) => amount + sum(there.judged), sum(judged));
+    const most = others.find((there) => sum(there.judged) > 0);
     if (total > limitOf(wiring, from) && most)
       found.push({
         part: most.id,

@@ -24,6 +24,8 @@ interface ChangeType<K extends ChangeKind> {
   about: string;
   /** The edits that make the machine file say what the change does. */
   edits: (machine: Machine, change: ChangeOf<K>, catalogue: Catalogue) => Edits;
+  /** Id of the part it brings, for which it says where that lands. */
+  brings?: (change: ChangeOf<K>) => string | undefined;
   /** What changes although the machine file does not say so. */
   events?: FactKey[];
   /** A new image is needed even when no setting changes. */
@@ -80,6 +82,7 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
     edits: (_machine, { drive }) => [{ path: ['axes', 'e'], value: drive }],
   },
   'dual-z': {
+    brings: () => 'z-motor-2',
     title: 'A second Z motor',
     about: 'on a driver of its own, or beside the first',
     edits: secondZ,
@@ -93,6 +96,7 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
     ],
   },
   switch: {
+    brings: ({ axis }) => `${axis}-switch`,
     title: 'Another end switch',
     about: 'a switch of another type, at another end, or where there was none',
     edits: (machine, { axis, part, at, landing }, catalogue) => [
@@ -101,11 +105,17 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
     ],
   },
   'probe-added': {
+    brings: () => 'probe',
     title: 'A bed probe is added',
     about: 'and may find Z instead of a switch',
     edits: addProbe,
   },
-  'probe-removed': { title: 'The bed probe goes', about: 'and a switch finds Z again', edits: removeProbe },
+  'probe-removed': {
+    brings: ({ switch_part }) => (switch_part ? 'z-switch' : undefined),
+    title: 'The bed probe goes',
+    about: 'and a switch finds Z again',
+    edits: removeProbe,
+  },
   'probe-replugged': {
     title: 'The probe moves to another plug',
     about: 'its own header, or the one of the old Z switch',
@@ -135,6 +145,7 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
     edits: (machine, { body, part }, catalogue) => replacePart(machine, catalogue, 'thermistor', body, part),
   },
   'extra-thermistor': {
+    brings: ({ role }) => `${role}-sensor`,
     title: 'An extra thermistor',
     about: 'for the chamber, or where a heater was without one',
     edits: (machine, { role, part, landing }, catalogue) =>
@@ -142,12 +153,14 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   },
   nozzle: { title: 'Another nozzle', about: 'a nozzle job of any kind', edits: () => [], events: ['nozzle'] },
   fan: {
+    brings: ({ role }) => `${role}-fan`,
     title: 'Another fan',
     about: 'of another type or voltage, or where there was none',
     edits: (machine, { role, part, landing }, catalogue) =>
       putPart(machine, catalogue, { id: `${role}-fan`, part, role }, 'fan', landing),
   },
   'filament-sensor': {
+    brings: () => 'filament-sensor',
     title: 'A filament sensor',
     about: 'pauses when the filament ends',
     edits: (machine, { part, landing }, catalogue) =>
@@ -160,18 +173,21 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
       ),
   },
   servo: {
+    brings: ({ role }) => `${role}-servo`,
     title: 'An extra servo',
     about: 'for a flap, a wiper, a lid',
     edits: (machine, { role, part, landing }, catalogue) =>
       putPart(machine, catalogue, { id: `${role}-servo`, part, role }, 'servo', landing),
   },
   display: {
+    brings: () => 'display',
     title: 'Another display',
     about: 'or one where there was none',
     edits: (machine, { part, landing }, catalogue) =>
       putPart(machine, catalogue, { id: 'display', part, role: 'panel' }, 'display', landing),
   },
   lamp: {
+    brings: () => 'lamp',
     title: 'A lamp',
     about: 'switched by the board',
     edits: (machine, { part, landing }, catalogue) =>
@@ -188,6 +204,7 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
     ],
   },
   rewire: {
+    brings: ({ part }) => part,
     title: 'A lead to another place',
     about: 'the same part at another header or driver place',
     edits: rewire,
@@ -206,6 +223,12 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   },
 };
 export const CHANGE_KINDS = Object.keys(CHANGE_TYPES) as ChangeKind[];
+
+/** Id of the part a change brings and lands; undefined for changes that bring none. */
+export function partBrought(change: Change): string | undefined {
+  const type = CHANGE_TYPES[change.kind] as ChangeType<typeof change.kind>;
+  return type.brings?.(change as never);
+}
 
 /** The machine after a change, or why it cannot be made. */
 export function applyChange(machine: Machine, change: Change, catalogue: Catalogue): Machine | Impossible {

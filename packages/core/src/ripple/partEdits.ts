@@ -1,6 +1,4 @@
-import type { Board } from '../board/board';
 import { type Catalogue, partById } from '../catalogue/catalogue';
-import { dedicatedLanding } from '../harness/dedicatedLanding';
 import { rankLandings } from '../harness/rankLandings';
 import { wiringCase } from '../harness/wiringCase';
 import type { Edit } from '../machine/edit';
@@ -71,37 +69,16 @@ const sameLeads = (catalogue: Catalogue, a: string, b: string) => {
   return words(a) === words(b);
 };
 
-/** The header made for it where that is free, else the free place of least price. */
+/** The free place of least price: mostly the header made for it. */
 function landingFor(machine: Machine, catalogue: Catalogue, part: MachinePart): Landing | undefined {
-  const board = catalogue.boards.find(
-    (entry) => entry.id === machine.board.id && entry.revision === machine.board.revision,
-  );
-  if (!board) return undefined;
-  const dedicated = landingOn(board, machine.harness, machine, catalogue, part);
-  if (dedicated) return dedicated;
+  const { id, revision } = machine.board;
+  const board = catalogue.boards.find((entry) => entry.id === id && entry.revision === revision);
   const others = machine.parts.filter((entry) => entry.id !== part.id);
-  const wiring = wiringCase({ ...machine, parts: [...others, part] }, catalogue, board);
+  const wiring = board && wiringCase({ ...machine, parts: [...others, part] }, catalogue, board);
   return (
     wiring &&
     rankLandings(wiring, machine.harness, part.id).find(({ clashes }) => clashes.length === 0)?.landing
   );
-}
-
-function landingOn(
-  board: Board,
-  harness: Machine['harness'],
-  machine: Machine,
-  catalogue: Catalogue,
-  part: MachinePart,
-): Landing | undefined {
-  const chip = catalogue.chips.find((entry) => entry.id === board.chip);
-  const type = partById(catalogue, part.part);
-  if (!chip || !type) return undefined;
-  const taken = new Set<string>();
-  for (const [id, landing] of Object.entries(harness))
-    if (id !== part.id && 'leads' in landing)
-      for (const contact of Object.values(landing.leads)) taken.add(contact);
-  return dedicatedLanding({ board, chip, vin: machine.supply.volts_v }, type, part.role, taken);
 }
 
 /** The edits that take a part and its lead out of the file. */

@@ -1,33 +1,6 @@
 import type { Landing, Machine } from '../machine/machine';
 import type { Change } from './change';
-
-/** Changes that bring a part of their own and may say where it lands, by the id of that part. */
-function brings(change: Change): string | undefined {
-  switch (change.kind) {
-    case 'switch':
-      return `${change.axis}-switch`;
-    case 'probe-added':
-      return 'probe';
-    case 'probe-removed':
-      return change.switch_part ? 'z-switch' : undefined;
-    case 'fan':
-      return `${change.role}-fan`;
-    case 'servo':
-      return `${change.role}-servo`;
-    case 'extra-thermistor':
-      return `${change.role}-sensor`;
-    case 'filament-sensor':
-    case 'display':
-    case 'lamp':
-      return change.kind;
-    case 'dual-z':
-      return 'z-motor-2';
-    case 'rewire':
-      return change.part;
-    default:
-      return undefined;
-  }
-}
+import { partBrought } from './changes';
 
 /**
  * A job's changes so that parts land elsewhere: told by the change that brings the part, else by the new board, else
@@ -47,7 +20,7 @@ export function withLandings(
 
 function withLanding(before: Machine, changes: Change[], part: string, landing: Landing): Change[] {
   const wasThere = before.parts.some(({ id }) => id === part);
-  const owner = changes.findLast((change) => brings(change) === part);
+  const owner = changes.findLast((change) => partBrought(change) === part);
   const board = changes.find((change) => change.kind === 'new-board');
   const told = changes.map((change): Change => {
     if (change === owner)

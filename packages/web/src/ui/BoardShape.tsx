@@ -48,14 +48,6 @@ export function BoardShape({
             rx="1"
           />
           {socket.motor && <Row row={{ ...socket.motor, contacts: socket.motor.order }} up={up} />}
-          {!quiet && (
-            <text className={css.name} x={socket.at_mm.x + 7} y={up(socket.at_mm.y) - 7}>
-              {socket.id}
-            </text>
-          )}
-          {lit?.get(socket.id)?.word && (
-            <Price x={socket.at_mm.x + 7} y={up(socket.at_mm.y) - 13} word={lit.get(socket.id)!.word} />
-          )}
         </g>
       ))}
       {!quiet &&
@@ -71,6 +63,15 @@ export function BoardShape({
           >
             <title>{`${jumper.id}: ${jumper.sets}`}</title>
           </rect>
+        ))}
+      {!quiet &&
+        board.sockets.map(({ id, at_mm }) => (
+          <g key={id}>
+            <text className={css.name} x={at_mm.x + 7} y={up(at_mm.y) - 3}>
+              {id}
+            </text>
+            {lit?.get(id)?.word && <Price x={at_mm.x + 7} y={up(at_mm.y) - 14} word={lit.get(id)!.word} />}
+          </g>
         ))}
       {board.headers.map((header) => {
         const room = plugRoom(header);

@@ -38,7 +38,6 @@ import {
   type ExchangeCase,
   findHarness,
   foundBefore,
-  type FoundHarness,
   type PinRow,
   pinTable,
   pinTableCsv,
@@ -137,12 +136,6 @@ const worker = {
     if ('problems' in is) return [];
     const wiring = caseOf(is.facts, 'facts' in was ? was.facts : is.facts);
     return rankLandings(wiring, after.harness, part);
-  },
-  /** The harness of least price for the board a machine has. */
-  bestHarness(before: Machine, after: Machine): FoundHarness | undefined {
-    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
-    if ('problems' in is || 'problems' in was) return undefined;
-    return findHarness(caseOf(is.facts, was.facts));
   },
   addition(machine: Machine, wish: string, part: string): Addition | undefined {
     const resolved = resolve(machine, catalogue!);

@@ -3,6 +3,7 @@ import { BOARD_SIDES, type BoardSide, type Cable, type Machine } from '@jolly/co
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
+import { Refused } from './Refused';
 import css from './Wiring.module.css';
 
 /** Supply, headers, wires, driver currents and jumpers of the harness, with what was measured of it. */
@@ -14,11 +15,7 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
     void change(label, [{ path, ...(value !== undefined && { value }) }]).then(setRefused);
   return (
     <>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       <div className={css.twoColumns}>
         <section aria-label="Supply">
           <h3>Supply</h3>

@@ -5,10 +5,12 @@ import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
+import { CannotConnect } from './CannotConnect';
 import { LeadDrawing } from './LeadDrawing';
 import { LeadPanel } from './LeadPanel';
 import { placeOf } from './leadLines';
 import type { Wiring } from './useWiring';
+import { Refused } from './Refused';
 import css from './Wiring.module.css';
 
 /** One lead as the bench shows it. */
@@ -107,11 +109,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
         }}
         onLand={(lead, landing) => void land(lead, landing)}
       />
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       {peeked ? (
         <LeadPanel
           key={peeked.part.id}
@@ -143,11 +141,7 @@ function Unplaced({ wiring, onChoose }: { wiring: Wiring; onChoose: (id: string)
     );
   return (
     <section className={css.panel} aria-label="Without a place">
-      {unmeetable.map(({ parts, because }) => (
-        <p key={parts.join()} role="note">
-          <strong>{parts.join(', ')} cannot be connected.</strong> {because.join('; ')}.
-        </p>
-      ))}
+      <CannotConnect list={unmeetable} />
       {unplaced.length > 0 && (
         <p>
           Without a place:{' '}

@@ -3,7 +3,9 @@ import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import type { SwapPreview } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
+import { CannotConnect } from './CannotConnect';
 import type { Wiring } from './useWiring';
+import { Refused } from './Refused';
 import css from './Wiring.module.css';
 
 /** What a swap to another board would ask of your hands, before any job is open. */
@@ -55,16 +57,8 @@ export function OtherBoard({
           Open this as a job
         </Button>
       )}
-      {preview?.unmeetable.map(({ parts, because }) => (
-        <p key={parts.join()} role="note" className={css.refused}>
-          {parts.join(', ')} cannot be connected: {because.join('; ')}.
-        </p>
-      ))}
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <CannotConnect list={preview?.unmeetable ?? []} />
+      <Refused why={refused} />
     </div>
   );
 }

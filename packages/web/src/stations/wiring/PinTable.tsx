@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { download } from '../../ui/download';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
+import { Refused } from './Refused';
 import css from './Wiring.module.css';
 
 /** The pin table as the firmware gets it, and the place to decide a pin against the harness. */
@@ -25,11 +26,7 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
           that a newer kit keeps it.
         </span>
       </div>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       <table className={css.pins}>
         <thead>
           <tr>
@@ -118,7 +115,7 @@ function Decide({
   const use = board.uses?.find(({ pins }) => pin !== '' && pins.includes(pin));
   const unknown = pin !== '' && !group;
   return (
-    <Modal opened onClose={onClose} title={`Decide ${row.name}`}>
+    <Modal opened onClose={onClose} title={`Decide ${row.name}`} classNames={{ body: css.decide! }}>
       <p className={css.soft}>
         The harness says {row.pin < 0 ? 'nothing is connected' : `p${row.pin}`}: {row.because}.
       </p>

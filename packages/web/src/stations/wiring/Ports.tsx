@@ -12,6 +12,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
+import { Refused } from './Refused';
 import css from './Wiring.module.css';
 
 const TRUSTED = 'a board known to be good';
@@ -292,11 +293,7 @@ function Trade({ trade, wiring, port }: { trade: PortTrade; wiring: Wiring; port
           </Button>
         </>
       )}
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
     </section>
   );
 }

@@ -8,6 +8,7 @@ import { download } from '../../ui/download';
 import { EndDrawing } from './EndDrawing';
 import { OtherBoard } from './OtherBoard';
 import type { Wiring } from './useWiring';
+import { Refused } from './Refused';
 import css from './Wiring.module.css';
 
 /** Every row of the swap in working order; a tick fills a tooth. On paper, as CSV, or step by step. */
@@ -48,11 +49,7 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
           {done.size} of {plan.steps.length} done
         </span>
       </div>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       {!job.stored && <OtherBoard wiring={wiring} preview={preview} onPreview={setPreview} />}
       {plan.steps.length === 0 ? (
         <p className={css.soft}>Nothing is to be done with your hands: every lead stays where it is.</p>

@@ -1,0 +1,62 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { csv, endInWords, planned, ripple, swapPlan, swapSheetCsv, swapSheetHtml } from '../src/index';
+import { factsOf, installed } from './fixtures/demo';
+import { ploverJob } from './fixtures/job';
+
+const job = ploverJob();
+const before = factsOf(job.before);
+const after = factsOf(planned(job.before, job.changes, installed.catalogue));
+const plan = swapPlan(before, after, ripple(before, job.changes, installed.catalogue).consequences);
+
+/** A reader of RFC 4180, as a table program has one. */
+function readCsv(text: string): string[][] {
+  const rows: string[][] = [[]];
+  for (const [, quoted, plain, end] of text.matchAll(/(?:"((?:[^"]|"")*)"|([^",\r\n]*))(,|\r\n)/g)) {
+    rows.at(-1)!.push(quoted?.replaceAll('""', '"') ?? plain ?? '');
+    if (end === '\r\n') rows.push([]);
+  }
+  return rows.slice(0, -1);
+}
+
+describe('CSV', () => {
+  it('whatever stands in a field is read back, and no field begins like a formula', () => {
+    const rows = fc.array(fc.array(fc.string(), { minLength: 1, maxLength: 4 }), {
+      minLength: 1,
+      maxLength: 4,
+    });
+    fc.assert(
+      fc.property(rows, (list) => {
+        const back = readCsv(csv(list));
+        return list.every((row, r) =>
+          row.every((field, f) => back[r]![f] === (/^[=+@\t\r]/.test(field) ? `'${field}` : field)),
+        );
+      }),
+    );
+  });
+});
+
+describe('the swap sheet', () => {
+  it('as CSV has a row for each step, in order, and says what is done', () => {
+    const rows = readCsv(swapSheetCsv(plan, new Set([plan.steps[2]!.id])));
+    expect(rows.slice(1).map((row) => row[2])).toEqual(plan.steps.map(({ title }) => title));
+    expect(rows.slice(1).map((row) => row[1] === 'yes')).toEqual(
+      plan.steps.map((_step, index) => index === 2),
+    );
+    expect(new Set(rows.map((row) => row.length))).toEqual(new Set([7]));
+  });
+  it('as a page fetches nothing, runs nothing, and has a box and both ends for every lead', () => {
+    const html = swapSheetHtml(plan, 'Plover', '1 May 2026', new Set());
+    expect(html.match(/class="box"/g)).toHaveLength(plan.steps.length);
+    expect(html).not.toMatch(/<script|src=|href=|url\(/);
+    for (const { from, to } of plan.steps)
+      for (const end of [from, to]) expect(html).toContain(endInWords(end));
+    expect(html).toContain('@page{size:A4');
+    expect(html).toContain('78 % of it (fine); most is bed-heater');
+  });
+  it('a name cannot become part of the page', () => {
+    const html = swapSheetHtml(plan, '<img onerror="x">&', '1 May 2026', new Set());
+    expect(html).not.toContain('<img');
+    expect(html).toContain('&lt;img onerror=&quot;x&quot;&gt;&amp;');
+  });
+});

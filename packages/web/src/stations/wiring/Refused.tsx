@@ -1,0 +1,11 @@
+import css from './Wiring.module.css';
+
+/** Why something was not taken; nothing when it was. */
+export function Refused({ why }: { why: string | undefined }) {
+  if (!why) return null;
+  return (
+    <p role="alert" className={css.refused}>
+      {why}
+    </p>
+  );
+}
