@@ -67,7 +67,7 @@ export function BoardShape({
       {!quiet &&
         board.sockets.map(({ id, at_mm }) => (
           <g key={id}>
-            <text className={css.name} x={at_mm.x + 7} y={up(at_mm.y) - 3}>
+            <text className={css.name} x={at_mm.x + 7} y={up(at_mm.y)}>
               {id}
             </text>
             {lit?.get(id)?.word && <Price x={at_mm.x + 7} y={up(at_mm.y) - 14} word={lit.get(id)!.word} />}
