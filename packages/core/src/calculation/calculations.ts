@@ -1,6 +1,8 @@
 import { holesFit } from '../board/holesFit';
 import { cubeVerdict } from '../calibration/cubeVerdict';
 import { extruderSteps } from '../calibration/extruderSteps';
+import { fitHeater } from '../calibration/fitHeater';
+import { relayPid } from '../calibration/relayPid';
 import { dividerFor } from '../electricity/dividerFor';
 import { driverReference, motorCurrent } from '../electricity/driverReference';
 import { heaterLoad } from '../electricity/heaterLoad';
@@ -15,6 +17,10 @@ import { baudError } from '../settings/baudError';
 import { deviationFromJolt, joltFromDeviation } from '../settings/cornering';
 import { crossBeltDirections } from '../settings/crossBeltDirections';
 import { directionAfterSwap } from '../settings/directionAfterSwap';
+import { guardCheck } from '../settings/guardCheck';
+import { likelySensors } from '../settings/likelySensors';
+import { mapGrid } from '../settings/mapGrid';
+import { mapTime } from '../settings/mapTime';
 import { probeOffset } from '../settings/probeOffset';
 import { probeReach } from '../settings/probeReach';
 import { stepsPerMm } from '../settings/stepsPerMm';
@@ -40,8 +46,14 @@ const all = [
   baudError,
   thermistorC,
   adcToC,
+  likelySensors,
+  relayPid,
+  fitHeater,
+  guardCheck,
   probeOffset,
   probeReach,
+  mapGrid,
+  mapTime,
   crc32,
   cardName,
   holesFit,
