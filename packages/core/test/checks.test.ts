@@ -1,13 +1,30 @@
 import { describe, expect, it } from 'vitest';
 import { applyEdits, CHECKS, check, derive, type Edit } from '../src/index';
 import { CASES } from './fixtures/checkCases';
+import { RECORD_CASES } from './fixtures/recordCases';
 import { demoMachine, factsOf, findingsAfter } from './fixtures/demo';
 
 describe('every check', () => {
   /** These depend on facts of the catalogue and not of the machine; their cases follow below. */
   const byCatalogue = ['kit.untested-target', 'serial.baud-error'];
 
-  it.each(CHECKS.map((entry) => entry.id).filter((id) => !byCatalogue.includes(id)))(
+  const beside = (id: string) => byCatalogue.includes(id) || id in RECORD_CASES;
+
+  it.each(Object.entries(RECORD_CASES))(
+    '%s fires on what is known beside the machine file, and is silent for its neighbour',
+    (id, { edits, record, facts }) => {
+      const said = (which: 'fires' | 'silent') => {
+        const machine = applyEdits(demoMachine('plover'), edits?.[which] ?? []);
+        const changed = (facts?.[which] ?? ((same) => same))(factsOf(machine));
+        return check(changed, derive(changed), record?.[which]).filter((finding) => finding.id === id);
+      };
+      expect(said('fires')).not.toEqual([]);
+      expect(said('silent')).toEqual([]);
+      for (const finding of said('fires')) expect(finding.evidence.length).toBeGreaterThan(0);
+    },
+  );
+
+  it.each(CHECKS.map((entry) => entry.id).filter((id) => !beside(id)))(
     '%s fires on one changed fact and is silent for its neighbour',
     (id) => {
       const entry = CASES[id]!;

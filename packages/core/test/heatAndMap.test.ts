@@ -90,7 +90,11 @@ describe('fitHeater', () => {
         fc.double({ min: 0, max: 15, noNaN: true }),
         fc.double({ min: 0.2, max: 1, noNaN: true }),
         (gainC, tauS, deadS, duty) => {
-          const found = fitHeater({ trace: curve(gainC, tauS, deadS, duty, 3 * tauS + 20), duty, ambientC: 21 });
+          const found = fitHeater({
+            trace: curve(gainC, tauS, deadS, duty, 3 * tauS + 20),
+            duty,
+            ambientC: 21,
+          });
           expect(found.gainC / gainC).toBeCloseTo(1, 2);
           expect(found.tauS / tauS).toBeCloseTo(1, 1);
           expect(Math.abs(found.deadS - deadS)).toBeLessThan(1.5);
@@ -180,8 +184,8 @@ describe('mapGrid and mapTime', () => {
     const reach = { x: [0, 10] as [number, number], y: [5, 5] as [number, number] };
     expect(() => mapGrid({ reach, nx: 3, ny: 3 })).toThrow(/"reach.y"/);
     expect(() => mapGrid({ reach: { ...reach, y: [0, 5] }, nx: 16, ny: 3 })).toThrow(/nx/);
-    expect(() =>
-      mapTime({ points: [], travelMmS: 1, clearMm: 1, plungeMmS: 1, deployS: 0 }),
-    ).toThrow(/points/);
+    expect(() => mapTime({ points: [], travelMmS: 1, clearMm: 1, plungeMmS: 1, deployS: 0 })).toThrow(
+      /points/,
+    );
   });
 });

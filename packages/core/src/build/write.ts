@@ -2,7 +2,7 @@ import { boardPullUp } from '../harness/circuit';
 import { pinOf, pinTable } from '../harness/pinTable';
 import { type Facts, partFor } from '../machine/facts';
 import { HEATED } from '../machine/machine';
-import { macroOf, type Option } from '../kit/kit';
+import { macroOf, type Option, readNow } from '../kit/kit';
 import type { PartOf } from '../parts/part';
 import type { Setting, Settings } from '../settings/setting';
 import type { GeneratedFile, GeneratedLine } from './generatedFile';
@@ -16,12 +16,13 @@ const USUAL_PULL_UP_OHMS = 4700;
  * changed setting recompiles only the sources that include its group. Every line names what it came from.
  */
 export function write(facts: Facts, settings: Settings): GeneratedFile[] {
-  const groups = [...new Set(facts.kit.options.map((option) => option.group))];
+  const options = readNow(facts.kit);
+  const groups = [...new Set(options.map((option) => option.group))];
   return [
     ...groups.map((group) =>
       optionHeader(
         group,
-        facts.kit.options.filter((option) => option.group === group),
+        options.filter((option) => option.group === group),
         facts,
         settings,
       ),

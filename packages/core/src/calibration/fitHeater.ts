@@ -41,7 +41,8 @@ export const fitHeater = calculation<Input, Output>(
   }),
   ({ trace, duty, ambientC }) => {
     const falls = trace.findIndex((point, index) => index > 0 && point.t <= trace[index - 1]!.t);
-    if (falls > 0) throw new CalcError(`trace.${falls}.t`, `"trace.${falls}.t" must be above the time before it`);
+    if (falls > 0)
+      throw new CalcError(`trace.${falls}.t`, `"trace.${falls}.t" must be above the time before it`);
     const rise = trace.map(({ c }) => c - ambientC);
     if (rise.reduce((sum, value) => sum + value, 0) <= 0)
       throw new CalcError('trace', '"trace" must rise above "ambientC"; nothing warms in it');

@@ -1,4 +1,5 @@
 import type { Facts } from '../machine/facts';
+import type { MachineRecord } from '../machine/record';
 import type { Settings } from '../settings/setting';
 import { pinChecks } from './pinChecks';
 import { type Finding, SEVERITIES, type Severity, type Spoken } from './finding';
@@ -10,6 +11,13 @@ import { motionChecks } from './motionChecks';
 import { probeChecks } from './probeChecks';
 import { supplyChecks } from './supplyChecks';
 import { boardChecks } from './boardChecks';
+import { driverChecks } from './driverChecks';
+import { guardChecks } from './guardChecks';
+import { identityChecks } from './identityChecks';
+import { mapChecks } from './mapChecks';
+import { recordChecks } from './recordChecks';
+import { servoChecks } from './servoChecks';
+import { waiverFor } from './waiver';
 import { plugChecks } from './plugChecks';
 import { sharingChecks } from './sharingChecks';
 import { switchChecks } from './switchChecks';
@@ -17,7 +25,9 @@ import { switchChecks } from './switchChecks';
 export interface Check {
   id: string;
   severity: Severity;
-  run: (facts: Facts, settings: Settings) => Spoken[];
+  /** Pieces of the record without which it does not speak. */
+  needs?: (keyof MachineRecord)[];
+  run: (facts: Facts, settings: Settings, record: MachineRecord) => Spoken[];
 }
 
 /** Every check, in the order in which equal findings are listed. */
@@ -29,22 +39,36 @@ export const CHECKS: readonly Check[] = [
   ...plugChecks,
   ...boardChecks,
   ...kitChecks,
+  ...identityChecks,
   ...frameChecks,
   ...homingChecks,
   ...motionChecks,
+  ...driverChecks,
+  ...servoChecks,
   ...heatChecks,
+  ...guardChecks,
   ...probeChecks,
+  ...mapChecks,
+  ...recordChecks,
 ];
 
-/** All findings for a machine, most serious first; the same input gives the same list. */
-export function check(facts: Facts, settings: Settings): Finding[] {
-  const findings = CHECKS.flatMap((entry) =>
-    entry.run(facts, settings).map(({ remedies = [], severity = entry.severity, ...spoken }) => ({
-      id: entry.id,
-      severity,
-      ...spoken,
-      remedies,
-    })),
+/**
+ * All findings for a machine, most serious first; the same input gives the same list. A finding that is set aside
+ * says so and stays in the list. Checks that need a piece of the record that is missing do not speak.
+ */
+export function check(facts: Facts, settings: Settings, record: MachineRecord = {}): Finding[] {
+  const findings = CHECKS.filter(({ needs = [] }) =>
+    needs.every((piece) => record[piece] !== undefined),
+  ).flatMap((entry) =>
+    entry.run(facts, settings, record).map(({ remedies = [], severity = entry.severity, ...spoken }) => {
+      const finding = { id: entry.id, severity, ...spoken, remedies };
+      const waived = waiverFor(facts.machine, finding);
+      return waived ? { ...finding, waived: waived.because } : finding;
+    }),
   );
   return SEVERITIES.flatMap((severity) => findings.filter((finding) => finding.severity === severity));
 }
+
+/** Findings that keep a machine from being built: those that stop and are not set aside. */
+export const stopping = (findings: readonly Finding[]): Finding[] =>
+  findings.filter(({ severity, waived }) => severity === 'stop' && waived === undefined);

@@ -24,10 +24,12 @@ export interface Finding {
   why: string;
   evidence: string[];
   remedies: Remedy[];
+  /** Why it is set aside, where somebody did. */
+  waived?: string;
 }
 
 /** What a check says; its id is added by the runner, its severity unless it is another. */
-export type Spoken = Omit<Finding, 'id' | 'severity' | 'remedies'> & {
+export type Spoken = Omit<Finding, 'id' | 'severity' | 'remedies' | 'waived'> & {
   severity?: Severity;
   remedies?: Remedy[];
 };

@@ -1,17 +1,11 @@
-import { resetEdit } from '../machine/edit';
 import { type Facts, partFor, partsOf } from '../machine/facts';
 import { AXES } from '../machine/machine';
 import { TOLERANCE } from '../calculation/calculation';
 import { reachOf } from '../settings/reachOf';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Remedy, Spoken } from './finding';
-
-/** Offered only when the machine's own value is what is wrong. */
-function resetRemedy(settings: Settings, key: string): Remedy[] {
-  const hidden = settings.get(key)?.hidden;
-  return hidden ? [{ label: `Let the facts decide: ${String(hidden.value)}`, edits: [resetEdit(key)] }] : [];
-}
+import type { Spoken } from './finding';
+import { resetRemedy } from './settingFinding';
 
 const zByProbe = (settings: Settings) => settings.get('home.z.with')?.value === 'probe';
 

@@ -1,3 +1,4 @@
+import { readNow } from '../kit/kit';
 import { contactNet, headerOf } from '../board/contacts';
 import { budgetOf, shortLeads, wireLoads } from '../harness/electricity';
 import { headersOf } from '../harness/leadOrder';
@@ -223,7 +224,7 @@ const EXTRAS = new Set(['filament-sensor', 'servo', 'display', 'lamp']);
 function idle(facts: Facts): Spoken[] {
   return onHeaders(facts)
     .filter(
-      ({ type }) => EXTRAS.has(type.kind) && !facts.kit.options.some((option) => option.part === type.kind),
+      ({ type }) => EXTRAS.has(type.kind) && !readNow(facts.kit).some((option) => option.part === type.kind),
     )
     .map(({ id, type }) => ({
       subject: aboutPart(id),

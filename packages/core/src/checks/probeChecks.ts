@@ -2,6 +2,8 @@ import { type Facts, partsOf } from '../machine/facts';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from './finding';
+import type { MachineRecord } from '../machine/record';
+import { aboutSetting, asSet, resetRemedy } from './settingFinding';
 
 function offsetZero(facts: Facts, settings: Settings): Spoken[] {
   const probe = partsOf(facts, 'probe')[0];
@@ -48,8 +50,73 @@ function softLimitBlocks(facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
+function stowedLow({ machine, parts }: Facts): Spoken[] {
+  const probe = parts.find(({ type }) => type.kind === 'probe');
+  const mount = machine.probe_mount;
+  if (probe?.type.kind !== 'probe' || probe.type.sense !== 'pin' || !mount) return [];
+  const stowed = mount.stowed_mm;
+  const subject = { kind: 'fact' as const, id: 'probe_mount.stowed_mm' };
+  if (stowed === undefined)
+    return [
+      {
+        severity: 'question',
+        subject,
+        what: 'How far does the stowed tip of the probe stand above the nozzle?',
+        why: 'If it hangs lower, it is dragged through every print. Measure it with the probe stowed.',
+        evidence: [probe.type.name],
+      },
+    ];
+  if (stowed > 0) return [];
+  return [
+    {
+      subject,
+      what: `The stowed probe hangs ${stowed === 0 ? 'as low as' : `${-stowed} mm lower than`} the nozzle.`,
+      why: 'It is dragged through every print. Mount it higher, or check that it really stows.',
+      evidence: [`stowed tip ${stowed} mm above the nozzle`, probe.type.name],
+    },
+  ];
+}
+
+function plugChoice(_facts: Facts, settings: Settings): Spoken[] {
+  const setting = settings.get('probe.plug');
+  if (setting?.hidden?.source !== 'derived' || setting.hidden.value === setting.value) return [];
+  return [
+    {
+      subject: aboutSetting('probe.plug'),
+      what: `The probe is read from the ${setting.value === 'own-header' ? "probe's header" : "Z switch's header"}, and is plugged into the other.`,
+      why: 'The board would never see it trigger, and the nozzle would go into the plate.',
+      evidence: [asSet(settings, 'probe.plug'), setting.hidden.because],
+      remedies: resetRemedy(settings, 'probe.plug'),
+    },
+  ];
+}
+
+/** Proofs of bring-up that show that a probe is read the right way round. */
+const PROBE_PROOFS = ['probe', 'probe-mid-air'];
+
+function inversion(facts: Facts, settings: Settings, record: MachineRecord): Spoken[] {
+  if (partsOf(facts, 'probe').length === 0) return [];
+  return ['probe.triggered', 'probe.pull-up'].flatMap((key) => {
+    const setting = settings.get(key);
+    if (setting?.hidden?.source !== 'derived' || setting.hidden.value === setting.value) return [];
+    if (record.proven?.some((step) => PROBE_PROOFS.includes(step))) return [];
+    return [
+      {
+        subject: aboutSetting(key),
+        what: `${key} is not what sensor and header ask for, and nothing proves that it works.`,
+        why: 'A probe that reads the wrong way round lets the nozzle into the plate, or never lets it down.',
+        evidence: [asSet(settings, key), `by the facts: ${setting.hidden.because}`],
+        remedies: resetRemedy(settings, key),
+      },
+    ];
+  });
+}
+
 export const probeChecks: Check[] = [
   { id: 'probe.stroke', severity: 'stop', run: stroke },
+  { id: 'probe.stowed-low', severity: 'stop', run: stowedLow },
+  { id: 'probe.plug-choice', severity: 'stop', run: plugChoice },
+  { id: 'probe.inversion', severity: 'mend', run: inversion },
   { id: 'probe.offset-zero', severity: 'mend', run: offsetZero },
   { id: 'home.soft-limit-blocks', severity: 'note', run: softLimitBlocks },
 ];

@@ -32,17 +32,26 @@ function voltage(facts: Facts): Spoken[] {
 }
 
 function current(facts: Facts): Spoken[] {
-  return headerLoads(facts)
-    .filter(({ amps, max_a }) => amps > max_a)
-    .map(({ header, parts, amps, max_a }) => ({
-      subject: { kind: 'part', id: parts[0]! },
-      what: `${parts.join(' and ')} ${parts.length > 1 ? 'draw' : 'draws'} ${amps.toFixed(1)} A from a header that may give ${max_a} A.`,
-      why: 'Plug and copper overheat. Use a header for this load, or an external switch.',
-      evidence: [
-        `${parts.join(', ')}: ${amps.toFixed(2)} A at ${facts.machine.supply.volts_v} V`,
-        `${header}: at most ${max_a} A`,
-      ],
-    }));
+  return (
+    headerLoads(facts)
+      // A bed that is too much for its output has a check, and a way out, of its own.
+      .filter(
+        ({ parts, amps, max_a }) =>
+          amps > max_a &&
+          !facts.parts.some(
+            ({ id, type, role }) => parts.includes(id) && type.kind === 'heater' && role === 'bed',
+          ),
+      )
+      .map(({ header, parts, amps, max_a }) => ({
+        subject: { kind: 'part', id: parts[0]! },
+        what: `${parts.join(' and ')} ${parts.length > 1 ? 'draw' : 'draws'} ${amps.toFixed(1)} A from a header that may give ${max_a} A.`,
+        why: 'Plug and copper overheat. Use a header for this load, or an external switch.',
+        evidence: [
+          `${parts.join(', ')}: ${amps.toFixed(2)} A at ${facts.machine.supply.volts_v} V`,
+          `${header}: at most ${max_a} A`,
+        ],
+      }))
+  );
 }
 
 function unlanded(facts: Facts): Spoken[] {

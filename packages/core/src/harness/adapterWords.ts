@@ -7,6 +7,7 @@ const WORDS: { [K in Adapter['kind']]: (adapter: Extract<Adapter, { kind: K }>) 
   'pull-up': ({ lead, ohms: value, to }) => `resistor of ${ohms(value)} from ${lead} to ${to}`,
   shifter: ({ lead }) => `level shifter in the ${lead} lead`,
   converter: ({ lead, volts_v }) => `converter to ${volts_v} V in the ${lead} lead`,
+  'power-switch': () => 'an external power switch, steered by this header',
   splice: ({ lead }) => `${lead} wire spliced to the one that is there`,
   tap: ({ header }) => `pass-through adapter in the ribbon at ${header}`,
 };

@@ -1,3 +1,4 @@
+import { readNow } from '../kit/kit';
 import type { Catalogue } from '../catalogue/catalogue';
 import { type Facts, partsOf, resolve, socketOf } from '../machine/facts';
 import type { Landing } from '../machine/machine';
@@ -119,7 +120,7 @@ function alsoNeeded(before: Facts, after: Facts, id: string): string[] {
     ({ jumper, position }) =>
       jumperPlan(before).find((wished) => wished.jumper === jumper)?.position !== position,
   );
-  const knows = kit.options.some((option) => option.part === kind);
+  const knows = readNow(kit).some((option) => option.part === kind);
   return [
     ...(kind === 'servo'
       ? [

@@ -3,7 +3,7 @@ import { driverReference, motorCurrent } from '../electricity/driverReference';
 import { type Load, supplyBudget } from '../electricity/supplyBudget';
 import { wireCheck } from '../electricity/wireCheck';
 import { driverOf, type Facts, partsOf, type PlacedPart } from '../machine/facts';
-import { ampsOf } from './loads';
+import { ampsOf, hasAdapter } from './loads';
 import { placedLeads } from './pinTable';
 import { lengthNeeded } from './reach';
 import { supplyAt } from './supplyAt';
@@ -54,7 +54,8 @@ export function headerLoads(facts: Facts): HeaderLoad[] {
   const loads = new Map<string, HeaderLoad>();
   for (const { part, role, contact } of placedLeads(facts)) {
     const header = headerOf(facts.board, contact);
-    if (role !== 'supply' || header?.max_a === undefined) continue;
+    // An external switch carries the load itself.
+    if (role !== 'supply' || header?.max_a === undefined || hasAdapter(part, 'power-switch')) continue;
     const amps = ampsOf(part.type, supplyAt(facts, part.landing) ?? facts.machine.supply.volts_v);
     if (amps === undefined) continue;
     const known = loads.get(header.id) ?? { header: header.id, parts: [], amps: 0, max_a: header.max_a };

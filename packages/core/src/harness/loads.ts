@@ -2,7 +2,7 @@ import type { Board } from '../board/board';
 import { supplyVolts } from '../board/board';
 import { contactNet } from '../board/contacts';
 import type { SupplySource } from '../board/net';
-import type { Landing, LeadLanding } from '../machine/machine';
+import type { Adapter, Landing, LeadLanding } from '../machine/machine';
 import type { Part } from '../parts/part';
 import { parseContact } from './leadOrder';
 
@@ -47,11 +47,7 @@ export function voltsAtLead(
 }
 
 /** The first adapter of a kind in a landing. */
-export function adapterOf<K extends 'divider' | 'pull-up' | 'shifter' | 'converter' | 'splice' | 'tap'>(
-  landing: LeadLanding,
-  kind: K,
-  lead?: string,
-) {
+export function adapterOf<K extends Adapter['kind']>(landing: LeadLanding, kind: K, lead?: string) {
   return landing.with?.find(
     (adapter): adapter is Extract<typeof adapter, { kind: K }> =>
       adapter.kind === kind && (lead === undefined || ('lead' in adapter && adapter.lead === lead)),

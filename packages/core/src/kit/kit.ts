@@ -10,6 +10,10 @@ interface Told {
   part: string;
   for: string;
   without?: string;
+  /** The kit version that will read it; missing where this one does. */
+  from?: string;
+  /** A value that only a chip of so many bits can carry. */
+  wants_bits?: { value: SettingValue; bits: number };
 }
 export interface NumberOption extends Told {
   kind: 'number';
@@ -46,6 +50,8 @@ export interface Kit {
   version: string;
   targets: { board: string; revision: string }[];
   stack_bytes: number;
+  /** Stored settings and what is kept with them. */
+  stored_bytes: number;
   options: Option[];
 }
 
@@ -63,6 +69,13 @@ const told = {
   part: Joi.string().max(20).required(),
   for: Joi.string().max(200).required(),
   without: Joi.string().max(200),
+  from: Joi.string()
+    .pattern(/^\d+\.\d+\.\d+$/)
+    .max(20),
+  wants_bits: Joi.object({
+    value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string()).required(),
+    bits: Joi.valid(8, 32).required(),
+  }),
   each: Joi.array().items(Joi.string()).min(1),
   kind: Joi.string().required(),
 };
@@ -109,6 +122,7 @@ export const kitSchema = Joi.object({
     .items(Joi.object({ board: Joi.string().required(), revision: Joi.string().required() }))
     .required(),
   stack_bytes: Joi.number().integer().min(256).required(),
+  stored_bytes: Joi.number().integer().min(1).required(),
   options: Joi.array().items(optionSchema).required(),
 });
 
@@ -130,6 +144,9 @@ function fill(option: Option, item: string): Option {
   };
 }
 const EACH_LABEL: Record<string, string> = { hotend: 'Hot end', bed: 'Bed', e: 'Extruder' };
+
+/** Options that this version of the kit reads; the others are kept for a later one. */
+export const readNow = (kit: Kit): Option[] => kit.options.filter(({ from }) => from === undefined);
 
 /** The preprocessor name of an option: `steps.x` → `STEPS_X`. */
 export function macroOf(key: string): string {

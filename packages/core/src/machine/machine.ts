@@ -1,6 +1,12 @@
 import Joi from 'joi';
-import type { SupplySource } from '../board/net';
 import type { Span } from '../settings/probeReach';
+import { type AxisDrive, driveSchema } from './axisDrive';
+import { type BedMap, bedMapSchema } from './bedMap';
+import { LEAD_ROLES, type Landing, type LeadRole, landingSchema } from './landing';
+
+export * from './axisDrive';
+export * from './bedMap';
+export * from './landing';
 
 export const AXES = ['x', 'y', 'z'] as const;
 export const MOTOR_AXES = ['x', 'y', 'z', 'e'] as const;
@@ -12,20 +18,6 @@ export type Heated = (typeof HEATED)[number];
 export type Kinematics = 'moving-bed' | 'lifting-bed' | 'cross-belt';
 export type SettingValue = number | boolean | string;
 
-interface DriveFacts {
-  gear_ratio?: number;
-  /** The way the motor's shaft turns, seen from the shaft, while the axis goes towards plus. */
-  plus_is: 'clockwise' | 'anticlockwise';
-  max_speed_mm_s: number;
-  max_accel_mm_s2: number;
-}
-export type AxisDrive = DriveFacts &
-  (
-    | { kind: 'belt'; pitch_mm: number; teeth: number }
-    | { kind: 'screw'; lead_mm: number }
-    | { kind: 'roller'; diameter_mm: number }
-  );
-
 export interface MachinePart {
   id: string;
   /** Id of the part in the catalogue. */
@@ -33,33 +25,11 @@ export interface MachinePart {
   /** What it serves: an axis, a heated body, or a place. */
   role: string;
   microsteps?: number;
+  /** How a driver module gets rid of its heat; with its own heat sink when not said. */
+  cooling?: Cooling;
 }
-
-/** Where a part is connected: a driver socket, or a header contact for every lead. */
-export type Landing = SocketLanding | LeadLanding;
-export interface SocketLanding {
-  socket: string;
-  /** The motor's plug is in the other way round. */
-  turned?: boolean;
-  /** The address set on the driver itself, where it is not the socket's. */
-  address?: number;
-}
-export interface LeadLanding {
-  leads: Record<string, string>;
-  /** What sits between the leads and the contacts. */
-  with?: Adapter[];
-}
-
-/** Something small between a lead and its contact. */
-export type Adapter =
-  | { kind: 'divider'; lead: LeadRole; top_ohms: number; bottom_ohms: number }
-  | { kind: 'pull-up'; lead: LeadRole; ohms: number; to: SupplySource }
-  | { kind: 'shifter'; lead: LeadRole }
-  | { kind: 'converter'; lead: LeadRole; volts_v: number }
-  | { kind: 'splice'; lead: LeadRole }
-  | { kind: 'tap'; header: string };
-export const LEAD_ROLES = ['signal', 'supply', 'ground', 'control'] as const;
-export type LeadRole = (typeof LEAD_ROLES)[number];
+export const COOLINGS = ['bare', 'sink', 'blown'] as const;
+export type Cooling = (typeof COOLINGS)[number];
 
 /** The cable of a part, as far as it was measured. */
 export interface Cable {
@@ -97,12 +67,29 @@ export interface ProbeMount {
   face_mm: number;
   /** Measured; negative. Missing until it has been measured. */
   z_mm?: number;
+  /** How far the tip of the stowed probe stands above the nozzle; negative when it hangs below. */
+  stowed_mm?: number;
+}
+
+/** What a chip counted at a temperature that was known. */
+export interface Reading {
+  raw: number;
+  known_c: number;
+}
+
+/** Why a finding is set aside. */
+export interface Waiver {
+  because: string;
+  /** The name of the machine, typed in full, where the check asks for it. */
+  machine?: string;
 }
 
 export interface OwnSetting {
   value: SettingValue;
   source: 'override' | 'carried';
   because: string;
+  /** For a measured value: what it was measured with, by fact (see ripple/touched.ts). */
+  measured_with?: Record<string, string>;
 }
 
 export interface Machine {
@@ -111,8 +98,19 @@ export interface Machine {
   name: string;
   place: string;
   note?: string;
+  /** A date or a count that is shown after the name, so that the display proves which image runs. */
+  mark?: string;
   kit: { id: string; version: string };
-  board: { id: string; revision: string };
+  /** The kit version the configuration began with, where that is known. */
+  base?: { kit: string; version: string };
+  board: {
+    id: string;
+    revision: string;
+    /** What is printed on the big chip. */
+    marking?: string;
+    /** False while the revision is a guess and nobody has read it off the board. */
+    revision_seen?: boolean;
+  };
   supply: { volts_v: number; amps_a: number };
   frame: {
     kinematics: Kinematics;
@@ -122,6 +120,8 @@ export interface Machine {
     room_mm?: Partial<Record<Axis, number>>;
     /** The end of each axis that has its switch. */
     switch_at: Partial<Record<Axis, 'min' | 'max'>>;
+    /** Clips and screws on the plate that neither probe nor nozzle may meet. */
+    clips_mm?: { x: Span; y: Span }[];
   };
   axes: Record<MotorAxis, AxisDrive>;
   probe_mount?: ProbeMount;
@@ -135,6 +135,13 @@ export interface Machine {
   /** Deviations from the pin table, by its row. */
   pins?: Record<string, OwnPin>;
   settings: Record<string, OwnSetting>;
+  /** Counts of the sensors at known temperatures, by heated body. */
+  readings?: Partial<Record<Heated, Reading[]>>;
+  bed_map?: BedMap;
+  /** G-code the slicer puts before and after a print, as it is there now. */
+  slicer?: { start?: string; end?: string };
+  /** Findings set aside, by check id and subject: `motion.range accel.x`. */
+  waivers?: Record<string, Waiver>;
 }
 
 export const MACHINE_VERSION = 'machine/1';
@@ -154,82 +161,6 @@ const range = () =>
         : helpers.message({ custom: '{{#label}} must rise from its first to its second value' }),
     );
 
-const drive = {
-  gear_ratio: positive(),
-  plus_is: Joi.valid('clockwise', 'anticlockwise').required(),
-  max_speed_mm_s: positive().required(),
-  max_accel_mm_s2: positive().required(),
-  kind: Joi.valid('belt', 'screw', 'roller').required(),
-  pitch_mm: Joi.when('kind', { is: 'belt', then: positive().max(20).required(), otherwise: Joi.forbidden() }),
-  teeth: Joi.when('kind', {
-    is: 'belt',
-    then: Joi.number().integer().min(5).max(200).required(),
-    otherwise: Joi.forbidden(),
-  }),
-  lead_mm: Joi.when('kind', {
-    is: 'screw',
-    then: positive().max(100).required(),
-    otherwise: Joi.forbidden(),
-  }),
-  diameter_mm: Joi.when('kind', {
-    is: 'roller',
-    then: positive().max(100).required(),
-    otherwise: Joi.forbidden(),
-  }),
-};
-
-const leadRole = () => Joi.valid(...LEAD_ROLES).required();
-const adapterSchema = Joi.alternatives().conditional('.kind', {
-  switch: [
-    {
-      is: 'divider',
-      then: Joi.object({
-        kind: Joi.string(),
-        lead: leadRole(),
-        top_ohms: positive().required(),
-        bottom_ohms: positive().required(),
-      }),
-    },
-    {
-      is: 'pull-up',
-      then: Joi.object({
-        kind: Joi.string(),
-        lead: leadRole(),
-        ohms: positive().required(),
-        to: Joi.valid('3v3', '5v', '12v', 'vin').required(),
-      }),
-    },
-    { is: 'shifter', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
-    {
-      is: 'converter',
-      then: Joi.object({ kind: Joi.string(), lead: leadRole(), volts_v: positive().max(60).required() }),
-    },
-    { is: 'splice', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
-    { is: 'tap', then: Joi.object({ kind: Joi.string(), header: Joi.string().max(20).required() }) },
-  ],
-  otherwise: Joi.forbidden(),
-});
-
-/** Guards where one part is connected. */
-export const landingSchema = Joi.alternatives().conditional('.socket', {
-  is: Joi.exist(),
-  then: Joi.object({
-    socket: Joi.string().max(10).required(),
-    turned: Joi.boolean(),
-    address: Joi.number().integer().min(0).max(255),
-  }),
-  otherwise: Joi.object({
-    leads: Joi.object()
-      .pattern(
-        Joi.valid(...LEAD_ROLES),
-        Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*\.\d{1,2}$/, 'HEADER.contact'),
-      )
-      .min(1)
-      .required(),
-    with: Joi.array().items(adapterSchema).min(1).max(8),
-  }),
-});
-
 const side = () => Joi.valid(...BOARD_SIDES);
 
 export const machineSchema = Joi.object<Machine>({
@@ -238,8 +169,17 @@ export const machineSchema = Joi.object<Machine>({
   name: Joi.string().min(1).max(40).required(),
   place: Joi.string().max(80).required(),
   note: Joi.string().max(2000),
+  mark: Joi.string()
+    .pattern(/^[A-Za-z0-9.-]+$/)
+    .max(12),
   kit: Joi.object({ id: id().required(), version: Joi.string().max(20).required() }).required(),
-  board: Joi.object({ id: id().required(), revision: Joi.string().max(12).required() }).required(),
+  base: Joi.object({ kit: id().required(), version: Joi.string().max(20).required() }),
+  board: Joi.object({
+    id: id().required(),
+    revision: Joi.string().max(12).required(),
+    marking: Joi.string().max(60),
+    revision_seen: Joi.boolean(),
+  }).required(),
   supply: Joi.object({
     volts_v: positive().max(60).required(),
     amps_a: positive().max(200).required(),
@@ -254,12 +194,15 @@ export const machineSchema = Joi.object<Machine>({
       y: Joi.valid('min', 'max'),
       z: Joi.valid('min', 'max'),
     }).required(),
+    clips_mm: Joi.array()
+      .items(Joi.object({ x: range().required(), y: range().required() }))
+      .max(20),
   }).required(),
   axes: Joi.object({
-    x: Joi.object(drive).required(),
-    y: Joi.object(drive).required(),
-    z: Joi.object(drive).required(),
-    e: Joi.object(drive).required(),
+    x: driveSchema.required(),
+    y: driveSchema.required(),
+    z: driveSchema.required(),
+    e: driveSchema.required(),
   }).required(),
   probe_mount: Joi.object<ProbeMount>({
     side: Joi.valid('left', 'right').required(),
@@ -267,6 +210,7 @@ export const machineSchema = Joi.object<Machine>({
     face: Joi.valid('front', 'back').required(),
     face_mm: Joi.number().min(0).max(200).required(),
     z_mm: Joi.number().min(-20).max(20),
+    stowed_mm: Joi.number().min(-50).max(50),
   }),
   parts: Joi.array()
     .items(
@@ -275,6 +219,7 @@ export const machineSchema = Joi.object<Machine>({
         part: id().required(),
         role: id().required(),
         microsteps: Joi.valid(1, 2, 4, 8, 16, 32, 64, 128, 256),
+        cooling: Joi.valid(...COOLINGS),
       }),
     )
     .unique('id')
@@ -323,7 +268,31 @@ export const machineSchema = Joi.object<Machine>({
         value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string().max(200)).required(),
         source: Joi.valid('override', 'carried').required(),
         because: Joi.string().min(1).max(500).required(),
+        measured_with: Joi.object().pattern(Joi.string().max(40), Joi.string().max(1000)),
       }),
     )
     .required(),
+  readings: Joi.object().pattern(
+    Joi.valid(...HEATED),
+    Joi.array()
+      .items(
+        Joi.object<Reading>({
+          raw: Joi.number().integer().min(0).max(16_777_215).required(),
+          known_c: Joi.number().min(-50).max(500).required(),
+        }),
+      )
+      .min(1)
+      .max(20),
+  ),
+  bed_map: bedMapSchema,
+  slicer: Joi.object({ start: Joi.string().allow('').max(20_000), end: Joi.string().allow('').max(20_000) }),
+  waivers: Joi.object().pattern(
+    Joi.string()
+      .pattern(/^[a-z.-]+ \S+$/)
+      .max(120),
+    Joi.object<Waiver>({
+      because: Joi.string().min(1).max(300).required(),
+      machine: Joi.string().max(40),
+    }),
+  ),
 });

@@ -36,7 +36,11 @@ export interface DriverPart extends Described {
   mode: 'stand-alone' | 'serial' | 'select';
   /** Turns a motor the other way round than the reference driver does. */
   flips: boolean;
+  /** With the heat sink it comes with. */
   max_a: number;
+  /** Without one, and with a fan blowing at it. */
+  max_bare_a?: number;
+  max_blown_a?: number;
   min_pulse_us: number;
   /** It reports a stalled motor on an output of its own. */
   stall?: boolean;
@@ -57,6 +61,8 @@ export interface ProbePart extends Described {
   triggered: 'low' | 'high';
   stroke_mm: number;
   servo_us?: { deploy: number; stow: number };
+  /** Time its servo takes to arrive. */
+  arrive_s?: number;
 }
 export interface ThermistorPart extends Described {
   kind: 'thermistor';
@@ -78,6 +84,7 @@ export interface FanPart extends Described {
 
 export interface ServoPart extends Described {
   kind: 'servo';
+  arrive_s?: number;
 }
 export interface FilamentSensorPart extends Described {
   kind: 'filament-sensor';
@@ -87,6 +94,7 @@ export interface DisplayPart extends Described {
   kind: 'display';
   /** Signal contacts of the ribbon it uses; the others go through. */
   ribbon_pins: number;
+  shows?: 'text' | 'pixel';
 }
 export interface LampPart extends Described {
   kind: 'lamp';
@@ -141,6 +149,8 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     mode: Joi.valid('stand-alone', 'serial', 'select').required(),
     flips: Joi.boolean().required(),
     max_a: positive().required(),
+    max_bare_a: positive(),
+    max_blown_a: positive(),
     min_pulse_us: positive().required(),
     stall: Joi.boolean(),
     volts_per_amp: positive(),
@@ -153,6 +163,7 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     triggered: Joi.valid('low', 'high').required(),
     stroke_mm: Joi.number().min(0).required(),
     servo_us: Joi.object({ deploy: positive().required(), stow: positive().required() }),
+    arrive_s: positive(),
   },
   thermistor: { r25: positive().required(), beta: positive().required(), max_c: positive().required() },
   heater: {
@@ -166,9 +177,12 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     }).required(),
   },
   fan: {},
-  servo: {},
+  servo: { arrive_s: positive() },
   'filament-sensor': { output: Joi.valid('switch', 'open-collector').required() },
-  display: { ribbon_pins: Joi.number().integer().min(0).max(40).required() },
+  display: {
+    ribbon_pins: Joi.number().integer().min(0).max(40).required(),
+    shows: Joi.valid('text', 'pixel'),
+  },
   lamp: {},
 };
 

@@ -1,3 +1,4 @@
+import { readNow } from '../kit/kit';
 import type { Facts } from '../machine/facts';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
@@ -14,7 +15,7 @@ export function idleRules({ before, after }: Stage): Said[] {
     ({ id, type }) =>
       !idsBefore.has(id) &&
       EXTRAS.has(type.kind) &&
-      !after.kit.options.some((option) => option.part === type.kind),
+      !readNow(after.kit).some((option) => option.part === type.kind),
   );
   const rewired =
     before.machine.board.id === after.machine.board.id && before.machine.harness !== after.machine.harness;

@@ -41,7 +41,8 @@ export function factAtoms({ machine, board, kit, parts }: Facts): FactAtoms {
   return found;
 }
 
-const inWords = (atoms: Atoms | undefined) =>
+/** A fact taken apart, in one line. */
+export const atomsInWords = (atoms: readonly unknown[] | undefined) =>
   atoms?.map((atom) => (typeof atom === 'string' ? atom : JSON.stringify(atom))).join(', ') ?? 'none';
 
 /** The facts that differ between two states of a machine, and the events that no fact shows (a nozzle job). */
@@ -49,7 +50,7 @@ export function touched(was: FactAtoms, is: FactAtoms, events: readonly FactKey[
   const found = new Map<FactKey, { from: string; to: string }>();
   const compare = (key: FactKey) => {
     const [old, now] = [was.get(key), is.get(key)];
-    if (!sameValue(old, now)) found.set(key, { from: inWords(old), to: inWords(now) });
+    if (!sameValue(old, now)) found.set(key, { from: atomsInWords(old), to: atomsInWords(now) });
   };
   for (const key of was.keys()) compare(key);
   for (const key of is.keys()) if (!was.has(key)) compare(key);

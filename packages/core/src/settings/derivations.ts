@@ -1,29 +1,16 @@
-import { boardPullUp } from '../harness/circuit';
-import { pinOf } from '../harness/pinTable';
 import { driverOf, type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
-import {
-  AXES,
-  type AxisDrive,
-  HEATED,
-  MOTOR_AXES,
-  type MotorAxis,
-  type SettingValue,
-} from '../machine/machine';
+import { AXES, type AxisDrive, HEATED, MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import type { PartOf } from '../parts/part';
+import type { Derivation, Derived } from './derivation';
+import { driverRules } from './driverRules';
+import { extraRules } from './extraRules';
 import { GUARD_WINDOWS } from './guardWindow';
+import { machineReach } from './machineReach';
+import { mapRules } from './mapRules';
 import { mountOffset } from './mountOffset';
-import { probeReach } from './probeReach';
+import { pullUp } from './pullUp';
 import { type Drive, stepsPerMm } from './stepsPerMm';
 
-export interface Derived {
-  value: SettingValue;
-  because: string;
-}
-/** What the facts of a machine say about one option; undefined when they do not decide it. */
-export type Derivation = (facts: Facts) => Derived | undefined;
-
-/** Safety distance kept from the edge of the plate, in mm. */
-export const EDGE_MARGIN_MM = 10;
 /** Heat above the highest target that the hot end's parts still stand, kept free, in °C. */
 const HEADROOM_C = 15;
 
@@ -31,7 +18,7 @@ const round = (value: number, digits: number) => Number(value.toFixed(digits));
 
 /** A table from option key to the rule that derives it. */
 export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Derivation>([
-  ['machine.name', ({ machine }) => ({ value: machine.name, because: 'the name of the machine' })],
+  ['machine.name', ({ machine }) => shownName(machine)],
   ['frame.kinematics', ({ machine }) => kinematics(machine.frame.kinematics)],
   ...AXES.flatMap((axis) => axisRules(axis)),
   ...(['x', 'y'] as const).flatMap((axis) => plateRules(axis)),
@@ -45,7 +32,19 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
     }),
   ],
   ...probeRules(),
+  ...driverRules,
+  ...mapRules,
+  ...extraRules,
 ]);
+
+function shownName({ name, mark }: Facts['machine']): Derived {
+  return mark
+    ? {
+        value: `${name} ${mark}`,
+        because: 'the name with its mark, so that the display proves which image runs',
+      }
+    : { value: name, because: 'the name of the machine' };
+}
 
 function kinematics(kind: Facts['machine']['frame']['kinematics']): Derived {
   return kind === 'cross-belt'
@@ -85,21 +84,6 @@ function pressedLevel(part: PlacedPart<PartOf<'switch'>> | undefined): Derived |
         because: `${part.id} is normally closed to ground: pressing opens it and the pull-up shows`,
       }
     : { value: 'low', because: `${part.id} is normally open: pressing connects the pin to ground` };
-}
-
-function pullUp(facts: Facts, part: PlacedPart | undefined): Derived | undefined {
-  if (!part) return undefined;
-  const pin = pinOf(facts, part, 'signal');
-  const own = boardPullUp(facts, pin);
-  return own
-    ? {
-        value: false,
-        because: `${facts.board.name} has ${own.pull_up_ohms} Ω to ${own.to_v} V on that input`,
-      }
-    : {
-        value: true,
-        because: `${facts.board.name} has no resistor on that input, so the chip's own must be on`,
-      };
 }
 
 function plateRules(axis: 'x' | 'y'): [string, Derivation][] {
@@ -302,16 +286,7 @@ function mounted(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
 }
 
 function spot(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
-  const mount = facts.machine.probe_mount;
-  if (!mount) return undefined;
-  const offset = mountOffset(mount);
-  const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
-  const reach = probeReach.ofChecked({
-    travel: { x: travel.x, y: travel.y },
-    bed,
-    offset,
-    marginMm: EDGE_MARGIN_MM,
-  });
+  const reach = machineReach(facts);
   return reach
     ? {
         value: round((reach[axis][0] + reach[axis][1]) / 2, 1),

@@ -1,5 +1,6 @@
 import type { Facts } from '../machine/facts';
-import { type Derived, derivations } from './derivations';
+import type { Derived } from './derivation';
+import { derivations } from './derivations';
 import type { Setting, Settings } from './setting';
 
 /**
@@ -20,6 +21,13 @@ function settingFor(facts: Facts, key: string, kitDefault: Setting['value'], kit
   const { value, because } = derived ?? { value: kitDefault, because: kitBecause };
   const own = facts.machine.settings[key];
   return own
-    ? { key, value: own.value, source: own.source, because: own.because, hidden: { value, source, because } }
-    : { key, value, source, because };
+    ? {
+        key,
+        value: own.value,
+        source: own.source,
+        because: own.because,
+        kit: kitDefault,
+        hidden: { value, source, because },
+      }
+    : { key, value, source, because, kit: kitDefault };
 }

@@ -47,7 +47,8 @@ export const guardCheck = calculation<Input, Output>(
   }),
   (heater) => {
     const { gainC, tauS, deadS, ambientC, targetC, watchRiseC, watchPeriodS } = heater;
-    if (targetC <= ambientC) throw new CalcError('targetC', `"targetC" must be above "ambientC", ${ambientC}`);
+    if (targetC <= ambientC)
+      throw new CalcError('targetC', `"targetC" must be above "ambientC", ${ambientC}`);
     const hottest = gainC + ambientC;
     const start = targetC - watchRiseC;
     const warmRiseC = (hottest - start) * (1 - Math.exp(-Math.max(0, watchPeriodS - deadS) / tauS));

@@ -57,7 +57,11 @@ export const likelySensors = calculation<Input, Output>(
     const ranked = candidates
       .map(({ id, r25, beta }): Ranked => {
         const readsC = readings.map(({ raw }) => adcToC.ofChecked({ raw, bits, pullupOhms, r25, beta }).c);
-        return { id, readsC, errorC: rms(readsC.map((c, index) => c === null ? null : c - readings[index]!.knownC)) };
+        return {
+          id,
+          readsC,
+          errorC: rms(readsC.map((c, index) => (c === null ? null : c - readings[index]!.knownC))),
+        };
       })
       .sort((a, b) => (a.errorC ?? Infinity) - (b.errorC ?? Infinity) || (a.id < b.id ? -1 : 1));
     const best = ranked[0]!;

@@ -1,4 +1,4 @@
-import { EDGE_MARGIN_MM } from './derivations';
+import { EDGE_MARGIN_MM } from './machineReach';
 import { probeReach, type Reach } from './probeReach';
 import { numberOf, type Settings, spanOf } from './setting';
 

@@ -8,6 +8,8 @@ export interface Setting {
   value: SettingValue;
   source: Source;
   because: string;
+  /** What the kit says when nothing on the machine decides it. */
+  kit: SettingValue;
   /** What the facts or the kit say, when the machine's own value hides it. */
   hidden?: { value: SettingValue; source: 'derived' | 'kit'; because: string };
 }

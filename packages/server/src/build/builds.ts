@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { check, derive, type Facts, readImage, type Settings, write } from '@jolly/core';
+import { check, derive, type Facts, readImage, type Settings, stopping, write } from '@jolly/core';
 import { ApiError } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { loadKitSources } from '../files/catalogue.js';
@@ -172,7 +172,7 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
 
 /** Nothing is built over a finding that stops. */
 function refuseStops(facts: Facts, settings: Settings): void {
-  const stops = check(facts, settings).filter((finding) => finding.severity === 'stop');
+  const stops = stopping(check(facts, settings));
   if (stops.length > 0)
     throw new ApiError(
       409,

@@ -1,6 +1,6 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { check, derive, fitFindings, textOf } from '@jolly/core';
+import { check, derive, fitFindings, stopping, textOf } from '@jolly/core';
 import { buildImage, type BuildOutcome } from '../build/buildImage.js';
 import { buildInput } from '../build/buildInput.js';
 import { startCompiler } from '../build/compiler.js';
@@ -19,7 +19,7 @@ export async function buildCommand({ words, root, data }: Call): Promise<number>
   if ('problems' in read) return badInput(read.problems.join('\n'));
   const { facts } = read;
   const settings = derive(facts);
-  const stops = check(facts, settings).filter((finding) => finding.severity === 'stop');
+  const stops = stopping(check(facts, settings));
   const tell = (result: Record<string, unknown>, lines: string[]) =>
     console.log(flags.has('json') ? JSON.stringify(result) : lines.join('\n'));
   if (stops.length > 0) {

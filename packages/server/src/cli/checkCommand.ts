@@ -1,4 +1,4 @@
-import { check, derive, type Finding } from '@jolly/core';
+import { check, derive, type Finding, stopping } from '@jolly/core';
 import { badInput, type Call, EXIT, readWords } from './command.js';
 import { readMachine } from './readMachine.js';
 
@@ -13,7 +13,7 @@ export async function checkCommand({ words, root }: Call): Promise<number> {
       ? JSON.stringify({ findings })
       : findings.map(inWords).join('\n\n') || 'Nothing to settle.',
   );
-  return findings.some((finding) => finding.severity === 'stop') ? EXIT.stopped : EXIT.fine;
+  return stopping(findings).length > 0 ? EXIT.stopped : EXIT.fine;
 }
 
 function inWords(finding: Finding): string {

@@ -1,4 +1,4 @@
-import { cardName, type Consequence, type Finding, fitFindings, type StationId } from '@jolly/core';
+import { cardName, type Consequence, fitFindings, type StationId, stopping } from '@jolly/core';
 import type { Build, Entry, Proofs, StoredBoard } from '../../api/api';
 import type { JobBench } from '../../job/JobProvider';
 import { PARTS, partOfFinding, partOfSetting } from '../../stations/settings/parts';
@@ -121,7 +121,7 @@ function settingTeeth({ workbench, job }: Known): Tooth[] {
   const undecided = new Set(openDecisions(job).map((entry) => partOfSetting(entry.subject, workbench)));
   return PARTS.map(({ id, title }) => {
     const findings = workbench.findings.filter((finding) => partOfFinding(finding, workbench) === id);
-    const open = findings.filter((finding) => finding.severity !== 'note');
+    const open = findings.filter(({ severity, waived }) => severity !== 'note' && waived === undefined);
     return tooth(
       id,
       title,
@@ -144,7 +144,7 @@ function buildTeeth(known: Known): Tooth[] {
   if (noFlash(known)) return [];
   const { workbench, builds } = known;
   const done = newestDone(builds);
-  const stops = workbench.findings.filter((finding: Finding) => finding.severity === 'stop');
+  const stops = stopping(workbench.findings);
   const fit = done ? fitFindings(done.sizes, workbench.chip) : [];
   const over = (id: string) => fit.some((finding) => finding.id === id);
   return [

@@ -1,5 +1,5 @@
 import { Button, Progress } from '@mantine/core';
-import { fitFindings, type Finding } from '@jolly/core';
+import { fitFindings, type Finding, stopping } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
 import { api, type Build } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
@@ -24,7 +24,7 @@ export function BuildStation() {
   const { running, progress, refused, start, cancel } = useBuild(machine.id, builds);
   const newest = builds.find((build) => build.state !== 'running');
   const done = newestDone(builds);
-  const stops = findings.filter((finding) => finding.severity === 'stop');
+  const stops = stopping(findings);
   const fresh = upToDate({ workbench, builds });
 
   return (

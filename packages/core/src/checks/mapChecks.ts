@@ -1,0 +1,146 @@
+import { TOLERANCE } from '../calculation/calculation';
+import type { Facts } from '../machine/facts';
+import { reachOf } from '../settings/reachOf';
+import { numberOf, type Settings, spanOf } from '../settings/setting';
+import { readStartCode, type StartProblem } from '../slicer/readStartCode';
+import { overrideEdit } from '../machine/edit';
+import type { Check } from './check';
+import type { Spoken } from './finding';
+import { aboutSetting, asSet, resetRemedy } from './settingFinding';
+
+/** A map should not carry more than this, in mm. */
+const MOST_MM = 1;
+/** Below this a map would fade out within the first layers, in mm. */
+const FADE_FROM_MM = 3;
+
+const mapped = (settings: Settings) => settings.get('map.on')?.value === true;
+
+function outsideReach(_facts: Facts, settings: Settings): Spoken[] {
+  if (!mapped(settings) || settings.get('probe.kind')?.value === 'none') return [];
+  const reach = reachOf(settings);
+  return (['x', 'y'] as const).flatMap((axis) => {
+    const [from, to] = spanOf(settings, `map.${axis}`);
+    const limits = reach?.[axis];
+    const key = limits && from >= limits[0] - TOLERANCE - 0.05 ? `map.${axis}.max` : `map.${axis}.min`;
+    // Derived edges are rounded to a tenth of a millimetre.
+    const inside = limits && from >= limits[0] - 0.05 - TOLERANCE && to <= limits[1] + 0.05 + TOLERANCE;
+    if (inside && from < to) return [];
+    return [
+      {
+        subject: aboutSetting(key),
+        what: `The probe cannot reach all map points in ${axis.toUpperCase()}.`,
+        why:
+          from < to
+            ? 'Probing would stop with an error, or meet the edge of the plate.'
+            : 'The map has no width.',
+        evidence: [
+          `map ${from} to ${to} mm`,
+          limits ? `probe reaches ${limits[0]} to ${limits[1]} mm` : 'the probe reaches no part of the plate',
+        ],
+        remedies: [...resetRemedy(settings, key)],
+      },
+    ];
+  });
+}
+
+function noCentre(_facts: Facts, settings: Settings): Spoken[] {
+  if (!mapped(settings)) return [];
+  const even = ['map.columns', 'map.rows'].filter((key) => numberOf(settings, key) % 2 === 0);
+  if (even.length === 0) return [];
+  return [
+    {
+      subject: aboutSetting(even[0]!),
+      what: 'An even count of map points misses the centre of the plate.',
+      why: 'Most prints stand at the centre, and a bowl is deepest there. One more line, or one less, touches it.',
+      evidence: ['map.columns', 'map.rows'].map((key) => asSet(settings, key)),
+      remedies: even
+        .map((key) => ({
+          label: `${key === 'map.columns' ? 'Columns' : 'Rows'}: ${numberOf(settings, key) + 1}`,
+          edits: even.map((each) =>
+            overrideEdit(each, numberOf(settings, each) + 1, 'an odd count touches the centre'),
+          ),
+        }))
+        .slice(0, 1),
+    },
+  ];
+}
+
+function tooMuch({ machine }: Facts): Spoken[] {
+  const heights = machine.bed_map?.z.flat();
+  if (!heights) return [];
+  const range = Math.max(...heights) - Math.min(...heights);
+  if (range <= MOST_MM + TOLERANCE) return [];
+  return [
+    {
+      subject: { kind: 'fact', id: 'bed_map' },
+      what: `The map carries ${range.toFixed(2)} mm.`,
+      why: 'Tram the plate by its screws first and map second: what a map takes out is printed slanted.',
+      evidence: [
+        `from ${Math.min(...heights)} to ${Math.max(...heights)} mm`,
+        `should be at most ${MOST_MM} mm`,
+      ],
+    },
+  ];
+}
+
+function afterHoming(_facts: Facts, settings: Settings): Spoken[] {
+  const rule = settings.get('map.after-home')?.value;
+  if (!mapped(settings) || rule !== 'left-off') return [];
+  return [
+    {
+      subject: aboutSetting('map.after-home'),
+      what: 'Homing drops the map, and nothing takes it up again.',
+      why: 'Every print homes first, so the map would never act. Restore the stored map, or probe afresh each time.',
+      evidence: [asSet(settings, 'map.on'), asSet(settings, 'map.after-home')],
+      remedies: resetRemedy(settings, 'map.after-home'),
+    },
+  ];
+}
+
+function fade(_facts: Facts, settings: Settings): Spoken[] {
+  const at = numberOf(settings, 'map.fade');
+  if (!mapped(settings) || at === 0 || at >= FADE_FROM_MM - TOLERANCE) return [];
+  return [
+    {
+      subject: aboutSetting('map.fade'),
+      what: `The map fades out at ${at} mm, within the first layers.`,
+      why: 'Walls would lean where the plate is not flat. Let it fade over 10 mm, or not at all (0).',
+      evidence: [asSet(settings, 'map.fade', 'mm')],
+      remedies: [
+        { label: 'Fade over 10 mm', edits: [overrideEdit('map.fade', 10, 'more than the first layers')] },
+      ],
+    },
+  ];
+}
+
+/** What the reader of start G-code says, under one of its ids. */
+function startCode(id: StartProblem['id']): Check['run'] {
+  return ({ machine }, settings) =>
+    machine.slicer?.start === undefined
+      ? []
+      : readStartCode(machine.slicer.start, settings)
+          .filter((problem) => problem.id === id)
+          .map(({ line, text, what, why }) => ({
+            subject: { kind: 'fact', id: 'slicer.start' },
+            what:
+              line > 0
+                ? `Start G-code, line ${line}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`
+                : `Start G-code: ${what}`,
+            why,
+            evidence: [
+              line > 0 ? `line ${line}: ${text}` : `${machine.slicer!.start!.split('\n').length} lines read`,
+            ],
+          }));
+}
+
+export const mapChecks: Check[] = [
+  { id: 'map.outside-reach', severity: 'stop', run: outsideReach },
+  { id: 'start.over-limit', severity: 'stop', run: startCode('start.over-limit') },
+  { id: 'start.outside', severity: 'stop', run: startCode('start.outside') },
+  { id: 'start.no-home', severity: 'mend', run: startCode('start.no-home') },
+  { id: 'map.start-code', severity: 'mend', run: startCode('map.start-code') },
+  { id: 'map.after-homing', severity: 'mend', run: afterHoming },
+  { id: 'map.fade', severity: 'mend', run: fade },
+  { id: 'map.no-centre', severity: 'note', run: noCentre },
+  { id: 'map.too-much', severity: 'note', run: tooMuch },
+];

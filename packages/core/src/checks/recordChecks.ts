@@ -1,0 +1,232 @@
+import { fitFindings } from '../build/fitFindings';
+import { wayBackFindings } from '../image/wayBack';
+import { overrideEdit } from '../machine/edit';
+import type { Facts } from '../machine/facts';
+import type { MachineRecord } from '../machine/record';
+import { carryOver } from '../settings/carryOver';
+import type { Settings } from '../settings/setting';
+import type { Check } from './check';
+import type { Finding, Spoken } from './finding';
+import { aboutSetting } from './settingFinding';
+
+const spoken = ({ subject, what, why, evidence }: Finding): Spoken => ({ subject, what, why, evidence });
+const aboutBoard = ({ board }: Facts) => ({ kind: 'machine' as const, id: board.id });
+const hex = (value: number) => `0x${value.toString(16)}`;
+
+const fit =
+  (id: string): Check['run'] =>
+  ({ chip }, _settings, { sizes }) =>
+    fitFindings(sizes!, chip)
+      .filter((finding) => finding.id === id)
+      .map(spoken);
+
+function imageOffset(facts: Facts, _settings: Settings, { image }: MachineRecord): Spoken[] {
+  const { load_address: wanted } = facts.board.routes[0]!;
+  if (image!.loadAddress === undefined || image!.loadAddress === wanted) return [];
+  return [
+    {
+      subject: aboutBoard(facts),
+      what: `${image!.name} begins at ${hex(image!.loadAddress)}; the bootloader starts images at ${hex(wanted)}.`,
+      why: 'The board would be silent until it is flashed again. Build for this board.',
+      evidence: [`image: ${hex(image!.loadAddress)}`, `${facts.board.name}: ${hex(wanted)}`],
+    },
+  ];
+}
+
+function imageTarget(facts: Facts, _settings: Settings, { image }: MachineRecord): Spoken[] {
+  const { target } = facts.board.routes[0]!;
+  if (image!.target === undefined || image!.target === target) return [];
+  return [
+    {
+      subject: aboutBoard(facts),
+      what: `${image!.name} is made for ${image!.target}; this board is ${target}.`,
+      why: 'Its pins are those of another board. Build for this one.',
+      evidence: [`image: ${image!.target}`, `board: ${target}`],
+    },
+  ];
+}
+
+function imageImplausible(facts: Facts, _settings: Settings, { image }: MachineRecord): Spoken[] {
+  if (image!.against.length === 0) return [];
+  return [
+    {
+      subject: aboutBoard(facts),
+      what: `${image!.name} cannot be an image of this board as it is.`,
+      why: 'Its header or its vector leads nowhere in this chip. Fetch it anew, or take another.',
+      evidence: image!.against,
+    },
+  ];
+}
+
+function noBootloader(facts: Facts, _settings: Settings, { bootloader }: MachineRecord): Spoken[] {
+  if (bootloader === 'there') return [];
+  return [
+    {
+      subject: aboutBoard(facts),
+      what: `The route by ${facts.board.routes[0]!.kind} needs a bootloader; it is ${bootloader === 'absent' ? 'not there' : 'not proven'}.`,
+      why: 'Without one nothing takes the file. Trying is harmless; a programmer or a debug probe needs none.',
+      evidence: [`bootloader: ${bootloader}`],
+    },
+  ];
+}
+
+function nameUsed(facts: Facts, _settings: Settings, { card, namesTaken }: MachineRecord): Spoken[] {
+  const { rule } = facts.board.routes[0]!;
+  const name = card!.fileName;
+  const before = namesTaken!.find((taken) => taken.toUpperCase() === name?.toUpperCase());
+  if (!rule.ignoresRepeat || name === undefined || before === undefined) return [];
+  return [
+    {
+      subject: aboutBoard(facts),
+      what: `The board took a file called ${before} before and ignores that name now.`,
+      why: 'It would start with the old image, and nothing would say so. Give the file another name.',
+      evidence: [`names taken: ${namesTaken!.join(', ')}`],
+    },
+  ];
+}
+
+function nameForm(facts: Facts, _settings: Settings, { card }: MachineRecord): Spoken[] {
+  const name = card!.fileName;
+  if (name === undefined || /^[A-Za-z0-9_~-]{1,8}\.[A-Za-z0-9]{1,3}$/.test(name)) return [];
+  return [
+    {
+      subject: aboutBoard(facts),
+      what: `${name} is no name of 8 letters and 3.`,
+      why: 'The bootloader cannot read longer names and finds no file.',
+      evidence: [`file name: ${name}`],
+    },
+  ];
+}
+
+function cardFormat(facts: Facts, _settings: Settings, { card }: MachineRecord): Spoken[] {
+  const { max_card_gb: most } = facts.board.routes[0]!;
+  const { format, sizeGb } = card!;
+  if (format === 'FAT32' && sizeGb <= most) return [];
+  return [
+    {
+      subject: aboutBoard(facts),
+      what:
+        format === 'FAT32'
+          ? `The card has ${sizeGb} GB; the bootloader reads up to ${most} GB.`
+          : `The card is ${format}; the bootloader reads FAT32.`,
+      why: 'The board does not see the file. Take a small card, and format it as FAT32.',
+      evidence: [`card: ${sizeGb} GB, ${format}`],
+    },
+  ];
+}
+
+function storeLayout(facts: Facts, _settings: Settings, { store }: MachineRecord): Spoken[] {
+  if (store !== 'other-layout' && store !== 'damaged') return [];
+  return [
+    {
+      subject: aboutBoard(facts),
+      what:
+        store === 'damaged'
+          ? 'The stored settings are damaged.'
+          : 'The stored settings are of another layout.',
+      why: 'The board runs with its built-in settings. Reset and store, so that old values cannot linger.',
+      evidence: [`the board says: store=${store}`],
+    },
+  ];
+}
+
+function measuredLost(facts: Facts, _settings: Settings, { report }: MachineRecord): Spoken[] {
+  const { before, dump } = report!;
+  return carryOver(before, facts, dump).flatMap(({ dump: value, verdict, proposed, would, because }) => {
+    if ((verdict !== 'carry' && verdict !== 'rescale') || proposed === undefined || would?.hidden) return [];
+    return [
+      {
+        subject: aboutSetting(value.key),
+        what: `${value.key} was ${value.value} ${value.unit} on the old board, measured; ${String(would?.value)} is about to replace it.`,
+        why: `A value that somebody measured would be gone: ${because}.`,
+        evidence: [`line ${value.line} of the kept report`, `now: ${String(would?.value)}`],
+        remedies: [
+          {
+            label: `Take ${proposed} over`,
+            edits: [
+              {
+                ...overrideEdit(value.key, proposed, because),
+                value: { value: proposed, source: 'carried', because },
+              },
+            ],
+          },
+        ],
+      },
+    ];
+  });
+}
+
+const due: Check['run'] = (_facts, _settings, record) =>
+  record.due!.map(({ id, title, because }) => ({
+    subject: { kind: 'fact', id },
+    what: `${title} is due.`,
+    why: `It was measured before ${because} changed; what it set may be off.`,
+    evidence: [because],
+  }));
+
+const proofVoid: Check['run'] = (_facts, _settings, { voided }) =>
+  voided!.map(({ step, title, because }) => ({
+    subject: { kind: 'fact', id: step },
+    what: `“${title}” is no longer proven.`,
+    why: `It was proven before ${because} changed. Prove it again before you leave the machine alone.`,
+    evidence: [because],
+  }));
+
+/** Stored settings may differ this much by rounding. */
+const ALIKE = 0.001;
+
+const drift: Check['run'] = ({ kit }, settings, { reported }) =>
+  Object.entries(reported!).flatMap(([key, value]) => {
+    const wanted = settings.get(key)?.value;
+    if (typeof wanted !== 'number' || Math.abs(value - wanted) <= ALIKE * Math.max(1, Math.abs(wanted)))
+      return [];
+    const unit = kit.options.find((option) => option.key === key);
+    const word = unit && 'unit' in unit ? ` ${unit.unit}` : '';
+    return [
+      {
+        subject: aboutSetting(key),
+        what: `The board keeps ${key} = ${value}${word}; the machine file says ${wanted}${word}.`,
+        why: 'Somebody stored another value on the board. Take it into the machine file, or reset and store.',
+        evidence: [`board: ${value}${word}`, `machine file: ${wanted}${word}`],
+        remedies: [
+          { label: `Take ${value}${word}`, edits: [overrideEdit(key, value, 'as the board keeps it')] },
+        ],
+      },
+    ];
+  });
+
+const imageUnknown: Check['run'] = ({ machine }, _settings, { runs }) =>
+  runs !== null
+    ? []
+    : [
+        {
+          subject: { kind: 'machine', id: machine.id },
+          what: 'Nobody knows which image is on the board.',
+          why: 'Without it no setting of the board can be trusted. Ask the board, or flash what you built.',
+          evidence: ['no flash is recorded, and the board was not asked'],
+        },
+      ];
+
+const noWayBack: Check['run'] = ({ machine }, _settings, { kept }) =>
+  wayBackFindings(machine.id, kept!.things, kept!.waived).map(spoken);
+
+/** Checks of what is built, kept, written and heard, beside the machine file. */
+export const recordChecks: Check[] = [
+  { id: 'motion.measured-lost', severity: 'mend', needs: ['report'], run: measuredLost },
+  { id: 'fit.flash-over', severity: 'stop', needs: ['sizes'], run: fit('fit.flash-over') },
+  { id: 'fit.ram-over', severity: 'stop', needs: ['sizes'], run: fit('fit.ram-over') },
+  { id: 'fit.brim', severity: 'mend', needs: ['sizes'], run: fit('fit.brim') },
+  { id: 'image.offset', severity: 'stop', needs: ['image'], run: imageOffset },
+  { id: 'image.target', severity: 'stop', needs: ['image'], run: imageTarget },
+  { id: 'image.implausible', severity: 'mend', needs: ['image'], run: imageImplausible },
+  { id: 'route.no-bootloader', severity: 'stop', needs: ['bootloader'], run: noBootloader },
+  { id: 'card.name-form', severity: 'stop', needs: ['card'], run: nameForm },
+  { id: 'card.format', severity: 'stop', needs: ['card'], run: cardFormat },
+  { id: 'card.name-used', severity: 'mend', needs: ['card', 'namesTaken'], run: nameUsed },
+  { id: 'keep.no-way-back', severity: 'stop', needs: ['kept'], run: noWayBack },
+  { id: 'store.layout', severity: 'mend', needs: ['store'], run: storeLayout },
+  { id: 'upkeep.proof-void', severity: 'mend', needs: ['voided'], run: proofVoid },
+  { id: 'upkeep.drift', severity: 'mend', needs: ['reported'], run: drift },
+  { id: 'upkeep.due', severity: 'note', needs: ['due'], run: due },
+  { id: 'upkeep.image-unknown', severity: 'note', needs: ['runs'], run: imageUnknown },
+];

@@ -1,0 +1,41 @@
+import Joi from 'joi';
+
+interface DriveFacts {
+  gear_ratio?: number;
+  /** The way the motor's shaft turns, seen from the shaft, while the axis goes towards plus. */
+  plus_is: 'clockwise' | 'anticlockwise';
+  max_speed_mm_s: number;
+  max_accel_mm_s2: number;
+}
+export type AxisDrive = DriveFacts &
+  (
+    | { kind: 'belt'; pitch_mm: number; teeth: number }
+    | { kind: 'screw'; lead_mm: number }
+    | { kind: 'roller'; diameter_mm: number }
+  );
+
+const positive = () => Joi.number().greater(0).max(1e6);
+/** Guards the drive of one axis. */
+export const driveSchema = Joi.object<AxisDrive>({
+  gear_ratio: positive(),
+  plus_is: Joi.valid('clockwise', 'anticlockwise').required(),
+  max_speed_mm_s: positive().required(),
+  max_accel_mm_s2: positive().required(),
+  kind: Joi.valid('belt', 'screw', 'roller').required(),
+  pitch_mm: Joi.when('kind', { is: 'belt', then: positive().max(20).required(), otherwise: Joi.forbidden() }),
+  teeth: Joi.when('kind', {
+    is: 'belt',
+    then: Joi.number().integer().min(5).max(200).required(),
+    otherwise: Joi.forbidden(),
+  }),
+  lead_mm: Joi.when('kind', {
+    is: 'screw',
+    then: positive().max(100).required(),
+    otherwise: Joi.forbidden(),
+  }),
+  diameter_mm: Joi.when('kind', {
+    is: 'roller',
+    then: positive().max(100).required(),
+    otherwise: Joi.forbidden(),
+  }),
+});

@@ -1,0 +1,84 @@
+import Joi from 'joi';
+import type { SupplySource } from '../board/net';
+
+/** Where a part is connected: a driver socket, or a header contact for every lead. */
+export type Landing = SocketLanding | LeadLanding;
+export interface SocketLanding {
+  socket: string;
+  /** The motor's plug is in the other way round. */
+  turned?: boolean;
+  /** The address set on the driver itself, where it is not the socket's. */
+  address?: number;
+}
+export interface LeadLanding {
+  leads: Record<string, string>;
+  /** What sits between the leads and the contacts. */
+  with?: Adapter[];
+}
+
+/** Something small between a lead and its contact. */
+export type Adapter =
+  | { kind: 'divider'; lead: LeadRole; top_ohms: number; bottom_ohms: number }
+  | { kind: 'pull-up'; lead: LeadRole; ohms: number; to: SupplySource }
+  | { kind: 'shifter'; lead: LeadRole }
+  | { kind: 'converter'; lead: LeadRole; volts_v: number }
+  | { kind: 'splice'; lead: LeadRole }
+  /** Carries the load itself; the header only steers it. */
+  | { kind: 'power-switch'; lead: LeadRole }
+  | { kind: 'tap'; header: string };
+export const LEAD_ROLES = ['signal', 'supply', 'ground', 'control'] as const;
+export type LeadRole = (typeof LEAD_ROLES)[number];
+
+const positive = () => Joi.number().greater(0).max(1e6);
+const leadRole = () => Joi.valid(...LEAD_ROLES).required();
+const adapterSchema = Joi.alternatives().conditional('.kind', {
+  switch: [
+    {
+      is: 'divider',
+      then: Joi.object({
+        kind: Joi.string(),
+        lead: leadRole(),
+        top_ohms: positive().required(),
+        bottom_ohms: positive().required(),
+      }),
+    },
+    {
+      is: 'pull-up',
+      then: Joi.object({
+        kind: Joi.string(),
+        lead: leadRole(),
+        ohms: positive().required(),
+        to: Joi.valid('3v3', '5v', '12v', 'vin').required(),
+      }),
+    },
+    { is: 'shifter', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
+    {
+      is: 'converter',
+      then: Joi.object({ kind: Joi.string(), lead: leadRole(), volts_v: positive().max(60).required() }),
+    },
+    { is: 'splice', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
+    { is: 'power-switch', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
+    { is: 'tap', then: Joi.object({ kind: Joi.string(), header: Joi.string().max(20).required() }) },
+  ],
+  otherwise: Joi.forbidden(),
+});
+
+/** Guards where one part is connected. */
+export const landingSchema = Joi.alternatives().conditional('.socket', {
+  is: Joi.exist(),
+  then: Joi.object({
+    socket: Joi.string().max(10).required(),
+    turned: Joi.boolean(),
+    address: Joi.number().integer().min(0).max(255),
+  }),
+  otherwise: Joi.object({
+    leads: Joi.object()
+      .pattern(
+        Joi.valid(...LEAD_ROLES),
+        Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*\.\d{1,2}$/, 'HEADER.contact'),
+      )
+      .min(1)
+      .required(),
+    with: Joi.array().items(adapterSchema).min(1).max(8),
+  }),
+});

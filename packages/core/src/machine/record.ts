@@ -1,0 +1,32 @@
+import type { Sizes } from '../build/sizes';
+import type { Dump } from '../formats/parseDump';
+import type { KeptThing } from '../image/wayBack';
+import type { Facts } from './facts';
+
+/**
+ * What is known of a machine beside its file: what was built, flashed, kept, proven and heard. Every piece may be
+ * missing; a check that needs a missing piece does not speak.
+ */
+export interface MachineRecord {
+  /** The machine as it was before the open job, and the settings report kept from it. */
+  report?: { before: Facts; dump: Dump };
+  sizes?: Sizes;
+  /** The image about to be flashed. */
+  image?: { name: string; target?: string; loadAddress?: number; against: string[] };
+  card?: { format: string; sizeGb: number; fileName?: string };
+  namesTaken?: string[];
+  bootloader?: 'there' | 'absent' | 'unproven';
+  /** What the board said of its stored settings at power-on. */
+  store?: 'fresh' | 'loaded' | 'other-layout' | 'damaged';
+  kept?: { things: KeptThing[]; waived?: string };
+  /** The image on the board; null when nobody knows. */
+  runs?: { name: string; buildId: string } | null;
+  /** Settings as the board reported them, by option key. */
+  reported?: Record<string, number>;
+  /** Proofs that no longer hold, each with why. */
+  voided?: { step: string; title: string; because: string }[];
+  /** Steps of bring-up proven for the image that runs. */
+  proven?: string[];
+  /** Calibrations that are due, each with why. */
+  due?: { id: string; title: string; because: string }[];
+}

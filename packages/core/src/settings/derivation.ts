@@ -1,0 +1,11 @@
+import type { Facts } from '../machine/facts';
+import type { SettingValue } from '../machine/machine';
+
+export interface Derived {
+  value: SettingValue;
+  because: string;
+}
+/** What the facts of a machine say about one option; undefined when they do not decide it. */
+export type Derivation = (facts: Facts) => Derived | undefined;
+/** An option and the rule that derives it. */
+export type Rule = [key: string, derivation: Derivation];

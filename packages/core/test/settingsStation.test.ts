@@ -1,0 +1,318 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  applyEdits,
+  check,
+  compareFiles,
+  copyRows,
+  derive,
+  differences,
+  directionDoctor,
+  edits as editsBetween,
+  type Edit,
+  find,
+  indexOf,
+  type Machine,
+  machineSchema,
+  mergeThreeWay,
+  type Observation,
+  readGcode,
+  readStartCode,
+  settingIndex,
+  stopping,
+  takeOver,
+  waiveEdit,
+  write,
+  writeEndCode,
+  writeStartCode,
+} from '../src/index';
+import { demoMachine, factsOf, installed, own } from './fixtures/demo';
+
+const settingsAfter = (machine: string, ...list: Edit[]) => {
+  const facts = factsOf(applyEdits(demoMachine(machine), list));
+  return { facts, settings: derive(facts) };
+};
+
+/** Small edits that leave a machine file valid. */
+const anyEdits = fc.array(
+  fc.oneof(
+    fc
+      .double({ min: 1, max: 400, noNaN: true })
+      .map((value): Edit => ({ path: ['axes', 'x', 'max_speed_mm_s'], value })),
+    fc.integer({ min: 10, max: 40 }).map((value): Edit => ({ path: ['axes', 'y', 'teeth'], value })),
+    fc.constantFrom('hush-h2', 'dray-d1').map((value): Edit => ({ path: ['parts', 4, 'part'], value })),
+    fc.boolean().map((value): Edit => own('direction.x', value)),
+    fc.string({ maxLength: 20 }).map((value): Edit => ({ path: ['note'], value: `n${value}` })),
+    fc.constant<Edit>({ path: ['harness', 'x-switch'] }),
+    fc.constant<Edit>({ path: ['probe_mount'] }),
+    fc.constant<Edit>({ path: ['parts', 17], value: { id: 'lamp', part: 'lamp-24', role: 'lamp' } }),
+  ),
+  { maxLength: 6 },
+);
+
+describe('differences of two machine files', () => {
+  const plover = demoMachine('plover');
+  it('taken over, all of them, make one machine the other', () => {
+    fc.assert(
+      fc.property(anyEdits, anyEdits, (some, others) => {
+        const [a, b] = [applyEdits(plover, some), applyEdits(plover, others)];
+        const made = takeOver(a, differences(a, b));
+        expect(differences(made, b)).toEqual([]);
+        expect(machineSchema.validate(made).error).toBeUndefined();
+      }),
+    );
+  });
+  it('none is left out and none made up: a machine differs from itself in nothing', () => {
+    fc.assert(
+      fc.property(anyEdits, (list) => {
+        const a = applyEdits(plover, list);
+        expect(differences(a, structuredClone(a))).toEqual([]);
+        expect(differences(a, plover).length > 0).toBe(differences(plover, a).length > 0);
+      }),
+    );
+  });
+  it('a setting, a landing and a drive are taken whole', () => {
+    const other = applyEdits(plover, [
+      own('speed.x', 90),
+      { path: ['axes', 'e'], value: { ...plover.axes.e, gear_ratio: 5, diameter_mm: 9 } as never },
+    ]);
+    expect(differences(plover, other).map(({ path }) => path.join('.'))).toEqual([
+      'axes.e',
+      'settings.speed.x',
+    ]);
+  });
+  it('two windows: what each changed alone comes through, what both changed is told', () => {
+    const mine = applyEdits(plover, [own('speed.x', 90), { path: ['note'], value: 'mine' }]);
+    const theirs = applyEdits(plover, [own('speed.y', 80), { path: ['note'], value: 'theirs' }]);
+    const { value, kept } = mergeThreeWay<Machine>(plover, mine, theirs);
+    expect(kept).toEqual(['note']);
+    expect(Object.keys(value.settings).sort()).toEqual(['speed.x', 'speed.y']);
+  });
+});
+
+describe('waivers', () => {
+  const said = (...list: Edit[]) => {
+    const { facts, settings } = settingsAfter('plover', ...list);
+    return check(facts, settings);
+  };
+  it('a finding set aside stays in the list with its reason, and no longer stops', () => {
+    const loud: Edit[] = [own('heat.bed.max', 140)];
+    const [finding] = said(...loud);
+    const after = said(...loud, waiveEdit(finding!, { because: 'a test stand' }));
+    expect(finding!.severity).toBe('stop');
+    expect(after[0]).toMatchObject({ id: finding!.id, waived: 'a test stand' });
+    expect(stopping(after)).toEqual([]);
+    expect(said(...loud, waiveEdit(finding!, { because: 'x' }), waiveEdit(finding!))[0]).not.toHaveProperty(
+      'waived',
+    );
+  });
+  it('a waiver is for one subject only', () => {
+    const both = [own('heat.bed.max', 140), own('heat.hotend.max', 295)];
+    const bed = said(...both).find(({ subject }) => subject.id === 'heat.bed.max')!;
+    expect(stopping(said(...both, waiveEdit(bed, { because: 'x' })))).toHaveLength(1);
+  });
+  it('a guard that is off asks for the name of the machine', () => {
+    const off = own('guard.bed', false);
+    const [finding] = said(off);
+    expect(stopping(said(off, waiveEdit(finding!, { because: 'no' })))).toHaveLength(1);
+    expect(stopping(said(off, waiveEdit(finding!, { because: 'no', machine: 'plover' })))).toHaveLength(1);
+    expect(stopping(said(off, waiveEdit(finding!, { because: 'bench only', machine: 'Plover' })))).toEqual(
+      [],
+    );
+  });
+});
+
+describe('finding a setting', () => {
+  const index = settingIndex(installed.catalogue.kits[0]!);
+  const first = (question: string) => find(index, question).map(({ id }) => id);
+  it.each([
+    ['x steps', 'steps.x'],
+    ['steps.x', 'steps.x'],
+    ['runs backwards', 'direction.x'],
+    ['clicks', 'current.x'],
+    ['too hot', 'heat.hotend.max'],
+    ['does not stick', 'probe.offset.z'],
+    ['thermal runaway', 'guard.hotend'],
+    ['endstop inverting x', 'switch.x.pressed'],
+    ['mesh', 'map.on'],
+    ['pressure advance', 'lead.time'],
+  ])('“%s” is answered by %s', (question, key) => {
+    expect(first(question).slice(0, 8)).toContain(key);
+  });
+  it('a unit alone finds what is counted in it', () => {
+    const found = first('steps/mm');
+    expect(found.length).toBeGreaterThan(3);
+    expect(found.every((key) => key.startsWith('steps.'))).toBe(true);
+  });
+  it('one wrong, missing, doubled or swapped letter in a longer word is forgiven', () => {
+    const words = ['thermistor', 'acceleration', 'filament', 'deploy', 'kinematics'];
+    const broken = fc.tuple(fc.constantFrom(...words), fc.nat(3), fc.nat(20)).map(([word, how, place]) => {
+      const at = 1 + (place % (word.length - 2));
+      const letters = [...word];
+      if (how === 0) letters.splice(at, 1);
+      if (how === 1) letters.splice(at, 0, letters[at]!);
+      if (how === 2) [letters[at], letters[at + 1]] = [letters[at + 1]!, letters[at]!];
+      if (how === 3) letters[at] = letters[at] === 'q' ? 'w' : 'q';
+      return { word, typed: letters.join('') };
+    });
+    const small = indexOf(words.map((word) => ({ id: word, title: word })));
+    fc.assert(
+      fc.property(broken, ({ word, typed }) => {
+        expect(find(small, typed)[0]?.id).toBe(word);
+      }),
+    );
+  });
+  it('edit distance is symmetric, zero only for itself, and stops early', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 8 }), fc.string({ maxLength: 8 }), (a, b) => {
+        expect(editsBetween(a, b, 9)).toBe(editsBetween(b, a, 9));
+        expect(editsBetween(a, b, 9) === 0).toBe(a === b);
+        expect(editsBetween(a, b, 1)).toBe(Math.min(2, editsBetween(a, b, 9)));
+      }),
+    );
+  });
+  it('nonsense finds nothing', () => expect(first('xyzzyq')).toEqual([]));
+});
+
+describe('generated files against an earlier state', () => {
+  const of = (...list: Edit[]) => {
+    const { facts, settings } = settingsAfter('plover', ...list);
+    return write(facts, settings);
+  };
+  it('shows the one changed line in its file, linked to its setting', () => {
+    const compared = compareFiles(of(), of(own('speed.x', 90)));
+    const changed = compared.filter(({ differs }) => differs > 0);
+    expect(changed.map(({ path, differs }) => [path, differs])).toEqual([['option_drive.h', 1]]);
+    const line = changed[0]!.lines.find(({ kind }) => kind === 'changed')!;
+    expect(line.line.key).toBe('speed.x');
+    expect(line.was).toContain('200');
+  });
+  it('nothing differs from itself; a line that went is shown where it stood', () => {
+    expect(compareFiles(of(), of()).every(({ differs }) => differs === 0)).toBe(true);
+    const lines = ['#define A 1', '#define B 2', '#define C 3'].map((text) => ({ text }));
+    const [file] = compareFiles([{ path: 'f', lines }], [{ path: 'f', lines: [lines[0]!, lines[2]!] }]);
+    expect(file!.lines.map(({ kind, line }) => [kind, line.text])).toEqual([
+      ['same', '#define A 1'],
+      ['removed', '#define B 2'],
+      ['same', '#define C 3'],
+    ]);
+  });
+});
+
+describe('settings of another machine', () => {
+  it('are listed where they differ, with what speaks against taking them', () => {
+    const [mine, theirs] = [factsOf(demoMachine('plover')), factsOf(demoMachine('bittern'))];
+    const rows = copyRows(mine, derive(mine), theirs, derive(theirs));
+    const by = (key: string) => rows.find(({ option }) => option.key === key);
+    expect(by('link.baud')).toBeUndefined();
+    expect(by('speed.x')).toMatchObject({ mine: 200, theirs: 300 });
+    expect(by('speed.x')).not.toHaveProperty('against');
+    expect(by('probe.offset.z')!.against).toContain('Bittern');
+    expect(by('travel.x.max')!.against).toBeDefined();
+    expect(by('steps.x')!.against).toContain('facts');
+    expect(copyRows(mine, derive(mine), mine, derive(mine))).toEqual([]);
+  });
+});
+
+describe('start and end G-code', () => {
+  it.each(['plover', 'bittern', 'dunlin'])('what is written for %s reads back without a problem', (id) => {
+    for (const rule of ['left-off', 'restored', 'probed-afresh']) {
+      const { facts, settings } = settingsAfter(id, own('map.after-home', rule));
+      const start = writeStartCode(facts, settings);
+      // A map that only a later kit reads stands as a remark, and the reader misses it.
+      const missing = readStartCode(start, settings).filter(({ id: check }) => check !== 'map.start-code');
+      expect(missing).toEqual([]);
+      const end = writeEndCode(facts, settings);
+      expect(
+        readStartCode(`G28\n${end}`, settings).filter(({ id: check }) => check === 'start.outside'),
+      ).toEqual([]);
+      expect(end).toContain('M104 S0');
+    }
+  });
+  it('knows each of its mistakes by line', () => {
+    const { settings } = settingsAfter('plover', own('map.after-home', 'left-off'));
+    const said = (text: string) => readStartCode(text, settings).map(({ id, line }) => `${id} ${line}`);
+    expect(said('G28\nM420 S1\nG28 Z')).toEqual(['map.start-code 2']);
+    expect(said('G28 X Y\nM420 S1')).toEqual(['start.no-home 0']);
+    expect(said('G28\nM420 S1\nM190 S500\nG1 Y-9')).toEqual(['start.over-limit 3', 'start.outside 4']);
+    expect(said('G28\nM420 S1\nG91\nG1 Y-9')).toEqual([]);
+    expect(said('')).toContain('start.no-home 0');
+  });
+  it('survives any text', () => {
+    const { settings } = settingsAfter('plover');
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => {
+        readStartCode(text, settings);
+        expect(readGcode(text).length).toBe(text.split(/\r?\n/).length);
+      }),
+    );
+  });
+});
+
+describe('directions doctor', () => {
+  const doctor = (machine: string, observed: [string, string][], ...list: Edit[]) => {
+    const { facts, settings } = settingsAfter(machine, ...list);
+    return directionDoctor(
+      facts,
+      settings,
+      observed.map(([asked, moved]) => ({ asked, moved }) as Observation),
+    );
+  };
+  it('one motor an axis: a wrong way turns the fact, and the setting with it', () => {
+    const found = doctor('plover', [
+      ['+x', '-x'],
+      ['+y', '+y'],
+    ]);
+    if (found.kind !== 'change') throw new Error(found.kind);
+    expect(found.steps).toHaveLength(1);
+    const before = settingsAfter('plover').settings.get('direction.x')!.value;
+    const after = settingsAfter('plover', ...found.steps[0]!.edits).settings.get('direction.x')!.value;
+    expect(after).toBe(!before);
+  });
+  it('a value of its own that stands against the facts is taken away first', () => {
+    const found = doctor('plover', [['+y', '-y']], own('direction.y', false));
+    expect(found).toMatchObject({
+      kind: 'change',
+      steps: [{ edits: [{ path: ['settings', 'direction.y'] }] }],
+    });
+  });
+  it('an axis that answers for another has the plugs exchanged', () => {
+    expect(doctor('plover', [['+x', '+y']])).toMatchObject({
+      kind: 'change',
+      steps: [{ what: expect.stringContaining('Exchange') as string }],
+    });
+  });
+  it('right once and wrong once is a contradiction; nothing is a dead motor', () => {
+    expect(
+      doctor('plover', [
+        ['+x', '+x'],
+        ['-x', '+x'],
+      ]).kind,
+    ).toBe('contradiction');
+    expect(doctor('plover', [['+z', 'nothing']])).toMatchObject({ kind: 'dead', axis: 'z' });
+    expect(doctor('plover', [['+z', '+z']]).kind).toBe('fine');
+  });
+  it('two motors on one belt are judged together, and need both', () => {
+    expect(doctor('bittern', [['+x', '+y']]).kind).toBe('more');
+    expect(
+      doctor('bittern', [
+        ['+x', '+x'],
+        ['+y', '+y'],
+      ]).kind,
+    ).toBe('fine');
+    expect(
+      doctor('bittern', [
+        ['+x', '+x+y'],
+        ['+y', '+x+y'],
+      ]).kind,
+    ).toBe('dead');
+    const plugs = doctor('bittern', [
+      ['+x', '+x'],
+      ['+y', '-y'],
+    ]);
+    expect(plugs).toMatchObject({
+      kind: 'change',
+      steps: [{ what: expect.stringContaining('Exchange') as string }],
+    });
+  });
+});
