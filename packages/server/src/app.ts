@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { boardEndpoints } from './api/boardEndpoints.js';
 import { buildEndpoints } from './api/buildEndpoints.js';
 import { type Endpoint, mount } from './api/endpoint.js';
+import { editEndpoints } from './api/editEndpoints.js';
 import { machineEndpoints } from './api/machineEndpoints.js';
 import { openApi } from './api/openapi.js';
 import { boardTypeEndpoints } from './api/boardTypeEndpoints.js';
@@ -25,6 +26,7 @@ export function createApp(context: Context, builds: Builds, web?: string): Expre
   const endpoints: Endpoint[] = [
     { method: 'get', path: '/health', summary: 'Whether the server answers', run: () => ({ ok: true }) },
     ...machineEndpoints(context),
+    ...editEndpoints(context),
     ...buildEndpoints(context, builds),
     ...boardEndpoints(context),
     ...jobEndpoints(context),

@@ -13,6 +13,7 @@ import {
 import { boardOf } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { listBuilds } from '../sql/builds.js';
+import { addEdit, listEdits } from '../sql/edits.js';
 import { addEntry, listEntries } from '../sql/entries.js';
 import { openJob } from '../sql/jobs.js';
 import { findImage } from '../sql/images.js';
@@ -79,8 +80,9 @@ export function machineEndpoints(context: Context): Endpoint[] {
       body: Joi.object({
         version: Joi.number().integer().min(1).required(),
         machine: machineSchema.required(),
+        label: Joi.string().min(1).max(300),
       }),
-      run: ({ params, body }) => save(context, params['id']!, body as { version: number; machine: Machine }),
+      run: ({ params, body }) => save(context, params['id']!, body as SaveBody),
     },
     {
       method: 'get',
@@ -116,24 +118,37 @@ function readOr422(file: string): Machine {
   });
 }
 
+interface SaveBody {
+  version: number;
+  machine: Machine;
+  /** What the change is called; a change without a name cannot be undone. */
+  label?: string;
+}
+
+/** Saves a machine with the change that led to it. A stale save is told what stands there now. */
 async function save(
   context: Context,
   id: string,
-  { version, machine }: { version: number; machine: Machine },
+  { version, machine, label }: SaveBody,
 ): Promise<StoredMachine> {
   const before = await machineOr404(context, id);
   if (machine.id !== id)
     throw new ApiError(400, 'bad-value', `"machine.id" must stay "${id}"`, { path: 'machine.id' });
   factsOr422(context, machine);
-  const saved = await saveMachine(context.db, machine, version, context.now());
-  if (!saved)
-    throw new ApiError(
-      409,
-      'stale',
-      'this machine was changed elsewhere since you opened it; take the newer one and make your change again',
-      { version: before.version },
-    );
-  return saved;
+  const at = context.now();
+  const saved = await context.db.transaction(async (db) => {
+    const stored = await saveMachine(db, machine, version, at);
+    if (stored && label)
+      await addEdit(db, id, { label, before: before.machine, after: machine, version: stored.version, at });
+    return stored;
+  });
+  if (saved) return saved;
+  const edits = await listEdits(context.db, id);
+  throw new ApiError(409, 'stale', 'this machine was changed elsewhere since you opened it', {
+    version: before.version,
+    current: before,
+    changes: edits.filter((edit) => edit.version > version && !edit.undone).map((edit) => edit.label),
+  });
 }
 
 /** What the shelf shows of a machine. */
@@ -147,12 +162,14 @@ async function plate(context: Context, { machine, version, changedAt }: StoredMa
   const proofs = board.imageHash ? await proofsOf(context.db, machine.id, board.imageHash) : [];
   const [lastBuild] = await listBuilds(context.db, machine.id, 1);
   const job = await openJob(context.db, machine.id);
-  const count = (severity: string) => findings.filter((finding) => finding.severity === severity).length;
+  const count = (severity: string) =>
+    findings.filter((finding) => finding.severity === severity && finding.waived === undefined).length;
   return {
     machine,
     version,
     changedAt,
     boardName: facts.board.name,
+    unguarded: findings.filter(({ id }) => id === 'heat.guard-off').map(({ what }) => what),
     findings: { stop: count('stop'), mend: count('mend'), question: count('question'), note: count('note') },
     ...(image?.header && { image: image.header }),
     proofs,

@@ -18,7 +18,7 @@ export async function checkCommand({ words, root }: Call): Promise<number> {
 
 function inWords(finding: Finding): string {
   return [
-    `${finding.severity.toUpperCase()}  ${finding.id}  (${finding.subject.id})`,
+    `${finding.severity.toUpperCase()}  ${finding.id}  (${finding.subject.id})${finding.waived === undefined ? '' : `  set aside: ${finding.waived}`}`,
     `  ${finding.what}`,
     `  ${finding.why}`,
     ...finding.evidence.map((line) => `    ${line}`),

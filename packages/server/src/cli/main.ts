@@ -4,6 +4,7 @@ import { buildCommand } from './buildCommand.js';
 import { calcCommand } from './calcCommand.js';
 import { checkCommand } from './checkCommand.js';
 import type { Command } from './command.js';
+import { dumpCommand } from './dumpCommand.js';
 import { serveCommand } from './serveCommand.js';
 import { wireCommand } from './wireCommand.js';
 
@@ -23,6 +24,7 @@ const COMMANDS: Record<string, { usage: string; run: Command }> = {
     run: wireCommand,
   },
   build: { usage: 'build FILE --out DIR [--json]  firmware files, image, sizes and log', run: buildCommand },
+  dump: { usage: 'dump FILE [--json]          a settings report, read', run: dumpCommand },
   calc: { usage: 'calc NAME JSON | --list     one calculation', run: calcCommand },
 };
 

@@ -23,7 +23,14 @@ export class ApiProblem extends Error {
     readonly status: number,
     readonly code: string,
     message: string,
-    readonly more: { path?: string; findings?: Finding[]; version?: number },
+    readonly more: {
+      path?: string;
+      findings?: Finding[];
+      version?: number;
+      /** What stands there now, and what led to it, when a save came too late. */
+      current?: StoredMachine;
+      changes?: string[];
+    },
   ) {
     super(message);
   }
@@ -34,6 +41,13 @@ export interface StoredMachine {
   version: number;
   changedAt: string;
 }
+export interface StoredEdit {
+  id: number;
+  label: string;
+  version: number;
+  at: string;
+  undone: boolean;
+}
 export interface Proof {
   step: string;
   outcome: 'proven' | 'failed';
@@ -42,6 +56,8 @@ export interface Proof {
 }
 export interface Plate extends StoredMachine {
   boardName?: string;
+  /** Guards that are off, set aside or not: said on every screen. */
+  unguarded?: string[];
   problems?: { path: string; message: string }[];
   findings?: Record<Severity, number>;
   image?: ImageHeader;
@@ -181,8 +197,13 @@ export const api = {
   machines: () => call<Plate[]>('GET', '/machines'),
   machine: (id: string) => call<StoredMachine>('GET', `/machines/${id}`),
   addMachine: (file: string) => call<StoredMachine>('POST', '/machines', { file }),
-  saveMachine: (machine: Machine, version: number) =>
-    call<StoredMachine>('PUT', `/machines/${machine.id}`, { machine, version }),
+  saveMachine: (machine: Machine, version: number, label: string) =>
+    call<StoredMachine>('PUT', `/machines/${machine.id}`, { machine, version, label: label.slice(0, 300) }),
+  edits: (id: string) => call<StoredEdit[]>('GET', `/machines/${id}/edits`),
+  edit: (id: string, edit: number) =>
+    call<StoredEdit & { before: Machine; after: Machine }>('GET', `/machines/${id}/edits/${edit}`),
+  goBack: (id: string, way: 'undo' | 'redo') =>
+    call<StoredMachine & { label: string }>('POST', `/machines/${id}/${way}`),
   entries: (id: string) => call<Entry[]>('GET', `/machines/${id}/entries`),
   builds: (id: string) => call<Build[]>('GET', `/machines/${id}/builds`),
   startBuild: (id: string) => call<Build>('POST', `/machines/${id}/builds`),

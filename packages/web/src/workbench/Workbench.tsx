@@ -14,17 +14,40 @@ import {
 } from '@jolly/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo, useState } from 'react';
-import { api, ApiProblem } from '../api/api';
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
+import { api, ApiProblem, type StoredMachine } from '../api/api';
 import { useTape } from '../app/tape/tape';
 import type { Consequences, CoreWorker } from './coreWorker';
 
-/** A change that is shown before it is made. */
+/** A change that is shown before it is made, with what would follow from it. */
 export interface Preview {
   label: string;
   edits: Edit[];
   machine: Machine;
   settings: Setting[];
+  findings: Finding[];
+  files: GeneratedFile[];
+  /** Still being typed: it is shown, and made by leaving the field. */
+  draft: boolean;
+}
+
+/** A change that met another one: what this window began with, what it wants, and what stands there now. */
+export interface Conflict {
+  label: string;
+  base: Machine;
+  mine: Machine;
+  theirs: StoredMachine;
+  /** What the other window's changes were called. */
+  changes: string[];
 }
 
 export interface Workbench {
@@ -47,13 +70,14 @@ export interface Workbench {
   canRedo: boolean;
   preview?: Preview;
   showPreview(label: string, edits: Edit[]): Promise<void>;
+  /** Shows what follows while somebody types; nothing is saved. */
+  tryOut(label: string, edits: Edit[]): void;
   dropPreview(): void;
-}
-
-interface Past {
-  label: string;
-  before: Machine;
-  after: Machine;
+  conflict?: Conflict;
+  /** Saves a machine that was merged, or lets this window's change go when there is none. */
+  settle(machine?: Machine): Promise<string | undefined>;
+  /** Saves a whole machine file as one change. */
+  replace(label: string, machine: Machine): Promise<string | undefined>;
 }
 
 const WorkbenchContext = createContext<Workbench | undefined>(undefined);
@@ -91,74 +115,104 @@ export function WorkbenchProvider({
     staleTime: Infinity,
     placeholderData: (before) => before,
   });
-  const [past, setPast] = useState<Past[]>([]);
-  const [undone, setUndone] = useState<Past[]>([]);
+  const edits = useQuery({ queryKey: ['edits', id], queryFn: () => api.edits(id) });
   const [preview, setPreview] = useState<Preview>();
+  const [conflict, setConflict] = useState<Conflict>();
+  const tried = useRef(0);
 
   useEffect(() => {
-    setPast([]);
-    setUndone([]);
     setPreview(undefined);
+    setConflict(undefined);
   }, [id]);
 
-  const save = useCallback(
-    async (machine: Machine): Promise<string | undefined> => {
-      const current = client.getQueryData<{ version: number }>(['machine', id]);
-      try {
-        client.setQueryData(['machine', id], await api.saveMachine(machine, current?.version ?? 1));
-        void client.invalidateQueries({ queryKey: ['machines'] });
-        return undefined;
-      } catch (error) {
-        if (error instanceof ApiProblem && error.code === 'stale')
-          await client.invalidateQueries({ queryKey: ['machine', id] });
-        return (error as Error).message;
-      }
+  const taken = useCallback(
+    (saved: StoredMachine) => {
+      client.setQueryData(['machine', id], saved);
+      for (const key of [['machines'], ['edits', id]]) void client.invalidateQueries({ queryKey: key });
     },
     [client, id],
   );
 
   const machine = stored.data?.machine;
-  const change = useCallback(
-    async (label: string, edits: Edit[]) => {
-      if (!machine) return 'the machine is not loaded';
-      const after = applyEdits(machine, edits);
-      const refused = await save(after);
+  const version = stored.data?.version;
+  const replace = useCallback(
+    async (label: string, after: Machine) => {
+      if (!machine || version === undefined) return 'the machine is not loaded';
+      tried.current += 1;
       setPreview(undefined);
-      if (refused) return refused;
-      setPast((all) => [...all, { label, before: machine, after }]);
-      setUndone([]);
+      try {
+        taken(await api.saveMachine(after, version, label));
+      } catch (error) {
+        if (error instanceof ApiProblem && error.code === 'stale' && error.more.current) {
+          const { current: theirs, changes = [] } = error.more;
+          setConflict({ label, base: machine, mine: after, theirs, changes });
+        }
+        return (error as Error).message;
+      }
       write('done', label);
       return undefined;
     },
-    [machine, save, write],
+    [machine, version, taken, write],
+  );
+  const change = useCallback(
+    async (label: string, list: Edit[]) =>
+      machine ? replace(label, applyEdits(machine, list)) : 'the machine is not loaded',
+    [machine, replace],
+  );
+  const settle = useCallback(
+    async (merged?: Machine) => {
+      if (!conflict) return undefined;
+      taken(conflict.theirs);
+      setConflict(undefined);
+      if (!merged) return undefined;
+      try {
+        taken(await api.saveMachine(merged, conflict.theirs.version, conflict.label));
+      } catch (error) {
+        await client.invalidateQueries({ queryKey: ['machine', id] });
+        return (error as Error).message;
+      }
+      write('done', `${conflict.label}, merged with what was changed elsewhere`);
+      return undefined;
+    },
+    [conflict, taken, write, client, id],
   );
 
-  const undo = useCallback(async () => {
-    const last = past.at(-1);
-    if (!last || (await save(last.before))) return;
-    setPast((all) => all.slice(0, -1));
-    setUndone((all) => [...all, last]);
-    write('done', `Undone: ${last.label}`);
-  }, [past, save, write]);
+  const go = useCallback(
+    async (way: 'undo' | 'redo') => {
+      try {
+        const { label, ...saved } = await api.goBack(id, way);
+        taken(saved);
+        write('done', `${way === 'undo' ? 'Undone' : 'Done again'}: ${label}`);
+      } catch (error) {
+        write('done', `Could not ${way}: ${(error as Error).message}`);
+        await client.invalidateQueries({ queryKey: ['machine', id] });
+      }
+    },
+    [id, taken, write, client],
+  );
+  const undo = useCallback(() => go('undo'), [go]);
+  const redo = useCallback(() => go('redo'), [go]);
+  const canUndo = edits.data?.some((edit) => !edit.undone) ?? false;
+  const canRedo = edits.data?.some((edit) => edit.undone) ?? false;
 
-  const redo = useCallback(async () => {
-    const last = undone.at(-1);
-    if (!last || (await save(last.after))) return;
-    setUndone((all) => all.slice(0, -1));
-    setPast((all) => [...all, last]);
-    write('done', `Done again: ${last.label}`);
-  }, [undone, save, write]);
-
-  const showPreview = useCallback(
-    async (label: string, edits: Edit[]) => {
+  const look = useCallback(
+    async (label: string, list: Edit[], draft: boolean) => {
       if (!machine || !catalogue.data) return;
-      const after = applyEdits(machine, edits);
+      const turn = (tried.current += 1);
+      const after = applyEdits(machine, list);
       const result = await coreWorker(catalogue.data).consequences(after);
-      if ('settings' in result) setPreview({ label, edits, machine: after, settings: result.settings });
+      // Typing goes on while the worker computes: only the newest counts.
+      if (turn !== tried.current || 'problems' in result) return;
+      setPreview({ label, edits: list, machine: after, draft, ...result });
     },
     [machine, catalogue.data],
   );
-  const dropPreview = useCallback(() => setPreview(undefined), []);
+  const showPreview = useCallback((label: string, list: Edit[]) => look(label, list, false), [look]);
+  const tryOut = useCallback((label: string, list: Edit[]) => void look(label, list, true), [look]);
+  const dropPreview = useCallback(() => {
+    tried.current += 1;
+    setPreview(undefined);
+  }, []);
 
   const bench = useMemo((): Workbench | { problem: string } | undefined => {
     if (!stored.data || !catalogue.data || !consequences.data) return undefined;
@@ -186,11 +240,15 @@ export function WorkbenchProvider({
       change,
       undo,
       redo,
-      canUndo: past.length > 0,
-      canRedo: undone.length > 0,
+      canUndo,
+      canRedo,
       ...(preview && { preview }),
       showPreview,
+      tryOut,
       dropPreview,
+      ...(conflict && { conflict }),
+      settle,
+      replace,
     };
   }, [
     stored.data,
@@ -199,11 +257,15 @@ export function WorkbenchProvider({
     change,
     undo,
     redo,
-    past.length,
-    undone.length,
+    canUndo,
+    canRedo,
     preview,
     showPreview,
+    tryOut,
     dropPreview,
+    conflict,
+    settle,
+    replace,
   ]);
 
   const error = stored.error ?? catalogue.error ?? consequences.error;

@@ -20,7 +20,9 @@ export function Docket({
 }) {
   const [at, setAt] = useState(0);
   const [refused, setRefused] = useState<string>();
-  const { preview, showPreview, dropPreview, change } = useWorkbench();
+  const { preview: shown, showPreview, dropPreview, change } = useWorkbench();
+  // What is still being typed is made by leaving its field.
+  const preview = shown?.draft ? undefined : shown;
   const navigate = useNavigate();
   const list = useRef<HTMLOListElement>(null);
   const chosen = Math.min(at, slips.length - 1);

@@ -1,0 +1,94 @@
+import type { Machine } from '@jolly/core';
+import type { Db } from './db.js';
+
+/** A change somebody made to a machine file, to be undone and done again. */
+export interface StoredEdit {
+  id: number;
+  label: string;
+  /** The version of the machine it led to. */
+  version: number;
+  at: string;
+  undone: boolean;
+}
+export interface EditStates {
+  before: Machine;
+  after: Machine;
+}
+
+/** How many changes are kept for each machine. */
+const KEPT = 300;
+
+interface Row {
+  id: string | number;
+  label: string;
+  version: number;
+  at: Date;
+  undone: boolean;
+}
+const stored = (row: Row): StoredEdit => ({
+  id: Number(row.id),
+  label: row.label,
+  version: row.version,
+  at: row.at.toISOString(),
+  undone: row.undone,
+});
+
+/** Adds a change; what was undone before it can no longer be done again. */
+export async function addEdit(
+  db: Db,
+  machine: string,
+  edit: EditStates & { label: string; version: number; at: Date },
+): Promise<void> {
+  await db.query('delete from machine_edit where machine = $1 and undone', [machine]);
+  await db.query(
+    'insert into machine_edit (machine, label, before, after, version, at) values ($1, $2, $3, $4, $5, $6)',
+    [machine, edit.label, JSON.stringify(edit.before), JSON.stringify(edit.after), edit.version, edit.at],
+  );
+  await db.query(
+    `delete from machine_edit where machine = $1 and id not in
+       (select id from machine_edit where machine = $1 order by id desc limit ${KEPT})`,
+    [machine],
+  );
+}
+
+/** The changes of a machine, newest first. */
+export async function listEdits(db: Db, machine: string): Promise<StoredEdit[]> {
+  return (
+    await db.query<Row>(
+      'select id, label, version, at, undone from machine_edit where machine = $1 order by id desc',
+      [machine],
+    )
+  ).map(stored);
+}
+
+/** A change with the states before and after it. */
+export async function findEdit(
+  db: Db,
+  machine: string,
+  id: number,
+): Promise<(StoredEdit & EditStates) | undefined> {
+  const [row] = await db.query<Row & EditStates>(
+    'select id, label, version, at, undone, before, after from machine_edit where machine = $1 and id = $2',
+    [machine, id],
+  );
+  return row && { ...stored(row), before: row.before, after: row.after };
+}
+
+/** The change that undo takes back, or that redo makes again. */
+export async function nextEdit(
+  db: Db,
+  machine: string,
+  way: 'undo' | 'redo',
+): Promise<(StoredEdit & EditStates) | undefined> {
+  const [row] = await db.query<{ id: string | number }>(
+    way === 'undo'
+      ? 'select id from machine_edit where machine = $1 and not undone order by id desc limit 1'
+      : 'select id from machine_edit where machine = $1 and undone order by id limit 1',
+    [machine],
+  );
+  return row && findEdit(db, machine, Number(row.id));
+}
+
+export async function setUndone(db: Db, id: number, undone: boolean): Promise<void> {
+  await db.query('update machine_edit set undone = $2 where id = $1', [id, undone]);
+}
