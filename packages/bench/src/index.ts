@@ -4,4 +4,5 @@ export * from './board/readOut';
 export * from './clock/bench';
 export * from './link/benchLink';
 export * from './link/link';
+export * from './plant/dryHoming';
 export * from './plant/plant';

@@ -34,6 +34,15 @@ interface Motor {
   axis: MotorAxis;
 }
 
+/** Where an axis meets the frame: a little beyond its travel, and no further than its measured room lets it. */
+function stopsOf({ machine }: Facts, axis: 'x' | 'y' | 'z'): [number, number] {
+  const [from, to] = machine.frame.travel_mm[axis];
+  const room = machine.frame.room_mm?.[axis];
+  if (room === undefined) return [from - OVERRUN_MM, to + OVERRUN_MM];
+  const low = from - Math.max(0, Math.min(OVERRUN_MM, (room - (to - from)) / 2));
+  return [low, Math.min(to + OVERRUN_MM, low + room)];
+}
+
 /** Builds the moving parts from the facts of the machine; `start` is where each axis stands at power-on. */
 export function frameOf(facts: Facts, pins: Pins, start: Record<'x' | 'y' | 'z', number>): Frame {
   const motors = new Map<number, Motor>();
@@ -53,15 +62,10 @@ export function frameOf(facts: Facts, pins: Pins, start: Record<'x' | 'y' | 'z',
   const crossBelt = facts.machine.frame.kinematics === 'cross-belt';
   const at: Record<MotorAxis, number> = { ...start, e: 0 };
   const blocked = { x: 0, y: 0, z: 0 };
-  const ends = Object.fromEntries(
-    AXES.map((axis) => [
-      axis,
-      [
-        facts.machine.frame.travel_mm[axis][0] - OVERRUN_MM,
-        facts.machine.frame.travel_mm[axis][1] + OVERRUN_MM,
-      ],
-    ]),
-  ) as Record<'x' | 'y' | 'z', [number, number]>;
+  const ends = Object.fromEntries(AXES.map((axis) => [axis, stopsOf(facts, axis)])) as Record<
+    'x' | 'y' | 'z',
+    [number, number]
+  >;
 
   function move(axis: MotorAxis, way: number): void {
     if (axis === 'e') {

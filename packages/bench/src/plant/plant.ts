@@ -171,11 +171,14 @@ function probeOf(
   const offsetZ = mount?.z_mm ?? UNMEASURED_PROBE_Z_MM;
   const times = part.type.servo_us;
   let out = times === undefined;
-  const triggered = () =>
-    out &&
-    (held.has(part.id) ||
-      frame.position('z') + offsetZ <=
-        surface(frame.position('x') + offset.x, frame.position('y') + offset.y));
+  const { x: bedX, y: bedY } = facts.machine.frame.bed_mm;
+  /** Beside the plate there is nothing to feel. */
+  const feelsPlate = () => {
+    const [x, y] = [frame.position('x') + offset.x, frame.position('y') + offset.y];
+    const over = x >= bedX[0] && x <= bedX[1] && y >= bedY[0] && y <= bedY[1];
+    return over && frame.position('z') + offsetZ <= surface(x, y);
+  };
+  const triggered = () => out && (held.has(part.id) || feelsPlate());
   return {
     part,
     signalPin: pinOf(facts, part, 'signal'),

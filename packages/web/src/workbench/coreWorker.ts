@@ -3,8 +3,16 @@ import {
   addition,
   type Advice,
   advise,
+  applyEdits,
+  overrideEdit,
+  refusal,
   type BeforeStep,
   carryOver,
+  copyRows,
+  type CopyRow,
+  type Difference,
+  differences,
+  readMachineFile,
   type CarryRow,
   type Catalogue,
   type Change,
@@ -73,6 +81,54 @@ const worker = {
       findings: check(resolved.facts, settings),
       files: write(resolved.facts, settings),
     };
+  },
+  /** Every setting of another state of the machine. */
+  settingsOf(machine: Machine): Setting[] {
+    const resolved = resolve(machine, catalogue!);
+    return 'facts' in resolved ? [...derive(resolved.facts).values()] : [];
+  },
+  /** The generated files of another state of the machine. */
+  filesOf(machine: Machine): GeneratedFile[] {
+    const resolved = resolve(machine, catalogue!);
+    return 'facts' in resolved ? write(resolved.facts, derive(resolved.facts)) : [];
+  },
+  /** The generated files as an old settings report would have them: its values over those of the machine. */
+  filesOfDump(machine: Machine, text: string): GeneratedFile[] {
+    const resolved = resolve(machine, catalogue!);
+    if ('problems' in resolved || dumpRefusal(text)) return [];
+    const options = new Map(resolved.facts.kit.options.map((option) => [option.key, option]));
+    const edits = parseDump({ text }).values.flatMap(({ key, value, tool }) => {
+      const option = options.get(key);
+      return option && !tool && refusal(option, value) === undefined
+        ? [overrideEdit(key, value, 'the old settings report')]
+        : [];
+    });
+    return worker.filesOf(applyEdits(machine, edits));
+  },
+  /** Findings about what a kept settings report holds and the machine is about to lose. */
+  lostFromReport(before: Machine, after: Machine, text: string): Finding[] {
+    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    if ('problems' in was || 'problems' in is || dumpRefusal(text)) return [];
+    const report = { before: was.facts, dump: parseDump({ text }) };
+    return check(is.facts, derive(is.facts), { report }).filter(({ id }) => id === 'motion.measured-lost');
+  },
+  /** Settings of another machine, where they differ. */
+  copyRows(mine: Machine, theirs: Machine): CopyRow[] {
+    const [is, other] = [resolve(mine, catalogue!), resolve(theirs, catalogue!)];
+    if ('problems' in is || 'problems' in other) return [];
+    return copyRows(is.facts, derive(is.facts), other.facts, derive(other.facts));
+  },
+  /** Reads a machine file; what is wrong with it comes back with its place, and what it would change. */
+  readMachine(text: string, machine: Machine): MachineRead {
+    const read = readMachineFile(text);
+    if ('problems' in read) {
+      const { line, column, message } = read.problems[0]!;
+      return { refused: `line ${line}, column ${column}: ${message}` };
+    }
+    const resolved = resolve(read.value, catalogue!);
+    if ('problems' in resolved)
+      return { refused: `${resolved.problems[0]!.path}: ${resolved.problems[0]!.message}` };
+    return { machine: read.value, differences: differences(machine, { ...read.value, id: machine.id }) };
   },
   tail(before: Machine, changes: Change[], reason: Reason): JobTail | { problems: Problem[] } {
     const resolved = resolve(before, catalogue!);
@@ -161,6 +217,9 @@ const worker = {
   readBoard: (text: string) => readBoardFile(text, catalogue!),
 };
 let prepared: { of: Catalogue; boards: ReturnType<typeof prepareBoards> } | undefined;
+
+/** A machine file that was read, or why not. */
+export type MachineRead = { refused: string } | { machine: Machine; differences: Difference[] };
 
 export type ReportRead =
   | { refused: string }

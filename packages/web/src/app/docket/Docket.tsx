@@ -4,6 +4,7 @@ import { useNavigate } from 'react-router';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useKeys } from '../keys/useKeys';
 import css from './Docket.module.css';
+import { SetAside } from './SetAside';
 import { SEVERITY_WORD, type Slip, type SlipAction } from './slip';
 
 /** The slips to settle at a station, most serious first. `j` and `k` go through them, `enter` settles one. */
@@ -87,11 +88,12 @@ export function Docket({
             key={slip.id}
             className={css.slip}
             data-severity={slip.severity}
+            data-waived={slip.finding?.waived !== undefined}
             data-chosen={index === chosen}
             onClick={() => setAt(index)}
           >
             <p className={css.head}>
-              <b>{SEVERITY_WORD[slip.severity]}</b>
+              <b>{slip.finding?.waived === undefined ? SEVERITY_WORD[slip.severity] : 'Set aside'}</b>
               {slip.check && <span className="figures">{slip.check}</span>}
             </p>
             <h3>{slip.what}</h3>
@@ -108,6 +110,7 @@ export function Docket({
                 ))}
               </ul>
             )}
+            {slip.finding?.waived !== undefined && <p className={css.soft}>Because {slip.finding.waived}.</p>}
             <div className={css.actions}>
               {slip.actions.map((action, position) => (
                 <Button
@@ -120,6 +123,7 @@ export function Docket({
                   {action.label}
                 </Button>
               ))}
+              {slip.finding && slip.severity !== 'question' && <SetAside finding={slip.finding} />}
             </div>
           </li>
         ))}

@@ -10,6 +10,8 @@ export interface Slip {
   why: string;
   caution?: string;
   evidence: string[];
+  /** The finding behind it, which can be set aside. */
+  finding?: Finding;
   /** What settles it; the first is what `enter` does. */
   actions: SlipAction[];
 }
@@ -27,6 +29,12 @@ export const SEVERITY_WORD: Record<Slip['severity'], string> = {
   proven: 'Proven',
 };
 
+/** Findings that are set aside come last. */
+export const standingFirst = (findings: readonly Finding[]): Finding[] => [
+  ...findings.filter(({ waived }) => waived === undefined),
+  ...findings.filter(({ waived }) => waived !== undefined),
+];
+
 /** A finding as a slip; it leads to its setting when nothing else settles it. */
 export function slipOfFinding(finding: Finding, goTo: (finding: Finding) => string): Slip {
   return {
@@ -36,6 +44,7 @@ export function slipOfFinding(finding: Finding, goTo: (finding: Finding) => stri
     what: finding.what,
     why: finding.why,
     evidence: finding.evidence,
+    finding,
     actions: [...finding.remedies, { label: 'Show it', go: goTo(finding) }],
   };
 }

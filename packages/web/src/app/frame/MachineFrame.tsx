@@ -6,23 +6,24 @@ import {
   IconKeyboard,
   IconSearch,
 } from '@tabler/icons-react';
+import type { Finding } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api, type Proofs } from '../../api/api';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { JobProvider, useJob } from '../../job/JobProvider';
-import { PARTS } from '../../stations/settings/parts';
-import { valueInWords } from '../../stations/settings/SettingRow';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
 import { useKeys } from '../keys/useKeys';
 import { LampSwitch } from '../lamp/LampSwitch';
-import { type Findable, Palette } from '../palette/Palette';
+import { findables } from '../palette/findables';
+import { Palette } from '../palette/Palette';
 import { TapeStrip } from '../tape/TapeStrip';
-import { allProven, STATIONS, stationTeeth, SURVEY_STEPS } from '../train/teeth';
+import { allProven, STATIONS, stationTeeth } from '../train/teeth';
 import { Train } from '../train/Train';
+import { MergeDialog } from './MergeDialog';
 import { Whole } from './Whole';
 import css from './MachineFrame.module.css';
 import { StationContext } from './StationContext';
@@ -172,10 +173,12 @@ function Frame() {
           </div>
         </div>
       </section>
+      <Unguarded findings={workbench.findings} />
       <StationContext value={stationFrame}>
         <Outlet />
       </StationContext>
       <TapeStrip open={tapeOpen} onToggle={() => setTapeOpen((open) => !open)} />
+      <MergeDialog />
       <Palette items={items} open={paletteOpen} onClose={() => setPaletteOpen(false)} />
       <KeyHelp open={keysOpen} onClose={() => setKeysOpen(false)} />
       <ArmsLength
@@ -185,6 +188,17 @@ function Frame() {
         onClose={() => setArmsOpen(false)}
       />
     </div>
+  );
+}
+
+/** A guard that is off is said on every screen, set aside or not. */
+function Unguarded({ findings }: { findings: Finding[] }) {
+  const off = findings.filter(({ id }) => id === 'heat.guard-off');
+  if (off.length === 0) return null;
+  return (
+    <p className={css.unguarded} role="status">
+      <b>No thermal guard.</b> {off.map(({ what }) => what).join(' ')} Never leave this machine alone.
+    </p>
   );
 }
 
@@ -220,84 +234,4 @@ function runningImage(
 ): string {
   if (!image) return 'nothing flashed yet';
   return `holds ${image.name} · ${image.buildId} · ${allProven(proofs) ? 'proven' : 'unproven'}`;
-}
-
-interface Acts {
-  undo: () => Promise<void>;
-  powerOn: () => Promise<void>;
-  powerOff: () => void;
-  stop: () => void;
-  tape: () => void;
-  keys: () => void;
-}
-
-function findables(
-  { machine, kit, settings, facts, files }: ReturnType<typeof useWorkbench>,
-  acts: Acts,
-): Findable[] {
-  const base = `/machines/${machine.id}`;
-  const action = (id: string, title: string, hint: string, to: () => void): Findable => ({
-    id: `act-${id}`,
-    kind: 'Action',
-    title,
-    hint,
-    to,
-  });
-  return [
-    ...SURVEY_STEPS.map((step): Findable => ({
-      id: `survey-${step.id}`,
-      kind: 'Survey',
-      title: step.title,
-      hint: step.done.charAt(0).toLowerCase() + step.done.slice(1),
-      to: `${base}/survey?at=${step.id}`,
-    })),
-    {
-      id: 'survey-tail',
-      kind: 'Survey',
-      title: 'The tail of the job',
-      hint: 'all that follows',
-      to: `${base}/survey?at=tail`,
-    },
-    ...STATIONS.map((station, index): Findable => ({
-      id: `st-${station.id}`,
-      kind: 'Station',
-      title: station.title,
-      hint: `key ${index + 1}`,
-      to: `${base}/${station.id}`,
-    })),
-    ...kit.options.map((option): Findable => ({
-      id: `set-${option.key.replaceAll('.', '-')}`,
-      kind: 'Setting',
-      title: option.label,
-      hint: `${option.key} = ${valueInWords(settings.get(option.key)?.value ?? '')}${'unit' in option ? ` ${option.unit}` : ''}`,
-      to: `${base}/settings?part=${PARTS.some((part) => part.id === option.part) ? option.part : 'identity'}&key=${option.key}`,
-    })),
-    ...facts.parts.map((part): Findable => ({
-      id: `part-${part.id}`,
-      kind: 'Part',
-      title: part.id,
-      hint: part.type.name,
-      to: `${base}/settings?part=${PARTS.some((entry) => entry.id === part.role) ? part.role : 'frame'}`,
-    })),
-    ...files
-      .filter((file) => file.path.startsWith('pins_'))
-      .flatMap((file) =>
-        file.lines
-          .filter((line) => line.key)
-          .map((line): Findable => ({
-            id: `pin-${line.key}`,
-            kind: 'Pin',
-            title: line.key!,
-            hint: line.text.replace(/^#define \S+ /, ''),
-            to: `${base}/settings?view=files&file=${file.path}`,
-          })),
-      ),
-    action('power-on', 'Switch the power on', 'virtual bench', () => void acts.powerOn()),
-    action('power-off', 'Switch the power off', 'virtual bench', acts.powerOff),
-    action('stop', 'Stop the machine', 'key .', acts.stop),
-    action('undo', 'Undo the last change', 'key u', () => void acts.undo()),
-    action('tape', 'Pull the tape up', 'key t', acts.tape),
-    action('keys', 'Show all keys', 'key ?', acts.keys),
-    { id: 'shelf', kind: 'Machine', title: 'Back to the shelf', hint: 'all machines', to: '/' },
-  ];
 }

@@ -1,4 +1,5 @@
 import { Modal, TextInput } from '@mantine/core';
+import { type Entry, find, indexOf } from '@jolly/core';
 import { IconSearch } from '@tabler/icons-react';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -6,27 +7,15 @@ import css from './Palette.module.css';
 
 export interface Findable {
   id: string;
-  kind: 'Station' | 'Survey' | 'Setting' | 'Part' | 'Pin' | 'Action' | 'Machine';
+  kind: 'Station' | 'Survey' | 'View' | 'Setting' | 'Tool' | 'Part' | 'Pin' | 'Action' | 'Machine';
   title: string;
   hint: string;
+  /** Other words it is found by: what it is called elsewhere, and what goes wrong when it is wrong. */
+  words?: Pick<Entry, 'hint' | 'also' | 'symptoms' | 'place'>;
   to: string | (() => void);
 }
 
 const SHOWN = 12;
-
-/** Lower is better; undefined when a word of the question is in neither title nor hint. */
-function rank(item: Findable, words: string[]): number | undefined {
-  const title = item.title.toLowerCase();
-  const hint = item.hint.toLowerCase();
-  let score = 0;
-  for (const word of words) {
-    const inTitle = title.indexOf(word);
-    if (inTitle >= 0) score += inTitle === 0 ? 0 : 1;
-    else if (hint.includes(word)) score += 3;
-    else return undefined;
-  }
-  return score;
-}
 
 /** Find anything: stations, settings, parts, pins, actions. */
 export function Palette({ items, open, onClose }: { items: Findable[]; open: boolean; onClose: () => void }) {
@@ -34,15 +23,14 @@ export function Palette({ items, open, onClose }: { items: Findable[]; open: boo
   const [at, setAt] = useState(0);
   const navigate = useNavigate();
   const list = useRef<HTMLUListElement>(null);
+  const index = useMemo(
+    () => indexOf(items.map(({ id, title, hint, words }) => ({ id, title, hint, ...words }))),
+    [items],
+  );
   const found = useMemo(() => {
-    const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-    return items
-      .map((item) => ({ item, score: rank(item, words) }))
-      .filter((entry): entry is { item: Findable; score: number } => entry.score !== undefined)
-      .sort((a, b) => a.score - b.score)
-      .slice(0, SHOWN)
-      .map((entry) => entry.item);
-  }, [items, wanted]);
+    const byId = new Map(items.map((item) => [item.id, item]));
+    return find(index, wanted, SHOWN).map(({ id, by }) => ({ item: byId.get(id)!, by }));
+  }, [index, items, wanted]);
 
   useEffect(() => setAt(0), [wanted, open]);
   useEffect(() => {
@@ -58,7 +46,7 @@ export function Palette({ items, open, onClose }: { items: Findable[]; open: boo
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt((now) => Math.min(found.length - 1, now + 1));
     else if (event.key === 'ArrowUp') setAt((now) => Math.max(0, now - 1));
-    else if (event.key === 'Enter') take(found[at]);
+    else if (event.key === 'Enter') take(found[at]?.item);
     else return;
     event.preventDefault();
   };
@@ -77,16 +65,16 @@ export function Palette({ items, open, onClose }: { items: Findable[]; open: boo
         role="combobox"
         aria-expanded="true"
         aria-controls="found"
-        aria-activedescendant={found[at] ? `found-${found[at].id}` : undefined}
+        aria-activedescendant={found[at] ? `found-${found[at].item.id}` : undefined}
         aria-label="Find anything"
-        placeholder="A setting, a part, a pin, a station, something to do"
+        placeholder="A setting, a unit, a part, a pin, or what goes wrong"
         leftSection={<IconSearch size={18} />}
         value={wanted}
         onChange={(event) => setWanted(event.currentTarget.value)}
         onKeyDown={onKeyDown}
       />
       <ul className={css.found} id="found" role="listbox" aria-label="Found" ref={list}>
-        {found.map((item, index) => (
+        {found.map(({ item, by }, index) => (
           <li
             key={item.id}
             id={`found-${item.id}`}
@@ -97,12 +85,15 @@ export function Palette({ items, open, onClose }: { items: Findable[]; open: boo
           >
             <span>{item.title}</span>
             <small>{item.hint}</small>
-            <em>{item.kind}</em>
+            <em>{by === 'symptom' ? 'look here' : item.kind}</em>
           </li>
         ))}
       </ul>
       {found.length === 0 && (
-        <p className={css.none}>Nothing is called that. Try a part, such as “bed”, or a unit.</p>
+        <p className={css.none}>
+          Nothing is called that. Try a part, such as “bed”, a unit, or what goes wrong, such as “runs
+          backwards”.
+        </p>
       )}
     </Modal>
   );

@@ -149,7 +149,11 @@ function slips(
   return [
     ...stops.map((finding) => slipOfFinding(finding, goTo)),
     ...(newest?.state === 'failed' ? [failedSlip(newest, workbench, base)] : []),
-    ...fit.map((finding) => slipOfFinding(finding, () => `${base}/settings`)),
+    // How an image fits is no matter of opinion: it cannot be set aside.
+    ...fit.map((finding) => {
+      const { finding: _fit, ...slip } = slipOfFinding(finding, () => `${base}/settings`);
+      return slip;
+    }),
     ...(newest?.state === 'cancelled' || newest?.state === 'interrupted' ? [endedSlip(newest.state)] : []),
     ...(done && upToDate({ workbench, builds: [done] })
       ? [

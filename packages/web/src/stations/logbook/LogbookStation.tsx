@@ -8,7 +8,7 @@ import { useStation } from '../../app/frame/StationContext';
 import { newestDone } from '../../app/train/teeth';
 import { useWorkbench } from '../../workbench/Workbench';
 import { dayOf, timeOf } from '../../ui/when';
-import { valueInWords } from '../settings/SettingRow';
+import { valueInWords } from '../settings/inWords';
 import css from './LogbookStation.module.css';
 
 const KIND_WORD: Record<Entry['kind'], string> = {

@@ -6,11 +6,19 @@ import css from './SettingsStation.module.css';
 import type { PartId } from './parts';
 import { readNumber } from './readNumber';
 
+const NO_FACTS: Partial<Record<PartId, string>> = {
+  map: 'The map follows from probe, plate and travel.',
+  fans: 'Fans, servos and what they sit on are found at Wiring.',
+  filament: 'A filament sensor is added at Wiring.',
+  display: 'A display is added at Wiring.',
+};
+
 /** What a part of the machine is: facts to be typed in; the settings follow from them. */
 export function FactForm({ part }: { part: PartId }) {
   const workbench = useWorkbench();
   const fields = factsOf(part, workbench);
-  if (fields.length === 0) return <p className={css.soft}>This machine has no such part.</p>;
+  if (fields.length === 0)
+    return <p className={css.soft}>{NO_FACTS[part] ?? 'This machine has no such part.'}</p>;
   return (
     <div className={css.facts}>
       {fields.map((field) => (
@@ -21,14 +29,17 @@ export function FactForm({ part }: { part: PartId }) {
 }
 
 function Fact({ field }: { field: FactField }) {
-  const { change } = useWorkbench();
+  const { change, tryOut, dropPreview } = useWorkbench();
   const shown = field.value === undefined ? '' : String(field.value);
   const [text, setText] = useState(shown);
   const [refused, setRefused] = useState<string>();
   useEffect(() => setText(shown), [shown]);
 
   const commit = async (raw: string) => {
-    if (raw.trim() === shown) return setRefused(undefined);
+    if (raw.trim() === shown) {
+      dropPreview();
+      return setRefused(undefined);
+    }
     const read = readField(field, raw);
     if ('refused' in read) return setRefused(read.refused);
     setRefused(
@@ -61,11 +72,21 @@ function Fact({ field }: { field: FactField }) {
       inputMode={field.kind === 'number' ? 'decimal' : 'text'}
       rightSection={field.unit ? <span className={css.unit}>{field.unit}</span> : undefined}
       rightSectionWidth={field.unit ? 14 + 8 * field.unit.length : 0}
-      onChange={(event) => setText(event.currentTarget.value)}
+      onChange={(event) => {
+        const raw = event.currentTarget.value;
+        setText(raw);
+        const read = readField(field, raw);
+        // What would follow is shown with every key; it is saved when the field is left.
+        if ('value' in read) tryOut(field.label, [{ path: field.path, value: read.value }]);
+        else dropPreview();
+      }}
       onBlur={(event) => void commit(event.currentTarget.value)}
       onKeyDown={(event) => {
         if (event.key === 'Enter') void commit(event.currentTarget.value);
-        if (event.key === 'Escape') setText(shown);
+        if (event.key === 'Escape') {
+          setText(shown);
+          dropPreview();
+        }
       }}
     />
   );

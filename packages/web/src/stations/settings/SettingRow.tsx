@@ -3,27 +3,26 @@ import { type Option, overrideEdit, refusal, resetEdit, type Setting, type Setti
 import { useEffect, useRef, useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './SettingsStation.module.css';
+import { valueInWords } from './inWords';
 import { readNumber } from './readNumber';
 
 const SOURCE_WORD = { derived: 'follows', kit: 'kit', carried: 'carried', override: 'yours' } as const;
-
-/** A value as it is read aloud: words for flags, no more digits than matter. */
-export function valueInWords(value: SettingValue): string {
-  if (typeof value === 'boolean') return value ? 'on' : 'off';
-  return String(value);
-}
 
 /** One setting: its value, where it comes from and why; opened, a value of your own with your reason. */
 export function SettingRow({
   option,
   setting,
   changed,
+  old,
   open,
   onToggle,
 }: {
   option: Option;
   setting: Setting;
+  /** What it would be after the change that is shown. */
   changed: Setting | undefined;
+  /** What it was before the open job. */
+  old: Setting | undefined;
   open: boolean;
   onToggle: () => void;
 }) {
@@ -48,14 +47,22 @@ export function SettingRow({
         </span>
         <span className={css.source}>{SOURCE_WORD[setting.source]}</span>
       </button>
-      <p className={css.because}>{(changed ?? setting).because}</p>
-      {open && <OwnValue option={option} setting={setting} />}
+      <p className={css.because}>
+        {(changed ?? setting).because}
+        {old && old.value !== setting.value && (
+          <>
+            {' '}
+            <span className={css.was}>was {valueInWords(old.value)}</span>
+          </>
+        )}
+      </p>
+      {open && <OwnValue option={option} setting={setting} old={old} />}
     </li>
   );
 }
 
-function OwnValue({ option, setting }: { option: Option; setting: Setting }) {
-  const { change, facts } = useWorkbench();
+function OwnValue({ option, setting, old }: { option: Option; setting: Setting; old: Setting | undefined }) {
+  const { change, facts, tryOut, dropPreview } = useWorkbench();
   const [value, setValue] = useState<SettingValue>(setting.value);
   const [text, setText] = useState(String(setting.value));
   const [because, setBecause] = useState('');
@@ -88,6 +95,26 @@ function OwnValue({ option, setting }: { option: Option; setting: Setting }) {
       <p className={css.soft}>
         {option.for} {option.without ? `Without it: ${option.without}` : ''} <code>{option.key}</code>
       </p>
+      {option.from && (
+        <p className={css.later}>
+          {facts.kit.name} {facts.kit.version} does not read this yet. It is decided, checked and kept now,
+          and {facts.kit.name} {option.from} will use it.
+        </p>
+      )}
+      <dl className={css.ledger}>
+        <div>
+          <dt>Old machine</dt>
+          <dd className="figures">{old ? valueInWords(old.value) : 'no job open'}</dd>
+        </div>
+        <div>
+          <dt>Kit</dt>
+          <dd className="figures">{valueInWords(setting.kit)}</dd>
+        </div>
+        <div>
+          <dt>Facts</dt>
+          <dd className="figures">{inWordsOf(setting)}</dd>
+        </div>
+      </dl>
       {setting.hidden && (
         <p>
           Without your value it would be <b className="figures">{valueInWords(setting.hidden.value)}</b>:{' '}
@@ -100,7 +127,15 @@ function OwnValue({ option, setting }: { option: Option; setting: Setting }) {
             size="xs"
             label="Value of your own"
             value={text}
-            onChange={(event) => setText(event.currentTarget.value)}
+            onChange={(event) => {
+              const raw = event.currentTarget.value;
+              setText(raw);
+              const wanted = option.kind === 'number' ? readNumber(raw, option.unit) : raw;
+              // What would follow is shown with every key; nothing is saved yet.
+              if (wanted !== undefined && !refusal(option, wanted))
+                tryOut(option.label, [overrideEdit(option.key, wanted, because.trim() || 'being typed')]);
+              else dropPreview();
+            }}
             description={
               option.kind === 'number'
                 ? `${option.range[0]} to ${option.range[1]} ${option.unit}`
@@ -154,10 +189,16 @@ function OwnValue({ option, setting }: { option: Option; setting: Setting }) {
               )
             }
           >
-            Let the {setting.hidden.source === 'kit' ? 'kit' : 'facts'} decide
+            Let the {setting.hidden.source === 'kit' ? 'kit' : 'facts'} decide <kbd aria-hidden="true">r</kbd>
           </Button>
         )}
       </div>
     </div>
   );
+}
+
+/** What the facts say of a setting, own value or not. */
+function inWordsOf({ source, value, hidden }: Setting): string {
+  if (source === 'derived') return valueInWords(value);
+  return hidden?.source === 'derived' ? valueInWords(hidden.value) : 'do not decide it';
 }

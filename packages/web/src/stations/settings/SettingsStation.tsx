@@ -1,28 +1,35 @@
-import { SegmentedControl } from '@mantine/core';
 import type { Consequence, Finding } from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
+import { api } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
-import { slipOfFinding } from '../../app/docket/slip';
-import type { Slip } from '../../app/docket/slip';
+import { type Slip, slipOfFinding, standingFirst } from '../../app/docket/slip';
 import { openDecisions } from '../../app/train/teeth';
 import { asDone, useJob } from '../../job/JobProvider';
 import { useWorkbench, type Workbench } from '../../workbench/Workbench';
-import { BedPlan } from './BedPlan';
-import { FactForm } from './FactForm';
-import { GeneratedFiles } from './GeneratedFiles';
+import { DirectionsView } from './DirectionsView';
+import { FilesView } from './FilesView';
+import { valueInWords } from './inWords';
+import { MachineFileView } from './MachineFileView';
 import { partOfFinding, partOfSetting, PARTS, type PartId } from './parts';
-import { SettingRow, valueInWords } from './SettingRow';
+import { PartsView } from './PartsView';
+import { PlanView } from './PlanView';
+import { SlicerView } from './SlicerView';
 import css from './SettingsStation.module.css';
+import { SETTINGS_VIEWS } from './views';
 
-/** Settings by part of the machine: its facts, what follows from them, and why. */
+type ViewId = (typeof SETTINGS_VIEWS)[number]['id'];
+
+/** Settings by part of the machine, and other ways to look at them. */
 export function SettingsStation() {
   const workbench = useWorkbench();
   const job = useJob();
-  const { machine, kit, settings, findings, preview } = workbench;
+  const { machine, findings, preview } = workbench;
   const [search, setSearch] = useSearchParams();
   const part = (PARTS.find((entry) => entry.id === search.get('part'))?.id ?? 'frame') as PartId;
   const chosenKey = search.get('key') ?? undefined;
-  const view = search.get('view') ?? 'plan';
+  const view: ViewId = SETTINGS_VIEWS.find(({ id }) => id === search.get('view'))?.id ?? 'parts';
+  const lost = useLostFromReport();
   const set = (values: Record<string, string | undefined>) =>
     setSearch(
       (before) => {
@@ -33,89 +40,51 @@ export function SettingsStation() {
       },
       { replace: true },
     );
-  const options = kit.options.filter((option) => option.part === part);
-  const changed = new Map(
-    (preview?.settings ?? [])
-      .filter((setting) => settings.get(setting.key)?.value !== setting.value)
-      .map((setting) => [setting.key, setting]),
-  );
   const goTo = (finding: Finding) => {
-    const key = finding.subject.kind === 'setting' ? `&key=${finding.subject.id}` : '';
-    return `/machines/${machine.id}/settings?part=${partOfFinding(finding, workbench)}${key}`;
+    const base = `/machines/${machine.id}/settings`;
+    const { kind, id } = finding.subject;
+    if (id === 'slicer.start') return `${base}?view=slicer`;
+    const key = kind === 'setting' ? `&key=${id}` : '';
+    return `${base}?part=${partOfFinding(finding, workbench)}${key}`;
   };
-  const worst = (id: PartId) =>
-    findings.find((finding) => partOfFinding(finding, workbench) === id && finding.severity !== 'note')
-      ?.severity;
+  const shown = preview?.draft ? preview.findings : findings;
 
   return (
     <>
       <main className={css.bench}>
-        <nav className={css.parts} aria-label="Parts of the machine">
-          {PARTS.map((entry) => (
+        <nav className={css.views} aria-label="Views of the settings">
+          {SETTINGS_VIEWS.map(({ id, title }) => (
             <button
-              key={entry.id}
-              aria-current={entry.id === part ? 'true' : undefined}
-              onClick={() => set({ part: entry.id, key: undefined })}
+              key={id}
+              aria-current={id === view ? 'true' : undefined}
+              onClick={() => set({ view: id === 'parts' ? undefined : id })}
             >
-              {entry.title}
-              {worst(entry.id) && (
-                <b data-severity={worst(entry.id)}>
-                  {worst(entry.id) === 'question' ? '?' : worst(entry.id)}
-                </b>
-              )}
+              {title}
             </button>
           ))}
         </nav>
-        <section className={css.middle} aria-label={PARTS.find((entry) => entry.id === part)?.title}>
-          <h2>{PARTS.find((entry) => entry.id === part)?.title}</h2>
-          <h3>What it is</h3>
-          <FactForm key={part} part={part} />
-          <h3>What follows</h3>
-          <ul className={css.rows}>
-            {options.map((option) => (
-              <SettingRow
-                key={option.key}
-                option={option}
-                setting={settings.get(option.key)!}
-                changed={changed.get(option.key)}
-                open={option.key === chosenKey}
-                onToggle={() => set({ key: option.key === chosenKey ? undefined : option.key })}
-              />
-            ))}
-          </ul>
-        </section>
-        <section className={css.side} aria-label="Plan and files">
-          <SegmentedControl
-            size="xs"
-            fullWidth
-            aria-label="Second view"
-            value={view}
-            onChange={(value) => set({ view: value, file: undefined })}
-            data={[
-              { value: 'plan', label: 'Bed plan' },
-              { value: 'files', label: 'Generated file' },
-            ]}
+        {view === 'parts' && (
+          <PartsView part={part} chosenKey={chosenKey} tool={search.get('tool') ?? undefined} set={set} />
+        )}
+        {view === 'plan' && <PlanView />}
+        {view === 'directions' && <DirectionsView />}
+        {view === 'files' && (
+          <FilesView
+            path={search.get('file') ?? undefined}
+            chosenKey={chosenKey}
+            onPath={(file) => set({ file })}
+            onKey={(key) =>
+              set({ view: undefined, file: undefined, key, part: partOfSetting(key, workbench) })
+            }
           />
-          {view === 'plan' ? (
-            <BedPlan
-              settings={
-                preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings
-              }
-            />
-          ) : (
-            <GeneratedFiles
-              path={search.get('file') ?? undefined}
-              onPath={(file) => set({ file })}
-              chosenKey={chosenKey ?? options[0]?.key}
-              onKey={(key) => set({ key, part: partOfSetting(key, workbench) })}
-            />
-          )}
-        </section>
+        )}
+        {view === 'slicer' && <SlicerView />}
+        {view === 'file' && <MachineFileView />}
       </main>
       <Docket
         title="To settle"
         slips={[
-          ...findings.map((finding) => slipOfFinding(finding, goTo)),
+          ...standingFirst([...shown, ...lost]).map((finding) => slipOfFinding(finding, goTo)),
           ...openDecisions(job).map((entry) =>
             decisionSlip(entry, workbench, () => void job.tick(asDone(entry), true)),
           ),
@@ -124,6 +93,22 @@ export function SettingsStation() {
       />
     </>
   );
+}
+
+/** What the settings report kept for the open job holds, and the machine is about to lose. */
+function useLostFromReport(): Finding[] {
+  const { core, machine, version } = useWorkbench();
+  const { stored, wayBack } = useJob();
+  const kept = wayBack?.kept.find(({ kind }) => kind === 'dump');
+  const lost = useQuery({
+    queryKey: ['lost', machine.id, version, stored?.id, kept?.id],
+    queryFn: async () =>
+      core.lostFromReport(stored!.job.before, machine, await api.keptText(machine.id, kept!.id)),
+    enabled: stored !== undefined && kept !== undefined,
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
+  return stored && kept ? (lost.data ?? []) : [];
 }
 
 /** A setting that the open job wants somebody to decide. */

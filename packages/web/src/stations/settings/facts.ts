@@ -48,7 +48,10 @@ export function factsOf(part: PartId, workbench: Workbench): FactField[] {
 function drafts(part: PartId, workbench: Workbench): Draft[] {
   switch (part) {
     case 'identity':
-      return [{ label: 'Name', path: ['name'], kind: 'text' }];
+      return [
+        { label: 'Name', path: ['name'], kind: 'text' },
+        { label: 'Mark after it', path: ['mark'], kind: 'text', empty: 'none' },
+      ];
     case 'frame':
       return [
         number('Plate from, X', ['frame', 'bed_mm', 'x', 0], 'mm'),
@@ -86,8 +89,15 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
             choice('and', ['probe_mount', 'face'], { front: 'in front of it', back: 'behind it' }),
             number('by', ['probe_mount', 'face_mm'], 'mm'),
             number('Trigger against nozzle, Z', ['probe_mount', 'z_mm'], 'mm', 'not measured'),
+            number('Stowed tip above nozzle', ['probe_mount', 'stowed_mm'], 'mm', 'not measured'),
           ]
         : [];
+    case 'map':
+    case 'fans':
+    case 'filament':
+    case 'display':
+      // Their parts are added and moved at Wiring.
+      return [];
   }
 }
 
@@ -114,6 +124,15 @@ function driveFacts(axis: MotorAxis, { machine, facts }: Workbench): Draft[] {
             32: '32',
             64: '64',
             128: '128',
+          }),
+        ]
+      : []),
+    ...(index >= 0
+      ? [
+          choice('Driver is cooled by', ['parts', index, 'cooling'], {
+            sink: 'its heat sink',
+            bare: 'nothing',
+            blown: 'a fan blowing at it',
           }),
         ]
       : []),

@@ -1,4 +1,4 @@
-import type { Finding } from '@jolly/core';
+import type { Finding, PartKind } from '@jolly/core';
 import type { Workbench } from '../../workbench/Workbench';
 
 /** The parts of a machine that settings are found under, in the order they are shown. */
@@ -12,6 +12,10 @@ export const PARTS = [
   { id: 'hotend', title: 'Hot end' },
   { id: 'bed', title: 'Bed heater' },
   { id: 'probe', title: 'Probe' },
+  { id: 'map', title: 'Bed map' },
+  { id: 'fans', title: 'Fans and servos' },
+  { id: 'filament', title: 'Filament' },
+  { id: 'display', title: 'Display and card' },
 ] as const;
 export type PartId = (typeof PARTS)[number]['id'];
 
@@ -23,17 +27,33 @@ export function partOfSetting(key: string, { kit }: Workbench): PartId {
   return isPart(part) ? part : 'identity';
 }
 
+const PART_OF_KIND: Partial<Record<PartKind, PartId>> = {
+  probe: 'probe',
+  fan: 'fans',
+  servo: 'fans',
+  'filament-sensor': 'filament',
+  display: 'display',
+};
+const PART_OF_FACT: Record<string, PartId> = {
+  probe_mount: 'probe',
+  bed_map: 'map',
+  base: 'identity',
+  board: 'identity',
+};
+
 /** The part of the machine a finding is about; anything else concerns the frame. */
 export function partOfFinding(finding: Finding, workbench: Workbench): PartId {
   const { kind, id } = finding.subject;
   if (kind === 'setting') return partOfSetting(id, workbench);
   if (kind === 'part') {
     const part = workbench.facts.parts.find((entry) => entry.id === id);
-    if (part?.type.kind === 'probe') return 'probe';
+    const byKind = part && PART_OF_KIND[part.type.kind];
+    if (byKind) return byKind;
     return isPart(part?.role) ? part.role : 'frame';
   }
   // A missing fact is asked for where it is typed in: `frame.room_mm.x` under X.
   const last = id.split('.').at(-1);
   if (kind === 'fact' && isPart(last)) return last;
+  if (kind === 'fact') return PART_OF_FACT[id.split('.')[0]!] ?? 'frame';
   return kind === 'machine' ? 'identity' : 'frame';
 }

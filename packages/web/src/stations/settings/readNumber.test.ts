@@ -10,6 +10,12 @@ describe('readNumber', () => {
     ['−2,05mm', 'mm', -2.05],
     [' +3 ', '', 3],
     ['.5', '', 0.5],
+    ['23 cm', 'mm', 230],
+    ['1 in', 'mm', 25.4],
+    ['6000 mm/min', 'mm/s', 100],
+    ['840 mA', 'A', 0.84],
+    ['4,7 kΩ', 'Ω', 4700],
+    ['300ms', 's', 0.3],
   ])('%s', (text, unit, value) => expect(readNumber(text, unit)).toBe(value));
   it.each(['', 'mm', '1e5', '0x10', '1,2,3', 'twelve', '3 kg', '--1', 'NaN', 'Infinity'])(
     '"%s" is no number',

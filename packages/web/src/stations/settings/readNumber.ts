@@ -1,13 +1,31 @@
+/** Other units a value may be typed in, and what turns them into the field's own. */
+const IN_UNIT: Record<string, Record<string, number>> = {
+  mm: { cm: 10, m: 1000, µm: 0.001, um: 0.001, in: 25.4, '"': 25.4 },
+  'mm/s': { 'mm/min': 1 / 60, 'm/s': 1000, 'cm/s': 10 },
+  'mm/s²': { 'mm/s2': 1, 'm/s²': 1000, 'm/s2': 1000 },
+  'steps/mm': { 'steps/cm': 0.1, 'steps/in': 1 / 25.4 },
+  s: { ms: 0.001, min: 60 },
+  µs: { us: 1, ms: 1000 },
+  A: { ma: 0.001 },
+  V: { mv: 0.001 },
+  W: { kw: 1000 },
+  Ω: { ohm: 1, ohms: 1, kω: 1000, kohm: 1000 },
+  '°C': { c: 1, '°': 1 },
+};
+const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
+
 /**
- * A number as people type it: decimal comma or point, a sign, and the field's own unit after it if they like.
- * Undefined when it is no such number.
+ * A number as people type it: decimal comma or point, a sign, and after it the field's own unit or one that turns
+ * into it. Undefined when it is no such number.
  */
 export function readNumber(text: string, unit = ''): number | undefined {
   const trimmed = text.trim().replace('−', '-');
-  const bare =
-    unit && trimmed.toLowerCase().endsWith(unit.toLowerCase())
-      ? trimmed.slice(0, -unit.length).trim()
-      : trimmed;
-  if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(bare)) return undefined;
-  return Number(bare.replace(',', '.'));
+  const match = /^([+-]?[\d.,]+)\s*(.*)$/.exec(trimmed);
+  if (!match || !NUMBER.test(match[1]!)) return undefined;
+  const value = Number(match[1]!.replace(',', '.'));
+  const said = match[2]!.toLowerCase();
+  if (said === '' || said === unit.toLowerCase()) return value;
+  const factor = IN_UNIT[unit]?.[said];
+  // Binary fractions would show: 2.3 cm is 23 mm and not 22.999…
+  return factor === undefined ? undefined : Number((value * factor).toPrecision(12));
 }

@@ -92,6 +92,7 @@ function MachinePlate({ plate }: { plate: Plate }) {
       )}
       <p className={css.state}>
         {plate.problems && <b data-kind="stop">cannot be read: {plate.problems[0]?.message}</b>}
+        {plate.unguarded && plate.unguarded.length > 0 && <b data-kind="stop">no thermal guard</b>}
         {findings && findings.stop > 0 && <b data-kind="stop">{findings.stop} stopped</b>}
         {findings && findings.mend > 0 && <b data-kind="mend">{findings.mend} to mend</b>}
         {findings && findings.question > 0 && <b data-kind="question">{findings.question} to answer</b>}

@@ -1,0 +1,82 @@
+import { Button, TextInput } from '@mantine/core';
+import { BY_NAME, type Finding, waiveEdit } from '@jolly/core';
+import { useState } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './Docket.module.css';
+
+/** Sets a finding aside with a reason; where it can hurt, with the machine's name typed in full. */
+export function SetAside({ finding }: { finding: Finding }) {
+  const { machine, change } = useWorkbench();
+  const [open, setOpen] = useState(false);
+  const [because, setBecause] = useState('');
+  const [name, setName] = useState('');
+  const [refused, setRefused] = useState<string>();
+  const byName = BY_NAME.has(finding.id);
+
+  if (finding.waived !== undefined)
+    return (
+      <Button
+        size="xs"
+        variant="default"
+        onClick={() => void change(`Taken up again: ${finding.what}`, [waiveEdit(finding)])}
+      >
+        Take it up again
+      </Button>
+    );
+  if (!open)
+    return (
+      <Button size="xs" variant="subtle" onClick={() => setOpen(true)}>
+        Set it aside
+      </Button>
+    );
+  const save = async () => {
+    if (because.trim().length < 5) return setRefused('Say why, in a few words');
+    if (byName && name !== machine.name)
+      return setRefused(`Type the name of the machine, ${machine.name}, exactly`);
+    setRefused(
+      await change(`Set aside: ${finding.what} ${because.trim()}`, [
+        waiveEdit(finding, { because: because.trim(), ...(byName && { machine: name }) }),
+      ]),
+    );
+  };
+  return (
+    <form
+      className={css.aside}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      {byName && (
+        <p className={css.caution}>
+          <b>Caution:</b> without this guard a sensor that slips out can set the machine on fire. Never leave
+          it alone; keep a smoke alarm beside it. It stays on every screen.
+        </p>
+      )}
+      <TextInput
+        size="xs"
+        label="Because"
+        value={because}
+        maxLength={300}
+        onChange={(event) => setBecause(event.currentTarget.value)}
+      />
+      {byName && (
+        <TextInput
+          size="xs"
+          label="Name of the machine"
+          value={name}
+          onChange={(event) => setName(event.currentTarget.value)}
+        />
+      )}
+      {refused && <p role="alert">{refused}</p>}
+      <div className={css.actions}>
+        <Button size="xs" type="submit" color={byName ? 'vermilion' : undefined}>
+          Set it aside
+        </Button>
+        <Button size="xs" variant="default" onClick={() => setOpen(false)}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,92 @@
+import { Button, Modal, Radio } from '@mantine/core';
+import { type Difference, differences, type Machine, mergeThreeWay, takeOver } from '@jolly/core';
+import { useMemo, useState } from 'react';
+import { type Conflict, useWorkbench } from '../../workbench/Workbench';
+import css from './MergeDialog.module.css';
+import { pathInWords, shortly } from '../../stations/settings/inWords';
+
+/** A save that came too late: what the other window changed, what this one wants, and a choice field by field. */
+export function MergeDialog() {
+  const { conflict } = useWorkbench();
+  return conflict ? <Merge key={conflict.theirs.version} conflict={conflict} /> : null;
+}
+
+function Merge({ conflict }: { conflict: Conflict }) {
+  const { settle } = useWorkbench();
+  const { base, mine, theirs, changes } = conflict;
+  const [theirsKept, setTheirsKept] = useState<Record<string, boolean>>({});
+  const [refused, setRefused] = useState<string>();
+  const { value, both } = useMemo(() => merged(base, mine, theirs.machine), [base, mine, theirs.machine]);
+  const elsewhere = useMemo(() => differences(base, theirs.machine), [base, theirs.machine]);
+  const save = async () =>
+    setRefused(
+      await settle(
+        takeOver(
+          value,
+          both.filter(({ path }) => theirsKept[path.join('.')]),
+        ),
+      ),
+    );
+
+  return (
+    <Modal
+      opened
+      onClose={() => void settle()}
+      title="Changed elsewhere since you opened it"
+      size="lg"
+      closeButtonProps={{ 'aria-label': 'Close' }}
+    >
+      <p className={css.lead}>
+        You wanted: <b>{conflict.label}</b>. Nothing of it is saved yet.
+      </p>
+      <h3>What was changed elsewhere</h3>
+      <ul className={css.list}>
+        {(changes.length > 0 ? changes : elsewhere.map(({ path }) => pathInWords(path))).map(
+          (line, index) => (
+            <li key={index}>{line}</li>
+          ),
+        )}
+      </ul>
+      {both.length > 0 ? (
+        <>
+          <h3>You both changed</h3>
+          {both.map(({ path, from, to }) => {
+            const key = path.join('.');
+            return (
+              <Radio.Group
+                key={key}
+                className={css.choice}
+                label={pathInWords(path)}
+                value={theirsKept[key] ? 'theirs' : 'mine'}
+                onChange={(choice) => setTheirsKept((now) => ({ ...now, [key]: choice === 'theirs' }))}
+              >
+                <Radio value="mine" label={`Yours: ${shortly(from)}`} />
+                <Radio value="theirs" label={`There now: ${shortly(to)}`} />
+              </Radio.Group>
+            );
+          })}
+        </>
+      ) : (
+        <p>You changed other things than the other window, so both can be kept.</p>
+      )}
+      {refused && <p role="alert">{refused}</p>}
+      <div className={css.buttons}>
+        <Button onClick={() => void save()}>{both.length > 0 ? 'Save it so' : 'Keep both'}</Button>
+        <Button variant="default" onClick={() => void settle()}>
+          Let mine go
+        </Button>
+      </div>
+    </Modal>
+  );
+}
+
+/** Both sides' changes together, this window's where they meet, and where they meet: yours against theirs. */
+function merged(base: Machine, mine: Machine, theirs: Machine): { value: Machine; both: Difference[] } {
+  const { value, kept } = mergeThreeWay(base, mine, theirs);
+  const met = new Set(kept);
+  const both = differences(value, theirs).filter(({ path }) => {
+    const key = path.join('.');
+    return [...met].some((at) => at === key || at.startsWith(`${key}.`) || key.startsWith(`${at}.`));
+  });
+  return { value, both };
+}

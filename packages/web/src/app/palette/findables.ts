@@ -1,0 +1,110 @@
+import { type Option, optionEntry } from '@jolly/core';
+import { valueInWords } from '../../stations/settings/inWords';
+import { PARTS } from '../../stations/settings/parts';
+import { SETTINGS_VIEWS } from '../../stations/settings/views';
+import { TOOLS } from '../../tools/tools';
+import type { useWorkbench } from '../../workbench/Workbench';
+import { STATIONS, SURVEY_STEPS } from '../train/teeth';
+import type { Findable } from './Palette';
+
+/** What the palette can do besides going somewhere. */
+export interface Acts {
+  undo: () => Promise<void>;
+  powerOn: () => Promise<void>;
+  powerOff: () => void;
+  stop: () => void;
+  tape: () => void;
+  keys: () => void;
+}
+
+/** Everything that can be found for a machine. */
+export function findables(
+  { machine, kit, settings, facts, files }: ReturnType<typeof useWorkbench>,
+  acts: Acts,
+): Findable[] {
+  const base = `/machines/${machine.id}`;
+  const action = (id: string, title: string, hint: string, to: () => void): Findable => ({
+    id: `act-${id}`,
+    kind: 'Action',
+    title,
+    hint,
+    to,
+  });
+  return [
+    ...SURVEY_STEPS.map((step): Findable => ({
+      id: `survey-${step.id}`,
+      kind: 'Survey',
+      title: step.title,
+      hint: step.done.charAt(0).toLowerCase() + step.done.slice(1),
+      to: `${base}/survey?at=${step.id}`,
+    })),
+    {
+      id: 'survey-tail',
+      kind: 'Survey',
+      title: 'The tail of the job',
+      hint: 'all that follows',
+      to: `${base}/survey?at=tail`,
+    },
+    ...STATIONS.map((station, index): Findable => ({
+      id: `st-${station.id}`,
+      kind: 'Station',
+      title: station.title,
+      hint: `key ${index + 1}`,
+      to: `${base}/${station.id}`,
+    })),
+    ...kit.options.map((option): Findable => ({
+      id: `set-${option.key.replaceAll('.', '-')}`,
+      kind: 'Setting',
+      title: option.label,
+      hint: `${option.key} = ${valueInWords(settings.get(option.key)?.value ?? '')}${'unit' in option ? ` ${option.unit}` : ''}`,
+      words: wordsFor(option),
+      to: `${base}/settings?part=${PARTS.some((part) => part.id === option.part) ? option.part : 'identity'}&key=${option.key}`,
+    })),
+    ...SETTINGS_VIEWS.map(({ id, title }): Findable => ({
+      id: `view-${id}`,
+      kind: 'View',
+      title,
+      hint: 'at Settings',
+      to: `${base}/settings?view=${id}`,
+    })),
+    ...TOOLS.map(({ id, title, parts }): Findable => ({
+      id: `tool-${id}`,
+      kind: 'Tool',
+      title,
+      hint: `at Settings, ${PARTS.find((part) => part.id === parts[0])?.title ?? ''}`,
+      to: `${base}/settings?part=${parts[0]}&tool=${id}`,
+    })),
+    ...facts.parts.map((part): Findable => ({
+      id: `part-${part.id}`,
+      kind: 'Part',
+      title: part.id,
+      hint: part.type.name,
+      to: `${base}/settings?part=${PARTS.some((entry) => entry.id === part.role) ? part.role : 'frame'}`,
+    })),
+    ...files
+      .filter((file) => file.path.startsWith('pins_'))
+      .flatMap((file) =>
+        file.lines
+          .filter((line) => line.key)
+          .map((line): Findable => ({
+            id: `pin-${line.key}`,
+            kind: 'Pin',
+            title: line.key!,
+            hint: line.text.replace(/^#define \S+ /, ''),
+            to: `${base}/settings?view=files&file=${file.path}`,
+          })),
+      ),
+    action('power-on', 'Switch the power on', 'virtual bench', () => void acts.powerOn()),
+    action('power-off', 'Switch the power off', 'virtual bench', acts.powerOff),
+    action('stop', 'Stop the machine', 'key .', acts.stop),
+    action('undo', 'Undo the last change', 'key u', () => void acts.undo()),
+    action('tape', 'Pull the tape up', 'key t', acts.tape),
+    action('keys', 'Show all keys', 'key ?', acts.keys),
+    { id: 'shelf', kind: 'Machine', title: 'Back to the shelf', hint: 'all machines', to: '/' },
+  ];
+}
+
+function wordsFor(option: Option): Findable['words'] {
+  const { title: _title, id: _id, ...words } = optionEntry(option);
+  return words;
+}

@@ -1,0 +1,129 @@
+import { Button, NativeSelect } from '@mantine/core';
+import { directionDoctor, type Observation } from '@jolly/core';
+import { useMemo, useState } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './DirectionsView.module.css';
+import { WayDrawing } from './WayDrawing';
+
+const ASKED = ['+x', '+y', '+z', '+e'] as const;
+const NOT_ASKED = 'not tried';
+const NOTHING = 'nothing';
+const AXIS_WORDS: Record<string, string> = {
+  '+x': 'right, +X',
+  '-x': 'left, −X',
+  '+y': 'to the back, +Y',
+  '-y': 'to the front, −Y',
+  '+z': 'apart, +Z',
+  '-z': 'together, −Z',
+  '+e': 'filament went in',
+  '-e': 'filament came out',
+  '+x+y': 'right and to the back',
+  '+x-y': 'right and to the front',
+  '-x+y': 'left and to the back',
+  '-x-y': 'left and to the front',
+};
+const TITLES: Record<(typeof ASKED)[number], { ask: string; command: string }> = {
+  '+x': { ask: 'X by +10 mm', command: 'G91, G1 X10 F600' },
+  '+y': { ask: 'Y by +10 mm', command: 'G91, G1 Y10 F600' },
+  '+z': { ask: 'Z by +5 mm', command: 'G91, G1 Z5 F300' },
+  '+e': { ask: 'Extruder by +10 mm, hot end warm', command: 'G91, G1 E10 F120' },
+};
+
+/** From "I asked for +X and it moved back" to what to change. */
+export function DirectionsView() {
+  const { machine, facts, settings, change, showPreview } = useWorkbench();
+  const [moved, setMoved] = useState<Record<string, string>>({});
+  const [refused, setRefused] = useState<string>();
+  const crossBelt = machine.frame.kinematics === 'cross-belt';
+  const observed = useMemo(
+    () =>
+      ASKED.flatMap((asked): Observation[] => {
+        const what = moved[asked] ?? NOT_ASKED;
+        return what === NOT_ASKED ? [] : [{ asked, moved: what }];
+      }),
+    [moved],
+  );
+  const found = observed.length > 0 ? directionDoctor(facts, settings, observed) : undefined;
+  const choices = (asked: string): string[] => {
+    const own = asked.slice(1);
+    if (own === 'z' || own === 'e') return [`+${own}`, `-${own}`];
+    const straight = ['+x', '-x', '+y', '-y'];
+    return crossBelt ? [...straight, '+x+y', '+x-y', '-x+y', '-x-y'] : straight;
+  };
+
+  return (
+    <div className={css.view}>
+      <section aria-label="What you asked and what moved" className={css.asked}>
+        <h2>Which way did it go?</h2>
+        <p>
+          Ask for one small move at a time, in the middle of the travel, and say what the <b>nozzle</b> did
+          against the plate. A bed that moves to the front takes the nozzle to the back.
+        </p>
+        <p className={css.caution}>
+          <b>Caution:</b> moving axes pinch. Keep a hand on the switch and fingers off belts.
+        </p>
+        {ASKED.map((asked) => (
+          <div key={asked} className={css.row}>
+            <WayDrawing asked={asked} moved={moved[asked] ?? ''} />
+            <NativeSelect
+              size="xs"
+              label={TITLES[asked].ask}
+              description={TITLES[asked].command}
+              value={moved[asked] ?? NOT_ASKED}
+              onChange={(event) => {
+                const { value } = event.currentTarget;
+                setMoved((now) => ({ ...now, [asked]: value }));
+              }}
+              data={[
+                { value: NOT_ASKED, label: 'not tried' },
+                ...choices(asked).map((value) => ({ value, label: AXIS_WORDS[value]! })),
+                { value: NOTHING, label: 'nothing moved' },
+              ]}
+            />
+          </div>
+        ))}
+      </section>
+      <section aria-label="What to do" className={css.verdict} role="status">
+        <h2>What to do</h2>
+        {!found && <p className={css.soft}>Say what one move did, and the answer stands here.</p>}
+        {found?.kind === 'fine' && <p data-tone="good">Everything moves as asked. Nothing to change.</p>}
+        {(found?.kind === 'contradiction' || found?.kind === 'dead' || found?.kind === 'more') && (
+          <p data-tone="bad">{found.why}</p>
+        )}
+        {found?.kind === 'change' && (
+          <ol>
+            {found.steps.map((step) => (
+              <li key={step.what}>
+                <h3>{step.what}</h3>
+                <p>{step.because}.</p>
+                {step.edits.length > 0 && (
+                  <div className={css.buttons}>
+                    <Button
+                      size="xs"
+                      onClick={() =>
+                        void change(step.what, step.edits).then((problem) => {
+                          setRefused(problem);
+                          if (!problem) setMoved({});
+                        })
+                      }
+                    >
+                      Change it
+                    </Button>
+                    <Button
+                      size="xs"
+                      variant="default"
+                      onClick={() => void showPreview(step.what, step.edits)}
+                    >
+                      Show it first
+                    </Button>
+                  </div>
+                )}
+              </li>
+            ))}
+          </ol>
+        )}
+        {refused && <p role="alert">{refused}</p>}
+      </section>
+    </div>
+  );
+}

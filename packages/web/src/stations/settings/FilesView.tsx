@@ -1,0 +1,147 @@
+import { NativeSelect, TextInput } from '@mantine/core';
+import type { ComparedFile, ComparedLine } from '@jolly/core';
+import { IconSearch } from '@tabler/icons-react';
+import { useEffect, useRef, useState } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './FilesView.module.css';
+import { useComparison, useEarlier } from './useComparison';
+
+const NOTHING = 'nothing';
+
+/** What the compiler will read: every line leads to its setting, and stands against an earlier state if you like. */
+export function FilesView({
+  path,
+  chosenKey,
+  onPath,
+  onKey,
+}: {
+  path: string | undefined;
+  chosenKey: string | undefined;
+  onPath: (path: string) => void;
+  onKey: (key: string) => void;
+}) {
+  const { settings } = useWorkbench();
+  const earlier = useEarlier();
+  const [against, setAgainst] = useState(NOTHING);
+  const [wanted, setWanted] = useState('');
+  const { files, problem } = useComparison(earlier.find(({ id }) => id === against));
+  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
+  const hits = (file: ComparedFile) =>
+    words.length === 0 ? 0 : file.lines.filter((entry) => matches(entry, words)).length;
+  const file =
+    files.find((entry) => entry.path === path) ??
+    files.find((entry) =>
+      entry.lines.some(({ line }) => line.key === chosenKey && chosenKey !== undefined),
+    ) ??
+    files[0]!;
+  const list = useRef<HTMLOListElement>(null);
+  useEffect(() => {
+    const line = list.current?.querySelector('[data-chosen="true"], [data-found="true"]');
+    if (line instanceof HTMLElement && list.current)
+      list.current.scrollTop = line.offsetTop - list.current.offsetTop - 60;
+  }, [file.path, chosenKey, wanted]);
+
+  return (
+    <div className={css.view}>
+      <div className={css.head}>
+        <NativeSelect
+          size="xs"
+          label="Held against"
+          value={against}
+          onChange={(event) => setAgainst(event.currentTarget.value)}
+          data={[
+            { value: NOTHING, label: 'nothing' },
+            ...earlier.map(({ id, title }) => ({ value: id, label: title })),
+          ]}
+        />
+        <TextInput
+          size="xs"
+          label="Search in all files"
+          leftSection={<IconSearch size={15} />}
+          value={wanted}
+          onChange={(event) => setWanted(event.currentTarget.value)}
+        />
+      </div>
+      {problem && <p role="alert">{problem}</p>}
+      <nav className={css.list} aria-label="Generated files">
+        {files.map((entry) => (
+          <button
+            key={entry.path}
+            aria-current={entry === file ? 'true' : undefined}
+            onClick={() => onPath(entry.path)}
+          >
+            {entry.path}
+            {entry.differs > 0 && <b title="lines that differ">{entry.differs} differ</b>}
+            {hits(entry) > 0 && <i>{hits(entry)} found</i>}
+          </button>
+        ))}
+      </nav>
+      <ol className={css.lines} ref={list} tabIndex={0} aria-label={`Lines of ${file.path}`}>
+        {file.lines.map((entry, index) => (
+          <Line
+            key={index}
+            entry={entry}
+            chosen={entry.line.key !== undefined && entry.line.key === chosenKey}
+            found={words.length > 0 && matches(entry, words)}
+            onKey={entry.line.key !== undefined && settings.has(entry.line.key) ? onKey : undefined}
+          />
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+const matches = ({ line }: ComparedLine, words: string[]) => {
+  const text = `${line.text} ${line.key ?? ''}`.toLowerCase();
+  return words.every((word) => text.includes(word));
+};
+const SIGN = { same: '', changed: '≠', added: '+', removed: '−' };
+
+function Line({
+  entry,
+  chosen,
+  found,
+  onKey,
+}: {
+  entry: ComparedLine;
+  chosen: boolean;
+  found: boolean;
+  onKey: ((key: string) => void) | undefined;
+}) {
+  const { line, kind, was } = entry;
+  const text = <Coloured text={line.text} />;
+  return (
+    <>
+      {was !== undefined && (
+        <li data-kind="removed" aria-label="was">
+          <span aria-hidden="true">−</span>
+          <Coloured text={was} />
+        </li>
+      )}
+      <li data-kind={kind === 'changed' ? 'added' : kind} data-chosen={chosen} data-found={found}>
+        <span aria-hidden="true">{kind === 'changed' ? '+' : SIGN[kind]}</span>
+        {onKey ? (
+          <button onClick={() => onKey(line.key!)} title={`Show ${line.key}`}>
+            {text}
+          </button>
+        ) : (
+          text
+        )}
+      </li>
+    </>
+  );
+}
+
+/** Macro name, value and remark told apart by weight and tone. */
+function Coloured({ text }: { text: string }) {
+  const match = /^(#\w+)\s+(\S+)(\s+.*?)?(\s*\/\*.*\*\/)?$/.exec(text);
+  if (!match) return <i>{text}</i>;
+  const [, directive, name, value = '', remark = ''] = match;
+  return (
+    <>
+      {directive} <b>{name}</b>
+      <span className={css.fileValue}>{value}</span>
+      <i>{remark}</i>
+    </>
+  );
+}

@@ -1,0 +1,235 @@
+import { Button, Checkbox, FileButton, NativeSelect } from '@mantine/core';
+import { type Difference, type Machine, overrideEdit, takeOver, type CopyRow } from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api } from '../../api/api';
+import { useWorkbench } from '../../workbench/Workbench';
+import { pathInWords, shortly, valueInWords } from './inWords';
+import css from './MachineFileView.module.css';
+import { PARTS } from './parts';
+
+/** The machine file: taken away whole, brought back with its differences first; settings copied from another machine. */
+export function MachineFileView() {
+  return (
+    <div className={css.view}>
+      <FileInAndOut />
+      <CopyFrom />
+    </div>
+  );
+}
+
+function FileInAndOut() {
+  const { machine, core, replace } = useWorkbench();
+  const [read, setRead] = useState<{ name: string; differences: Difference[] }>();
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+
+  const open = async (file: File | null) => {
+    if (!file) return;
+    setBusy(true);
+    setRead(undefined);
+    setProblem(undefined);
+    setLeft(new Set());
+    const found = await core.readMachine(await file.text(), machine);
+    setBusy(false);
+    if ('refused' in found) return setProblem(`${file.name}: ${found.refused}. Nothing was taken over.`);
+    setRead({ name: file.name, differences: found.differences });
+  };
+  const taken = (read?.differences ?? []).filter(({ path }) => !left.has(path.join('.')));
+  const take = async () => {
+    if (!read) return;
+    const after: Machine = takeOver(machine, taken);
+    const refused = await replace(`${taken.length} values from ${read.name}`, after);
+    if (refused) setProblem(refused);
+    else setRead(undefined);
+  };
+
+  return (
+    <section aria-label="Machine file" className={css.side}>
+      <h2>Machine file</h2>
+      <p>
+        Everything about {machine.name} but its history, as open YAML.{' '}
+        <a href="/api/schemas/machine">JSON Schema</a>
+      </p>
+      <div className={css.buttons}>
+        <Button size="xs" component="a" href={`/api/machines/${machine.id}/file`} download>
+          Export {machine.id}.yaml
+        </Button>
+        <FileButton
+          onChange={(file) => void open(file)}
+          accept=".yaml,.yml"
+          inputProps={{ 'aria-label': 'Machine file to compare' }}
+        >
+          {(props) => (
+            <Button size="xs" variant="default" loading={busy} {...props}>
+              Import a file
+            </Button>
+          )}
+        </FileButton>
+      </div>
+      {problem && (
+        <p role="alert" className={css.problem}>
+          {problem}
+        </p>
+      )}
+      {read && read.differences.length === 0 && <p role="status">{read.name} says what is here already.</p>}
+      {read && read.differences.length > 0 && (
+        <>
+          <h3>
+            {read.name} differs in {read.differences.length}{' '}
+            {read.differences.length === 1 ? 'value' : 'values'}
+          </h3>
+          <ul className={css.rows}>
+            {read.differences.map(({ path, from, to }) => {
+              const key = path.join('.');
+              return (
+                <li key={key}>
+                  <Checkbox
+                    size="xs"
+                    checked={!left.has(key)}
+                    onChange={() =>
+                      setLeft(
+                        (now) =>
+                          new Set(now.has(key) ? [...now].filter((entry) => entry !== key) : [...now, key]),
+                      )
+                    }
+                    label={pathInWords(path)}
+                  />
+                  <p className="figures">
+                    <s>{shortly(from)}</s> → {shortly(to)}
+                  </p>
+                </li>
+              );
+            })}
+          </ul>
+          <div className={css.buttons}>
+            <Button size="xs" onClick={() => void take()} disabled={taken.length === 0}>
+              Take {taken.length} over
+            </Button>
+            <Button size="xs" variant="default" onClick={() => setRead(undefined)}>
+              Take nothing
+            </Button>
+          </div>
+        </>
+      )}
+    </section>
+  );
+}
+
+function CopyFrom() {
+  const { machine, core, change } = useWorkbench();
+  const others = useQuery({ queryKey: ['machines'], queryFn: api.machines });
+  const choices = (others.data ?? []).filter((plate) => plate.machine.id !== machine.id && !plate.problems);
+  const [from, setFrom] = useState('');
+  const [part, setPart] = useState('');
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const [refused, setRefused] = useState<string>();
+  const other = choices.find((plate) => plate.machine.id === from)?.machine;
+  const rows = useQuery({
+    queryKey: ['copy-rows', machine, other],
+    queryFn: () => core.copyRows(machine, other!),
+    enabled: other !== undefined,
+  });
+  const shown = (other ? (rows.data ?? []) : []).filter(({ option }) => part === '' || option.part === part);
+  const chosen = shown.filter(({ option }) => ticked.has(option.key));
+  const flip = (keys: string[], on: boolean) =>
+    setTicked((now) => new Set(on ? [...now, ...keys] : [...now].filter((key) => !keys.includes(key))));
+  const copy = async () => {
+    setRefused(
+      await change(
+        `${chosen.length} settings copied from ${other!.name}`,
+        chosen.map(({ option, theirs }) => overrideEdit(option.key, theirs, `copied from ${other!.name}`)),
+      ),
+    );
+    setTicked(new Set());
+  };
+
+  return (
+    <section aria-label="Settings from another machine" className={css.side}>
+      <h2>Settings from another machine</h2>
+      <div className={css.choose}>
+        <NativeSelect
+          size="xs"
+          label="Copy from"
+          value={from}
+          onChange={(event) => {
+            setFrom(event.currentTarget.value);
+            setTicked(new Set());
+          }}
+          data={[
+            { value: '', label: 'choose a machine' },
+            ...choices.map((plate) => ({ value: plate.machine.id, label: plate.machine.name })),
+          ]}
+        />
+        <NativeSelect
+          size="xs"
+          label="Part"
+          value={part}
+          onChange={(event) => setPart(event.currentTarget.value)}
+          data={[
+            { value: '', label: 'all parts' },
+            ...PARTS.map(({ id, title }) => ({ value: id, label: title })),
+          ]}
+        />
+      </div>
+      {other && rows.data && shown.length === 0 && <p>Nothing differs here.</p>}
+      {shown.length > 0 && (
+        <>
+          <div className={css.buttons}>
+            <Button
+              size="xs"
+              variant="subtle"
+              onClick={() =>
+                flip(
+                  shown.filter(({ against }) => !against).map(({ option }) => option.key),
+                  true,
+                )
+              }
+            >
+              Tick all that make sense here
+            </Button>
+          </div>
+          <ul className={css.rows}>
+            {shown.map((row) => (
+              <CopyLine
+                key={row.option.key}
+                row={row}
+                ticked={ticked.has(row.option.key)}
+                onTick={(on) => flip([row.option.key], on)}
+              />
+            ))}
+          </ul>
+          <Button size="xs" onClick={() => void copy()} disabled={chosen.length === 0}>
+            Copy {chosen.length} {chosen.length === 1 ? 'setting' : 'settings'}
+          </Button>
+        </>
+      )}
+      {refused && (
+        <p role="alert" className={css.problem}>
+          {refused}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function CopyLine({ row, ticked, onTick }: { row: CopyRow; ticked: boolean; onTick: (on: boolean) => void }) {
+  const { option, mine, theirs, against } = row;
+  const unit = 'unit' in option ? ` ${option.unit}` : '';
+  return (
+    <li>
+      <Checkbox
+        size="xs"
+        checked={ticked}
+        onChange={(event) => onTick(event.currentTarget.checked)}
+        label={option.label}
+      />
+      <p className="figures">
+        <s>{valueInWords(mine)}</s> → {valueInWords(theirs)}
+        {unit}
+      </p>
+      {against && <p className={css.against}>Rather not: {against}.</p>}
+    </li>
+  );
+}

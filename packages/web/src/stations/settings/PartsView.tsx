@@ -1,0 +1,117 @@
+import { useQuery } from '@tanstack/react-query';
+import { resetEdit, type Setting } from '@jolly/core';
+import { useMemo } from 'react';
+import { useKeys } from '../../app/keys/useKeys';
+import { useJob } from '../../job/JobProvider';
+import { ToolPanel } from '../../tools/ToolPanel';
+import { useWorkbench } from '../../workbench/Workbench';
+import { BedPlan } from './BedPlan';
+import { FactForm } from './FactForm';
+import { partOfFinding, PARTS, type PartId } from './parts';
+import { SettingRow } from './SettingRow';
+import css from './SettingsStation.module.css';
+
+/** Parts beside which the plan says something. */
+const PLANNED: readonly PartId[] = ['frame', 'x', 'y', 'probe', 'map'];
+
+/** What the machine had before the open job, by key; empty without one. */
+function useOldSettings(): ReadonlyMap<string, Setting> {
+  const { core, facts } = useWorkbench();
+  const { stored } = useJob();
+  const old = useQuery({
+    queryKey: ['old-settings', stored?.id, facts.catalogue.boards.length],
+    queryFn: () => core.settingsOf(stored!.job.before),
+    enabled: stored !== undefined,
+    staleTime: Infinity,
+  });
+  return useMemo(
+    () => new Map((stored ? (old.data ?? []) : []).map((setting) => [setting.key, setting])),
+    [stored, old.data],
+  );
+}
+
+/** Settings by part of the machine: its facts, what follows from them, and tools to find them out. */
+export function PartsView({
+  part,
+  chosenKey,
+  tool,
+  set,
+}: {
+  part: PartId;
+  chosenKey: string | undefined;
+  tool: string | undefined;
+  set: (values: Record<string, string | undefined>) => void;
+}) {
+  const workbench = useWorkbench();
+  const { kit, settings, findings, preview, change } = workbench;
+  const old = useOldSettings();
+  const options = kit.options.filter((option) => option.part === part);
+  const shown = useMemo(
+    () => (preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings),
+    [preview, settings],
+  );
+  const now = preview?.findings ?? findings;
+  const worst = (id: PartId) =>
+    now.find(
+      (finding) =>
+        partOfFinding(finding, workbench) === id &&
+        finding.severity !== 'note' &&
+        finding.waived === undefined,
+    )?.severity;
+  useKeys([
+    [
+      'r',
+      () => {
+        const option = options.find(({ key }) => key === chosenKey);
+        if (option && settings.get(option.key)?.hidden)
+          void change(`${option.label}: let the facts decide`, [resetEdit(option.key)]);
+      },
+    ],
+  ]);
+
+  return (
+    <div className={css.partsView}>
+      <nav className={css.parts} aria-label="Parts of the machine">
+        {PARTS.map((entry) => (
+          <button
+            key={entry.id}
+            aria-current={entry.id === part ? 'true' : undefined}
+            onClick={() => set({ part: entry.id, key: undefined, tool: undefined })}
+          >
+            {entry.title}
+            {worst(entry.id) && (
+              <b data-severity={worst(entry.id)}>{worst(entry.id) === 'question' ? '?' : worst(entry.id)}</b>
+            )}
+          </button>
+        ))}
+      </nav>
+      <section className={css.middle} aria-label={PARTS.find((entry) => entry.id === part)?.title}>
+        <h2>{PARTS.find((entry) => entry.id === part)?.title}</h2>
+        <h3>What it is</h3>
+        <FactForm key={part} part={part} />
+        <h3>What follows</h3>
+        <ul className={css.rows}>
+          {options.map((option) => {
+            const setting = settings.get(option.key)!;
+            const then = shown.get(option.key);
+            return (
+              <SettingRow
+                key={option.key}
+                option={option}
+                setting={setting}
+                changed={then && then.value !== setting.value ? then : undefined}
+                old={old.get(option.key)}
+                open={option.key === chosenKey}
+                onToggle={() => set({ key: option.key === chosenKey ? undefined : option.key })}
+              />
+            );
+          })}
+        </ul>
+      </section>
+      <section className={css.side} aria-label="Plan and tools">
+        {PLANNED.includes(part) && <BedPlan settings={shown} />}
+        <ToolPanel part={part} chosen={tool} onChoose={(id) => set({ tool: id })} />
+      </section>
+    </div>
+  );
+}

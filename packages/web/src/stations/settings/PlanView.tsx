@@ -1,0 +1,142 @@
+import { Button } from '@mantine/core';
+import type { Point } from '@jolly/core';
+import { useMemo, useState } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './BedPlan.module.css';
+import { DryRun } from './DryRun';
+import { PlanDrawing } from './PlanDrawing';
+import { addClip, dropClip, type Handle, planHandles } from './planHandles';
+import { planShape } from './planShape';
+import { useDryRun } from './useDryRun';
+
+/** The bed plan: drag to change, numbers follow; homing can be tried on the bench's plant. */
+export function PlanView() {
+  const { machine, settings, preview, change, tryOut, dropPreview } = useWorkbench();
+  const [held, setHeld] = useState<{ id: string; to: Point }>();
+  const [refused, setRefused] = useState<string>();
+  const shown = useMemo(
+    () => (preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings),
+    [preview, settings],
+  );
+  const shape = useMemo(() => planShape(shown), [shown]);
+  const there = preview?.machine ?? machine;
+  const handles = planHandles(there, planShape(settings));
+  const run = useDryRun(there);
+
+  const move = (handle: Handle, to: Point) => {
+    setHeld({ id: handle.id, to });
+    tryOut(handle.label, handle.edits(to));
+  };
+  const drop = async (handle: Handle, to: Point) => {
+    const place = `X ${Math.round(to.x * 10) / 10}, Y ${Math.round(to.y * 10) / 10} mm`;
+    setRefused(await change(`${handle.label} to ${place}`, handle.edits(to)));
+    setHeld(undefined);
+    dropPreview();
+  };
+
+  return (
+    <div
+      className={css.planView}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape' || !held) return;
+        setHeld(undefined);
+        dropPreview();
+      }}
+    >
+      <figure className={css.figure}>
+        <PlanDrawing
+          machine={there}
+          shape={shape}
+          handles={handles}
+          held={held}
+          onMove={move}
+          onDrop={(handle, to) => void drop(handle, to)}
+          trail={run.trail}
+          nozzle={run.nozzle}
+        />
+        <figcaption>
+          <ul className={css.legend}>
+            <li data-kind="bed">plate</li>
+            <li data-kind="travel">nozzle travel</li>
+            {shape.reach && <li data-kind="reach">probe reach</li>}
+            <li data-kind="crash">beside the plate</li>
+            {shape.byProbe && <li data-kind="spot">Z home spot</li>}
+            {shape.byProbe && <li data-kind="nozzle">nozzle then</li>}
+            {shape.map && <li data-kind="point">map point</li>}
+            <li data-kind="corner">homing corner</li>
+          </ul>
+        </figcaption>
+      </figure>
+      <section className={css.numbers} aria-label="Figures of the plan">
+        <Figures shape={shape} />
+        {refused && <p role="alert">{refused}</p>}
+        <div className={css.clips}>
+          <Button
+            size="xs"
+            variant="default"
+            onClick={() => void change('A clip on the plate', addClip(machine))}
+          >
+            Add a clip
+          </Button>
+          {(machine.frame.clips_mm ?? []).map((_, index) => (
+            <Button
+              key={index}
+              size="xs"
+              variant="subtle"
+              onClick={() => void change(`Clip ${index + 1} taken off`, dropClip(machine, index))}
+            >
+              Take clip {index + 1} off
+            </Button>
+          ))}
+        </div>
+        <DryRun run={run} />
+      </section>
+    </div>
+  );
+}
+
+const span = ([from, to]: [number, number]) => `${round(from)} to ${round(to)}`;
+const round = (value: number) => Math.round(value * 10) / 10;
+
+function Figures({ shape }: { shape: ReturnType<typeof planShape> }) {
+  const rows: [string, string][] = [
+    ['Plate', `X ${span(shape.bed.x)}, Y ${span(shape.bed.y)} mm`],
+    ['Travel', `X ${span(shape.travel.x)}, Y ${span(shape.travel.y)} mm`],
+    ...(shape.probe
+      ? [
+          [
+            'Probe reach',
+            shape.reach
+              ? `${Math.round(shape.reach.share * 100)} % of the plate; X ${span(shape.reach.x)}, Y ${span(shape.reach.y)} mm`
+              : 'none of the plate',
+          ] as [string, string],
+        ]
+      : []),
+    ...(shape.byProbe
+      ? [
+          [
+            'Z home spot',
+            `X ${round(shape.spot.x)}, Y ${round(shape.spot.y)} mm; nozzle at ${round(shape.nozzleThen.x)}, ${round(shape.nozzleThen.y)}`,
+          ] as [string, string],
+        ]
+      : []),
+    ...(shape.map
+      ? [
+          [
+            'Map',
+            `${shape.map.points.length} points in ${Math.floor(shape.map.seconds / 60)} min ${Math.round(shape.map.seconds % 60)} s${shape.map.touchesCentre ? '' : '; misses the centre'}`,
+          ] as [string, string],
+        ]
+      : []),
+  ];
+  return (
+    <dl className={css.figures}>
+      {rows.map(([title, words]) => (
+        <div key={title}>
+          <dt>{title}</dt>
+          <dd className="figures">{words}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,97 @@
+import { Button, CopyButton, SegmentedControl, Textarea } from '@mantine/core';
+import { readStartCode, writeEndCode, writeStartCode } from '@jolly/core';
+import { useEffect, useMemo, useState } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './SlicerView.module.css';
+
+/** Start and end G-code for the slicer: written from the settings, and what is pasted read against them. */
+export function SlicerView() {
+  const { machine, facts, settings, change } = useWorkbench();
+  const [which, setWhich] = useState<'start' | 'end'>('start');
+  const kept = machine.slicer?.[which] ?? '';
+  const [pasted, setPasted] = useState(kept);
+  const [refused, setRefused] = useState<string>();
+  useEffect(() => setPasted(kept), [kept, which]);
+  const written = useMemo(
+    () => (which === 'start' ? writeStartCode : writeEndCode)(facts, settings),
+    [which, facts, settings],
+  );
+  const problems = useMemo(
+    () => (which === 'start' && pasted.trim() !== '' ? readStartCode(pasted, settings) : []),
+    [which, pasted, settings],
+  );
+  const keep = async () =>
+    setRefused(
+      await change(`${which === 'start' ? 'Start' : 'End'} G-code of the slicer`, [
+        { path: ['slicer', which], ...(pasted.trim() !== '' && { value: pasted }) },
+      ]),
+    );
+
+  return (
+    <div className={css.view}>
+      <SegmentedControl
+        size="xs"
+        className={css.which}
+        aria-label="Before or after a print"
+        value={which}
+        onChange={(value) => setWhich(value as 'start' | 'end')}
+        data={[
+          { value: 'start', label: 'Before a print' },
+          { value: 'end', label: 'After a print' },
+        ]}
+      />
+      <section aria-label="From your settings" className={css.side}>
+        <h2>From your settings</h2>
+        <pre tabIndex={0} aria-label="G-code written from the settings">
+          {written}
+        </pre>
+        <div className={css.buttons}>
+          <CopyButton value={written}>
+            {({ copied, copy }) => (
+              <Button size="xs" onClick={copy}>
+                {copied ? 'Copied' : 'Copy it'}
+              </Button>
+            )}
+          </CopyButton>
+          <Button size="xs" variant="default" onClick={() => setPasted(written)}>
+            Begin with it
+          </Button>
+        </div>
+      </section>
+      <section aria-label="What your slicer has" className={css.side}>
+        <h2>What your slicer has</h2>
+        <Textarea
+          label={which === 'start' ? 'Paste the start G-code here' : 'Paste the end G-code here'}
+          value={pasted}
+          onChange={(event) => setPasted(event.currentTarget.value)}
+          autosize
+          minRows={8}
+          maxRows={16}
+          classNames={{ input: css.code! }}
+        />
+        <div className={css.buttons}>
+          <Button size="xs" onClick={() => void keep()} disabled={pasted === kept}>
+            Keep it with the machine
+          </Button>
+        </div>
+        {refused && <p role="alert">{refused}</p>}
+        <div role="status">
+          {which === 'start' && pasted.trim() !== '' && problems.length === 0 && (
+            <p className={css.good}>Nothing in it speaks against this machine.</p>
+          )}
+          <ol className={css.problems}>
+            {problems.map((problem, index) => (
+              <li key={index}>
+                <b>{problem.line > 0 ? `Line ${problem.line}` : 'Missing'}</b>
+                {problem.text && <code>{problem.text}</code>}
+                <p>
+                  {problem.what} {problem.why}
+                </p>
+              </li>
+            ))}
+          </ol>
+        </div>
+      </section>
+    </div>
+  );
+}

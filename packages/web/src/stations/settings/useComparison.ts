@@ -1,0 +1,75 @@
+import { compareFiles, type ComparedFile, type GeneratedFile } from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { api } from '../../api/api';
+import { useStation } from '../../app/frame/StationContext';
+import { useJob } from '../../job/JobProvider';
+import { whenOf } from '../../ui/when';
+import { useWorkbench } from '../../workbench/Workbench';
+
+/** A state that the generated files can be held against. */
+export interface Earlier {
+  id: string;
+  title: string;
+  load: () => Promise<GeneratedFile[]>;
+}
+
+const EDITS_SHOWN = 40;
+
+/** Every earlier state that is known: what is flashed, the old machine, its settings report, each build and change. */
+export function useEarlier(): Earlier[] {
+  const { core, machine } = useWorkbench();
+  const { builds, board } = useStation();
+  const { stored, wayBack } = useJob();
+  const edits = useQuery({ queryKey: ['edits', machine.id], queryFn: () => api.edits(machine.id) });
+  return useMemo(() => {
+    const ofBuild = (id: string) => async () => (await api.buildInput(id)).files;
+    const done = builds.flatMap((build) => (build.state === 'done' ? [build] : []));
+    const flashed = done.find(({ imageHash }) => imageHash === board?.imageHash);
+    const dump = wayBack?.kept.find(({ kind }) => kind === 'dump');
+    const before = stored?.job.before;
+    return [
+      ...(flashed
+        ? [{ id: 'flashed', title: `what is flashed, build ${flashed.buildId}`, load: ofBuild(flashed.id) }]
+        : []),
+      ...(before
+        ? [{ id: 'old', title: 'the machine before this job', load: () => core.filesOf(before) }]
+        : []),
+      ...(dump
+        ? [
+            {
+              id: 'dump',
+              title: `the old settings report, ${dump.name}`,
+              load: async () => core.filesOfDump(machine, await api.keptText(machine.id, dump.id)),
+            },
+          ]
+        : []),
+      ...done.map((build) => ({
+        id: `build-${build.id}`,
+        title: `build ${build.buildId}, ${whenOf(build.startedAt)}`,
+        load: ofBuild(build.id),
+      })),
+      ...(edits.data ?? []).slice(0, EDITS_SHOWN).map((edit) => ({
+        id: `edit-${edit.id}`,
+        title: `before “${edit.label}”, ${whenOf(edit.at)}`,
+        load: async () => core.filesOf((await api.edit(machine.id, edit.id)).before),
+      })),
+    ];
+  }, [core, machine, builds, board, stored, wayBack, edits.data]);
+}
+
+/** The generated files, held against an earlier state where one is chosen. */
+export function useComparison(against: Earlier | undefined): { files: ComparedFile[]; problem?: string } {
+  const { files, machine, version } = useWorkbench();
+  const was = useQuery({
+    queryKey: ['earlier-files', machine.id, against?.id, version],
+    queryFn: () => against!.load(),
+    enabled: against !== undefined,
+    staleTime: Infinity,
+  });
+  const compared = useMemo(
+    () => compareFiles(against && was.data ? was.data : files, files),
+    [against, was.data, files],
+  );
+  return { files: compared, ...(was.error && { problem: was.error.message }) };
+}

@@ -1,0 +1,10 @@
+import type { PartId } from '../stations/settings/parts';
+import { heatTools } from './heatTools';
+import { motionTools } from './motionTools';
+import { probeTools } from './probeTools';
+import type { Tool } from './tool';
+
+/** Every guided tool. */
+export const TOOLS: readonly Tool[] = [...motionTools, ...heatTools, ...probeTools];
+
+export const toolsFor = (part: PartId): Tool[] => TOOLS.filter(({ parts }) => parts.includes(part));
