@@ -8,16 +8,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { blankBoard, powerOn } from '@jolly/bench';
-import {
-  applyEdits,
-  check,
-  derive,
-  type Facts,
-  type Machine,
-  overrideEdit,
-  resolve,
-  textOf,
-} from '@jolly/core';
+import { applyEdits, derive, type Facts, type Machine, overrideEdit, resolve, textOf } from '@jolly/core';
 import { buildImage } from '../packages/server/src/build/buildImage';
 import { buildInput } from '../packages/server/src/build/buildInput';
 import { type Compiler, startCompiler } from '../packages/server/src/build/compiler';
@@ -26,8 +17,8 @@ import { includesOf } from '../packages/server/src/build/includes';
 import { type ByteStore, folderStore } from '../packages/server/src/files/byteStore';
 import { loadCatalogue, loadDemoMachines, loadKitSources } from '../packages/server/src/files/catalogue';
 import { paths } from '../packages/server/src/paths';
-import { spread } from './figures';
 import { harnessBench } from './harness';
+import { settingsBench } from './settings';
 import { identifyBench, rippleBench } from './survey';
 
 const root = join(import.meta.dirname, '..');
@@ -52,14 +43,7 @@ async function main(): Promise<void> {
     return resolved.facts;
   };
 
-  const took: number[] = [];
-  for (let i = 0; i < 2000; i += 1) {
-    const from = performance.now();
-    const facts = factsOf(applyEdits(plover, [overrideEdit('speed.x', 100 + (i % 90), 'bench')]));
-    check(facts, derive(facts));
-    took.push(performance.now() - from);
-  }
-  say('all checks on edited Plover: median, p95', `${spread(took.slice(200)).words} (budget 4 ms p95)`);
+  settingsBench(plover, catalogue.kits[0]!, factsOf, say);
   await rippleBench(root, catalogue, factsOf, say);
   await harnessBench(say);
   identifyBench(catalogue, say);

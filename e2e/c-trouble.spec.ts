@@ -4,20 +4,23 @@ import { expect, type Page, test } from '@playwright/test';
 
 const catalogue = join(import.meta.dirname, '../catalogue/demo');
 const fact = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });
+const enter = async (page: Page, label: string, value: string) => {
+  await fact(page, label).fill(value);
+  await fact(page, label).press('Enter');
+};
 
 test('a second window is told that the machine was changed, and shows the newer one', async ({ context }) => {
   const [first, second] = [await context.newPage(), await context.newPage()];
   for (const page of [first, second]) await page.goto('/machines/dunlin/settings?part=y');
   await fact(second, 'Top speed').waitFor();
-  await fact(first, 'Room in the frame').fill('188');
-  await fact(first, 'Room in the frame').press('Enter');
+  await enter(first, 'Room in the frame', '188');
   await expect(first.getByRole('complementary', { name: 'Docket' })).not.toContainText('How far can Y go');
-  await fact(second, 'Top speed').fill('140');
-  await fact(second, 'Top speed').press('Enter');
-  await expect(second.getByText('this machine was changed elsewhere since you opened it')).toBeVisible();
+  await enter(second, 'Top speed', '140');
+  const dialog = second.getByRole('dialog', { name: 'Changed elsewhere since you opened it' });
+  await expect(dialog).toContainText('Room in the frame');
+  await dialog.getByRole('button', { name: 'Let mine go' }).click();
   await expect(fact(second, 'Room in the frame')).toHaveValue('188');
-  await fact(second, 'Top speed').fill('141');
-  await fact(second, 'Top speed').press('Enter');
+  await enter(second, 'Top speed', '141');
   await expect(second.getByRole('button', { name: /Y top speed/ })).toContainText('141');
 });
 

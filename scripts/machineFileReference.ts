@@ -1,4 +1,4 @@
-// Writes docs/machine-file.md from the schema that guards machine files: npx tsx scripts/machineFileReference.ts
+// Writes docs/machine-file.md and docs/machine.schema.json from the schema that guards machine files: npx tsx scripts/machineFileReference.ts
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import joiToJson from 'joi-to-json';
@@ -43,13 +43,15 @@ function list(schema: Schema, path: string): void {
   }
 }
 
-list(joiToJson(machineSchema, 'json') as Schema, '');
+const schema = joiToJson(machineSchema, 'json') as Schema;
+list(schema, '');
+writeFileSync(join(root, 'docs/machine.schema.json'), `${JSON.stringify(schema, null, 1)}\n`);
 const example = readFileSync(join(root, 'catalogue/demo/dunlin.yaml'), 'utf8');
 writeFileSync(
   join(root, 'docs/machine-file.md'),
   `# The machine file, \`machine/1\`
 
-Everything of a machine but its history. YAML; unknown keys are errors; numbers carry their unit in the key. Files over 2 MB, deeper than 20 levels or with more than 50 alias expansions are refused. An error names line, column and what was expected. The JSON Schema is at \`/api/schemas/machine\` of the running product.
+Everything of a machine but its history. YAML; unknown keys are errors; numbers carry their unit in the key. Files over 2 MB, deeper than 20 levels or with more than 50 alias expansions are refused. An error names line, column and what was expected. The JSON Schema is [machine.schema.json](machine.schema.json), and at \`/api/schemas/machine\` of the running product.
 
 This page is written from the schema: \`npx tsx scripts/machineFileReference.ts\`.
 

@@ -12,7 +12,9 @@ const VIEWS = {
   additions: '/machines/bittern/wiring?at=additions',
   calibrate: '/machines/plover/calibrate',
   settings: '/machines/plover/settings?part=x&key=steps.x',
-  files: '/machines/plover/settings?part=probe&key=probe.offset.x&view=files',
+  'bed-plan': '/machines/plover/settings?view=plan',
+  directions: '/machines/plover/settings?view=directions',
+  files: '/machines/plover/settings?view=files&file=option_homing.h',
   build: '/machines/plover/build',
   flash: '/machines/plover/flash',
   'bring-up': '/machines/plover/bring-up',
@@ -73,6 +75,16 @@ async function shoot(name, path) {
   await page.goto(address + path);
   await page.waitForLoadState('networkidle');
   if (name === 'bring-up') await bringUp();
+  if (name === 'bed-plan') {
+    await button('Try homing').click();
+    await page.getByText('Z met its probe').waitFor();
+  }
+  if (name === 'directions') {
+    await page.getByLabel('X by +10 mm').selectOption('-x');
+    await page.getByLabel('Y by +10 mm').selectOption('+y');
+  }
+  if (name === 'files')
+    await page.getByLabel('Held against').selectOption({ label: 'the machine before this job' });
   if (name === 'which-board')
     await page.getByRole('textbox', { name: 'Printed on the board' }).fill('FENW1CK');
   // The tail of the job is computed away from the interface.

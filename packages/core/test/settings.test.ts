@@ -4,7 +4,9 @@ import {
   applyEdits,
   derive,
   directionAfterSwap,
+  type Edit,
   firstError,
+  machineSchema,
   pinTable,
   proofSteps,
   refusal,
@@ -211,5 +213,75 @@ describe('proof steps', () => {
       'switch-z',
       'home',
     ]);
+  });
+});
+
+describe('settings that are new with drivers, map, servos and names', () => {
+  const of = (machine: string, ...edits: Edit[]) => {
+    const settings = derive(factsOf(applyEdits(demoMachine(machine), edits)));
+    return (key: string) => settings.get(key)!;
+  };
+  it('a mark stands after the name, and a long name gives way to it', () => {
+    expect(of('plover', { path: ['mark'], value: '2026-11-25' })('machine.name').value).toBe(
+      'Plover 2026-11-25',
+    );
+    const long = of(
+      'plover',
+      { path: ['mark'], value: '2026-11-25' },
+      { path: ['name'], value: 'P'.repeat(40) },
+    );
+    expect(String(long('machine.name').value)).toHaveLength(31);
+    expect(String(long('machine.name').value)).toMatch(/P 2026-11-25$/);
+  });
+  it('current is 70 % of the rating for every motor on the driver, and no more than the module stands', () => {
+    expect(of('plover')('current.x').value).toBe(0.84);
+    expect(of('bittern')('current.z').value).toBe(1.68);
+    const bare = of('plover', { path: ['parts', 4, 'cooling'], value: 'bare' })('current.x');
+    expect(bare.value).toBe(0.75);
+    expect(bare.because).toContain('without a heat sink');
+  });
+  it('corners by deviation on 32 bits and by jolt on 8', () => {
+    const facts = factsOf(demoMachine('plover'));
+    expect(derive(facts).get('corner.by')!.value).toBe('deviation');
+    expect(derive({ ...facts, chip: { ...facts.chip, word_bits: 8 } }).get('corner.by')!.value).toBe('jolt');
+  });
+  it('servos count the probe’s, and each has its time', () => {
+    expect(of('plover')('servo.count')).toMatchObject({ value: 1, because: 'probe' });
+    expect(of('plover')('servo.delay.a').value).toBe(0.3);
+    expect(of('bittern')('servo.count').value).toBe(0);
+  });
+  it('a map follows the reach, with odd counts, and is off without a probe', () => {
+    const plover = of('plover');
+    expect(plover('map.x.min').value).toBe(10);
+    expect(Number(plover('map.columns').value) % 2).toBe(1);
+    expect(of('dunlin')('map.on').value).toBe(false);
+  });
+  it('every setting says what the kit would say', () => {
+    expect(of('plover')('steps.x')).toMatchObject({ value: 100, kit: 80 });
+  });
+  it('a mistake in a map is refused with its place', () => {
+    const bad = (map: object) =>
+      machineSchema.validate({ ...demoMachine('plover'), bed_map: map }).error?.message ?? '';
+    expect(bad({ xs: [0, 10], ys: [0, 10], z: [[0, 0]] })).toMatch(/a row of heights for every y/);
+    expect(
+      bad({
+        xs: [10, 0],
+        ys: [0, 10],
+        z: [
+          [0, 0],
+          [0, 0],
+        ],
+      }),
+    ).toMatch(/must rise/);
+    expect(
+      bad({
+        xs: [0, 10],
+        ys: [0, 10],
+        z: [
+          [0, 0],
+          [0, 0],
+        ],
+      }),
+    ).toBe('');
   });
 });

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readImage } from '@jolly/core';
@@ -36,6 +36,28 @@ describe('the command line', () => {
     expect(bad.code).toBe(2);
     expect(JSON.parse(bad.err)).toMatchObject({ error: { key: 'stepsPerMm' } });
     expect((await jolly('calc', '--list')).out.split('\n')).toContain('cubeVerdict');
+  });
+  it('dump reads a settings report, and refuses what is none', async () => {
+    const report = join(root, 'catalogue/demo/drawer/plover/plover-settings.txt');
+    const read = await jolly('dump', report, '--json');
+    expect(read.code).toBe(0);
+    expect(JSON.parse(read.out).values).toContainEqual(expect.objectContaining({ key: 'steps.x' }));
+    expect((await jolly('dump', report)).out).toMatch(/^steps\.x = \S+ steps\/mm {2}\(line \d+\)$/m);
+    expect(await jolly('dump', join(root, 'README.md'))).toMatchObject({ code: 2, out: '' });
+    expect((await jolly('dump', '/nowhere')).code).toBe(2);
+  });
+  it('check says a stop with exit code 1', async () => {
+    const file = join(data, 'hot.yaml');
+    writeFileSync(
+      file,
+      readFileSync(plover, 'utf8').replace(
+        'settings: {}',
+        'settings: { heat.bed.max: { value: 140, source: override, because: a test } }',
+      ),
+    );
+    const { code, out } = await jolly('check', file, '--json');
+    expect(code).toBe(1);
+    expect(JSON.parse(out).findings[0]).toMatchObject({ id: 'heat.max-over-part', severity: 'stop' });
   });
   it('wire tells the harness, the swap to another board, and what cannot be met', async () => {
     const dunlin = join(root, 'catalogue/demo/dunlin.yaml');

@@ -22,7 +22,7 @@ function baudOff({ chip }: Facts, settings: Settings): Spoken[] {
   const baud = numberOf(settings, 'link.baud');
   const errors = ([16, 8] as const).map((divider) => ({
     divider,
-    ...baudError({ clockHz: chip.clock_hz, baud, divider }),
+    ...baudError.ofChecked({ clockHz: chip.clock_hz, baud, divider }),
   }));
   if (errors.some((error) => error.verdict !== 'no')) return [];
   return [

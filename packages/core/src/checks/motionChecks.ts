@@ -18,7 +18,7 @@ function stepsDisagree(facts: Facts, settings: Settings): Spoken[] {
     const key = `steps.${axis}`;
     const set = numberOf(settings, key);
     if (!train) return [];
-    const computed = stepsPerMm(train);
+    const computed = stepsPerMm.ofChecked(train);
     const slack = train.kind === 'roller' ? ROLLER_SLACK : GEOMETRIC_SLACK;
     const off = set / computed - 1;
     if (Math.abs(off) <= slack + 1e-9) return [];
@@ -41,7 +41,7 @@ function pulseRate(facts: Facts, settings: Settings): Spoken[] {
     const speed = numberOf(settings, `speed.${axis}`);
     const pulse = driverOf(facts, partFor(facts, 'motor', axis))?.type.min_pulse_us;
     const rate = Math.min(facts.chip.step_rate_hz, pulse === undefined ? Infinity : 1e6 / (2 * pulse));
-    const top = topSpeed({
+    const top = topSpeed.ofChecked({
       stepsPerMm: steps,
       stepRateHz: rate,
       kinematics: crossBelt && (axis === 'x' || axis === 'y') ? 'cross-belt' : 'plain',

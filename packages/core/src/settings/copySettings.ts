@@ -3,7 +3,7 @@ import type { SettingValue } from '../machine/machine';
 import type { Option } from '../kit/kit';
 import { refusal } from '../kit/kit';
 import { measuredBy } from './measured';
-import type { Settings } from './setting';
+import type { Setting, Settings } from './setting';
 
 /** A setting that another machine has otherwise. */
 export interface CopyRow {
@@ -15,23 +15,31 @@ export interface CopyRow {
 }
 
 /** Settings that name or place a machine and make no sense on another. */
-const OF_ITS_OWN = /^(machine\.name|travel\.|bed\.|home\.spot|map\.(x|y)\.|probe\.offset|sensor\.)/;
+const OF_ITS_OWN = /^(machine\.name|travel\.|bed\.|home\.spot|map\.(x|y)\.|probe\.offset|park\.)/;
+/** What facts decide here and may still be taken from a machine that was tuned longer. */
+const TUNED = /^(speed|accel|corner|guard|current|map\.(columns|rows|after-home))\b/;
 
-/** Every setting that differs on another machine, in the kit's order, with what speaks against copying it. */
+/** Every setting that differs on another machine, in the kit's order: first what may well be copied, then what something speaks against. */
 export function copyRows(mine: Facts, settings: Settings, theirs: Facts, others: Settings): CopyRow[] {
-  return mine.kit.options.flatMap((option) => {
-    const is = settings.get(option.key)!.value;
+  const rows = mine.kit.options.flatMap((option): CopyRow[] => {
+    const is = settings.get(option.key)!;
     const other = others.get(option.key);
-    if (!other || other.value === is) return [];
-    const against = speaksAgainst(option, other.value, theirs.machine.name);
-    return [{ option, mine: is, theirs: other.value, ...(against && { against }) }];
+    if (!other || other.value === is.value) return [];
+    const against = speaksAgainst(option, is, other.value, theirs.machine.name);
+    return [{ option, mine: is.value, theirs: other.value, ...(against && { against }) }];
   });
+  return [...rows.filter(({ against }) => !against), ...rows.filter(({ against }) => against)];
 }
 
-function speaksAgainst(option: Option, value: SettingValue, whose: string): string | undefined {
+function speaksAgainst(
+  option: Option,
+  mine: Setting,
+  value: SettingValue,
+  whose: string,
+): string | undefined {
   if (measuredBy(option.key)) return `it belongs to what ${whose} was measured with; measure it here`;
   if (OF_ITS_OWN.test(option.key)) return `it describes ${whose} itself`;
-  if (/^(direction|steps|current|switch|servo)\b/.test(option.key))
-    return 'the facts of this machine decide it';
+  const derived = mine.source === 'derived' || mine.hidden?.source === 'derived';
+  if (derived && !TUNED.test(option.key)) return 'the facts of this machine decide it';
   return refusal(option, value);
 }

@@ -18,7 +18,7 @@ const round = (value: number, digits: number) => Number(value.toFixed(digits));
 
 /** A table from option key to the rule that derives it. */
 export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Derivation>([
-  ['machine.name', ({ machine }) => shownName(machine)],
+  ['machine.name', shownName],
   ['frame.kinematics', ({ machine }) => kinematics(machine.frame.kinematics)],
   ...AXES.flatMap((axis) => axisRules(axis)),
   ...(['x', 'y'] as const).flatMap((axis) => plateRules(axis)),
@@ -37,13 +37,15 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
   ...extraRules,
 ]);
 
-function shownName({ name, mark }: Facts['machine']): Derived {
-  return mark
-    ? {
-        value: `${name} ${mark}`,
-        because: 'the name with its mark, so that the display proves which image runs',
-      }
-    : { value: name, because: 'the name of the machine' };
+/** The name a board shows, shortened so that its mark still fits. */
+function shownName({ machine: { name, mark }, kit }: Facts): Derived {
+  const option = kit.options.find(({ key }) => key === 'machine.name');
+  const longest = option?.kind === 'text' ? option.longest : name.length;
+  if (!mark) return { value: name.slice(0, longest), because: 'the name of the machine' };
+  return {
+    value: `${name.slice(0, longest - mark.length - 1)} ${mark}`,
+    because: 'the name with its mark, so that the display proves which image runs',
+  };
 }
 
 function kinematics(kind: Facts['machine']['frame']['kinematics']): Derived {

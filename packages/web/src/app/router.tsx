@@ -1,13 +1,5 @@
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { Shelf } from '../stations/shelf/Shelf';
-import { BringUpStation } from '../stations/bringup/BringUpStation';
-import { BuildStation } from '../stations/build/BuildStation';
-import { FlashStation } from '../stations/flash/FlashStation';
-import { LogbookStation } from '../stations/logbook/LogbookStation';
-import { CalibrateStation } from '../stations/calibrate/CalibrateStation';
-import { SurveyStation } from '../stations/survey/SurveyStation';
-import { WiringStation } from '../stations/wiring/WiringStation';
-import { SettingsStation } from '../stations/settings/SettingsStation';
 import { MachineFrame } from './frame/MachineFrame';
 import { Whole } from './frame/Whole';
 
@@ -17,16 +9,49 @@ export const router = createBrowserRouter([
     path: '/machines/:id',
     element: <MachineFrame />,
     errorElement: <Broken />,
+    hydrateFallbackElement: <Whole title="One moment" text="The machine is being laid on the bench." />,
     children: [
       { index: true, element: <Navigate to="survey" replace /> },
-      { path: 'survey', element: <SurveyStation /> },
-      { path: 'wiring', element: <WiringStation /> },
-      { path: 'settings', element: <SettingsStation /> },
-      { path: 'build', element: <BuildStation /> },
-      { path: 'flash', element: <FlashStation /> },
-      { path: 'bring-up', element: <BringUpStation /> },
-      { path: 'calibrate', element: <CalibrateStation /> },
-      { path: 'logbook', element: <LogbookStation /> },
+      {
+        path: 'survey',
+        lazy: async () => ({ Component: (await import('../stations/survey/SurveyStation')).SurveyStation }),
+      },
+      {
+        path: 'wiring',
+        lazy: async () => ({ Component: (await import('../stations/wiring/WiringStation')).WiringStation }),
+      },
+      {
+        path: 'settings',
+        lazy: async () => ({
+          Component: (await import('../stations/settings/SettingsStation')).SettingsStation,
+        }),
+      },
+      {
+        path: 'build',
+        lazy: async () => ({ Component: (await import('../stations/build/BuildStation')).BuildStation }),
+      },
+      {
+        path: 'flash',
+        lazy: async () => ({ Component: (await import('../stations/flash/FlashStation')).FlashStation }),
+      },
+      {
+        path: 'bring-up',
+        lazy: async () => ({
+          Component: (await import('../stations/bringup/BringUpStation')).BringUpStation,
+        }),
+      },
+      {
+        path: 'calibrate',
+        lazy: async () => ({
+          Component: (await import('../stations/calibrate/CalibrateStation')).CalibrateStation,
+        }),
+      },
+      {
+        path: 'logbook',
+        lazy: async () => ({
+          Component: (await import('../stations/logbook/LogbookStation')).LogbookStation,
+        }),
+      },
       { path: '*', element: <Navigate to=".." replace /> },
     ],
   },

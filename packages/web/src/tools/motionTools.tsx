@@ -294,4 +294,21 @@ const baud: Tool = {
   },
 };
 
-export const motionTools: Tool[] = [gearRatio, feed, current, speed, swap, cornering, cube, baud];
+const mark: Tool = {
+  id: 'mark',
+  title: 'Mark the name',
+  parts: ['identity'],
+  doing:
+    'A date or a count after the name lets the display prove which image runs. Mark it anew before you build.',
+  fields: () => [choice('with', 'Mark with', { date: "today's date", count: 'the next number' }, 'date')],
+  work: (typed, { machine }) => {
+    const last = Number(/^\d+$/.exec(machine.mark ?? '')?.[0] ?? 0);
+    const text = typed['with'] === 'count' ? String(last + 1) : new Date().toISOString().slice(0, 10);
+    return {
+      lines: [`The board would call itself ${machine.name} ${text}.`],
+      apply: { label: `mark ${text}`, edits: [{ path: ['mark'], value: text }] },
+    };
+  },
+};
+
+export const motionTools: Tool[] = [gearRatio, feed, current, speed, swap, cornering, cube, mark, baud];

@@ -109,13 +109,19 @@ function Line({
   onKey: ((key: string) => void) | undefined;
 }) {
   const { line, kind, was } = entry;
-  const text = <Coloured text={line.text} />;
+  const text = (
+    <code>
+      <Coloured text={line.text} />
+    </code>
+  );
   return (
     <>
       {was !== undefined && (
         <li data-kind="removed" aria-label="was">
           <span aria-hidden="true">−</span>
-          <Coloured text={was} />
+          <code>
+            <Coloured text={was} />
+          </code>
         </li>
       )}
       <li data-kind={kind === 'changed' ? 'added' : kind} data-chosen={chosen} data-found={found}>

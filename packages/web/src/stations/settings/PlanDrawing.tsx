@@ -178,7 +178,7 @@ function MapPoints({ points }: { points: Point[] }) {
         <g key={index}>
           <circle cx={x} cy={up(y)} r="2.6" className={css.point} />
           {(index === 0 || index === points.length - 1) && (
-            <text x={x} y={up(y) - 5} className={css.order}>
+            <text x={x} y={up(y) + 11} className={css.order}>
               {index + 1}
             </text>
           )}

@@ -1,0 +1,96 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type TestServer, testServer, throwAway } from './fixtures/server';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await testServer();
+});
+afterAll(async () => {
+  await server.stop();
+  throwAway(server.data);
+});
+const call: TestServer['call'] = (...words) => server.call(...words);
+const machine = async () => (await call('GET', '/machines/dunlin')).body;
+const save = async (changed: object, label?: string) => {
+  const now = await machine();
+  return call('PUT', '/machines/dunlin', {
+    version: now.version,
+    machine: { ...now.machine, ...changed },
+    ...(label && { label }),
+  });
+};
+const edits = async () =>
+  (await call('GET', '/machines/dunlin/edits')).body as { id: number; label: string; undone: boolean }[];
+
+describe('changes of a machine file', () => {
+  it('are kept with their names, undone and done again, also after the server was started anew', async () => {
+    const { note } = (await machine()).machine;
+    await save({ note: 'one' }, 'note one');
+    await save({ note: 'two' }, 'note two');
+    await server.stop();
+    server = await testServer(server.data);
+    expect((await edits()).map(({ label }) => label)).toEqual(['note two', 'note one']);
+    expect((await call('POST', '/machines/dunlin/undo')).body).toMatchObject({
+      label: 'note two',
+      machine: { note: 'one' },
+    });
+    expect((await call('POST', '/machines/dunlin/undo')).body).toMatchObject({ machine: { note } });
+    expect((await call('POST', '/machines/dunlin/undo')).status).toBe(409);
+    expect((await call('POST', '/machines/dunlin/redo')).body).toMatchObject({
+      label: 'note one',
+      machine: { note: 'one' },
+    });
+    expect((await edits()).map(({ undone }) => undone)).toEqual([true, false]);
+  });
+  it('a new change ends what could be done again', async () => {
+    await call('POST', '/machines/dunlin/undo');
+    await save({ place: 'elsewhere' }, 'place');
+    expect((await call('POST', '/machines/dunlin/redo')).status).toBe(409);
+    expect((await edits()).map(({ label }) => label)).toEqual(['place']);
+  });
+  it('undo takes back its own fields and leaves what was changed since elsewhere', async () => {
+    await save({ note: 'mine' }, 'note mine');
+    await save({ supply: { volts_v: 24, amps_a: 13 } });
+    const { body } = await call('POST', '/machines/dunlin/undo');
+    expect(body.machine.note).not.toBe('mine');
+    expect(body.machine.supply.amps_a).toBe(13);
+  });
+  it('a late save is told what stands there now and what led to it, and changes nothing', async () => {
+    const old = await machine();
+    await save({ note: 'newer' }, 'a newer note');
+    const late = await call('PUT', '/machines/dunlin', {
+      version: old.version,
+      machine: { ...old.machine, place: 'x' },
+      label: 'x',
+    });
+    expect(late).toMatchObject({
+      status: 409,
+      body: { error: { code: 'stale', current: { machine: { note: 'newer' } }, changes: ['a newer note'] } },
+    });
+    expect((await edits())[0]!.label).toBe('a newer note');
+  });
+  it('a refused change leaves no trace', async () => {
+    const before = await edits();
+    expect((await save({ board: { id: 'none', revision: '1' } }, 'bad')).status).toBe(422);
+    expect(await edits()).toEqual(before);
+  });
+  it('the states of one change can be had; one that is not there is said so', async () => {
+    const [last] = await edits();
+    const { body } = await call('GET', `/machines/dunlin/edits/${last!.id}`);
+    expect(body).toMatchObject({ label: 'a newer note', after: { note: 'newer' } });
+    expect((await call('GET', '/machines/dunlin/edits/999999')).status).toBe(404);
+    expect((await call('GET', '/machines/bittern/edits/1')).status).toBe(404);
+  });
+  it('a guard that is off stands on the shelf, set aside or not', async () => {
+    const off = { value: false, source: 'override', because: 'test' };
+    await save({
+      settings: { 'guard.bed': off },
+      waivers: { 'heat.guard-off guard.bed': { because: 'a test', machine: 'Dunlin' } },
+    });
+    const plate = (await call('GET', '/machines')).body.find(
+      (entry: { machine: { id: string } }) => entry.machine.id === 'dunlin',
+    );
+    expect(plate.unguarded).toHaveLength(1);
+    expect(plate.findings.stop).toBe(0);
+  });
+});
