@@ -116,11 +116,11 @@ test('two windows: what each changed is kept, and what both changed is chosen fi
   await enter(first, 'Top speed', '155');
   await expect(first.getByRole('button', { name: /^X top speed/ })).toContainText('155');
 
-  await enter(second, 'Acceleration', '1100');
+  await enter(second, 'Top speed', '160');
   const dialog = second.getByRole('dialog', { name: 'Changed elsewhere since you opened it' });
   await expect(dialog).toContainText('Top speed: 150 → 155 mm/s');
-  // A drive counts as one value, so both changed it.
-  await dialog.getByRole('radio', { name: /^There now/ }).check();
+  await expect(dialog.getByRole('radio', { name: 'Yours: 160' })).toBeChecked();
+  await dialog.getByRole('radio', { name: 'There now: 155' }).check();
   await dialog.getByRole('button', { name: 'Save it so' }).click();
   await expect(dialog).toHaveCount(0);
   await expect(fact(second, 'Top speed')).toHaveValue('155');

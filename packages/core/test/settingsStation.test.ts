@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   applyEdits,
   check,
+  choosable,
   compareFiles,
   copyRows,
   derive,
@@ -21,6 +22,7 @@ import {
   settingIndex,
   stopping,
   takeOver,
+  valueAt,
   waiveEdit,
   write,
   writeEndCode,
@@ -87,6 +89,22 @@ describe('differences of two machine files', () => {
     const { value, kept } = mergeThreeWay<Machine>(plover, mine, theirs);
     expect(kept).toEqual(['note']);
     expect(Object.keys(value.settings).sort()).toEqual(['speed.x', 'speed.y']);
+  });
+  it('one setting changed in both is one place to choose about, and its other value is found there', () => {
+    const mine = applyEdits(plover, [own('speed.x', 90), { path: ['parts', 4, 'part'], value: 'hush-h2' }]);
+    const theirs = applyEdits(plover, [own('speed.x', 80), { path: ['parts', 4, 'part'], value: 'dray-d1' }]);
+    const { met, value } = mergeThreeWay<Machine>(plover, mine, theirs);
+    const places = met.map(choosable);
+    expect(places).toEqual([
+      ['parts', 'x-driver', 'part'],
+      ['settings', 'speed.x'],
+    ]);
+    expect(valueAt(theirs, places[0]!)).toBe('dray-d1');
+    const taken = takeOver(
+      value,
+      places.map((path) => ({ path, to: valueAt(theirs, path) })),
+    );
+    expect(taken).toEqual(theirs);
   });
 });
 

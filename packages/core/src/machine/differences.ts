@@ -48,6 +48,18 @@ function ofRecords(from: Fields, to: Fields, path: Path): Difference[] {
   return keys.flatMap((key) => differences(from[key], to[key], [...path, key]));
 }
 
+/** The value at a path, things in a list found by their id; undefined where there is none. */
+export function valueAt(state: unknown, path: Path): unknown {
+  return path.reduce<unknown>((node, step) => {
+    if (Array.isArray(node)) return (node as Named[]).find(({ id }) => id === step) ?? node[Number(step)];
+    return isRecord(node) ? node[String(step)] : undefined;
+  }, state);
+}
+
+/** A place in a machine file as far as one may choose about it: a setting or a landing is taken whole. */
+export const choosable = (path: Path): Path =>
+  path[0] === 'settings' || path[0] === 'harness' || path[0] === 'waivers' ? path.slice(0, 2) : path;
+
 /** A state with some of its differences taken over, each found again by its path. */
 export function takeOver<T>(state: T, taken: readonly Difference[]): T {
   return taken.reduce<unknown>((now, { path, to }) => put(now, path, to), state) as T;

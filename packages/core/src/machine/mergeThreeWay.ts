@@ -5,6 +5,8 @@ export interface Merged<T> {
   value: T;
   /** Dotted paths at which `ours` was kept although `theirs` changed too. */
   kept: string[];
+  /** The same places, step by step; a thing in a list is named by its id. */
+  met: (string | number)[][];
 }
 
 /**
@@ -13,23 +15,25 @@ export interface Merged<T> {
  * thing; other lists count as one value.
  */
 export function mergeThreeWay<T>(base: T, ours: T, theirs: T): Merged<T> {
-  const kept: string[] = [];
-  return { value: merge(base, ours, theirs, '', kept) as T, kept };
+  const met: (string | number)[][] = [];
+  const value = merge(base, ours, theirs, [], met) as T;
+  return { value, kept: met.map((path) => path.join('.')), met };
 }
 
+type Path = (string | number)[];
 const GONE = Symbol('gone');
 
-function merge(base: unknown, ours: unknown, theirs: unknown, path: string, kept: string[]): unknown {
+function merge(base: unknown, ours: unknown, theirs: unknown, path: Path, met: Path[]): unknown {
   if (sameValue(ours, base)) return theirs;
   if (sameValue(theirs, base) || sameValue(theirs, ours)) return ours;
   if ([base, ours, theirs].every(isRecord))
-    return mergeRecords(base as Fields, ours as Fields, theirs as Fields, path, kept);
+    return mergeRecords(base as Fields, ours as Fields, theirs as Fields, path, met);
   if ([base, ours, theirs].every(isNamedList)) {
-    const merged = mergeRecords(byId(base), byId(ours), byId(theirs), path, kept);
+    const merged = mergeRecords(byId(base), byId(ours), byId(theirs), path, met);
     const order = [...(theirs as Named[]), ...(ours as Named[])].map((item) => item.id);
     return [...new Set(order)].filter((id) => id in merged).map((id) => merged[id]);
   }
-  kept.push(path);
+  met.push(path);
   return ours;
 }
 
@@ -38,11 +42,11 @@ interface Named {
   id: string;
 }
 
-function mergeRecords(base: Fields, ours: Fields, theirs: Fields, path: string, kept: string[]): Fields {
+function mergeRecords(base: Fields, ours: Fields, theirs: Fields, path: Path, met: Path[]): Fields {
   const merged: Fields = {};
   for (const key of new Set([...Object.keys(theirs), ...Object.keys(ours)])) {
-    const at = path ? `${path}.${key}` : key;
-    const value = merge(pick(base, key), pick(ours, key), pick(theirs, key), at, kept);
+    const at = [...path, key];
+    const value = merge(pick(base, key), pick(ours, key), pick(theirs, key), at, met);
     if (value !== GONE) merged[key] = value;
   }
   return merged;

@@ -35,7 +35,6 @@ export interface Preview {
   machine: Machine;
   settings: Setting[];
   findings: Finding[];
-  files: GeneratedFile[];
   /** Still being typed: it is shown, and made by leaving the field. */
   draft: boolean;
 }
@@ -68,7 +67,6 @@ export interface Workbench {
   redo(): Promise<void>;
   canUndo: boolean;
   canRedo: boolean;
-  preview?: Preview;
   showPreview(label: string, edits: Edit[]): Promise<void>;
   /** Shows what follows while somebody types; nothing is saved. */
   tryOut(label: string, edits: Edit[]): void;
@@ -81,6 +79,8 @@ export interface Workbench {
 }
 
 const WorkbenchContext = createContext<Workbench | undefined>(undefined);
+/** Apart from the workbench, so that a key press draws only what shows it. */
+const PreviewContext = createContext<Preview | undefined>(undefined);
 
 let core: Remote<CoreWorker> | undefined;
 let known: Catalogue | undefined;
@@ -200,7 +200,7 @@ export function WorkbenchProvider({
       if (!machine || !catalogue.data) return;
       const turn = (tried.current += 1);
       const after = applyEdits(machine, list);
-      const result = await coreWorker(catalogue.data).consequences(after);
+      const result = await coreWorker(catalogue.data).look(after);
       // Typing goes on while the worker computes: only the newest counts.
       if (turn !== tried.current || 'problems' in result) return;
       setPreview({ label, edits: list, machine: after, draft, ...result });
@@ -242,7 +242,6 @@ export function WorkbenchProvider({
       redo,
       canUndo,
       canRedo,
-      ...(preview && { preview }),
       showPreview,
       tryOut,
       dropPreview,
@@ -259,7 +258,6 @@ export function WorkbenchProvider({
     redo,
     canUndo,
     canRedo,
-    preview,
     showPreview,
     tryOut,
     dropPreview,
@@ -272,7 +270,11 @@ export function WorkbenchProvider({
   if (error) return failed(error.message);
   if (!bench) return waiting;
   if ('problem' in bench) return failed(bench.problem);
-  return <WorkbenchContext value={bench}>{children}</WorkbenchContext>;
+  return (
+    <WorkbenchContext value={bench}>
+      <PreviewContext value={preview}>{children}</PreviewContext>
+    </WorkbenchContext>
+  );
 }
 
 export function useWorkbench(): Workbench {
@@ -280,3 +282,6 @@ export function useWorkbench(): Workbench {
   if (!bench) throw new Error('useWorkbench needs a WorkbenchProvider around it');
   return bench;
 }
+
+/** The change that is shown before it is made, if any. */
+export const usePreview = (): Preview | undefined => useContext(PreviewContext);

@@ -17,7 +17,9 @@ import {
   type Catalogue,
   type Change,
   check,
+  CHECKS,
   derive,
+  type MachineRecord,
   type Dump,
   dumpRefusal,
   type Finding,
@@ -82,6 +84,21 @@ const worker = {
       files: write(resolved.facts, settings),
     };
   },
+  /** What follows from a machine while it is being changed: without its files, which nobody reads meanwhile. */
+  look(machine: Machine): { settings: Setting[]; findings: Finding[] } | { problems: Problem[] } {
+    const resolved = resolve(machine, catalogue!);
+    if ('problems' in resolved) return resolved;
+    const settings = derive(resolved.facts);
+    return { settings: [...settings.values()], findings: check(resolved.facts, settings) };
+  },
+  /** Findings of the checks that need what is known beside the machine file. */
+  recordFindings(machine: Machine, record: MachineRecord): Finding[] {
+    const resolved = resolve(machine, catalogue!);
+    if ('problems' in resolved) return [];
+    const pieces = new Set(Object.keys(record));
+    const told = CHECKS.filter(({ needs }) => needs?.every((piece) => pieces.has(piece))).map(({ id }) => id);
+    return check(resolved.facts, derive(resolved.facts), record).filter(({ id }) => told.includes(id));
+  },
   /** Every setting of another state of the machine. */
   settingsOf(machine: Machine): Setting[] {
     const resolved = resolve(machine, catalogue!);
@@ -107,10 +124,9 @@ const worker = {
   },
   /** Findings about what a kept settings report holds and the machine is about to lose. */
   lostFromReport(before: Machine, after: Machine, text: string): Finding[] {
-    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
-    if ('problems' in was || 'problems' in is || dumpRefusal(text)) return [];
-    const report = { before: was.facts, dump: parseDump({ text }) };
-    return check(is.facts, derive(is.facts), { report }).filter(({ id }) => id === 'motion.measured-lost');
+    const was = resolve(before, catalogue!);
+    if ('problems' in was || dumpRefusal(text)) return [];
+    return worker.recordFindings(after, { report: { before: was.facts, dump: parseDump({ text }) } });
   },
   /** Settings of another machine, where they differ. */
   copyRows(mine: Machine, theirs: Machine): CopyRow[] {

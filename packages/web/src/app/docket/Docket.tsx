@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useWorkbench } from '../../workbench/Workbench';
+import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import { useKeys } from '../keys/useKeys';
 import css from './Docket.module.css';
 import { SetAside } from './SetAside';
@@ -21,7 +21,8 @@ export function Docket({
 }) {
   const [at, setAt] = useState(0);
   const [refused, setRefused] = useState<string>();
-  const { preview: shown, showPreview, dropPreview, change } = useWorkbench();
+  const { showPreview, dropPreview, change } = useWorkbench();
+  const shown = usePreview();
   // What is still being typed is made by leaving its field.
   const preview = shown?.draft ? undefined : shown;
   const navigate = useNavigate();

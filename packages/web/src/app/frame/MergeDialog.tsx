@@ -1,5 +1,13 @@
 import { Button, Modal, Radio } from '@mantine/core';
-import { type Difference, differences, type Machine, mergeThreeWay, takeOver } from '@jolly/core';
+import {
+  choosable,
+  type Difference,
+  differences,
+  type Machine,
+  mergeThreeWay,
+  takeOver,
+  valueAt,
+} from '@jolly/core';
 import { useMemo, useState } from 'react';
 import { type Conflict, useWorkbench } from '../../workbench/Workbench';
 import css from './MergeDialog.module.css';
@@ -82,11 +90,12 @@ function Merge({ conflict }: { conflict: Conflict }) {
 
 /** Both sides' changes together, this window's where they meet, and where they meet: yours against theirs. */
 function merged(base: Machine, mine: Machine, theirs: Machine): { value: Machine; both: Difference[] } {
-  const { value, kept } = mergeThreeWay(base, mine, theirs);
-  const met = new Set(kept);
-  const both = differences(value, theirs).filter(({ path }) => {
-    const key = path.join('.');
-    return [...met].some((at) => at === key || at.startsWith(`${key}.`) || key.startsWith(`${at}.`));
-  });
+  const { value, met } = mergeThreeWay(base, mine, theirs);
+  const places = new Map(met.map(choosable).map((path) => [path.join('.'), path]));
+  const both = [...places.values()].map((path) => ({
+    path,
+    from: valueAt(value, path),
+    to: valueAt(theirs, path),
+  }));
   return { value, both };
 }

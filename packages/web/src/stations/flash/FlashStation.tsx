@@ -16,6 +16,7 @@ import { whenOf } from '../../ui/when';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import css from './FlashStation.module.css';
 import { RestoreRoute } from './RestoreRoute';
+import { useCardSlips } from './useCardSlips';
 import { wayBackSlips } from './wayBackSlips';
 
 const CARDS = [
@@ -68,6 +69,14 @@ function CardRoute({ choose }: { choose: ReactNode }) {
   const powered = bench.power.state === 'on' || bench.power.state === 'starting';
   const taken = station.board?.imageHash != null && station.board.imageHash === done?.imageHash;
 
+  const [format = 'FAT32', size] = card.split(':');
+  const cardSlips = useCardSlips(
+    name.trim(),
+    { format, sizeGb: Number(size) },
+    station.board?.namesTaken ?? [],
+    inSlot != null || taken,
+  );
+
   const refresh = () =>
     Promise.all(
       ['board', 'flashes', 'entries', 'proofs', 'wayBack'].map((key) =>
@@ -88,7 +97,6 @@ function CardRoute({ choose }: { choose: ReactNode }) {
   const writeCard = () =>
     guarded(async () => {
       if (!done) return;
-      const [format, size] = card.split(':');
       await api.putCard(machine.id, {
         format: format as 'FAT32' | 'exFAT',
         sizeGb: Number(size),
@@ -217,6 +225,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
         title="Evidence"
         slips={[
           ...wayBackSlips(machine.id, job),
+          ...cardSlips,
           ...slips(
             machine.id,
             outcome ?? flashes.data?.[0]?.outcome,

@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { useKeys } from '../../app/keys/useKeys';
 import { useJob } from '../../job/JobProvider';
 import { ToolPanel } from '../../tools/ToolPanel';
-import { useWorkbench } from '../../workbench/Workbench';
+import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import { BedPlan } from './BedPlan';
 import { FactForm } from './FactForm';
 import { partOfFinding, PARTS, type PartId } from './parts';
@@ -43,7 +43,8 @@ export function PartsView({
   set: (values: Record<string, string | undefined>) => void;
 }) {
   const workbench = useWorkbench();
-  const { kit, settings, findings, preview, change } = workbench;
+  const { kit, settings, findings, change } = workbench;
+  const preview = usePreview();
   const old = useOldSettings();
   const options = kit.options.filter((option) => option.part === part);
   const shown = useMemo(

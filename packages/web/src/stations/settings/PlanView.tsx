@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import type { Point } from '@jolly/core';
 import { useMemo, useState } from 'react';
-import { useWorkbench } from '../../workbench/Workbench';
+import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import css from './BedPlan.module.css';
 import { DryRun } from './DryRun';
 import { PlanDrawing } from './PlanDrawing';
@@ -11,7 +11,8 @@ import { useDryRun } from './useDryRun';
 
 /** The bed plan: drag to change, numbers follow; homing can be tried on the bench's plant. */
 export function PlanView() {
-  const { machine, settings, preview, change, tryOut, dropPreview } = useWorkbench();
+  const { machine, settings, change, tryOut, dropPreview } = useWorkbench();
+  const preview = usePreview();
   const [held, setHeld] = useState<{ id: string; to: Point }>();
   const [refused, setRefused] = useState<string>();
   const shown = useMemo(

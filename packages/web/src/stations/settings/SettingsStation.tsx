@@ -6,7 +6,7 @@ import { Docket } from '../../app/docket/Docket';
 import { type Slip, slipOfFinding, standingFirst } from '../../app/docket/slip';
 import { openDecisions } from '../../app/train/teeth';
 import { asDone, useJob } from '../../job/JobProvider';
-import { useWorkbench, type Workbench } from '../../workbench/Workbench';
+import { usePreview, useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { DirectionsView } from './DirectionsView';
 import { FilesView } from './FilesView';
 import { valueInWords } from './inWords';
@@ -24,7 +24,8 @@ type ViewId = (typeof SETTINGS_VIEWS)[number]['id'];
 export function SettingsStation() {
   const workbench = useWorkbench();
   const job = useJob();
-  const { machine, findings, preview } = workbench;
+  const { machine, findings } = workbench;
+  const preview = usePreview();
   const [search, setSearch] = useSearchParams();
   const part = (PARTS.find((entry) => entry.id === search.get('part'))?.id ?? 'frame') as PartId;
   const chosenKey = search.get('key') ?? undefined;
