@@ -1,3 +1,4 @@
+/* global document, addEventListener, MutationObserver */
 // From a key press in a fact to the findings that follow from it, in a real browser, against a running demo:
 // node bench/keyFrames.mjs [address]
 import { chromium } from '@playwright/test';

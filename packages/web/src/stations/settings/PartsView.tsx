@@ -110,8 +110,9 @@ export function PartsView({
         </ul>
       </section>
       <section className={css.side} aria-label="Plan and tools">
-        {PLANNED.includes(part) && <BedPlan settings={shown} />}
+        {PLANNED.includes(part) && tool === undefined && <BedPlan settings={shown} />}
         <ToolPanel part={part} chosen={tool} onChoose={(id) => set({ tool: id })} />
+        {PLANNED.includes(part) && tool !== undefined && <BedPlan settings={shown} />}
       </section>
     </div>
   );
