@@ -1,6 +1,6 @@
 import type { Kit, Option } from '../kit/kit';
 import { CALLED_ALSO, SYMPTOMS } from './calledAlso';
-import { unlikeness, wordsOf } from './likeness';
+import { likenessTo, wordsOf } from './likeness';
 
 /** Something that can be found, with the words it is found by; what stands first weighs most. */
 export interface Entry {
@@ -71,12 +71,13 @@ export function find(index: Index, question: string, most = 30): Found[] {
   const telling = all.filter((word) => !EMPTY.has(word));
   const asked = telling.length > 0 ? telling : all;
   if (asked.length === 0) return index.entries.slice(0, most).map(({ id }) => ({ id, score: 0 }));
+  const comparers = asked.map((word) => ({ word, off: likenessTo(word) }));
   return index.entries
     .flatMap(({ id, words, place }) => {
       let score = 0;
       let worst = 0;
-      for (const word of asked) {
-        const best = bestField(word, words);
+      for (const asking of comparers) {
+        const best = bestField(asking, words);
         if (!best) return [];
         score += best.score;
         worst = Math.max(worst, best.field);
@@ -89,10 +90,13 @@ export function find(index: Index, question: string, most = 30): Found[] {
     .slice(0, most);
 }
 
-function bestField(word: string, words: string[][]): { score: number; field: number } | undefined {
+function bestField(
+  { word, off: offOf }: { word: string; off: ReturnType<typeof likenessTo> },
+  words: string[][],
+): { score: number; field: number } | undefined {
   let best: { score: number; field: number } | undefined;
   words.forEach((list, field) => {
-    const off = unlikeness(word, list);
+    const off = offOf(list);
     if (off === undefined) return;
     // A word that comes first in a title is what it is about.
     const score = FIELDS[field]!.weight + off + (field === 0 && list[0] !== word ? 0.1 : 0);

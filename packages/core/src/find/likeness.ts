@@ -34,21 +34,30 @@ export function edits(a: string, b: string, most: number): number {
 /** Typing errors forgiven, by the length of the word. */
 const forgiven = (word: string) => (word.length <= 3 ? 0 : word.length <= 6 ? 1 : 2);
 
-/** How unlike a typed word is the best of some words: 0 same, below 1 its beginning, 1 and up with typing errors; undefined when none is close. */
-export function unlikeness(typed: string, words: readonly string[]): number | undefined {
-  let best: number | undefined;
-  const take = (score: number) => void (best = best === undefined ? score : Math.min(best, score));
+/** How unlike a typed word is to another: 0 same, below 1 its beginning or a piece, 1 and up with typing errors; undefined when it is not close. */
+function unlike(typed: string, word: string): number | undefined {
+  if (word === typed) return 0;
+  if (word.startsWith(typed)) return 0.3;
+  if (typed.length >= 3 && word.includes(typed)) return 0.7;
   const most = forgiven(typed);
-  for (const word of words) {
-    if (word === typed) return 0;
-    if (word.startsWith(typed)) take(0.3);
-    else if (typed.length >= 3 && word.includes(typed)) take(0.7);
-    else if (most > 0) {
-      const off = edits(typed, word, most);
-      if (off <= most) take(off);
-      // The beginning of a longer word, mistyped.
-      else if (word.length > typed.length && edits(typed, word.slice(0, typed.length), 1) <= 1) take(1.5);
+  if (most === 0) return undefined;
+  const off = edits(typed, word, most);
+  if (off <= most) return off;
+  // The beginning of a longer word, mistyped.
+  return word.length > typed.length && edits(typed, word.slice(0, typed.length), 1) <= 1 ? 1.5 : undefined;
+}
+
+/** `unlike` for the best of some words. Settings share their words, so each is compared once. */
+export function likenessTo(typed: string): (words: readonly string[]) => number | undefined {
+  const known = new Map<string, number | undefined>();
+  return (words) => {
+    let best: number | undefined;
+    for (const word of words) {
+      if (!known.has(word)) known.set(word, unlike(typed, word));
+      const off = known.get(word);
+      if (off !== undefined && (best === undefined || off < best)) best = off;
+      if (best === 0) break;
     }
-  }
-  return best;
+    return best;
+  };
 }

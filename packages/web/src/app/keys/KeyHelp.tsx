@@ -2,11 +2,12 @@ import { Modal } from '@mantine/core';
 import css from './KeyHelp.module.css';
 
 const KEYS: [string, string][] = [
-  ['1 – 5', 'go to a station'],
+  ['1 – 8', 'go to a station'],
   ['/', 'find anything'],
   ['j  k', 'next, previous slip'],
   ['enter', 'settle the slip'],
   ['escape', 'leave a shown change'],
+  ['r', 'let the facts decide the open setting'],
   ['u', 'undo'],
   ['shift u', 'do again'],
   ['t', 'pull the tape up or down'],

@@ -96,7 +96,7 @@ function Fact({ field }: { field: FactField }) {
 function readField(field: FactField, raw: string): { value: unknown } | { refused: string } {
   if (raw.trim() === '') return field.empty ? { value: undefined } : { refused: `${field.label} is needed` };
   if (field.kind === 'text') return { value: raw.trim() };
-  if (field.kind === 'choice') return { value: field.path.at(-1) === 'microsteps' ? Number(raw) : raw };
+  if (field.kind === 'choice') return { value: field.read ? field.read(raw) : raw };
   const value = readNumber(raw, field.unit);
   return value === undefined
     ? { refused: `“${raw.trim()}” is no number${field.unit ? ` of ${field.unit}` : ''}` }

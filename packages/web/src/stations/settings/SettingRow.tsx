@@ -40,7 +40,9 @@ export function SettingRow({
       data-changed={changed !== undefined}
     >
       <button className={css.rowHead} onClick={onToggle} aria-expanded={open}>
-        <span className={css.rowLabel}>{option.label}</span>
+        <span className={css.rowLabel}>
+          {option.label} {option.from && <small className={css.from}>kept for {option.from}</small>}
+        </span>
         <span className={css.value}>
           {changed && <s>{valueInWords(setting.value)}</s>} {valueInWords((changed ?? setting).value)}{' '}
           <small>{unit}</small>

@@ -10,6 +10,8 @@ export interface FactField {
   kind: 'number' | 'text' | 'choice';
   choices?: { value: string; label: string }[];
   value: string | number | undefined;
+  /** What a chosen word means in the machine file, where that is no text. */
+  read?: (raw: string) => unknown;
   /** What an empty field means; only such a field may be left empty. */
   empty?: string;
 }
@@ -51,6 +53,14 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
       return [
         { label: 'Name', path: ['name'], kind: 'text' },
         { label: 'Mark after it', path: ['mark'], kind: 'text', empty: 'none' },
+        {
+          ...choice('Revision was', ['board', 'revision_seen'], {
+            true: 'read off the board',
+            false: 'guessed',
+          }),
+          read: (raw) => raw === 'true',
+        },
+        { label: 'Marking on the chip', path: ['board', 'marking'], kind: 'text', empty: 'not read' },
       ];
     case 'frame':
       return [
@@ -118,13 +128,16 @@ function driveFacts(axis: MotorAxis, { machine, facts }: Workbench): Draft[] {
     number('Motor turns per output turn', ['axes', axis, 'gear_ratio'], '', '1, direct'),
     ...(index >= 0
       ? [
-          choice('Microsteps', ['parts', index, 'microsteps'], {
-            8: '8',
-            16: '16',
-            32: '32',
-            64: '64',
-            128: '128',
-          }),
+          {
+            ...choice('Microsteps', ['parts', index, 'microsteps'], {
+              8: '8',
+              16: '16',
+              32: '32',
+              64: '64',
+              128: '128',
+            }),
+            read: Number,
+          },
         ]
       : []),
     ...(index >= 0
