@@ -96,6 +96,13 @@ describe('stored settings', () => {
     again.ask('M502');
     expect(again.ask('M503')[0]).toContain('X100.0000');
   });
+  it('take as many bytes as the kit says', async () => {
+    const first = await plover();
+    first.ask('M500');
+    const bytes = first.bench.store();
+    const last = bytes.findLastIndex((byte) => byte !== 0xff);
+    expect(last + 1).toBe(facts.kit.stored_bytes);
+  });
   it('a damaged store is not used', async () => {
     const first = await plover();
     first.ask('M500');

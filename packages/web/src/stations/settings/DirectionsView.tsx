@@ -1,6 +1,7 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { directionDoctor, type Observation } from '@jolly/core';
 import { useMemo, useState } from 'react';
+import { useArmsSteps } from '../../app/frame/StationContext';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './DirectionsView.module.css';
 import { WayDrawing } from './WayDrawing';
@@ -44,6 +45,17 @@ export function DirectionsView() {
     [moved],
   );
   const found = observed.length > 0 ? directionDoctor(facts, settings, observed) : undefined;
+  const steps = useMemo(
+    () =>
+      ASKED.map((asked) => ({
+        title: TITLES[asked].ask,
+        act: `Send ${TITLES[asked].command}. Watch which way the nozzle goes against the plate.`,
+        caution: 'Moving axes pinch. Keep a hand on the switch and fingers off belts.',
+        done: moved[asked] !== undefined && moved[asked] !== NOT_ASKED,
+      })),
+    [moved],
+  );
+  useArmsSteps(steps);
   const choices = (asked: string): string[] => {
     const own = asked.slice(1);
     if (own === 'z' || own === 'e') return [`+${own}`, `-${own}`];

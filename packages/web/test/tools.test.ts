@@ -1,0 +1,94 @@
+import { applyEdits, derive, machineSchema, resolve } from '@jolly/core';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { demoMachine, factsOf, installed } from '../../core/test/fixtures/demo';
+import { PARTS, type PartId } from '../src/stations/settings/parts';
+import { type Tool, TypedError } from '../src/tools/tool';
+import { TOOLS } from '../src/tools/tools';
+import type { Workbench } from '../src/workbench/Workbench';
+import { CalcError } from '@jolly/core';
+
+/** As much of a workbench as tools look at. */
+function benchOf(id: string): Workbench {
+  const machine = demoMachine(id);
+  const facts = factsOf(machine);
+  const { board, chip, kit } = facts;
+  return { machine, facts, board, chip, kit, settings: new Map(derive(facts)) } as unknown as Workbench;
+}
+const benches = ['plover', 'bittern', 'dunlin'].map(benchOf);
+const startOf = (tool: Tool, bench: Workbench, part: PartId) =>
+  Object.fromEntries(tool.fields(bench, part).map(({ key, start }) => [key, start]));
+/** What a tool says, or that it says why not; anything else thrown is a mistake of ours. */
+const workOut = (tool: Tool, typed: Record<string, string>, bench: Workbench, part: PartId) => {
+  try {
+    return tool.work(typed, bench, part);
+  } catch (error) {
+    if (error instanceof CalcError || error instanceof TypedError) return error.message;
+    throw error;
+  }
+};
+
+describe('every guided tool', () => {
+  it('lies beside a part that is shown, under an id of its own', () => {
+    expect(new Set(TOOLS.map(({ id }) => id)).size).toBe(TOOLS.length);
+    for (const { parts } of TOOLS)
+      for (const part of parts) expect(PARTS.some(({ id }) => id === part)).toBe(true);
+  });
+  it.each(TOOLS.map((tool): [string, Tool] => [tool.id, tool]))(
+    '%s works with what it begins with, and what it applies leaves a whole machine',
+    (_id, tool) => {
+      let worked = 0;
+      for (const bench of benches)
+        for (const part of tool.parts) {
+          const result = workOut(tool, startOf(tool, bench, part), bench, part);
+          if (typeof result === 'string') continue;
+          worked += 1;
+          expect(result.lines.join(' ')).not.toMatch(/NaN|undefined|Infinity/);
+          if (!result.apply) continue;
+          const after = applyEdits(bench.machine, result.apply.edits);
+          expect(machineSchema.validate(after).error?.message).toBeUndefined();
+          expect('facts' in resolve(after, installed.catalogue)).toBe(true);
+        }
+      expect(worked).toBeGreaterThan(0);
+    },
+  );
+  it.each(TOOLS.map((tool): [string, Tool] => [tool.id, tool]))(
+    '%s survives whatever is typed',
+    (_id, tool) => {
+      const [bench] = benches;
+      const part = tool.parts[0]!;
+      const start = startOf(tool, bench!, part);
+      const free = tool.fields(bench!, part).filter(({ choices }) => !choices);
+      fc.assert(
+        fc.property(
+          fc.dictionary(
+            fc.constantFrom(...free.map(({ key }) => key), 'none'),
+            fc.oneof(
+              fc.string({ maxLength: 12 }),
+              fc.double().map(String),
+              fc.constantFrom('', '0', '-1', '1e9', '1 2\n3'),
+            ),
+          ),
+          (typed) => {
+            const result = workOut(tool, { ...start, ...typed }, bench!, part);
+            if (typeof result !== 'string' && result.apply)
+              for (const edit of result.apply.edits) expect(edit.path.length).toBeGreaterThan(0);
+          },
+        ),
+        { numRuns: 60 },
+      );
+    },
+  );
+  it('the gear ratio is what the machine file is told', () => {
+    const tool = TOOLS.find(({ id }) => id === 'gear-ratio')!;
+    const result = tool.work({ motor: '21', output: '6' }, benches[0]!, 'e');
+    expect(result.apply!.edits).toEqual([{ path: ['axes', 'e', 'gear_ratio'], value: 3.5 }]);
+  });
+  it('a measured value remembers what it was measured with', () => {
+    const tool = TOOLS.find(({ id }) => id === 'relay-pid')!;
+    const bench = benches[0]!;
+    const { apply } = tool.work(startOf(tool, bench, 'hotend'), bench, 'hotend');
+    const value = apply!.edits[0]!.value as { measured_with: Record<string, string> };
+    expect(value.measured_with).toMatchObject({ supply: '24 V, 15 A', board: 'Alder A32, rev 1.1' });
+  });
+});
