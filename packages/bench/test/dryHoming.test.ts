@@ -48,7 +48,6 @@ describe('a dry run of homing', () => {
     expect(outcomes('plover', own('home.spot.x', -30))[2]).toBe('ran into the frame');
   });
   it('one motor of a cross-belt turned round moves along the other axis and meets nothing', () => {
-    expect(outcomes('bittern', own('direction.y', false)).slice(0, 2)).not.toContain('met at once');
     expect(outcomes('bittern', own('direction.y', false))[0]).not.toBe('met');
   });
   it('is a pure function of facts, settings and seed', () => expect(run('plover')).toEqual(run('plover')));

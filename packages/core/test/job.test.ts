@@ -137,6 +137,7 @@ describe('mergeThreeWay', () => {
     expect(mergeThreeWay(base, ours, theirs as never)).toEqual({
       value: { a: 2, b: { c: 7, d: 5 }, list: [{ id: 'y', n: 3 }, { id: 'z', n: 1 }] },
       kept: ['a'],
+      met: [['a']],
     }); // prettier-ignore
   });
   it('gives back the other side when one has not changed', () => {

@@ -76,8 +76,13 @@ describe('Settings', () => {
       finding('note', { kind: 'fact', id: 'frame.room_mm.y' }),
     ];
     const states = teeth('settings', { workbench: workbench(findings) });
-    expect(states).toMatchObject({ x: 'stopped', frame: 'todo', y: 'done' });
-    expect(Object.keys(states)).toHaveLength(9);
+    expect(states).toMatchObject({ x: 'stopped', fans: 'todo', frame: 'done', y: 'done' });
+    expect(Object.keys(states)).toHaveLength(13);
+  });
+  it('what is set aside fills its tooth', () => {
+    const aside = { ...finding('stop', { kind: 'setting', id: 'steps.x' }), waived: 'a test stand' };
+    expect(teeth('settings', { workbench: workbench([aside]) })).toMatchObject({ x: 'done' });
+    expect(teeth('build', { workbench: workbench([aside]) })).toMatchObject({ clear: 'done' });
   });
   it('asks for a missing fact under its axis', () => {
     expect(
