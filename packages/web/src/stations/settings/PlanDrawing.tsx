@@ -16,26 +16,34 @@ const ARROWS: Record<string, Point> = {
 const up = (y: number) => -y;
 const rect = ({ x, y }: Area) => ({ x: x[0], y: up(y[1]), width: x[1] - x[0], height: y[1] - y[0] });
 
+const MARKS: Record<Handle['shape'], string> = {
+  spot: 'M-7 0H7M0 -7V7',
+  corner: 'M-5 -5H5V5H-5Z',
+  travel: 'M0 -6L6 0L0 6L-6 0Z',
+  clip: 'M-4 -4L4 4M4 -4L-4 4',
+};
+
 /** The machine from above, drawn to scale, with handles to take hold of; a run of homing lies over it. */
 export function PlanDrawing({
   machine,
   shape,
-  handles,
+  handles = [],
   held,
-  onMove,
-  onDrop,
-  trail,
+  onMove = () => undefined,
+  onDrop = () => undefined,
+  trail = [],
   nozzle,
 }: {
   machine: Machine;
   shape: PlanShape;
-  handles: Handle[];
+  /** Without any, the plan is only to look at. */
+  handles?: Handle[];
   /** Where the handle that is held stands now. */
-  held: { id: string; to: Point } | undefined;
-  onMove: (handle: Handle, to: Point) => void;
-  onDrop: (handle: Handle, to: Point) => void;
-  trail: Point[];
-  nozzle: Point | undefined;
+  held?: { id: string; to: Point } | undefined;
+  onMove?: (handle: Handle, to: Point) => void;
+  onDrop?: (handle: Handle, to: Point) => void;
+  trail?: Point[];
+  nozzle?: Point | undefined;
 }) {
   const { travel, bed, probe, reach, map } = shape;
   const svg = useRef<SVGSVGElement>(null);
@@ -47,7 +55,13 @@ export function PlanDrawing({
     return { x, y: up(y) };
   };
   return (
-    <svg ref={svg} viewBox={view} className={css.large} role="group" aria-label={planInWords(shape)}>
+    <svg
+      ref={svg}
+      viewBox={view}
+      className={css.large}
+      role={handles.length > 0 ? 'group' : 'img'}
+      aria-label={planInWords(shape)}
+    >
       <defs>
         <pattern id="plan-grid" width="10" height="10" patternUnits="userSpaceOnUse">
           <path d="M10 0H0V10" className={css.grid} />
@@ -81,6 +95,13 @@ export function PlanDrawing({
             d={`M${shape.nozzleThen.x} ${up(shape.nozzleThen.y)}L${shape.spot.x} ${up(shape.spot.y)}`}
           />
           <circle className={css.nozzle} cx={shape.nozzleThen.x} cy={up(shape.nozzleThen.y)} r="4.5" />
+          {handles.length === 0 && (
+            <path
+              className={css.spot}
+              transform={`translate(${shape.spot.x} ${up(shape.spot.y)})`}
+              d={MARKS.spot}
+            />
+          )}
         </g>
       )}
       {trail.length > 1 && (
@@ -134,13 +155,6 @@ export function PlanDrawing({
     </svg>
   );
 }
-
-const MARKS: Record<Handle['shape'], string> = {
-  spot: 'M-7 0H7M0 -7V7',
-  corner: 'M-5 -5H5V5H-5Z',
-  travel: 'M0 -6L6 0L0 6L-6 0Z',
-  clip: 'M-4 -4L4 4M4 -4L-4 4',
-};
 
 function HandleMark({
   handle,

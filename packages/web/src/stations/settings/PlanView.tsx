@@ -5,6 +5,7 @@ import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import css from './BedPlan.module.css';
 import { DryRun } from './DryRun';
 import { PlanDrawing } from './PlanDrawing';
+import { PlanLegend } from './PlanLegend';
 import { addClip, dropClip, type Handle, planHandles } from './planHandles';
 import { planShape } from './planShape';
 import { useDryRun } from './useDryRun';
@@ -56,16 +57,7 @@ export function PlanView() {
           nozzle={run.nozzle}
         />
         <figcaption>
-          <ul className={css.legend}>
-            <li data-kind="bed">plate</li>
-            <li data-kind="travel">nozzle travel</li>
-            {shape.reach && <li data-kind="reach">probe reach</li>}
-            <li data-kind="crash">beside the plate</li>
-            {shape.byProbe && <li data-kind="spot">Z home spot</li>}
-            {shape.byProbe && <li data-kind="nozzle">nozzle then</li>}
-            {shape.map && <li data-kind="point">map point</li>}
-            <li data-kind="corner">homing corner</li>
-          </ul>
+          <PlanLegend shape={shape} />
         </figcaption>
       </figure>
       <section className={css.numbers} aria-label="Figures of the plan">
