@@ -29,11 +29,15 @@ export function FactForm({ part }: { part: PartId }) {
 }
 
 function Fact({ field }: { field: FactField }) {
-  const { change, tryOut, dropPreview } = useWorkbench();
+  const { change, tryOut, dropPreview, version } = useWorkbench();
   const shown = field.value === undefined ? '' : String(field.value);
   const [text, setText] = useState(shown);
   const [refused, setRefused] = useState<string>();
-  useEffect(() => setText(shown), [shown]);
+  // A new version of the machine is what counts, also where this field lost to another window.
+  useEffect(() => {
+    setText(shown);
+    setRefused(undefined);
+  }, [shown, version]);
 
   const commit = async (raw: string) => {
     if (raw.trim() === shown) {

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
-import { pathInWords, shortly, valueInWords } from './inWords';
+import { changesInShort, pathInWords, valueInWords } from './inWords';
 import css from './MachineFileView.module.css';
 import { PARTS } from './parts';
 
@@ -96,9 +96,12 @@ function FileInAndOut() {
                     }
                     label={pathInWords(path)}
                   />
-                  <p className="figures">
-                    <s>{shortly(from)}</s> → {shortly(to)}
-                  </p>
+                  {changesInShort(from, to).map((one) => (
+                    <p className="figures" key={one.label}>
+                      {one.label}
+                      <s>{one.from}</s> → {one.to}
+                    </p>
+                  ))}
                 </li>
               );
             })}

@@ -1,4 +1,4 @@
-import type { Path, SettingValue } from '@jolly/core';
+import { differences, type Path, type SettingValue } from '@jolly/core';
 
 /** A value as it is read aloud: words for flags, no more digits than matter. */
 export function valueInWords(value: SettingValue): string {
@@ -19,9 +19,26 @@ const WORDS: Record<string, string> = {
   waivers: 'set aside:',
 };
 
+const UNITS: [RegExp, string][] = [
+  [/_mm_s2$/, ' (mm/s²)'],
+  [/_mm_s$/, ' (mm/s)'],
+  [/_mm$/, ' (mm)'],
+  [/_v$/, ' (V)'],
+  [/_a$/, ' (A)'],
+];
+
+/** One key of a machine file, as people say it: its unit in brackets, an axis as a capital. */
+function keyInWords(key: string | number): string {
+  const known = WORDS[key];
+  if (known) return known;
+  const unit = UNITS.find(([end]) => end.test(String(key)));
+  const bare = unit ? String(key).replace(unit[0], unit[1]) : String(key);
+  return /^[xyz]$/.test(bare) ? bare.toUpperCase() : bare.replaceAll('_', ' ');
+}
+
 /** The place of a value in a machine file, as people say it. */
 export function pathInWords(path: Path): string {
-  return path.map((step) => WORDS[step] ?? String(step).replaceAll('_', ' ')).join(' ');
+  return path.map(keyInWords).join(' ');
 }
 
 const LONGEST = 90;
@@ -36,4 +53,18 @@ export function shortly(value: unknown): string {
       ? value
       : JSON.stringify(value).replace(/["{}]/g, '').replaceAll(',', ', ').replaceAll(':', ' ');
   return text.length > LONGEST ? `${text.slice(0, LONGEST)}…` : text;
+}
+
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  value !== null && typeof value === 'object' && !Array.isArray(value);
+
+/** What differs between two values: of a thing with many parts only the parts that do. */
+export function changesInShort(from: unknown, to: unknown): { label: string; from: string; to: string }[] {
+  if (!isRecord(from) || !isRecord(to) || 'because' in to)
+    return [{ label: '', from: shortly(from), to: shortly(to) }];
+  return differences(from, to).map((one) => ({
+    label: `${pathInWords(one.path)}: `,
+    from: shortly(one.from),
+    to: shortly(one.to),
+  }));
 }

@@ -1,0 +1,32 @@
+import { applyEdits, differences, writeMachineFile } from '@jolly/core';
+import { describe, expect, it } from 'vitest';
+import { demoMachine, own } from '../../core/test/fixtures/demo';
+import { changesInShort, pathInWords, shortly } from '../src/stations/settings/inWords';
+
+describe('a machine file in words', () => {
+  it('says places with their unit, and axes as capitals', () => {
+    expect(pathInWords(['axes', 'x', 'max_speed_mm_s'])).toBe('drive of X max speed (mm/s)');
+    expect(pathInWords(['frame', 'travel_mm', 'z'])).toBe('frame travel Z');
+    expect(pathInWords(['supply', 'amps_a'])).toBe('supply amps (A)');
+    expect(pathInWords(['settings', 'speed.x'])).toBe('your own value of speed.x');
+  });
+  it('of a drive only says what differs', () => {
+    const plover = demoMachine('plover');
+    const other = applyEdits(plover, [{ path: ['axes', 'x', 'teeth'], value: 20 }]);
+    const [drive] = differences(plover, other);
+    expect(changesInShort(drive!.from, drive!.to)).toEqual([{ label: 'teeth: ', from: '16', to: '20' }]);
+    expect(changesInShort(undefined, own('speed.x', 90).value)).toEqual([
+      { label: '', from: 'nothing', to: '90 (test)' },
+    ]);
+  });
+  it('keeps anything to one short line', () => {
+    for (const value of [
+      demoMachine('plover'),
+      writeMachineFile(demoMachine('plover')),
+      undefined,
+      null,
+      [1, 2],
+    ])
+      expect(shortly(value).length).toBeLessThanOrEqual(91);
+  });
+});
