@@ -123,6 +123,7 @@ export * from './settings/machineReach';
 export * from './settings/mapGrid';
 export * from './settings/mapTime';
 export * from './settings/measured';
+export * from './settings/measuredEdit';
 export * from './settings/mountOffset';
 export * from './settings/probeOffset';
 export * from './settings/probeReach';

@@ -4,6 +4,7 @@ import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
 import type { MachineRecord } from '../machine/record';
 import { carryOver } from '../settings/carryOver';
+import { measuredEdit } from '../settings/measuredEdit';
 import type { Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Finding, Spoken } from './finding';
@@ -143,12 +144,7 @@ function measuredLost(facts: Facts, _settings: Settings, { report }: MachineReco
         remedies: [
           {
             label: `Take ${proposed} over`,
-            edits: [
-              {
-                ...overrideEdit(value.key, proposed, because),
-                value: { value: proposed, source: 'carried', because },
-              },
-            ],
+            edits: [measuredEdit(facts, value.key, proposed, because, 'carried')],
           },
         ],
       },

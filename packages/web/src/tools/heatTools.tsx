@@ -7,6 +7,7 @@ import {
   type Heated,
   heaterLoad,
   likelySensors,
+  measuredEdit,
   numberOf,
   overrideEdit,
   partFor,
@@ -17,7 +18,6 @@ import {
 } from '@jolly/core';
 import type { PartId } from '../stations/settings/parts';
 import type { Workbench } from '../workbench/Workbench';
-import { measuredEdit } from './measuredEdit';
 import { type Tool, type Typed, TypedError } from './tool';
 import { choice, field, numberIn, short } from './typed';
 

@@ -8,6 +8,7 @@ import {
   driveTrain,
   extruderSteps,
   joltFromDeviation,
+  measuredEdit,
   motorCurrent,
   type MotorAxis,
   numberOf,
@@ -16,7 +17,6 @@ import {
   topSpeed,
 } from '@jolly/core';
 import type { PartId } from '../stations/settings/parts';
-import { measuredEdit } from './measuredEdit';
 import { GearDrawing } from './GearDrawing';
 import type { Tool } from './tool';
 import { choice, field, numberIn, short } from './typed';

@@ -1,5 +1,5 @@
 import { Button, FileButton, Textarea } from '@mantine/core';
-import { type CarryRow, overrideEdit } from '@jolly/core';
+import { type CarryRow, measuredEdit } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
@@ -211,7 +211,7 @@ function Group({ title, open, rows }: { title: string; open: boolean; rows: Carr
 }
 
 function CarryLine({ row }: { row: CarryRow }) {
-  const { change, machine } = useWorkbench();
+  const { change, machine, facts } = useWorkbench();
   const [refused, setRefused] = useState<string>();
   const { dump, option, would, had, proposed } = row;
   const own = option && machine.settings[option.key];
@@ -222,7 +222,7 @@ function CarryLine({ row }: { row: CarryRow }) {
     const because = `carried over from the old board: ${row.because}`;
     setRefused(
       await change(`${option.label}: ${value} carried over`, [
-        { ...overrideEdit(option.key, value, because), value: { value, source: 'carried', because } },
+        measuredEdit(facts, option.key, value, because, 'carried'),
       ]),
     );
   };

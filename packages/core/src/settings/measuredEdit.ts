@@ -1,0 +1,29 @@
+import type { Edit } from '../machine/edit';
+import type { Facts } from '../machine/facts';
+import type { OwnSetting, SettingValue } from '../machine/machine';
+import { atomsInWords, factAtoms } from '../ripple/touched';
+import { measuredBy } from './measured';
+
+/**
+ * The edit that gives a setting a measured value, with the state of every fact it was measured with, so that it is
+ * known when it no longer holds. Settings that rest on nothing are kept without.
+ */
+export function measuredEdit(
+  facts: Facts,
+  key: string,
+  value: SettingValue,
+  because: string,
+  source: OwnSetting['source'] = 'override',
+): Edit {
+  const atoms = factAtoms(facts);
+  const known = (measuredBy(key)?.restsOn ?? [])
+    .filter((fact) => atoms.has(fact))
+    .map((fact): [string, string] => [fact, atomsInWords(atoms.get(fact))]);
+  const own: OwnSetting = {
+    value,
+    source,
+    because,
+    ...(known.length > 0 && { measured_with: Object.fromEntries(known) }),
+  };
+  return { path: ['settings', key], value: own };
+}
