@@ -8,7 +8,7 @@ const BAD = new Set(['met at once', 'ran into the frame', 'ran out', 'not begun'
 export function DryRun({ run }: { run: ShownRun }) {
   return (
     <section aria-label="Dry run of homing" className={css.dryRun}>
-      <h3>Homing, tried on the bench</h3>
+      <h2>Homing, tried on the bench</h2>
       <p>The plant moves as these settings would move it. No image is needed and nothing real turns.</p>
       <div className={css.clips}>
         <Button size="xs" onClick={run.start} disabled={run.running}>
