@@ -12,6 +12,10 @@ const slip = (page: Page, title: string | RegExp) =>
     .filter({ has: page.getByRole('heading', { name: title }) });
 const part = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Parts of the machine' }).getByRole('button', { name });
+const goToPart = async (page: Page, name: string) => {
+  await part(page, name).click();
+  await expect(page.getByRole('heading', { name, level: 2 })).toBeVisible();
+};
 const view = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Views of the settings' }).getByRole('button', { name });
 const enter = async (page: Page, label: string, value: string) => {
@@ -30,14 +34,14 @@ test('a bigger plate and a taller frame on Plover: from facts to findings to fix
   await expect(fact(page, 'Plate to, X')).toHaveValue('250');
   await expect(docket(page)).toContainText('frame.bed-outside-travel');
 
-  await part(page, 'X axis').click();
+  await goToPart(page, 'X axis');
   await enter(page, 'Travel to', '256');
   await expect(docket(page)).not.toContainText('frame.bed-outside-travel');
   await expect(slip(page, /Travel of X is 262 mm; the frame allows 244 mm/)).toBeVisible();
   await enter(page, 'Room in the frame', '266,5 mm');
   await expect(docket(page)).not.toContainText('frame.travel-over-frame');
 
-  await part(page, 'Z axis').click();
+  await goToPart(page, 'Z axis');
   await enter(page, 'Travel to', '300');
   await slip(page, /Travel of Z is 300 mm/)
     .getByRole('button', { name: 'End the travel at 252 mm' })
@@ -125,6 +129,7 @@ test('two windows: what each changed is kept, and what both changed is chosen fi
   await expect(dialog).toHaveCount(0);
   await expect(fact(second, 'Top speed')).toHaveValue('155');
 
+  await first.reload();
   await enter(first, 'Room in the frame', '190');
   await expect(first.getByRole('alert')).toHaveCount(0);
   await enter(second, 'Travel to', '183');

@@ -72,6 +72,8 @@ export interface Workbench {
   tryOut(label: string, edits: Edit[]): void;
   dropPreview(): void;
   conflict?: Conflict;
+  /** How often a conflict was settled, one way or the other. */
+  settled: number;
   /** Saves a machine that was merged, or lets this window's change go when there is none. */
   settle(machine?: Machine): Promise<string | undefined>;
   /** Saves a whole machine file as one change. */
@@ -118,6 +120,7 @@ export function WorkbenchProvider({
   const edits = useQuery({ queryKey: ['edits', id], queryFn: () => api.edits(id) });
   const [preview, setPreview] = useState<Preview>();
   const [conflict, setConflict] = useState<Conflict>();
+  const [settled, setSettled] = useState(0);
   const tried = useRef(0);
 
   useEffect(() => {
@@ -134,36 +137,44 @@ export function WorkbenchProvider({
   );
 
   const machine = stored.data?.machine;
-  const version = stored.data?.version;
-  const replace = useCallback(
-    async (label: string, after: Machine) => {
-      if (!machine || version === undefined) return 'the machine is not loaded';
+  /** Saves one after another, each made from what the one before left: quick fingers are no conflict. */
+  const saving = useRef<Promise<unknown>>(Promise.resolve());
+  const save = useCallback(
+    (label: string, make: (now: Machine) => Machine): Promise<string | undefined> => {
       tried.current += 1;
       setPreview(undefined);
-      try {
-        taken(await api.saveMachine(after, version, label));
-      } catch (error) {
-        if (error instanceof ApiProblem && error.code === 'stale' && error.more.current) {
-          const { current: theirs, changes = [] } = error.more;
-          setConflict({ label, base: machine, mine: after, theirs, changes });
+      const next = saving.current.then(async () => {
+        const now = client.getQueryData<StoredMachine>(['machine', id]);
+        if (!now) return 'the machine is not loaded';
+        const after = make(now.machine);
+        try {
+          taken(await api.saveMachine(after, now.version, label));
+        } catch (error) {
+          if (error instanceof ApiProblem && error.code === 'stale' && error.more.current) {
+            const { current: theirs, changes = [] } = error.more;
+            setConflict({ label, base: now.machine, mine: after, theirs, changes });
+          }
+          return (error as Error).message;
         }
-        return (error as Error).message;
-      }
-      write('done', label);
-      return undefined;
+        write('done', label);
+        return undefined;
+      });
+      saving.current = next;
+      return next;
     },
-    [machine, version, taken, write],
+    [client, id, taken, write],
   );
+  const replace = useCallback((label: string, after: Machine) => save(label, () => after), [save]);
   const change = useCallback(
-    async (label: string, list: Edit[]) =>
-      machine ? replace(label, applyEdits(machine, list)) : 'the machine is not loaded',
-    [machine, replace],
+    (label: string, list: Edit[]) => save(label, (now) => applyEdits(now, list)),
+    [save],
   );
   const settle = useCallback(
     async (merged?: Machine) => {
       if (!conflict) return undefined;
       taken(conflict.theirs);
       setConflict(undefined);
+      setSettled((count) => count + 1);
       if (!merged) return undefined;
       try {
         taken(await api.saveMachine(merged, conflict.theirs.version, conflict.label));
@@ -246,6 +257,7 @@ export function WorkbenchProvider({
       tryOut,
       dropPreview,
       ...(conflict && { conflict }),
+      settled,
       settle,
       replace,
     };
@@ -262,6 +274,7 @@ export function WorkbenchProvider({
     tryOut,
     dropPreview,
     conflict,
+    settled,
     settle,
     replace,
   ]);

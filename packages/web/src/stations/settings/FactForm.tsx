@@ -1,5 +1,5 @@
 import { NativeSelect, TextInput } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import { type FactField, factsOf } from './facts';
 import css from './SettingsStation.module.css';
@@ -29,28 +29,34 @@ export function FactForm({ part }: { part: PartId }) {
 }
 
 function Fact({ field }: { field: FactField }) {
-  const { change, tryOut, dropPreview, version } = useWorkbench();
+  const { change, tryOut, dropPreview, settled } = useWorkbench();
   const shown = field.value === undefined ? '' : String(field.value);
   const [text, setText] = useState(shown);
   const [refused, setRefused] = useState<string>();
-  // A new version of the machine is what counts, also where this field lost to another window.
+  /** What was given to be saved and did not come back as a new value yet. */
+  const sent = useRef<string>(undefined);
+  // Also where this field lost to another window; not at every save, for somebody may type on meanwhile.
   useEffect(() => {
     setText(shown);
     setRefused(undefined);
-  }, [shown, version]);
+    sent.current = undefined;
+  }, [shown, settled]);
 
   const commit = async (raw: string) => {
+    // Enter saves, and leaving the field right after saves no second time.
+    if (raw === sent.current) return;
     if (raw.trim() === shown) {
       dropPreview();
       return setRefused(undefined);
     }
     const read = readField(field, raw);
     if ('refused' in read) return setRefused(read.refused);
+    sent.current = raw;
+    const value = read.value === undefined ? 'unknown' : `${String(read.value)} ${field.unit ?? ''}`.trim();
     setRefused(
-      await change(
-        `${field.label}: ${shown || 'unknown'} → ${raw.trim() || 'unknown'}${field.unit ? ` ${field.unit}` : ''}`,
-        [{ path: field.path, value: read.value }],
-      ),
+      await change(`${field.label}: ${shown || 'unknown'} → ${value}`, [
+        { path: field.path, value: read.value },
+      ]),
     );
   };
 
