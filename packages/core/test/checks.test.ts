@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { applyEdits, CHECKS, check, derive, type Edit } from '../src/index';
 import { CASES } from './fixtures/checkCases';
 import { RECORD_CASES } from './fixtures/recordCases';
-import { demoMachine, factsOf, findingsAfter } from './fixtures/demo';
+import { demoMachine, factsOf, findingsAfter, own } from './fixtures/demo';
 
 describe('every check', () => {
   /** These depend on facts of the catalogue and not of the machine; their cases follow below. */
@@ -41,6 +41,14 @@ describe('every check', () => {
       }
     },
   );
+
+  it('a probe turned round by hand is silent once it is proven to trigger', () => {
+    const facts = factsOf(applyEdits(demoMachine('plover'), [own('probe.triggered', 'low')]));
+    const said = (proven: string[]) =>
+      check(facts, derive(facts), { proven }).filter(({ id }) => id === 'probe.inversion');
+    expect(said(['home'])).toHaveLength(1);
+    expect(said(['probe'])).toEqual([]);
+  });
 
   it('kit.untested-target speaks of a board the kit does not name', () => {
     const facts = factsOf(demoMachine('plover'));

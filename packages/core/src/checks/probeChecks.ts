@@ -92,7 +92,7 @@ function plugChoice(_facts: Facts, settings: Settings): Spoken[] {
 }
 
 /** Proofs of bring-up that show that a probe is read the right way round. */
-const PROBE_PROOFS = ['probe', 'probe-mid-air'];
+const PROBE_PROOFS = ['probe'];
 
 function inversion(facts: Facts, settings: Settings, record: MachineRecord): Spoken[] {
   if (partsOf(facts, 'probe').length === 0) return [];
