@@ -1,5 +1,7 @@
 import { TOLERANCE } from '../calculation/calculation';
 import type { Facts } from '../machine/facts';
+import type { Point } from '../settings/mapGrid';
+import { mapPoints } from '../settings/mapPoints';
 import { reachOf } from '../settings/reachOf';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 import { readStartCode, type StartProblem } from '../slicer/readStartCode';
@@ -41,6 +43,36 @@ function outsideReach(_facts: Facts, settings: Settings): Spoken[] {
       },
     ];
   });
+}
+
+/** Where the probe would meet a clip: points of the map, and the Z home spot. */
+function onClip({ machine }: Facts, settings: Settings): Spoken[] {
+  const clips = machine.frame.clips_mm ?? [];
+  if (clips.length === 0 || settings.get('probe.kind')?.value === 'none') return [];
+  const meets = ({ x, y }: Point) =>
+    clips.some((clip) => x >= clip.x[0] && x <= clip.x[1] && y >= clip.y[0] && y <= clip.y[1]);
+  const spot = { x: numberOf(settings, 'home.spot.x'), y: numberOf(settings, 'home.spot.y') };
+  const points = mapPoints(settings)?.points.filter(meets) ?? [];
+  const said = (key: string, what: string, places: Point[]): Spoken => ({
+    subject: aboutSetting(key),
+    what,
+    why: 'The probe would feel the clip for the plate, or bend on it. Move the clip, or what is probed there.',
+    evidence: places.slice(0, 4).map(({ x, y }) => `X ${x}, Y ${y} mm`),
+    remedies: resetRemedy(settings, key),
+  });
+  const byProbe = settings.get('home.z.with')?.value === 'probe';
+  return [
+    ...(byProbe && meets(spot) ? [said('home.spot.x', 'The Z home spot lies on a clip.', [spot])] : []),
+    ...(points.length > 0
+      ? [
+          said(
+            'map.x.min',
+            `${points.length === 1 ? 'A map point lies' : `${points.length} map points lie`} on a clip.`,
+            points,
+          ),
+        ]
+      : []),
+  ];
 }
 
 function noCentre(_facts: Facts, settings: Settings): Spoken[] {
@@ -135,6 +167,7 @@ function startCode(id: StartProblem['id']): Check['run'] {
 
 export const mapChecks: Check[] = [
   { id: 'map.outside-reach', severity: 'stop', run: outsideReach },
+  { id: 'map.on-clip', severity: 'stop', run: onClip },
   { id: 'start.over-limit', severity: 'stop', run: startCode('start.over-limit') },
   { id: 'start.outside', severity: 'stop', run: startCode('start.outside') },
   { id: 'start.no-home', severity: 'mend', run: startCode('start.no-home') },

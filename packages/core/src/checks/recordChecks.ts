@@ -152,21 +152,28 @@ function measuredLost(facts: Facts, _settings: Settings, { report }: MachineReco
   });
 }
 
-const due: Check['run'] = (_facts, _settings, record) =>
-  record.due!.map(({ id, title, because }) => ({
+/** A finding for each thing that no longer holds, with why and what to do about it. */
+const gone = (
+  list: readonly { id: string; title: string; because: string }[],
+  what: (title: string) => string,
+  then: string,
+): Spoken[] =>
+  list.map(({ id, title, because }) => ({
     subject: { kind: 'fact', id },
-    what: `${title} is due.`,
-    why: `It was measured before ${because} changed; what it set may be off.`,
+    what: what(title),
+    why: `${because.charAt(0).toUpperCase()}${because.slice(1)}. ${then}`,
     evidence: [because],
   }));
 
+const due: Check['run'] = (_facts, _settings, record) =>
+  gone(record.due!, (title) => `${title} is due.`, 'What it set may be off until you measure again.');
+
 const proofVoid: Check['run'] = (_facts, _settings, { voided }) =>
-  voided!.map(({ step, title, because }) => ({
-    subject: { kind: 'fact', id: step },
-    what: `“${title}” is no longer proven.`,
-    why: `It was proven before ${because} changed. Prove it again before you leave the machine alone.`,
-    evidence: [because],
-  }));
+  gone(
+    voided!,
+    (title) => `“${title}” is not proven any more.`,
+    'Prove it again before you leave the machine alone.',
+  );
 
 /** Stored settings may differ this much by rounding. */
 const ALIKE = 0.001;

@@ -23,8 +23,8 @@ export interface MachineRecord {
   runs?: { name: string; buildId: string } | null;
   /** Settings as the board reported them, by option key. */
   reported?: Record<string, number>;
-  /** Proofs that no longer hold, each with why. */
-  voided?: { step: string; title: string; because: string }[];
+  /** Proofs that no longer hold, by step, each with why: a clause such as “it rests on the board”. */
+  voided?: { id: string; title: string; because: string }[];
   /** Steps of bring-up proven for the image that runs. */
   proven?: string[];
   /** Calibrations that are due, each with why. */

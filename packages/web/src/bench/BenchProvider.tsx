@@ -1,5 +1,5 @@
 import type { PlantView } from '@jolly/bench';
-import { type Board, fromBase64, toBase64 } from '@jolly/core';
+import { type Board, fromBase64, type MachineRecord, parseReply, toBase64 } from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { proxy, type Remote, wrap } from 'comlink';
 import {
@@ -27,6 +27,8 @@ export type Power =
 export interface BenchControl {
   power: Power;
   view?: PlantView;
+  /** What the board said of its stored settings when it woke up. */
+  store?: NonNullable<MachineRecord['store']>;
   nowS: number;
   pace: Pace;
   setPace(pace: Pace): void;
@@ -49,6 +51,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   const { write } = useTape();
   const [power, setPower] = useState<Power>({ state: 'off' });
   const [news, setNews] = useState<{ view: PlantView; nowS: number }>();
+  const [store, setStore] = useState<MachineRecord['store']>();
   const [pace, setPaceState] = useState<Pace>(1);
   const worker = useRef<{ remote: Remote<BenchWorker>; end: () => void } | undefined>(undefined);
   const queue = useRef<AskQueue | undefined>(undefined);
@@ -66,6 +69,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
     release.current?.();
     release.current = undefined;
     setNews(undefined);
+    setStore(undefined);
     setPower((before) => {
       if (before.state === 'on') write('done', 'Power off');
       return { state: 'off' };
@@ -76,15 +80,19 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   useEffect(() => powerOff, [machineId, powerOff]);
 
   const hear = useCallback(
-    ({ lines, view, nowS, store }: BenchNews) => {
+    ({ lines, view, nowS, store: written }: BenchNews) => {
       setNews({ view, nowS });
-      if (store)
+      if (written)
         void api
-          .putStore(machineId, toBase64(store))
+          .putStore(machineId, toBase64(written))
           .then(() => client.invalidateQueries({ queryKey: ['board', machineId] }));
       if (lines.length === 0) return;
       write('heard', ...lines);
-      for (const line of lines) queue.current?.hear(line);
+      for (const line of lines) {
+        const { word, values } = parseReply(line);
+        if (word === 'awake') setStore(values['store'] as MachineRecord['store']);
+        queue.current?.hear(line);
+      }
     },
     [client, machineId, write],
   );
@@ -157,6 +165,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
     (): BenchControl => ({
       power,
       ...(news && { view: news.view }),
+      ...(store && { store }),
       nowS: news?.nowS ?? 0,
       pace,
       setPace,
@@ -166,7 +175,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       stop,
       hold,
     }),
-    [power, news, pace, setPace, powerOn, powerOff, ask, stop, hold],
+    [power, news, store, pace, setPace, powerOn, powerOff, ask, stop, hold],
   );
   return <BenchContext value={control}>{children}</BenchContext>;
 }

@@ -26,6 +26,7 @@ import {
   foreignDump,
   type GeneratedFile,
   identifyBoard,
+  imageRecord,
   type Identification,
   type Machine,
   type Need,
@@ -98,6 +99,12 @@ const worker = {
     const pieces = new Set(Object.keys(record));
     const told = CHECKS.filter(({ needs }) => needs?.every((piece) => pieces.has(piece))).map(({ id }) => id);
     return check(resolved.facts, derive(resolved.facts), record).filter(({ id }) => told.includes(id));
+  },
+  imageRecord(name: string, bytes: Uint8Array, machine: Machine): MachineRecord['image'] {
+    const resolved = resolve(machine, catalogue!);
+    return 'facts' in resolved
+      ? imageRecord(name, bytes, resolved.facts.board, resolved.facts.chip)
+      : undefined;
   },
   /** Every setting of another state of the machine. */
   settingsOf(machine: Machine): Setting[] {

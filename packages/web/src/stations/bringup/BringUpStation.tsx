@@ -9,12 +9,14 @@ import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
 import { type BenchControl, useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
+import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
 import css from './BringUpStation.module.css';
 import { MachineView } from './MachineView';
 import { Readings } from './Readings';
 import { runProof } from './runProof';
+import { useReported } from './useReported';
 
 const PACES = [
   { value: '1', label: 'real time' },
@@ -37,6 +39,11 @@ export function BringUpStation() {
   const [prompt, setPrompt] = useState<string>();
   const givenUp = useRef(false);
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
+  const reported = useReported(bench.ask, awake && running === undefined);
+  const recordSlips = useRecordSlips({
+    ...(awake && bench.store && { store: bench.store }),
+    ...(reported && { reported }),
+  });
   const steps = useMemo(() => proofs?.steps ?? [], [proofs]);
   const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
   useArmsSteps(
@@ -112,6 +119,7 @@ export function BringUpStation() {
           ...steps.map((step) =>
             slip(step, outcomes.get(step.id), { awake, running, run: () => void run(step) }),
           ),
+          ...recordSlips,
           ...cautions.map(cautionSlip),
         ]}
         empty="Nothing can be proven before an image is flashed."

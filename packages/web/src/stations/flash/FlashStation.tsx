@@ -11,12 +11,13 @@ import { useTape } from '../../app/tape/tape';
 import { newestDone, suggestedName, upToDate } from '../../app/train/teeth';
 import { useJob } from '../../job/JobProvider';
 import { useBench } from '../../bench/BenchProvider';
+import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import css from './FlashStation.module.css';
 import { RestoreRoute } from './RestoreRoute';
-import { useCardSlips } from './useCardSlips';
+import { useFlashRecord } from './useFlashRecord';
 import { wayBackSlips } from './wayBackSlips';
 
 const CARDS = [
@@ -70,12 +71,13 @@ function CardRoute({ choose }: { choose: ReactNode }) {
   const taken = station.board?.imageHash != null && station.board.imageHash === done?.imageHash;
 
   const [format = 'FAT32', size] = card.split(':');
-  const cardSlips = useCardSlips(
-    name.trim(),
-    { format, sizeGb: Number(size) },
+  const record = useFlashRecord(
+    { format, sizeGb: Number(size), fileName: name.trim() },
     station.board?.namesTaken ?? [],
-    inSlot != null || taken,
+    done,
   );
+  // What lies in the slot or in the flash already has its own evidence.
+  const recordSlips = useRecordSlips(inSlot != null || taken ? {} : record);
 
   const refresh = () =>
     Promise.all(
@@ -225,7 +227,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
         title="Evidence"
         slips={[
           ...wayBackSlips(machine.id, job),
-          ...cardSlips,
+          ...recordSlips,
           ...slips(
             machine.id,
             outcome ?? flashes.data?.[0]?.outcome,

@@ -6,10 +6,12 @@ import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useStation } from '../../app/frame/StationContext';
 import { newestDone } from '../../app/train/teeth';
+import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { dayOf, timeOf } from '../../ui/when';
 import { valueInWords } from '../settings/inWords';
 import css from './LogbookStation.module.css';
+import { useUpkeepRecord } from './useUpkeepRecord';
 
 const KIND_WORD: Record<Entry['kind'], string> = {
   note: 'note',
@@ -47,17 +49,9 @@ export function LogbookStation() {
           actions: [],
         },
       ]
-    : [
-        {
-          id: 'unknown',
-          severity: 'note',
-          check: 'upkeep.image-unknown',
-          what: 'Nobody knows what runs on this board.',
-          why: 'Nothing was flashed from here yet.',
-          evidence: [],
-          actions: [{ label: 'To Flash', go: `/machines/${machine.id}/flash` }],
-        },
-      ];
+    : [];
+  const upkeep = useUpkeepRecord();
+  const recordSlips = useRecordSlips(upkeep);
 
   return (
     <>
@@ -103,7 +97,7 @@ export function LogbookStation() {
           </button>
         )}
       </main>
-      <Docket title="What runs" slips={slips} empty="">
+      <Docket title="What runs, and what is due" slips={[...slips, ...recordSlips]} empty="">
         <p>
           <a href={`/api/machines/${machine.id}/file`} download>
             Save the machine file

@@ -1,6 +1,7 @@
 import { Button, NativeSelect, Switch, TextInput } from '@mantine/core';
 import { type Option, overrideEdit, refusal, resetEdit, type Setting, type SettingValue } from '@jolly/core';
 import { useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './SettingsStation.module.css';
 import { valueInWords } from './inWords';
@@ -101,6 +102,13 @@ function OwnValue({ option, setting, old }: { option: Option; setting: Setting; 
         <p className={css.later}>
           {facts.kit.name} {facts.kit.version} does not read this yet. It is decided, checked and kept now,
           and {facts.kit.name} {option.from} will use it.
+        </p>
+      )}
+      {!option.from && (
+        <p>
+          <Link to={`/machines/${facts.machine.id}/settings?view=files&key=${option.key}`}>
+            Its line in the generated files
+          </Link>
         </p>
       )}
       <dl className={css.ledger}>

@@ -1,5 +1,5 @@
 import {
-  mapGrid,
+  mapPoints,
   mapTime,
   numberOf,
   type Point,
@@ -52,23 +52,17 @@ export function planShape(settings: Settings): PlanShape {
 }
 
 function mapOf(settings: Settings): PlanShape['map'] {
-  const area = { x: spanOf(settings, 'map.x'), y: spanOf(settings, 'map.y') };
-  const empty = area.x[1] <= area.x[0] || area.y[1] <= area.y[0];
-  if (settings.get('map.on')?.value !== true || empty) return undefined;
-  const { points, touchesCentre } = mapGrid({
-    reach: area,
-    nx: numberOf(settings, 'map.columns'),
-    ny: numberOf(settings, 'map.rows'),
-  });
+  const map = mapPoints(settings);
+  if (!map) return undefined;
   const { seconds } = mapTime({
-    points,
+    points: map.points,
     travelMmS: Math.min(TRAVEL_MM_S, numberOf(settings, 'speed.x')),
     clearMm: numberOf(settings, 'probe.clear'),
     plungeMmS: numberOf(settings, 'probe.feed'),
     deployS: numberOf(settings, 'probe.deploy-time'),
     touches: numberOf(settings, 'probe.touches'),
   });
-  return { points, seconds, touchesCentre };
+  return { ...map, seconds };
 }
 
 const shifted = ([from, to]: Span, by: number): Span => [from + by, to + by];

@@ -1,0 +1,24 @@
+import type { Consequence, MachineRecord } from '@jolly/core';
+import { useStation } from '../../app/frame/StationContext';
+import { useJob } from '../../job/JobProvider';
+
+/** What no longer holds of a machine: what runs on it, and the proofs and calibrations that the open job voids. */
+export function useUpkeepRecord(): MachineRecord {
+  const { board, proofs } = useStation();
+  const job = useJob();
+  const proven = new Set(
+    (proofs?.proofs ?? []).filter(({ outcome }) => outcome === 'proven').map(({ step }) => step),
+  );
+  const open = (kind: Consequence['kind']) =>
+    (job.tail?.ripple.consequences ?? [])
+      .filter((entry) => entry.kind === kind && !job.isDone(entry.id))
+      .map(({ subject, title, because }) => ({ id: subject, title, because }));
+  return {
+    ...(board && { runs: board.image ? { name: board.image.name, buildId: board.image.buildId } : null }),
+    ...(job.tail && {
+      due: open('calibration'),
+      // A step proven for the image that runs holds again.
+      voided: open('proof').filter(({ id }) => !proven.has(id)),
+    }),
+  };
+}
