@@ -250,4 +250,20 @@ test('the settings are read over the link from the board that runs', async ({ pa
   await expect(page.getByRole('row', { name: /^X steps/ })).toContainText('100 steps/mm');
   await section(page, 'The way back').click();
   await expect(page.getByRole('list', { name: 'Kept' })).toContainText('plover-from-link.txt');
+
+  // A value that somebody stores on the board is told against the machine file.
+  const power = (way: string) => page.getByRole('button', { name: `Switch the power ${way}` });
+  await station(page, 'Bring-up').click();
+  for (const line of ['M92 X123.5', 'M500']) {
+    await page.getByRole('textbox', { name: 'Ask the board' }).fill(line);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('region', { name: 'What the board says' })).toContainText(
+      new RegExp(`> ${line}\\s*done`),
+    );
+  }
+  await power('off').click();
+  await power('on').click();
+  await expect(docket(page)).toContainText('The board keeps steps.x = 123.5 steps/mm');
+  await station(page, 'Logbook').click();
+  await expect(docket(page)).toContainText('upkeep.due');
 });

@@ -225,6 +225,25 @@ test('directions: two motors on one belt are diagnosed, the fact is turned, homi
   await expect(run).toContainText('X met its switch');
 });
 
+test('a clip under a map point is told on the plan, and a card before it is written', async ({ page }) => {
+  await page.goto(settings('bittern', 'view=plan'));
+  await page.getByRole('button', { name: 'Add a clip' }).click();
+  const clip = page.getByRole('button', { name: /^Clip 1: X/ });
+  await clip.focus();
+  for (const key of ['Up', 'Up', 'Left', 'Left']) await page.keyboard.press(`Shift+Arrow${key}`);
+  await expect(docket(page)).toContainText('map.on-clip');
+  await page.keyboard.press('Escape');
+  await expect(docket(page)).not.toContainText('map.on-clip');
+  await page.getByRole('button', { name: 'Take clip 1 off' }).click();
+  await expect(clip).toHaveCount(0);
+
+  await page.goto('/machines/dunlin/flash');
+  await page.getByLabel('Card', { exact: true }).selectOption({ label: '64 GB, exFAT' });
+  await expect(docket(page)).toContainText('card.format');
+  await page.getByLabel('Card', { exact: true }).selectOption({ label: '8 GB, FAT32' });
+  await expect(docket(page)).not.toContainText('card.format');
+});
+
 test('generated files: held against the old machine, searched, and a line leads to its setting', async ({
   page,
 }) => {
@@ -242,6 +261,8 @@ test('generated files: held against the old machine, searched, and a line leads 
   await page.getByRole('button', { name: /#define SPEED_X/ }).click();
   await expect(page).toHaveURL(/key=speed\.x/);
   await expect(page.getByRole('button', { name: /^X top speed/ })).toHaveAttribute('aria-expanded', 'true');
+  await page.getByRole('link', { name: 'Its line in the generated files' }).click();
+  await expect(page.locator('[data-chosen="true"]').filter({ hasText: '#define SPEED_X' })).toBeVisible();
 });
 
 test('the machine file goes out and comes back with its differences first; half of one is never taken', async ({

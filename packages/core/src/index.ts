@@ -130,6 +130,7 @@ export * from './settings/mountOffset';
 export * from './settings/probeOffset';
 export * from './settings/probeReach';
 export * from './settings/reachOf';
+export * from './settings/sensorInput';
 export * from './settings/setting';
 export * from './settings/stepsPerMm';
 export * from './settings/thermistor';

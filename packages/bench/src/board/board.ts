@@ -1,4 +1,4 @@
-import { type Board, type Chip, type ImageHeader, readImage } from '@jolly/core';
+import { type Board, type Chip, EIGHT_AND_THREE, type ImageHeader, readImage } from '@jolly/core';
 import type { Card } from './card';
 
 /** What a board keeps while it is off, and what it has done with cards before. */
@@ -87,7 +87,7 @@ function judge(state: BoardState, card: Card | null, board: Board, chip: Chip): 
       `the bootloader takes ${rule.name}.${extension} only; this file is ${file.name}`,
     );
   }
-  if (!/^[A-Za-z0-9_~-]{1,8}\.[A-Za-z0-9]{1,3}$/.test(file.name))
+  if (!EIGHT_AND_THREE.test(file.name))
     return refuse('name form', `${file.name} is longer than 8 letters and 3; the bootloader cannot read it`);
   if (rule.ignoresRepeat && state.namesTaken.some((name) => name.toUpperCase() === file.name.toUpperCase())) {
     return refuse('name used', `the board took a file called ${file.name} before and ignores that name now`);

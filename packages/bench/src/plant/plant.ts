@@ -1,5 +1,4 @@
 import {
-  boardPullUp,
   type Facts,
   HEATED,
   type Heated,
@@ -10,6 +9,7 @@ import {
   partsOf,
   pinOf,
   type PlacedPart,
+  sensorInput,
   thermistorOhms,
 } from '@jolly/core';
 import { type Frame, frameOf } from './frame';
@@ -19,8 +19,6 @@ import { chipPins, type Pins } from './pins';
 import { seededRandom } from './random';
 import { plateSurface } from './surface';
 
-/** Resistance a sensor input has when the board says nothing of it, in Ω. */
-const USUAL_PULL_UP_OHMS = 4700;
 /** Z offset of a probe that nobody has measured yet, in mm. */
 const UNMEASURED_PROBE_Z_MM = -1.6;
 
@@ -152,7 +150,7 @@ function bodiesOf(facts: Facts, ambientC: number): Body[] {
         heaterPin: pinOf(facts, heater, 'control'),
         sensorPin,
         sensor: thermistor.type,
-        pullUpOhms: boardPullUp(facts, sensorPin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,
+        pullUpOhms: sensorInput(facts, name).pullupOhms,
       },
     ];
   });

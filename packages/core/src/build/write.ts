@@ -1,15 +1,11 @@
-import { boardPullUp } from '../harness/circuit';
-import { pinOf, pinTable } from '../harness/pinTable';
-import { type Facts, partFor } from '../machine/facts';
+import { pinTable } from '../harness/pinTable';
+import type { Facts } from '../machine/facts';
 import { HEATED } from '../machine/machine';
 import { macroOf, type Option, readNow } from '../kit/kit';
-import type { PartOf } from '../parts/part';
+import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import type { Setting, Settings } from '../settings/setting';
 import type { GeneratedFile, GeneratedLine } from './generatedFile';
 import { sensorTable } from './sensorTable';
-
-/** Pull-up of a sensor input the board says nothing about, in Ω. */
-const USUAL_PULL_UP_OHMS = 4700;
 
 /**
  * The firmware files generated for a machine: one header per option group and one per group of pins, so that a
@@ -90,17 +86,11 @@ function choiceLines(option: Option & { kind: 'choice' }, setting: Setting, macr
 
 function sensorLines(key: string, sensorId: string, facts: Facts): string[] {
   const body = HEATED.find((entry) => key.endsWith(entry)) ?? 'hotend';
-  const type = facts.catalogue.parts.find(
-    (part): part is PartOf<'thermistor'> => part.kind === 'thermistor' && part.id === sensorId,
-  );
-  const pin = pinOf(facts, partFor(facts, 'thermistor', body), 'signal');
+  const type = thermistorsOf(facts.catalogue).find(({ id }) => id === sensorId);
   const macro = macroOf(key);
   if (!type) return [`#error "[${key}] no thermistor ${sensorId} in the catalogue"`];
-  const rows = sensorTable(
-    type,
-    boardPullUp(facts, pin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,
-    facts.chip.adc_bits,
-  );
+  const { bits, pullupOhms } = sensorInput(facts, body);
+  const rows = sensorTable(type, pullupOhms, bits);
   return [
     `#define ${macro}_LIMIT_C ${type.max_c} /* ${key}: ${type.name} */`,
     `#define ${macro}_ROWS ${rows.length} /* ${key} */`,

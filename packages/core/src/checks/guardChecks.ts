@@ -1,20 +1,17 @@
-import { boardPullUp } from '../harness/circuit';
 import { headerLoads } from '../harness/electricity';
-import { pinOf } from '../harness/pinTable';
 import { type Facts, partFor } from '../machine/facts';
 import { HEATED, type Heated } from '../machine/machine';
-import type { PartOf } from '../parts/part';
 import { atomsInWords, factAtoms, factInWords } from '../ripple/touched';
 import { guardCheck, GUARD_OVERSHOOT_C } from '../settings/guardCheck';
 import { heaterCurve } from '../settings/heaterCurve';
 import { likelySensors } from '../settings/likelySensors';
+import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from './finding';
 import { aboutSetting, asSet, resetRemedy } from './settingFinding';
 
 const BODY = { hotend: 'hot end', bed: 'bed' };
-const USUAL_PULL_UP_OHMS = 4700;
 
 /** The guard of a body against its heater; undefined where nothing is guarded or can reach the target. */
 function guardOf(facts: Facts, settings: Settings, body: Heated) {
@@ -87,14 +84,10 @@ function sensorType(facts: Facts, settings: Settings): Spoken[] {
     const full = 2 ** facts.chip.adc_bits - 1;
     const usable = (readings ?? []).filter(({ raw }) => raw <= full);
     if (usable.length === 0) return [];
-    const pin = pinOf(facts, partFor(facts, 'thermistor', body), 'signal');
     const { ranked } = likelySensors.ofChecked({
+      ...sensorInput(facts, body),
       readings: usable.map(({ raw, known_c: knownC }) => ({ raw, knownC })),
-      bits: facts.chip.adc_bits,
-      pullupOhms: boardPullUp(facts, pin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,
-      candidates: facts.catalogue.parts.filter(
-        (part): part is PartOf<'thermistor'> => part.kind === 'thermistor',
-      ),
+      candidates: thermistorsOf(facts.catalogue),
     });
     const plausible = (entry: (typeof ranked)[number]) =>
       entry.readsC.every((c, index) => c !== null && Math.abs(c - usable[index]!.known_c) <= PLAUSIBLE_C);

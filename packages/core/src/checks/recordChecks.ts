@@ -1,4 +1,5 @@
 import { fitFindings } from '../build/fitFindings';
+import { EIGHT_AND_THREE } from '../flash/cardName';
 import { wayBackFindings } from '../image/wayBack';
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
@@ -88,7 +89,7 @@ function nameUsed(facts: Facts, _settings: Settings, { card, namesTaken }: Machi
 
 function nameForm(facts: Facts, _settings: Settings, { card }: MachineRecord): Spoken[] {
   const name = card!.fileName;
-  if (name === undefined || /^[A-Za-z0-9_~-]{1,8}\.[A-Za-z0-9]{1,3}$/.test(name)) return [];
+  if (name === undefined || EIGHT_AND_THREE.test(name)) return [];
   return [
     {
       subject: aboutBoard(facts),
@@ -162,7 +163,7 @@ const gone = (
     subject: { kind: 'fact', id },
     what: what(title),
     why: `${because.charAt(0).toUpperCase()}${because.slice(1)}. ${then}`,
-    evidence: [because],
+    evidence: [id],
   }));
 
 const due: Check['run'] = (_facts, _settings, record) =>

@@ -1,6 +1,9 @@
 import Joi from 'joi';
 import { calculation } from '../calculation/calculation';
 
+/** A file name of 8 letters and 3, as bootloaders read it. */
+export const EIGHT_AND_THREE = /^[A-Za-z0-9_~-]{1,8}\.[A-Za-z0-9]{1,3}$/;
+
 /** How a board treats the file it finds on a card. */
 export interface CardRule {
   kind: 'any' | 'fixed';

@@ -3,6 +3,7 @@ import { driverReference, motorCurrent } from '../electricity/driverReference';
 import { type Load, supplyBudget } from '../electricity/supplyBudget';
 import { wireCheck } from '../electricity/wireCheck';
 import { driverOf, type Facts, partsOf, type PlacedPart } from '../machine/facts';
+import { runningCurrent } from '../settings/driverRules';
 import { ampsOf, hasAdapter } from './loads';
 import { placedLeads } from './pinTable';
 import { lengthNeeded } from './reach';
@@ -123,10 +124,7 @@ export function driverCurrents(facts: Facts): DriverCurrent[] {
   return partsOf(facts, 'driver').flatMap((driver) => {
     const own = motors.filter((motor) => driverOf(facts, motor as PlacedPart)?.id === driver.id);
     if (own.length === 0) return [];
-    const amps = own.reduce(
-      (sum, { type }) => sum + motorCurrent.ofChecked({ ratedRms: type.rated_a }).amps,
-      0,
-    );
+    const { amps } = runningCurrent(driver, own);
     const { mode, volts_per_amp } = driver.type;
     const volts =
       mode === 'stand-alone' && volts_per_amp !== undefined

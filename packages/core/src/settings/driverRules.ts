@@ -28,26 +28,34 @@ export function drivenBy(
   };
 }
 
-function current(facts: Facts, axis: MotorAxis): Derived | undefined {
-  const driven = drivenBy(facts, axis);
-  if (!driven || driven.motors.length === 0) return undefined;
-  const { motors } = driven;
-  const each = motorCurrent.ofChecked({ ratedRms: motors[0]!.type.rated_a }).amps;
+/** What a driver should give to all its motors together, A rms, and why: 70 % of their rating, as far as it stands. */
+export function runningCurrent(driver: Driver, motors: readonly PlacedPart<PartOf<'motor'>>[]): Current {
   const wanted = motors.reduce(
     (sum, { type }) => sum + motorCurrent.ofChecked({ ratedRms: type.rated_a }).amps,
     0,
   );
-  const limit = moduleLimit(driven.driver);
+  const limit = moduleLimit(driver);
   const how =
     motors.length > 1
       ? `70 % of what ${motors.length} motors in parallel are rated for`
-      : `70 % of the ${round(each / 0.7, 2)} A the motor is rated for`;
+      : `70 % of the ${motors[0]?.type.rated_a ?? 0} A the motor is rated for`;
   return wanted <= limit.amps
-    ? { value: round(wanted, 2), because: how }
+    ? { amps: wanted, because: how }
     : {
-        value: limit.amps,
-        because: `${how} would be ${round(wanted, 2)} A; ${driven.driver.type.name} stands ${limit.amps} A ${limit.cooled}`,
+        amps: limit.amps,
+        because: `${how} would be ${round(wanted, 2)} A; ${driver.type.name} stands ${limit.amps} A ${limit.cooled}`,
       };
+}
+interface Current {
+  amps: number;
+  because: string;
+}
+
+function current(facts: Facts, axis: MotorAxis): Derived | undefined {
+  const driven = drivenBy(facts, axis);
+  if (!driven || driven.motors.length === 0) return undefined;
+  const { amps, because } = runningCurrent(driven.driver, driven.motors);
+  return { value: round(amps, 2), because };
 }
 
 const LINE = { 'stand-alone': 'pot', serial: 'serial', select: 'select' } as const;

@@ -1,6 +1,5 @@
 import {
   adcToC,
-  boardPullUp,
   fitHeater,
   guardCheck,
   heaterCurve,
@@ -11,10 +10,10 @@ import {
   numberOf,
   overrideEdit,
   partFor,
-  type PartOf,
-  pinOf,
   relayPid,
+  sensorInput,
   thermistorC,
+  thermistorsOf,
 } from '@jolly/core';
 import type { PartId } from '../stations/settings/parts';
 import type { Workbench } from '../workbench/Workbench';
@@ -23,7 +22,6 @@ import { choice, field, numberIn, short } from './typed';
 
 const BODIES: readonly PartId[] = ['hotend', 'bed'];
 const bodyOf = (part: PartId) => part as Heated;
-const USUAL_PULL_UP_OHMS = 4700;
 
 /** Pairs of numbers, one to a line. @throws {TypedError} naming the line */
 function pairs(text: string | undefined, first: string, second: string): [number, number][] {
@@ -41,16 +39,10 @@ function pairs(text: string | undefined, first: string, second: string): [number
   });
 }
 
-function sensorSetup({ facts }: Workbench, part: PartId) {
-  const pin = pinOf(facts, partFor(facts, 'thermistor', part), 'signal');
-  return {
-    bits: facts.chip.adc_bits,
-    pullupOhms: boardPullUp(facts, pin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,
-    candidates: facts.catalogue.parts.filter(
-      (entry): entry is PartOf<'thermistor'> => entry.kind === 'thermistor',
-    ),
-  };
-}
+const sensorSetup = ({ facts }: Workbench, part: PartId) => ({
+  ...sensorInput(facts, part),
+  candidates: thermistorsOf(facts.catalogue),
+});
 
 const sensor: Tool = {
   id: 'sensor',

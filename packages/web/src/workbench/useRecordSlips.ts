@@ -17,7 +17,10 @@ export function useRecordSlips(record: MachineRecord): Slip[] {
   const goTo = ({ subject }: Finding) =>
     `/machines/${machine.id}/settings?part=${partOfSetting(subject.id, workbench)}&key=${subject.id}`;
   return standingFirst(found.data ?? []).map((finding) => {
-    const slip = slipOfFinding(finding, goTo);
-    return finding.subject.kind === 'setting' ? slip : { ...slip, actions: finding.remedies };
+    const { finding: asFinding, ...slip } = slipOfFinding(finding, goTo);
+    // A card, an image or a proof is as it is: only what is set can be set otherwise, or aside.
+    return finding.subject.kind === 'setting'
+      ? { ...slip, finding: asFinding! }
+      : { ...slip, actions: finding.remedies };
   });
 }

@@ -39,7 +39,7 @@ export function BringUpStation() {
   const [prompt, setPrompt] = useState<string>();
   const givenUp = useRef(false);
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
-  const reported = useReported(bench.ask, awake && running === undefined);
+  const reported = useReported(bench.ask, awake, running === undefined);
   const recordSlips = useRecordSlips({
     ...(awake && bench.store && { store: bench.store }),
     ...(reported && { reported }),
@@ -116,10 +116,10 @@ export function BringUpStation() {
       <Docket
         title="Prove it"
         slips={[
+          ...recordSlips,
           ...steps.map((step) =>
             slip(step, outcomes.get(step.id), { awake, running, run: () => void run(step) }),
           ),
-          ...recordSlips,
           ...cautions.map(cautionSlip),
         ]}
         empty="Nothing can be proven before an image is flashed."

@@ -1,16 +1,26 @@
 import { parseDump } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';
 import type { BenchControl } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 
 /** Settings as the board keeps them, by option key; asked when it wakes up and after every test. */
-export function useReported(ask: BenchControl['ask'], free: boolean): Record<string, number> | undefined {
+export function useReported(
+  ask: BenchControl['ask'],
+  awake: boolean,
+  idle: boolean,
+): Record<string, number> | undefined {
   const { machine } = useWorkbench();
   const { board, proofs } = useStation();
+  const [wakes, setWakes] = useState(0);
+  useEffect(() => {
+    if (awake) setWakes((count) => count + 1);
+  }, [awake]);
+  const free = awake && idle;
   const tested = (proofs?.proofs ?? []).map(({ step, at }) => `${step} ${at}`);
   const answer = useQuery({
-    queryKey: ['reported', machine.id, board?.imageHash, tested],
+    queryKey: ['reported', machine.id, board?.imageHash, wakes, tested],
     queryFn: async () => {
       const { lines } = await ask('M503');
       const values = parseDump({ text: lines.join('\n') }).values.filter(({ tool }) => !tool);

@@ -1,0 +1,21 @@
+import type { Catalogue } from '../catalogue/catalogue';
+import { boardPullUp } from '../harness/circuit';
+import { pinOf } from '../harness/pinTable';
+import { type Facts, partFor } from '../machine/facts';
+import type { PartOf } from '../parts/part';
+
+/** Pull-up of a sensor input the board says nothing about, in Ω. */
+export const USUAL_PULL_UP_OHMS = 4700;
+
+/** How the chip reads the thermistor of a body: its bits, and the pull-up of the input it sits on. */
+export function sensorInput(facts: Facts, body: string): { bits: number; pullupOhms: number } {
+  const pin = pinOf(facts, partFor(facts, 'thermistor', body), 'signal');
+  return {
+    bits: facts.chip.adc_bits,
+    pullupOhms: boardPullUp(facts, pin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,
+  };
+}
+
+/** Every thermistor of the catalogue. */
+export const thermistorsOf = ({ parts }: Catalogue): PartOf<'thermistor'>[] =>
+  parts.filter((part): part is PartOf<'thermistor'> => part.kind === 'thermistor');
