@@ -112,7 +112,11 @@ function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
       )}
       {refused && <p role="alert">{refused}</p>}
       {'apply' in result && result.apply && (
-        <Button size="xs" onClick={() => void apply()}>
+        <Button
+          size="xs"
+          classNames={{ root: css.apply!, label: css.applyLabel! }}
+          onClick={() => void apply()}
+        >
           Apply to {workbench.machine.name}: {result.apply.label}
         </Button>
       )}

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { useKeys } from '../../app/keys/useKeys';
 import { useJob } from '../../job/JobProvider';
 import { ToolPanel } from '../../tools/ToolPanel';
+import { toolsFor } from '../../tools/tools';
 import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import { BedPlan } from './BedPlan';
 import { FactForm } from './FactForm';
@@ -46,6 +47,7 @@ export function PartsView({
   const { kit, settings, findings, change } = workbench;
   const preview = usePreview();
   const old = useOldSettings();
+  const beside = PLANNED.includes(part) || toolsFor(part).length > 0;
   const options = kit.options.filter((option) => option.part === part);
   const shown = useMemo(
     () => (preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings),
@@ -71,7 +73,7 @@ export function PartsView({
   ]);
 
   return (
-    <div className={css.partsView}>
+    <div className={css.partsView} data-side={beside}>
       <nav className={css.parts} aria-label="Parts of the machine">
         {PARTS.map((entry) => (
           <button
@@ -109,11 +111,13 @@ export function PartsView({
           })}
         </ul>
       </section>
-      <section className={css.side} aria-label="Plan and tools">
-        {PLANNED.includes(part) && tool === undefined && <BedPlan settings={shown} />}
-        <ToolPanel part={part} chosen={tool} onChoose={(id) => set({ tool: id })} />
-        {PLANNED.includes(part) && tool !== undefined && <BedPlan settings={shown} />}
-      </section>
+      {beside && (
+        <section className={css.side} aria-label="Plan and tools">
+          {PLANNED.includes(part) && tool === undefined && <BedPlan settings={shown} />}
+          <ToolPanel part={part} chosen={tool} onChoose={(id) => set({ tool: id })} />
+          {PLANNED.includes(part) && tool !== undefined && <BedPlan settings={shown} />}
+        </section>
+      )}
     </div>
   );
 }
