@@ -23,7 +23,7 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
   const next = page.getByRole('region', { name: 'Look at this next' });
   await expect(next).toContainText('Read the marking on the biggest chip.');
   await expect(next.getByRole('img')).toHaveCount(2);
-  await next.getByRole('button', { name: 'K8-B 9P' }).click();
+  await next.getByRole('button', { name: 'Flint-B 9P' }).click();
   const first = page.getByRole('list', { name: 'Boards, most likely first' }).getByRole('listitem').first();
   await expect(first).toContainText('Fenwick F8 rev 2');
   await first.getByRole('button', { name: 'This is it' }).click();
@@ -46,7 +46,7 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
   await section(page, 'The way back').click();
   await page.getByRole('button', { name: 'From the drawer: plover-f8-maker.hex' }).click();
   await expect(page.getByRole('list', { name: 'Kept' })).toContainText(
-    'its vector points into the memory of K8-B',
+    'its vector points into the memory of Flint-B',
   );
 
   await section(page, 'Photos').click();

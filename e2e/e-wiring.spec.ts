@@ -123,7 +123,7 @@ test('Bittern’s additions: each has a price, the faulty header is passed over,
   await best.click();
   await expect(page.getByRole('status').filter({ hasText: 'A servo is part of the job now' })).toBeVisible();
   await page.getByLabel('I want').selectOption('thermistor');
-  await expect(places.first()).toContainText('TH-3: signal 2');
+  await expect(places.first()).toContainText('WARM-3: signal 2');
   await best.click();
   await page.getByLabel('I want').selectOption('filament-sensor');
   await page.getByLabel('Which').selectOption('reel-eye');
@@ -186,7 +186,7 @@ test('a pin decided against the harness keeps its reason, says what it costs, an
     'PIN_Y_SWITCH has this pin already',
   );
   await page.getByRole('textbox', { name: 'Pin' }).fill('99');
-  await expect(page.getByText('W32-F has no pin 99')).toBeVisible();
+  await expect(page.getByText('Shale-F has no pin 99')).toBeVisible();
   await page.getByRole('textbox', { name: 'Pin' }).fill('13');
   await page.getByRole('textbox', { name: 'Because' }).fill('the contact of SW-X is broken off');
   await page.getByRole('dialog').getByRole('button', { name: 'Decide' }).click();
@@ -220,7 +220,7 @@ test('Dunlin’s move to the smaller board is looked at, then opened as a job', 
   await board.selectOption('fenwick-f8 1');
   const sheet = page.getByRole('list', { name: 'Swap sheet' });
   await expect(sheet).toContainText('Fix the Fenwick F8 in its place');
-  await board.selectOption('pipit-p1 1');
+  await board.selectOption('pipit-2 1');
   await expect(sheet).toContainText('E1 takes its plug from the right, where a wall is');
   await expect(sheet).toContainText('converter to 12 V in the supply lead');
   await expect(sheet.getByRole('checkbox').first()).toBeDisabled();

@@ -27,19 +27,27 @@ function words(bytes: Uint8Array, ...values: [number, 2 | 4][]): Uint8Array {
 const drawer = (path: string) => new URL(`../catalogue/demo/drawer/${path}`, import.meta.url);
 const hexAt = (bytes: Uint8Array, address: number) => toHex({ base64: toBase64(bytes), address }).text;
 
+/** Where flash and RAM of the chips begin, and where a board's images begin in it: see catalogue/chips and boards. */
+const FLINT = { flash: 8192, load: 4096 };
+const MICA = { flash: 436207616, ram: 1006632960, load: 16384 };
+const SHALE = { flash: 226492416, ram: 1006632960, load: 8192 };
+
 // Plover's old board: entry vector, code, then a gap and the maker's tables, as factory files have them.
-const code = words(bytesFrom(8, 9840), [4096 + 64, 2]);
+const start = FLINT.flash + FLINT.load;
+const code = words(bytesFrom(8, 9840), [start + 64, 2]);
 const tables = bytesFrom(9, 512);
-const upper = hexAt(code, 4096).replace(/:00000001FF\s*$/, '');
-writeFileSync(drawer('plover/plover-f8-maker.hex'), `${upper.trimEnd()}\n${hexAt(tables, 4096 + 12288)}\n`);
+const upper = hexAt(code, start).replace(/:00000001FF\s*$/, '');
+writeFileSync(drawer('plover/plover-f8-maker.hex'), `${upper.trimEnd()}\n${hexAt(tables, start + 12288)}\n`);
 
 writeFileSync(
   drawer('bittern/bittern-h6-maker.bin'),
-  words(bytesFrom(32, 18432), [0x20000000 + 30000, 4], [0x8000000 + 16384 + 401, 4]),
+  words(bytesFrom(32, 18432), [MICA.ram + 30000, 4], [MICA.flash + MICA.load + 401, 4]),
 );
 
-const sedge = words(bytesFrom(4, 11000), [0x20000000 + 12000, 4], [0x4000000 + 8192 + 257, 4]);
+const sedge = words(bytesFrom(4, 11000), [SHALE.ram + 12000, 4], [SHALE.flash + SHALE.load + 257, 4]);
 writeFileSync(
   drawer('dunlin/dunlin-s4-maker.uf2'),
-  fromBase64(toUf2({ base64: toBase64(sedge), address: 0x4000000 + 8192, family: 0x5ed6e001 }).base64),
+  fromBase64(
+    toUf2({ base64: toBase64(sedge), address: SHALE.flash + SHALE.load, family: 0x5ed6e001 }).base64,
+  ),
 );

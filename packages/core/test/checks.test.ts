@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { applyEdits, CHECKS, check, derive, type Edit } from '../src/index';
 import { CASES } from './fixtures/checkCases';
 import { RECORD_CASES } from './fixtures/recordCases';
-import { demoMachine, factsOf, findingsAfter, own } from './fixtures/demo';
+import { demoMachine, factsOf, findingsAfter, findingsWith, installed, own, wholeKit } from './fixtures/demo';
 
 describe('every check', () => {
   /** These depend on facts of the catalogue and not of the machine; their cases follow below. */
@@ -30,7 +30,7 @@ describe('every check', () => {
       const entry = CASES[id]!;
       expect(entry, `no case for ${id}`).toBeDefined();
       const said = (edits: Edit[]) =>
-        findingsAfter(entry.machine, ...edits).filter(
+        findingsWith(entry.kit ? wholeKit : installed.catalogue, entry.machine, ...edits).filter(
           (finding) => finding.id === id && finding.severity !== 'question',
         );
       expect(said(entry.fires)).not.toEqual([]);

@@ -6,8 +6,11 @@ import {
   dumpRefusal,
   foreignDump,
   LONGEST_DUMP,
+  numbersIn,
   parseDump,
   planned,
+  SHIPPED_DIALECTS,
+  teachLine,
 } from '../src/index';
 import { demoMachine, factsOf, installed, partIndex } from './fixtures/demo';
 import { changes, drawer, ploverJob } from './fixtures/job';
@@ -38,11 +41,14 @@ describe('parseDump', () => {
     expect(unread('t=1 got words\nt=1 got M92 X80')).toEqual([1]);
   });
   it('goes by the units in force', () => {
-    expect(values('G20\nM92 X2032\nM203 X8\nG21\nM203 Y200\nM149 F\nM145 S1 H390')).toEqual([
+    expect(
+      values('G20\nM92 X2032\nM203 X8\nG21\nM203 Y200\ndegrees in fahrenheit\nwarm 1: nozzle 390 plate 140'),
+    ).toEqual([
       ['steps.x', 2032, 'steps/in'],
       ['speed.x', 8, 'in/s'],
       ['speed.y', 200, 'mm/s'],
-      ['preset.hotend', 390, '°F', 1],
+      ['preset.one.hotend', 390, '°F'],
+      ['preset.one.bed', 140, '°F'],
     ]);
   });
   it('tells tools apart, and volumetric from millimetre', () => {
@@ -63,7 +69,7 @@ describe('parseDump', () => {
   });
   it('says the line of each value and never −0', () => {
     expect(parseDump({ text: '\nM206 X-0' }).values).toEqual([
-      { key: 'home.shift.x', axis: 'x', value: 0, unit: 'mm', line: 2 },
+      { key: 'home.shift.x', axis: 'x', value: 0, unit: 'mm', line: 2, name: 'Shift of the X home place' },
     ]);
   });
   it('every line of any text is read, a comment, blank, or shown', () => {
@@ -89,8 +95,67 @@ describe('parseDump', () => {
     expect(dumpRefusal('M92 X80')).toBeUndefined();
     expect(dumpRefusal('')).toContain('empty');
     expect(dumpRefusal('hello\nthere')).toContain('no setting was found');
-    expect(dumpRefusal('\0\u0001\u0002M92 X80')).toContain('not text');
+    expect(dumpRefusal('\0\u0001\u0002M92 X80')).toContain('no setting was found');
     expect(dumpRefusal('x'.repeat(5_000_000))).toContain(`at most ${LONGEST_DUMP}`);
+  });
+});
+
+describe('a report with noise in it', () => {
+  it('is read where it can be, and shows the rest', () => {
+    const text = '\0\u0001boot\u0002\n\ufffd\ufffdM92 X80\nM92 X80 Y80\n\u0007M203 X2\n';
+    expect(dumpRefusal(text)).toBeUndefined();
+    expect(values(text).map(([key]) => key)).toEqual(['steps.x', 'steps.y']);
+    expect(unread(text)).toEqual([1, 2, 4]);
+  });
+  it('a line far too long is shown, not read', () => {
+    expect(unread(`M92 X80\nM92 X${'1'.repeat(500)}`)).toEqual([2]);
+  });
+});
+
+describe('dialects', () => {
+  const line = '19:41:07 got  pause lifts 12 draws 75';
+  const dump = parseDump({ text: `19:41:07 got  M92 X80\n${line}` });
+  it('the shipped ones are those of the catalogue', () => {
+    expect(SHIPPED_DIALECTS).toEqual(installed.catalogue.dialects);
+  });
+  it('an unread line says where it begins behind what all lines begin with', () => {
+    expect(dump.unread).toEqual([{ line: 2, text: line, from: line.indexOf('pause') }]);
+  });
+  it('a line that is taught is read from then on', () => {
+    const said = line.slice(dump.unread[0]!.from);
+    expect(numbersIn(said).map(({ text }) => text)).toEqual(['12', '75']);
+    const lift = { key: 'park.lift', unit: 'mm' };
+    const taught = teachLine(said, [lift, 'not taken'])!;
+    expect(taught).toEqual({ text: 'pause lifts # draws #', values: [lift, null] });
+    const dialects = [
+      ...SHIPPED_DIALECTS,
+      { jolly: 'dialect/1' as const, id: 'own', name: 'Own', lines: [taught] },
+    ];
+    const read = parseDump({ text: 'x: pause  lifts 8.5 draws 3', dialects });
+    expect(read).toEqual({ values: [{ key: 'park.lift', value: 8.5, unit: 'mm', line: 1 }], unread: [] });
+    expect(parseDump({ text: 'pause lifts 8.5', dialects }).unread).toHaveLength(1);
+  });
+  it('nothing to know a line by, or no setting chosen, is no dialect line', () => {
+    const lift = { key: 'park.lift', unit: 'mm' };
+    expect(teachLine('12 75', [lift, lift])).toBeUndefined();
+    expect(teachLine('pause 12', ['fixed'])).toBeUndefined();
+    expect(teachLine('pause 12', ['not taken'])).toBeUndefined();
+  });
+  it('whatever is taught of a line reads that line, with the numbers that were marked', () => {
+    const words = fc.stringMatching(/^[a-z]{2,8}$/);
+    const number = fc.integer({ min: -999, max: 999 }).map((value) => value / 4);
+    fc.assert(
+      fc.property(fc.array(fc.tuple(words, number), { minLength: 1, maxLength: 4 }), (pairs) => {
+        const text = pairs.map(([word, value]) => `${word} ${value}`).join(' ');
+        const taught = teachLine(
+          text,
+          pairs.map((_, index) => ({ key: 'park.lift', unit: `${index}` })),
+        )!;
+        const dialect = { jolly: 'dialect/1' as const, id: 'own', name: 'Own', lines: [taught] };
+        const read = parseDump({ text, dialects: [dialect] }).values;
+        expect(read.map(({ value }) => value)).toEqual(pairs.map(([, value]) => value));
+      }),
+    );
   });
 });
 
@@ -123,12 +188,12 @@ describe('what carries over', () => {
       'the supply',
     );
     expect(
-      rows({ kind: 'drivers', part: 'hush-h2', axes: ['x'], microsteps: 16 }).get('pid.bed.p'),
+      rows({ kind: 'drivers', part: 'hush-plain', axes: ['x'], microsteps: 16 }).get('pid.bed.p'),
     ).toMatchObject({ verdict: 'carry', proposed: 72.1 });
   });
   it('extruder steps only scaled to new microsteps and gears; not across other rollers', () => {
     expect(
-      rows({ kind: 'drivers', part: 'hush-h2', axes: ['e'], microsteps: 32 }).get('steps.e'),
+      rows({ kind: 'drivers', part: 'hush-plain', axes: ['e'], microsteps: 32 }).get('steps.e'),
     ).toMatchObject({ verdict: 'rescale', proposed: 683.2 });
     const drive = (part: object) => ({
       kind: 'extruder-drive' as const,
@@ -144,7 +209,10 @@ describe('what carries over', () => {
   it('nothing that facts decide, and each row says why', () => {
     expect(plover.get('accel.x')).toMatchObject({ verdict: 'leave', had: 1000 });
     expect(plover.get('steps.x')!.verdict).toBe('same');
-    expect(plover.get('jolt.x')!.verdict).toBe('no option');
+    expect(plover.get('home.shift.z')).toMatchObject({
+      verdict: 'no option',
+      dump: { name: 'Shift of the Z home place' },
+    });
     for (const row of plover.values()) expect(row.because.length).toBeGreaterThan(5);
   });
   it('inches are brought to millimetres first', () => {
@@ -153,9 +221,19 @@ describe('what carries over', () => {
     expect(x).toMatchObject({ verdict: 'same', had: 100 });
     expect(e!.proposed).toBeCloseTo(341.6, 6);
   });
+  it('milliamperes, flags and degrees are brought to the kit’s own units', () => {
+    expect(plover.get('current.x')).toMatchObject({ had: 0.78 });
+    expect(plover.get('filament.volumetric')).toMatchObject({ had: false, verdict: 'same' });
+    expect(plover.get('corner.jolt.x')).toMatchObject({ had: 9 });
+    expect(plover.get('preset.two.bed')).toMatchObject({ had: 85 });
+    for (const { because } of plover.values()) expect(because).not.toMatch(/it is in |wants/);
+    const warm = parseDump({ text: 'degrees in fahrenheit\nwarm 1: nozzle 392 plate 140' });
+    const rows = carryOver(before, before, warm);
+    expect(rows.map(({ had }) => had)).toEqual([200, 60]);
+  });
   it('an offset goes with its mount', () => {
     const machine = demoMachine('plover');
-    const report = parseDump({ text: 'M851 X-38.4 Y-9 Z-2.1' });
+    const report = parseDump({ text: 'offset x=-38.4 y=-9 z=-2.1' });
     const same = carryOver(factsOf(machine), factsOf(machine), report);
     expect(same[0]).toMatchObject({ verdict: 'carry', proposed: -38.4 });
     const moved = applyEdits(machine, [{ path: ['probe_mount', 'side_mm'], value: 20 }]);

@@ -19,18 +19,22 @@ describe('which board is this', () => {
     },
   );
   it('the chip’s marking decides between revisions that look alike', () => {
-    expect(look({ print: 'fenwick', chip: 'K8-B' }).decided).toMatchObject({ revision: '2' });
-    expect(look({ print: 'fenwick', chip: 'k8-a 7n' }).decided).toMatchObject({ revision: '1' });
+    expect(look({ print: 'fenwick', chip: 'Flint-B' }).decided).toMatchObject({ revision: '2' });
+    expect(look({ print: 'fenwick', chip: 'flint-a 7n' }).decided).toMatchObject({ revision: '1' });
   });
   it('where the marking is gone, the one resistor that differs is asked for, and decides', () => {
-    const worn = look({ print: 'fenwick f8', chip: 'k8-?' });
+    const worn = look({ print: 'fenwick f8', chip: 'flint-?' });
     expect(worn.next!.feature).toBe('fenwick-f8/r7');
     expect(worn.next!.places.map(({ board }) => board.revision).sort()).toEqual(['1', '2']);
-    const answered = { print: 'fenwick f8', chip: 'k8-?', tells: { 'fenwick-f8/r7': 'the place is empty' } };
+    const answered = {
+      print: 'fenwick f8',
+      chip: 'flint-?',
+      tells: { 'fenwick-f8/r7': 'the place is empty' },
+    };
     expect(look(answered).decided).toMatchObject({ revision: '1' });
   });
   it('revisions that differ only in a pull-up are told apart by it', () => {
-    const seen: Seen = { print: 'harrow h6', chip: 'v32-e' };
+    const seen: Seen = { print: 'harrow h6', chip: 'mica-e' };
     expect(look(seen).next!.feature).toBe('harrow-h6/r31');
     expect(look({ ...seen, tells: { 'harrow-h6/r31': 'is there' } }).decided).toMatchObject({
       revision: 'B',

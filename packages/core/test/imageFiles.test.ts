@@ -157,7 +157,7 @@ describe('an image file', () => {
     const file = read(new Uint8Array(drawer('bittern/bittern-h6-maker.bin')));
     const judged = plausible(file, old.board, old.chip);
     expect(judged).toMatchObject({ verdict: 'doubtful' });
-    expect(judged.evidence[0]).toMatch(/bytes; the flash of K8-B holds|not in the flash/);
+    expect(judged.evidence[0]).toMatch(/bytes; the flash of Flint-B holds|not in the flash/);
   });
   it('with our header is judged by target and address', () => {
     const header = {

@@ -308,7 +308,7 @@ describe('contradictions', () => {
       expect.arrayContaining(['supply-board', 'supply-heater']),
     );
     expect(ids({ kind: 'probe-removed' })).toContain('z-unknown');
-    expect(ids({ kind: 'new-board', board: 'pipit-p1', revision: '1' })).toContain('driver-mode');
+    expect(ids({ kind: 'new-board', board: 'pipit-2', revision: '1' })).toContain('driver-mode');
   });
   it('a change that cannot be made is left out and told', () => {
     expect(ids({ kind: 'new-board', board: 'alder-a32', revision: '1.1' })).toEqual(['impossible']);

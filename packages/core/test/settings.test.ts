@@ -68,8 +68,8 @@ describe('derive', () => {
     expect(value('dunlin', 'home.z.with')).toBe('switch');
   });
   it('the highest temperature keeps clear of the weaker of heater and sensor', () => {
-    expect(value('plover', 'heat.hotend.max')).toBe(275);
-    expect(value('plover', 'heat.bed.max')).toBe(115);
+    expect(value('plover', 'heat.hotend.max')).toBe(278);
+    expect(value('plover', 'heat.bed.max')).toBe(118);
   });
   it('an own value hides what the facts say, and gives it back', () => {
     const setting = settingsOf('plover', own('steps.x', 101)).get('steps.x');
@@ -247,7 +247,7 @@ describe('settings that are new with drivers, map, servos and names', () => {
   });
   it('servos count the probe’s, and each has its time', () => {
     expect(of('plover')('servo.count')).toMatchObject({ value: 1, because: 'probe' });
-    expect(of('plover')('servo.delay.a').value).toBe(0.3);
+    expect(of('plover')('servo.arrive.a').value).toBe(0.3);
     expect(of('bittern')('servo.count').value).toBe(0);
   });
   it('a map follows the reach, with odd counts, and is off without a probe', () => {

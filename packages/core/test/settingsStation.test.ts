@@ -36,7 +36,7 @@ const anyEdits = fc.array(
       .double({ min: 1, max: 400, noNaN: true })
       .map((value): Edit => ({ path: ['axes', 'x', 'max_speed_mm_s'], value })),
     fc.integer({ min: 10, max: 40 }).map((value): Edit => ({ path: ['axes', 'y', 'teeth'], value })),
-    fc.constantFrom('hush-h2', 'dray-d1').map((value): Edit => ({ path: ['parts', 4, 'part'], value })),
+    fc.constantFrom('hush-plain', 'dray-d1').map((value): Edit => ({ path: ['parts', 4, 'part'], value })),
     fc.boolean().map((value): Edit => own('direction.x', value)),
     fc.string({ maxLength: 20 }).map((value): Edit => ({ path: ['note'], value: `n${value}` })),
     fc.constant<Edit>({ path: ['harness', 'x-switch'] }),
@@ -85,7 +85,10 @@ describe('differences of two machine files', () => {
     expect(Object.keys(value.settings).sort()).toEqual(['speed.x', 'speed.y']);
   });
   it('one setting changed in both is one place to choose about, and its other value is found there', () => {
-    const mine = applyEdits(plover, [own('speed.x', 90), { path: ['parts', 4, 'part'], value: 'hush-h2' }]);
+    const mine = applyEdits(plover, [
+      own('speed.x', 90),
+      { path: ['parts', 4, 'part'], value: 'hush-plain' },
+    ]);
     const theirs = applyEdits(plover, [own('speed.x', 80), { path: ['parts', 4, 'part'], value: 'dray-d1' }]);
     const { met, value } = mergeThreeWay<Machine>(plover, mine, theirs);
     const places = met.map(choosable);

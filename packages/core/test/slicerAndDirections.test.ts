@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   applyEdits,
+  type Catalogue,
   derive,
   directionDoctor,
   type Edit,
@@ -11,42 +12,70 @@ import {
   writeEndCode,
   writeStartCode,
 } from '../src/index';
-import { demoMachine, factsOf, own } from './fixtures/demo';
+import { demoMachine, factsOf, installed, own, wholeKit } from './fixtures/demo';
 
-const settingsAfter = (machine: string, ...list: Edit[]) => {
-  const facts = factsOf(applyEdits(demoMachine(machine), list));
+const settingsWith = (catalogue: Catalogue, machine: string, ...list: Edit[]) => {
+  const facts = factsOf(applyEdits(demoMachine(machine), list), catalogue);
   return { facts, settings: derive(facts) };
 };
+const settingsAfter = (machine: string, ...list: Edit[]) =>
+  settingsWith(installed.catalogue, machine, ...list);
 
 describe('start and end G-code', () => {
   it.each(['plover', 'bittern', 'dunlin'])('what is written for %s reads back without a problem', (id) => {
-    for (const rule of ['left-off', 'restored', 'probed-afresh']) {
-      const { facts, settings } = settingsAfter(id, own('map.after-home', rule));
-      const start = writeStartCode(facts, settings);
-      // A map that only a later kit reads stands as a remark, and the reader misses it.
-      const missing = readStartCode(start, settings).filter(({ id: check }) => check !== 'map.start-code');
-      expect(missing).toEqual([]);
-      const end = writeEndCode(facts, settings);
-      expect(
-        readStartCode(`G28\n${end}`, settings).filter(({ id: check }) => check === 'start.outside'),
-      ).toEqual([]);
-      expect(end).toContain('M104 S0');
-    }
+    for (const catalogue of [installed.catalogue, wholeKit])
+      for (const rule of ['left-off', 'restored', 'probed-afresh']) {
+        const { facts, settings } = settingsWith(catalogue, id, own('map.after-home', rule));
+        const start = writeStartCode(facts, settings);
+        expect(readStartCode(start, facts, settings)).toEqual([]);
+        const end = writeEndCode(facts, settings);
+        // An end needs no map: that one is left out of what is read.
+        expect(
+          readStartCode(`G28\n${end}`, facts, settings).filter(({ id: check }) => check !== 'map.start-code'),
+        ).toEqual([]);
+        expect(end).toContain('M104 S0');
+      }
+  });
+  it('promises no map that the kit has not', () => {
+    const { facts, settings } = settingsAfter('plover', own('map.after-home', 'restored'));
+    expect(writeStartCode(facts, settings)).toContain('; no bed map: Lantern 0.1.0 has none yet');
+    expect(writeStartCode(facts, settings)).not.toContain('by itself');
+    const later = settingsWith(wholeKit, 'plover', own('map.after-home', 'restored'));
+    expect(writeStartCode(later.facts, later.settings)).toContain('takes up the stored map by itself');
+  });
+  it('a command that this version, or these settings, do not know is said', () => {
+    const { facts, settings } = settingsAfter('plover');
+    const said = (text: string) =>
+      readStartCode(`G28\n${text}`, facts, settings)
+        .filter(({ id }) => id === 'start.not-known')
+        .map(({ what }) => what);
+    for (const code of ['G29', 'M303 E0 S200', 'M600', 'T0', 'G999', 'START BED=60'])
+      expect(said(code)).toEqual([expect.stringMatching(/^Lantern 0.1.0 does not know /)]);
+    expect(said('M106 S255')).toEqual([
+      'M106 is for the part fan; Lantern 0.1.0 cannot do that, 0.2.0 will.',
+    ]);
+    expect(said('map use')).toHaveLength(1);
+    expect(said('offset x=-38 y=-9\n{if hot}\n; a remark\nM104 S[first]')).toEqual([]);
+    const bare = settingsAfter('dunlin');
+    expect(readStartCode('G28\nM401', bare.facts, bare.settings)[0]!.what).toBe(
+      'M401 is for letting the probe out, which is off on this machine (probe.kind).',
+    );
   });
   it('knows each of its mistakes by line', () => {
-    const { settings } = settingsAfter('plover', own('map.after-home', 'left-off'));
-    const said = (text: string) => readStartCode(text, settings).map(({ id, line }) => `${id} ${line}`);
-    expect(said('G28\nM420 S1\nG28 Z')).toEqual(['map.start-code 2']);
-    expect(said('G28 X Y\nM420 S1')).toEqual(['start.no-home 0']);
-    expect(said('G28\nM420 S1\nM190 S500\nG1 Y-9')).toEqual(['start.over-limit 3', 'start.outside 4']);
-    expect(said('G28\nM420 S1\nG91\nG1 Y-9')).toEqual([]);
+    const { facts, settings } = settingsWith(wholeKit, 'plover', own('map.after-home', 'left-off'));
+    const said = (text: string) =>
+      readStartCode(text, facts, settings).map(({ id, line }) => `${id} ${line}`);
+    expect(said('G28\nmap use\nG28 Z')).toEqual(['map.start-code 2']);
+    expect(said('G28 X Y\nmap use')).toEqual(['start.no-home 0']);
+    expect(said('G28\nmap use\nM190 S500\nG1 Y-9')).toEqual(['start.over-limit 3', 'start.outside 4']);
+    expect(said('G28\nmap use\nG91\nG1 Y-9')).toEqual([]);
     expect(said('')).toContain('start.no-home 0');
   });
   it('survives any text', () => {
-    const { settings } = settingsAfter('plover');
+    const { facts, settings } = settingsAfter('plover');
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => {
-        readStartCode(text, settings);
+        readStartCode(text, facts, settings);
         expect(readGcode(text).length).toBe(text.split(/\r?\n/).length);
       }),
     );

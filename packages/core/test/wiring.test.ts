@@ -65,7 +65,7 @@ describe('the harness of a demo machine', () => {
     expect(probe.because.join(' ')).toMatch(/PWM.*Fenwick F8/);
     expect(harness['probe']).toBeUndefined();
     expect(harness['x-switch']).toBeDefined();
-    const bed = wire(demoMachine('bittern'), boardOf('pipit-p1', '1')).unmeetable.find(({ parts }) =>
+    const bed = wire(demoMachine('bittern'), boardOf('pipit-2', '1')).unmeetable.find(({ parts }) =>
       parts.includes('bed-heater'),
     )!;
     expect(bed.because.join(' ')).toMatch(/12\.5 A.*8\.0 A/);
@@ -217,7 +217,7 @@ describe('the swap plan', () => {
     const dunlin = applyEdits(demoMachine('dunlin'), walled);
     const tail = ripple(
       factsOf(dunlin),
-      changes({ kind: 'new-board', board: 'pipit-p1', revision: '1' }),
+      changes({ kind: 'new-board', board: 'pipit-2', revision: '1' }),
       catalogue,
     );
     const found = swapPlan(factsOf(dunlin), factsOf(tail.after), tail.consequences);

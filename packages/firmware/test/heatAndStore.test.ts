@@ -46,7 +46,7 @@ describe('heat', () => {
     bench.chill('bed', 8);
     bench.advance(400);
     expect(heard).toContain('stopped: bed does not follow its heater');
-    expect(ask('M140 S50')[0]).toBe('error: stopped, send M999 to restart');
+    expect(ask('M140 S50')[0]).toBe('error: asleep since the stop; send wake, then home');
   });
   it('without the guard nothing notices', async () => {
     const bare = await demoFacts('plover', own('guard.bed', false));

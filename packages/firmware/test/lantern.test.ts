@@ -191,7 +191,7 @@ describe('bad input', () => {
           for (const line of lines) bench.send(line);
           bench.advance(2);
           bench.send('');
-          ask('M999');
+          ask('wake');
           expect(heard.some((line) => line.includes('the board hangs'))).toBe(false);
           expect(ask('M114').some((line) => line.startsWith('at x='))).toBe(true);
         },

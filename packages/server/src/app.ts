@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { boardEndpoints } from './api/boardEndpoints.js';
 import { buildEndpoints } from './api/buildEndpoints.js';
 import { type Endpoint, mount } from './api/endpoint.js';
+import { dialectEndpoints } from './api/dialectEndpoints.js';
 import { editEndpoints } from './api/editEndpoints.js';
 import { machineEndpoints } from './api/machineEndpoints.js';
 import { openApi } from './api/openapi.js';
@@ -33,6 +34,7 @@ export function createApp(context: Context, builds: Builds, web?: string): Expre
     ...keptEndpoints(context),
     ...photoEndpoints(context),
     ...boardTypeEndpoints(context),
+    ...dialectEndpoints(context),
   ];
   endpoints.push({
     method: 'get',

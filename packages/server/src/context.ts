@@ -8,8 +8,10 @@ import { findMachine, type StoredMachine } from './sql/machines.js';
 export interface Context {
   /** The installed checkout, from which kits and the catalogue are read. */
   root: string;
+  /** Folder of what is kept. */
+  data: string;
   db: Db;
-  /** The installed catalogue, and the boards that were added here. */
+  /** The installed catalogue, the boards that were added here, and the lines that were taught (dialect `own`). */
   catalogue: Catalogue;
   /** Id and revision of every board that was added here. */
   ownBoards: Set<string>;

@@ -8,6 +8,7 @@ import type { Context } from './context.js';
 import { layDemo } from './demo/layDemo.js';
 import { folderStore } from './files/byteStore.js';
 import { loadCatalogue } from './files/catalogue.js';
+import { loadOwnDialect } from './files/ownDialect.js';
 import { openDb } from './sql/db.js';
 import { listOwnBoards } from './sql/ownBoards.js';
 import { paths } from './paths.js';
@@ -35,15 +36,21 @@ export async function start({
 }: StartOptions): Promise<Started> {
   const at = paths(root, data);
   const compiler = startCompiler(at.compilerWorker);
-  const [db, catalogue] = await Promise.all([
+  const [db, catalogue, ownDialect] = await Promise.all([
     openDb(at.database, at.migrations, at.emptyDatabase),
     loadCatalogue(root),
+    loadOwnDialect(data),
   ]);
   const own = await listOwnBoards(db);
   const context: Context = {
     root,
+    data,
     db,
-    catalogue: { ...catalogue, boards: [...catalogue.boards, ...own] },
+    catalogue: {
+      ...catalogue,
+      boards: [...catalogue.boards, ...own],
+      dialects: [...catalogue.dialects, ownDialect],
+    },
     ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
     images: folderStore(at.images),
     now,

@@ -67,10 +67,10 @@ describe('the command line', () => {
       unmeetable: [],
       harness: { 'x-switch': { leads: { signal: 'STOP-X.3' } } },
     });
-    const swap = await jolly('wire', dunlin, '--board', 'pipit-p1');
+    const swap = await jolly('wire', dunlin, '--board', 'pipit-2');
     expect(swap.code).toBe(0);
     expect(swap.out).toMatch(/Main supply to POWER[^]*bed-heater: H1[^]*lamp[^]*converter to 12 V/);
-    expect((await jolly('wire', dunlin, '--board', 'pipit-p1', '--csv')).out).toContain('number,done,what');
+    expect((await jolly('wire', dunlin, '--board', 'pipit-2', '--csv')).out).toContain('number,done,what');
     const cannot = await jolly('wire', plover, '--board', 'fenwick-f8@2');
     expect(cannot.code).toBe(1);
     expect(cannot.out).toMatch(/cannot be met: probe/);

@@ -42,7 +42,7 @@ describe('jobs', () => {
     changes: changes.map((change, index) => ({ id: `c${index}`, ...change })),
     taken,
   });
-  const drivers = { kind: 'drivers', part: 'hush-h2', axes: ['x'], microsteps: 32 } as never;
+  const drivers = { kind: 'drivers', part: 'hush-plain', axes: ['x'], microsteps: 32 } as never;
   const fan = { kind: 'fan', role: 'board', part: 'fan-24-40' } as never;
   const save = async (id: string, part: Record<string, unknown>) => {
     const { job } = (await call('GET', `/machines/${id}/job`)).body;
@@ -77,7 +77,7 @@ describe('jobs', () => {
       before,
     );
     await save('dunlin', { taken: ['c0'] });
-    expect(await parts('dunlin')).toContain('hush-h2');
+    expect(await parts('dunlin')).toContain('hush-plain');
     expect(await parts('dunlin')).not.toContain('fan-24-40-board');
     const now = (await call('GET', '/machines/dunlin')).body;
     await call('PUT', '/machines/dunlin', {
@@ -88,7 +88,7 @@ describe('jobs', () => {
     expect(both.body.machine.machine.parts).toHaveLength(before.parts.length + 1);
     const back = await save('dunlin', { changes: [{ id: 'c1', ...(fan as object) }], taken: ['c1'] });
     expect(back.body.kept).toEqual([]);
-    expect(await parts('dunlin')).not.toContain('hush-h2');
+    expect(await parts('dunlin')).not.toContain('hush-plain');
     expect(back.body.machine.machine.note).toBe('by hand');
   });
   it('a stale save is told so and changes nothing', async () => {

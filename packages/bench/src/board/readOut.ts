@@ -3,7 +3,7 @@ import type { BoardState } from './board';
 
 /**
  * What a programmer or probe reads out of a board: the flash behind the bootloader (0xFF where nothing was ever
- * written), the bootloader, the option bytes, the stored settings. Undefined where the chip does not give it.
+ * written), the bootloader, the lock words, the stored settings. Undefined where the chip does not give it.
  */
 export function readOut(state: BoardState, board: Board, chip: Chip, what: Readable): Uint8Array | undefined {
   if (!chip.gives.includes(what)) return undefined;

@@ -1,5 +1,6 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
+import type { Dialect } from '../formats/dialect';
 import type { Kit } from '../kit/kit';
 import type { Part } from '../parts/part';
 
@@ -9,6 +10,7 @@ export interface Catalogue {
   chips: Chip[];
   parts: Part[];
   kits: Kit[];
+  dialects: Dialect[];
 }
 
 /** A list of parts never changes once it is read, so its index is made once. */

@@ -141,6 +141,6 @@ export const driverChecks: Check[] = [
   { id: 'driver.over-module', severity: 'mend', run: overModule },
   { id: 'motion.direction-parity', severity: 'mend', run: directionParity },
   { id: 'driver.low', severity: 'note', run: low },
-  { id: 'driver.hybrid', severity: 'note', run: hybrid },
+  { id: 'driver.changes-over', severity: 'note', run: hybrid },
   { id: 'motion.range', severity: 'note', run: range },
 ];

@@ -1,6 +1,7 @@
 import { overrideEdit, resetEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
 import { HEATED } from '../machine/machine';
+import { HEADROOM_C } from '../settings/derivations';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from './finding';
@@ -47,9 +48,13 @@ function maxOver(kind: 'thermistor' | 'heater', whatBreaks: string) {
           evidence: [`${key}: ${max} °C`, `${part.type.name}: ${part.type.max_c} °C`],
           remedies: [
             {
-              label: `Limit it to ${part.type.max_c - 15} °C`,
+              label: `Limit it to ${part.type.max_c - HEADROOM_C} °C`,
               edits: [
-                overrideEdit(key, part.type.max_c - 15, `${part.type.name} stands ${part.type.max_c} °C`),
+                overrideEdit(
+                  key,
+                  part.type.max_c - HEADROOM_C,
+                  `${part.type.name} stands ${part.type.max_c} °C`,
+                ),
               ],
             },
           ],

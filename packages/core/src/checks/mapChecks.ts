@@ -147,10 +147,10 @@ function fade(_facts: Facts, settings: Settings): Spoken[] {
 
 /** What the reader of start G-code says, under one of its ids. */
 function startCode(id: StartProblem['id']): Check['run'] {
-  return ({ machine }, settings) =>
-    machine.slicer?.start === undefined
+  return (facts, settings) =>
+    facts.machine.slicer?.start === undefined
       ? []
-      : readStartCode(machine.slicer.start, settings)
+      : readStartCode(facts.machine.slicer.start, facts, settings)
           .filter((problem) => problem.id === id)
           .map(({ line, text, what, why }) => ({
             subject: { kind: 'fact', id: 'slicer.start' },
@@ -160,7 +160,9 @@ function startCode(id: StartProblem['id']): Check['run'] {
                 : `Start G-code: ${what}`,
             why,
             evidence: [
-              line > 0 ? `line ${line}: ${text}` : `${machine.slicer!.start!.split('\n').length} lines read`,
+              line > 0
+                ? `line ${line}: ${text}`
+                : `${facts.machine.slicer!.start!.split('\n').length} lines read`,
             ],
           }));
 }
@@ -171,6 +173,7 @@ export const mapChecks: Check[] = [
   { id: 'start.over-limit', severity: 'stop', run: startCode('start.over-limit') },
   { id: 'start.outside', severity: 'stop', run: startCode('start.outside') },
   { id: 'start.no-home', severity: 'mend', run: startCode('start.no-home') },
+  { id: 'start.not-known', severity: 'mend', run: startCode('start.not-known') },
   { id: 'map.start-code', severity: 'mend', run: startCode('map.start-code') },
   { id: 'map.after-homing', severity: 'mend', run: afterHoming },
   { id: 'map.fade', severity: 'mend', run: fade },

@@ -21,17 +21,17 @@ function count(facts: Facts, settings: Settings): Spoken[] {
 
 function delays(facts: Facts, settings: Settings): Spoken[] {
   const wanted = numberOf(settings, 'servo.count');
-  const missing = SERVOS.slice(0, wanted).filter((name) => numberOf(settings, `servo.delay.${name}`) <= 0);
+  const missing = SERVOS.slice(0, wanted).filter((name) => numberOf(settings, `servo.arrive.${name}`) <= 0);
   if (missing.length === 0) return [];
   const first = missing[0]!;
   const who = servosOf(facts)[SERVOS.indexOf(first)];
   return [
     {
-      subject: aboutSetting(`servo.delay.${first}`),
+      subject: aboutSetting(`servo.arrive.${first}`),
       what: `${wanted} servo${wanted > 1 ? 's' : ''}, and no time to arrive for ${missing.length > 1 ? `${missing.length} of them` : (who?.id ?? 'one')}.`,
       why: 'Every servo needs its own time; without it the next move starts while the servo still turns.',
-      evidence: SERVOS.slice(0, wanted).map((name) => asSet(settings, `servo.delay.${name}`, 's')),
-      remedies: resetRemedy(settings, `servo.delay.${first}`),
+      evidence: SERVOS.slice(0, wanted).map((name) => asSet(settings, `servo.arrive.${name}`, 's')),
+      remedies: resetRemedy(settings, `servo.arrive.${first}`),
     },
   ];
 }

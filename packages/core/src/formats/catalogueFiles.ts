@@ -5,6 +5,7 @@ import type { Catalogue } from '../catalogue/catalogue';
 import { expandOptions, type Kit, kitSchema } from '../kit/kit';
 import { partSchema, type Part } from '../parts/part';
 import { boardProblems } from './boardFile';
+import { type Dialect, dialectSchema } from './dialect';
 import { type FileProblem, type Read, readYaml } from './readYaml';
 
 export interface NamedText {
@@ -13,7 +14,13 @@ export interface NamedText {
 }
 export type CatalogueProblem = FileProblem & { file: string };
 
-const FAMILIES = { board: boardSchema, chip: chipSchema, kit: kitSchema, part: partSchema };
+const FAMILIES = {
+  board: boardSchema,
+  chip: chipSchema,
+  dialect: dialectSchema,
+  kit: kitSchema,
+  part: partSchema,
+};
 type Family = keyof typeof FAMILIES;
 
 /**
@@ -21,7 +28,7 @@ type Family = keyof typeof FAMILIES;
  * family in `jolly:`. All problems of all files are listed; the catalogue then holds what could be read.
  */
 export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; problems: CatalogueProblem[] } {
-  const catalogue: Catalogue = { boards: [], chips: [], parts: [], kits: [] };
+  const catalogue: Catalogue = { boards: [], chips: [], parts: [], kits: [], dialects: [] };
   const problems: CatalogueProblem[] = [];
   const boardsAt = new Map<Board, { file: string; line: number }>();
   for (const { path, text } of files) {
@@ -33,7 +40,7 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
           line: firstLine,
           column: 1,
           path: 'jolly',
-          message: `expected "jolly: board/1", chip/1, part/1 or kit/1`,
+          message: `expected "jolly: board/1", chip/1, part/1, kit/1 or dialect/1`,
         });
         continue;
       }
@@ -88,6 +95,7 @@ const likeSchema = boardSchema
 function add(catalogue: Catalogue, family: Family, value: unknown): void {
   if (family === 'board') catalogue.boards.push(value as Board);
   else if (family === 'chip') catalogue.chips.push(value as Chip);
+  else if (family === 'dialect') catalogue.dialects.push(value as Dialect);
   else if (family === 'part') catalogue.parts.push(value as Part);
   else catalogue.kits.push({ ...(value as Kit), options: expandOptions((value as Kit).options) });
 }

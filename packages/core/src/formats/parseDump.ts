@@ -1,5 +1,17 @@
 import Joi from 'joi';
 import { calculation } from '../calculation/calculation';
+import {
+  type CodeLine,
+  type Dialect,
+  type DialectLine,
+  type DialectValue,
+  dialectSchema,
+  LONGEST_REPORT_LINE,
+  type ReportUnits,
+  textPattern,
+  type TextLine,
+} from './dialect';
+import { SHIPPED_DIALECTS } from './shippedDialects';
 
 /** One value read out of a settings report, as it was written. */
 export interface DumpValue {
@@ -10,113 +22,80 @@ export interface DumpValue {
   value: number;
   unit: string;
   line: number;
+  /** What it is called where the kit has no option for it. */
+  name?: string;
 }
 export interface Dump {
   values: DumpValue[];
-  unread: { line: number; text: string }[];
+  /** `from` is where the line itself begins, behind what every line of the report begins with. */
+  unread: { line: number; text: string; from?: number }[];
 }
 
 /** Longest report read, in characters. A real one has a few thousand. */
 export const LONGEST_DUMP = 1_000_000;
 
-/** How a letter of a command is read. `{axis}`, `{len}` (mm or in) and `{temp}` are filled in. */
-interface Field {
-  letters: string;
-  key: string;
-  unit: string;
-}
-interface Command {
-  fields: Field[];
-  /** Letters that name the tool, heater or preset the line speaks of. */
-  toolBy?: string;
-}
-
-const AXES = 'XYZE';
-const field = (letters: string, key: string, unit: string): Field => ({ letters, key, unit });
-const pid = (body: string): Field[] =>
-  ['P', 'I', 'D'].map((letter) => field(letter, `pid.${body}.${letter.toLowerCase()}`, ''));
-
-/** The settings lines that are understood. */
-const COMMANDS: Record<string, Command> = {
-  M92: { fields: [field(AXES, 'steps.{axis}', 'steps/{len}')], toolBy: 'T' },
-  M200: {
-    fields: [field('D', 'filament.diameter', '{len}'), field('S', 'filament.volumetric', '')],
-    toolBy: 'T',
-  },
-  M201: { fields: [field(AXES, 'accel.{axis}', '{len}/s²')], toolBy: 'T' },
-  M203: { fields: [field(AXES, 'speed.{axis}', '{len}/s')], toolBy: 'T' },
-  M204: {
-    fields: [
-      field('P', 'accel.printing', '{len}/s²'),
-      field('R', 'accel.retract', '{len}/s²'),
-      field('T', 'accel.travel', '{len}/s²'),
-    ],
-  },
-  M205: {
-    fields: [
-      field(AXES, 'jolt.{axis}', '{len}/s'),
-      field('J', 'cornering.deviation', '{len}'),
-      field('S', 'speed.printing.min', '{len}/s'),
-      field('T', 'speed.travel.min', '{len}/s'),
-      field('B', 'segment.min', 'µs'),
-    ],
-  },
-  M206: { fields: [field('XYZ', 'home.shift.{axis}', '{len}')] },
-  M218: { fields: [field('XYZ', 'tool.offset.{axis}', '{len}')], toolBy: 'T' },
-  M301: { fields: pid('hotend'), toolBy: 'ET' },
-  M304: { fields: pid('bed') },
-  M309: { fields: pid('chamber') },
-  M145: {
-    fields: [
-      field('H', 'preset.hotend', '{temp}'),
-      field('B', 'preset.bed', '{temp}'),
-      field('F', 'preset.fan', ''),
-    ],
-    toolBy: 'S',
-  },
-  M211: { fields: [field('S', 'limits.soft', '')] },
-  M413: { fields: [field('S', 'resume.on', '')] },
-  M420: { fields: [field('S', 'map.on', ''), field('Z', 'map.fade', '{len}')] },
-  M603: { fields: [field('U', 'change.unload', '{len}'), field('L', 'change.load', '{len}')], toolBy: 'T' },
-  M851: { fields: [field('XYZ', 'probe.offset.{axis}', '{len}')] },
-  M900: { fields: [field('K', 'lead.time', 's')], toolBy: 'T' },
-  M906: { fields: [field(AXES, 'current.{axis}', 'mA')], toolBy: 'T' },
-  M914: { fields: [field('XYZ', 'stall.{axis}', '')] },
-};
-
-const TEMPERATURE: Record<string, string> = { C: '°C', F: '°F', K: 'K' };
 /** The command, after any prefix that does not end in a letter or digit (`echo:`, `setting `, a time). */
 const COMMAND = /(?:^|[^A-Za-z0-9.])(?:[Nn]\d+\s*)?([GMgm])(\d{1,4})(?=$|[\s*A-Za-z])/;
 const WORD = /\s*([A-Z])\s*([-+]?(?:\d+\.?\d*|\.\d+))?/y;
 
-interface Units {
-  len: 'mm' | 'in';
-  temp: string;
+/** Dialects made ready for reading: commands by name, texts as patterns. */
+interface Reader {
+  codes: Map<string, CodeLine>;
+  texts: { line: TextLine; pattern: RegExp }[];
+}
+
+function readerOf(dialects: readonly Dialect[]): Reader {
+  const lines = dialects.flatMap((dialect) => dialect.lines);
+  const isCode = (line: DialectLine): line is CodeLine => 'code' in line;
+  return {
+    codes: new Map(lines.filter(isCode).map((line) => [line.code, line])),
+    texts: lines
+      .filter((line): line is TextLine => !isCode(line))
+      .map((line) => ({ line, pattern: textPattern(line.text) })),
+  };
 }
 
 /**
- * Reads a settings report in G-code lines: whatever stands before the command, comments, line numbers and
- * checksums are passed over; G20/G21 and M149 set the units of what follows; M200 with a diameter makes the
- * extruder's values volumetric. Values are as written. Every line that is neither read nor blank nor a comment
- * is listed in `unread`. Longest text: 1 000 000 characters.
+ * Reads a settings report by its dialects (the shipped ones when none are given): whatever stands before a command,
+ * comments, line numbers and checksums are passed over; a filament diameter in force makes the extruder's values
+ * volumetric. Values are as written. Every line that is neither read nor blank nor a comment is listed in `unread`,
+ * the noise of a booting board too. Longest text: 1 000 000 characters; lines over 400 are not read.
  */
-export const parseDump = calculation<{ text: string }, Dump>(
+export const parseDump = calculation<{ text: string; dialects?: Dialect[] }, Dump>(
   'parseDump',
-  Joi.object({ text: Joi.string().allow('').max(LONGEST_DUMP) }),
-  ({ text }) => {
-    const units: Units = { len: 'mm', temp: '°C' };
+  Joi.object({
+    text: Joi.string().allow('').max(LONGEST_DUMP),
+    dialects: Joi.array().items(dialectSchema).max(50).optional(),
+  }),
+  ({ text, dialects = SHIPPED_DIALECTS }) => {
+    const reader = readerOf(dialects);
+    const units: ReportUnits = { len: 'mm', temp: '°C' };
     const values: DumpValue[] = [];
     const unread: Dump['unread'] = [];
     const lines = text.split(/\r\n|\r|\n/);
     const prefixes = new Set(lines.map(prefixOf));
     lines.forEach((line, index) => {
-      const read = isComment(line, prefixes) ? [] : readLine(line, index + 1, units);
-      if (read === 'unread') unread.push({ line: index + 1, text: line });
-      else values.push(...read);
+      const read = isComment(line, prefixes) ? [] : readLine(line, index + 1, units, reader);
+      if (read !== 'unread') return void values.push(...read);
+      const from = beginning(line, prefixes);
+      unread.push({ line: index + 1, text: line, ...(from > 0 && { from }) });
     });
     return { values: inVolumeWhereSo(values), unread };
   },
 );
+
+/** Where a line begins behind what the report's other lines begin with. */
+function beginning(line: string, prefixes: ReadonlySet<string | undefined>): number {
+  for (let from = Math.min(line.length, LONGEST_PREFIX); from > 0; from -= 1)
+    if (
+      /\s/.test(line[from - 1]!) &&
+      prefixes.has(maskOf(line.slice(0, from))) &&
+      maskOf(line.slice(0, from))
+    )
+      return from + /^\s*/.exec(line.slice(from))![0].length;
+  return 0;
+}
+const LONGEST_PREFIX = 60;
 
 /** What stands before a line's command, digits made alike: what every line of a report begins with. */
 function prefixOf(line: string): string | undefined {
@@ -136,30 +115,80 @@ function isComment(line: string, prefixes: ReadonlySet<string | undefined>): boo
   return prefixes.has(maskOf(before)) || /^\w+:$/.test(before);
 }
 
+/** Bytes of a booting board: a line that holds some may have lost others. */
+const NOISE = /[\0-\x08\x0e-\x1f\ufffd]/; // eslint-disable-line no-control-regex
+
 /** The values of one line; `unread` when it holds something that is not understood. */
-function readLine(line: string, number: number, units: Units): DumpValue[] | 'unread' {
+function readLine(line: string, number: number, units: ReportUnits, reader: Reader): DumpValue[] | 'unread' {
+  if (line.length > LONGEST_REPORT_LINE || NOISE.test(line)) return 'unread';
   const code = line.replace(/;.*$/, '').replace(/\([^)]*\)/g, ' ');
+  const read = readCode(code, number, units, reader);
+  return read === 'unread' ? readText(code, number, units, reader) : read;
+}
+
+function readCode(
+  code: string,
+  number: number,
+  units: ReportUnits,
+  { codes }: Reader,
+): DumpValue[] | 'unread' {
   const found = COMMAND.exec(code);
   if (!found) return 'unread';
-  const name = `${found[1]!.toUpperCase()}${Number(found[2])}`;
+  const command = codes.get(`${found[1]!.toUpperCase()}${Number(found[2])}`);
+  if (!command) return 'unread';
   const rest = code
     .slice(found.index + found[0].length)
     .replace(/\*\d*\s*$/, '')
     .toUpperCase();
-  if (name === 'G20' || name === 'G21') {
-    units.len = name === 'G20' ? 'in' : 'mm';
-    return rest.trim() === '' ? [] : 'unread';
-  }
   const words = wordsOf(rest);
   if (!words) return 'unread';
-  if (name === 'M149') {
-    const unit = TEMPERATURE[words[0]?.letter ?? ''];
-    if (!unit) return 'unread';
-    units.temp = unit;
-    return [];
+  if (!command.sets) return valuesOf(command, words, number, units);
+  if (words.length > 0) return 'unread';
+  Object.assign(units, command.sets);
+  return [];
+}
+
+function readText(
+  code: string,
+  number: number,
+  units: ReportUnits,
+  { texts }: Reader,
+): DumpValue[] | 'unread' {
+  for (const { line, pattern } of texts) {
+    const numbers = pattern.exec(code)?.slice(1);
+    if (!numbers) continue;
+    Object.assign(units, line.sets);
+    return numbers.flatMap((text, index) => {
+      const told = line.values?.[index];
+      return told ? [valueOf(told, Number(text), number, units)] : [];
+    });
   }
-  const command = COMMANDS[name];
-  return command ? valuesOf(command, words, number, units) : 'unread';
+  return 'unread';
+}
+
+/** What belongs to an axis, whichever way the dialect wrote its key. */
+const AXIS_OF =
+  /^(?:steps|accel|speed|current|home\.shift|tool\.offset|corner\.jolt|probe\.offset)\.([xyze])$/;
+
+function valueOf(
+  told: DialectValue,
+  value: number,
+  line: number,
+  units: ReportUnits,
+  letter = '',
+): DumpValue {
+  const put = (text: string, axis = letter.toLowerCase()) =>
+    text.replace('{axis}', axis).replace('{len}', units.len).replace('{temp}', units.temp);
+  const key = put(told.key);
+  const axis = AXIS_OF.exec(key)?.[1];
+  return {
+    key,
+    ...(axis && { axis }),
+    value: value + 0,
+    unit: put(told.unit),
+    line,
+    ...(told.name && { name: put(told.name, letter.toUpperCase()) }),
+  };
 }
 
 interface Word {
@@ -181,28 +210,26 @@ function wordsOf(text: string): Word[] | undefined {
   return words;
 }
 
-function valuesOf(command: Command, words: Word[], line: number, units: Units): DumpValue[] | 'unread' {
-  const toolWord = words.find((word) => command.toolBy?.includes(word.letter) && !isField(command, word));
-  const rest = words.filter((word) => word !== toolWord);
+function valuesOf(
+  command: CodeLine,
+  words: Word[],
+  line: number,
+  units: ReportUnits,
+): DumpValue[] | 'unread' {
+  const told = (letter: string) => command.words?.find((entry) => entry.letters.includes(letter));
+  const tool = words.find(({ letter }) => command.tool?.includes(letter) && !told(letter));
   const values: DumpValue[] = [];
-  for (const { letter, value } of rest) {
-    const read = command.fields.find((entry) => entry.letters.includes(letter));
-    if (!read || value === undefined) return 'unread';
-    const axis = read.key.includes('{axis}') ? letter.toLowerCase() : undefined;
+  for (const word of words) {
+    if (word === tool) continue;
+    const read = told(word.letter);
+    if (!read || word.value === undefined) return 'unread';
     values.push({
-      key: read.key.replace('{axis}', axis ?? ''),
-      ...(axis && { axis }),
-      ...(toolWord?.value !== undefined && { tool: toolWord.value }),
-      value,
-      unit: read.unit.replace('{len}', units.len).replace('{temp}', units.temp),
-      line,
+      ...valueOf(read, word.value, line, units, word.letter),
+      ...(tool?.value !== undefined && { tool: tool.value }),
     });
   }
   return values.length > 0 ? values : 'unread';
 }
-
-const isField = (command: Command, { letter }: Word) =>
-  command.fields.some((entry) => entry.letters.includes(letter));
 
 /** With a filament diameter in force, what the extruder moves is counted in mm³ (or in³). */
 function inVolumeWhereSo(values: DumpValue[]): DumpValue[] {
@@ -220,13 +247,11 @@ function inVolumeWhereSo(values: DumpValue[]): DumpValue[] {
 }
 
 /** Why a text cannot be a settings report at all, or undefined when something can be read in it. */
-export function dumpRefusal(text: string): string | undefined {
+export function dumpRefusal(text: string, dialects?: Dialect[]): string | undefined {
   if (text.length > LONGEST_DUMP)
     return `this text has ${text.length} characters; a settings report has a few thousand, and at most ${LONGEST_DUMP} are read`;
   if (text.trim() === '') return 'this text is empty';
-  const odd = text.match(/[\0-\x08\x0e-\x1f\ufffd]/g)?.length ?? 0; // eslint-disable-line no-control-regex
-  if (odd > text.length / 100) return 'this is not text; a settings report has lines such as M92 X100 Y100';
-  return parseDump({ text }).values.length === 0
+  return parseDump({ text, ...(dialects && { dialects }) }).values.length === 0
     ? 'no setting was found; a settings report has lines such as M92 X100 Y100'
     : undefined;
 }

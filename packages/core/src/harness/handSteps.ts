@@ -115,7 +115,7 @@ function jumperSteps(before: Facts, after: Facts, swap: boolean): HandStep[] {
   });
 }
 
-/** `MODE-1, MODE-2: bridged, serial line to the module (Hush H2S runs serial).` */
+/** `MODE-1, MODE-2: bridged, serial line to the module (Hush Wire runs serial).` */
 function byPosition(list: readonly JumperWish[]): string[] {
   const groups = new Map<string, string[]>();
   for (const { jumper, position, because } of list) {

@@ -43,6 +43,17 @@ export interface SensorOption extends Told {
 }
 export type Option = NumberOption | FlagOption | TextOption | ChoiceOption | SensorOption;
 
+/** Something the image can be told, as a line begins: `G28`, `map take`. */
+export interface KitCommand {
+  say: string;
+  /** What it is for, as in "M106 is for the part fan". */
+  does: string;
+  /** The option that brings it; always there when missing. */
+  by?: string;
+  /** The kit version that will know it; missing where this one does. */
+  from?: string;
+}
+
 export interface Kit {
   jolly: 'kit/1';
   id: string;
@@ -52,12 +63,14 @@ export interface Kit {
   stack_bytes: number;
   /** Stored settings and what is kept with them. */
   stored_bytes: number;
+  commands: KitCommand[];
   options: Option[];
 }
 
 /** As written in a kit file: one entry may stand for several options, `{each}` being replaced in turn. */
 type WrittenOption = Option & { each?: string[] };
 
+const VERSION = /^\d+\.\d+\.\d+$/;
 const told = {
   key: Joi.string()
     .pattern(/^[a-z]+([.-][a-z{}]+)*$/)
@@ -69,9 +82,7 @@ const told = {
   part: Joi.string().max(20).required(),
   for: Joi.string().max(200).required(),
   without: Joi.string().max(200),
-  from: Joi.string()
-    .pattern(/^\d+\.\d+\.\d+$/)
-    .max(20),
+  from: Joi.string().pattern(VERSION).max(20),
   wants_bits: Joi.object({
     value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string()).required(),
     bits: Joi.valid(8, 32).required(),
@@ -123,6 +134,19 @@ export const kitSchema = Joi.object({
     .required(),
   stack_bytes: Joi.number().integer().min(256).required(),
   stored_bytes: Joi.number().integer().min(1).required(),
+  commands: Joi.array()
+    .items(
+      Joi.object<KitCommand>({
+        say: Joi.string()
+          .pattern(/^([GMT]\d+|[a-z]+( [a-z]+)*)$/)
+          .required(),
+        does: Joi.string().max(60).required(),
+        by: Joi.string(),
+        from: Joi.string().pattern(VERSION).max(20),
+      }),
+    )
+    .unique('say')
+    .required(),
   options: Joi.array().items(optionSchema).required(),
 });
 

@@ -29,14 +29,14 @@ export interface CarryRow {
   /** The option it would set, with its own unit. */
   option?: Option;
   /** The value in the option's unit, as the old board had it. */
-  had?: number;
+  had?: number | boolean;
   /** What the facts said about it before. */
   was?: Setting;
   /** What would be used without it. */
   would?: Setting;
   verdict: CarryVerdict;
   /** The value to take, where one is proposed. */
-  proposed?: number;
+  proposed?: number | boolean;
   because: string;
 }
 
@@ -44,13 +44,36 @@ const INCH_MM = 25.4;
 /** Differences below this share are rounding. */
 const ALIKE = 0.0005;
 
+/** How a number of one unit becomes one of another. */
+const CONVERSIONS: { from: string; to: string; by: (value: number) => number }[] = [
+  { from: 'mA', to: 'A', by: (value) => value / 1000 },
+  { from: 'steps/in', to: 'steps/mm', by: (value) => value / INCH_MM },
+  { from: 'in', to: 'mm', by: (value) => value * INCH_MM },
+  { from: 'in/s', to: 'mm/s', by: (value) => value * INCH_MM },
+  { from: 'in/s²', to: 'mm/s²', by: (value) => value * INCH_MM },
+  { from: '°F', to: '°C', by: (value) => ((value - 32) * 5) / 9 },
+  { from: 'K', to: '°C', by: (value) => value - 273.15 },
+  { from: 'ms', to: 's', by: (value) => value / 1000 },
+  { from: 'mm/min', to: 'mm/s', by: (value) => value / 60 },
+];
+/** Digits that survive a conversion, so that 340 mA is 0.34 A. */
+const DIGITS = 9;
+
 /** A dump's value in the unit of its option; undefined when the units cannot be brought together. */
-function inUnitOf(option: Option | undefined, { value, unit }: DumpValue): number | undefined {
-  if (!option || option.kind !== 'number') return undefined;
+export function inUnitOf(option: Option, { value, unit }: DumpValue): number | boolean | undefined {
+  if (option.kind === 'flag') return value === 0 ? false : value === 1 ? true : undefined;
+  if (option.kind !== 'number') return undefined;
   if (unit === option.unit || option.unit === '') return value;
-  if (unit === 'steps/in' && option.unit === 'steps/mm') return value / INCH_MM;
-  if (unit.replace(/^in/, 'mm') === option.unit) return value * INCH_MM;
-  return undefined;
+  const conversion = CONVERSIONS.find(({ from, to }) => from === unit && to === option.unit);
+  return conversion && Number(conversion.by(value).toPrecision(DIGITS));
+}
+
+/** Why a value cannot be brought to its option, in words. */
+function unitMisfit(option: Option, { value, unit }: DumpValue): string {
+  if (option.kind === 'flag') return `the report says ${value}; here it is on (1) or off (0)`;
+  if (option.kind !== 'number') return `the report gives a number; here it is one of several choices`;
+  const wanted = option.unit === '' ? 'a number without a unit' : option.unit;
+  return `the report gives it in ${unit === '' ? 'no unit' : unit}; here it is in ${wanted}`;
 }
 
 /**
@@ -77,7 +100,11 @@ function rowOf(dump: DumpValue, sides: Sides): CarryRow {
   const option = after.kit.options.find((entry) => entry.key === dump.key);
   const kit = `${after.kit.name} ${after.kit.version}`;
   if (!option)
-    return { dump, verdict: 'no option', because: `${kit} has no option for it; it is kept with the report` };
+    return {
+      dump,
+      verdict: 'no option',
+      because: `${kit} has no setting for it; it stays in the kept report`,
+    };
   const had = inUnitOf(option, dump);
   const was = settingsBefore.get(dump.key);
   const would = settingsAfter.get(dump.key)!;
@@ -87,21 +114,21 @@ function rowOf(dump: DumpValue, sides: Sides): CarryRow {
     return {
       ...row,
       verdict: 'leave',
-      because: `it is in ${dump.unit}; the option wants ${'unit' in option ? option.unit : option.kind}`,
+      because: unitMisfit(option, dump),
     };
   const refused = refusal(option, had);
   if (refused) return { ...row, verdict: 'leave', because: refused };
   const measured = measuredBy(dump.key);
   const fact = measured && touchedBy(changes, measured.restsOn);
-  if (measured?.then === 'rescale') return rescaled(row as Known, fact, sides);
-  if (close(had, Number(would.value))) return { ...row, verdict: 'same', because: would.because };
+  if (measured?.then === 'rescale' && typeof had === 'number') return rescaled(row as Known, fact, sides);
+  if (close(had, would.value)) return { ...row, verdict: 'same', because: would.because };
   if (!measured)
     return {
       ...row,
       verdict: 'leave',
       because: `decided by ${would.source === 'kit' ? 'the kit' : 'the facts'}: ${would.because}`,
     };
-  if (was && close(had, Number((was.hidden ?? was).value)) && (was.hidden?.source ?? was.source) === 'kit')
+  if (was && close(had, (was.hidden ?? was).value) && (was.hidden?.source ?? was.source) === 'kit')
     return { ...row, verdict: 'leave', because: 'it is the value of the kit, not a measured one' };
   return fact
     ? { ...row, verdict: 'measure again', because: `it belongs to ${factInWords(fact)}, which changes` }
@@ -133,8 +160,7 @@ function rescaled(row: Known, fact: string | undefined, { before, after }: Sides
   const proposed = Number((row.had * factor).toFixed(4));
   if (close(row.had, wasSteps) && close(proposed, isSteps))
     return { ...row, verdict: 'leave', because: 'it is the computed value, not a measured one' };
-  if (close(proposed, Number(row.would.value)))
-    return { ...row, verdict: 'same', because: row.would.because };
+  if (close(proposed, row.would.value)) return { ...row, verdict: 'same', because: row.would.because };
   if (!fact || close(factor, 1))
     return {
       ...row,
@@ -164,7 +190,11 @@ function whatScales(before: Facts, after: Facts): string {
     .join(', ');
 }
 
-const close = (a: number, b: number) => Math.abs(a - b) <= ALIKE * Math.max(1e-9, Math.abs(a), Math.abs(b));
+/** Alike but for rounding. */
+const close = (a: unknown, b: unknown) =>
+  typeof a === 'number' && typeof b === 'number'
+    ? Math.abs(a - b) <= ALIKE * Math.max(1e-9, Math.abs(a), Math.abs(b))
+    : a === b;
 
 /** A dump's steps per mm may differ this much from what the drive of the same machine gives. */
 const BELT_SHARE = 0.05;

@@ -11,8 +11,11 @@ import { mountOffset } from './mountOffset';
 import { pullUp } from './pullUp';
 import { type Drive, stepsPerMm } from './stepsPerMm';
 
-/** Heat above the highest target that the hot end's parts still stand, kept free, in °C. */
-const HEADROOM_C = 15;
+/**
+ * Heat above the highest target that the hot end's parts still stand, kept free, in °C: the image stops 10 above the
+ * limit, and a sensor's table may be 2 off.
+ */
+export const HEADROOM_C = 12;
 
 const round = (value: number, digits: number) => Number(value.toFixed(digits));
 

@@ -30,7 +30,7 @@ export const extraRules: Rule[] = [
     },
   ],
   ...SERVOS.map((name, index): Rule => [
-    `servo.delay.${name}`,
+    `servo.arrive.${name}`,
     (facts) => {
       const servo = servosOf(facts)[index];
       if (!servo) return { value: 0, because: 'there is no such servo' };

@@ -2,10 +2,10 @@ import type { HeaterPart } from '../parts/part';
 
 type Body = HeaterPart['body'];
 
-/** How far below its target a body may fall before the guard's hold window starts, in °C. */
-const DROP_C = 6;
-/** Rise the guard waits for while warming, in °C. */
-const RISE_C = 2;
+/** How far below its target a body may fall before the guard's hold window starts, in °C: room for an opened door or a fan. */
+const DROP_C = 7;
+/** Rise the guard waits for while warming, in °C: more than one noisy reading. */
+const RISE_C = 3;
 
 /** Share of the heater's full gain still in hand at the hottest target it is used for. */
 const IN_HAND = 0.2;

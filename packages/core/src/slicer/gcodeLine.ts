@@ -3,7 +3,7 @@ export interface GcodeLine {
   /** Counted from 1. */
   line: number;
   text: string;
-  /** Such as `G28`; undefined for an empty line or a remark. */
+  /** Such as `G28` or `map take`; undefined for an empty line, a remark, or a slicer's own line in braces. */
   command?: string;
   /** By letter; a letter without a number, or with a slicer's placeholder, has NaN. */
   words: ReadonlyMap<string, number>;
@@ -14,14 +14,13 @@ const LONGEST_LINE = 400;
 /** Takes G-code apart. Remarks after `;` and in brackets are left out; letters may be small; never throws. */
 export function readGcode(text: string): GcodeLine[] {
   return text.split(/\r?\n/).map((raw, index) => {
-    const bare = raw
+    const said = raw
       .slice(0, LONGEST_LINE)
       .replace(/;.*$/, '')
       .replace(/\([^)]*\)/g, '')
-      .trim()
-      .toUpperCase();
-    const [head = '', ...rest] = bare.split(/\s+/);
-    const command = /^([GMT])0*(\d+)$/.exec(head);
+      .trim();
+    const [head = '', ...rest] = said.toUpperCase().split(/\s+/);
+    const command = commandOf(said, head);
     const words = new Map<string, number>();
     for (const word of rest) {
       const match = /^([A-Z])(.*)$/.exec(word);
@@ -30,8 +29,20 @@ export function readGcode(text: string): GcodeLine[] {
     return {
       line: index + 1,
       text: raw.trim(),
-      ...(command && { command: `${command[1]}${command[2]}` }),
+      ...(command && { command }),
       words,
     };
   });
+}
+
+/** Letter and number without leading zeros, or the words before the first value. */
+function commandOf(said: string, head: string): string | undefined {
+  // Lines in braces are the slicer's own: they never reach the machine as they stand.
+  if (said === '' || /^[{[<]/.test(said)) return undefined;
+  const code = /^([GMT])0*(\d+)$/.exec(head);
+  if (code) return `${code[1]}${code[2]}`;
+  return said
+    .split(/\s+/)
+    .filter((word, index, all) => !all.slice(0, index + 1).some((before) => before.includes('=')))
+    .join(' ');
 }

@@ -1,4 +1,6 @@
 import { TOLERANCE } from '../calculation/calculation';
+import { notUnderstood } from '../kit/understands';
+import type { Facts } from '../machine/facts';
 import { AXES, type Axis } from '../machine/machine';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 import { type GcodeLine, readGcode } from './gcodeLine';
@@ -6,7 +8,7 @@ import { type GcodeLine, readGcode } from './gcodeLine';
 /** Something in pasted start G-code that does not suit the machine. */
 export interface StartProblem {
   /** The check that speaks of it. */
-  id: 'start.no-home' | 'start.over-limit' | 'start.outside' | 'map.start-code';
+  id: 'start.no-home' | 'start.over-limit' | 'start.outside' | 'start.not-known' | 'map.start-code';
   /** Where, from 1; 0 for something that is missing. */
   line: number;
   text: string;
@@ -16,22 +18,35 @@ export interface StartProblem {
 
 const HEAT: Record<string, 'hotend' | 'bed'> = { M104: 'hotend', M109: 'hotend', M140: 'bed', M190: 'bed' };
 const BODY = { hotend: 'hot end', bed: 'bed' };
-/** G29 probes a map afresh; M420 S1 takes up the stored one. */
-const isMap = ({ command, words }: GcodeLine) =>
-  command === 'G29' || (command === 'M420' && words.get('S') !== 0);
+/** `map take` probes a map afresh; `map use` takes up the stored one. */
+const isMap = ({ command }: GcodeLine) => command === 'map take' || command === 'map use';
 const isMove = ({ command }: GcodeLine) => command === 'G0' || command === 'G1';
 
 /**
- * Reads the G-code a slicer puts before a print against the machine: forgotten or late homing, a map that homing
- * drops again or that nobody takes up, temperatures above their limits, moves outside the travel. In the order of
- * the lines; what is missing comes last.
+ * Reads the G-code a slicer puts before a print against the machine and its firmware: commands this version of the
+ * kit does not know with these settings, forgotten or late homing, a map that homing drops again or that nobody
+ * takes up, temperatures above their limits, moves outside the travel. In the order of the lines; what is missing
+ * comes last.
  */
-export function readStartCode(text: string, settings: Settings): StartProblem[] {
+export function readStartCode(text: string, facts: Facts, settings: Settings): StartProblem[] {
   const lines = readGcode(text);
-  return [...overLimits(lines, settings), ...moves(lines, settings), ...mapOrder(lines, settings)].sort(
-    (a, b) => (a.line || Infinity) - (b.line || Infinity),
-  );
+  const mapped = notUnderstood(facts, settings, 'map use') === undefined;
+  return [
+    ...notKnown(lines, facts, settings),
+    ...overLimits(lines, settings),
+    ...moves(lines, settings),
+    ...(mapped ? mapOrder(lines, settings) : []),
+  ].sort((a, b) => (a.line || Infinity) - (b.line || Infinity));
 }
+
+function notKnown(lines: GcodeLine[], facts: Facts, settings: Settings): StartProblem[] {
+  return lines.flatMap(({ line, text, command }) => {
+    const why = command && notUnderstood(facts, settings, command);
+    if (!why) return [];
+    return [{ id: 'start.not-known' as const, line, text, what: why, why: NOT_DONE }];
+  });
+}
+const NOT_DONE = 'The board answers it with an error and does nothing, and the print goes on without it.';
 
 function overLimits(lines: GcodeLine[], settings: Settings): StartProblem[] {
   return lines.flatMap(({ line, text, command = '', words }) => {
@@ -108,17 +123,7 @@ function mapOrder(lines: GcodeLine[], settings: Settings): StartProblem[] {
   const problem = (at: GcodeLine | undefined, what: string, why: string): StartProblem[] => [
     { id: 'map.start-code', line: at?.line ?? 0, text: at?.text ?? '', what, why },
   ];
-  const on = settings.get('map.on')?.value === true;
   const rule = String(settings.get('map.after-home')?.value);
-  const first = mapping[0];
-  if (!on)
-    return first
-      ? problem(
-          first,
-          `${first.command} takes a map, and the bed map is off.`,
-          'The line does nothing, or is refused.',
-        )
-      : [];
   const lastHome = lines.filter((entry) => homedBy(entry).includes('z')).at(-1);
   const last = mapping.at(-1);
   if (last && lastHome && lastHome.line > last.line && rule === 'left-off')
@@ -127,7 +132,7 @@ function mapOrder(lines: GcodeLine[], settings: Settings): StartProblem[] {
       'The map is taken, and then homing drops it.',
       `After ${lastHome.text} in line ${lastHome.line} the map is off again. Home first, then the map.`,
     );
-  if (last && rule === 'probed-afresh' && last.command === 'G29')
+  if (last && rule === 'probed-afresh' && last.command === 'map take')
     return problem(
       last,
       'The plate is probed twice.',

@@ -1,4 +1,4 @@
-import { readNow } from '../kit/kit';
+import { notUnderstood } from '../kit/understands';
 import type { Facts } from '../machine/facts';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 
@@ -11,16 +11,15 @@ const LIFT_MM = 10;
 
 const whole = (value: number) => String(Math.round(value * 10) / 10);
 
-/** Lines that bring the map into play after homing, by what the settings say happens then. */
-function mapLines({ kit }: Facts, settings: Settings): string[] {
+/** Lines that bring the map into play after homing, as far as this version of the kit has a map. */
+function mapLines(facts: Facts, settings: Settings): string[] {
   if (settings.get('map.on')?.value !== true) return ['; no bed map on this machine'];
+  const missing = notUnderstood(facts, settings, 'map use');
+  if (missing) return [`; no bed map: ${facts.kit.name} ${facts.kit.version} has none yet`];
   const rule = String(settings.get('map.after-home')?.value);
   if (rule === 'restored') return ['; homing takes up the stored map by itself'];
   if (rule === 'probed-afresh') return ['; homing probes the map afresh by itself'];
-  const reads = readNow(kit).some(({ key }) => key === 'map.on');
-  return [
-    `${reads ? '' : `; not known to ${kit.name} ${kit.version} yet: `}M420 S1 ; take up the stored map`,
-  ];
+  return ['map use ; take up the stored map'];
 }
 
 /** G-code for the slicer to put before a print, from the settings: heat, home, map, a priming line in the free. */

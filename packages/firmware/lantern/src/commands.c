@@ -24,6 +24,18 @@ static void finish(void)
     serial_done();
 }
 
+static bool alike(const char *a, const char *b)
+{
+    while (*a && *a == *b) a++, b++;
+    return *a == *b;
+}
+
+static bool asked(const struct command *c, const struct words *words)
+{
+    if (c->verb) return alike(c->verb, words->verb);
+    return words->letter && c->letter == words->letter && c->number == words->number;
+}
+
 static enum outcome run(const char *line)
 {
     struct words words;
@@ -31,11 +43,11 @@ static enum outcome run(const char *line)
     if (!words_read(line, &words)) { print("error: cannot read \""); print(line); print("\", nothing done"); print_end(); return FAILED; }
     for (unsigned t = 0; t < sizeof TABLES / sizeof *TABLES; t++)
         for (const struct command *c = TABLES[t]; c->run; c++) {
-            if (c->letter != words.letter || c->number != words.number) continue;
-            if (stopped() && !c->while_stopped) return fail("stopped, send M999 to restart");
+            if (!asked(c, &words)) continue;
+            if (stopped() && !c->while_stopped) return fail("asleep since the stop; send wake, then home");
             return c->run(&words);
         }
-    print("error: unknown command \"");
+    print("error: this image does not know \"");
     print(line);
     print("\", nothing done");
     print_end();

@@ -5,6 +5,8 @@
 /* What a command came to: done; or it goes on and `commands_tick` asks again; or an error was printed. */
 enum outcome { DONE, GOING_ON, FAILED };
 struct command {
+    /* A worded command has its verb, letter 0 and number 0. */
+    const char *verb;
     char letter;
     uint16_t number;
     bool while_stopped;

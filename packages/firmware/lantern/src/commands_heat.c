@@ -32,5 +32,5 @@ static enum outcome bed_wait(const struct words *w)
 }
 
 const struct command HEAT_COMMANDS[] = {
-    {'M', 104, false, hotend}, {'M', 109, false, hotend_wait}, {'M', 140, false, bed}, {'M', 190, false, bed_wait}, {0, 0, false, NULL},
+    {NULL, 'M', 104, false, hotend}, {NULL, 'M', 109, false, hotend_wait}, {NULL, 'M', 140, false, bed}, {NULL, 'M', 190, false, bed_wait}, {NULL, 0, 0, false, NULL},
 };

@@ -78,16 +78,16 @@ static enum outcome deploy(const struct words *w) { (void)w; if (!probe_there())
 static enum outcome stow(const struct words *w) { (void)w; if (!probe_there()) return fail("this image has no probe"); probe_deploy(false); return DONE; }
 
 const struct command MOTION_COMMANDS[] = {
-    {'G', 0, false, move},
-    {'G', 1, false, move},
-    {'G', 4, false, dwell},
-    {'G', 28, false, home},
-    {'G', 90, false, absolute_on},
-    {'G', 91, false, relative_on},
-    {'G', 92, false, declare_extruder},
-    {'M', 84, true, motors_off},
-    {'M', 400, false, wait_for_moves},
-    {'M', 401, false, deploy},
-    {'M', 402, true, stow},
-    {0, 0, false, NULL},
+    {NULL, 'G', 0, false, move},
+    {NULL, 'G', 1, false, move},
+    {NULL, 'G', 4, false, dwell},
+    {NULL, 'G', 28, false, home},
+    {NULL, 'G', 90, false, absolute_on},
+    {NULL, 'G', 91, false, relative_on},
+    {NULL, 'G', 92, false, declare_extruder},
+    {NULL, 'M', 84, true, motors_off},
+    {NULL, 'M', 400, false, wait_for_moves},
+    {NULL, 'M', 401, false, deploy},
+    {NULL, 'M', 402, true, stow},
+    {NULL, 0, 0, false, NULL},
 };

@@ -48,5 +48,5 @@ static enum outcome endstops(const struct words *w)
 static enum outcome restart(const struct words *w) { (void)w; stop_clear(); homing_forget(); return DONE; }
 
 const struct command REPORT_COMMANDS[] = {
-    {'M', 105, true, temperatures}, {'M', 114, true, position}, {'M', 115, true, who}, {'M', 119, true, endstops}, {'M', 999, true, restart}, {0, 0, false, NULL},
+    {NULL, 'M', 105, true, temperatures}, {NULL, 'M', 114, true, position}, {NULL, 'M', 115, true, who}, {NULL, 'M', 119, true, endstops}, {"wake", 0, 0, true, restart}, {NULL, 0, 0, false, NULL},
 };

@@ -53,7 +53,7 @@ static enum outcome reset(const struct words *w) { (void)w; settings_reset(); re
 static enum outcome report(const struct words *w) { (void)w; settings_report(); return DONE; }
 
 const struct command SETTING_COMMANDS[] = {
-    {'M', 92, false, steps},      {'M', 201, false, accels}, {'M', 203, false, speeds}, {'M', 301, false, hotend_pid},
-    {'M', 304, false, bed_pid},   {'M', 500, false, save},   {'M', 501, false, load},   {'M', 502, false, reset},
-    {'M', 503, true, report},     {'M', 851, false, offset}, {0, 0, false, NULL},
+    {NULL, 'M', 92, false, steps},      {NULL, 'M', 201, false, accels}, {NULL, 'M', 203, false, speeds}, {NULL, 'M', 301, false, hotend_pid},
+    {NULL, 'M', 304, false, bed_pid},   {NULL, 'M', 500, false, save},   {NULL, 'M', 501, false, load},   {NULL, 'M', 502, false, reset},
+    {NULL, 'M', 503, true, report},     {"offset", 0, 0, false, offset}, {NULL, 0, 0, false, NULL},
 };

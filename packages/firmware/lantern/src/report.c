@@ -4,6 +4,7 @@
 #include "settings.h"
 
 #if STORE_REPORT
+static const char *const AXIS_SMALL[] = {"x", "y", "z"};
 static void line(const char *command, const char *letters, const float *values, int count, int decimals)
 {
     print("setting ");
@@ -21,7 +22,9 @@ void settings_report(void)
     line("M92", AXIS_LETTER, settings.steps, AXES, 4);
     line("M203", AXIS_LETTER, settings.speed, AXES, 2);
     line("M201", AXIS_LETTER, settings.accel, AXES, 1);
-    line("M851", AXIS_LETTER, settings.probe_offset, 3, 3);
+    print("setting offset");
+    for (int i = 0; i < 3; i++) { print_name(AXIS_SMALL[i]); print_float(settings.probe_offset[i], 3); }
+    print_end();
     line("M301", "PID", &settings.pid[HOTEND].p, 3, 3);
     line("M304", "PID", &settings.pid[BED].p, 3, 3);
 }

@@ -27,11 +27,37 @@ static const char *number(const char *at, float *value)
     return at;
 }
 
+static bool small(char letter) { return letter >= 'a' && letter <= 'z'; }
+
+/* `offset x=-38 y=-9`: one word in small letters, then names of one letter with their numbers. */
+static bool worded(const char *at, struct words *words)
+{
+    int length = 0;
+    for (; small(*at); at++) {
+        if (length == VERB_LENGTH - 1) return false;
+        words->verb[length++] = *at;
+    }
+    words->verb[length] = 0;
+    if (*at && *at != ' ' && *at != ';') return false;
+    for (at = skip(at); *at && *at != ';'; at = skip(at)) {
+        if (!small(*at) || at[1] != '=') return false;
+        int which = *at - 'a';
+        at = number(at + 2, &words->value[which]);
+        if (!at || (*at && *at != ' ' && *at != ';')) return false;
+        words->given |= 1u << which;
+    }
+    return true;
+}
+
 bool words_read(const char *line, struct words *words)
 {
     const char *at = skip(line);
     float value;
     words->given = 0;
+    words->letter = 0;
+    words->number = 0;
+    words->verb[0] = 0;
+    if (small(*at)) return worded(at, words);
     if (*at != 'G' && *at != 'M') return false;
     words->letter = *at++;
     at = number(at, &value);

@@ -37,7 +37,7 @@ export function keptEndpoints(context: Context): Endpoint[] {
       method: 'post',
       path: '/machines/{id}/kept/{kind}',
       summary:
-        'Keep a file: an image (.bin, .hex, .uf2), bootloader, option bytes, stored settings or a settings report',
+        'Keep a file: an image (.bin, .hex, .uf2), bootloader, lock words, stored settings or a settings report',
       params: { ...idParams, kind: Joi.valid(...KEPT_KINDS) },
       query: { name: fileName, source: Joi.valid('file', 'link') },
       takesBytes: LARGEST_IMAGE,

@@ -24,7 +24,7 @@ const COMMANDS: Record<string, { usage: string; run: Command }> = {
     run: wireCommand,
   },
   build: { usage: 'build FILE --out DIR [--json]  firmware files, image, sizes and log', run: buildCommand },
-  dump: { usage: 'dump FILE [--json]          a settings report, read', run: dumpCommand },
+  dump: { usage: 'dump FILE [--dialect FILE] [--json]  a settings report, read', run: dumpCommand },
   calc: { usage: 'calc NAME JSON | --list     one calculation', run: calcCommand },
 };
 

@@ -2,9 +2,9 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { type Catalogue, type Machine, readCatalogue, readMachineFile } from '@jolly/core';
 
-/** Reads boards, chips, parts and kits from the installed files. A mistake in one is a mistake of ours: it throws. */
+/** Reads boards, chips, dialects, parts and kits from the installed files. A mistake in one is a mistake of ours: it throws. */
 export async function loadCatalogue(root: string): Promise<Catalogue> {
-  const folders = ['boards', 'chips', 'parts'].map((name) => join(root, 'catalogue', name));
+  const folders = ['boards', 'chips', 'dialects', 'parts'].map((name) => join(root, 'catalogue', name));
   const paths = (
     await Promise.all(
       folders.map(async (folder) => (await readdir(folder)).map((name) => join(folder, name))),

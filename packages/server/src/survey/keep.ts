@@ -1,4 +1,5 @@
 import {
+  type Dialect,
   dumpRefusal,
   type Facts,
   type KeptKind,
@@ -48,7 +49,8 @@ export async function keep(
   facts: Facts,
   thing: ToKeep,
 ): Promise<KeepAnswer> {
-  const judged = thing.kind === 'dump' ? judgeDump(thing.bytes) : judgeBytes(thing, facts);
+  const judged =
+    thing.kind === 'dump' ? judgeDump(thing.bytes, context.catalogue.dialects) : judgeBytes(thing, facts);
   const hash = hashOf(thing.bytes);
   const board = { id: facts.board.id, revision: facts.board.revision };
   await context.images.put(hash, thing.bytes);
@@ -76,12 +78,12 @@ export async function keep(
 const WORD: Record<KeptKind, string> = {
   image: 'the image',
   bootloader: 'the bootloader',
-  options: 'the option bytes',
+  options: 'the lock words',
   store: 'the stored settings',
   dump: 'the settings report',
 };
 
-function judgeDump(bytes: Uint8Array): Judged {
+function judgeDump(bytes: Uint8Array, dialects: Dialect[]): Judged {
   if (bytes.length > MOST_DUMP_BYTES)
     throw new ApiError(
       422,
@@ -89,9 +91,9 @@ function judgeDump(bytes: Uint8Array): Judged {
       `this has ${bytes.length} bytes; a settings report has a few thousand, and at most ${MOST_DUMP_BYTES} are read`,
     );
   const text = new TextDecoder().decode(bytes);
-  const refused = dumpRefusal(text);
+  const refused = dumpRefusal(text, dialects);
   if (refused) throw new ApiError(422, 'bad-file', refused);
-  const { values, unread } = parseDump({ text });
+  const { values, unread } = parseDump({ text, dialects });
   return {
     format: 'text',
     verdict: 'fits',

@@ -3,6 +3,7 @@ import type {
   Board,
   Catalogue,
   Change,
+  DialectLine,
   Diagnostic,
   Finding,
   Done,
@@ -256,6 +257,7 @@ export const api = {
   savePhoto: (id: string, photo: number, title: string, pins: Pin[]) =>
     call<StoredPhoto>('PUT', `/machines/${id}/photos/${photo}`, { title, pins }),
   dropPhoto: (id: string, photo: number) => call<unknown>('DELETE', `/machines/${id}/photos/${photo}`),
+  teach: (line: DialectLine) => call<unknown>('POST', '/dialects/own/lines', { line }),
   addBoard: (file: string) => call<Board>('POST', '/boards', { file }),
   image: async (hash: string) => new Uint8Array(await (await fetch(`/api/images/${hash}`)).arrayBuffer()),
 };

@@ -27,6 +27,7 @@ import {
   type GeneratedFile,
   identifyBoard,
   imageRecord,
+  inUnitOf,
   type Identification,
   type Machine,
   type Need,
@@ -119,12 +120,13 @@ const worker = {
   /** The generated files as an old settings report would have them: its values over those of the machine. */
   filesOfDump(machine: Machine, text: string): GeneratedFile[] {
     const resolved = resolve(machine, catalogue!);
-    if ('problems' in resolved || dumpRefusal(text)) return [];
+    if ('problems' in resolved || dumpRefusal(text, catalogue!.dialects)) return [];
     const options = new Map(resolved.facts.kit.options.map((option) => [option.key, option]));
-    const edits = parseDump({ text }).values.flatMap(({ key, value, tool }) => {
-      const option = options.get(key);
-      return option && !tool && refusal(option, value) === undefined
-        ? [overrideEdit(key, value, 'the old settings report')]
+    const edits = parseDump({ text, dialects: catalogue!.dialects }).values.flatMap((read) => {
+      const option = options.get(read.key);
+      const value = option && inUnitOf(option, read);
+      return option && value !== undefined && !read.tool && refusal(option, value) === undefined
+        ? [overrideEdit(read.key, value, 'the old settings report')]
         : [];
     });
     return worker.filesOf(applyEdits(machine, edits));
@@ -132,8 +134,10 @@ const worker = {
   /** Findings about what a kept settings report holds and the machine is about to lose. */
   lostFromReport(before: Machine, after: Machine, text: string): Finding[] {
     const was = resolve(before, catalogue!);
-    if ('problems' in was || dumpRefusal(text)) return [];
-    return worker.recordFindings(after, { report: { before: was.facts, dump: parseDump({ text }) } });
+    if ('problems' in was || dumpRefusal(text, catalogue!.dialects)) return [];
+    return worker.recordFindings(after, {
+      report: { before: was.facts, dump: parseDump({ text, dialects: catalogue!.dialects }) },
+    });
   },
   /** Settings of another machine, where they differ. */
   copyRows(mine: Machine, theirs: Machine): CopyRow[] {
@@ -168,9 +172,9 @@ const worker = {
   },
   /** Reads a settings report and proposes what becomes of each value. */
   report(text: string, before: Machine, after: Machine, events: string[]): ReportRead {
-    const refused = dumpRefusal(text);
+    const refused = dumpRefusal(text, catalogue!.dialects);
     if (refused) return { refused };
-    const dump = parseDump({ text });
+    const dump = parseDump({ text, dialects: catalogue!.dialects });
     const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
     if ('problems' in was) return { refused: was.problems[0]!.message };
     if ('problems' in is) return { refused: is.problems[0]!.message };

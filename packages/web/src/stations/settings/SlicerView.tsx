@@ -17,8 +17,8 @@ export function SlicerView() {
     [which, facts, settings],
   );
   const problems = useMemo(
-    () => (which === 'start' && pasted.trim() !== '' ? readStartCode(pasted, settings) : []),
-    [which, pasted, settings],
+    () => (which === 'start' && pasted.trim() !== '' ? readStartCode(pasted, facts, settings) : []),
+    [which, pasted, facts, settings],
   );
   const keep = async () =>
     setRefused(
@@ -77,7 +77,10 @@ export function SlicerView() {
         {refused && <p role="alert">{refused}</p>}
         <div role="status">
           {which === 'start' && pasted.trim() !== '' && problems.length === 0 && (
-            <p className={css.good}>Nothing in it speaks against this machine.</p>
+            <p className={css.good}>
+              Every line is known to {facts.kit.name} {facts.kit.version} with these settings, and none speaks
+              against this machine.
+            </p>
           )}
           <ol className={css.problems}>
             {problems.map((problem, index) => (

@@ -1,5 +1,5 @@
 import { Button, FileButton, Textarea } from '@mantine/core';
-import { type CarryRow, measuredEdit } from '@jolly/core';
+import { type CarryRow, type Dump, measuredEdit, numbersIn } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
@@ -9,7 +9,9 @@ import type { ReportRead } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
+import { valueInWords } from '../settings/inWords';
 import css from './SurveyStation.module.css';
+import { TeachLine } from './TeachLine';
 import { useKeep } from './useKeep';
 
 const MOST_BYTES = 1_000_000;
@@ -24,7 +26,8 @@ const GROUPS: { verdict: CarryRow['verdict'][]; title: string; open: boolean }[]
 
 /** The settings the old board has: read from a report, laid beside what would be derived, each with its proposal. */
 export function ReportSection() {
-  const { machine, core } = useWorkbench();
+  const { machine, core, facts } = useWorkbench();
+  const taught = facts.catalogue.dialects.find(({ id }) => id === 'own');
   const { before, wayBack, tail, stored, tick, isDone } = useJob();
   const bench = useBench();
   const [pasted, setPasted] = useState('');
@@ -40,7 +43,7 @@ export function ReportSection() {
     (key) => !key.includes('.') && ['hotend', 'nozzle', 'board'].includes(key),
   );
   const read = useQuery<ReportRead>({
-    queryKey: ['reportRead', kept?.id, report.data, machine, before],
+    queryKey: ['reportRead', kept?.id, report.data, machine, before, taught],
     queryFn: async () => core.report(report.data!, before, tail?.ripple.after ?? machine, events),
     enabled: report.data !== undefined,
     placeholderData: (old) => old,
@@ -132,11 +135,13 @@ export function ReportSection() {
           {read.data.unread.length > 0 && (
             <details className={css.group}>
               <summary>{read.data.unread.length} lines not understood</summary>
+              <p className={css.soft}>
+                You can teach a line: say which of its numbers is which setting, and lines like it are read
+                from then on.
+              </p>
               <ol className={css.unread}>
                 {read.data.unread.slice(0, FIRST_UNREAD).map((line) => (
-                  <li key={line.line} value={line.line}>
-                    {line.text.slice(0, 200)}
-                  </li>
+                  <UnreadLine key={line.line} {...line} />
                 ))}
               </ol>
               {read.data.unread.length > FIRST_UNREAD && (
@@ -210,6 +215,26 @@ function Group({ title, open, rows }: { title: string; open: boolean; rows: Carr
   );
 }
 
+/** Bytes that cannot be shown stand as a dot. */
+const shown = (text: string) => text.replace(/[^\P{C}\t]|\ufffd/gu, '·').slice(0, 200);
+
+function UnreadLine({ line, text, from = 0 }: Dump['unread'][number]) {
+  const [teaching, setTeaching] = useState(false);
+  const said = text.slice(from).trim();
+  const teachable = said === shown(said) && numbersIn(said).length > 0;
+  return (
+    <li value={line}>
+      {shown(text)}{' '}
+      {teachable && !teaching && (
+        <Button size="compact-xs" variant="default" onClick={() => setTeaching(true)}>
+          Teach it
+        </Button>
+      )}
+      {teaching && <TeachLine text={said} onDone={() => setTeaching(false)} />}
+    </li>
+  );
+}
+
 function CarryLine({ row }: { row: CarryRow }) {
   const { change, machine, facts } = useWorkbench();
   const [refused, setRefused] = useState<string>();
@@ -221,7 +246,7 @@ function CarryLine({ row }: { row: CarryRow }) {
     if (!option || value === undefined) return;
     const because = `carried over from the old board: ${row.because}`;
     setRefused(
-      await change(`${option.label}: ${value} carried over`, [
+      await change(`${option.label}: ${valueInWords(value)} carried over`, [
         measuredEdit(facts, option.key, value, because, 'carried'),
       ]),
     );
@@ -229,13 +254,13 @@ function CarryLine({ row }: { row: CarryRow }) {
   return (
     <tr>
       <th scope="row">
-        {option?.label ?? dump.key}
+        {option?.label ?? dump.name ?? dump.key}
         {dump.tool !== undefined && ` (${dump.tool})`}
       </th>
       <td className="figures">
         {dump.value} {dump.unit}
       </td>
-      <td className="figures">{would ? String(would.value) : '–'}</td>
+      <td className="figures">{would ? valueInWords(would.value) : '–'}</td>
       <td>
         {row.because}
         {refused && <span className={css.refused}> {refused}</span>}
@@ -245,7 +270,7 @@ function CarryLine({ row }: { row: CarryRow }) {
           <span className={css.proven}>taken</span>
         ) : proposed !== undefined ? (
           <Button size="compact-xs" onClick={() => void take()}>
-            Take {proposed}
+            Take {valueInWords(proposed)}
           </Button>
         ) : row.verdict === 'measure again' || (row.verdict === 'leave' && had !== undefined) ? (
           <Button size="compact-xs" variant="default" onClick={() => void take()}>

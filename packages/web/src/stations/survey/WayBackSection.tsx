@@ -16,7 +16,7 @@ import { useKeep } from './useKeep';
 const KIND_WORD: Record<KeptKind, string> = {
   image: 'image',
   bootloader: 'bootloader',
-  options: 'option bytes',
+  options: 'lock words',
   store: 'stored settings',
   dump: 'settings report',
 };

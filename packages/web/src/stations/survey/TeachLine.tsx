@@ -1,0 +1,147 @@
+import { Button, Select } from '@mantine/core';
+import { type LineNumber, numbersIn, type NumberMeaning, teachLine } from '@jolly/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { api } from '../../api/api';
+import { useTape } from '../../app/tape/tape';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './TeachLine.module.css';
+
+const FIXED = 'fixed';
+const NOT_TAKEN = 'not taken';
+/** Units a report may give where the setting has another one. */
+const OTHER_UNITS: Record<string, string[]> = {
+  A: ['mA'],
+  mm: ['in'],
+  '°C': ['°F', 'K'],
+  s: ['ms'],
+  'mm/s': ['mm/min', 'in/s'],
+};
+
+/** Teaches one line of a report: which of its numbers is which setting. */
+export function TeachLine({ text, onDone }: { text: string; onDone: () => void }) {
+  const { kit } = useWorkbench();
+  const client = useQueryClient();
+  const { write } = useTape();
+  const numbers = useMemo(() => numbersIn(text), [text]);
+  const [chosen, setChosen] = useState<Record<number, string>>({});
+  const [units, setUnits] = useState<Record<number, string>>({});
+  const [refused, setRefused] = useState<string>();
+  const choices = useMemo(
+    () => [
+      { value: FIXED, label: 'part of the text: it is always this' },
+      { value: NOT_TAKEN, label: 'a number that is not taken' },
+      ...kit.options
+        .filter(({ kind }) => kind === 'number' || kind === 'flag')
+        .map(({ key, label }) => ({ value: key, label: `${label} (${key})` })),
+    ],
+    [kit],
+  );
+  const unitOf = (index: number): string => {
+    const option = kit.options.find(({ key }) => key === chosen[index]);
+    return units[index] ?? (option && 'unit' in option ? option.unit : '');
+  };
+  const meanings = numbers.map((_, index): NumberMeaning => {
+    const key = chosen[index] ?? FIXED;
+    return key === FIXED || key === NOT_TAKEN ? key : { key, unit: unitOf(index) };
+  });
+  const line = teachLine(text, meanings);
+  const keep = async () => {
+    if (!line) return;
+    try {
+      await api.teach(line);
+    } catch (error) {
+      return setRefused((error as Error).message);
+    }
+    write('done', `Taught: ${line.text}`);
+    await client.invalidateQueries({ queryKey: ['catalogue'] });
+    onDone();
+  };
+  return (
+    <form
+      className={css.teach}
+      aria-label="Teach this line"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void keep();
+      }}
+    >
+      <Marked text={text} numbers={numbers} meanings={meanings} />
+      {numbers.map(({ text: number }, index) => (
+        <div key={index} className={css.row}>
+          <Select
+            size="xs"
+            label={`${number} is`}
+            data={choices}
+            searchable
+            maxDropdownHeight={220}
+            value={chosen[index] ?? FIXED}
+            allowDeselect={false}
+            onChange={(value) => value && setChosen({ ...chosen, [index]: value })}
+          />
+          {typeof meanings[index] === 'object' && OTHER_UNITS[unitOf(index)] && !units[index] && (
+            <span className={css.unit}>
+              in {unitOf(index)}; the report may say{' '}
+              {OTHER_UNITS[unitOf(index)]!.map((unit) => (
+                <Button
+                  key={unit}
+                  size="compact-xs"
+                  variant="default"
+                  onClick={() => setUnits({ ...units, [index]: unit })}
+                >
+                  {unit}
+                </Button>
+              ))}
+            </span>
+          )}
+          {units[index] && <span className={css.unit}>in {units[index]}</span>}
+        </div>
+      ))}
+      <div className={css.row}>
+        <Button size="xs" type="submit" disabled={!line}>
+          Read such lines from now on
+        </Button>
+        <Button size="xs" variant="default" onClick={onDone}>
+          Leave it
+        </Button>
+      </div>
+      <p className={css.told}>
+        {line ? (
+          <>
+            Lines like <code>{line.text}</code> will be read; each # is a number.
+          </>
+        ) : (
+          'Choose a setting for one number at least.'
+        )}
+      </p>
+      {refused && <p role="alert">{refused}</p>}
+    </form>
+  );
+}
+
+function Marked({
+  text,
+  numbers,
+  meanings,
+}: {
+  text: string;
+  numbers: LineNumber[];
+  meanings: NumberMeaning[];
+}) {
+  let from = 0;
+  return (
+    <p className={css.line}>
+      {numbers.map(({ at, text: number }, index) => {
+        const before = text.slice(from, at);
+        from = at + number.length;
+        return (
+          <span key={index}>
+            {before}
+            <mark data-taken={typeof meanings[index] === 'object'}>{number}</mark>
+          </span>
+        );
+      })}
+      {text.slice(from)}
+    </p>
+  );
+}
