@@ -10,6 +10,7 @@ export * from './board/markText';
 export * from './board/net';
 export * from './board/plugRoom';
 export * from './bringup/proofs';
+export * from './bringup/boardReading';
 export * from './bringup/reply';
 export * from './build/diagnostic';
 export * from './build/fileDifferences';

@@ -95,7 +95,7 @@ describe('parseDump', () => {
     expect(dumpRefusal('M92 X80')).toBeUndefined();
     expect(dumpRefusal('')).toContain('empty');
     expect(dumpRefusal('hello\nthere')).toContain('no setting was found');
-    expect(dumpRefusal('\0\u0001\u0002M92 X80')).toContain('no setting was found');
+    expect(dumpRefusal('\0\u0001\u0002M92 X80')).toContain('not text');
     expect(dumpRefusal('x'.repeat(5_000_000))).toContain(`at most ${LONGEST_DUMP}`);
   });
 });

@@ -16,6 +16,7 @@ import {
   toBase64,
   toHex,
   toUf2,
+  type KeptThing,
   wayBackFindings,
 } from '../src/index';
 import { demoMachine, factsOf } from './fixtures/demo';
@@ -210,12 +211,22 @@ describe('an image file', () => {
 
 describe('keep.no-way-back', () => {
   it('stops until an image is kept, or it is waived in words', () => {
-    expect(wayBackFindings('m', [{ kind: 'dump', verdict: 'fits' }])[0]).toMatchObject({
-      id: 'keep.no-way-back',
-      severity: 'stop',
+    const board = { id: 'fenwick-f8', name: 'Fenwick F8', revision: '2' };
+    const thing = (part: Partial<KeptThing>): KeptThing => ({
+      kind: 'image',
+      verdict: 'fits',
+      board,
+      ...part,
     });
-    expect(wayBackFindings('m', [{ kind: 'image', verdict: 'fits' }])).toEqual([]);
-    expect(wayBackFindings('m', [], 'the board was dead anyway')).toEqual([]);
+    const said = (part: Partial<KeptThing>) => wayBackFindings(board, [thing(part)])[0];
+    expect(said({ kind: 'dump' })).toMatchObject({ id: 'keep.no-way-back', severity: 'stop' });
+    expect(said({})).toBeUndefined();
+    expect(wayBackFindings(board, [], 'the board was dead anyway')).toEqual([]);
+    // Neither an erased flash, nor a doubtful image, nor one of another board brings this board back.
+    expect(said({ verdict: 'empty' })!.evidence).toEqual([expect.stringContaining('erased') as string]);
+    expect(said({ verdict: 'doubtful' })!.evidence[0]).toContain('doubtful');
+    expect(said({ board: { id: 'alder-a32', revision: '1.1' } })!.evidence[0]).toContain('another board');
+    expect(said({ board: { ...board, revision: '1' } })).toBeDefined();
   });
 });
 

@@ -18,6 +18,13 @@ function benchOf(id: string): Workbench {
 const benches = ['plover', 'bittern', 'dunlin'].map(benchOf);
 const startOf = (tool: Tool, bench: Workbench, part: PartId) =>
   Object.fromEntries(tool.fields(bench, part).map(({ key, start }) => [key, start]));
+/** As if somebody had measured what the examples show. */
+const measuredOf = (tool: Tool, bench: Workbench, part: PartId) =>
+  Object.fromEntries(
+    tool
+      .fields(bench, part)
+      .map(({ key, start, example = '' }) => [key, start || example.replace(/^for example\s/, '')]),
+  );
 /** What a tool says, or that it says why not; anything else thrown is a mistake of ours. */
 const workOut = (tool: Tool, typed: Record<string, string>, bench: Workbench, part: PartId) => {
   try {
@@ -35,12 +42,12 @@ describe('every guided tool', () => {
       for (const part of parts) expect(PARTS.some(({ id }) => id === part)).toBe(true);
   });
   it.each(TOOLS.map((tool): [string, Tool] => [tool.id, tool]))(
-    '%s works with what it begins with, and what it applies leaves a whole machine',
+    '%s works with what is typed, and what it applies leaves a whole machine',
     (_id, tool) => {
       let worked = 0;
       for (const bench of benches)
         for (const part of tool.parts) {
-          const result = workOut(tool, startOf(tool, bench, part), bench, part);
+          const result = workOut(tool, measuredOf(tool, bench, part), bench, part);
           if (typeof result === 'string') continue;
           worked += 1;
           expect(result.lines.join(' ')).not.toMatch(/NaN|undefined|Infinity/);
@@ -79,6 +86,19 @@ describe('every guided tool', () => {
       );
     },
   );
+  it('an example is never a measurement: nothing can be applied before it is typed', () => {
+    const untouched = TOOLS.flatMap((tool) => {
+      const part = tool.parts[0]!;
+      const asks = tool.fields(benches[0]!, part).some(({ example, start }) => example && start === '');
+      const result = asks ? workOut(tool, startOf(tool, benches[0]!, part), benches[0]!, part) : '';
+      return typeof result === 'string' ? [] : [tool.id];
+    });
+    expect(untouched).toEqual([]);
+    const pid = TOOLS.find(({ id }) => id === 'relay-pid')!;
+    expect(workOut(pid, startOf(pid, benches[0]!, 'hotend'), benches[0]!, 'hotend')).toBe(
+      'Highest: type a number of °C',
+    );
+  });
   it('the gear ratio is what the machine file is told', () => {
     const tool = TOOLS.find(({ id }) => id === 'gear-ratio')!;
     const result = tool.work({ motor: '21', output: '6' }, benches[0]!, 'e');
@@ -87,7 +107,7 @@ describe('every guided tool', () => {
   it('a measured value remembers what it was measured with', () => {
     const tool = TOOLS.find(({ id }) => id === 'relay-pid')!;
     const bench = benches[0]!;
-    const { apply } = tool.work(startOf(tool, bench, 'hotend'), bench, 'hotend');
+    const { apply } = tool.work(measuredOf(tool, bench, 'hotend'), bench, 'hotend');
     const value = apply!.edits[0]!.value as { measured_with: Record<string, string> };
     expect(value.measured_with).toMatchObject({ supply: '24 V, 15 A', board: 'Alder A32, rev 1.1' });
   });

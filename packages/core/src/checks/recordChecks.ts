@@ -211,8 +211,8 @@ const imageUnknown: Check['run'] = ({ machine }, _settings, { runs }) =>
         },
       ];
 
-const noWayBack: Check['run'] = ({ machine }, _settings, { kept }) =>
-  wayBackFindings(machine.id, kept!.things, kept!.waived).map(spoken);
+const noWayBack: Check['run'] = ({ board }, _settings, { kept }) =>
+  wayBackFindings(kept!.board ?? board, kept!.things, kept!.waived).map(spoken);
 
 /** Checks of what is built, kept, written and heard, beside the machine file. */
 export const recordChecks: Check[] = [

@@ -251,7 +251,9 @@ export function dumpRefusal(text: string, dialects?: Dialect[]): string | undefi
   if (text.length > LONGEST_DUMP)
     return `this text has ${text.length} characters; a settings report has a few thousand, and at most ${LONGEST_DUMP} are read`;
   if (text.trim() === '') return 'this text is empty';
-  return parseDump({ text, ...(dialects && { dialects }) }).values.length === 0
-    ? 'no setting was found; a settings report has lines such as M92 X100 Y100'
-    : undefined;
+  if (parseDump({ text, ...(dialects && { dialects }) }).values.length > 0) return undefined;
+  const noise = text.split('\n').filter((line) => NOISE.test(line)).length;
+  return noise > 0
+    ? 'this is not text, or all of it is noise; a settings report has lines such as M92 X100 Y100'
+    : 'no setting was found; a settings report has lines such as M92 X100 Y100';
 }

@@ -4,23 +4,43 @@ import type { Finding } from '../checks/finding';
 export const KEPT_KINDS = ['image', 'bootloader', 'options', 'store', 'dump'] as const;
 export type KeptKind = (typeof KEPT_KINDS)[number];
 
+interface BoardName {
+  id: string;
+  name: string;
+  revision: string;
+}
 export interface KeptThing {
   kind: KeptKind;
   verdict: 'fits' | 'doubtful' | 'empty';
+  /** The board it was kept from. */
+  board: { id: string; revision: string };
 }
 
-/** `keep.no-way-back`: silent once an image is kept, the flash was read and is empty, or it was waived in words. */
-export function wayBackFindings(machineId: string, kept: readonly KeptThing[], waived?: string): Finding[] {
+/** Why an image that is kept is no way back for a board; undefined when it is one. */
+function noWayBack({ verdict, board }: KeptThing, wanted: BoardName): string | undefined {
+  if (board.id !== wanted.id || board.revision !== wanted.revision)
+    return `an image of ${board.id} rev ${board.revision} is kept; that is another board`;
+  if (verdict === 'empty') return 'what was read out is erased: it brings nothing back';
+  if (verdict === 'doubtful') return 'the image that is kept may not be one of this board: it is doubtful';
+  return undefined;
+}
+
+/**
+ * `keep.no-way-back`: silent once an image of the board that is replaced is kept, not erased and plausible for its
+ * chip, or once it was waived in words.
+ */
+export function wayBackFindings(wanted: BoardName, kept: readonly KeptThing[], waived?: string): Finding[] {
   const images = kept.filter((thing) => thing.kind === 'image');
-  if (waived !== undefined || images.length > 0) return [];
+  const against = images.map((image) => noWayBack(image, wanted));
+  if (waived !== undefined || against.includes(undefined)) return [];
   return [
     {
       id: 'keep.no-way-back',
       severity: 'stop',
-      subject: { kind: 'machine', id: machineId },
-      what: 'There is no way back.',
-      why: 'Once the board takes another image, the one it has is gone for good. Keep it first.',
-      evidence: ['no earlier image is kept', ...kept.map((thing) => `kept: ${thing.kind}`)],
+      subject: { kind: 'machine', id: wanted.id },
+      what: `There is no way back to what ${wanted.name} rev ${wanted.revision} runs.`,
+      why: 'Once the board takes another image, or is put away, the one it has may be gone for good. Keep it first, or say in words why it is not needed.',
+      evidence: against.length > 0 ? against.map(String) : [`no image of ${wanted.name} is kept`],
       remedies: [],
     },
   ];

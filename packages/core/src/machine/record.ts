@@ -1,3 +1,4 @@
+import type { Board } from '../board/board';
 import type { Sizes } from '../build/sizes';
 import type { Dump } from '../formats/parseDump';
 import type { KeptThing } from '../image/wayBack';
@@ -18,7 +19,8 @@ export interface MachineRecord {
   bootloader?: 'there' | 'absent' | 'unproven';
   /** What the board said of its stored settings at power-on. */
   store?: 'fresh' | 'loaded' | 'other-layout' | 'damaged';
-  kept?: { things: KeptThing[]; waived?: string };
+  /** What is kept, and the board a way back is wanted of where it is not the machine's own. */
+  kept?: { things: KeptThing[]; board?: Pick<Board, 'id' | 'name' | 'revision'>; waived?: string };
   /** The image on the board; null when nobody knows. */
   runs?: { name: string; buildId: string } | null;
   /** Settings as the board reported them, by option key. */

@@ -14,8 +14,6 @@ enum outcome fail(const char *why)
     return FAILED;
 }
 
-void going_on(bool (*finished)(void)) { unfinished = finished; }
-
 static void finish(void)
 {
     unfinished = NULL;
@@ -54,12 +52,29 @@ static enum outcome run(const char *line)
     return FAILED;
 }
 
+/* Who waits for a long command hears once a second how things stand. */
+enum { MEANWHILE_TICKS = 1000 };
+static uint16_t quiet_ticks;
+
+void going_on(bool (*finished)(void))
+{
+    unfinished = finished;
+    quiet_ticks = 0;
+}
+
+static void meanwhile(void)
+{
+    if (++quiet_ticks < MEANWHILE_TICKS) return;
+    quiet_ticks = 0;
+    state_report("meanwhile ", true);
+}
+
 void commands_tick(void)
 {
     if (unfinished) {
         /* A stop while a command goes on has already dropped its line. */
         if (stopped()) { unfinished = NULL; return; }
-        if (!unfinished()) return;
+        if (!unfinished()) { meanwhile(); return; }
         if (stopped()) { unfinished = NULL; return; }
         finish();
         return;

@@ -16,4 +16,6 @@ extern const struct command MOTION_COMMANDS[], HEAT_COMMANDS[], SETTING_COMMANDS
 enum outcome fail(const char *why);
 /* Asked every millisecond while a command goes on. */
 void going_on(bool (*finished)(void));
+/* `state`, at, switch and heat lines; `lead` begins each. */
+void state_report(const char *lead, bool going_on);
 void commands_tick(void);

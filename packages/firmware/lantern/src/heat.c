@@ -96,10 +96,11 @@ void heat_tick(void)
     }
 }
 
-void heat_report(void)
+void heat_report(const char *lead)
 {
     for (int i = 0; i < HEATERS; i++) {
         if (!heater_there(i)) continue;
+        print(lead);
         print("heat");
         print_name("body");
         print(NAME[i]);

@@ -9,4 +9,5 @@ bool heat_reached(int heater);
 void heat_off(void);
 /* Every millisecond; does its work ten times a second. */
 void heat_tick(void);
-void heat_report(void);
+/* One line a heater, each begun by `lead`. */
+void heat_report(const char *lead);

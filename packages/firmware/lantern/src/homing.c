@@ -31,6 +31,7 @@ static uint16_t wait;
 static bool met;
 
 bool homed(int which) { return known >> which & 1; }
+bool homing_under_way(void) { return stage != REST; }
 void homing_forget(void) { known = 0; }
 
 void homing_abandon(void)

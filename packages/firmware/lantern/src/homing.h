@@ -8,3 +8,4 @@ bool homing_done(void);
 void homing_abandon(void);
 bool homed(int axis);
 void homing_forget(void);
+bool homing_under_way(void);

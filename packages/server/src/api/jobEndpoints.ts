@@ -1,8 +1,9 @@
 import Joi from 'joi';
 import { changeSchema, jobSchema } from '@jolly/core';
 import { type Context, machineOr404 } from '../context.js';
-import { openJob } from '../sql/jobs.js';
-import { changeJob, endJob, startJob } from '../survey/jobs.js';
+import { listDues } from '../sql/dues.js';
+import { lastFinished, openJob } from '../sql/jobs.js';
+import { changeJob, endJob, reopenJob, settleDue, startJob } from '../survey/jobs.js';
 import { type Endpoint } from './endpoint.js';
 import { idParams, words } from './params.js';
 
@@ -14,11 +15,17 @@ export function jobEndpoints(context: Context): Endpoint[] {
     {
       method: 'get',
       path: '/machines/{id}/job',
-      summary: 'The open or paused job of a machine; null when there is none',
+      summary:
+        'The open or paused job of a machine, or null; then the finished one whose end can still be taken back',
       params: idParams,
       run: async ({ params }) => {
         await machineOr404(context, params['id']!);
-        return { job: (await openJob(db, params['id']!)) ?? null };
+        const job = await openJob(db, params['id']!);
+        const last = job ? undefined : await lastFinished(db, params['id']!);
+        return {
+          job: job ?? null,
+          finished: last ? { title: last.job.title, endedAt: last.endedAt } : null,
+        };
       },
     },
     {
@@ -61,6 +68,33 @@ export function jobEndpoints(context: Context): Endpoint[] {
         because: Joi.string().max(300),
       }),
       run: ({ params, body }) => endJob(context, params['id']!, body),
+    },
+    {
+      method: 'post',
+      path: '/machines/{id}/job/reopen',
+      summary: 'Take the end of the last finished job back',
+      params: idParams,
+      run: ({ params }) => reopenJob(context, params['id']!),
+    },
+    {
+      method: 'get',
+      path: '/machines/{id}/dues',
+      summary: 'What finished jobs left to be measured',
+      params: idParams,
+      run: async ({ params }) => {
+        await machineOr404(context, params['id']!);
+        return listDues(db, params['id']!);
+      },
+    },
+    {
+      method: 'post',
+      path: '/machines/{id}/dues/{due}/done',
+      summary: 'Something that stayed due is measured',
+      params: { ...idParams, due: idParams.id },
+      run: async ({ params }) => {
+        await settleDue(context, params['id']!, params['due']!);
+        return listDues(db, params['id']!);
+      },
     },
   ];
 }

@@ -2,12 +2,12 @@ import Joi from 'joi';
 import { KEPT_KINDS, LARGEST_IMAGE } from '@jolly/core';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { boardOf, imageBytes, restore, wayBackStops } from '../board/virtualBoard.js';
+import { boardOf, factsToKeep, imageBytes, restore, wayBackStops } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { addEntry } from '../sql/entries.js';
 import { findKept, type Kept, listKept } from '../sql/kept.js';
 import { listWaivers, putWaiver } from '../sql/waivers.js';
-import { factsToKeep, keep, keepFromBoard } from '../survey/keep.js';
+import { keep, keepFromBoard, onBench } from '../survey/keep.js';
 import { notFound } from './apiError.js';
 import { type Endpoint } from './endpoint.js';
 import { bytesOf, fileName, idParams, numberParam, words } from './params.js';
@@ -27,6 +27,7 @@ export function keptEndpoints(context: Context): Endpoint[] {
         const facts = factsOr422(context, (await machineOr404(context, id)).machine);
         return {
           kept: await listKept(db, id),
+          bench: await onBench(context, id),
           findings: await wayBackStops(context, id, await boardOf(context, facts)),
           waivers: await listWaivers(db, id),
           drawer: await drawerOf(context, id),

@@ -14,6 +14,7 @@ import { boardOf } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { listBuilds } from '../sql/builds.js';
 import { addEdit, listEdits } from '../sql/edits.js';
+import { listDues } from '../sql/dues.js';
 import { addEntry, listEntries } from '../sql/entries.js';
 import { openJob } from '../sql/jobs.js';
 import { findImage } from '../sql/images.js';
@@ -175,6 +176,7 @@ async function plate(context: Context, { machine, version, changedAt }: StoredMa
     proofs,
     stepsToProve: proofSteps(facts).length,
     ...(lastBuild && { lastBuild }),
+    due: (await listDues(context.db, machine.id)).length,
     ...(job && { job: { title: job.job.title, state: job.state } }),
   };
 }

@@ -4,7 +4,7 @@ import { imageBytes } from '../board/virtualBoard.js';
 import { type Context, machineOr404 } from '../context.js';
 import { hashOf } from '../files/byteStore.js';
 import { addPhoto, dropPhoto, findPhoto, listPhotos, savePhoto } from '../sql/photos.js';
-import { factsToKeep } from '../survey/keep.js';
+import { factsToKeep } from '../board/virtualBoard.js';
 import { ApiError, notFound } from './apiError.js';
 import { type Endpoint } from './endpoint.js';
 import { bytesOf, idParams, numberParam } from './params.js';

@@ -13,22 +13,27 @@ import {
   fromBase64,
   plausible,
   readImageFile,
+  resolve,
   toBase64,
   wayBackFindings,
 } from '@jolly/core';
 import { ApiError, notFound } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { hashOf } from '../files/byteStore.js';
-import { findBoard, saveBoard, type StoredBoard, type StoredCard } from '../sql/boards.js';
+import { type BoardKey, findBoard, saveBoard, type StoredBoard, type StoredCard } from '../sql/boards.js';
 import { addEntry } from '../sql/entries.js';
 import { addFlash } from '../sql/flashes.js';
 import { addImage, findImage } from '../sql/images.js';
+import { openJob } from '../sql/jobs.js';
 import { findKept, listKept } from '../sql/kept.js';
 import { listWaivers } from '../sql/waivers.js';
 
+/** Which board on the bench the facts speak of. */
+export const keyOf = (facts: Facts): BoardKey => ({ machine: facts.machine.id, board: facts.board });
+
 /** The virtual board of a machine as stored; blank when it was never used. */
 export async function boardOf(context: Context, facts: Facts): Promise<StoredBoard> {
-  const stored = await findBoard(context.db, facts.machine.id);
+  const stored = await findBoard(context.db, keyOf(facts));
   if (stored) return stored;
   const blank = blankBoard(facts.chip);
   return { imageHash: null, store: toBase64(blank.store), namesTaken: blank.namesTaken, card: null };
@@ -42,7 +47,7 @@ async function changeBoard(
 ): Promise<StoredBoard> {
   return context.db.transaction(async (inside) => {
     const board = change(await boardOf({ ...context, db: inside }, facts));
-    await saveBoard(inside, facts.machine.id, board);
+    await saveBoard(inside, keyOf(facts), board);
     return board;
   });
 }
@@ -87,7 +92,7 @@ export async function flashFromCard(
     },
   };
   await context.db.transaction(async (inside) => {
-    await saveBoard(inside, machineId, board);
+    await saveBoard(inside, keyOf(facts), board);
     await addFlash(inside, machineId, {
       id: randomUUID(),
       imageHash: file?.imageHash ?? null,
@@ -123,6 +128,14 @@ async function refuseWithoutWayBack(context: Context, machineId: string, stored:
     );
 }
 
+/** The machine whose board is replaced: as it was when the open job began, else as it is. */
+export async function factsToKeep(context: Context, machineId: string): Promise<Facts> {
+  const { machine } = await machineOr404(context, machineId);
+  const job = await openJob(context.db, machineId);
+  const resolved = job && resolve(job.job.before, context.catalogue);
+  return resolved && 'facts' in resolved ? resolved.facts : factsOr422(context, machine);
+}
+
 /** `keep.no-way-back`, unless the flash holds an image that is in the store anyway. */
 export async function wayBackStops(
   context: Context,
@@ -132,7 +145,8 @@ export async function wayBackStops(
   if (stored.imageHash && (await findImage(context.db, stored.imageHash))) return [];
   const waivers = await listWaivers(context.db, machineId);
   const waived = waivers.find((waiver) => waiver.check === 'keep.no-way-back');
-  return wayBackFindings(machineId, await listKept(context.db, machineId), waived?.because);
+  const { board } = await factsToKeep(context, machineId);
+  return wayBackFindings(board, await listKept(context.db, machineId), waived?.because);
 }
 
 /** Writes a kept image back by programmer, reads it back, and records the attempt. */
@@ -163,7 +177,7 @@ export async function restore(
   const outcome: CardOutcome = { taken: true, name: kept.name };
   await context.db.transaction(async (inside) => {
     await addImage(inside, { hash: imageHash, bytes: bytes.length, ...(header && { header }) });
-    await saveBoard(inside, machineId, board);
+    await saveBoard(inside, keyOf(facts), board);
     await addFlash(inside, machineId, {
       id: randomUUID(), imageHash, route: 'programmer', fileName: kept.name, at: context.now(), outcome,
     }); // prettier-ignore

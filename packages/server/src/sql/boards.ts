@@ -6,7 +6,7 @@ export interface StoredCard {
   files: { name: string; imageHash: string }[];
 }
 
-/** What a machine's virtual board keeps while it is off, and the card in its slot. */
+/** What a virtual board keeps while it is off, and the card in its slot. */
 export interface StoredBoard {
   imageHash: string | null;
   store: string;
@@ -14,26 +14,40 @@ export interface StoredBoard {
   card: StoredCard | null;
 }
 
-export async function findBoard(db: Db, machine: string): Promise<StoredBoard | undefined> {
+/** Which board of a machine: each one keeps its own flash. */
+export interface BoardKey {
+  machine: string;
+  board: { id: string; revision: string };
+}
+
+export async function findBoard(db: Db, { machine, board }: BoardKey): Promise<StoredBoard | undefined> {
   const [row] = await db.query<{
     image_hash: string | null;
     store: string;
     names_taken: string[];
     card: StoredCard | null;
-  }>('select image_hash, store, names_taken, card from board where machine = $1', [machine]);
+  }>(
+    `select image_hash, store, names_taken, card from board
+     where machine = $1 and board_id = $2 and board_revision = $3`,
+    [machine, board.id, board.revision],
+  );
   return row && { imageHash: row.image_hash, store: row.store, namesTaken: row.names_taken, card: row.card };
 }
 
-export async function saveBoard(db: Db, machine: string, board: StoredBoard): Promise<void> {
+export async function saveBoard(db: Db, { machine, board }: BoardKey, state: StoredBoard): Promise<void> {
   await db.query(
-    `insert into board (machine, image_hash, store, names_taken, card) values ($1, $2, $3, $4, $5)
-     on conflict (machine) do update set image_hash = $2, store = $3, names_taken = $4, card = $5`,
+    `insert into board (machine, board_id, board_revision, image_hash, store, names_taken, card)
+     values ($1, $2, $3, $4, $5, $6, $7)
+     on conflict (machine, board_id, board_revision)
+     do update set image_hash = $4, store = $5, names_taken = $6, card = $7`,
     [
       machine,
-      board.imageHash,
-      board.store,
-      JSON.stringify(board.namesTaken),
-      board.card && JSON.stringify(board.card),
+      board.id,
+      board.revision,
+      state.imageHash,
+      state.store,
+      JSON.stringify(state.namesTaken),
+      state.card && JSON.stringify(state.card),
     ],
   );
 }

@@ -37,6 +37,20 @@ export async function openJob(db: Db, machine: string): Promise<StoredJob | unde
   return row && stored(row);
 }
 
+/** The job of a machine that ended last, when it was finished and none is open since. */
+export async function lastFinished(
+  db: Db,
+  machine: string,
+): Promise<(StoredJob & { endedAt: string }) | undefined> {
+  const [row] = await db.query<Row & { ended_at: Date | null }>(
+    `select ${COLUMNS}, ended_at from job where machine = $1 order by id desc limit 1`,
+    [machine],
+  );
+  return row?.state === 'done' && row.ended_at
+    ? { ...stored(row), endedAt: row.ended_at.toISOString() }
+    : undefined;
+}
+
 /** Opens a job; undefined when another is open. */
 export async function addJob(db: Db, machine: string, job: Job, at: Date): Promise<StoredJob | undefined> {
   const [row] = await db.query<Row>(

@@ -14,9 +14,18 @@ import { ApiError, notFound } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import type { Db } from '../sql/db.js';
 import { addEntry } from '../sql/entries.js';
-import { addJob, type JobState, openJob, saveJob, setJobState, type StoredJob } from '../sql/jobs.js';
+import { addDue, dropDue, dropDuesOf } from '../sql/dues.js';
+import {
+  addJob,
+  type JobState,
+  lastFinished,
+  openJob,
+  saveJob,
+  setJobState,
+  type StoredJob,
+} from '../sql/jobs.js';
 import { saveMachine, type StoredMachine } from '../sql/machines.js';
-import { dropWaivers } from '../sql/waivers.js';
+import { endWaivers, restoreWaivers } from '../sql/waivers.js';
 
 export interface NewJob {
   title: string;
@@ -89,7 +98,9 @@ export async function endJob(
   return context.db.transaction(async (inside) => {
     const before = await jobOr404(inside, machineId);
     await setJobState(inside, before.id, state, context.now());
-    if (state === 'done' || state === 'abandoned') await dropWaivers(inside, machineId);
+    const ended = state === 'done' || state === 'abandoned';
+    if (ended) await endWaivers(inside, machineId, before.id);
+    if (ended && !putBack) await keepDues(context, inside, machineId, before);
     await addEntry(inside, machineId, {
       at: context.now(),
       kind: 'job',
@@ -98,6 +109,66 @@ export async function endJob(
     });
     const job = putBack ? { ...before.job, taken: [] } : before.job;
     return follow(context, inside, machineId, job, takenChanges(before.job));
+  });
+}
+
+/** What a job made due and nobody measured stays due when it ends: it rests on facts, not on the job. */
+async function keepDues(
+  context: Context,
+  inside: Db,
+  machineId: string,
+  { id, job }: StoredJob,
+): Promise<void> {
+  const resolved = resolve(job.before, context.catalogue);
+  if (!('facts' in resolved)) return;
+  const done = new Set(job.done.map((entry) => entry.id));
+  const { consequences } = ripple(resolved.facts, takenChanges(job), context.catalogue);
+  for (const entry of consequences)
+    if (entry.kind === 'calibration' && !done.has(entry.id))
+      await addDue(
+        inside,
+        machineId,
+        id,
+        { id: entry.subject, title: entry.title, because: entry.because },
+        context.now(),
+      );
+}
+
+/** Takes the end of the last finished job back: it is open again, with its waivers and what it made due. */
+export async function reopenJob(context: Context, machineId: string): Promise<{ job: StoredJob }> {
+  return context.db.transaction(async (inside) => {
+    const open = await openJob(inside, machineId);
+    const last = await lastFinished(inside, machineId);
+    if (open || !last)
+      throw new ApiError(
+        409,
+        'job-open',
+        open ? 'another job is open; finish or abandon it first' : 'no finished job can be taken back here',
+      );
+    await setJobState(inside, last.id, 'open', context.now());
+    await restoreWaivers(inside, machineId, last.id);
+    await dropDuesOf(inside, last.id);
+    await addEntry(inside, machineId, {
+      at: context.now(),
+      kind: 'job',
+      summary: `Finishing taken back: ${last.job.title}`,
+      detail: {},
+    });
+    return { job: (await openJob(inside, machineId))! };
+  });
+}
+
+/** Something that stayed due is measured. */
+export async function settleDue(context: Context, machineId: string, id: string): Promise<void> {
+  await context.db.transaction(async (inside) => {
+    const due = await dropDue(inside, machineId, id);
+    if (!due) throw notFound('thing that is due', id);
+    await addEntry(inside, machineId, {
+      at: context.now(),
+      kind: 'calibration',
+      summary: `Done: ${due.title}`,
+      detail: {},
+    });
   });
 }
 
@@ -164,13 +235,15 @@ async function recordDone(
   const now = new Set(after.done.map((entry) => entry.id));
   const fresh = after.done.filter((entry) => !known.has(entry.id) && RECORDED.has(entry.kind));
   const back = before.done.filter((entry) => !now.has(entry.id) && RECORDED.has(entry.kind));
-  for (const entry of fresh)
+  for (const entry of fresh) {
+    if (entry.kind === 'calibration') await dropDue(inside, machineId, entry.subject);
     await addEntry(inside, machineId, {
       at: context.now(),
       kind: entry.kind === 'calibration' ? 'calibration' : 'job',
       summary: `Done: ${entry.title}${entry.to ? ` → ${entry.to}` : ''}`,
       detail: {},
     });
+  }
   for (const entry of back)
     await addEntry(inside, machineId, {
       at: context.now(),

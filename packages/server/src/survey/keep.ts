@@ -8,15 +8,14 @@ import {
   plausible,
   READABLE,
   readImageFile,
-  resolve,
 } from '@jolly/core';
 import { readOut } from '@jolly/bench';
 import { ApiError } from '../api/apiError.js';
-import { boardOf, loadState } from '../board/virtualBoard.js';
+import { boardOf, factsToKeep, keyOf, loadState } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { hashOf } from '../files/byteStore.js';
 import { addEntry } from '../sql/entries.js';
-import { openJob } from '../sql/jobs.js';
+import { findBoard } from '../sql/boards.js';
 import { addKept, type Kept, listKept } from '../sql/kept.js';
 
 /** Something handed over to be kept. */
@@ -33,14 +32,6 @@ export interface KeepAnswer {
 }
 
 type Judged = Pick<Kept, 'format' | 'verdict' | 'evidence'>;
-
-/** The machine whose board things are kept of: as it was when the open job began, else as it is. */
-export async function factsToKeep(context: Context, machineId: string): Promise<Facts> {
-  const { machine } = await machineOr404(context, machineId);
-  const job = await openJob(context.db, machineId);
-  const resolved = job && resolve(job.job.before, context.catalogue);
-  return resolved && 'facts' in resolved ? resolved.facts : factsOr422(context, machine);
-}
 
 /** Judges and keeps one thing. Bytes are stored before the record that names them, so that nothing is half kept. */
 export async function keep(
@@ -124,9 +115,40 @@ function judgeBytes({ kind, bytes, source }: ToKeep, facts: Facts): Judged {
   return { format: file.format, verdict: judged.verdict, evidence: judged.evidence };
 }
 
-/** Reads everything out of the virtual board that its chip gives, and keeps it. */
+/** Which board lies on the bench, and whether it is the one to be replaced. */
+export interface OnBench {
+  board: string;
+  /** The board a way back is wanted of. */
+  wanted: string;
+  /** The board on the bench is the wanted one, so that reading it out makes sense. */
+  isWanted: boolean;
+}
+
+const named = ({ board }: Facts) => `${board.name} rev ${board.revision}`;
+const sameBoard = (a: Facts, b: Facts) => a.board.id === b.board.id && a.board.revision === b.board.revision;
+
+/** The facts of the board on the bench: the one to be replaced while it is there, else the one of the machine file. */
+async function benchFacts(context: Context, machineId: string): Promise<{ lies: Facts; wanted: Facts }> {
+  const now = factsOr422(context, (await machineOr404(context, machineId)).machine);
+  const wanted = await factsToKeep(context, machineId);
+  const old = await findBoard(context.db, keyOf(wanted));
+  return { lies: old ? wanted : now, wanted };
+}
+
+export async function onBench(context: Context, machineId: string): Promise<OnBench> {
+  const { lies, wanted } = await benchFacts(context, machineId);
+  return { board: named(lies), wanted: named(wanted), isWanted: sameBoard(lies, wanted) };
+}
+
+/** Reads everything out of the virtual board that its chip gives, and keeps it. Refused when another board lies there. */
 export async function keepFromBoard(context: Context, machineId: string): Promise<KeepAnswer[]> {
-  const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
+  const { lies: facts, wanted } = await benchFacts(context, machineId);
+  if (!sameBoard(facts, wanted))
+    throw new ApiError(
+      409,
+      'other-board',
+      `on the bench lies ${named(facts)}; a way back is wanted of ${named(wanted)}, which is not there. Read that one out with its programmer and keep the file`,
+    );
   const state = await loadState(context, await boardOf(context, facts));
   const answers: KeepAnswer[] = [];
   for (const kind of READABLE) {

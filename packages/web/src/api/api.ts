@@ -66,6 +66,8 @@ export interface Plate extends StoredMachine {
   stepsToProve?: number;
   lastBuild?: Build;
   job?: { title: string; state: JobState };
+  /** How many things finished jobs left to be measured. */
+  due?: number;
 }
 export interface DoneBuild {
   imageHash: string;
@@ -131,6 +133,11 @@ export interface StoredJob {
   openedAt: string;
   job: Job;
 }
+export interface JobOfMachine {
+  job: StoredJob | null;
+  /** The last finished job, while its end can be taken back. */
+  finished: { title: string; endedAt: string } | null;
+}
 export interface JobAnswer {
   job: StoredJob;
   machine: StoredMachine;
@@ -151,10 +158,19 @@ export interface Kept {
 }
 export interface WayBack {
   kept: Kept[];
+  /** Which board lies on the virtual bench, and whether it is the one a way back is wanted of. */
+  bench: { board: string; wanted: string; isWanted: boolean };
   findings: Finding[];
   waivers: { check: string; because: string; at: string }[];
   /** Files of the demo. */
   drawer: string[];
+}
+/** Something to be measured again that a finished job left behind. */
+export interface Due {
+  id: string;
+  title: string;
+  because: string;
+  since: string;
 }
 export interface Pin {
   x: number;
@@ -221,7 +237,10 @@ export const api = {
   proofs: (id: string) => call<Proofs>('GET', `/machines/${id}/proofs`),
   prove: (id: string, step: string, outcome: Proof['outcome'], evidence: string[]) =>
     call<Proofs>('POST', `/machines/${id}/proofs`, { step, outcome, evidence }),
-  job: (id: string) => call<{ job: StoredJob | null }>('GET', `/machines/${id}/job`),
+  job: (id: string) => call<JobOfMachine>('GET', `/machines/${id}/job`),
+  reopenJob: (id: string) => call<{ job: StoredJob }>('POST', `/machines/${id}/job/reopen`),
+  dues: (id: string) => call<Due[]>('GET', `/machines/${id}/dues`),
+  settleDue: (id: string, due: string) => call<Due[]>('POST', `/machines/${id}/dues/${due}/done`),
   startJob: (
     id: string,
     job: { title: string; reason: Reason; overruled?: string; changes: Change[]; taken: string[] },

@@ -1,5 +1,13 @@
 import type { PlantView } from '@jolly/bench';
-import { type Board, fromBase64, type MachineRecord, parseReply, toBase64 } from '@jolly/core';
+import {
+  type Board,
+  fromBase64,
+  type MachineRecord,
+  parseReply,
+  type BoardReadings,
+  toBase64,
+  withLine,
+} from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { proxy, type Remote, wrap } from 'comlink';
 import {
@@ -27,6 +35,8 @@ export type Power =
 export interface BenchControl {
   power: Power;
   view?: PlantView;
+  /** What the board says of place, heat, switches and state, each with when it was heard; none while it is off. */
+  readings: BoardReadings;
   /** What the board said of its stored settings when it woke up. */
   store?: NonNullable<MachineRecord['store']>;
   nowS: number;
@@ -36,11 +46,14 @@ export interface BenchControl {
   powerOn(cardSeen?: boolean): Promise<void>;
   powerOff(): void;
   /** Sends a line and waits for the board's closing line. */
-  ask(line: string): Promise<Answer>;
+  ask(line: string, quiet?: boolean): Promise<Answer>;
   /** Emergency stop: goes past everything that waits. */
   stop(): void;
   hold(partId: string, held: boolean): void;
 }
+
+/** How often the board is asked how things stand. */
+const POLL_MS = 500;
 
 const BenchContext = createContext<BenchControl | undefined>(undefined);
 
@@ -52,6 +65,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   const [power, setPower] = useState<Power>({ state: 'off' });
   const [news, setNews] = useState<{ view: PlantView; nowS: number }>();
   const [store, setStore] = useState<MachineRecord['store']>();
+  const [readings, setReadings] = useState<BoardReadings>({});
   const [pace, setPaceState] = useState<Pace>(1);
   const worker = useRef<{ remote: Remote<BenchWorker>; end: () => void } | undefined>(undefined);
   const queue = useRef<AskQueue | undefined>(undefined);
@@ -69,6 +83,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
     release.current?.();
     release.current = undefined;
     setNews(undefined);
+    setReadings({});
     setStore(undefined);
     setPower((before) => {
       if (before.state === 'on') write('done', 'Power off');
@@ -87,11 +102,12 @@ export function BenchProvider({ children }: { children: ReactNode }) {
           .putStore(machineId, toBase64(written))
           .then(() => client.invalidateQueries({ queryKey: ['board', machineId] }));
       if (lines.length === 0) return;
-      write('heard', ...lines);
+      const now = Date.now();
+      setReadings((before) => lines.reduce((known, line) => withLine(known, line, now), before));
       for (const line of lines) {
         const { word, values } = parseReply(line);
         if (word === 'awake') setStore(values['store'] as MachineRecord['store']);
-        queue.current?.hear(line);
+        if (!queue.current?.hear(line)) write('heard', line);
       }
     },
     [client, machineId, write],
@@ -125,8 +141,8 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
       const remote = wrap<BenchWorker>(thread);
       worker.current = { remote, end: () => thread.terminate() };
-      queue.current = askQueue((line) => {
-        write('sent', line);
+      queue.current = askQueue((line, quiet) => {
+        if (!quiet) write('sent', line);
         void remote.send(line);
       });
       void remote.setPace(pace);
@@ -144,12 +160,23 @@ export function BenchProvider({ children }: { children: ReactNode }) {
     [client, facts.board, facts.catalogue, hear, machine, machineId, pace, powerOff, write],
   );
 
+  const listening = power.state === 'on' && power.silent === undefined;
+  useEffect(() => {
+    if (!listening) return;
+    // A long command holds the line; the board then tells by itself how things stand.
+    const poll = () => queue.current?.idle() && void queue.current.ask('state', true);
+    poll();
+    const timer = setInterval(poll, POLL_MS);
+    return () => clearInterval(timer);
+  }, [listening]);
+
   const setPace = useCallback((wanted: Pace) => {
     setPaceState(wanted);
     void worker.current?.remote.setPace(wanted);
   }, []);
   const ask = useCallback(
-    (line: string) => queue.current?.ask(line) ?? Promise.resolve({ lines: [], problem: 'the power is off' }),
+    (line: string, quiet = false) =>
+      queue.current?.ask(line, quiet) ?? Promise.resolve({ lines: [], problem: 'the power is off' }),
     [],
   );
   const stop = useCallback(() => {
@@ -165,6 +192,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
     (): BenchControl => ({
       power,
       ...(news && { view: news.view }),
+      readings,
       ...(store && { store }),
       nowS: news?.nowS ?? 0,
       pace,
@@ -175,7 +203,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       stop,
       hold,
     }),
-    [power, news, store, pace, setPace, powerOn, powerOff, ask, stop, hold],
+    [power, news, readings, store, pace, setPace, powerOn, powerOff, ask, stop, hold],
   );
   return <BenchContext value={control}>{children}</BenchContext>;
 }

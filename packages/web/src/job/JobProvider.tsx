@@ -1,11 +1,12 @@
-import type { Consequence, Done, Job, Machine, PutBack, Reason } from '@jolly/core';
+import type { Change, Consequence, Done, Job, Machine, PutBack, Reason } from '@jolly/core';
 import { toPutBack } from '@jolly/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
-import { api, type JobState, type StoredJob, type StoredPhoto, type WayBack } from '../api/api';
+import { api, type Due, type JobState, type StoredJob, type StoredPhoto, type WayBack } from '../api/api';
 import { useTape } from '../app/tape/tape';
 import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
+import { type Lookup, lookupOf } from './lookup';
 
 /** The open job of the machine at hand, what follows from it, and the ways to change it. */
 export interface JobBench {
@@ -15,7 +16,17 @@ export interface JobBench {
   /** The machine as it stands on the bench: before the job, or as it is when there is none. */
   before: Machine;
   wayBack?: WayBack;
+  /** What is asked of the server and the worker and has not come yet, or why it does not. */
+  lookups: Lookup[];
   photos: StoredPhoto[];
+  /** Changes of the open job that the machine file does not hold yet. */
+  waiting: Change[];
+  /** What finished jobs left to be measured; undefined until it is known. */
+  dues?: Due[];
+  settleDue(due: Due): Promise<string | undefined>;
+  /** The last finished job, while its end can be taken back. */
+  finished?: { title: string; endedAt: string };
+  reopen(): Promise<string | undefined>;
   putBack: PutBack[];
   start(job: StartJob): Promise<string | undefined>;
   /** Saves changes to the job; a refusal comes back as a sentence. */
@@ -45,6 +56,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
   const { id } = machine;
   const job = useQuery({ queryKey: ['job', id], queryFn: () => api.job(id) });
   const wayBack = useQuery({ queryKey: ['wayBack', id], queryFn: () => api.wayBack(id) });
+  const dues = useQuery({ queryKey: ['dues', id], queryFn: () => api.dues(id) });
   const photos = useQuery({ queryKey: ['photos', id], queryFn: () => api.photos(id) });
   const stored = job.data?.job ?? undefined;
   const tail = useQuery({
@@ -69,7 +81,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
         await refresh('job');
         return (error as Error).message;
       } finally {
-        void refresh('machine', 'entries', 'proofs', 'board', 'wayBack');
+        void refresh('machine', 'entries', 'proofs', 'board', 'wayBack', 'dues');
         void client.invalidateQueries({ queryKey: ['machines'] });
       }
       write('done', label);
@@ -80,21 +92,41 @@ export function JobProvider({ children }: { children: ReactNode }) {
         if (!stored) throw new Error('no job is open');
         const { title, changes: all, taken, done } = { ...stored.job, ...changes };
         const answer = await api.saveJob(id, { version: stored.version, title, changes: all, taken, done });
-        client.setQueryData(['job', id], { job: answer.job });
+        client.setQueryData(['job', id], { job: answer.job, finished: null });
         for (const path of answer.kept) write('done', `Kept as you set it since: ${path}`);
       });
     const current = stored && tail.data ? tail.data : undefined;
+    const lookups = [
+      lookupOf('the job', job),
+      lookupOf('the way back', wayBack),
+      lookupOf('the photos', photos),
+      lookupOf('what is due', dues),
+      ...(stored ? [lookupOf('what follows from the job', tail)] : []),
+    ];
     return {
       ...(stored && { stored }),
       ...(current && { tail: current }),
       before: stored?.job.before ?? machine,
       ...(wayBack.data && { wayBack: wayBack.data }),
+      lookups,
       photos: photos.data ?? [],
+      waiting: stored?.job.changes.filter(({ id: change }) => !stored.job.taken.includes(change)) ?? [],
+      ...(dues.data && { dues: dues.data }),
+      settleDue: (due) =>
+        guarded(`Done: ${due.title}`, async () => {
+          client.setQueryData(['dues', id], await api.settleDue(id, due.id));
+        }),
+      ...(job.data?.finished && { finished: job.data.finished }),
+      reopen: () =>
+        guarded('Finishing taken back', async () => {
+          await api.reopenJob(id);
+          await refresh('job');
+        }),
       putBack: stored && current ? toPutBack(stored.job.done, current.ripple.consequences) : [],
       start: (wanted) =>
         guarded(`Job opened: ${wanted.title}`, async () => {
           const answer = await api.startJob(id, wanted);
-          client.setQueryData(['job', id], { job: answer.job });
+          client.setQueryData(['job', id], { job: answer.job, finished: null });
         }),
       save,
       setState: (state, putBack, because) =>
@@ -110,7 +142,18 @@ export function JobProvider({ children }: { children: ReactNode }) {
         });
       },
     };
-  }, [client, id, machine, stored, tail.data, wayBack.data, photos.data, write]);
+  }, [
+    client,
+    id,
+    machine,
+    stored,
+    tail.data,
+    wayBack.data,
+    photos.data,
+    dues.data,
+    job.data?.finished,
+    write,
+  ]);
   return <JobContext value={bench}>{children}</JobContext>;
 }
 

@@ -57,7 +57,7 @@ function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
     <div className={css.open} role="group" aria-label={tool.title}>
       <p>{tool.doing}</p>
       <div className={css.fields}>
-        {fields.map(({ key, label, unit, choices, lines }) =>
+        {fields.map(({ key, label, unit, choices, lines, example }) =>
           choices ? (
             <NativeSelect
               key={key}
@@ -73,6 +73,7 @@ function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
               size="xs"
               className={css.lines}
               label={label}
+              placeholder={example}
               autosize
               minRows={3}
               maxRows={8}
@@ -84,6 +85,7 @@ function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
               key={key}
               size="xs"
               label={label}
+              placeholder={example}
               inputMode="decimal"
               value={values[key]}
               rightSection={unit && <span className={css.unit}>{unit}</span>}

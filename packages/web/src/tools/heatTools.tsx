@@ -18,7 +18,7 @@ import {
 import type { PartId } from '../stations/settings/parts';
 import type { Workbench } from '../workbench/Workbench';
 import { type Tool, type Typed, TypedError } from './tool';
-import { choice, field, numberIn, short } from './typed';
+import { choice, field, measured, numberIn, short } from './typed';
 
 const BODIES: readonly PartId[] = ['hotend', 'bed'];
 const bodyOf = (part: PartId) => part as Heated;
@@ -55,9 +55,8 @@ const sensor: Tool = {
       key: 'readings',
       label: 'Count and true °C, a line each',
       lines: true,
-      start: (machine.readings?.[bodyOf(part)] ?? [{ raw: 3912, known_c: 25 }])
-        .map(({ raw, known_c: c }) => `${raw} ${c}`)
-        .join('\n'),
+      example: 'for example 3912 25',
+      start: (machine.readings?.[bodyOf(part)] ?? []).map(({ raw, known_c: c }) => `${raw} ${c}`).join('\n'),
     },
   ],
   work: (typed, workbench, part) => {
@@ -110,7 +109,7 @@ const resistance: Tool = {
   fields: ({ machine, facts }, part) => {
     const type = partFor(facts, 'heater', part)?.type;
     return [
-      field('ohms', 'Measured', 'Ω', type ? short(type.volts ** 2 / type.watts, 3) : ''),
+      measured('ohms', 'Measured', 'Ω', type ? short(type.volts ** 2 / type.watts, 3) : '14.4'),
       field('volts', 'Supply', 'V', machine.supply.volts_v),
     ];
   },
@@ -145,9 +144,9 @@ const pid: Tool = {
   doing:
     'With on-off control, let it swing around the temperature you print at, fan as in a print. Read the highest, the lowest and the time of one swing.',
   fields: () => [
-    field('high', 'Highest', '°C', 201.75),
-    field('low', 'Lowest', '°C', 198.25),
-    field('period', 'One swing', 's', 22),
+    measured('high', 'Highest', '°C', 201.75),
+    measured('low', 'Lowest', '°C', 198.25),
+    measured('period', 'One swing', 's', 22),
     choice(
       'rule',
       'Rule',
@@ -250,10 +249,11 @@ const curve: Tool = {
       key: 'trace',
       label: 'Seconds and °C, a line each',
       lines: true,
-      start: '0 21\n10 32\n20 48\n40 76\n60 99\n90 126\n120 147\n180 175\n240 192',
+      start: '',
+      example: 'for example\n0 21\n10 32\n20 48\n40 76\n60 99\n90 126\n120 147\n180 175\n240 192',
     },
     field('duty', 'Output', '%', 100),
-    field('ambient', 'Room', '°C', 21),
+    measured('ambient', 'Room', '°C', 21),
   ],
   work: (typed, { facts, settings }, part) => {
     const found = fitHeater({

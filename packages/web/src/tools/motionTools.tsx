@@ -19,7 +19,7 @@ import {
 import type { PartId } from '../stations/settings/parts';
 import { GearDrawing } from './GearDrawing';
 import type { Tool } from './tool';
-import { choice, field, numberIn, short } from './typed';
+import { choice, field, measured, numberIn, short } from './typed';
 
 const AXES: readonly PartId[] = ['x', 'y', 'z', 'e'];
 const axisOf = (part: PartId) => part as MotorAxis;
@@ -32,7 +32,7 @@ const gearRatio: Tool = {
   doing:
     'Unplug the machine. Mark the motor shaft and the shaft it drives. Turn the motor by hand and count its turns until the driven shaft has made the turns below.',
   fields: ({ machine }, part) => [
-    field('motor', 'Turns of the motor', '', machine.axes[axisOf(part)].gear_ratio ?? 1),
+    measured('motor', 'Turns of the motor', '', machine.axes[axisOf(part)].gear_ratio ?? 3.5),
     field('output', 'Turns of the driven shaft', '', 1),
   ],
   work: (typed, { facts }, part) => {
@@ -172,7 +172,7 @@ const feed: Tool = {
   fields: () => [
     field('asked', 'Asked for', 'mm', 100),
     field('mark', 'Mark above the entry', 'mm', 120),
-    field('left', 'Left to the mark', 'mm', 20),
+    measured('left', 'Left to the mark', 'mm', 23.6),
   ],
   work: (typed, { facts, settings }) => {
     const found = extruderSteps({
@@ -211,7 +211,7 @@ const cornering: Tool = {
   doing: 'Two ways to limit speed at corners. Type one; the other corners alike at this acceleration.',
   fields: ({ settings }) => [
     choice('from', 'You know the', { jolt: 'jolt, mm/s', deviation: 'deviation, mm' }, 'jolt'),
-    field('value', 'It is', '', 8),
+    measured('value', 'It is', '', 8),
     field('accel', 'Acceleration', 'mm/s²', numberOf(settings, 'accel.x')),
   ],
   work: (typed) => {
@@ -248,7 +248,8 @@ const cube: Tool = {
       key: 'sizes',
       label: 'Nominal and measured, a line each, mm',
       lines: true,
-      start: '20 20.15\n40 40.15',
+      start: '',
+      example: 'for example\n20 20.15\n40 40.15',
     },
   ],
   work: (typed, { machine }) => {

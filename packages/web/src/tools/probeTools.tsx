@@ -12,7 +12,7 @@ import {
 } from '@jolly/core';
 import { OffsetDrawing } from './OffsetDrawing';
 import { type Tool, TypedError } from './tool';
-import { choice, field, numberIn, short } from './typed';
+import { choice, field, measured, numberIn, short } from './typed';
 
 const offset: Tool = {
   id: 'probe-offset',
@@ -29,9 +29,9 @@ const offset: Tool = {
         { left: 'left of the nozzle', right: 'right of the nozzle' },
         mount?.side ?? 'left',
       ),
-      field('sideMm', 'by', 'mm', mount?.side_mm ?? 0),
+      mount ? field('sideMm', 'by', 'mm', mount.side_mm) : measured('sideMm', 'by', 'mm', 38),
       choice('face', 'and', { front: 'in front of it', back: 'behind it' }, mount?.face ?? 'front'),
-      field('faceMm', 'by ', 'mm', mount?.face_mm ?? 0),
+      mount ? field('faceMm', 'by ', 'mm', mount.face_mm) : measured('faceMm', 'by ', 'mm', 9),
     ];
   },
   work: (typed, { machine }) => {
@@ -117,9 +117,9 @@ const divider: Tool = {
   doing:
     'Two resistors bring the output of a sensor down to what the input stands. The first goes in line, the second to ground.',
   fields: ({ chip }) => [
-    field('from', 'Output of the sensor', 'V', 24),
+    measured('from', 'Output of the sensor', 'V', 24),
     field('to', 'Level wanted', 'V', chip.level_v),
-    field('tolerant', 'The input stands', 'V', 5),
+    measured('tolerant', 'The input stands', 'V', 5),
   ],
   work: (typed) => {
     const found = dividerFor({
@@ -143,9 +143,9 @@ const wire: Tool = {
   doing:
     'Type the gauge printed on the wire, its length one way, and what flows. Warm is for short moments only.',
   fields: ({ machine }) => [
-    field('awg', 'Gauge', 'AWG', 16),
-    field('length', 'Length one way', 'mm', 800),
-    field('amps', 'Current', 'A', 9),
+    measured('awg', 'Gauge', 'AWG', 16),
+    measured('length', 'Length one way', 'mm', 800),
+    measured('amps', 'Current', 'A', 9),
     field('volts', 'Supply', 'V', machine.supply.volts_v),
   ],
   work: (typed) => {

@@ -11,8 +11,10 @@ export interface ToolField {
   /** A field with choices is chosen from; a field of many lines is pasted into. */
   choices?: { value: string; label: string }[];
   lines?: boolean;
-  /** What it begins with. */
+  /** What it begins with: a fact of the machine. Empty for what must be measured first. */
   start: string;
+  /** Shown in an empty field, so that it is clear what is meant. It never counts as measured. */
+  example?: string;
 }
 
 /** What came out: sentences, an opinion, and what can be taken over. */

@@ -19,6 +19,11 @@ export const field = (
   ...(unit && { unit }),
   start: start === undefined ? '' : String(start),
 });
+/** A field for what is measured: empty until something is typed, with an example of what is meant. */
+export const measured = (key: string, label: string, unit: string, example: number | string): ToolField => ({
+  ...field(key, label, unit, ''),
+  example: `for example ${example}`,
+});
 export const choice = (
   key: string,
   label: string,

@@ -192,6 +192,7 @@ const worker = {
     const whole = foundBefore(caseOf(is.facts, was.facts), is.facts.machine.harness);
     return {
       plan: swapPlan(was.facts, is.facts, leads),
+      findings: check(is.facts, derive(is.facts)),
       unmeetable: whole.unmeetable,
       unplaced: is.facts.parts
         .filter((part) => !part.landing && part.type.kind !== 'driver')
@@ -271,6 +272,8 @@ export interface SwapPreview {
 /** What the Wiring station shows. */
 export interface WiringView {
   plan: SwapPlan;
+  /** Of the machine as it will be. */
+  findings: Finding[];
   unmeetable: Unmeetable[];
   /** Parts that should be connected and have no place. */
   unplaced: string[];

@@ -4,8 +4,14 @@ import { type Slip, slipOfFinding, standingFirst } from '../app/docket/slip';
 import { partOfSetting } from '../stations/settings/parts';
 import { useWorkbench } from './Workbench';
 
+export interface RecordSlips {
+  slips: Slip[];
+  /** The checks have not spoken yet. */
+  checking: boolean;
+}
+
 /** What the checks say about what is known beside the machine file, as slips for the station that knows it. */
-export function useRecordSlips(record: MachineRecord): Slip[] {
+export function useRecordSlips(record: MachineRecord): RecordSlips {
   const workbench = useWorkbench();
   const { core, machine, version } = workbench;
   const known = JSON.stringify(record);
@@ -16,11 +22,27 @@ export function useRecordSlips(record: MachineRecord): Slip[] {
   });
   const goTo = ({ subject }: Finding) =>
     `/machines/${machine.id}/settings?part=${partOfSetting(subject.id, workbench)}&key=${subject.id}`;
-  return standingFirst(found.data ?? []).map((finding) => {
+  const slips = standingFirst(found.data ?? []).map((finding) => {
     const { finding: asFinding, ...slip } = slipOfFinding(finding, goTo);
     // A card, an image or a proof is as it is: only what is set can be set otherwise, or aside.
     return finding.subject.kind === 'setting'
       ? { ...slip, finding: asFinding! }
       : { ...slip, actions: finding.remedies };
   });
+  return {
+    slips: found.error ? [failedSlip('These checks could not run', found.error)] : slips,
+    checking: found.isPending,
+  };
+}
+
+/** Failed is not nothing: it is said where the findings would stand. */
+export function failedSlip(what: string, error: Error): Slip {
+  return {
+    id: `failed:${what}`,
+    severity: 'stop',
+    what: `${what}.`,
+    why: `What they would have said is not known: ${error.message}. Load the page again.`,
+    evidence: [],
+    actions: [],
+  };
 }

@@ -12,11 +12,15 @@ export function Docket({
   title,
   slips,
   empty,
+  checking = false,
   children,
 }: {
   title: string;
   slips: Slip[];
+  /** Said when it is known that there is nothing. */
   empty: string;
+  /** Something that could bring more slips is not known yet: nothing is not said before it is. */
+  checking?: boolean;
   children?: ReactNode;
 }) {
   const [at, setAt] = useState(0);
@@ -82,7 +86,13 @@ export function Docket({
         </p>
       )}
       {children}
-      {slips.length === 0 && <p className={css.empty}>{empty}</p>}
+      {checking ? (
+        <p className={css.empty} role="status">
+          Not known yet; still checking.
+        </p>
+      ) : (
+        slips.length === 0 && <p className={css.empty}>{empty}</p>
+      )}
       <ol className={css.slips} ref={list}>
         {slips.map((slip, index) => (
           <li

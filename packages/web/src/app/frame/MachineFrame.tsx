@@ -12,7 +12,10 @@ import { useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api, type Proofs } from '../../api/api';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
+import { LeavingBench } from '../../bench/LeavingBench';
+import { Underway } from '../../bench/Underway';
 import { JobProvider, useJob } from '../../job/JobProvider';
+import { lookupOf } from '../../job/lookup';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
@@ -24,6 +27,7 @@ import { TapeStrip } from '../tape/TapeStrip';
 import { allProven, STATIONS, stationTeeth } from '../train/teeth';
 import { Train } from '../train/Train';
 import { MergeDialog } from './MergeDialog';
+import { NotKnown } from './NotKnown';
 import { Whole } from './Whole';
 import css from './MachineFrame.module.css';
 import { StationContext } from './StationContext';
@@ -72,6 +76,13 @@ function Frame() {
     }),
     [builds.data, board.data, proofs.data, entries.data],
   );
+  const lookups = [
+    ...job.lookups,
+    lookupOf('the builds', builds),
+    lookupOf('the board on the bench', board),
+    lookupOf('the proofs', proofs),
+    lookupOf('the logbook', entries),
+  ];
   const stations = stationTeeth({ workbench, job, ...known });
   const stationFrame = useMemo(
     () => ({ ...known, setArmsSteps, openArms: () => setArmsOpen(true) }),
@@ -112,10 +123,12 @@ function Frame() {
     <div className={css.frame} data-tape={tapeOpen}>
       <section className={css.top} aria-label="Machine and link">
         <div className={css.plate}>
-          <Link to="/" className={css.shelf}>
-            ‹ Shelf
-          </Link>
-          <h1>{workbench.machine.name}</h1>
+          <div className={css.nameRow}>
+            <h1>{workbench.machine.name}</h1>
+            <Link to="/" className={css.shelf}>
+              ‹ Shelf
+            </Link>
+          </div>
           <p>
             {workbench.board.name} rev {workbench.board.revision}
           </p>
@@ -126,14 +139,15 @@ function Frame() {
             </p>
           )}
           <p className={css.image} data-proven={allProven(proofs.data)}>
-            {runningImage(board.data?.image, proofs.data)}
+            {board.data ? runningImage(board.data.image, proofs.data) : 'what it holds is not known yet'}
           </p>
+          <Underway />
         </div>
         <Train
           stations={stations}
           machineId={id}
           at={at}
-          waiting={job.stored !== undefined && job.tail === undefined}
+          waiting={lookups.some(({ state }) => state !== 'known')}
         />
         <div className={css.right}>
           <p className={css.lampRow}>
@@ -173,9 +187,12 @@ function Frame() {
           </div>
         </div>
       </section>
-      <Unguarded findings={workbench.findings} />
+      <div className={css.alarms}>
+        <LeavingBench />
+        <Unguarded findings={workbench.findings} />
+      </div>
       <StationContext value={stationFrame}>
-        <Outlet />
+        {lookups.every(({ state }) => state === 'known') ? <Outlet /> : <NotKnown lookups={lookups} />}
       </StationContext>
       <TapeStrip open={tapeOpen} onToggle={() => setTapeOpen((open) => !open)} />
       <MergeDialog />

@@ -242,7 +242,13 @@ describe('Survey, Wiring and Calibrate', () => {
     torn.tail!.ripple.contradictions.push({ id: 'either-or', changes: [], what: '', why: '' });
     expect(teeth('survey', { job: torn }).job).toBe('stopped');
     const lost = job({
-      wayBack: { kept: [], waivers: [], drawer: [], findings: [{ id: 'keep.no-way-back' } as Finding] },
+      wayBack: {
+        kept: [],
+        waivers: [],
+        drawer: [],
+        bench: { board: 'A', wanted: 'A', isWanted: true },
+        findings: [{ id: 'keep.no-way-back' } as Finding],
+      },
     });
     expect(teeth('survey', { job: lost })['way-back']).toBe('stopped');
     expect(teeth('flash', { job: lost })['way-back']).toBe('stopped');

@@ -104,9 +104,12 @@ function wiringTeeth({ job }: Known): Tooth[] {
 }
 
 function calibrateTeeth({ job }: Known): Tooth[] {
-  return of(job, 'calibrate', 'calibration', 'slicer').map((entry) =>
-    tooth(entry.id, entry.title, job.isDone(entry.id)),
-  );
+  return [
+    ...of(job, 'calibrate', 'calibration', 'slicer').map((entry) =>
+      tooth(entry.id, entry.title, job.isDone(entry.id)),
+    ),
+    ...(job.dues ?? []).map((due) => tooth(`due:${due.id}`, due.title, false)),
+  ];
 }
 
 /** Decisions of the job that are still open, by the part of the machine they are found under. */
@@ -145,30 +148,24 @@ function buildTeeth(known: Known): Tooth[] {
   const { workbench, builds } = known;
   const done = newestDone(builds);
   const stops = stopping(workbench.findings);
-  const fit = done ? fitFindings(done.sizes, workbench.chip) : [];
+  // How an older image fits says nothing of the settings as they are.
+  const fresh = upToDate(known);
+  const fit = done && fresh ? fitFindings(done.sizes, workbench.chip) : [];
   const over = (id: string) => fit.some((finding) => finding.id === id);
   return [
     tooth('clear', 'Nothing stops the build', stops.length === 0, stops.length > 0),
     tooth('built', 'An image is built', done !== undefined, builds[0]?.state === 'failed'),
-    tooth('fresh', 'It is built from the settings as they are', upToDate(known)),
-    tooth(
-      'flash',
-      'It fits the flash',
-      done !== undefined && !over('fit.flash-over'),
-      over('fit.flash-over'),
-    ),
-    tooth('ram', 'It fits the RAM', done !== undefined && !over('fit.ram-over'), over('fit.ram-over')),
-    tooth('brim', 'It stays clear of the brim', done !== undefined && fit.length === 0),
+    tooth('fresh', 'It is built from the settings as they are', fresh),
+    tooth('flash', 'It fits the flash', fresh && !over('fit.flash-over'), over('fit.flash-over')),
+    tooth('ram', 'It fits the RAM', fresh && !over('fit.ram-over'), over('fit.ram-over')),
+    tooth('brim', 'It stays clear of the brim', fresh && fit.length === 0),
   ];
 }
 
 function flashTeeth(known: Known): Tooth[] {
   if (noFlash(known)) return [];
-  const { workbench, builds, board } = known;
-  const done = newestDone(builds);
-  const file = board?.card?.files[0];
-  const taken = board?.imageHash != null && board.imageHash === done?.imageHash;
-  const onCard = file !== undefined && file.imageHash === done?.imageHash;
+  const { board } = known;
+  const { taken, onCard, nameIsNew } = cardState(known);
   const stops = known.job.wayBack?.findings ?? [];
   return [
     tooth(
@@ -178,16 +175,30 @@ function flashTeeth(known: Known): Tooth[] {
       stops.length > 0,
     ),
     tooth('image', 'There is an image to flash', upToDate(known)),
-    tooth(
-      'name',
-      'The file name is one the board will take',
-      taken || (onCard && !nameUsed(workbench, board, file.name)),
-    ),
+    tooth('name', 'The file name is one the board will take', taken || (onCard && nameIsNew)),
     tooth('card', 'The card fits the board', taken || (board?.card?.format === 'FAT32' && onCard)),
     tooth('written', 'The card is written and in the slot', taken || onCard),
     tooth('taken', 'The board took it', taken),
     tooth('says', 'The flash holds what you built last', taken && upToDate(known)),
   ];
+}
+
+/** How far the newest build has come on its way to the board by card. */
+export function cardState({ workbench, builds, board }: Pick<Known, 'workbench' | 'builds' | 'board'>): {
+  /** The flash holds it. */
+  taken: boolean;
+  /** It is on the card in the slot; a card with an older image is not written for this build. */
+  onCard: boolean;
+  /** The board will not ignore the name of the file on the card. */
+  nameIsNew: boolean;
+} {
+  const done = newestDone(builds);
+  const file = board?.card?.files[0];
+  return {
+    taken: done !== undefined && board?.imageHash === done.imageHash,
+    onCard: file !== undefined && file.imageHash === done?.imageHash,
+    nameIsNew: file !== undefined && !nameUsed(workbench, board, file.name),
+  };
 }
 
 function nameUsed({ board }: Workbench, state: StoredBoard | undefined, name: string): boolean {

@@ -9,6 +9,7 @@ import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
 import { type BenchControl, useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
+import { NotTakenOver } from '../../job/NotTakenOver';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
@@ -79,6 +80,7 @@ export function BringUpStation() {
   return (
     <>
       <main className={css.bench}>
+        <NotTakenOver>What is powered here is the board of the machine file.</NotTakenOver>
         <section className={css.powerRow} aria-label="Power">
           {awake || bench.power.state === 'starting' ? (
             <Button variant="default" onClick={bench.powerOff}>
@@ -110,18 +112,19 @@ export function BringUpStation() {
         )}
         <div className={css.two}>
           <MachineView facts={facts} view={bench.view} hold={bench.hold} awake={awake} />
-          <Readings ask={bench.ask} awake={awake} idle={running === undefined} />
+          <Readings bench={bench} awake={awake} busy={running !== undefined} />
         </div>
       </main>
       <Docket
         title="Prove it"
         slips={[
-          ...recordSlips,
+          ...recordSlips.slips,
           ...steps.map((step) =>
             slip(step, outcomes.get(step.id), { awake, running, run: () => void run(step) }),
           ),
           ...cautions.map(cautionSlip),
         ]}
+        checking={recordSlips.checking}
         empty="Nothing can be proven before an image is flashed."
       >
         {!board?.imageHash && <p>Nothing is flashed yet. The board has nothing to run.</p>}

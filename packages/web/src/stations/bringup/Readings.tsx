@@ -1,30 +1,44 @@
 import { Button, TextInput } from '@mantine/core';
-import { parseReply, type Reply } from '@jolly/core';
-import { useCallback, useEffect, useState } from 'react';
+import {
+  ageS,
+  bodyInWords,
+  parseReply,
+  placeInWords,
+  type BoardReading,
+  type BoardReadings,
+  type Reply,
+} from '@jolly/core';
+import { useEffect, useState } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';
+import { useNow } from '../../ui/useNow';
 import css from './BringUpStation.module.css';
 
-/** Asked when the board wakes up and after every test; together they fill the readings. */
-const QUESTIONS = ['M115', 'M114', 'M105'];
-
-/** What the board says of itself, all of it asked over the link, and a line to ask it anything. */
-export function Readings({ ask, awake, idle }: { ask: BenchControl['ask']; awake: boolean; idle: boolean }) {
-  const [replies, setReplies] = useState<Reply[]>([]);
+/** What the board says of itself, all of it heard over the link, each with its age, and a line to ask it anything. */
+export function Readings({
+  bench: { ask, readings },
+  awake,
+  busy,
+}: {
+  bench: BenchControl;
+  awake: boolean;
+  /** A test is under way: the line is taken. */
+  busy: boolean;
+}) {
+  const [who, setWho] = useState<Reply[]>([]);
   const [line, setLine] = useState('');
   const [heard, setHeard] = useState<string[]>([]);
+  const now = useNow(awake);
 
-  const read = useCallback(async () => {
-    const answers = await Promise.all(QUESTIONS.map((question) => ask(question)));
-    setReplies(answers.flatMap((answer) => answer.lines.map(parseReply)));
-  }, [ask]);
   useEffect(() => {
-    if (awake && idle) void read();
-  }, [awake, idle, read]);
-  useEffect(() => {
-    if (awake) return;
-    setReplies([]);
+    setWho([]);
     setHeard([]);
-  }, [awake]);
+    if (!awake) return;
+    let current = true;
+    void ask('M115', true).then(({ lines }) => current && setWho(lines.map(parseReply)));
+    return () => {
+      current = false;
+    };
+  }, [awake, ask]);
 
   const send = async () => {
     if (line.trim() === '') return;
@@ -32,17 +46,33 @@ export function Readings({ ask, awake, idle }: { ask: BenchControl['ask']; awake
     const answer = await ask(line.trim());
     setHeard([`> ${line.trim()}`, ...answer.lines]);
   };
+  const state = readings['state']?.values;
+  const rows = [...identityRows(who), ...readingRows(readings)];
   return (
     <section className={css.readings} aria-label="What the board says">
       <h2>What the board says</h2>
-      {replies.length > 0 ? (
+      {state?.['doing'] === 'stopped' && (
+        <p className={css.stopped} role="alert">
+          Stopped: {state['why']}. Heat is off, and nothing moves until you wake it; then home all axes.
+          <Button size="compact-sm" variant="default" onClick={() => void ask('wake')}>
+            Wake it
+          </Button>
+        </p>
+      )}
+      {awake && rows.length > 0 ? (
         <dl aria-label="Identity">
-          {rows(replies).map(([name, value]) => (
-            <div key={name}>
-              <dt>{name}</dt>
-              <dd>{value}</dd>
-            </div>
-          ))}
+          {rows.map(({ name, value, heard: of }) => {
+            const old = of && ageS(of, now);
+            return (
+              <div key={name} data-old={old !== undefined}>
+                <dt>{name}</dt>
+                <dd>
+                  {value}
+                  {old !== undefined && <small> not heard for {old} s</small>}
+                </dd>
+              </div>
+            );
+          })}
         </dl>
       ) : (
         <p className={css.soft}>{awake ? 'Asking it.' : 'Nothing: it is off, or has nothing to run.'}</p>
@@ -61,7 +91,7 @@ export function Readings({ ask, awake, idle }: { ask: BenchControl['ask']; awake
           disabled={!awake}
           onChange={(event) => setLine(event.currentTarget.value)}
         />
-        <Button type="submit" variant="default" disabled={!awake}>
+        <Button type="submit" variant="default" disabled={!awake || busy}>
           Send
         </Button>
       </form>
@@ -74,41 +104,58 @@ export function Readings({ ask, awake, idle }: { ask: BenchControl['ask']; awake
   );
 }
 
-/** The replies as names and values to read; what the board did not say is not there. */
-function rows(replies: Reply[]): [string, string][] {
+interface Row {
+  name: string;
+  value: string;
+  /** Missing for what does not change while the board runs. */
+  heard?: BoardReading;
+}
+
+/** Who runs, as names and values; what the board did not say is not there. */
+function identityRows(replies: Reply[]): Row[] {
   const of = (word: string) => replies.find((reply) => reply.word === word)?.values;
   const who = of('lantern');
   const volume = of('volume');
-  const at = of('at');
   const span = (value: string | undefined) => `${value?.replace('..', ' to ')} mm`;
   return [
-    ...(who
-      ? ([
-          ['Name', who['name']],
-          ['Build', who['build']],
-          ['Target', who['target']],
-        ] as [string, string][])
-      : []),
+    ...(who ? ['name', 'build', 'target'].map((key) => ({ name: capital(key), value: who[key] ?? '' })) : []),
     ...(volume
-      ? ['x', 'y', 'z'].map((axis): [string, string] => [`Travel ${axis.toUpperCase()}`, span(volume[axis])])
+      ? [
+          ...['x', 'y', 'z'].map((axis) => ({
+            name: `Travel ${axis.toUpperCase()}`,
+            value: span(volume[axis]),
+          })),
+          ...['x', 'y'].map((axis) => ({
+            name: `Plate ${axis.toUpperCase()}`,
+            value: span(volume[`plate-${axis}`]),
+          })),
+        ]
       : []),
-    ...(volume
-      ? ['x', 'y'].map((axis): [string, string] => [
-          `Plate ${axis.toUpperCase()}`,
-          span(volume[`plate-${axis}`]),
-        ])
-      : []),
-    ...(at
-      ? ([
-          ['Place', `${at['x']}  ${at['y']}  ${at['z']} mm`],
-          ['Homed', at['homed']],
-        ] as [string, string][])
-      : []),
-    ...replies
-      .filter((reply) => reply.word === 'heat')
-      .map(({ values }): [string, string] => [
-        values['body'] === 'hotend' ? 'Hot end' : 'Bed',
-        `${values['now']} °C, target ${values['target']} °C`,
-      ]),
+  ];
+}
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** What changes by itself, with when it was heard. */
+function readingRows(readings: BoardReadings): Row[] {
+  const row = (key: string, name: string, value: (values: BoardReading['values']) => string): Row[] => {
+    const heard = readings[key];
+    return heard ? [{ name, value: value(heard.values), heard }] : [];
+  };
+  return [
+    ...row('state', 'State', ({ doing = '' }) => doing),
+    ...row('at', 'Place', placeInWords),
+    ...row('at', 'Homed', ({ homed = '' }) => homed.replaceAll('-', '').toUpperCase() || 'no axis'),
+    ...Object.keys(readings)
+      .filter((key) => key.startsWith('heat '))
+      .flatMap((key) =>
+        row(key, bodyInWords(key), ({ now, target }) =>
+          Number(target) > 0 ? `${now} °C, target ${target} °C` : `${now} °C, off`,
+        ),
+      ),
+    ...row('switch', 'Inputs', (values) =>
+      Object.entries(values)
+        .map(([name, value]) => `${name} ${value}`)
+        .join('  '),
+    ),
   ];
 }

@@ -22,7 +22,7 @@ export function useReported(
   const answer = useQuery({
     queryKey: ['reported', machine.id, board?.imageHash, wakes, tested],
     queryFn: async () => {
-      const { lines } = await ask('M503');
+      const { lines } = await ask('M503', true);
       const values = parseDump({ text: lines.join('\n') }).values.filter(({ tool }) => !tool);
       return Object.fromEntries(values.map(({ key, value }) => [key, value]));
     },

@@ -1,16 +1,19 @@
 import { Button, Progress } from '@mantine/core';
-import { fitFindings, type Finding, stopping } from '@jolly/core';
+import { fitFindings, type Finding, overrideEdit, stopping } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
 import { api, type Build } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
 import { type Slip, slipOfFinding } from '../../app/docket/slip';
 import { useStation } from '../../app/frame/StationContext';
+import { useJob } from '../../job/JobProvider';
+import { NotTakenOver } from '../../job/NotTakenOver';
 import { newestDone, upToDate } from '../../app/train/teeth';
 import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { partOfFinding, partOfSetting } from '../settings/parts';
 import { whenOf } from '../../ui/when';
 import { Budget } from './Budget';
 import css from './BuildStation.module.css';
+import { switchable } from './switchable';
 import { useBuild } from './useBuild';
 
 /** Sources shown in the bar of what takes the room. */
@@ -21,6 +24,7 @@ export function BuildStation() {
   const workbench = useWorkbench();
   const { machine, chip, findings } = workbench;
   const { builds } = useStation();
+  const { waiting } = useJob();
   const { running, progress, refused, start, cancel } = useBuild(machine.id, builds);
   const newest = builds.find((build) => build.state !== 'running');
   const done = newestDone(builds);
@@ -52,10 +56,11 @@ export function BuildStation() {
             </Button>
           ) : (
             <Button size="md" disabled={stops.length > 0} onClick={() => void start()}>
-              Build
+              {waiting.length > 0 ? `Build without ${inCount(waiting.length)}` : 'Build'}
             </Button>
           )}
         </section>
+        <NotTakenOver>What is built is the machine file, without the whole job.</NotTakenOver>
         {running && (
           <div className={css.progress}>
             <Progress.Root size="lg">
@@ -115,11 +120,13 @@ export function BuildStation() {
       <Docket
         title="To settle"
         slips={slips(workbench, newest, done, stops)}
-        empty="Nothing to settle here. Build, then take the image to Flash."
+        empty="Nothing stops the build. Build, then take the image to Flash."
       />
     </>
   );
 }
+
+const inCount = (changes: number) => (changes === 1 ? 'the change' : `the ${changes} changes`);
 
 function Log({ build }: { build: Build }) {
   const log = useQuery({
@@ -145,17 +152,34 @@ function slips(
   const base = `/machines/${workbench.machine.id}`;
   const goTo = (finding: Finding) =>
     `${base}/settings?part=${partOfFinding(finding, workbench)}${finding.subject.kind === 'setting' ? `&key=${finding.subject.id}` : ''}`;
-  const fit = done ? fitFindings(done.sizes, workbench.chip) : [];
+  // How an older image fits says nothing of the settings as they are.
+  const fresh = done !== undefined && upToDate({ workbench, builds: [done] });
+  const fit = fresh ? fitFindings(done.sizes, workbench.chip) : [];
+  const tooLarge = fit.some(({ severity }) => severity === 'stop');
   return [
     ...stops.map((finding) => slipOfFinding(finding, goTo)),
     ...(newest?.state === 'failed' ? [failedSlip(newest, workbench, base)] : []),
     // How an image fits is no matter of opinion: it cannot be set aside.
-    ...fit.map((finding) => {
-      const { finding: _fit, ...slip } = slipOfFinding(finding, () => `${base}/settings`);
-      return slip;
+    ...fit.map((finding): Slip => {
+      const { finding: _fit, actions: _actions, ...slip } = slipOfFinding(finding, goTo);
+      const features = switchable(workbench);
+      return {
+        ...slip,
+        evidence: [
+          ...slip.evidence,
+          ...features.map(({ label, without }) => `${label} is on. Without it: ${lowerFirst(without)}`),
+          ...(features.length === 0
+            ? ['nothing that can be done without is on; it takes another board']
+            : []),
+        ],
+        actions: features.slice(0, MOST_OFFERED).map(({ key, label }) => ({
+          label: `Switch off: ${label}`,
+          edits: [overrideEdit(key, false, 'switched off so that the image fits')],
+        })),
+      };
     }),
     ...(newest?.state === 'cancelled' || newest?.state === 'interrupted' ? [endedSlip(newest.state)] : []),
-    ...(done && upToDate({ workbench, builds: [done] })
+    ...(fresh && !tooLarge
       ? [
           {
             id: 'take',
@@ -169,6 +193,9 @@ function slips(
       : []),
   ];
 }
+
+const MOST_OFFERED = 3;
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 function changedLines(changed: string[]): string[] {
   return changed.length === 0 ? [] : [`changed since the image before: ${changed.join(', ')}`];

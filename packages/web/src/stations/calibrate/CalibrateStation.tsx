@@ -1,9 +1,12 @@
+import { Checkbox } from '@mantine/core';
 import { calibrationsOf } from '@jolly/core';
+import { useState } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
+import { whenOf } from '../../ui/when';
 import { WorkList } from '../work/WorkList';
 import css from '../work/WorkList.module.css';
 
@@ -43,14 +46,15 @@ export function CalibrateStation() {
   return (
     <>
       <main className={css.bench}>
-        <h2>{due.length > 0 ? 'Due because of the job' : 'Nothing is due'}</h2>
+        <h2>{heading(due.length, job)}</h2>
         <p className={css.soft}>
           {due.length > 0
             ? 'At the temperature you print at. What the job does not touch keeps its value.'
             : job.stored
-              ? 'This job touches nothing that was measured.'
+              ? job.tail && 'This job touches nothing that was measured.'
               : 'No job is open that would touch what was measured.'}
         </p>
+        <StillDue />
         <WorkList
           title="Measure again"
           list={due}
@@ -60,6 +64,47 @@ export function CalibrateStation() {
       </main>
       <Docket title="Where values go" slips={slips} empty="No value waits to be typed in." />
     </>
+  );
+}
+
+/** Not known yet, due, and nothing are three things. */
+function heading(count: number, { stored, tail, dues }: ReturnType<typeof useJob>): string {
+  if (count > 0) return 'Due because of the job';
+  if ((stored && !tail) || !dues) return 'Working out what is due';
+  return dues.length > 0 ? 'Due since an earlier job' : 'Nothing is due';
+}
+
+/** What finished jobs left to be measured. */
+function StillDue() {
+  const { facts } = useWorkbench();
+  const { dues = [], settleDue } = useJob();
+  const [refused, setRefused] = useState<string>();
+  const how = new Map(calibrationsOf(facts).map((entry) => [entry.id, entry.how]));
+  if (dues.length === 0) return null;
+  return (
+    <section className={css.list} aria-label="Still due">
+      <h3>
+        Still due <span className="figures">{dues.length}</span>
+      </h3>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      <ul>
+        {dues.map((due) => (
+          <li key={due.id}>
+            <Checkbox
+              checked={false}
+              onChange={() => void settleDue(due).then(setRefused)}
+              label={due.title}
+              description={`because ${due.because}; since ${whenOf(due.since)}`}
+            />
+            <p>{how.get(due.id)}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,5 +1,6 @@
 import { Button, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
 import type { CardOutcome } from '@jolly/bench';
+import { fitFindings } from '@jolly/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -8,8 +9,9 @@ import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
-import { newestDone, suggestedName, upToDate } from '../../app/train/teeth';
+import { cardState, newestDone, suggestedName, upToDate } from '../../app/train/teeth';
 import { useJob } from '../../job/JobProvider';
+import { NotTakenOver } from '../../job/NotTakenOver';
 import { useBench } from '../../bench/BenchProvider';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -68,7 +70,11 @@ function CardRoute({ choose }: { choose: ReactNode }) {
 
   const inSlot = station.board?.card;
   const powered = bench.power.state === 'on' || bench.power.state === 'starting';
-  const taken = station.board?.imageHash != null && station.board.imageHash === done?.imageHash;
+  const { taken, onCard, nameIsNew } = cardState({ workbench, ...station });
+  const written = taken || onCard;
+  const named = taken || (onCard && nameIsNew);
+  const tooLarge =
+    done !== undefined && fitFindings(done.sizes, workbench.chip).some(({ severity }) => severity === 'stop');
 
   const [format = 'FAT32', size] = card.split(':');
   const record = useFlashRecord(
@@ -122,17 +128,17 @@ function CardRoute({ choose }: { choose: ReactNode }) {
 
   const steps = useMemo(
     () => [
-      { title: 'Name the file', act: `Call it ${suggested}. ${route.evidence}`, done: inSlot != null },
+      { title: 'Name the file', act: `Call it ${suggested}. ${route.evidence}`, done: named },
       {
         title: 'Write the card',
         act: `Use a small card in FAT32, at most ${route.max_card_gb} GB, with this one file on it.`,
-        done: inSlot != null,
+        done: written,
       },
       {
         title: 'Power off, card in',
         act: 'Switch the power off. Push the card into the slot until it clicks.',
         caution: 'A board can be damaged by plugging under power. Unplug the supply first.',
-        done: inSlot != null && !powered,
+        done: taken || (onCard && !powered),
       },
       {
         title: 'Power on',
@@ -145,7 +151,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
         done: taken,
       },
     ],
-    [suggested, route, inSlot, powered, taken],
+    [suggested, route, named, written, onCard, powered, taken],
   );
   useArmsSteps(steps);
 
@@ -153,11 +159,12 @@ function CardRoute({ choose }: { choose: ReactNode }) {
     <>
       <main className={css.bench}>
         {choose}
+        <NotTakenOver>What is flashed here is the board of the machine file.</NotTakenOver>
         <h2>By card, to {board.name}</h2>
         <p className={css.soft}>{route.evidence}</p>
         <div className={css.two}>
           <ol className={css.steps}>
-            <li data-done={inSlot != null}>
+            <li data-done={named}>
               <h3>Name the file</h3>
               <TextInput
                 label="File name on the card"
@@ -170,7 +177,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
                 }
               />
             </li>
-            <li data-done={inSlot != null}>
+            <li data-done={written}>
               <h3>Write the card</h3>
               <div className={css.row}>
                 <NativeSelect
@@ -180,15 +187,24 @@ function CardRoute({ choose }: { choose: ReactNode }) {
                   onChange={(event) => setCard(event.currentTarget.value)}
                 />
                 <Button
-                  disabled={!done || powered || busy || name.trim() === ''}
+                  disabled={!done || tooLarge || powered || busy || name.trim() === ''}
                   onClick={() => void writeCard()}
                 >
                   Write the card
                 </Button>
               </div>
               {!done && <p className={css.soft}>There is no image yet. Build one first.</p>}
+              {tooLarge && (
+                <p className={css.soft}>The newest image does not fit this board. Make it fit at Build.</p>
+              )}
+              {inSlot && !written && (
+                <p className={css.soft}>
+                  The card in the slot holds {inSlot.files[0]?.name}, with an older image than the newest
+                  build.
+                </p>
+              )}
             </li>
-            <li data-done={inSlot != null && !powered}>
+            <li data-done={taken || (onCard && !powered)}>
               <h3>Power off, card in</h3>
               <p>
                 {powered
@@ -227,7 +243,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
         title="Evidence"
         slips={[
           ...wayBackSlips(machine.id, job),
-          ...recordSlips,
+          ...recordSlips.slips,
           ...slips(
             machine.id,
             outcome ?? flashes.data?.[0]?.outcome,
@@ -237,6 +253,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
             suggested,
           ),
         ]}
+        checking={recordSlips.checking || flashes.isPending}
         empty="Nothing was flashed yet. Name the file, write the card, and switch the power on."
       />
     </>

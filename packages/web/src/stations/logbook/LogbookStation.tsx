@@ -97,7 +97,12 @@ export function LogbookStation() {
           </button>
         )}
       </main>
-      <Docket title="What runs, and what is due" slips={[...slips, ...recordSlips]} empty="">
+      <Docket
+        title="What runs, and what is due"
+        slips={[...slips, ...recordSlips.slips]}
+        checking={recordSlips.checking}
+        empty=""
+      >
         <p>
           <a href={`/api/machines/${machine.id}/file`} download>
             Save the machine file

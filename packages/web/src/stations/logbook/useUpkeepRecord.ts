@@ -15,8 +15,13 @@ export function useUpkeepRecord(): MachineRecord {
       .map(({ subject, title, because }) => ({ id: subject, title, because }));
   return {
     ...(board && { runs: board.image ? { name: board.image.name, buildId: board.image.buildId } : null }),
+    ...((job.tail || job.dues) && {
+      due: [
+        ...open('calibration'),
+        ...(job.dues ?? []).filter((due) => !open('calibration').some(({ id }) => id === due.id)),
+      ],
+    }),
     ...(job.tail && {
-      due: open('calibration'),
       // A step proven for the image that runs holds again.
       voided: open('proof').filter(({ id }) => !proven.has(id)),
     }),

@@ -6,6 +6,8 @@ import { Docket } from '../../app/docket/Docket';
 import { type Slip, slipOfFinding, standingFirst } from '../../app/docket/slip';
 import { openDecisions } from '../../app/train/teeth';
 import { asDone, useJob } from '../../job/JobProvider';
+import { NotTakenOver } from '../../job/NotTakenOver';
+import { failedSlip } from '../../workbench/useRecordSlips';
 import { usePreview, useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { DirectionsView } from './DirectionsView';
 import { FilesView } from './FilesView';
@@ -64,6 +66,7 @@ export function SettingsStation() {
             </button>
           ))}
         </nav>
+        <NotTakenOver>These are the settings of the machine file, without the whole job.</NotTakenOver>
         {view === 'parts' && (
           <PartsView part={part} chosenKey={chosenKey} tool={search.get('tool') ?? undefined} set={set} />
         )}
@@ -85,11 +88,13 @@ export function SettingsStation() {
       <Docket
         title="To settle"
         slips={[
-          ...standingFirst([...shown, ...lost]).map((finding) => slipOfFinding(finding, goTo)),
+          ...(lost.failed ? [lost.failed] : []),
+          ...standingFirst([...shown, ...lost.findings]).map((finding) => slipOfFinding(finding, goTo)),
           ...openDecisions(job).map((entry) =>
             decisionSlip(entry, workbench, () => void job.tick(asDone(entry), true)),
           ),
         ]}
+        checking={lost.checking}
         empty="Nothing to settle. Every check that knows this machine is silent; you can build."
       />
     </>
@@ -97,7 +102,7 @@ export function SettingsStation() {
 }
 
 /** What the settings report kept for the open job holds, and the machine is about to lose. */
-function useLostFromReport(): Finding[] {
+function useLostFromReport(): { findings: Finding[]; checking: boolean; failed?: Slip } {
   const { core, machine, version } = useWorkbench();
   const { stored, wayBack } = useJob();
   const kept = wayBack?.kept.find(({ kind }) => kind === 'dump');
@@ -109,7 +114,14 @@ function useLostFromReport(): Finding[] {
     staleTime: Infinity,
     placeholderData: (before) => before,
   });
-  return stored && kept ? (lost.data ?? []) : [];
+  if (!stored || !kept) return { findings: [], checking: false };
+  return {
+    findings: lost.data ?? [],
+    checking: lost.isPending,
+    ...(lost.error && {
+      failed: failedSlip('The kept settings report could not be held against this', lost.error),
+    }),
+  };
 }
 
 /** A setting that the open job wants somebody to decide. */

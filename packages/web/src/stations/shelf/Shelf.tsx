@@ -96,6 +96,7 @@ function MachinePlate({ plate }: { plate: Plate }) {
         {findings && findings.stop > 0 && <b data-kind="stop">{findings.stop} stopped</b>}
         {findings && findings.mend > 0 && <b data-kind="mend">{findings.mend} to mend</b>}
         {findings && findings.question > 0 && <b data-kind="question">{findings.question} to answer</b>}
+        {plate.due !== undefined && plate.due > 0 && <b data-kind="question">{plate.due} due</b>}
         <Proven plate={plate} />
       </p>
     </li>

@@ -1,21 +1,22 @@
 import { Button, Modal, TextInput } from '@mantine/core';
 import { useState } from 'react';
+import { useStation } from '../../app/frame/StationContext';
+import { type StationTeeth, stationTeeth } from '../../app/train/teeth';
 import { useJob } from '../../job/JobProvider';
+import { useWorkbench } from '../../workbench/Workbench';
 import css from './SurveyStation.module.css';
 
-/** Pausing, finishing and abandoning; an abandoned job says what becomes of the machine file. */
+/** Pausing, finishing and abandoning; each says what becomes of what is not done. */
 export function EndJob() {
   const { stored, setState } = useJob();
-  const [asking, setAsking] = useState(false);
-  const [because, setBecause] = useState('');
+  const [asking, setAsking] = useState<'finish' | 'abandon'>();
   const [refused, setRefused] = useState<string>();
   if (!stored) return null;
   const paused = stored.state === 'paused';
-  const doneByHand = stored.job.done.filter((entry) => entry.kind === 'lead').length;
-  const to = (state: 'open' | 'paused' | 'done') => void setState(state, false).then(setRefused);
-  const abandon = (putBack: boolean) => {
-    setAsking(false);
-    void setState('abandoned', putBack, because.trim() || undefined).then(setRefused);
+  const to = (state: 'open' | 'paused') => void setState(state, false).then(setRefused);
+  const end = (state: 'done' | 'abandoned', putBack: boolean, because?: string) => {
+    setAsking(undefined);
+    void setState(state, putBack, because).then(setRefused);
   };
   return (
     <section aria-label="The job as a whole">
@@ -24,10 +25,10 @@ export function EndJob() {
         <Button size="xs" variant="default" onClick={() => to(paused ? 'open' : 'paused')}>
           {paused ? 'Resume the job' : 'Pause the job'}
         </Button>
-        <Button size="xs" variant="default" onClick={() => to('done')}>
+        <Button size="xs" variant="default" onClick={() => setAsking('finish')}>
           It is finished
         </Button>
-        <Button size="xs" variant="default" color="vermilion" onClick={() => setAsking(true)}>
+        <Button size="xs" variant="default" color="vermilion" onClick={() => setAsking('abandon')}>
           Abandon it
         </Button>
       </div>
@@ -36,26 +37,122 @@ export function EndJob() {
           {refused}
         </p>
       )}
-      <Modal opened={asking} onClose={() => setAsking(false)} title={`Abandon “${stored.job.title}”?`}>
-        <p>
-          The job goes, its {stored.job.changes.length} planned changes with it; the logbook keeps a line.
-          {doneByHand > 0 && ` ${doneByHand} leads were moved by hand already; move them back yourself.`}
-        </p>
-        <TextInput
-          label="Because"
-          value={because}
-          maxLength={300}
-          onChange={(event) => setBecause(event.currentTarget.value)}
+      {asking === 'finish' && (
+        <Finish onClose={() => setAsking(undefined)} onFinish={() => end('done', false)} />
+      )}
+      {asking === 'abandon' && (
+        <Abandon
+          onClose={() => setAsking(undefined)}
+          onAbandon={(putBack, because) => end('abandoned', putBack, because)}
         />
-        <div className={css.row}>
-          <Button color="vermilion" onClick={() => abandon(true)}>
-            Abandon; the machine file as it was
-          </Button>
-          <Button variant="default" onClick={() => abandon(false)}>
-            Abandon; leave the machine file
-          </Button>
-        </div>
-      </Modal>
+      )}
     </section>
+  );
+}
+
+const open = ({ teeth }: StationTeeth) => teeth.filter(({ state }) => state !== 'done');
+const MOST_NAMED = 3;
+
+function named(titles: string[]): string {
+  const rest = titles.length - MOST_NAMED;
+  return titles.slice(0, MOST_NAMED).join('; ') + (rest > 0 ? `; and ${rest} more` : '');
+}
+
+/** What is not done, before a job is called finished. */
+function Finish({ onClose, onFinish }: { onClose: () => void; onFinish: () => void }) {
+  const workbench = useWorkbench();
+  const station = useStation();
+  const job = useJob();
+  const unfinished = stationTeeth({ workbench, job, ...station }).filter((entry) => open(entry).length > 0);
+  const due = (job.tail?.ripple.consequences ?? []).filter(
+    (entry) => entry.kind === 'calibration' && !job.isDone(entry.id),
+  ).length;
+  return (
+    <Modal
+      opened
+      onClose={onClose}
+      size="lg"
+      title={`Is “${job.stored!.job.title}” finished?`}
+      closeButtonProps={{ 'aria-label': 'Close' }}
+    >
+      {!job.tail ? (
+        <p>What is left of it is being worked out.</p>
+      ) : unfinished.length === 0 && job.waiting.length === 0 ? (
+        <p>Every station of it is done.</p>
+      ) : (
+        <>
+          <p>Not done yet:</p>
+          <ul aria-label="Not done yet">
+            {job.waiting.length > 0 && (
+              <li>
+                <b>The job</b>: {job.waiting.length} of {job.stored!.job.changes.length} changes were never
+                taken over; the machine file does not have them.
+              </li>
+            )}
+            {unfinished.map((entry) => (
+              <li key={entry.id}>
+                <b>{entry.title}</b>: {entry.teeth.length - open(entry).length} of {entry.teeth.length} done.
+                Open: {named(open(entry).map(({ title }) => title))}.
+              </li>
+            ))}
+          </ul>
+          {due > 0 && (
+            <p>
+              {due} {due === 1 ? 'measurement stays' : 'measurements stay'} due at Calibrate, on the shelf and
+              in the logbook until {due === 1 ? 'it is' : 'they are'} done.
+            </p>
+          )}
+          <p>You can take this back until another job is opened.</p>
+        </>
+      )}
+      <div className={css.row}>
+        <Button variant="default" onClick={onClose}>
+          Not yet
+        </Button>
+        <Button disabled={!job.tail} onClick={onFinish}>
+          {unfinished.length > 0 ? 'Finish it all the same' : 'Finish it'}
+        </Button>
+      </div>
+    </Modal>
+  );
+}
+
+function Abandon({
+  onClose,
+  onAbandon,
+}: {
+  onClose: () => void;
+  onAbandon: (putBack: boolean, because?: string) => void;
+}) {
+  const { stored } = useJob();
+  const [because, setBecause] = useState('');
+  const doneByHand = stored!.job.done.filter((entry) => entry.kind === 'lead').length;
+  const abandon = (putBack: boolean) => onAbandon(putBack, because.trim() || undefined);
+  return (
+    <Modal
+      opened
+      onClose={onClose}
+      title={`Abandon “${stored!.job.title}”?`}
+      closeButtonProps={{ 'aria-label': 'Close' }}
+    >
+      <p>
+        The job goes, its {stored!.job.changes.length} planned changes with it; the logbook keeps a line.
+        {doneByHand > 0 && ` ${doneByHand} leads were moved by hand already; move them back yourself.`}
+      </p>
+      <TextInput
+        label="Because"
+        value={because}
+        maxLength={300}
+        onChange={(event) => setBecause(event.currentTarget.value)}
+      />
+      <div className={css.row}>
+        <Button color="vermilion" onClick={() => abandon(true)}>
+          Abandon; the machine file as it was
+        </Button>
+        <Button variant="default" onClick={() => abandon(false)}>
+          Abandon; leave the machine file
+        </Button>
+      </div>
+    </Modal>
   );
 }

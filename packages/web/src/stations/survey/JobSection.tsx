@@ -21,6 +21,7 @@ import { ChangeForm } from './ChangeForm';
 import { EndJob } from './EndJob';
 import { Rounds } from './Rounds';
 import css from './SurveyStation.module.css';
+import { TakeBack } from './TakeBack';
 
 const SHORTEST_WHY = 10;
 
@@ -64,6 +65,7 @@ function NewJob() {
     changes.length > 0 && contradictions.length === 0 && (!leave || overruled.trim().length >= SHORTEST_WHY);
   return (
     <>
+      <TakeBack />
       <h2>What changed, or what is missing?</h2>
       <NativeSelect
         label="Why you want to touch this machine"

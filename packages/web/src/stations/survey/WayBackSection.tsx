@@ -1,5 +1,5 @@
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
-import { KEPT_KINDS, type KeptKind } from '@jolly/core';
+import { type Finding, KEPT_KINDS, type KeptKind } from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -89,17 +89,27 @@ export function WayBackSection() {
           )}
         </FileButton>
         <FromDrawer ending={/\.(bin|hex|uf2)$/} onFile={(name, bytes) => void keep(name, bytes)} />
-        <Button size="xs" variant="default" loading={busy} onClick={() => void readOut()}>
-          Read out the board on the bench
-        </Button>
+        {wayBack?.bench.isWanted && (
+          <Button size="xs" variant="default" loading={busy} onClick={() => void readOut()}>
+            Read out the board on the bench
+          </Button>
+        )}
       </DropPlace>
+      {wayBack && (
+        <p className={css.soft}>
+          On the bench lies {wayBack.bench.board}.{' '}
+          {wayBack.bench.isWanted
+            ? 'That is the board a way back is wanted of.'
+            : `It is the new one: a way back is wanted of ${wayBack.bench.wanted}, which is not on the bench. Read that one out with its own programmer, or take the file its maker gives, and keep it here.`}
+        </p>
+      )}
       {refused && (
         <p role="alert" className={css.refused}>
           {refused}
         </p>
       )}
-      <KeptList kept={wayBack?.kept ?? []} machineId={machine.id} />
-      {wayBack && wayBack.findings.length > 0 && <Waive />}
+      {wayBack && <KeptList kept={wayBack.kept} machineId={machine.id} />}
+      {wayBack && wayBack.findings.length > 0 && <Waive finding={wayBack.findings[0]!} />}
       {wayBack?.waivers.map((waiver) => (
         <p key={waiver.check} className={css.advice} data-leave>
           Goes on without a way back, since {whenOf(waiver.at)}: {waiver.because}
@@ -137,7 +147,7 @@ function KeptList({ kept, machineId }: { kept: Kept[]; machineId: string }) {
 }
 
 /** Going on without a way back takes words, not a click. */
-function Waive() {
+function Waive({ finding }: { finding: Finding }) {
   const { machine } = useWorkbench();
   const client = useQueryClient();
   const [because, setBecause] = useState('');
@@ -153,11 +163,13 @@ function Waive() {
   };
   return (
     <section className={css.advice} data-leave aria-label="Without a way back">
-      <strong>There is no way back</strong>
-      <p>
-        Once the board takes another image, the one it has is gone for good. Keep it; or say in your own words
-        why not.
-      </p>
+      <strong>{finding.what}</strong>
+      <p>{finding.why}</p>
+      <ul>
+        {finding.evidence.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
       <div className={css.row}>
         <TextInput
           label="Why it goes on without one"

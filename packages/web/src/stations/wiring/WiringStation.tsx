@@ -6,6 +6,7 @@ import type { Slip } from '../../app/docket/slip';
 import { slipOfFinding } from '../../app/docket/slip';
 import { useArmsSteps } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
+import { NotTakenOver } from '../../job/NotTakenOver';
 import { useWorkbench } from '../../workbench/Workbench';
 import { Additions } from './Additions';
 import { ElectricityView } from './ElectricityView';
@@ -27,9 +28,11 @@ const SECTIONS: { id: string; title: string; show: (wiring: Wiring) => ReactNode
 
 /** Every lead has a place, every swap has a sheet. */
 export function WiringStation() {
-  const wiring = useWiring();
+  const found = useWiring();
+  const wiring = found && 'view' in found ? found : undefined;
+  const failed = found && 'failed' in found ? found.failed : undefined;
   const job = useJob();
-  const slips = useSlips();
+  const slips = useSlips(wiring);
   const [search, setSearch] = useSearchParams();
   const section = SECTIONS.find(({ id }) => id === search.get('at')) ?? SECTIONS[0]!;
   const steps = wiring?.view.plan.steps ?? [];
@@ -64,10 +67,20 @@ export function WiringStation() {
         </nav>
         <section className={css.section} tabIndex={0} aria-label={section.title}>
           <h2 className={css.unseen}>{section.title}</h2>
-          {wiring ? section.show(wiring) : <p className={css.soft}>Weighing every place …</p>}
+          <NotTakenOver>
+            This shows the machine as it will be when the whole job is taken over. Build, Flash and Bring-up
+            still work on the machine file.
+          </NotTakenOver>
+          {wiring ? (
+            section.show(wiring)
+          ) : failed ? (
+            <p role="alert">The wiring could not be worked out: {failed}</p>
+          ) : (
+            <p className={css.soft}>Weighing every place …</p>
+          )}
         </section>
       </main>
-      <Docket title="While you wire" slips={slips} empty="Nothing to watch for." />
+      <Docket title="While you wire" slips={slips} checking={!wiring} empty="Nothing to watch for." />
     </>
   );
 }
@@ -75,8 +88,8 @@ export function WiringStation() {
 /** Checks that are about wiring. */
 const ABOUT_WIRING = /^(pins|level|supply|plug|header|wire|fault|socket|harness|driver|endstop)\./;
 
-function useSlips(): Slip[] {
-  const { findings, machine } = useWorkbench();
+function useSlips(wiring: Wiring | undefined): Slip[] {
+  const { machine } = useWorkbench();
   const job = useJob();
   const all = job.tail?.ripple.consequences.filter((entry) => entry.station === 'wiring') ?? [];
   const cautions = all.filter((entry) => entry.kind === 'caution');
@@ -90,7 +103,7 @@ function useSlips(): Slip[] {
       evidence: [],
       actions: [{ label: 'It is put back', run: () => void job.tick(back.done, false) }],
     })),
-    ...findings
+    ...(wiring?.view.findings ?? [])
       .filter((finding) => ABOUT_WIRING.test(finding.id))
       .map((finding) => slipOfFinding(finding, ({ subject }) => to(subject.id))),
     ...cautions.map((caution): Slip => ({

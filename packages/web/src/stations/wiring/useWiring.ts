@@ -1,4 +1,15 @@
-import { type Board, type Landing, type Machine, resolve, sameValue, withLandings } from '@jolly/core';
+import {
+  type Board,
+  type Catalogue,
+  type Job,
+  type Landing,
+  type Machine,
+  replan,
+  resolve,
+  sameValue,
+  takenChanges,
+  withLandings,
+} from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useJob } from '../../job/JobProvider';
@@ -18,19 +29,19 @@ export interface Wiring {
   land(label: string, landings: Record<string, Landing>): Promise<string | undefined>;
 }
 
-/** The wiring of the machine at hand; undefined until it is computed. */
-export function useWiring(): Wiring | undefined {
+/** The wiring of the machine at hand; undefined until it is computed, or why it could not be. */
+export function useWiring(): Wiring | { failed: string } | undefined {
   const { machine, version, facts, core, change } = useWorkbench();
   const job = useJob();
   const { stored, tail, before } = job;
-  // While a job is open, its plan says how the machine will be wired, taken up or not.
+  // While a job is open, its plan says how the machine will be wired, taken over or not; what was set by hand stays.
   const after = useMemo(
-    () => (stored && tail ? withSeen(tail.ripple.after, machine) : machine),
-    [stored, tail, machine],
+    () => (stored && tail ? plannedFrom(machine, stored.job, tail.ripple.after, facts.catalogue) : machine),
+    [stored, tail, machine, facts.catalogue],
   );
   const consequences = tail?.ripple.consequences ?? [];
   // A tail may lag behind the job for a moment: what is computed is known by what it is computed from.
-  const key = JSON.stringify([version, before.harness, after.harness, consequences.map(({ id }) => id)]);
+  const key = JSON.stringify([version, before.harness, after, consequences.map(({ id }) => id)]);
   const view = useQuery({
     queryKey: ['wiring', machine.id, key, facts.catalogue.boards.length],
     queryFn: async () => {
@@ -46,6 +57,7 @@ export function useWiring(): Wiring | undefined {
     const [was, is] = [resolve(before, facts.catalogue), resolve(after, facts.catalogue)];
     return 'facts' in was && 'facts' in is ? { before: was.facts.board, after: is.facts.board } : undefined;
   }, [before, after, facts.catalogue]);
+  if (view.error) return { failed: view.error.message };
   if (!view.data || !boards) return undefined;
   return {
     key,
@@ -70,14 +82,10 @@ export function useWiring(): Wiring | undefined {
   };
 }
 
-/** A planned machine with what was measured and looked at on the machine since: cables, bay, jumpers, own pins. */
-function withSeen(planned: Machine, { board, cables, bay, jumpers, pins }: Machine): Machine {
-  const sameBoard = sameValue(board, planned.board);
-  return {
-    ...planned,
-    ...(cables && { cables }),
-    ...(bay && { bay }),
-    ...(sameBoard && jumpers && { jumpers }),
-    ...(sameBoard && pins && { pins }),
-  };
+/** The machine file as it will be when every change of the job is taken over. */
+function plannedFrom(machine: Machine, job: Job, plan: Machine, catalogue: Catalogue): Machine {
+  const planned = replan(machine, job.before, takenChanges(job), job.changes, catalogue).machine;
+  const { jumpers: _jumpers, pins: _pins, ...elsewhere } = planned;
+  // Jumpers and pins were looked at on one board; they say nothing of another.
+  return sameValue(machine.board, plan.board) ? planned : elsewhere;
 }

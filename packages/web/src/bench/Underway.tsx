@@ -1,0 +1,29 @@
+import { ageS, type BoardReadings, underway } from '@jolly/core';
+import { useNow } from '../ui/useNow';
+import { useBench } from './BenchProvider';
+import css from './Underway.module.css';
+
+/** Seconds since the newest reading, when even that is too old; undefined while something is fresh. */
+function silentForS(readings: BoardReadings, now: number): number | undefined {
+  const ages = Object.values(readings).map((reading) => ageS(reading, now));
+  return ages.length === 0 || ages.includes(undefined) ? undefined : Math.min(...(ages as number[]));
+}
+
+/** What is hot or moving now, at the machine's plate on every station. */
+export function Underway() {
+  const { power, readings } = useBench();
+  const on = power.state === 'on' && power.silent === undefined;
+  const now = useNow(on);
+  if (!on) return null;
+  const silent = silentForS(readings, now);
+  const told = underway(readings);
+  const stopped = readings['state']?.values['doing'] === 'stopped';
+  if (silent === undefined && told.length === 0 && !stopped) return null;
+  const text = [...(stopped ? ['stopped'] : []), ...told].join(' · ');
+  return (
+    <p className={css.underway} role="status" data-old={silent !== undefined} title={text}>
+      {text}
+      {silent !== undefined && <> not heard for {silent} s</>}
+    </p>
+  );
+}

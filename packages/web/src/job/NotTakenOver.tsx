@@ -1,0 +1,39 @@
+import { Button } from '@mantine/core';
+import { CHANGE_TYPES } from '@jolly/core';
+import { type ReactNode, useState } from 'react';
+import { changeInWords } from '../stations/survey/changeInWords';
+import { useWorkbench } from '../workbench/Workbench';
+import { useJob } from './JobProvider';
+import css from './NotTakenOver.module.css';
+
+/** Says which state of the machine a station works on, while the machine file does not hold the whole job. */
+export function NotTakenOver({ children }: { children: ReactNode }) {
+  const { stored, waiting, save } = useJob();
+  const { board, facts } = useWorkbench();
+  const [refused, setRefused] = useState<string>();
+  if (!stored || waiting.length === 0) return null;
+  const take = () =>
+    void save(waiting.length === 1 ? 'Taken over' : `All ${waiting.length} taken over`, {
+      taken: stored.job.changes.map(({ id }) => id),
+    }).then(setRefused);
+  return (
+    <section className={css.notice} aria-label="Which state of the machine">
+      <div>
+        <p>
+          {children} The machine file has {board.name} rev {board.revision}, and not yet:
+        </p>
+        <ul>
+          {waiting.map((change) => (
+            <li key={change.id}>
+              {CHANGE_TYPES[change.kind].title}: {changeInWords(change, facts)}
+            </li>
+          ))}
+        </ul>
+        {refused && <p role="alert">{refused}</p>}
+      </div>
+      <Button size="xs" variant="default" onClick={take}>
+        {waiting.length === 1 ? 'Take it over' : `Take all ${waiting.length} over`}
+      </Button>
+    </section>
+  );
+}
