@@ -4,6 +4,11 @@ import {
   addition,
   applyEdits,
   caseOf,
+  check,
+  derive,
+  headerLoads,
+  railLoads,
+  whyNoPlace,
   type Change,
   type Landing,
   planned,
@@ -132,18 +137,64 @@ describe('additions', () => {
     ]);
     const second = addition(factsOf(one), wished('servo'), 'twig-servo', catalogue);
     expect(second.role).toBe('wiper');
-    expect(contact(second.places[0]!, 'control')).toBe('VIEW.10');
+    // The servo header may give 1 A, and one servo draws 0.7 A of it already: no place is recommended that overloads.
+    const free = second.places.filter(({ clashes }) => clashes.length === 0);
+    expect(free.map((place) => contact(place, 'supply'))).not.toContain('SERVO.2');
     expect(second.also.join()).toContain('Servos: 1 become 2');
   });
   it('say what else must change', () => {
     const { also } = addition(bittern, wished('servo'), 'twig-servo', catalogue);
-    expect(also.join(' ')).toMatch(/Servos: 0 become 1.*one delay for each/);
+    expect(also.join(' ')).toMatch(/Servos: 0 become 1.*one time to arrive for each/);
     expect(also.join(' ')).toMatch(/supply gives .* instead of/);
   });
-  it('a second Z motor that is there already is not offered again', () => {
-    expect(addition(bittern, wished('second-z'), 'motor-200-12', catalogue).impossible).toContain(
-      'z-motor-2',
+  it('no place is free that would overload a header or a rail', () => {
+    fc.assert(
+      fc.property(fc.constantFrom('plover', 'bittern', 'dunlin'), fc.constantFrom(...WISHES), (id, wish) => {
+        const facts = factsOf(demoMachine(id));
+        const type = catalogue.parts.find(({ kind }) => kind === wish.kind)!;
+        const found = addition(facts, wish, type.id, catalogue);
+        for (const place of found.places.filter(({ clashes }) => clashes.length === 0).slice(0, 3)) {
+          const change = wish.change(found.role!, type.id, place.landing);
+          const after = factsOf(planned(facts.machine, [change], catalogue));
+          const over = (after_: typeof after) =>
+            [...headerLoads(after_), ...railLoads(after_)].filter(({ amps, max_a }) => amps > max_a);
+          expect(over(after)).toEqual(over(facts));
+        }
+      }),
+      { numRuns: 40 },
     );
+  });
+  it('where there is none, it says why, and what would help', () => {
+    const change = {
+      id: 'p',
+      kind: 'probe-added',
+      part: 'heron',
+      mount: { side: 'left', face: 'front' },
+      keep_switch: true,
+    } as const;
+    const dunlin = factsOf(planned(demoMachine('dunlin'), [change], catalogue));
+    const nowhere = whyNoPlace(dunlin, 'probe')!;
+    expect(nowhere.reasons.join()).toMatch(
+      /PWM.*it wants 5 V, and the headers of Sedge S4 give 12 V and 24 V/,
+    );
+    expect(nowhere.helps.join()).toMatch(/Anvil.*another board/);
+    expect(whyNoPlace(factsOf(demoMachine('plover')), 'probe')).toBeUndefined();
+  });
+  it('two Z motors on one driver can be parted, with a module for the second; two apart cannot', () => {
+    const found = addition(bittern, wished('second-z'), 'motor-200-12', catalogue);
+    expect(found.impossible).toBeUndefined();
+    expect(found.places.map(({ landing }) => landing)).toEqual([{ socket: 'S5' }, { socket: 'S6' }]);
+    const change = wished('second-z').change('z', 'motor-200-12', found.places[0]!.landing);
+    const machine = planned(bittern.machine, [change], catalogue);
+    expect(machine.harness['z-motor-2']).toEqual({ socket: 'S5' });
+    expect(machine.parts.at(-1)).toMatchObject({ id: 'z-driver-2', part: 'gannet-g5', microsteps: 16 });
+    const apart = addition(factsOf(machine), wished('second-z'), 'motor-200-12', catalogue);
+    expect(apart.impossible).toContain('each in a driver place of its own');
+    expect(
+      check(factsOf(machine), derive(factsOf(machine))).map(({ id, subject }) => `${id} ${subject.id}`),
+    ).toContain('kit.unheard z-motor-2');
+  });
+  it('a second Z motor beside the first, where it has one', () => {
     const plover = addition(factsOf(demoMachine('plover')), wished('second-z'), 'motor-200-12', catalogue);
     expect(plover.places.map(({ landing }) => landing)).toEqual([{ socket: 'M3' }]);
   });

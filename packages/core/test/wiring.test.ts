@@ -4,6 +4,7 @@ import {
   applyEdits,
   type Board,
   caseOf,
+  driverCurrents,
   type Edit,
   findHarness,
   harnessModel,
@@ -22,7 +23,7 @@ import {
   violations,
   wiringCase,
 } from '../src/index';
-import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { demoMachine, factsOf, installed, wholeKit } from './fixtures/demo';
 import { changes, ploverJob } from './fixtures/job';
 import { randomWiring } from './fixtures/wiringCases';
 
@@ -59,16 +60,22 @@ describe('the harness of a demo machine', () => {
     );
   });
   it('that cannot be says which parts, and what they want', () => {
-    const { unmeetable, harness } = wire(demoMachine('plover'), boardOf('fenwick-f8', '2'));
+    const { unmeetable, harness } = wire(demoMachine('plover'), boardOf('sedge-s4', '1'));
     const probe = unmeetable.find(({ parts }) => parts.includes('probe'))!;
     expect(probe.parts).toEqual(['probe']);
-    expect(probe.because.join(' ')).toMatch(/PWM.*Fenwick F8/);
+    expect(probe.because.join(' ')).toMatch(/PWM.*Sedge S4/);
     expect(harness['probe']).toBeUndefined();
     expect(harness['x-switch']).toBeDefined();
     const bed = wire(demoMachine('bittern'), boardOf('pipit-2', '1')).unmeetable.find(({ parts }) =>
       parts.includes('bed-heater'),
     )!;
     expect(bed.because.join(' ')).toMatch(/12\.5 A.*8\.0 A/);
+  });
+  it('the pin of a beeper is a way out for a probe, at its price', () => {
+    const wiring = wiringCase(demoMachine('plover'), catalogue, boardOf('fenwick-f8', '2'))!;
+    const [best] = rankLandings(wiring, findHarness(wiring).harness, 'probe');
+    expect(contact(best!, 'control')).toBe('PANEL.10');
+    expect(best!.lines.map(({ what }) => what).join()).toContain('the beeper stays silent');
   });
   it('keeps what it is told, and places the rest around it', () => {
     const told = { 'x-switch': { leads: { signal: 'STOP-Z.3', ground: 'STOP-Z.2' } } };
@@ -202,7 +209,9 @@ describe('the swap plan', () => {
     expect(jumpers.find(({ jumper }) => jumper.id === 'STALL-M1')!.position.id).toBe('open');
     expect(jumpers.find(({ jumper }) => jumper.id === 'MODE-M1')!.position.mode).toBe('serial');
     expect(budget.verdict).toBe('fine');
-    expect(drivers.every(({ by }) => by === 'line')).toBe(true);
+    // No current is promised that this version of the kit does not tell.
+    expect(drivers.every(({ by }) => by === 'untold')).toBe(true);
+    expect(driverCurrents(factsOf(after.machine, wholeKit)).every(({ by }) => by === 'line')).toBe(true);
   });
   it('is empty when nothing is changed', () => {
     const nothing = swapPlan(after, after, []);

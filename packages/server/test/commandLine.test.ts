@@ -24,7 +24,9 @@ describe('the command line', () => {
   const plover = join(root, 'catalogue/demo/plover.yaml');
 
   it('check tells findings and ends with 0, 1 or 2', async () => {
-    expect(await jolly('check', plover, '--json')).toMatchObject({ code: 0, out: '{"findings":[]}\n' });
+    const { code, out } = await jolly('check', plover, '--json');
+    expect(code).toBe(0);
+    expect(JSON.parse(out).findings.map(({ id }: { id: string }) => id)).toContain('kit.unheard');
     expect(await jolly('check', '/nowhere.yaml')).toMatchObject({ code: 2 });
     expect((await jolly('check', join(root, 'README.md'))).code).toBe(2);
   });
@@ -71,7 +73,7 @@ describe('the command line', () => {
     expect(swap.code).toBe(0);
     expect(swap.out).toMatch(/Main supply to POWER[^]*bed-heater: H1[^]*lamp[^]*converter to 12 V/);
     expect((await jolly('wire', dunlin, '--board', 'pipit-2', '--csv')).out).toContain('number,done,what');
-    const cannot = await jolly('wire', plover, '--board', 'fenwick-f8@2');
+    const cannot = await jolly('wire', plover, '--board', 'sedge-s4');
     expect(cannot.code).toBe(1);
     expect(cannot.out).toMatch(/cannot be met: probe/);
     const unknown = await jolly('wire', plover, '--board', 'harrow-h6@Z');
@@ -85,7 +87,6 @@ describe('the command line', () => {
     const result = await jolly('build', plover, '--out', out, '--json');
     expect(result.code).toBe(0);
     expect(JSON.parse(result.out)).toMatchObject({
-      findings: [],
       buildId: expect.stringMatching(/^[0-9a-f]{8}$/) as string,
     });
     expect(readImage(new Uint8Array(readFileSync(join(out, 'plover.bin'))))).toHaveProperty('code');

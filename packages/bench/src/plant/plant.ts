@@ -2,6 +2,8 @@ import {
   type Facts,
   HEATED,
   type Heated,
+  heatSwitch,
+  isMains,
   type MotorAxis,
   mountOffset,
   partFor,
@@ -91,8 +93,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
       if (probe && probe.signalPin === pin) return inputLevel(facts, probe.part, probe.drive(), pins, random);
       const part = switches.get(pin);
       if (!part) return pins.level(pin);
-      const closed = pressed(part) === (part.type.contact === 'normally-open');
-      return inputLevel(facts, part, closed ? 'pulls low' : 'open', pins, random);
+      return inputLevel(facts, part, switchDrive(part.type, pressed(part)), pins, random);
     },
     adc(now, pin) {
       const full = 2 ** facts.chip.adc_bits - 1;
@@ -119,6 +120,14 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
   };
 }
 
+/** What a switch does to its signal lead: a lever closes to ground, a sensor drives or pulls as it is made. */
+function switchDrive(type: PartOf<'switch'>, met: boolean): Drive {
+  if (type.output === undefined) return met === (type.contact === 'normally-open') ? 'pulls low' : 'open';
+  const low = met === (type.pressed === 'low');
+  if (type.output === 'driven') return low ? 'low' : 'high';
+  return low ? 'pulls low' : 'open';
+}
+
 function atSwitch(facts: Facts, frame: Frame, role: string): boolean {
   const axis = role as 'x' | 'y' | 'z';
   const side = facts.machine.frame.switch_at[axis];
@@ -141,13 +150,13 @@ function bodiesOf(facts: Facts, ambientC: number): Body[] {
     const heater = partFor(facts, 'heater', name);
     const thermistor = partFor(facts, 'thermistor', name);
     if (!heater || !thermistor) return [];
-    const power = (facts.machine.supply.volts_v / heater.type.volts) ** 2;
+    const power = isMains(heater.type) ? 1 : (facts.machine.supply.volts_v / heater.type.volts) ** 2;
     const sensorPin = pinOf(facts, thermistor, 'signal');
     return [
       {
         name,
         heat: heatedBody(heater.type.body, power, ambientC),
-        heaterPin: pinOf(facts, heater, 'control'),
+        heaterPin: pinOf(facts, heatSwitch(facts, name), 'control'),
         sensorPin,
         sensor: thermistor.type,
         pullUpOhms: sensorInput(facts, name).pullupOhms,

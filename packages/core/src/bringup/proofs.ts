@@ -1,6 +1,6 @@
 import type { Facts } from '../machine/facts';
 import { partFor, partsOf } from '../machine/facts';
-import { AXES } from '../machine/machine';
+import { AXES, HEATED } from '../machine/machine';
 
 export interface ProofStep {
   id: string;
@@ -52,6 +52,14 @@ export function proofSteps(facts: Facts): ProofStep[] {
           },
         ]
       : []),
+    ...HEATED.filter((body) => partFor(facts, 'relay', body)).map((body) => ({
+      id: `relay-${body}`,
+      title: `The relay of the ${body === 'bed' ? 'bed' : 'hot end'} drops out`,
+      act: 'Ask for a little heat, see the board switch the relay on, ask for none, and see it drop out: its lamp goes dark and the temperature stops rising.',
+      caution:
+        'A relay that sticks keeps the heater on. Keep a hand on the mains switch, and pull the plug if it does not drop out.',
+      restsOn: ['board', `relay.${body}`, 'landing.relay', `heater.${body}`],
+    })),
     {
       id: 'home',
       title: 'It homes',

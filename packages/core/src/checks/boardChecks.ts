@@ -137,7 +137,7 @@ function usbOnly(facts: Facts): Spoken[] {
   if (!usb || position?.power !== 'usb') return [];
   const idle = facts.parts.filter(
     ({ type, landing }) =>
-      landing && ['motor', 'heater', 'servo', 'fan', 'lamp', 'probe'].includes(type.kind),
+      landing && ['motor', 'heater', 'relay', 'servo', 'fan', 'lamp', 'probe'].includes(type.kind),
   );
   return [
     {

@@ -1,6 +1,8 @@
+import { TOLERANCE } from '../calculation/calculation';
 import { headerLoads } from '../harness/electricity';
 import { type Facts, partFor } from '../machine/facts';
-import { HEATED, type Heated } from '../machine/machine';
+import { HEATED, type Heated, type Landing } from '../machine/machine';
+import { isMains } from '../parts/part';
 import { atomsInWords, factAtoms, factInWords } from '../ripple/touched';
 import { guardCheck, GUARD_OVERSHOOT_C } from '../settings/guardCheck';
 import { heaterCurve } from '../settings/heaterCurve';
@@ -8,7 +10,7 @@ import { likelySensors } from '../settings/likelySensors';
 import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Remedy, Spoken } from './finding';
 import { aboutSetting, asSet, resetRemedy } from './settingFinding';
 
 const BODY = { hotend: 'hot end', bed: 'bed' };
@@ -141,18 +143,124 @@ function bedOverOutput(facts: Facts): Spoken[] {
   });
 }
 
+const aboutPart = (id: string) => ({ kind: 'part' as const, id });
+const HOW_MAINS =
+  'Its wires go to the contacts of a relay, on the mains side: local codes, a qualified electrician, earth to frame and plate, a thermal cut-out on the plate. Only the input of the relay meets the board.';
+
+function mainsOnTerminal(facts: Facts): Spoken[] {
+  return facts.parts.flatMap(({ id, type, role, landing }): Spoken[] => {
+    if (type.kind !== 'heater' || !isMains(type)) return [];
+    if (landing)
+      return [
+        {
+          subject: aboutPart(id),
+          what: `${id} runs on ${type.volts} V mains and is led to a terminal of the board.`,
+          why: `Mains on a board kills whoever touches it, and the board. ${HOW_MAINS}`,
+          evidence: [
+            type.name,
+            `led to ${'leads' in landing ? Object.values(landing.leads).join(', ') : landing.socket}`,
+          ],
+          remedies: relayRemedies(facts, role, id, landing),
+        },
+      ];
+    if (facts.parts.some((part) => part.type.kind === 'relay' && part.role === role)) return [];
+    return [
+      {
+        subject: aboutPart(id),
+        what: `${id} runs on ${type.volts} V mains, and no relay switches it.`,
+        why: `The board cannot. Add a relay or contactor: Survey, Another heater, asks for one. ${HOW_MAINS}`,
+        evidence: [type.name, `no relay for the ${role}`],
+      },
+    ];
+  });
+}
+
+/** The heater leaves the board, and a relay that carries it takes its place there. */
+function relayRemedies(facts: Facts, role: string, id: string, landing: Landing): Remedy[] {
+  const off = { path: ['harness', id] };
+  if (facts.parts.some((part) => part.type.kind === 'relay' && part.role === role))
+    return [{ label: 'Take it off the board', edits: [off] }];
+  const heater = partFor(facts, 'heater', role)!.type;
+  return facts.catalogue.parts
+    .filter((type) => type.kind === 'relay' && type.switches.amps_a >= heater.watts / heater.volts)
+    .map((type) => ({
+      label: `Put a ${type.name.replace(/,.*/, '')} in between`,
+      edits: [
+        off,
+        { path: ['parts', facts.machine.parts.length], value: { id: `${role}-relay`, part: type.id, role } },
+        { path: ['harness', `${role}-relay`], value: landing },
+      ],
+    }));
+}
+
+/** A relay must carry its heater. */
+function overRelay(facts: Facts): Spoken[] {
+  return facts.parts.flatMap(({ id, type, role }) => {
+    const heater = partFor(facts, 'heater', role)?.type;
+    if (type.kind !== 'relay' || !heater) return [];
+    const amps = heater.watts / heater.volts;
+    if (heater.volts <= type.switches.volts_v && amps <= type.switches.amps_a) return [];
+    return [
+      {
+        subject: aboutPart(id),
+        what: `${heater.name} draws ${amps.toFixed(1)} A at ${heater.volts} V; ${type.name} may switch ${type.switches.amps_a} A at ${type.switches.volts_v} V.`,
+        why: 'Its contacts burn or weld, and the heater stays on. Take a larger relay.',
+        evidence: [heater.name, type.name],
+      },
+    ];
+  });
+}
+
 function mains(facts: Facts): Spoken[] {
   return facts.parts.flatMap(({ id, type }) =>
-    type.kind === 'heater' && type.volts > 60
+    isMains(type)
       ? [
           {
-            subject: { kind: 'part' as const, id },
+            subject: aboutPart(id),
             what: `${id} runs on mains.`,
-            why: 'Mains can kill. Follow local codes and leave its wiring to a qualified electrician.',
+            why: `Mains can kill. ${HOW_MAINS}`,
             evidence: [type.name],
           },
         ]
       : [],
+  );
+}
+
+/** A slow switch is asked to switch faster than it stands. */
+function fastCycle(facts: Facts, settings: Settings): Spoken[] {
+  return HEATED.flatMap((body) => {
+    const relay = partFor(facts, 'relay', body)?.type;
+    const key = `heat.${body}.cycle`;
+    const cycle = numberOf(settings, key);
+    if (!relay || cycle >= relay.cycle_s - TOLERANCE) return [];
+    return [
+      {
+        subject: aboutSetting(key),
+        what: `${relay.name} would be switched once in ${cycle} s; it stands once in ${relay.cycle_s} s.`,
+        why: 'Contacts switched too often weld shut, and the heater stays on.',
+        evidence: [asSet(settings, key, 's'), `${relay.name}: ${relay.cycle_s} s`],
+        remedies: resetRemedy(settings, key),
+      },
+    ];
+  });
+}
+
+function targetOverMax(_facts: Facts, settings: Settings): Spoken[] {
+  return ['one', 'two'].flatMap((preset) =>
+    HEATED.flatMap((body) => {
+      const key = `preset.${preset}.${body}`;
+      const [target, max] = [numberOf(settings, key), numberOf(settings, `heat.${body}.max`)];
+      if (target <= max + TOLERANCE) return [];
+      return [
+        {
+          subject: aboutSetting(key),
+          what: `Preheat ${preset} asks the ${BODY[body]} for ${target} °C; it may reach ${max} °C.`,
+          why: 'The firmware refuses it, and the heater stays cold.',
+          evidence: [asSet(settings, key, '°C'), asSet(settings, `heat.${body}.max`, '°C')],
+          remedies: resetRemedy(settings, key),
+        },
+      ];
+    }),
   );
 }
 
@@ -176,7 +284,11 @@ function pidForeign(facts: Facts): Spoken[] {
 }
 
 export const guardChecks: Check[] = [
+  { id: 'heat.mains-on-terminal', severity: 'stop', run: mainsOnTerminal },
   { id: 'heat.bed-over-output', severity: 'stop', run: bedOverOutput },
+  { id: 'heat.over-relay', severity: 'stop', run: overRelay },
+  { id: 'heat.cycle-fast', severity: 'mend', run: fastCycle },
+  { id: 'heat.target-over-max', severity: 'mend', run: targetOverMax },
   { id: 'heat.guard-trips', severity: 'mend', run: trips },
   { id: 'heat.guard-late', severity: 'mend', run: late },
   { id: 'heat.sensor-type', severity: 'mend', run: sensorType },

@@ -5,7 +5,8 @@ import { reachOf } from '../settings/reachOf';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from './finding';
-import { resetRemedy } from './settingFinding';
+import { overrideEdit } from '../machine/edit';
+import { asSet, resetRemedy } from './settingFinding';
 
 const zByProbe = (settings: Settings) => settings.get('home.z.with')?.value === 'probe';
 
@@ -87,9 +88,32 @@ function twoMasters(facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
+function tooFast(_facts: Facts, settings: Settings): Spoken[] {
+  return AXES.flatMap((axis) => {
+    const [home, top] = [numberOf(settings, `home.speed.${axis}`), numberOf(settings, `speed.${axis}`)];
+    if (home <= top + TOLERANCE) return [];
+    const key = `home.speed.${axis}`;
+    return [
+      {
+        subject: { kind: 'setting', id: key } as const,
+        what: `${axis.toUpperCase()} would home at ${home} mm/s; it may go ${top} mm/s.`,
+        why: 'Faster than it is known to move well, it loses steps on the way, or goes slower than you think.',
+        evidence: [asSet(settings, key, 'mm/s'), asSet(settings, `speed.${axis}`, 'mm/s')],
+        remedies: [
+          {
+            label: `Home at ${top / 2} mm/s`,
+            edits: [overrideEdit(key, top / 2, 'half of what the axis may go')],
+          },
+        ],
+      },
+    ];
+  });
+}
+
 export const homingChecks: Check[] = [
   { id: 'home.spot-unreachable', severity: 'stop', run: spotUnreachable },
   { id: 'home.direction', severity: 'stop', run: directionAway },
   { id: 'home.no-switch', severity: 'stop', run: noSwitch },
+  { id: 'home.too-fast', severity: 'mend', run: tooFast },
   { id: 'home.two-masters', severity: 'mend', run: twoMasters },
 ];

@@ -1,3 +1,4 @@
+import { unheard } from '../kit/hearing';
 import type { Facts } from '../machine/facts';
 import { overrideEdit } from '../machine/edit';
 import { baudError } from '../settings/baudError';
@@ -44,7 +45,31 @@ function baudOff({ chip }: Facts, settings: Settings): Spoken[] {
   ];
 }
 
+/** Parts that are wired and that this version of the kit leaves alone. */
+function unheardParts(facts: Facts): Spoken[] {
+  const { name, version } = facts.kit;
+  return facts.parts.flatMap((part): Spoken[] => {
+    const left = part.landing && unheard(facts, part);
+    if (!left) return [];
+    return [
+      {
+        subject: { kind: 'part', id: part.id },
+        what:
+          part.type.kind === 'driver' && part.type.mode !== 'stand-alone'
+            ? `${name} ${version} steps ${part.id}, and tells it neither current nor mode.`
+            : `${name} ${version} does nothing with ${part.id}, which is wired.`,
+        why: left.without,
+        evidence: [
+          part.type.name,
+          left.from ? `${name} ${left.from} will` : `no version of ${name} is planned that will`,
+        ],
+      },
+    ];
+  });
+}
+
 export const kitChecks: Check[] = [
   { id: 'serial.baud-error', severity: 'mend', run: baudOff },
+  { id: 'kit.unheard', severity: 'mend', run: unheardParts },
   { id: 'kit.untested-target', severity: 'note', run: untestedTarget },
 ];

@@ -1,12 +1,15 @@
-import { readNow } from '../kit/kit';
+import { hearingOf, unheard } from '../kit/hearing';
+import { isOn } from '../kit/understands';
 import { contactNet, headerOf } from '../board/contacts';
 import { budgetOf, shortLeads, wireLoads } from '../harness/electricity';
 import { headersOf } from '../harness/leadOrder';
 import { hasAdapter } from '../harness/loads';
 import type { Facts, PlacedPart } from '../machine/facts';
 import type { LeadLanding } from '../machine/machine';
+import type { Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from './finding';
+import { asSet, resetRemedy } from './settingFinding';
 
 type OnHeader = PlacedPart & { landing: LeadLanding };
 const onHeaders = (facts: Facts) =>
@@ -46,7 +49,9 @@ const BRIDGES = new Set(['switch', 'thermistor']);
 
 function short(facts: Facts): Spoken[] {
   return onHeaders(facts).flatMap(({ id, type, landing }) => {
-    const plain = BRIDGES.has(type.kind) || (type.kind === 'filament-sensor' && type.output === 'switch');
+    const plain =
+      (BRIDGES.has(type.kind) && type.supply_v === undefined) ||
+      (type.kind === 'filament-sensor' && type.output === 'switch');
     if (!plain) return [];
     const contacts = Object.values(landing.leads);
     const kinds = contacts.map((contact) => contactNet(facts.board, contact)?.kind);
@@ -218,20 +223,22 @@ function orphan(facts: Facts): Spoken[] {
     }));
 }
 
-/** Kinds of which a kit may know nothing. */
-const EXTRAS = new Set(['filament-sensor', 'servo', 'display', 'lamp']);
-
-function idle(facts: Facts): Spoken[] {
-  return onHeaders(facts)
-    .filter(
-      ({ type }) => EXTRAS.has(type.kind) && !readNow(facts.kit).some((option) => option.part === type.kind),
-    )
-    .map(({ id, type }) => ({
-      subject: aboutPart(id),
-      what: `${id} is connected, and ${facts.kit.name} ${facts.kit.version} does nothing with it.`,
-      why: `Its place is taken by a part without work until a kit knows a ${type.kind}.`,
-      evidence: [type.name],
-    }));
+/** Parts that are wired and whose feature is switched off. */
+function idle(facts: Facts, settings: Settings): Spoken[] {
+  return onHeaders(facts).flatMap((part): Spoken[] => {
+    const by = hearingOf(facts, part)?.by;
+    // What the kit leaves alone anyway has a finding of its own.
+    if (by === undefined || unheard(facts, part) || isOn(settings, by)) return [];
+    return [
+      {
+        subject: aboutPart(part.id),
+        what: `${part.id} is connected, and its feature is off.`,
+        why: 'Its place is taken by a part without work. Switch the feature on, or let the part serve elsewhere.',
+        evidence: [part.type.name, asSet(settings, by)],
+        remedies: resetRemedy(settings, by),
+      },
+    ];
+  });
 }
 
 export const plugChecks: Check[] = [

@@ -1,3 +1,4 @@
+import { TOLERANCE } from '../calculation/calculation';
 import { type Facts, partsOf } from '../machine/facts';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
@@ -20,6 +21,36 @@ function offsetZero(facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
+/** The probe must trigger before the nozzle meets the plate, and not farther below it than it is lifted. */
+function offsetSign(facts: Facts, settings: Settings): Spoken[] {
+  const probe = partsOf(facts, 'probe')[0];
+  if (!probe || probe.type.sense === 'nozzle' || settings.get('probe.kind')?.value === 'none') return [];
+  const [z, clear] = [numberOf(settings, 'probe.offset.z'), numberOf(settings, 'probe.clear')];
+  const evidence = [asSet(settings, 'probe.offset.z', 'mm'), asSet(settings, 'probe.clear', 'mm')];
+  const about = {
+    subject: aboutSetting('probe.offset.z'),
+    evidence,
+    remedies: resetRemedy(settings, 'probe.offset.z'),
+  };
+  if (z > TOLERANCE)
+    return [
+      {
+        ...about,
+        what: `The probe would trigger ${z} mm above the tip of the nozzle: the nozzle lands first.`,
+        why: 'Homing would push the nozzle into the plate. The trigger point lies below the nozzle, so the offset is negative: measure it again, or mount the probe lower.',
+      },
+    ];
+  if (-z > clear + TOLERANCE)
+    return [
+      {
+        ...about,
+        what: `The probe triggers ${-z} mm below the nozzle, farther than it is lifted between points (${clear} mm).`,
+        why: 'It would be dragged over the plate. Raise the clearance, or measure the offset again.',
+      },
+    ];
+  return [];
+}
+
 function stroke(facts: Facts, settings: Settings): Spoken[] {
   const probe = partsOf(facts, 'probe')[0];
   if (!probe || probe.type.stroke_mm === 0) return [];
@@ -36,15 +67,14 @@ function stroke(facts: Facts, settings: Settings): Spoken[] {
 }
 
 function softLimitBlocks(facts: Facts, settings: Settings): Spoken[] {
+  if (settings.get('home.z.with')?.value !== 'probe' || numberOf(settings, 'travel.z.min') < 0) return [];
   const measured =
     facts.machine.probe_mount?.z_mm !== undefined || facts.machine.settings['probe.offset.z'] !== undefined;
-  if (settings.get('home.z.with')?.value !== 'probe' || measured || numberOf(settings, 'travel.z.min') < 0)
-    return [];
   return [
     {
       subject: { kind: 'setting', id: 'travel.z.min' },
       what: 'The lower limit of Z keeps you from going below zero while you measure the offset.',
-      why: 'If the first offset is too shallow, the nozzle cannot come down to the shim. Let the travel begin at −2 mm while calibrating.',
+      why: `If the ${measured ? 'offset that stands now' : 'first offset'} is too shallow, the nozzle cannot come down to the shim. Let the travel begin at −2 mm while calibrating, or begin with an offset that is too deep.`,
       evidence: [`travel.z.min: ${numberOf(settings, 'travel.z.min')} mm`],
     },
   ];
@@ -113,6 +143,7 @@ function inversion(facts: Facts, settings: Settings, record: MachineRecord): Spo
 }
 
 export const probeChecks: Check[] = [
+  { id: 'probe.offset-sign', severity: 'stop', run: offsetSign },
   { id: 'probe.stroke', severity: 'stop', run: stroke },
   { id: 'probe.stowed-low', severity: 'stop', run: stowedLow },
   { id: 'probe.plug-choice', severity: 'stop', run: plugChoice },

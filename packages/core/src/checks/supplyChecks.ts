@@ -1,9 +1,10 @@
 import { supplyVolts } from '../board/board';
-import { headerLoads } from '../harness/electricity';
+import { headerLoads, railLoads } from '../harness/electricity';
 import { fitsVoltage } from '../harness/loads';
 import { placedLeads } from '../harness/pinTable';
 import { supplyAt } from '../harness/supplyAt';
 import { type Facts, socketOf } from '../machine/facts';
+import { isWired } from '../parts/part';
 import type { Check } from './check';
 import type { Spoken } from './finding';
 
@@ -54,9 +55,20 @@ function current(facts: Facts): Spoken[] {
   );
 }
 
+function railCurrent(facts: Facts): Spoken[] {
+  return railLoads(facts)
+    .filter(({ amps, max_a }) => amps > max_a)
+    .map(({ header: rail, parts, amps, max_a }) => ({
+      subject: { kind: 'part', id: parts.at(-1)! },
+      what: `${parts.join(', ')} draw ${amps.toFixed(1)} A from the ${rail} rail, which may give ${max_a} A.`,
+      why: 'The regulator sags or shuts off, and the board resets. Give one of them a supply of its own.',
+      evidence: [`${facts.board.name}: ${rail} at most ${max_a} A`],
+    }));
+}
+
 function unlanded(facts: Facts): Spoken[] {
   return facts.parts
-    .filter((part) => part.landing === undefined && part.type.kind !== 'driver')
+    .filter((part) => part.landing === undefined && part.type.kind !== 'driver' && isWired(part.type))
     .map((part) => ({
       subject: { kind: 'part', id: part.id },
       what: `${part.id} is not connected to anything.`,
@@ -80,6 +92,7 @@ function socketless(facts: Facts): Spoken[] {
 export const supplyChecks: Check[] = [
   { id: 'supply.voltage', severity: 'stop', run: voltage },
   { id: 'header.current', severity: 'stop', run: current },
+  { id: 'rail.current', severity: 'stop', run: railCurrent },
   { id: 'harness.unlanded', severity: 'stop', run: unlanded },
   { id: 'socket.none-left', severity: 'stop', run: socketless },
 ];

@@ -11,7 +11,9 @@ import type { Spoken } from './finding';
 function pulledInputs(facts: Facts): { part: PlacedPart; key: string }[] {
   const probe = partsOf(facts, 'probe').filter((part) => part.type.output === 'open-collector');
   return [
-    ...partsOf(facts, 'switch').map((part) => ({ part, key: `switch.${part.role}.pull-up` })),
+    ...partsOf(facts, 'switch')
+      .filter(({ type }) => type.output !== 'driven')
+      .map((part) => ({ part, key: `switch.${part.role}.pull-up` })),
     ...probe.map((part) => ({ part, key: 'probe.pull-up' })),
   ];
 }
@@ -45,7 +47,7 @@ function noPullUp(facts: Facts, settings: Settings): Spoken[] {
 
 function openOnBreak(facts: Facts): Spoken[] {
   return partsOf(facts, 'switch')
-    .filter((part) => part.type.contact === 'normally-open')
+    .filter((part) => part.type.contact === 'normally-open' && part.type.output === undefined)
     .map((part) => ({
       subject: { kind: 'part', id: part.id },
       what: `${part.id} is normally open: a broken wire looks like "not pressed".`,

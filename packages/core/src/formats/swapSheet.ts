@@ -60,6 +60,8 @@ export function swapSheetHtml(
     ...drivers.map(({ driver, amps, by, volts }) =>
       by === 'line'
         ? `${driver}: ${amps.toFixed(2)} A, told over its line.`
+        : by === 'untold'
+        ? `${driver}: ${amps.toFixed(2)} A would suit; this version of the firmware does not tell it, so it keeps its own.`
         : `${driver}: ${amps.toFixed(2)} A, ${volts === undefined ? 'sense resistor unknown: read it off the module' : `${volts.toFixed(2)} V at the pot`}.`,
     ),
   ]; // prettier-ignore

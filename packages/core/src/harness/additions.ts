@@ -1,18 +1,20 @@
-import { readNow } from '../kit/kit';
+import { unheard } from '../kit/hearing';
 import type { Catalogue } from '../catalogue/catalogue';
-import { type Facts, partsOf, resolve, socketOf } from '../machine/facts';
+import { type Facts, resolve, socketOf } from '../machine/facts';
 import type { Landing } from '../machine/machine';
 import { sameValue } from '../machine/sameValue';
 import type { PartKind } from '../parts/part';
 import { applyChange, partBrought } from '../ripple/changes';
 import type { Change } from '../ripple/change';
+import { servosOf } from '../settings/extraRules';
 import { budgetOf } from './electricity';
 import { findHarness } from './findHarness';
 import { priceAlone } from './judged';
 import { jumperPlan } from './jumperPlan';
 import { type RankedLanding, rankLandings } from './rankLandings';
 import { socketLandings } from './landings';
-import { caseOf } from './wiringCase';
+import { type NoPlace, whyNoPlace } from './whyNoPlace';
+import { caseOf, type WiredPart } from './wiringCase';
 
 /** Something a user may want to add, and the change that does it. */
 export interface Wish {
@@ -46,6 +48,8 @@ export interface Addition {
   /** What it would be there for. */
   role?: string;
   places: RankedLanding[];
+  /** Why there is none, and what would help. */
+  nowhere?: NoPlace;
   /** Cheapest when other leads may move too, where that beats every free place. */
   withMoves?: { landing: Landing; price: number; moves: { part: string; to: Landing }[] };
   /** What else must change or is lost. */
@@ -56,6 +60,7 @@ export interface Addition {
 export function addition(facts: Facts, wish: Wish, part: string, catalogue: Catalogue): Addition {
   const none = (impossible: string): Addition => ({ impossible, places: [], also: [] });
   const has = (id: string) => facts.parts.some((entry) => entry.id === id);
+  if (wish.kind === 'motor' && has('z-motor-2')) return parted(facts, part, catalogue);
   const role = wish.roles.find((one) => !has(addedBy(wish, one, part)));
   if (role === undefined) return none(`It has one already: ${addedBy(wish, wish.roles[0]!, part)}.`);
   const id = addedBy(wish, role, part);
@@ -77,54 +82,87 @@ export function addition(facts: Facts, wish: Wish, part: string, catalogue: Cata
     there && moves.length > 0 && (!free || whole.price < free.price)
       ? { landing: there, price: whole.price, moves }
       : undefined;
+  const nowhere = places.length === 0 ? whyNoPlace(after.facts, id) : undefined;
   return {
     role,
     places,
+    ...(nowhere && { nowhere }),
     ...(better && unit && { withMoves: better }),
     also: alsoNeeded(facts, after.facts, id),
   };
 }
 
-/** Beside the first motor, or in a free driver place, which is weighed like any. */
+const FREE = { clashes: [] };
+
+/** Driver places that no module sits in, each weighed like any. */
+function freeSockets(facts: Facts, motor: WiredPart): RankedLanding[] {
+  const used = new Set(facts.parts.map(socketOf));
+  return socketLandings(caseOf(facts), { axis: motor.role, motors: [motor] })
+    .filter(({ landing }) => 'socket' in landing && !used.has(landing.socket))
+    .map((judged) => ({ landing: judged.landing, price: priceAlone(judged), lines: judged.lines, ...FREE }));
+}
+
+const OWN_DRIVER =
+  'A driver place of its own brings a module like the first one’s, and each side can be homed by itself once the firmware does it.';
+
+/** Beside the first motor, or in a free driver place. */
 function secondMotor(before: Facts, after: Facts, id: string): Addition {
-  const wiring = caseOf(after, before);
-  const motor = wiring.parts.find((part) => part.id === id)!;
+  const motor = caseOf(after, before).parts.find((part) => part.id === id)!;
   const shared = after.machine.harness[id];
-  const used = new Set(after.parts.map(socketOf));
-  const free = socketLandings(wiring, { axis: motor.role, motors: [motor] }).filter(
-    ({ landing }) => 'socket' in landing && !used.has(landing.socket),
-  );
   return {
     places: [
-      ...(shared ? [{ landing: shared, price: 0, clashes: [], lines: [] }] : []),
-      ...free.map((judged) => ({
-        landing: judged.landing,
-        price: priceAlone(judged),
-        clashes: [],
-        lines: judged.lines,
-      })),
+      ...(shared ? [{ landing: shared, price: 0, lines: [], ...FREE }] : []),
+      ...freeSockets(after, motor),
     ],
     also: [
       'On the first motor’s driver the two share its current: the driver must carry both.',
-      'In a driver place of its own it needs a driver module of its own, and a level bed to start with.',
+      OWN_DRIVER,
       ...alsoNeeded(before, after, id),
+    ],
+  };
+}
+
+/** Two Z motors that share a driver can be parted; two that have one each are as parted as can be. */
+function parted(facts: Facts, part: string, catalogue: Catalogue): Addition {
+  const second = facts.parts.find(({ id }) => id === 'z-motor-2')!;
+  const first = facts.parts.find(({ type, role }) => type.kind === 'motor' && role === 'z')!;
+  if (socketOf(first) !== socketOf(second))
+    return { impossible: 'It has two Z motors, each in a driver place of its own.', places: [], also: [] };
+  const places = freeSockets(facts, second);
+  const [best] = places;
+  const change: Change = {
+    id: 'add-second-z',
+    kind: 'dual-z',
+    part,
+    ...(best && 'socket' in best.landing && { socket: best.landing.socket }),
+  };
+  const machine = applyChange(facts.machine, change, catalogue);
+  const after = 'impossible' in machine ? undefined : resolve(machine, catalogue);
+  return {
+    role: 'z',
+    places,
+    also: [
+      `Its two Z motors share the driver in socket ${socketOf(first)}; in a place of its own the second can be steered apart.`,
+      OWN_DRIVER,
+      ...(after && 'facts' in after ? alsoNeeded(facts, after.facts, second.id) : []),
     ],
   };
 }
 
 function alsoNeeded(before: Facts, after: Facts, id: string): string[] {
   const { kit } = after;
-  const kind = after.parts.find((part) => part.id === id)?.type.kind;
+  const added = after.parts.find((part) => part.id === id);
+  const kind = added?.type.kind;
   const [was, is] = [budgetOf(before), budgetOf(after)];
   const jumpers = jumperPlan(after).filter(
     ({ jumper, position }) =>
       jumperPlan(before).find((wished) => wished.jumper === jumper)?.position !== position,
   );
-  const knows = readNow(kit).some((option) => option.part === kind);
+  const left = added && unheard(after, added);
   return [
     ...(kind === 'servo'
       ? [
-          `Servos: ${partsOf(before, 'servo').length} become ${partsOf(after, 'servo').length}. The count and one delay for each must be set together.`,
+          `Servos: ${servosOf(before).length} become ${servosOf(after).length}, that of a probe included. The count and one time to arrive for each are set together.`,
           'All parts on one timer share its frequency; places on a timer at another frequency are marked.',
         ]
       : []),
@@ -134,6 +172,6 @@ function alsoNeeded(before: Facts, after: Facts, id: string): string[] {
           `The supply gives ${is.peakA.toFixed(1)} A at most instead of ${was.peakA.toFixed(1)} A, of ${after.machine.supply.amps_a} A: ${is.verdict}.`,
         ]
       : []),
-    ...(kind && !knows ? [`${kit.name} ${kit.version} has no use for it yet; it can be wired now.`] : []),
+    ...(left ? [`${kit.name} ${kit.version} does nothing with it yet. ${left.without}`] : []),
   ];
 }

@@ -1,13 +1,16 @@
-import { headerOf } from '../board/contacts';
 import { driverReference, motorCurrent } from '../electricity/driverReference';
 import { type Load, supplyBudget } from '../electricity/supplyBudget';
 import { wireCheck } from '../electricity/wireCheck';
 import { driverOf, type Facts, partsOf, type PlacedPart } from '../machine/facts';
+import { readNow } from '../kit/kit';
+import { isMains } from '../parts/part';
 import { runningCurrent } from '../settings/driverRules';
-import { ampsOf, hasAdapter } from './loads';
-import { placedLeads } from './pinTable';
+import { accounts } from './harnessModel';
+import { ampsOf } from './loads';
+import { mainHeader } from './purposes';
 import { lengthNeeded } from './reach';
 import { supplyAt } from './supplyAt';
+import { caseOf } from './wiringCase';
 
 /** Everything the supply feeds; see supplyBudget for how each kind draws. */
 export function loadsOf(facts: Facts): Load[] {
@@ -17,7 +20,7 @@ export function loadsOf(facts: Facts): Load[] {
       return [
         {
           name: part.id,
-          kind: type.volts > 60 ? 'mains' : 'resistive',
+          kind: isMains(type) ? 'mains' : 'resistive',
           watts: type.watts,
           volts: type.volts,
         },
@@ -50,20 +53,20 @@ export interface HeaderLoad {
   max_a: number;
 }
 
-/** Every header that feeds something, in the order of the parts. */
-export function headerLoads(facts: Facts): HeaderLoad[] {
-  const loads = new Map<string, HeaderLoad>();
-  for (const { part, role, contact } of placedLeads(facts)) {
-    const header = headerOf(facts.board, contact);
-    // An external switch carries the load itself.
-    if (role !== 'supply' || header?.max_a === undefined || hasAdapter(part, 'power-switch')) continue;
-    const amps = ampsOf(part.type, supplyAt(facts, part.landing) ?? facts.machine.supply.volts_v);
-    if (amps === undefined) continue;
-    const known = loads.get(header.id) ?? { header: header.id, parts: [], amps: 0, max_a: header.max_a };
-    loads.set(header.id, { ...known, parts: [...known.parts, part.id], amps: known.amps + amps });
-  }
-  return [...loads.values()];
+/** What headers (`header`) or rails (`rail`) give, out of the one account. */
+function loadsFrom(facts: Facts, kind: 'header' | 'rail'): HeaderLoad[] {
+  const main = mainHeader(facts)?.id;
+  return accounts(caseOf(facts), facts.machine.harness)
+    .filter(({ from, max_a }) => from.startsWith(`${kind} `) && Number.isFinite(max_a))
+    .map(({ from, ...load }) => ({ header: from.slice(kind.length + 1), ...load }))
+    .filter(({ header }) => header !== main);
 }
+
+/** Every header that feeds something. An external switch carries the load itself. */
+export const headerLoads = (facts: Facts): HeaderLoad[] => loadsFrom(facts, 'header');
+
+/** Every rail of the board that feeds something: 3.3, 5 and 12 V. */
+export const railLoads = (facts: Facts): HeaderLoad[] => loadsFrom(facts, 'rail');
 
 /** A lead as a conductor, as far as its cable was measured. */
 export interface WireLoad {
@@ -108,19 +111,20 @@ export function shortLeads(facts: Facts): ShortLead[] {
   });
 }
 
-/** How a driver is told its current: by a voltage at its pot, or over its line. */
+/** How a driver is told its current: by a voltage at its pot, or over its line, where the kit speaks on it. */
 export interface DriverCurrent {
   driver: string;
   motors: string[];
   /** A rms for all its motors together. */
   amps: number;
-  by: 'pot' | 'line';
+  by: 'pot' | 'line' | 'untold';
   /** Volts at the pot; undefined where the sense resistor is unknown or the line sets it. */
   volts?: number;
 }
 
 export function driverCurrents(facts: Facts): DriverCurrent[] {
   const motors = partsOf(facts, 'motor');
+  const told = readNow(facts.kit).some(({ key }) => key === 'driver.line');
   return partsOf(facts, 'driver').flatMap((driver) => {
     const own = motors.filter((motor) => driverOf(facts, motor as PlacedPart)?.id === driver.id);
     if (own.length === 0) return [];
@@ -135,7 +139,7 @@ export function driverCurrents(facts: Facts): DriverCurrent[] {
         driver: driver.id,
         motors: own.map(({ id }) => id),
         amps,
-        by: mode === 'stand-alone' ? ('pot' as const) : ('line' as const),
+        by: mode === 'stand-alone' ? ('pot' as const) : told ? ('line' as const) : ('untold' as const),
         ...(volts !== undefined && { volts }),
       },
     ];

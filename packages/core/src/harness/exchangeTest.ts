@@ -12,7 +12,13 @@ export interface ExchangeCase {
   suspect: { sensor: string; port: string };
   sensors: { id: string; output: 'switch' | 'open-collector' | 'driven' }[];
   /** A port of a board that is known to be good can be trusted. */
-  ports: { id: string; trusted?: boolean; has?: string }[];
+  ports: {
+    id: string;
+    trusted?: boolean;
+    has?: string;
+    /** The board's data says that it has no pull-up, and how sure that is. */
+    noPullUp?: keyof typeof FAULT_PRIOR;
+  }[];
   tries: Try[];
 }
 
@@ -21,6 +27,8 @@ export type Culprit = (typeof CULPRITS)[number];
 
 export interface PortVerdict {
   verdict: Culprit | 'nothing is wrong' | 'one more test needed';
+  /** A port that is at fault for open-collector sensors only: a lever reads there. */
+  detail?: 'no pull-up';
   /** How sure that is, 0 to 1; of the likeliest where one more test is needed. */
   sure: number;
   /** How likely each is now. */
@@ -31,6 +39,8 @@ export interface PortVerdict {
 
 /** How often each thing is at fault before anything was tried, and how often a try misleads. */
 const PRIOR = { sensor: 0.15, port: 0.06, pull: 0.06, lead: 0.12, trusted: 0.002 };
+/** How likely a missing pull-up is where the board's data speaks of one. */
+const FAULT_PRIOR = { proven: 0.9, reported: 0.5, suspected: 0.25 } as const;
 const MISLEADS = 0.02;
 /** Surer than this is a verdict. */
 const SURE = 0.85;
@@ -54,12 +64,21 @@ export function portVerdict(test: ExchangeCase): PortVerdict {
   const [first, sure] = ranked[0]!;
   const settled = test.tries.length > 0 && sure >= SURE && first !== 'several';
   const next = settled ? undefined : nextTry(test);
+  const detail = settled && first === 'port' && pullOnly(test, worlds) ? ('no pull-up' as const) : undefined;
   return {
     verdict: !settled ? 'one more test needed' : first === 'none' ? 'nothing is wrong' : (first as Culprit),
     sure,
     shares,
+    ...(detail && { detail }),
     ...(next && { next }),
   };
+}
+
+/** Whether the port is likelier to lack its pull-up than to be dead. */
+function pullOnly({ suspect }: ExchangeCase, worlds: readonly World[]): boolean {
+  const weight = (fault: string) =>
+    worlds.reduce((sum, world) => sum + (world.faults.has(fault) ? world.weight : 0), 0);
+  return weight(`pull ${suspect.port}`) > 2 * weight(`port ${suspect.port}`);
 }
 
 const leadOf = ({ sensor, lead }: Pick<Try, 'sensor' | 'lead'>) => lead ?? `lead of ${sensor}`;
@@ -75,9 +94,9 @@ function allWorlds({ sensors, ports, tries, suspect }: ExchangeCase): World[] {
     ...[...leads].map((id): [string, number] => [`lead ${id}`, PRIOR.lead]),
     ...ports
       .filter(({ id }) => used.has(id))
-      .flatMap(({ id, trusted }): [string, number][] => [
+      .flatMap(({ id, trusted, noPullUp }): [string, number][] => [
         [`port ${id}`, trusted ? PRIOR.trusted : PRIOR.port],
-        [`pull ${id}`, trusted ? PRIOR.trusted : PRIOR.pull],
+        [`pull ${id}`, noPullUp ? FAULT_PRIOR[noPullUp] : trusted ? PRIOR.trusted : PRIOR.pull],
       ]),
   ];
   let worlds: World[] = [{ faults: new Set(), weight: 1 }];

@@ -126,6 +126,29 @@ function joined(draws: Judged['draws']): Judged['draws'] {
   return [...sums].map(([from, ma]) => ({ from, ma }));
 }
 
+/** What a header or rail gives to the parts at it, against what it may give. */
+export interface Account {
+  /** `header FAN-1`, `rail 5v`. */
+  from: string;
+  parts: string[];
+  amps: number;
+  max_a: number;
+}
+
+/** The one account of every header and rail, for a harness as it is: what draws on it, and how much it may give. */
+export function accounts(wiring: WiringCase, harness: Readonly<Record<string, Landing>>): Account[] {
+  const found = new Map<string, Account>();
+  for (const seat of seatsOf(wiring)) {
+    const landing = landingOf(seat, harness);
+    for (const { from, ma } of (landing && seat.at(landing)?.draws) ?? []) {
+      const known = found.get(from) ?? { from, parts: [], amps: 0, max_a: limitOf(wiring, from) / 1000 };
+      const parts = known.parts.includes(seat.id) ? known.parts : [...known.parts, seat.id];
+      found.set(from, { ...known, parts, amps: known.amps + ma / 1000 });
+    }
+  }
+  return [...found.values()];
+}
+
 /** Milliamperes a header or rail may give. */
 export function limitOf({ board }: Pick<WiringCase, 'board'>, name: string): number {
   const [kind, id] = name.split(' ');

@@ -109,7 +109,7 @@ function judgePin(
 
 /** Volts a part itself puts on its signal lead; an open collector only ever pulls down. */
 export const drivenVolts = ({ type }: Pick<WiredPart, 'type'>) =>
-  type.kind === 'probe' && type.output === 'driven' ? type.output_v : undefined;
+  (type.kind === 'probe' || type.kind === 'switch') && type.output === 'driven' ? type.output_v : undefined;
 const isOpenCollector = ({ type }: WiredPart) => 'output' in type && type.output === 'open-collector';
 
 function judgeInput(
@@ -161,13 +161,20 @@ function judgeSupply(
   } else if (!fitsVoltage(gives, wants))
     judged.breaks.push(`${contact} gives ${gives} V; ${part.id} wants ${wants} V`);
   const amps = ampsOf(part.type, gives);
-  if (amps === undefined) return;
+  // An external switch carries the load itself.
+  if (amps === undefined || adapterOf(landing, 'power-switch')) return;
   // A converter takes less current from the higher voltage; its own loss is a tenth.
   const ma = Math.ceil((converter ? (amps * converter.volts_v) / gives / 0.9 : amps) * 1000);
   draw(board, contact, source, ma, judged);
-  const switchedAt = landing.leads['control'];
-  if (switchedAt && parseContact(switchedAt).header !== parseContact(contact).header)
-    draw(board, switchedAt, undefined, ma, judged);
+  const back = wayBack(part, landing);
+  if (back && parseContact(back).header !== parseContact(contact).header)
+    draw(board, back, undefined, ma, judged);
+}
+
+/** The contact through which the current comes back: the switched one, or ground. A steered input carries none. */
+function wayBack({ type }: WiredPart, { leads }: LeadLanding): string | undefined {
+  const switched = type.leads.some(({ role, needs }) => role === 'control' && needs === 'sw');
+  return leads[switched ? 'control' : 'ground'];
 }
 
 function draw(

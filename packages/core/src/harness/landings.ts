@@ -88,7 +88,7 @@ function couldServe({ chip }: WiringCase, lead: Lead, net: Net): boolean {
  */
 function completed(
   wiring: WiringCase,
-  { supplies, giving, strongest, wantsSupply, wantsGround }: Sources,
+  { supplies, giving, strongest, wantsSupply, wantsGround, strong }: Sources,
   headers: readonly Header[],
   pins: Record<string, string>,
 ): LeadLanding[] {
@@ -113,16 +113,22 @@ function completed(
     ];
     return [{ leads, ...(splices.length > 0 && { with: splices }) }];
   };
+  // Current that matters goes back where it came from, not through a thin signal header.
+  const groundBeside = (header: Header) =>
+    strong ? (free(header, ground) ?? own) : (own ?? free(header, ground));
   if (power || (!wantsSupply && own))
     return [...landing(power, own, false), ...(wantsSupply ? [] : groundSpliced(pins, own!))];
   if (headers.length > 1) return [];
   return [
     ...giving
       .filter((header) => !headers.includes(header))
-      .flatMap((header) => landing(free(header, supply), own ?? free(header, ground), false)),
-    ...(strongest ? landing(free(strongest, supply), own ?? free(strongest, ground), true) : []),
+      .flatMap((header) => landing(free(header, supply), groundBeside(header), false)),
+    ...(strongest ? landing(free(strongest, supply), groundBeside(strongest), true) : []),
   ];
 }
+
+/** What a signal header carries back without a thought, in A. */
+const SIGNAL_HEADER_A = 0.2;
 
 /** Where a part's supply can come from, the same for all of its landings. */
 interface Sources {
@@ -131,6 +137,8 @@ interface Sources {
   supplies: ReadonlySet<string>;
   giving: Header[];
   strongest: Header | undefined;
+  /** It draws more than a signal header should carry back. */
+  strong: boolean;
 }
 
 function sourcesFor(wiring: WiringCase, { type }: WiredPart): Sources {
@@ -142,6 +150,7 @@ function sourcesFor(wiring: WiringCase, { type }: WiredPart): Sources {
     supplies,
     giving: wiring.board.headers.filter((header) => givesAway(wiring, header)),
     strongest: splicePoint(wiring, supplies),
+    strong: (type.draws_a ?? 0) > SIGNAL_HEADER_A,
   };
 }
 

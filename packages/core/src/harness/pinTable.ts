@@ -1,6 +1,6 @@
 import { contactNet } from '../board/contacts';
 import type { Net } from '../board/net';
-import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
+import { type Facts, heatSwitch, type PlacedPart, socketOf } from '../machine/facts';
 import { csv } from '../formats/csv';
 import type { Lead } from '../parts/part';
 
@@ -83,7 +83,7 @@ function computedPins(facts: Facts): Record<PinGroupName, PinRow[]> {
     ),
     heat: ['hotend', 'bed'].flatMap((body) => [
       lead(`PIN_${body.toUpperCase()}_SENSOR`, by('thermistor', body), 'signal'),
-      lead(`PIN_${body.toUpperCase()}_HEATER`, by('heater', body), 'control'),
+      lead(`PIN_${body.toUpperCase()}_HEATER`, heatSwitch(facts, body), 'control'),
     ]),
     probe: [lead('PIN_PROBE_SIGNAL', probe, 'signal'), lead('PIN_PROBE_SERVO', probe, 'control')],
   };

@@ -11,6 +11,8 @@ const MADE_FOR: Record<string, readonly string[]> = {
   'thermistor.chamber': ['chamber sensor'],
   'heater.hotend': ['hot-end heater'],
   'heater.bed': ['bed heater'],
+  'relay.hotend': ['hot-end heater'],
+  'relay.bed': ['bed heater'],
   'fan.part': ['part fan'],
   'fan.hotend': ['hot-end fan'],
   'fan.board': ['board fan'],

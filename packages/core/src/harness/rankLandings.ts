@@ -12,7 +12,7 @@ export interface RankedLanding {
   clashes: Clash[];
 }
 export interface Clash {
-  /** The part in the way. */
+  /** The part in the way; empty where the new part alone is too much. */
   part: string;
   what: string;
 }
@@ -64,10 +64,10 @@ function clashesOf(wiring: WiringCase, judged: Judged, others: readonly Placed[]
     const sum = (one: Judged) =>
       one.draws.reduce((total, draw) => (draw.from === from ? total + draw.ma : total), 0);
     const total = others.reduce((amount, there) => amount + sum(there.judged), sum(judged));
-    const most = others.find((there) => sum(there.judged) > 0);
-    if (total > limitOf(wiring, from) && most)
+    if (total > limitOf(wiring, from))
       found.push({
-        part: most.id,
+        // Alone or with others: what is there already is named, else the part itself is too much.
+        part: others.find((there) => sum(there.judged) > 0)?.id ?? '',
         what: `${from} would give ${(total / 1000).toFixed(1)} A and may give ${(limitOf(wiring, from) / 1000).toFixed(1)} A`,
       });
   }

@@ -2,12 +2,13 @@ import { headerOf } from '../board/contacts';
 import type { HolesFit } from '../board/holesFit';
 import type { Facts, PlacedPart } from '../machine/facts';
 import type { Consequence } from '../ripple/consequence';
-import { budgetOf, driverCurrents, type DriverCurrent, headerLoads, type HeaderLoad, shortLeads, type ShortLead, wireLoads, type WireLoad } from './electricity'; // prettier-ignore
+import { budgetOf, driverCurrents, type DriverCurrent, headerLoads, type HeaderLoad, railLoads, shortLeads, type ShortLead, wireLoads, type WireLoad } from './electricity'; // prettier-ignore
 import { boardsFit, type HandStep, handSteps } from './handSteps';
 import { jumperPlan, type JumperWish } from './jumperPlan';
 import { headersOf } from './leadOrder';
 import { type End, endOf, type LeadTask, leadTasks, wallPlugs } from './leadWork';
 import { ampsOf } from './loads';
+import { isMains } from '../parts/part';
 import { supplyAt } from './supplyAt';
 
 /** One row of the swap sheet. */
@@ -42,6 +43,7 @@ export interface SwapPlan {
 export interface Electricity {
   budget: ReturnType<typeof budgetOf>;
   headers: HeaderLoad[];
+  rails: HeaderLoad[];
   wires: WireLoad[];
   short: ShortLead[];
   drivers: DriverCurrent[];
@@ -52,6 +54,7 @@ export function electricityOf(facts: Facts): Electricity {
   return {
     budget: budgetOf(facts),
     headers: headerLoads(facts),
+    rails: railLoads(facts),
     wires: wireLoads(facts),
     short: shortLeads(facts),
     drivers: driverCurrents(facts),
@@ -145,7 +148,7 @@ function rank({ board }: Facts, part: PlacedPart | undefined): number {
     headersOf(part.landing).some((id) => headerOf(board, `${id}.1`)?.first_because)
   )
     return 0;
-  return { heater: 1, motor: 2, fan: 3, lamp: 3, servo: 4, switch: 5, 'filament-sensor': 6, probe: 7, thermistor: 8, display: 9, driver: 10 }[part.type.kind]; // prettier-ignore
+  return { heater: 1, relay: 1, motor: 2, fan: 3, lamp: 3, servo: 4, switch: 5, 'filament-sensor': 6, probe: 7, thermistor: 8, display: 9, driver: 10 }[part.type.kind]; // prettier-ignore
 }
 
 /** What can hurt at this lead. */
@@ -153,9 +156,13 @@ function cautionsFor(after: Facts, part: PlacedPart): string[] {
   const { type } = part;
   const volts = supplyAt(after, part.landing);
   const found: string[] = [];
-  if (type.kind === 'heater' && type.volts > 60)
+  if (isMains(type))
     found.push(
-      'Mains at the plate kills: follow local codes and leave this lead to a qualified electrician.',
+      'Mains at the plate kills: none of its wires meets the board. Follow local codes and leave them, the earth to frame and plate, and the thermal cut-out on the plate to a qualified electrician.',
+    );
+  else if (type.kind === 'relay')
+    found.push(
+      'Mains on its contacts kills: follow local codes and leave that side, with the earth, to a qualified electrician. Its input has a plus and a minus: plus to the supply contact, minus to the switched one.',
     );
   else if (type.kind === 'heater') {
     const amps = ampsOf(type, after.machine.supply.volts_v) ?? 0;

@@ -54,6 +54,16 @@ export interface KitCommand {
   from?: string;
 }
 
+/** A part that is wired beside what every image steers, and the option that speaks to it. */
+export interface Hearing {
+  /** Kind, or kind and role or mode: `fan.hotend`, `driver.serial`, `lamp`. */
+  part: string;
+  /** Missing where no option is planned. */
+  by?: string;
+  /** What it means where this version does not speak to it. */
+  without: string;
+}
+
 export interface Kit {
   jolly: 'kit/1';
   id: string;
@@ -64,6 +74,7 @@ export interface Kit {
   /** Stored settings and what is kept with them. */
   stored_bytes: number;
   commands: KitCommand[];
+  hears: Hearing[];
   options: Option[];
 }
 
@@ -146,6 +157,16 @@ export const kitSchema = Joi.object({
       }),
     )
     .unique('say')
+    .required(),
+  hears: Joi.array()
+    .items(
+      Joi.object<Hearing>({
+        part: Joi.string().required(),
+        by: Joi.string(),
+        without: Joi.string().max(200).required(),
+      }),
+    )
+    .unique('part')
     .required(),
   options: Joi.array().items(optionSchema).required(),
 });

@@ -144,6 +144,11 @@ export function partFor<K extends PartKind>(
   );
 }
 
+/** What the board switches to heat a body: the heater itself, or the relay that stands before a mains heater. */
+export function heatSwitch(facts: Facts, body: string): PlacedPart | undefined {
+  return partFor(facts, 'relay', body) ?? partFor(facts, 'heater', body);
+}
+
 /** The driver in the socket a motor is plugged to. */
 export function driverOf(
   facts: Facts,

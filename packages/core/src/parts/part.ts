@@ -50,6 +50,10 @@ export interface DriverPart extends Described {
 export interface SwitchPart extends Described {
   kind: 'switch';
   contact: 'normally-closed' | 'normally-open';
+  /** A sensor with electronics: how it speaks, at what level, and what it says when pressed. A lever has none. */
+  output?: 'open-collector' | 'driven';
+  output_v?: number;
+  pressed?: 'low' | 'high';
 }
 export interface ProbePart extends Described {
   kind: 'probe';
@@ -96,6 +100,14 @@ export interface DisplayPart extends Described {
   ribbon_pins: number;
   shows?: 'text' | 'pixel';
 }
+/** Switches what no board may: its input sits on a switched output, its contacts in a mains circuit. */
+export interface RelayPart extends Described {
+  kind: 'relay';
+  /** What its contacts stand. */
+  switches: { volts_v: number; amps_a: number };
+  /** Shortest time from one switching on to the next that it stands for years, in s. */
+  cycle_s: number;
+}
 export interface LampPart extends Described {
   kind: 'lamp';
 }
@@ -111,9 +123,19 @@ export type Part =
   | ServoPart
   | FilamentSensorPart
   | DisplayPart
-  | LampPart;
+  | LampPart
+  | RelayPart;
 export type PartKind = Part['kind'];
 export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
+
+/** Above this a voltage can kill, and never meets a board's terminal. */
+const LOW_VOLTAGE_V = 60;
+
+export const isMains = (type: Part): boolean => type.kind === 'heater' && type.volts > LOW_VOLTAGE_V;
+
+/** Whether a part is connected to the board at all. */
+export const isWired = (type: Part): boolean =>
+  type.kind === 'motor' || type.kind === 'driver' || type.leads.length > 0;
 
 const positive = () => Joi.number().greater(0);
 const common = {
@@ -155,7 +177,12 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     stall: Joi.boolean(),
     volts_per_amp: positive(),
   },
-  switch: { contact: Joi.valid('normally-closed', 'normally-open').required() },
+  switch: {
+    contact: Joi.valid('normally-closed', 'normally-open').required(),
+    output: Joi.valid('open-collector', 'driven'),
+    output_v: positive(),
+    pressed: Joi.valid('low', 'high'),
+  },
   probe: {
     sense: Joi.valid('pin', 'inductive', 'nozzle').required(),
     output: Joi.valid('open-collector', 'driven').required(),
@@ -184,6 +211,10 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     shows: Joi.valid('text', 'pixel'),
   },
   lamp: {},
+  relay: {
+    switches: Joi.object({ volts_v: positive().required(), amps_a: positive().required() }).required(),
+    cycle_s: positive().required(),
+  },
 };
 
 /** Guards one part file; what else it must hold depends on its `kind`. */

@@ -1,4 +1,5 @@
-import { partFor, partsOf } from '../machine/facts';
+import { partsOf } from '../machine/facts';
+import { isMains } from '../parts/part';
 import { supplyAt } from '../harness/supplyAt';
 import type { Said, StationId } from './consequence';
 import type { Stage } from './stage';
@@ -22,7 +23,7 @@ const CAUTIONS: readonly Caution[] = [
   { id: 'reversed', on: ['driver.x', 'driver.y', 'driver.z', 'motor.*', 'plug.*', 'board'], station: 'bring-up', title: 'An axis that runs the wrong way hits the frame. First moves are small, with a hand on the switch.', because: 'directions are computed, not yet seen' },
   { id: 'probe-air', on: ['probe', 'probe-mount', 'landing.probe'], station: 'bring-up', title: 'A probe that does not trigger lets the nozzle ram the plate. Let it trigger in mid-air first.', because: 'the probe or its lead is new', when: ({ after }) => partsOf(after, 'probe').length > 0 },
   { id: 'heater', on: ['heater.*', 'thermistor.*', 'hotend'], station: 'bring-up', title: 'A heater with the wrong sensor burns. Warm one at a time, watch it, and stay until the guard has been seen to trip.', because: 'heater or sensor is another' },
-  { id: 'mains', on: ['heater.bed'], station: 'wiring', title: 'Mains at the plate kills. Follow local codes and leave mains wiring to a qualified electrician.', because: 'this bed heater runs from the mains', when: ({ after }) => (partFor(after, 'heater', 'bed')?.type.volts ?? 0) > 60 },
+  { id: 'mains', on: ['heater.bed', 'relay.bed'], station: 'wiring', title: 'Mains at the plate kills. Follow local codes and leave mains wiring to a qualified electrician.', because: 'this bed heater runs from the mains', when: ({ after }) => after.parts.some(({ type, role }) => role === 'bed' && isMains(type)) },
   { id: 'fan-cover', on: ['board'], station: 'wiring', title: 'The cover carries a fan on a short lead. Lift it slowly and unplug the fan before you lay it aside.', because: 'the cover comes off' },
   { id: 'stored', on: ['board', 'kit', 'image'], station: 'bring-up', title: 'Stored settings of another layout move the machine wrongly. Reset and store before the first move.', because: 'the image is another' },
 ]; // prettier-ignore

@@ -9,6 +9,9 @@ interface Told {
   because?: string;
 }
 
+/** How a probe will be mounted; what nobody measured yet is missing, and is asked for later. */
+export type ChangeMount = Omit<ProbeMount, 'side_mm' | 'face_mm'> & Partial<ProbeMount>;
+
 /** What a user means to change on a machine. */
 export type Change = Told &
   (
@@ -23,11 +26,12 @@ export type Change = Told &
     | { kind: 'dual-z'; part: string; socket?: string }
     | { kind: 'frame-size'; bed_mm: { x: Span; y: Span }; travel_mm: Record<'x' | 'y' | 'z', Span> }
     | { kind: 'switch'; axis: 'x' | 'y' | 'z'; part: string; at?: 'min' | 'max'; landing?: Landing }
-    | { kind: 'probe-added'; part: string; mount: ProbeMount; keep_switch: boolean; landing?: Landing }
+    | { kind: 'probe-added'; part: string; mount: ChangeMount; keep_switch: boolean; landing?: Landing }
     | { kind: 'probe-removed'; switch_part?: string; landing?: Landing }
     | { kind: 'probe-replugged'; landing: Landing }
     | { kind: 'hot-end'; heater: string; thermistor: string }
-    | { kind: 'heater'; body: 'hotend' | 'bed'; part: string }
+    /** A mains heater needs a relay, which is what the board switches. */
+    | { kind: 'heater'; body: 'hotend' | 'bed'; part: string; relay?: string }
     | { kind: 'thermistor'; body: 'hotend' | 'bed'; part: string }
     | { kind: 'extra-thermistor'; role: string; part: string; landing?: Landing }
     | { kind: 'rewire'; part: string; landing: Landing }
@@ -80,14 +84,21 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
   switch: { axis: xyz(), part: needed, at: Joi.valid('min', 'max'), landing: landing() },
   'probe-added': {
     part: needed,
-    mount: part(['probe_mount']).required(),
+    mount: Joi.object<ChangeMount>({
+      side: Joi.valid('left', 'right').required(),
+      face: Joi.valid('front', 'back').required(),
+      side_mm: part(['probe_mount', 'side_mm']).optional(),
+      face_mm: part(['probe_mount', 'face_mm']).optional(),
+      z_mm: part(['probe_mount', 'z_mm']),
+      stowed_mm: part(['probe_mount', 'stowed_mm']),
+    }).required(),
     keep_switch: Joi.boolean().required(),
     landing: landing(),
   },
   'probe-removed': { switch_part: id(), landing: landing() },
   'probe-replugged': { landing: landingSchema.required() },
   'hot-end': { heater: needed, thermistor: needed },
-  heater: { body: body(), part: needed },
+  heater: { body: body(), part: needed, relay: id() },
   thermistor: { body: body(), part: needed },
   'extra-thermistor': { role: needed, part: needed, landing: landing() },
   rewire: { part: needed, landing: landingSchema.required() },

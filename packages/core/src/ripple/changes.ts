@@ -1,8 +1,9 @@
 import { contactNet } from '../board/contacts';
-import type { Catalogue } from '../catalogue/catalogue';
+import { type Catalogue, partById } from '../catalogue/catalogue';
 import { foundBefore } from '../harness/foundBefore';
 import { wiringCase } from '../harness/wiringCase';
-import { applyEdits } from '../machine/edit';
+import { applyEdits, type Edit } from '../machine/edit';
+import { sameValue } from '../machine/sameValue';
 import {
   type Edits,
   type Impossible,
@@ -14,8 +15,9 @@ import {
   replacePart,
   withoutPart,
 } from './partEdits';
-import type { Machine } from '../machine/machine';
-import type { Change, ChangeKind, ChangeOf } from './change';
+import type { Machine, ProbeMount } from '../machine/machine';
+import { isMains } from '../parts/part';
+import type { Change, ChangeKind, ChangeMount, ChangeOf } from './change';
 import type { FactKey } from './touched';
 
 interface ChangeType<K extends ChangeKind> {
@@ -84,7 +86,7 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   'dual-z': {
     brings: () => 'z-motor-2',
     title: 'A second Z motor',
-    about: 'on a driver of its own, or beside the first',
+    about: 'on a driver of its own, or beside the first; or parted from it',
     edits: secondZ,
   },
   'frame-size': {
@@ -137,7 +139,8 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   heater: {
     title: 'Another heater',
     about: 'of the hot end or the bed',
-    edits: (machine, { body, part }, catalogue) => replacePart(machine, catalogue, 'heater', body, part),
+    brings: ({ body, relay }) => (relay ? `${body}-relay` : undefined),
+    edits: otherHeater,
   },
   thermistor: {
     title: 'Another thermistor',
@@ -287,15 +290,77 @@ function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, catalogue: 
   ]);
 }
 
+/** A mount of which both distances were measured. */
+const isMeasured = (mount: ChangeMount): mount is ProbeMount =>
+  mount.side_mm !== undefined && mount.face_mm !== undefined;
+
+/** A mains heater leaves the board and gets its relay; one that runs from the supply goes to the board. */
+function otherHeater(
+  machine: Machine,
+  { body, part, relay }: ChangeOf<'heater'>,
+  catalogue: Catalogue,
+): Edits {
+  const type = partById(catalogue, part);
+  const old = partOfKind(machine, catalogue, 'heater', body);
+  if (!old) return none(`heater for the ${body}`);
+  const oldRelay = partOfKind(machine, catalogue, 'relay', body);
+  if (type && isMains(type)) {
+    const { [old.id]: _landing, ...harness } = machine.harness;
+    const free = { ...machine, harness };
+    return [
+      { path: ['parts', indexOf(machine, old), 'part'], value: part },
+      { path: ['harness', old.id] },
+      ...(relay
+        ? putPart(free, catalogue, { id: `${body}-relay`, part: relay, role: body }, 'relay', undefined)
+        : []),
+    ];
+  }
+  const without = withoutPart(machine, oldRelay);
+  return [
+    ...removal(machine, oldRelay),
+    ...(machine.harness[old.id]
+      ? [{ path: ['parts', indexOf(without, old), 'part'], value: part }]
+      : putPart(without, catalogue, { ...old, part }, 'heater', undefined)),
+  ];
+}
+
+/** A second Z motor beside the first, or in a driver place of its own; one that shares a driver can be parted. */
 function secondZ(machine: Machine, { part, socket }: ChangeOf<'dual-z'>, catalogue: Catalogue): Edits {
   const first = partOfKind(machine, catalogue, 'motor', 'z');
   if (!first) return none('Z motor');
-  if (machine.parts.some((entry) => entry.id === 'z-motor-2'))
-    return { impossible: 'it has a second Z motor already' };
+  const there = machine.parts.find((entry) => entry.id === SECOND_Z);
   const landing = socket ? { socket } : machine.harness[first.id];
+  if (there && sameValue(machine.harness[SECOND_Z], landing) && there.part === part)
+    return {
+      impossible: 'its second Z motor is there already; choose a driver place of its own to part the two',
+    };
   return [
-    { path: ['parts', machine.parts.length], value: { id: 'z-motor-2', part, role: 'z' } },
-    ...(landing ? [{ path: ['harness', 'z-motor-2'], value: landing }] : []),
+    there
+      ? { path: ['parts', indexOf(machine, there), 'part'], value: part }
+      : { path: ['parts', machine.parts.length], value: { id: SECOND_Z, part, role: 'z' } },
+    ...(landing ? [{ path: ['harness', SECOND_Z], value: landing }] : []),
+    ...(socket ? driverIn(machine, socket, catalogue, there ? 0 : 1) : []),
+  ];
+}
+const SECOND_Z = 'z-motor-2';
+
+/** A module like the first Z driver for a place that has none; `after` parts are added before it. */
+function driverIn(machine: Machine, socket: string, catalogue: Catalogue, after: number): Edit[] {
+  const like = partOfKind(machine, catalogue, 'driver', 'z');
+  const taken = Object.entries(machine.harness).some(
+    ([id, landing]) =>
+      'socket' in landing &&
+      landing.socket === socket &&
+      machine.parts.some((entry) => entry.id === id && partById(catalogue, entry.part)?.kind === 'driver'),
+  );
+  if (!like || taken) return [];
+  const { part, microsteps } = like;
+  return [
+    {
+      path: ['parts', machine.parts.length + after],
+      value: { id: 'z-driver-2', part, role: 'z', ...(microsteps && { microsteps }) },
+    },
+    { path: ['harness', 'z-driver-2'], value: { socket } },
   ];
 }
 
@@ -305,7 +370,7 @@ function addProbe(machine: Machine, change: ChangeOf<'probe-added'>, catalogue: 
   return [
     ...removal(machine, zSwitch),
     ...(change.keep_switch ? [] : [{ path: ['frame', 'switch_at', 'z'] }]),
-    { path: ['probe_mount'], value: change.mount },
+    { path: ['probe_mount'], ...(isMeasured(change.mount) && { value: change.mount }) },
     ...putPart(before, catalogue, { id: 'probe', part: change.part, role: 'z' }, 'probe', change.landing),
   ];
 }

@@ -1,10 +1,7 @@
-import { readNow } from '../kit/kit';
+import { unheard } from '../kit/hearing';
 import type { Facts } from '../machine/facts';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
-
-/** Parts that a kit may know nothing about. */
-const EXTRAS = new Set(['filament-sensor', 'servo', 'display', 'lamp']);
 
 /** Parts and headers that are left without work. */
 export function idleRules({ before, after }: Stage): Said[] {
@@ -12,10 +9,7 @@ export function idleRules({ before, after }: Stage): Said[] {
   const idsAfter = new Set(after.parts.map((part) => part.id));
   const gone = before.parts.filter((part) => !idsAfter.has(part.id));
   const unused = after.parts.filter(
-    ({ id, type }) =>
-      !idsBefore.has(id) &&
-      EXTRAS.has(type.kind) &&
-      !readNow(after.kit).some((option) => option.part === type.kind),
+    (part) => !idsBefore.has(part.id) && part.type.kind !== 'driver' && unheard(after, part) !== undefined,
   );
   const rewired =
     before.machine.board.id === after.machine.board.id && before.machine.harness !== after.machine.harness;
@@ -36,8 +30,8 @@ export function idleRules({ before, after }: Stage): Said[] {
     ...unused.map((part): Said => ({
       kind: 'idle',
       subject: `${part.id}-unused`,
-      title: `${after.kit.name} ${after.kit.version} has no use for ${part.id} yet`,
-      because: 'it can be wired now; its option comes with a later kit',
+      title: `${after.kit.name} ${after.kit.version} does nothing with ${part.id} yet`,
+      because: `it can be wired now; until then: ${unheard(after, part)!.without}`,
     })),
   ];
 }

@@ -5,6 +5,7 @@ import { supplyAt } from '../harness/supplyAt';
 import type { Facts, PlacedPart } from '../machine/facts';
 import { sameValue } from '../machine/sameValue';
 import type { Landing } from '../machine/machine';
+import { isWired } from '../parts/part';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
 
@@ -64,6 +65,18 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
   const samePlace = sameBoard && sameValue(old.landing, part.landing);
   if (samePlace && samePart) return [];
   if (!old.landing && !part.landing) return [];
+  if (!isWired(part.type))
+    return [
+      {
+        kind: 'lead',
+        subject: part.id,
+        title: `Take ${old.id} off the board; ${part.type.name} never meets it`,
+        from: old.landing ? landingInWords(old.landing) : 'nowhere',
+        to: 'the contacts of its relay, on the mains side',
+        because: `${part.type.name} takes the place of ${old.type.name}`,
+        attention: ['mains: local codes, a qualified electrician, earth, a thermal cut-out on the plate'],
+      },
+    ];
   // A soldered driver comes with its board.
   if (part.type.kind === 'driver' && !sameBoard && after.board.drivers === 'soldered') return [];
   const swap = !samePart && samePlace;

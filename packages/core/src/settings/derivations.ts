@@ -1,5 +1,5 @@
 import { driverOf, type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
-import { AXES, type AxisDrive, HEATED, MOTOR_AXES, type MotorAxis } from '../machine/machine';
+import { AXES, type AxisDrive, HEATED, type Heated, MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import type { Derivation, Derived } from './derivation';
 import { driverRules } from './driverRules';
@@ -69,9 +69,19 @@ function axisRules(axis: 'x' | 'y' | 'z'): [string, Derivation][] {
     [`travel.${axis}.min`, end(0)],
     [`travel.${axis}.max`, end(1)],
     [`home.${axis}.side`, (facts) => homingSide(facts, axis)],
+    [`home.speed.${axis}`, (facts) => homingSpeed(facts, axis)],
     [`switch.${axis}.pressed`, (facts) => pressedLevel(partFor(facts, 'switch', axis))],
     [`switch.${axis}.pull-up`, (facts) => pullUp(facts, partFor(facts, 'switch', axis))],
   ];
+}
+
+/** Half of what an axis may go, where that is less than the kit would have it home at. */
+function homingSpeed({ machine, kit }: Facts, axis: 'x' | 'y' | 'z'): Derived | undefined {
+  const usual = kit.options.find(({ key }) => key === `home.speed.${axis}`)?.default;
+  const half = machine.axes[axis].max_speed_mm_s / 2;
+  return typeof usual === 'number' && half < usual
+    ? { value: round(half, 2), because: `half of what ${axis.toUpperCase()} may go` }
+    : undefined;
 }
 
 function homingSide(facts: Facts, axis: 'x' | 'y' | 'z'): Derived | undefined {
@@ -83,6 +93,11 @@ function homingSide(facts: Facts, axis: 'x' | 'y' | 'z'): Derived | undefined {
 
 function pressedLevel(part: PlacedPart<PartOf<'switch'>> | undefined): Derived | undefined {
   if (!part) return undefined;
+  if (part.type.pressed)
+    return {
+      value: part.type.pressed,
+      because: `${part.type.name} ${part.type.pressed === 'low' ? 'pulls its output low' : 'puts its output high'} when it is met`,
+    };
   return part.type.contact === 'normally-closed'
     ? {
         value: 'high',
@@ -167,11 +182,17 @@ function direction(facts: Facts, axis: MotorAxis): Derived | undefined {
   };
 }
 
+function cycle(facts: Facts, body: Heated): Derived | undefined {
+  const relay = partFor(facts, 'relay', body);
+  return relay && { value: relay.type.cycle_s, because: `${relay.type.name} stands no faster switching` };
+}
+
 function heatRules(body: 'hotend' | 'bed'): [string, Derivation][] {
   const heater = (facts: Facts) => partFor(facts, 'heater', body);
   return [
     [`sensor.${body}`, (facts) => sensor(facts, body)],
     [`heat.${body}.max`, (facts) => highest(facts, body)],
+    [`heat.${body}.cycle`, (facts) => cycle(facts, body)],
     [
       `guard.${body}`,
       (facts) => ({

@@ -1,10 +1,11 @@
 import { type Facts, partFor } from '../machine/facts';
+import { readNow } from '../kit/kit';
 import type { Heated } from '../machine/machine';
+import { isMains } from '../parts/part';
 import { numberOf, type Settings } from './setting';
 
 /** Room temperature that heat is reckoned from, in °C. */
 export const AMBIENT_C = 21;
-const LOW_VOLTAGE = 60;
 
 /** How a heated body warms on this machine: its curve at the real supply, with the power cap as set. */
 export function heaterCurve(
@@ -15,7 +16,9 @@ export function heaterCurve(
   const heater = partFor(facts, 'heater', body);
   if (!heater) return undefined;
   const { volts, body: curve } = heater.type;
-  const power = volts > LOW_VOLTAGE ? 1 : (facts.machine.supply.volts_v / volts) ** 2;
-  const cap = numberOf(settings, `power.${body}`) / 100;
+  const power = isMains(heater.type) ? 1 : (facts.machine.supply.volts_v / volts) ** 2;
+  // A cap that this version of the kit does not read holds nothing back.
+  const capped = readNow(facts.kit).some(({ key }) => key === `power.${body}`);
+  const cap = capped ? numberOf(settings, `power.${body}`) / 100 : 1;
   return { gainC: curve.gain_c * power * cap, tauS: curve.tau_s, deadS: curve.dead_s, ambientC: AMBIENT_C };
 }

@@ -15,7 +15,7 @@ export interface Measured {
  */
 export const MEASURED: readonly Measured[] = [
   { key: /^pid\.hotend\./, restsOn: ['heater.hotend', 'thermistor.hotend', 'hotend', 'supply', 'board', 'fan.part'], then: 'measure again' },
-  { key: /^pid\.bed\./, restsOn: ['heater.bed', 'thermistor.bed', 'supply', 'board', 'frame.bed'], then: 'measure again' },
+  { key: /^pid\.bed\./, restsOn: ['heater.bed', 'thermistor.bed', 'relay.bed', 'supply', 'board', 'frame.bed'], then: 'measure again' },
   { key: /^pid\.chamber\./, restsOn: ['heater.chamber', 'thermistor.chamber', 'supply', 'board'], then: 'measure again' },
   { key: /^probe\.offset\./, restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle'], then: 'measure again' },
   { key: /^home\.shift\.z$/, restsOn: ['probe', 'probe-mount', 'switch.z', 'frame.switches'], then: 'measure again' },

@@ -6,6 +6,8 @@ import type { Derived } from './derivation';
 /** Whether the chip's own pull-up must be on for a part's signal, by the circuit of its header. */
 export function pullUp(facts: Facts, part: PlacedPart | undefined): Derived | undefined {
   if (!part) return undefined;
+  if ('output' in part.type && part.type.output === 'driven')
+    return { value: false, because: `${part.type.name} drives its output both ways; nothing needs to pull` };
   const pin = pinOf(facts, part, 'signal');
   const own = boardPullUp(facts, pin);
   return own

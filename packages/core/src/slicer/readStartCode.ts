@@ -16,7 +16,12 @@ export interface StartProblem {
   why: string;
 }
 
-const HEAT: Record<string, 'hotend' | 'bed'> = { M104: 'hotend', M109: 'hotend', M140: 'bed', M190: 'bed' };
+const HEAT = new Map<string, 'hotend' | 'bed'>([
+  ['M104', 'hotend'],
+  ['M109', 'hotend'],
+  ['M140', 'bed'],
+  ['M190', 'bed'],
+]);
 const BODY = { hotend: 'hot end', bed: 'bed' };
 /** `map take` probes a map afresh; `map use` takes up the stored one. */
 const isMap = ({ command }: GcodeLine) => command === 'map take' || command === 'map use';
@@ -50,7 +55,7 @@ const NOT_DONE = 'The board answers it with an error and does nothing, and the p
 
 function overLimits(lines: GcodeLine[], settings: Settings): StartProblem[] {
   return lines.flatMap(({ line, text, command = '', words }) => {
-    const body = HEAT[command];
+    const body = HEAT.get(command);
     const asked = words.get('S') ?? NaN;
     if (!body) return [];
     const max = numberOf(settings, `heat.${body}.max`);

@@ -13,7 +13,8 @@ _Static_assert(HEAT_HOTEND_MAX <= SENSOR_HOTEND_LIMIT_C, "[heat.hotend.max] the 
 _Static_assert(!BED_HEATED || HEAT_BED_MAX <= SENSOR_BED_LIMIT_C, "[heat.bed.max] the bed may be set hotter than its sensor stands");
 _Static_assert(PIN_HOTEND_HEATER < 0 || PIN_HOTEND_SENSOR >= 0, "[sensor.hotend] the hot end is heated but has no sensor connected");
 
-enum { PERIOD_TICKS = 100, PWM_PERIOD_US = 50000, PATIENCE = 20 };
+enum { PERIOD_TICKS = 100, PATIENCE = 20 };
+static const uint32_t CYCLE_US[HEATERS] = {(uint32_t)(HEAT_HOTEND_CYCLE * 1e6f), (uint32_t)(HEAT_BED_CYCLE * 1e6f)};
 #define REACHED_C 2.0f
 
 static const int16_t PIN[HEATERS] = {PIN_HOTEND_HEATER, BED_HEATED ? PIN_BED_HEATER : -1};
@@ -29,7 +30,7 @@ bool heater_there(int heater) { return PIN[heater] >= 0; }
 static void drive(int heater, float share)
 {
     duty[heater] = share;
-    if (heater_there(heater)) hw_pwm(PIN[heater], PWM_PERIOD_US, (uint32_t)(share * PWM_PERIOD_US));
+    if (heater_there(heater)) hw_pwm(PIN[heater], CYCLE_US[heater], (uint32_t)(share * (float)CYCLE_US[heater]));
 }
 
 void heat_start(void)

@@ -28,6 +28,7 @@ import {
   identifyBoard,
   imageRecord,
   inUnitOf,
+  isWired,
   type Identification,
   type Machine,
   type Need,
@@ -61,6 +62,8 @@ import {
   swapPlan,
   type SwapPlan,
   type Unmeetable,
+  whyNoPlace,
+  type NoPlace,
   WISHES,
   write,
 } from '@jolly/core';
@@ -195,7 +198,7 @@ const worker = {
       findings: check(is.facts, derive(is.facts)),
       unmeetable: whole.unmeetable,
       unplaced: is.facts.parts
-        .filter((part) => !part.landing && part.type.kind !== 'driver')
+        .filter((part) => !part.landing && part.type.kind !== 'driver' && isWired(part.type))
         .map(({ id }) => id),
       pins: Object.values(pinTable(is.facts)).flat(),
     };
@@ -215,11 +218,13 @@ const worker = {
     };
   },
   /** All landings of one part, the rest of the harness staying. */
-  landings(before: Machine, after: Machine, part: string): RankedLanding[] {
+  landings(before: Machine, after: Machine, part: string): PlacesOf {
     const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
-    if ('problems' in is) return [];
+    if ('problems' in is) return { places: [] };
     const wiring = caseOf(is.facts, 'facts' in was ? was.facts : is.facts);
-    return rankLandings(wiring, after.harness, part);
+    const places = rankLandings(wiring, after.harness, part);
+    const nowhere = places.length === 0 ? whyNoPlace(is.facts, part) : undefined;
+    return { places, ...(nowhere && { nowhere }) };
   },
   addition(machine: Machine, wish: string, part: string): Addition | undefined {
     const resolved = resolve(machine, catalogue!);
@@ -267,6 +272,12 @@ export interface SwapPreview {
   change: Change;
   plan: SwapPlan;
   unmeetable: Unmeetable[];
+}
+
+/** Where a part could go, or why nowhere. */
+export interface PlacesOf {
+  places: RankedLanding[];
+  nowhere?: NoPlace;
 }
 
 /** What the Wiring station shows. */

@@ -18,6 +18,10 @@ export interface ProofTools {
 
 const ROOM_C = [5, 40] as const;
 const POLL_MS = 120;
+/** How much heat a relay is asked for, and how long it is watched after; what is in the heater still comes out. */
+const RELAY_RISE_C = 15;
+const RELAY_WATCH_S = 40;
+const RELAY_SLACK_C = 6;
 
 const replies = (answer: Answer, word: string): Reply[] =>
   answer.lines.map(parseReply).filter((reply) => reply.word === word);
@@ -31,7 +35,7 @@ const judged = (ok: boolean, evidence: string[]): ProofResult => ({
 });
 
 /** How each step of bring-up is carried out over the link, by step id; `switch-x` and the like by its stem. */
-const RUNS: Record<string, (tools: ProofTools, axis: string) => Promise<ProofResult>> = {
+const RUNS: Record<string, (tools: ProofTools, of: string) => Promise<ProofResult>> = {
   async identity({ ask, built }) {
     const answer = await ask('M115');
     const who = replies(answer, 'lantern')[0];
@@ -79,6 +83,30 @@ const RUNS: Record<string, (tools: ProofTools, axis: string) => Promise<ProofRes
     );
     await tools.ask('M402');
     return result;
+  },
+  async relay({ ask, prompt }, body) {
+    const read = async () =>
+      replies(await ask('M105'), 'heat').find(({ values }) => values['body'] === body)?.values;
+    const cold = await read();
+    if (!cold) return failed({ lines: [], problem: `no reading of the ${body}` });
+    prompt('Watch the lamp of the relay: it lights while heat is asked for, and goes dark after.');
+    const heat = body === 'bed' ? 'M140' : 'M104';
+    const on = await ask(`${heat} S${Math.round(Number(cold['now']) + RELAY_RISE_C)}`);
+    if (on.problem) return failed(on);
+    await ask('G4 S2');
+    const warm = await read();
+    await ask(`${heat} S0`);
+    await ask('G4 S2');
+    const off = await read();
+    await ask(`G4 S${RELAY_WATCH_S}`);
+    const later = await read();
+    const duty = (values: typeof warm) => Number(values?.['duty'] ?? NaN);
+    const stays = Number(later?.['now']) <= Number(off?.['now']) + RELAY_SLACK_C;
+    return judged(duty(warm) > 0 && duty(off) === 0 && stays, [
+      `while asked for heat the board switched it on ${Math.round(duty(warm) * 100)} % of the time`,
+      `asked for none: ${Math.round(duty(off) * 100)} %`,
+      `${off?.['now']} °C then, ${later?.['now']} °C ${RELAY_WATCH_S} s later: ${stays ? 'it dropped out' : 'it still heats'}`,
+    ]);
   },
   async home({ ask, prompt }) {
     prompt('Homing. Keep a hand on the stop.');

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
+import { NoPlaceWords } from './NoPlaceWords';
 import css from './Wiring.module.css';
 
 /** "I want another …": every place it could go, its price, what else it brings, and one decision. */
@@ -102,9 +103,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
                 </li>
               ))}
             </ul>
-            {addition.places.length === 0 && (
-              <p className={css.soft}>No header of this board gives what it needs.</p>
-            )}
+            {addition.places.length === 0 && <NoPlaceWords nowhere={addition.nowhere} />}
             {addition.withMoves && (
               <p>
                 With other leads moved it costs {addition.withMoves.price}: at{' '}

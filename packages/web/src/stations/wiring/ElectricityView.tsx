@@ -8,9 +8,9 @@ import css from './Wiring.module.css';
 
 /** Supply, headers, wires, driver currents and jumpers of the harness, with what was measured of it. */
 export function ElectricityView({ wiring }: { wiring: Wiring }) {
-  const { change, machine } = useWorkbench();
+  const { change, machine, facts } = useWorkbench();
   const [refused, setRefused] = useState<string>();
-  const { budget, headers, wires, short, drivers, jumpers } = wiring.view.plan.electricity;
+  const { budget, headers, rails, wires, short, drivers, jumpers } = wiring.view.plan.electricity;
   const set = (label: string, path: string[], value: unknown) =>
     void change(label, [{ path, ...(value !== undefined && { value }) }]).then(setRefused);
   return (
@@ -21,7 +21,7 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
           <h3>Supply</h3>
           <Bar
             share={budget.share}
-            words={`${budget.peakA.toFixed(1)} A of ${machine.supply.amps_a} A with all on at once`}
+            words={`${budget.peakA.toFixed(1)} A of ${wiring.after.supply.amps_a} A with all on at once`}
           />
           <p className={css.soft}>
             {Math.round(budget.share * 100)} %, {budget.verdict}. Most goes to {budget.largest}. Drivers draw
@@ -29,6 +29,15 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
           </p>
           <h3>Headers</h3>
           {headers.map(({ header, parts, amps, max_a }) => (
+            <Bar
+              key={header}
+              share={amps / max_a}
+              words={`${header}: ${parts.join(', ')}, ${amps.toFixed(1)} A of ${max_a} A`}
+            />
+          ))}
+          <h3>Rails of the board</h3>
+          {rails.length === 0 && <p className={css.soft}>Nothing draws on a rail of the board.</p>}
+          {rails.map(({ header, parts, amps, max_a }) => (
             <Bar
               key={header}
               share={amps / max_a}
@@ -44,9 +53,11 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
                 {driver}: {amps.toFixed(2)} A,{' '}
                 {by === 'line'
                   ? 'told over its line'
-                  : volts === undefined
-                    ? 'at its pot; read the sense resistor off the module first'
-                    : `${volts.toFixed(2)} V at its pot`}
+                  : by === 'untold'
+                    ? `would suit; ${facts.kit.name} ${facts.kit.version} does not tell it, so the module keeps its own`
+                    : volts === undefined
+                      ? 'at its pot; read the sense resistor off the module first'
+                      : `${volts.toFixed(2)} V at its pot`}
               </li>
             ))}
           </ul>

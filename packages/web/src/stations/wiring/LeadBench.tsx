@@ -1,5 +1,6 @@
 import { Button, SegmentedControl, Switch, TextInput } from '@mantine/core';
-import { endInWords, type Landing, type MachinePart, partById, type RankedLanding } from '@jolly/core';
+import { endInWords, isWired, type Landing, type MachinePart, partById } from '@jolly/core';
+import type { PlacesOf } from '../../workbench/coreWorker';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -48,7 +49,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
       else next.delete('lead');
       return next;
     }, { replace: true }); // prettier-ignore
-  const landings = useQuery<RankedLanding[]>({
+  const landings = useQuery<PlacesOf>({
     queryKey: ['landings', wiring.after.id, wiring.key, chosen?.part.id],
     queryFn: async () => core.landings(wiring.before, wiring.after, chosen!.part.id),
     enabled: chosen !== undefined,
@@ -101,7 +102,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
         chosen={chosen}
         pointedAt={pointedAt}
         onPoint={setPointedAt}
-        landings={landings.data ?? []}
+        landings={landings.data?.places ?? []}
         onChoose={choose}
         onTakeUp={(id) => {
           choose(id);
@@ -168,7 +169,7 @@ function benchLeads(
   ];
   return parts.flatMap((part) => {
     const type = partById(catalogue, part.part);
-    if (!type || type.kind === 'driver') return [];
+    if (!type || type.kind === 'driver' || (!isWired(type) && !before.harness[part.id])) return [];
     const step = view.plan.steps.find(({ kind, subject }) => kind === 'lead' && subject === part.id);
     return [
       {

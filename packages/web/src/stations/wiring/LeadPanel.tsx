@@ -1,8 +1,10 @@
 import { Button, CloseButton } from '@mantine/core';
-import { type Landing, landingInWords, type RankedLanding, sameValue } from '@jolly/core';
+import { type Landing, landingInWords, sameValue } from '@jolly/core';
+import type { PlacesOf } from '../../workbench/coreWorker';
 import { useEffect, useRef, useState } from 'react';
 import { EndDrawing } from './EndDrawing';
 import type { BenchLead } from './LeadBench';
+import { NoPlaceWords } from './NoPlaceWords';
 import { PhotosOf } from './PhotosOf';
 import type { Wiring } from './useWiring';
 import css from './Wiring.module.css';
@@ -24,7 +26,7 @@ export function LeadPanel({
   lead: BenchLead;
   /** Taken up, not only pointed at: then its places are listed. */
   chosen: boolean;
-  landings: RankedLanding[] | undefined;
+  landings: PlacesOf | undefined;
   /** Its list of places wants the focus. */
   takenUp: boolean;
   onFocused: () => void;
@@ -42,8 +44,9 @@ export function LeadPanel({
     ({ kind, subject }) => kind === 'lead' && subject === lead.part.id,
   );
   const ends = step ? { from: step.from, to: step.to } : undefined;
-  const free = (landings ?? []).filter(({ clashes }) => clashes.length === 0);
-  const listed = all ? (landings ?? []) : free.slice(0, SHOWN);
+  const places = landings?.places ?? [];
+  const free = places.filter(({ clashes }) => clashes.length === 0);
+  const listed = all ? places : free.slice(0, SHOWN);
   return (
     <section className={css.panel} aria-label={`Lead ${lead.part.id}`}>
       <header>
@@ -107,9 +110,10 @@ export function LeadPanel({
                 );
               })}
             </ul>
-            {landings && landings.length > listed.length && (
+            <NoPlaceWords nowhere={landings?.nowhere} />
+            {places.length > listed.length && (
               <Button size="compact-xs" variant="subtle" onClick={() => setAll(true)}>
-                All {landings.length}, with those in the way
+                All {places.length}, with those in the way
               </Button>
             )}
           </div>
