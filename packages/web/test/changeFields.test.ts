@@ -1,7 +1,21 @@
-import { CHANGE_KINDS, type ChangeKind, changeSchema, type Facts, ripple } from '@jolly/core';
+import {
+  CHANGE_KINDS,
+  type ChangeKind,
+  changeSchema,
+  type Facts,
+  type Landing,
+  ripple,
+  voltsAtLead,
+} from '@jolly/core';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf, installed } from '../../core/test/fixtures/demo';
-import { afterField, blankChange, changeFields, valueAt } from '../src/stations/survey/changeFields';
+import {
+  afterField,
+  blankChange,
+  changeFields,
+  keyOfLanding,
+  valueAt,
+} from '../src/stations/survey/changeFields';
 import { changeInWords } from '../src/stations/survey/changeInWords';
 
 const { catalogue } = installed;
@@ -15,7 +29,7 @@ describe('the form of a change', () => {
       expect(problemOf(change)).toBeUndefined();
       for (const field of changeFields(change, facts)) {
         if (field.kind !== 'text' && !(kind === 'dual-z' && field.path[0] === 'socket'))
-          expect(valueAt(change, field.path)).toBeDefined();
+          if (field.optional === undefined) expect(valueAt(change, field.path)).toBeDefined();
         if (field.kind === 'choice' && field.path[0] !== 'landing')
           expect(field.choices!.length).toBeGreaterThan(0);
       }
@@ -58,14 +72,54 @@ describe('the form of a change', () => {
     const first = blankChange(kind, plover, []);
     expect(blankChange(kind, plover, [first.id]).id).not.toBe(first.id);
   });
-  it('a probe is offered every header with a contact for each of its leads', () => {
+  it('a probe is offered every legal place on the board it will sit on, and keeps the one that is chosen', () => {
     const [plover, bittern] = machines as [Facts, Facts];
-    const labels = (facts: Facts) =>
-      changeFields(blankChange('probe-replugged', facts, []), facts)[0]!.choices!.map(
-        (choice) => choice.label,
-      );
-    expect(labels(plover)).toContain('PROBE, bed probe');
-    expect(labels(plover).some((label) => label.startsWith('STOP-X'))).toBe(false);
-    expect(labels(bittern)).toContain('FEEL, bed probe');
+    const choices = (facts: Facts, change = blankChange('probe-replugged', facts, [])) =>
+      changeFields(change, facts)[0]!.choices!;
+    expect(choices(plover)[0]!.label).toContain('PROBE: ');
+    expect(choices(plover).some(({ label }) => label.startsWith('STOP-X'))).toBe(false);
+    // A probe of 24 V is offered no place that gives it 5 V.
+    for (const { value } of choices(bittern)) {
+      const { leads } = JSON.parse(value) as { leads: Record<string, string> };
+      const gives = voltsAtLead(bittern.board, { leads }, 24, {});
+      expect(gives).toBe(24);
+    }
+    const [third] = choices(bittern).slice(2);
+    const chosen = JSON.parse(third!.value) as Extract<Landing, { leads: object }>;
+    // The database gives keys back in an order of its own.
+    const leads = Object.fromEntries(Object.entries(chosen.leads).reverse());
+    const stored = { ...(chosen.with && { with: chosen.with }), leads };
+    expect(keyOfLanding(stored)).toBe(third!.value);
+  });
+  it('an unmeasured mount is empty, and the probe comes without an offset until it is measured', () => {
+    const [plover] = machines as [Facts];
+    const change = blankChange('probe-added', plover, []);
+    expect(valueAt(change, ['mount', 'side_mm'])).toBeUndefined();
+    expect(changeInWords(change, plover)).toContain('not measured yet');
+    const typed = afterField(
+      afterField(change, ['mount', 'side_mm'], 38, plover),
+      ['mount', 'face_mm'],
+      9,
+      plover,
+    );
+    expect(changeInWords(typed, plover)).toContain('38 mm left, 9 mm to the front');
+    const emptied = afterField(typed, ['mount', 'side_mm'], undefined, plover);
+    expect(problemOf(emptied)).toBeUndefined();
+    expect(valueAt(emptied, ['mount', 'side_mm'])).toBeUndefined();
+  });
+  it('a mains heater asks for its relay, and one that runs from the supply for none', () => {
+    const [plover] = machines as [Facts];
+    const bed = afterField(blankChange('heater', plover, []), ['body'], 'bed', plover);
+    const mains = afterField(bed, ['part'], 'bed-230-500', plover);
+    expect(mains).toMatchObject({ relay: 'sluice-s10' });
+    expect(changeFields(mains, plover).map(({ label }) => label)).toContain('Relay that switches it');
+    expect(afterField(mains, ['part'], 'bed-24-300', plover)).not.toHaveProperty('relay');
+    const { after, consequences } = ripple(plover, [mains], catalogue);
+    expect(after.harness['bed-heater']).toBeUndefined();
+    expect(after.harness['bed-relay']).toEqual({ leads: { supply: 'HEAT-B.1', control: 'HEAT-B.2' } });
+    expect(consequences.map(({ title }) => title).join()).toContain('never meets it');
+    expect(
+      consequences.filter(({ kind, subject }) => kind === 'lead' && subject === 'bed-heater')[0]!.to,
+    ).not.toContain('HEAT-B');
   });
 });

@@ -1,4 +1,4 @@
-import { type Board, type Chip, EIGHT_AND_THREE, type ImageHeader, readImage } from '@jolly/core';
+import { type Board, type Chip, EIGHT_AND_THREE, fixedName, type ImageHeader, readImage } from '@jolly/core';
 import type { Card } from './card';
 
 /** What a board keeps while it is off, and what it has done with cards before. */
@@ -81,11 +81,8 @@ function judge(state: BoardState, card: Card | null, board: Board, chip: Chip): 
       'several files',
       `${candidates.length} files end in .${extension}; the bootloader wants one`,
     );
-  if (rule.kind === 'fixed' && file.name.toUpperCase() !== `${rule.name}.${extension}`.toUpperCase()) {
-    return refuse(
-      'name form',
-      `the bootloader takes ${rule.name}.${extension} only; this file is ${file.name}`,
-    );
+  if (rule.kind === 'fixed' && file.name.toUpperCase() !== fixedName(rule).toUpperCase()) {
+    return refuse('name form', `the bootloader takes ${fixedName(rule)} only; this file is ${file.name}`);
   }
   if (!EIGHT_AND_THREE.test(file.name))
     return refuse('name form', `${file.name} is longer than 8 letters and 3; the bootloader cannot read it`);

@@ -172,7 +172,7 @@ const due: Check['run'] = (_facts, _settings, record) =>
 const proofVoid: Check['run'] = (_facts, _settings, { voided }) =>
   gone(
     voided!,
-    (title) => `“${title}” is not proven any more.`,
+    (title) => `“${title}” is not proven for the machine as it is now.`,
     'Prove it again before you leave the machine alone.',
   );
 

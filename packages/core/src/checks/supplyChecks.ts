@@ -3,8 +3,8 @@ import { headerLoads, railLoads } from '../harness/electricity';
 import { fitsVoltage } from '../harness/loads';
 import { placedLeads } from '../harness/pinTable';
 import { supplyAt } from '../harness/supplyAt';
-import { type Facts, socketOf } from '../machine/facts';
-import { isWired } from '../parts/part';
+import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
+import { isWired, type PartKind } from '../parts/part';
 import type { Check } from './check';
 import type { Spoken } from './finding';
 
@@ -66,9 +66,46 @@ function railCurrent(facts: Facts): Spoken[] {
     }));
 }
 
+/** Somebody decided every pin of a part by hand: the firmware has them, wherever the leads go. */
+function pinsDecided({ machine }: Facts, { type, role }: PlacedPart): boolean {
+  const rows = PIN_ROWS[type.kind]?.(role) ?? [];
+  return rows.length > 0 && rows.every((row) => (machine.pins?.[row]?.pin ?? -1) >= 0);
+}
+const PIN_ROWS: Partial<Record<PartKind, (role: string) => string[]>> = {
+  switch: (role) => [`${role}-switch`],
+  thermistor: (role) => [`${role}-sensor`],
+  heater: (role) => [`${role}-heater`],
+  relay: (role) => [`${role}-heater`],
+  probe: () => ['probe-signal'],
+};
+
+/** Leads of a connected part that have no contact. */
+function halfLanded(facts: Facts): Spoken[] {
+  return facts.parts.flatMap(({ id, type, landing }) => {
+    if (!landing || !('leads' in landing)) return [];
+    const missing = type.leads
+      .filter(({ role }) => landing.leads[role] === undefined)
+      .map(({ role }) => role);
+    if (missing.length === 0) return [];
+    return [
+      {
+        subject: { kind: 'part', id },
+        what: `${id} has no contact for its ${missing.join(' and ')} lead.`,
+        why: `${type.name} needs all of its leads. Give it a place with every one of them.`,
+        evidence: [
+          `connected: ${Object.entries(landing.leads)
+            .map(([role, at]) => `${role} ${at}`)
+            .join(', ')}`,
+        ],
+      },
+    ];
+  });
+}
+
 function unlanded(facts: Facts): Spoken[] {
   return facts.parts
     .filter((part) => part.landing === undefined && part.type.kind !== 'driver' && isWired(part.type))
+    .filter((part) => !pinsDecided(facts, part))
     .map((part) => ({
       subject: { kind: 'part', id: part.id },
       what: `${part.id} is not connected to anything.`,
@@ -94,5 +131,6 @@ export const supplyChecks: Check[] = [
   { id: 'header.current', severity: 'stop', run: current },
   { id: 'rail.current', severity: 'stop', run: railCurrent },
   { id: 'harness.unlanded', severity: 'stop', run: unlanded },
+  { id: 'harness.half-landed', severity: 'stop', run: halfLanded },
   { id: 'socket.none-left', severity: 'stop', run: socketless },
 ];

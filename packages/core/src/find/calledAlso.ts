@@ -43,6 +43,11 @@ export const CALLED_ALSO: readonly { key: RegExp; words: string }[] = [
   { key: /^card\.|^resume/, words: 'sd power loss recovery' },
   { key: /^preset\./, words: 'preheat material' },
   { key: /^pulse\./, words: 'timing minimum step microseconds' },
+  { key: /^tune\./, words: 'self-tune autotune auto tuning find pid by itself' },
+  { key: /^nudge\./, words: 'adjust height while printing first layer closer farther' },
+  { key: /^tram\./, words: 'corners screws bed levelling leveling assistant' },
+  { key: /^arcs\./, words: 'curves circles' },
+  { key: /^tilt\./, words: 'tilt levelling leveling three point' },
 ];
 
 /** What people see or hear, and the settings to look at, likeliest first. */

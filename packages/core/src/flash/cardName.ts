@@ -54,7 +54,7 @@ const schema = Joi.object({
 export const cardName = calculation<Input, Output>('cardName', schema, ({ machine, date, used, rule }) => {
   const taken = new Set(used.map((name) => name.toUpperCase()));
   if (rule.kind === 'fixed') {
-    const name = withExtension(rule.name ?? '', rule.extension);
+    const name = fixedName(rule);
     return { name, repeatIgnored: rule.ignoresRepeat && taken.has(name.toUpperCase()) };
   }
   const extension = rule.extension.toUpperCase();
@@ -71,6 +71,6 @@ export const cardName = calculation<Input, Output>('cardName', schema, ({ machin
   }
 });
 
-function withExtension(name: string, extension: string): string {
-  return name.includes('.') ? name : `${name}.${extension}`;
-}
+/** The one name a board with a fixed name asks for, whether its data gives it with the extension or without. */
+export const fixedName = ({ name = '', extension }: CardRule): string =>
+  name.includes('.') ? name : `${name}.${extension}`;

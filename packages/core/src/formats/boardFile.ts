@@ -32,7 +32,23 @@ export function boardProblems(board: Board, chips: readonly Chip[]): Misfit[] {
     ...outsideOutline(board),
     ...overlapping(board),
     ...strayJumpers(board),
+    ...otherEnding(board),
   ];
+}
+
+/** A fixed file name with an ending of its own that is not the route's. */
+function otherEnding(board: Board): Misfit[] {
+  return board.routes.flatMap(({ rule }, index) => {
+    const ending = rule.kind === 'fixed' ? rule.name?.split('.')[1] : undefined;
+    return ending === undefined || ending.toUpperCase() === rule.extension.toUpperCase()
+      ? []
+      : [
+          {
+            path: `routes.${index}.rule.name`,
+            message: `${rule.name} ends in .${ending}, and "extension" says ${rule.extension}`,
+          },
+        ];
+  });
 }
 
 function unknownPins(board: Board, chip: Chip): Misfit[] {

@@ -8,7 +8,7 @@ const WORDS: { [K in Adapter['kind']]: (adapter: Extract<Adapter, { kind: K }>) 
   shifter: ({ lead }) => `level shifter in the ${lead} lead`,
   converter: ({ lead, volts_v }) => `converter to ${volts_v} V in the ${lead} lead`,
   'power-switch': () => 'an external power switch, steered by this header',
-  splice: ({ lead }) => `${lead} wire spliced to the one that is there`,
+  splice: ({ lead }) => `${lead} wire joined to another at its contact`,
   tap: ({ header }) => `pass-through adapter in the ribbon at ${header}`,
 };
 

@@ -71,13 +71,21 @@ export function leadTasks(before: Facts, after: Facts, id: string): LeadTask[] {
   const tasks: LeadTask[] = [];
   const say = (act: LeadAct, what: string) => tasks.push({ act, what });
   if (old && old.part !== part.part) say('part', `${part.type.name} takes the place of ${old.type.name}.`);
-  if (!old?.landing) say('new', 'Crimp a new plug: the contacts in the order shown.');
+  if (!old?.landing) say('new', newPlug(after, part));
   else if ('socket' in part.landing) socketTasks(before, after, old, part, say);
   else if ('leads' in old.landing) plugTasks(before, after, old, part, say);
   for (const words of adaptersInWords(part.landing))
     if (!adaptersInWords(old?.landing).includes(words)) say('adapter', `Put in a ${words}.`);
   reachTasks(after, part, say);
   return tasks.length > 0 ? tasks : [{ act: 'leave', what: 'It stays as it is.' }];
+}
+
+/** Screw terminals take sleeves, everything else a crimped plug. */
+function newPlug({ board }: Facts, { landing }: PlacedPart): string {
+  const headers = landing && 'leads' in landing ? headersOf(landing) : [];
+  return headers.some((id) => headerOf(board, `${id}.1`)?.family.startsWith('screw'))
+    ? 'Fit end sleeves, never tinned wire; pull at each once it is tight.'
+    : 'Crimp a new plug: the contacts in the order shown.';
 }
 
 type Say = (act: LeadAct, what: string) => void;
@@ -93,7 +101,9 @@ function socketTasks(before: Facts, after: Facts, old: PlacedPart, part: PlacedP
     say(
       'move',
       motor
-        ? 'The plug goes over as it is.'
+        ? was.turned === is.turned
+          ? 'The plug goes over as it is.'
+          : 'Move the plug over.'
         : 'Seat the module with its pot or mark the way the board shows.',
     );
 }
@@ -112,11 +122,18 @@ function plugTasks(before: Facts, after: Facts, old: PlacedPart, part: PlacedPar
   const gap = was.contacts.length !== is.contacts.length;
   if (headersOf(to).length > headersOf(from).length)
     say('shell', `The leads part: they go to ${headersOf(to).join(' and ')}.`);
-  else if (screw(is.family) && otherShell)
-    say('shell', `Fit end sleeves for ${is.family} terminals. Never tin them.`);
-  else if (otherShell) say('shell', `Change the shell: ${shellInWords(was)}, to ${shellInWords(is)}.`);
+  else if (screw(is.family)) {
+    if (otherShell || !screw(was.family))
+      say('shell', `Fit end sleeves for ${is.family} terminals. Never tin them.`);
+    else
+      say(
+        'move',
+        `End sleeves into ${is.family} terminals, never tinned wire; pull at each once it is tight.`,
+      );
+  } else if (otherShell) say('shell', `Change the shell: ${shellInWords(was)}, to ${shellInWords(is)}.`);
   if (gap || otherOrder(from, to, part)) say('re-crimp', orderInWords(after, to));
-  if (!otherShell && !gap && !otherOrder(from, to, part)) say('move', 'The plug fits as it is.');
+  if (!screw(is.family) && !otherShell && !gap && !otherOrder(from, to, part))
+    say('move', 'The plug fits as it is.');
   const [gave, gives] = [supplyAt(before, from), supplyAt(after, to)];
   if (gave !== undefined && gives !== undefined && gave !== gives)
     say('part', `It gets ${gives} V; its old place gave ${gave} V.`);

@@ -11,7 +11,7 @@ export const PRICES = {
   'other-socket': { points: 2, words: 'a driver place printed for another axis' },
   /** Its leads go to two headers. */
   split: { points: 8, words: 'leads that go to two headers' },
-  splice: { points: 10, words: 'a wire spliced to one that is there' },
+  splice: { points: 10, words: 'a wire joined to another at its contact' },
   tap: { points: 14, words: 'a pass-through adapter in the ribbon' },
   divider: { points: 8, words: 'a voltage divider' },
   'pull-up': { points: 12, words: 'a resistor to solder as pull-up' },

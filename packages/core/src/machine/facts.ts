@@ -1,9 +1,10 @@
 import type { Board } from '../board/board';
-import { type Chip, pinGroup } from '../board/chip';
+import type { Chip } from '../board/chip';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { type Kit, refusal } from '../kit/kit';
 import type { Part, PartKind, PartOf } from '../parts/part';
 import type { Landing, Machine, MachinePart } from './machine';
+import { ownPinRefusal } from './ownPins';
 
 export interface PlacedPart<P extends Part = Part> extends MachinePart {
   type: P;
@@ -112,11 +113,10 @@ function ownProblems(machine: Machine, board: Board, chip: Chip): Problem[] {
         ? []
         : [{ path: `jumpers.${id}`, message: `${id} sits at ${known.join(' or ')}, not at "${position}"` }];
     }),
-    ...Object.entries(machine.pins ?? {}).flatMap(([key, { pin }]) =>
-      pin === -1 || pinGroup(chip, pin)
-        ? []
-        : [{ path: `pins.${key}.pin`, message: `${chip.name} has no pin ${pin}` }],
-    ),
+    ...Object.entries(machine.pins ?? {}).flatMap(([key, { pin }]) => {
+      const message = ownPinRefusal(chip, key, pin);
+      return message ? [{ path: `pins.${key}.pin`, message }] : [];
+    }),
   ];
 }
 

@@ -1,6 +1,7 @@
 import { contactNet } from '../board/contacts';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { foundBefore } from '../harness/foundBefore';
+import { wayGrows } from '../harness/ridesOn';
 import { wiringCase } from '../harness/wiringCase';
 import { applyEdits, type Edit } from '../machine/edit';
 import { sameValue } from '../machine/sameValue';
@@ -92,9 +93,10 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   'frame-size': {
     title: 'Another plate or frame size',
     about: 'a bigger plate, a taller frame',
-    edits: (_machine, { bed_mm, travel_mm }) => [
+    edits: (machine, { bed_mm, travel_mm }) => [
       { path: ['frame', 'bed_mm'], value: bed_mm },
       { path: ['frame', 'travel_mm'], value: travel_mm },
+      ...longerWays(machine, travel_mm),
     ],
   },
   switch: {
@@ -288,6 +290,17 @@ function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, catalogue: 
     { path: ['parts', indexOf(machine, place!), 'part'], value: change.part },
     { path: ['parts', indexOf(machine, place!), 'microsteps'], value: change.microsteps },
   ]);
+}
+
+/** Cables that follow a longer travel have a longer way. */
+function longerWays(machine: Machine, travel: Machine['frame']['travel_mm']): Edit[] {
+  return machine.parts.flatMap((part) => {
+    const way = machine.cables?.[part.id]?.route_mm;
+    const more = wayGrows(machine, part, travel);
+    return way === undefined || more === 0
+      ? []
+      : [{ path: ['cables', part.id, 'route_mm'], value: way + more }];
+  });
 }
 
 /** A mount of which both distances were measured. */

@@ -1,5 +1,6 @@
 import { headerOf } from '../board/contacts';
 import { adaptersInWords } from '../harness/adapterWords';
+import { shortLeads } from '../harness/electricity';
 import { EITHER_WAY, leadOrder } from '../harness/leadOrder';
 import { supplyAt } from '../harness/supplyAt';
 import type { Facts, PlacedPart } from '../machine/facts';
@@ -63,7 +64,7 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
   const sameBoard = before.board.id === after.board.id && before.board.revision === after.board.revision;
   const samePart = old.part === part.part;
   const samePlace = sameBoard && sameValue(old.landing, part.landing);
-  if (samePlace && samePart) return [];
+  if (samePlace && samePart) return longer(before, after, part);
   if (!old.landing && !part.landing) return [];
   if (!isWired(part.type))
     return [
@@ -101,6 +102,31 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
           : 'it is connected elsewhere now'
         : `${after.board.name} has other headers than ${before.board.name}`,
       ...(attention.length > 0 && { attention }),
+    },
+  ];
+}
+
+/** A cable that stays where it is and follows a longer way now. */
+function longer(before: Facts, after: Facts, part: PlacedPart): Said[] {
+  const [was, is] = [before, after].map(({ machine }) => machine.cables?.[part.id]?.route_mm);
+  if (was === undefined || is === undefined || is <= was) return [];
+  const short = shortLeads(after).find((lead) => lead.part === part.id);
+  const has = after.machine.cables?.[part.id]?.length_mm;
+  return [
+    {
+      kind: 'lead',
+      subject: part.id,
+      title: short ? `Lengthen the lead of ${part.id}` : `Look at the lead of ${part.id} at full travel`,
+      from: `way of ${was} mm`,
+      to: `way of ${is} mm`,
+      because: 'the travel it follows is longer',
+      attention: [
+        short
+          ? `it is ${short.length_mm} mm long and needs ${short.needed_mm} mm`
+          : has === undefined
+            ? 'its length was never measured'
+            : `it is ${has} mm long, which should do`,
+      ],
     },
   ];
 }

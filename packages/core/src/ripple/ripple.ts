@@ -1,4 +1,5 @@
 import type { Catalogue } from '../catalogue/catalogue';
+import { readNow } from '../kit/kit';
 import { type Facts, resolve } from '../machine/facts';
 import type { Machine } from '../machine/machine';
 import { derive } from '../settings/derive';
@@ -84,9 +85,12 @@ export function ripple(before: Facts, changes: readonly Change[], catalogue: Cat
     touched: whole.touched,
     flash:
       done.some((change) => CHANGE_TYPES[change.kind].flash) ||
-      consequences.some((entry) => entry.kind === 'setting'),
+      consequences.some(({ kind, subject }) => kind === 'setting' && readByKit(last.facts, subject)),
   };
 }
+
+/** A setting that this version of the kit leaves alone needs no new image. */
+const readByKit = ({ kit }: Facts, key: string) => readNow(kit).some((option) => option.key === key);
 
 const keyOf = ({ kind, subject }: Said) => `${kind}:${subject}`;
 const saidAbout = (stage: Stage) => RULES.flatMap((rule) => rule.run(stage));

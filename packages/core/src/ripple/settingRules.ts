@@ -41,7 +41,9 @@ export function settingRules(stage: Stage): Said[] {
         title: option.label,
         from: inWords(was.value),
         to: inWords(is.value),
-        because: is.because,
+        because: option.from
+          ? `${is.because}; ${after.kit.name} ${after.kit.version} does not read it yet`
+          : is.because,
       });
     else if (own) said.push(own);
     else if (!was)

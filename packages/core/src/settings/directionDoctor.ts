@@ -14,7 +14,8 @@ export interface Observation {
 /** What to do about it. */
 export type Diagnosis =
   | { kind: 'fine' }
-  | { kind: 'change'; steps: DoctorStep[] }
+  /** `also` is what else was seen and cannot be settled from here. */
+  | { kind: 'change'; steps: DoctorStep[]; also: string[] }
   | { kind: 'dead'; axis: MotorAxis; why: string }
   | { kind: 'contradiction'; why: string }
   | { kind: 'more'; why: string };
@@ -45,11 +46,14 @@ export function directionDoctor(
     ...single.map((entry) => ofOneMotor(facts, settings, entry, observed)),
     ...(belt.length > 0 ? [ofTwoMotors(facts, settings, belt)] : []),
   ];
-  const trouble = found.find(({ kind }) => kind === 'contradiction' || kind === 'dead' || kind === 'more');
-  if (trouble) return trouble;
   const steps = found.flatMap((entry) => (entry.kind === 'change' ? entry.steps : []));
   const once = steps.filter((step, index) => steps.findIndex(({ what }) => what === step.what) === index);
-  return once.length > 0 ? { kind: 'change', steps: once } : { kind: 'fine' };
+  const trouble = found.filter((entry) => 'why' in entry);
+  // What one axis hides says nothing about the others.
+  if (once.length > 0) return { kind: 'change', steps: once, also: trouble.map(({ why }) => why) };
+  const [first, ...others] = trouble;
+  if (!first) return { kind: 'fine' };
+  return { ...first, why: [first, ...others].map(({ why }) => why).join(' ') };
 }
 
 function ofOneMotor(
@@ -74,10 +78,11 @@ function ofOneMotor(
       why: `${upper(axis)} moved the right way once and the wrong way once. A loose plug or a lost step does that; try both again.`,
     };
   if (moved === asked) return { kind: 'fine' };
-  if (moved === opposite) return { kind: 'change', steps: [turn(facts, settings, axis)] };
+  if (moved === opposite) return { kind: 'change', steps: [turn(facts, settings, axis)], also: [] };
   const other = moved.replace(/[+-]/g, '');
   return {
     kind: 'change',
+    also: [],
     steps: [
       {
         what: `Exchange the plugs of ${upper(axis)} and ${upper(other)}`,
@@ -141,7 +146,7 @@ function ofTwoMotors(facts: Facts, settings: Settings, observed: readonly Observ
       });
     if (verdict.toggleA) steps.push(turn(facts, settings, 'x'));
     if (verdict.toggleB) steps.push(turn(facts, settings, 'y'));
-    return steps.length > 0 ? { kind: 'change', steps } : { kind: 'fine' };
+    return steps.length > 0 ? { kind: 'change', steps, also: [] } : { kind: 'fine' };
   } catch (error) {
     if (error instanceof CalcError)
       return { kind: 'more', why: 'Two motors share the belt: say what one X move and one Y move did.' };

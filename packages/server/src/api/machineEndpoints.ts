@@ -106,6 +106,19 @@ export function machineEndpoints(context: Context): Endpoint[] {
         return listEntries(db, params['id']!, ENTRIES);
       },
     },
+    {
+      method: 'post',
+      path: '/machines/{id}/entries',
+      summary: 'Write a note of your own into the logbook',
+      params: idParams,
+      body: Joi.object({ summary: Joi.string().trim().min(1).max(500).required() }),
+      run: async ({ params, body }) => {
+        await machineOr404(context, params['id']!);
+        const { summary } = body as { summary: string };
+        await addEntry(db, params['id']!, { at: context.now(), kind: 'note', summary });
+        return listEntries(db, params['id']!, ENTRIES);
+      },
+    },
   ];
 }
 

@@ -222,6 +222,7 @@ export const api = {
   goBack: (id: string, way: 'undo' | 'redo') =>
     call<StoredMachine & { label: string }>('POST', `/machines/${id}/${way}`),
   entries: (id: string) => call<Entry[]>('GET', `/machines/${id}/entries`),
+  addNote: (id: string, summary: string) => call<unknown>('POST', `/machines/${id}/entries`, { summary }),
   builds: (id: string) => call<Build[]>('GET', `/machines/${id}/builds`),
   startBuild: (id: string) => call<Build>('POST', `/machines/${id}/builds`),
   cancelBuild: (buildId: string) => call<Build>('POST', `/builds/${buildId}/cancel`),

@@ -2,6 +2,7 @@ import { Button, NativeSelect, Textarea, TextInput } from '@mantine/core';
 import { CalcError } from '@jolly/core';
 import { useMemo, useState } from 'react';
 import type { PartId } from '../stations/settings/parts';
+import { useDraft } from '../ui/useDraft';
 import { useWorkbench, type Workbench } from '../workbench/Workbench';
 import { type Tool, type ToolResult, TypedError } from './tool';
 import css from './Tool.module.css';
@@ -42,7 +43,10 @@ export function ToolPanel({
 function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
   const workbench = useWorkbench();
   const fields = useMemo(() => tool.fields(workbench, part), [tool, workbench, part]);
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [typed, setTyped] = useDraft<Record<string, string>>(
+    `tool:${workbench.machine.id}:${tool.id}:${part}`,
+    {},
+  );
   const [refused, setRefused] = useState<string>();
   const values = Object.fromEntries(fields.map(({ key, start }) => [key, typed[key] ?? start]));
   const set = (key: string, value: string) => setTyped((now) => ({ ...now, [key]: value }));
@@ -50,7 +54,7 @@ function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
   const apply = async () => {
     if ('problem' in result || !result.apply) return;
     setRefused(await workbench.change(result.apply.label, result.apply.edits));
-    setTyped({});
+    setTyped(undefined);
   };
 
   return (

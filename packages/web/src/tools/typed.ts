@@ -36,5 +36,9 @@ export const choice = (
   start,
 });
 
+/** Below this a number is what rounding left. */
+const NOISE = 1e-9;
+
 /** No more digits than matter. */
-export const short = (value: number, digits = 4): string => String(Number(value.toPrecision(digits)));
+export const short = (value: number, digits = 4): string =>
+  String(Math.abs(value) < NOISE ? 0 : Number(value.toPrecision(digits)));

@@ -60,6 +60,8 @@ import {
   rankLandings,
   type RankedLanding,
   swapPlan,
+  takenAway,
+  type TakenAway,
   type SwapPlan,
   type Unmeetable,
   whyNoPlace,
@@ -141,6 +143,13 @@ const worker = {
     return worker.recordFindings(after, {
       report: { before: was.facts, dump: parseDump({ text, dialects: catalogue!.dialects }) },
     });
+  },
+  /** What the present image can do and the next one cannot. */
+  takenAway(before: Machine, after: Machine, report: string, ticked: string[]): TakenAway[] {
+    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    if ('problems' in was || 'problems' in is) return [];
+    const reported = report === '' ? [] : parseDump({ text: report, dialects: catalogue!.dialects }).values;
+    return takenAway(was.facts, is.facts, { reported, ticked });
   },
   /** Settings of another machine, where they differ. */
   copyRows(mine: Machine, theirs: Machine): CopyRow[] {

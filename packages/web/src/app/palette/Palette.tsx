@@ -7,7 +7,8 @@ import css from './Palette.module.css';
 
 export interface Findable {
   id: string;
-  kind: 'Station' | 'Survey' | 'View' | 'Setting' | 'Tool' | 'Part' | 'Pin' | 'Action' | 'Machine';
+  kind:
+    'Station' | 'Survey' | 'View' | 'Setting' | 'Command' | 'Tool' | 'Part' | 'Pin' | 'Action' | 'Machine';
   title: string;
   hint: string;
   /** Other words it is found by: what it is called elsewhere, and what goes wrong when it is wrong. */

@@ -23,6 +23,10 @@ export function findables(
   acts: Acts,
 ): Findable[] {
   const base = `/machines/${machine.id}`;
+  const partOf = (key: string) => {
+    const part = kit.options.find((option) => option.key === key)?.part;
+    return PARTS.some(({ id }) => id === part) ? part : 'identity';
+  };
   const action = (id: string, title: string, hint: string, to: () => void): Findable => ({
     id: `act-${id}`,
     kind: 'Action',
@@ -56,9 +60,20 @@ export function findables(
       id: `set-${option.key.replaceAll('.', '-')}`,
       kind: 'Setting',
       title: option.label,
-      hint: `${option.key} = ${valueInWords(settings.get(option.key)?.value ?? '')}${'unit' in option ? ` ${option.unit}` : ''}`,
+      hint: option.from
+        ? `not in ${kit.name} ${kit.version}: comes with ${option.from}`
+        : `${option.key} = ${valueInWords(settings.get(option.key)?.value ?? '')}${'unit' in option ? ` ${option.unit}` : ''}`,
       words: wordsFor(option),
       to: `${base}/settings?part=${PARTS.some((part) => part.id === option.part) ? option.part : 'identity'}&key=${option.key}`,
+    })),
+    ...kit.commands.map(({ say, does, by, from }): Findable => ({
+      id: `say-${say.replaceAll(' ', '-')}`,
+      kind: 'Command',
+      title: `${say}, ${does}`,
+      hint: from
+        ? `not in ${kit.name} ${kit.version}: comes with ${from}`
+        : `${kit.name} ${kit.version} knows it; ask the board at Bring-up`,
+      to: by ? `${base}/settings?part=${partOf(by)}&key=${by}` : `${base}/bring-up`,
     })),
     ...SETTINGS_VIEWS.map(({ id, title }): Findable => ({
       id: `view-${id}`,

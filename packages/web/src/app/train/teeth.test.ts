@@ -224,6 +224,7 @@ describe('Survey, Wiring and Calibrate', () => {
       'job',
       'board',
       'report',
+      'losses',
       'way-back',
       'photos',
       'ready',

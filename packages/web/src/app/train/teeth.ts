@@ -56,6 +56,7 @@ export const SURVEY_STEPS = [
   { id: 'job', title: 'The job', done: 'The changes go together' },
   { id: 'board', title: 'Which board', done: 'You know which board is on the bench' },
   { id: 'report', title: 'Present settings', done: 'Every measured value has its decision' },
+  { id: 'losses', title: 'What goes', done: 'You know what the next image takes away' },
   { id: 'way-back', title: 'The way back', done: 'A way back is kept' },
   { id: 'photos', title: 'Photos', done: 'The connectors are photographed' },
   { id: 'ready', title: 'Before you start', done: 'Everything is at hand' },
@@ -81,11 +82,15 @@ function surveyTeeth({ job }: Known): Tooth[] {
       ),
     board: () => tooth('board', '', job.isDone('survey:board')),
     report: () => tooth('report', '', job.isDone('survey:report')),
+    losses: () => tooth('losses', '', job.isDone('survey:losses')),
     'way-back': () => back,
     photos: () => tooth('photos', '', photos.length > 0),
     ready: () => tooth('ready', '', job.isDone('survey:ready')),
   };
-  const needed = SURVEY_STEPS.filter((step) => step.id !== 'photos' || of(job, 'wiring', 'lead').length > 0);
+  const needed = SURVEY_STEPS.filter(
+    ({ id }) =>
+      (id !== 'photos' || of(job, 'wiring', 'lead').length > 0) && (id !== 'losses' || !noFlash({ job })),
+  );
   return needed.map((step) => ({ ...state[step.id](), id: step.id, title: step.done }));
 }
 

@@ -120,6 +120,10 @@ const RUNS: Record<string, (tools: ProofTools, of: string) => Promise<ProofResul
   },
 };
 
+/** An input that is met before anybody touched it. */
+const STANDS_CLOSED =
+  'It reads closed already. If it is pressed, move the axis off it by hand with the motors off. If it is not, give up here: it is read the wrong way round, or its wire is broken.';
+
 /** Waits until an input was read open, closed, and open again. */
 async function bothWays(
   { ask, prompt, given }: ProofTools,
@@ -132,7 +136,11 @@ async function bothWays(
     const answer = await ask('M119');
     const state = replies(answer, 'switch')[0]?.values[input];
     if (state === undefined) return failed(answer);
-    if (seen.at(-1) !== state) seen.push(state);
+    if (seen.at(-1) !== state) {
+      seen.push(state);
+      if (seen.length === 1 && state === 'closed') prompt(STANDS_CLOSED);
+      else if (seen.length === 2) prompt(text);
+    }
     if (seen.join(' ').endsWith('open closed open'))
       return judged(true, [`${input} read ${seen.join(', then ')}`]);
     await new Promise((resolve) => setTimeout(resolve, POLL_MS));

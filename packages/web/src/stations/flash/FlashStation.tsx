@@ -13,6 +13,7 @@ import { cardState, newestDone, suggestedName, upToDate } from '../../app/train/
 import { useJob } from '../../job/JobProvider';
 import { NotTakenOver } from '../../job/NotTakenOver';
 import { useBench } from '../../bench/BenchProvider';
+import { type Losses, useTakenAway } from '../survey/useTakenAway';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
@@ -77,6 +78,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
     done !== undefined && fitFindings(done.sizes, workbench.chip).some(({ severity }) => severity === 'stop');
 
   const [format = 'FAT32', size] = card.split(':');
+  const losses = useTakenAway();
   const record = useFlashRecord(
     { format, sizeGb: Number(size), fileName: name.trim() },
     station.board?.namesTaken ?? [],
@@ -243,6 +245,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
         title="Evidence"
         slips={[
           ...wayBackSlips(machine.id, job),
+          ...lossSlips(machine.id, losses, job.isDone('survey:losses')),
           ...recordSlips.slips,
           ...slips(
             machine.id,
@@ -258,6 +261,25 @@ function CardRoute({ choose }: { choose: ReactNode }) {
       />
     </>
   );
+}
+
+/** What goes with the present image, until somebody has seen it. */
+function lossSlips(machineId: string, losses: Losses | undefined, seen: boolean): Slip[] {
+  if (!losses || seen || (losses.state === 'known' && losses.list.length === 0)) return [];
+  const many = losses.list.length;
+  return [
+    {
+      id: 'losses',
+      severity: 'mend',
+      what:
+        losses.state === 'known'
+          ? `The next image takes ${many} ${many === 1 ? 'thing' : 'things'} away.`
+          : 'What the next image takes away is not known yet.',
+      why: 'What the present image does and the next does not is gone once it is flashed.',
+      evidence: losses.list.slice(0, 6).map(({ label, lost }) => `${label}: ${lost}`),
+      actions: [{ label: 'See what goes', go: `/machines/${machineId}/survey?at=losses` }],
+    },
+  ];
 }
 
 function slips(

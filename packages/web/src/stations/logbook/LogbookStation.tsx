@@ -1,3 +1,4 @@
+import { Button, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -11,6 +12,8 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { dayOf, timeOf } from '../../ui/when';
 import { valueInWords } from '../settings/inWords';
 import css from './LogbookStation.module.css';
+import { useDraft } from '../../ui/useDraft';
+import { useNote } from './useNote';
 import { useUpkeepRecord } from './useUpkeepRecord';
 
 const KIND_WORD: Record<Entry['kind'], string> = {
@@ -57,6 +60,7 @@ export function LogbookStation() {
     <>
       <main className={css.bench}>
         <h2>What happened to {machine.name}</h2>
+        <OwnNote machineId={machine.id} />
         {station.entries.length === 0 && (
           <p className={css.soft}>Nothing yet. Builds, flashes and proofs are written here by themselves.</p>
         )}
@@ -110,6 +114,33 @@ export function LogbookStation() {
         </p>
       </Docket>
     </>
+  );
+}
+
+/** A line of one's own. */
+function OwnNote({ machineId }: { machineId: string }) {
+  const [text, setText] = useDraft(`note:${machineId}`, '');
+  const { write, said } = useNote();
+  return (
+    <form
+      className={css.note}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void write(machineId, text.trim()).then((kept) => kept && setText(undefined));
+      }}
+    >
+      <TextInput
+        aria-label="A note of your own"
+        placeholder="A note of your own: what you did, saw or measured"
+        maxLength={500}
+        value={text}
+        onChange={(event) => setText(event.currentTarget.value)}
+      />
+      <Button type="submit" variant="default" disabled={text.trim() === ''}>
+        Write it down
+      </Button>
+      {said && <p role="status">{said}</p>}
+    </form>
   );
 }
 

@@ -1,6 +1,7 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { directionDoctor, type Observation } from '@jolly/core';
 import { useMemo, useState } from 'react';
+import { useDraft } from '../../ui/useDraft';
 import { useArmsSteps } from '../../app/frame/StationContext';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './DirectionsView.module.css';
@@ -24,16 +25,16 @@ const AXIS_WORDS: Record<string, string> = {
   '-x-y': 'left and to the front',
 };
 const TITLES: Record<(typeof ASKED)[number], { ask: string; command: string }> = {
-  '+x': { ask: 'X by +10 mm', command: 'G91, G1 X10 F600' },
-  '+y': { ask: 'Y by +10 mm', command: 'G91, G1 Y10 F600' },
-  '+z': { ask: 'Z by +5 mm', command: 'G91, G1 Z5 F300' },
-  '+e': { ask: 'Extruder by +10 mm, hot end warm', command: 'G91, G1 E10 F120' },
+  '+x': { ask: 'X by +10 mm', command: 'G91, G1 X10 F600, G90' },
+  '+y': { ask: 'Y by +10 mm', command: 'G91, G1 Y10 F600, G90' },
+  '+z': { ask: 'Z by +5 mm', command: 'G91, G1 Z5 F300, G90' },
+  '+e': { ask: 'Extruder by +10 mm, hot end warm', command: 'G91, G1 E10 F120, G90' },
 };
 
 /** From "I asked for +X and it moved back" to what to change. */
 export function DirectionsView() {
   const { machine, facts, settings, change, showPreview } = useWorkbench();
-  const [moved, setMoved] = useState<Record<string, string>>({});
+  const [moved, setMoved] = useDraft<Record<string, string>>(`directions:${machine.id}`, {});
   const [refused, setRefused] = useState<string>();
   const crossBelt = machine.frame.kinematics === 'cross-belt';
   const observed = useMemo(
@@ -134,6 +135,12 @@ export function DirectionsView() {
             ))}
           </ol>
         )}
+        {found?.kind === 'change' &&
+          found.also.map((why) => (
+            <p key={why} data-tone="bad">
+              {why}
+            </p>
+          ))}
         {refused && <p role="alert">{refused}</p>}
       </section>
     </div>

@@ -2,6 +2,7 @@ import { Button, NativeSelect, Switch, TextInput } from '@mantine/core';
 import { type Option, overrideEdit, refusal, resetEdit, type Setting, type SettingValue } from '@jolly/core';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
+import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './SettingsStation.module.css';
 import { valueInWords } from './inWords';
@@ -66,14 +67,14 @@ export function SettingRow({
 
 function OwnValue({ option, setting, old }: { option: Option; setting: Setting; old: Setting | undefined }) {
   const { change, facts, tryOut, dropPreview } = useWorkbench();
-  const [value, setValue] = useState<SettingValue>(setting.value);
-  const [text, setText] = useState(String(setting.value));
-  const [because, setBecause] = useState('');
+  // What is typed and not used yet stays over a change of view; another value under it sets it aside.
+  const [draft, setDraft] = useDraft<{ value?: SettingValue; text?: string; because?: string }>(
+    `own:${facts.machine.id}:${option.key}:${String(setting.value)}`,
+    {},
+  );
+  const { value = setting.value, text = String(setting.value), because = '' } = draft;
+  const set = (part: typeof draft) => setDraft((now) => ({ ...now, ...part }));
   const [refused, setRefused] = useState<string>();
-  useEffect(() => {
-    setValue(setting.value);
-    setText(String(setting.value));
-  }, [setting.value]);
 
   const save = async () => {
     const wanted =
@@ -82,11 +83,11 @@ function OwnValue({ option, setting, old }: { option: Option; setting: Setting; 
     const problem = refusal(option, wanted);
     if (problem) return setRefused(problem);
     if (because.trim() === '') return setRefused('Say why, so that you still know next year');
-    setRefused(
-      await change(`${option.label}: ${valueInWords(setting.value)} → ${valueInWords(wanted)}`, [
-        overrideEdit(option.key, wanted, because.trim()),
-      ]),
-    );
+    const failed = await change(`${option.label}: ${valueInWords(setting.value)} → ${valueInWords(wanted)}`, [
+      overrideEdit(option.key, wanted, because.trim()),
+    ]);
+    setRefused(failed);
+    if (failed === undefined) setDraft(undefined);
   };
   const choices =
     option.kind === 'choice'
@@ -139,7 +140,7 @@ function OwnValue({ option, setting, old }: { option: Option; setting: Setting; 
             value={text}
             onChange={(event) => {
               const raw = event.currentTarget.value;
-              setText(raw);
+              set({ text: raw });
               const wanted = option.kind === 'number' ? readNumber(raw, option.unit) : raw;
               // What would follow is shown with every key; nothing is saved yet.
               if (wanted !== undefined && !refusal(option, wanted))
@@ -157,7 +158,7 @@ function OwnValue({ option, setting, old }: { option: Option; setting: Setting; 
           <Switch
             label={value ? 'on' : 'off'}
             checked={value === true}
-            onChange={(event) => setValue(event.currentTarget.checked)}
+            onChange={(event) => set({ value: event.currentTarget.checked })}
           />
         )}
         {(option.kind === 'choice' || option.kind === 'sensor') && (
@@ -167,11 +168,12 @@ function OwnValue({ option, setting, old }: { option: Option; setting: Setting; 
             data={choices}
             value={String(value)}
             onChange={(event) =>
-              setValue(
-                option.kind === 'choice'
-                  ? (option.choices.find((choice) => String(choice) === event.currentTarget.value) ?? value)
-                  : event.currentTarget.value,
-              )
+              set({
+                value:
+                  option.kind === 'choice'
+                    ? (option.choices.find((choice) => String(choice) === event.currentTarget.value) ?? value)
+                    : event.currentTarget.value,
+              })
             }
           />
         )}
@@ -179,7 +181,7 @@ function OwnValue({ option, setting, old }: { option: Option; setting: Setting; 
           size="xs"
           label="Because"
           value={because}
-          onChange={(event) => setBecause(event.currentTarget.value)}
+          onChange={(event) => set({ because: event.currentTarget.value })}
           description="kept with the value"
           error={refused}
         />

@@ -1,6 +1,7 @@
 import { Button, CopyButton, SegmentedControl, Textarea } from '@mantine/core';
 import { readStartCode, writeEndCode, writeStartCode } from '@jolly/core';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
+import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './SlicerView.module.css';
 
@@ -9,9 +10,8 @@ export function SlicerView() {
   const { machine, facts, settings, change } = useWorkbench();
   const [which, setWhich] = useState<'start' | 'end'>('start');
   const kept = machine.slicer?.[which] ?? '';
-  const [pasted, setPasted] = useState(kept);
+  const [pasted, setPasted] = useDraft(`slicer:${machine.id}:${which}`, kept);
   const [refused, setRefused] = useState<string>();
-  useEffect(() => setPasted(kept), [kept, which]);
   const written = useMemo(
     () => (which === 'start' ? writeStartCode : writeEndCode)(facts, settings),
     [which, facts, settings],
@@ -21,11 +21,12 @@ export function SlicerView() {
     [which, pasted, facts, settings],
   );
   const keep = async () =>
-    setRefused(
-      await change(`${which === 'start' ? 'Start' : 'End'} G-code of the slicer`, [
-        { path: ['slicer', which], ...(pasted.trim() !== '' && { value: pasted }) },
-      ]),
-    );
+    await change(`${which === 'start' ? 'Start' : 'End'} G-code of the slicer`, [
+      { path: ['slicer', which], ...(pasted.trim() !== '' && { value: pasted }) },
+    ]).then((problem) => {
+      setRefused(problem);
+      if (problem === undefined) setPasted(undefined);
+    });
 
   return (
     <div className={css.view}>

@@ -78,6 +78,7 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
         number('Travel from', ['frame', 'travel_mm', part, 0], 'mm'),
         number('Travel to', ['frame', 'travel_mm', part, 1], 'mm'),
         number('Room in the frame', ['frame', 'room_mm', part], 'mm', 'not measured'),
+        ...partChoice('Switch', 'switch', part, workbench),
         ...driveFacts(part, workbench),
       ];
     case 'e':

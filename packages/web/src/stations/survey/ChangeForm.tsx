@@ -1,7 +1,7 @@
 import { ActionIcon, Checkbox, NativeSelect, NumberInput, Switch, TextInput } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
-import { type Change, CHANGE_TYPES, type Facts, MOTOR_AXES } from '@jolly/core';
-import { afterField, type ChangeField, changeFields, valueAt } from './changeFields';
+import { type Change, CHANGE_TYPES, type Facts, type Landing, MOTOR_AXES } from '@jolly/core';
+import { afterField, type ChangeField, changeFields, keyOfLanding, valueAt } from './changeFields';
 import { causeMark } from './causeMark';
 import css from './SurveyStation.module.css';
 
@@ -72,15 +72,19 @@ function Field({
         <NumberInput
           size="xs"
           label={field.label}
-          value={value as number}
+          value={(value as number | undefined) ?? ''}
+          placeholder={field.optional}
           suffix={field.unit ? ` ${field.unit}` : ''}
           allowedDecimalSeparators={['.', ',']}
           hideControls
-          onChange={(next) => typeof next === 'number' && onValue(next)}
+          onChange={(next) => {
+            if (typeof next === 'number') onValue(next);
+            else if (next === '' && field.optional !== undefined) onValue(undefined);
+          }}
         />
       );
     case 'choice': {
-      const shown = typeof value === 'object' ? JSON.stringify(value) : String(value ?? '');
+      const shown = typeof value === 'object' ? keyOfLanding(value as Landing) : String(value ?? '');
       return (
         <NativeSelect
           size="xs"

@@ -6,15 +6,17 @@ import {
   CHANGE_TYPES,
   type ChangeKind,
   type Facts,
+  planned,
   type Problem,
   REASONS,
   type Reason,
   resolve,
 } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import type { JobTail } from '../../workbench/coreWorker';
+import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { blankChange } from './changeFields';
 import { ChangeForm } from './ChangeForm';
@@ -44,10 +46,9 @@ function NewJob() {
   const { machine, core } = useWorkbench();
   const { start } = useJob();
   const before = useBefore();
-  const [reason, setReason] = useState<Reason>('part');
-  const [changes, setChanges] = useState<Change[]>([]);
-  const [title, setTitle] = useState('');
-  const [overruled, setOverruled] = useState('');
+  const [draft, setDraft] = useDraft<JobDraft>(`job:new:${machine.id}`, NO_DRAFT);
+  const { reason, changes, title, overruled } = draft;
+  const set = (part: Partial<JobDraft>) => setDraft((now) => ({ ...now, ...part }));
   const [refused, setRefused] = useState<string>();
   const tail = useQuery<JobTail | { problems: Problem[] }>({
     queryKey: ['draft', machine.id, reason, changes],
@@ -71,9 +72,9 @@ function NewJob() {
         label="Why you want to touch this machine"
         data={Object.entries(REASONS).map(([value, { title: words }]) => ({ value, label: words }))}
         value={reason}
-        onChange={(event) => setReason(event.currentTarget.value as Reason)}
+        onChange={(event) => set({ reason: event.currentTarget.value as Reason })}
       />
-      <ChangeList changes={changes} facts={before} onChanges={setChanges} />
+      <ChangeList changes={changes} facts={before} onChanges={(next) => set({ changes: next })} />
       <div className={css.advice} data-leave={leave} role="status">
         <strong>{leave ? 'Leave it alone' : 'There is a reason'}</strong>
         <p>{advice.because}</p>
@@ -94,7 +95,7 @@ function NewJob() {
             label="Overrule this, in your own words"
             description={`at least ${SHORTEST_WHY} letters; it goes into the logbook`}
             value={overruled}
-            onChange={(event) => setOverruled(event.currentTarget.value)}
+            onChange={(event) => set({ overruled: event.currentTarget.value })}
           />
         )}
       </div>
@@ -104,7 +105,7 @@ function NewJob() {
           value={title}
           placeholder={name}
           maxLength={80}
-          onChange={(event) => setTitle(event.currentTarget.value)}
+          onChange={(event) => set({ title: event.currentTarget.value })}
         />
       )}
       {refused && (
@@ -122,7 +123,10 @@ function NewJob() {
               ...(leave && { overruled: overruled.trim() }),
               changes,
               taken: [],
-            }).then(setRefused)
+            }).then((problem) => {
+              setRefused(problem);
+              if (problem === undefined) setDraft(undefined);
+            })
           }
         >
           Open the job
@@ -135,15 +139,20 @@ function NewJob() {
 function OpenJob() {
   const { stored, tail, save } = useJob();
   const before = useBefore();
-  const [changes, setChanges] = useState<Change[]>(stored!.job.changes);
+  // Edits that are not saved yet outlive leaving the view; a newer job sets them aside.
+  const [changes, setChanges] = useDraft<Change[]>(
+    `job:${stored!.id}:${stored!.version}`,
+    stored!.job.changes,
+  );
   const [refused, setRefused] = useState<string>();
-  useEffect(() => setChanges(stored!.job.changes), [stored]);
   if (!before || !stored) return null;
   const edited = JSON.stringify(changes) !== JSON.stringify(stored.job.changes);
   const keep = async () => {
     const ids = changes.map((change) => change.id);
     const taken = stored.job.taken.filter((id) => ids.includes(id));
-    setRefused(await save('Changes of the job saved', { changes, taken }));
+    const problem = await save('Changes of the job saved', { changes, taken });
+    setRefused(problem);
+    if (problem === undefined) setChanges(undefined);
   };
   return (
     <>
@@ -163,7 +172,7 @@ function OpenJob() {
       {edited && (
         <div className={css.row} role="group" aria-label="Edited changes">
           <Button onClick={() => void keep()}>Save the changes</Button>
-          <Button variant="default" onClick={() => setChanges(stored.job.changes)}>
+          <Button variant="default" onClick={() => setChanges(undefined)}>
             Drop them
           </Button>
           <span className={css.soft}>The machine file follows; what you set by hand stays.</span>
@@ -180,6 +189,21 @@ function OpenJob() {
   );
 }
 
+interface JobDraft {
+  reason: Reason;
+  changes: Change[];
+  title: string;
+  overruled: string;
+}
+const NO_DRAFT: JobDraft = { reason: 'part', changes: [], title: '', overruled: '' };
+
+/** The machine with the other changes of the job made: a probe moves on the board that it will sit on. */
+function withOthers(facts: Facts, changes: Change[], but?: Change): Facts {
+  const others = changes.filter((change) => change !== but);
+  const resolved = resolve(planned(facts.machine, others, facts.catalogue), facts.catalogue);
+  return 'facts' in resolved ? resolved.facts : facts;
+}
+
 function ChangeList({
   changes,
   facts,
@@ -193,7 +217,7 @@ function ChangeList({
   const add = () => {
     if (!kind) return;
     const ids = changes.map((change) => change.id);
-    onChanges([...changes, blankChange(kind, facts, ids)]);
+    onChanges([...changes, blankChange(kind, withOthers(facts, changes), ids)]);
     setKind('');
   };
   return (
@@ -203,7 +227,7 @@ function ChangeList({
           key={change.id}
           change={change}
           index={index}
-          facts={facts}
+          facts={withOthers(facts, changes, change)}
           onChange={(next) => onChanges(changes.map((entry) => (entry.id === change.id ? next : entry)))}
           onRemove={() => onChanges(changes.filter((entry) => entry.id !== change.id))}
         />

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { api } from '../../api/api';
 import { useTape } from '../../app/tape/tape';
+import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { boardOf, type Draft, EMPTY_HEADER, type HeaderDraft } from './ownBoardDraft';
 import css from './SurveyStation.module.css';
@@ -17,11 +18,11 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
   const { facts, core } = useWorkbench();
   const client = useQueryClient();
   const { write } = useTape();
-  const [draft, setDraft] = useState<Draft>({
+  const [draft, setDraft] = useDraft<Draft>('own-board', {
     name: '', revision: '1', chip: facts.chip.id, print: '', width: 100, depth: 80, drivers: 'plugged in', sockets: 4,
     headers: [{ ...EMPTY_HEADER, id: 'SX' }], cardName: '', extension: 'BIN',
   }); // prettier-ignore
-  const [typed, setTyped] = useState<string>();
+  const [typed, setTyped] = useDraft<string | null>('own-board:file', null);
   const [refused, setRefused] = useState<string>();
   const chip = facts.catalogue.chips.find((entry) => entry.id === draft.chip)!;
   const made = useMemo(() => writeBoardFile(boardOf(draft, chip)), [draft, chip]);
@@ -33,9 +34,9 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
   });
   const problems = check.data && 'problems' in check.data ? check.data.problems : [];
   /** Nothing is wrong yet with a form nobody has begun. */
-  const unnamed = typed === undefined && draft.name.trim() === '';
+  const unnamed = typed === null && draft.name.trim() === '';
   const set = (part: Partial<Draft>) => {
-    setTyped(undefined);
+    setTyped(null);
     setDraft((old) => ({ ...old, ...part }));
   };
   const setHeader = (index: number, part: Partial<HeaderDraft>) =>

@@ -6,6 +6,7 @@ import { api } from '../../api/api';
 import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import type { ReportRead } from '../../workbench/coreWorker';
+import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
@@ -30,7 +31,7 @@ export function ReportSection() {
   const taught = facts.catalogue.dialects.find(({ id }) => id === 'own');
   const { before, wayBack, tail, stored, tick, isDone } = useJob();
   const bench = useBench();
-  const [pasted, setPasted] = useState('');
+  const [pasted, setPasted] = useDraft(`report:${machine.id}`, '');
   const [refused, setRefused] = useState<string>();
   const kept = wayBack?.kept.find((entry) => entry.kind === 'dump');
   const report = useQuery({

@@ -8,6 +8,7 @@ import { type JobBench, useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { BoardSection } from './BoardSection';
 import { JobSection } from './JobSection';
+import { LossesSection } from './LossesSection';
 import { PhotosSection } from './PhotosSection';
 import { ReadySection } from './ReadySection';
 import { ReportSection } from './ReportSection';
@@ -21,6 +22,7 @@ const SECTIONS: Record<Section, () => ReactNode> = {
   tail: () => <Tail />,
   board: () => <BoardSection />,
   report: () => <ReportSection />,
+  losses: () => <LossesSection />,
   'way-back': () => <WayBackSection />,
   photos: () => <PhotosSection />,
   ready: () => <ReadySection />,
@@ -130,6 +132,12 @@ function slipsOf(machineId: string, job: JobBench): Slip[] {
       'Save the settings of the old board.',
       'A tuned value that is not written down is gone.',
       job.isDone('survey:report'),
+    ],
+    [
+      'losses',
+      'See what the next image takes away.',
+      'What the present image does and the next does not is gone once it is flashed.',
+      job.isDone('survey:losses') || tail?.ripple.flash !== true,
     ],
     [
       'photos',

@@ -7,6 +7,7 @@ import { api, type Kept, keptUrl } from '../../api/api';
 import { useTape } from '../../app/tape/tape';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
+import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
@@ -150,7 +151,7 @@ function KeptList({ kept, machineId }: { kept: Kept[]; machineId: string }) {
 function Waive({ finding }: { finding: Finding }) {
   const { machine } = useWorkbench();
   const client = useQueryClient();
-  const [because, setBecause] = useState('');
+  const [because, setBecause] = useDraft(`waive:${machine.id}`, '');
   const [refused, setRefused] = useState<string>();
   const waive = async () => {
     try {

@@ -1,11 +1,17 @@
 import {
   type Axis,
+  caseOf,
   type Change,
   type ChangeKind,
   type Facts,
+  isMains,
+  type Landing,
+  landingInWords,
   type Machine,
   MOTOR_AXES,
   type PartKind,
+  rankLandings,
+  sameValue,
 } from '@jolly/core';
 
 /** One thing a change must tell. `path` leads to it within the change. */
@@ -15,6 +21,8 @@ export interface ChangeField {
   kind: 'number' | 'text' | 'choice' | 'flag' | 'axes';
   unit?: string;
   choices?: { value: string; label: string }[];
+  /** May stay empty; said in the empty field. */
+  optional?: string;
   /** The choice stands for a number in the change. */
   numeric?: boolean;
 }
@@ -151,7 +159,8 @@ const ASKED: Record<ChangeKind, Asked> = {
   'probe-added': {
     blank: (facts) => ({
       part: firstPart(facts, 'probe'),
-      mount: { side: 'left', side_mm: 30, face: 'front', face_mm: 10 },
+      // Nobody has measured it yet: the distances stay empty until somebody does.
+      mount: { side: 'left', face: 'front' },
       keep_switch: false,
     }),
     fields: (facts) => [
@@ -160,9 +169,9 @@ const ASKED: Record<ChangeKind, Asked> = {
         left: 'left of the nozzle',
         right: 'right of the nozzle',
       }),
-      number(['mount', 'side_mm'], 'by'),
+      { ...number(['mount', 'side_mm'], 'by'), optional: 'not measured yet' },
       choice(['mount', 'face'], 'and', ['front', 'back'], { front: 'in front of it', back: 'behind it' }),
-      number(['mount', 'face_mm'], 'by'),
+      { ...number(['mount', 'face_mm'], 'by'), optional: 'not measured yet' },
       { path: ['keep_switch'], label: 'Keep the Z switch', kind: 'flag' },
     ],
   },
@@ -171,18 +180,27 @@ const ASKED: Record<ChangeKind, Asked> = {
     fields: (facts) => [part(facts, 'switch', ['switch_part'], 'Z switch instead')],
   },
   'probe-replugged': {
-    blank: (facts) => ({ landing: probeLandings(facts)[0]?.landing ?? { leads: { signal: 'X.1' } } }),
-    fields: (facts) => [
-      {
-        path: ['landing'],
-        label: 'To',
-        kind: 'choice',
-        choices: probeLandings(facts).map(({ landing, label }) => ({
-          value: JSON.stringify(landing),
-          label,
-        })),
-      },
-    ],
+    // Without a probe the change cannot be made, and says so; it still names a contact this board has.
+    blank: (facts) => ({
+      landing: probePlaces(facts)[0]?.landing ?? { leads: { signal: firstSignal(facts) } },
+    }),
+    fields: (facts, change) => {
+      const places = probePlaces(facts);
+      const now = 'landing' in change ? change.landing : undefined;
+      // A place that was chosen and is none any more is shown as what it is.
+      const all = [
+        ...(now && !places.some(({ landing }) => sameValue(landing, now)) ? [now] : []),
+        ...places.map(({ landing }) => landing),
+      ];
+      return [
+        {
+          path: ['landing'],
+          label: all.length > 0 ? 'To' : `${facts.board.name} has no other place for it`,
+          kind: 'choice',
+          choices: all.map((landing) => ({ value: keyOfLanding(landing), label: landingInWords(landing) })),
+        },
+      ];
+    },
   },
   'hot-end': {
     blank: (facts) => ({ heater: firstPart(facts, 'heater'), thermistor: firstPart(facts, 'thermistor') }),
@@ -193,7 +211,14 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   heater: {
     blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'heater') }),
-    fields: (facts) => [body, part(facts, 'heater')],
+    fields: (facts, change) => {
+      const type = facts.catalogue.parts.find((entry) => 'part' in change && entry.id === change.part);
+      return [
+        body,
+        part(facts, 'heater'),
+        ...(type && isMains(type) ? [part(facts, 'relay', ['relay'], 'Relay that switches it')] : []),
+      ];
+    },
   },
   thermistor: {
     blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'thermistor') }),
@@ -259,31 +284,37 @@ const ASKED: Record<ChangeKind, Asked> = {
   belt: { blank: () => ({ axis: 'x' }), fields: () => [axis(['x', 'y'])] },
 };
 
-/** Headers the probe could move to: every one with a contact for each of its leads. */
-function probeLandings({
-  board,
-  parts,
-}: Facts): { landing: { leads: Record<string, string> }; label: string }[] {
-  const leads = parts.find((entry) => entry.type.kind === 'probe')?.type.leads ?? [];
-  return board.headers.flatMap((header) => {
-    const used = new Set<number>();
-    const found: Record<string, string> = {};
-    for (const { role } of leads) {
-      const fits = (net: string) =>
-        role === 'ground'
-          ? net === 'gnd'
-          : role === 'supply'
-            ? net === '5v' || net === 'vin'
-            : net.startsWith('sig:');
-      const at = header.contacts.findIndex((net, index) => !used.has(index) && fits(net));
-      if (at < 0) return [];
-      used.add(at);
-      found[role] = `${header.id}.${at + 1}`;
-    }
-    return leads.length > 0
-      ? [{ landing: { leads: found }, label: `${header.id}, ${header.for ?? 'free'}` }]
-      : [];
-  });
+/** Every legal place of the probe on this board, free ones first, by price. */
+function probePlaces(facts: Facts): { landing: Landing }[] {
+  const probe = facts.parts.find((entry) => entry.type.kind === 'probe');
+  if (!probe) return [];
+  return rankLandings(caseOf(facts), facts.machine.harness, probe.id)
+    .filter(({ clashes }) => clashes.length === 0)
+    .slice(0, MOST_PLACES);
+}
+const MOST_PLACES = 12;
+
+function firstSignal({ board }: Facts): string {
+  for (const { id, contacts } of board.headers) {
+    const index = contacts.findIndex((net) => net.startsWith('sig:'));
+    if (index >= 0) return `${id}.${index + 1}`;
+  }
+  return `${board.headers[0]?.id ?? 'NONE'}.1`;
+}
+
+/** The same for equal landings, however their keys are ordered. */
+export function keyOfLanding(landing: Landing): string {
+  const sorted = (value: unknown): unknown =>
+    Array.isArray(value)
+      ? value.map(sorted)
+      : value !== null && typeof value === 'object'
+        ? Object.fromEntries(
+            Object.entries(value)
+              .sort(([a], [b]) => (a < b ? -1 : 1))
+              .map(([key, inner]) => [key, sorted(inner)]),
+          )
+        : value;
+  return JSON.stringify(sorted(landing));
 }
 
 /** A change of a kind with everything as it is on the machine now, to begin from. */
@@ -307,6 +338,11 @@ export function afterField(change: Change, path: ChangeField['path'], value: unk
   }
   if (next.kind === 'drive' && path[0] === 'axis')
     return { ...next, drive: withGears(facts.machine.axes[next.axis as Axis]) };
+  if (next.kind === 'heater') {
+    const type = facts.catalogue.parts.find((entry) => entry.id === next.part);
+    const { relay, ...others } = next;
+    return type && isMains(type) ? { ...others, relay: relay ?? firstPart(facts, 'relay') } : others;
+  }
   if (next.kind === 'dual-z' && next.socket === '') {
     const { socket: _socket, ...others } = next;
     return others;
@@ -318,7 +354,9 @@ function put(node: unknown, [key, ...rest]: ChangeField['path'], value: unknown)
   if (key === undefined) return value;
   if (Array.isArray(node))
     return node.map((item, index) => (index === key ? put(item, rest, value) : (item as unknown)));
-  return { ...(node as object), [key]: put((node as Record<string, unknown>)[key], rest, value) };
+  const { [key]: old, ...others } = node as Record<string, unknown>;
+  const next = put(old, rest, value);
+  return next === undefined ? others : { ...(node as object), [key]: next };
 }
 
 export const valueAt = (change: Change, path: ChangeField['path']): unknown =>

@@ -16,7 +16,9 @@ export function changeInWords(change: Change, { catalogue }: Facts): string {
     case 'drivers':
       return `${name(change.part)} for ${upper(change.axes)}, ${change.microsteps} microsteps`;
     case 'probe-added':
-      return `${name(change.part)}, ${change.mount.side_mm} mm ${change.mount.side}, ${change.mount.face_mm} mm to the ${change.mount.face}`;
+      return change.mount.side_mm === undefined || change.mount.face_mm === undefined
+        ? `${name(change.part)}, its mount not measured yet`
+        : `${name(change.part)}, ${change.mount.side_mm} mm ${change.mount.side}, ${change.mount.face_mm} mm to the ${change.mount.face}`;
     case 'supply':
       return `${change.volts_v} V, ${change.amps_a} A`;
     case 'frame-size':
@@ -34,6 +36,7 @@ export function changeInWords(change: Change, { catalogue }: Facts): string {
     case 'servo':
       return `${change.role}: ${name(change.part)}`;
     case 'heater':
+      return `${BODY_WORDS[change.body]}: ${name(change.part)}${change.relay ? `, by ${name(change.relay)}` : ''}`;
     case 'thermistor':
       return `${BODY_WORDS[change.body]}: ${name(change.part)}`;
     default:

@@ -39,6 +39,7 @@ const idOf = (name: string) =>
 /** A board file's content from the form; places that the form does not ask are laid out in rows. */
 export function boardOf(draft: Draft, chip: Chip): Board {
   const id = idOf(draft.name);
+  const [fixed, ending] = draft.cardName.trim().split('.');
   const pins = chip.pin_groups
     .filter((group) => group.can.includes('out'))
     .flatMap(({ pins: [from, to] }) => Array.from({ length: to - from + 1 }, (_, index) => from + index));
@@ -75,8 +76,9 @@ export function boardOf(draft: Draft, chip: Chip): Board {
       {
         kind: 'card',
         rule: {
-          ...(draft.cardName ? { kind: 'fixed' as const, name: draft.cardName } : { kind: 'any' as const }),
-          extension: draft.extension,
+          ...(fixed ? { kind: 'fixed' as const, name: fixed } : { kind: 'any' as const }),
+          // A name typed with its ending brings the ending along.
+          extension: ending ?? draft.extension,
           ignoresRepeat: !draft.cardName,
           renames: false,
         },

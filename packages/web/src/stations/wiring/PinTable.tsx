@@ -1,5 +1,5 @@
 import { Button, Modal, NumberInput, Textarea } from '@mantine/core';
-import { pinGroup, pinKey, type PinRow } from '@jolly/core';
+import { ownPinRefusal, pinGroup, pinKey, type PinRow } from '@jolly/core';
 import { useState } from 'react';
 import { download } from '../../ui/download';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -113,7 +113,7 @@ function Decide({
   const group = pin === '' ? undefined : pinGroup(chip, pin);
   const others = rows.filter((other) => other.name !== row.name && other.pin === pin);
   const use = board.uses?.find(({ pins }) => pin !== '' && pins.includes(pin));
-  const unknown = pin !== '' && !group;
+  const unfit = pin === '' ? undefined : ownPinRefusal(chip, pinKey(row.name), pin);
   return (
     <Modal opened onClose={onClose} title={`Decide ${row.name}`} classNames={{ body: css.decide! }}>
       <p className={css.soft}>
@@ -128,7 +128,7 @@ function Decide({
         hideControls
         value={pin}
         onChange={(value) => setPin(value === '' ? '' : Number(value))}
-        error={unknown ? `${chip.name} has no pin ${pin}` : undefined}
+        error={unfit}
       />
       <Textarea label="Because" value={because} onChange={(event) => setBecause(event.currentTarget.value)} />
       {group && (
@@ -148,7 +148,7 @@ function Decide({
         </ul>
       )}
       <Button
-        disabled={pin === '' || unknown || because.trim() === ''}
+        disabled={pin === '' || unfit !== undefined || because.trim() === ''}
         onClick={() => pin !== '' && onDecide(pin, because.trim())}
       >
         Decide

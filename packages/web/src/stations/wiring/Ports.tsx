@@ -1,5 +1,6 @@
 import { Button, NativeSelect } from '@mantine/core';
 import {
+  type Board,
   type ExchangeCase,
   landingInWords,
   type Part,
@@ -11,6 +12,8 @@ import {
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
+import { useDraft } from '../../ui/useDraft';
+import { useNote } from '../logbook/useNote';
 import type { Wiring } from './useWiring';
 import { Refused } from './Refused';
 import css from './Wiring.module.css';
@@ -36,13 +39,17 @@ export function Ports({ wiring }: { wiring: Wiring }) {
     const port = landing && 'leads' in landing ? landing.leads['signal'] : undefined;
     return output && port ? [{ id: part.id, output, port, name: type.name }] : [];
   });
-  const [chosen, setChosen] = useState<string>();
-  const [tries, setTries] = useState<Try[]>([]);
-  const suspect = sensors.find(({ id }) => id === chosen) ?? sensors[0];
+  // The evidence is about the port as it was doubted: a trade moves the lead, not what was seen.
+  const [doubt, setDoubt] = useDraft<Doubt>(`ports:${after.id}`, { tries: [] });
+  const { tries } = doubt;
+  const sensor = sensors.find(({ id }) => id === doubt.sensor) ?? sensors[0];
+  const suspect = sensor && { ...sensor, port: doubt.port ?? sensor.port };
+  const traded = sensor !== undefined && suspect !== undefined && sensor.port !== suspect.port;
+  const note = (next: Try[]) => setDoubt({ sensor: suspect!.id, port: suspect!.port, tries: next });
   const ports = boards.after.headers.flatMap((header) =>
     header.contacts.flatMap((contact, index) =>
       contact.startsWith('sig:') && header.for !== 'display' && /switch|probe|filament/.test(header.for ?? '')
-        ? [{ id: `${header.id}.${index + 1}` }]
+        ? [{ id: `${header.id}.${index + 1}`, ...pullFault(boards.after, contact) }]
         : [],
     ),
   );
@@ -68,6 +75,7 @@ export function Ports({ wiring }: { wiring: Wiring }) {
   const trade = useQuery<PortTrade | null>({
     queryKey: ['trade', after.id, JSON.stringify(after.harness), suspect?.port],
     queryFn: async () => (suspect ? ((await core.portTrade(after, suspect.port)) ?? null) : null),
+    enabled: !traded,
   });
   const faults = (boards.after.faults ?? []).map((fault) => ({
     ...fault,
@@ -104,23 +112,61 @@ export function Ports({ wiring }: { wiring: Wiring }) {
               label="This does not read"
               value={suspect.id}
               data={sensors.map(({ id, name }) => ({ value: id, label: `${id}, ${name}` }))}
-              onChange={(event) => {
-                setChosen(event.currentTarget.value);
-                setTries([]);
-              }}
+              onChange={(event) => setDoubt({ sensor: event.currentTarget.value, tries: [] })}
             />
             <span className={css.soft}>
               at <b className="figures">{suspect.port}</b>
             </span>
+            {tries.length > 0 && (
+              <Button size="xs" variant="subtle" onClick={() => setDoubt(undefined)}>
+                Begin anew
+              </Button>
+            )}
           </div>
-          <TryTable test={test} tries={tries} onTries={setTries} verdict={verdict.data ?? undefined} />
-          {verdict.data && <Verdict verdict={verdict.data} test={test} />}
-          {trade.data && <Trade trade={trade.data} wiring={wiring} port={suspect.port} />}
+          <TryTable test={test} tries={tries} onTries={note} verdict={verdict.data ?? undefined} />
+          {verdict.data && (
+            <Verdict verdict={verdict.data} test={test} fault={faultAt(faults, suspect.port)} />
+          )}
+          {traded ? (
+            <p role="status">
+              {suspect.id} was traded away from {suspect.port}: it is planned at{' '}
+              <b className="figures">{sensor.port}</b> now. What was tried above is about {suspect.port}.
+            </p>
+          ) : (
+            trade.data && (
+              <Trade trade={trade.data} wiring={wiring} port={suspect.port} onTraded={() => note(tries)} />
+            )
+          )}
         </>
       )}
     </>
   );
 }
+
+interface Doubt {
+  sensor?: string;
+  /** Where it sat when it was doubted. */
+  port?: string;
+  tries: Try[];
+}
+
+/** What the board's data says of a pull-up at a contact. */
+function pullFault(board: Board, net: string): Pick<ExchangeCase['ports'][number], 'noPullUp'> {
+  const fault = (board.faults ?? []).find(
+    ({ pins, hits }) => hits === 'open-collector' && pins.some((pin) => net === `sig:p${pin}`),
+  );
+  return fault ? { noPullUp: fault.sure } : {};
+}
+
+interface FaultAt {
+  contacts: string[];
+  what: string;
+  way_out: string;
+}
+const faultAt = (faults: FaultAt[], port: string) => faults.find(({ contacts }) => contacts.includes(port));
+
+/** The lead was not chosen yet; which one it was decides what the try tells. */
+const NOT_CHOSEN = 'which lead?';
 
 function TryTable({
   test,
@@ -135,7 +181,12 @@ function TryTable({
 }) {
   const next = verdict?.next;
   const [own, setOwn] = useState<{ sensor: string; port: string; lead: string }>();
-  const now = own ?? { sensor: next?.sensor ?? test.suspect.sensor, port: next?.port ?? test.suspect.port, lead: next?.lead ?? '' }; // prettier-ignore
+  const now = own ?? {
+    sensor: next?.sensor ?? test.suspect.sensor,
+    port: next?.port ?? test.suspect.port,
+    // A proposal with another lead is not taken for done: whoever notes the try says which lead it was.
+    lead: next?.lead ? NOT_CHOSEN : '',
+  };
   const note = (reads: boolean) => {
     onTries([...tries, { sensor: now.sensor, port: now.port, ...(now.lead && { lead: now.lead }), reads }]);
     setOwn(undefined);
@@ -182,7 +233,7 @@ function TryTable({
               aria-label="Sensor to try"
               value={now.sensor}
               data={test.sensors.map(({ id }) => id)}
-              onChange={(event) => setOwn({ ...now, sensor: event.currentTarget.value })}
+              onChange={(event) => setOwn({ ...now, lead: '', sensor: event.currentTarget.value })}
             />
           </td>
           <td>
@@ -191,7 +242,7 @@ function TryTable({
               aria-label="Port to try"
               value={now.port}
               data={test.ports.map(({ id }) => id)}
-              onChange={(event) => setOwn({ ...now, port: event.currentTarget.value })}
+              onChange={(event) => setOwn({ ...now, lead: '', port: event.currentTarget.value })}
             />
           </td>
           <td>
@@ -200,6 +251,7 @@ function TryTable({
               aria-label="Lead to try"
               value={now.lead}
               data={[
+                ...(now.lead === NOT_CHOSEN ? [NOT_CHOSEN] : []),
                 { value: '', label: 'its own' },
                 { value: 'another lead', label: 'another lead' },
               ]}
@@ -207,10 +259,15 @@ function TryTable({
             />
           </td>
           <td>
-            <Button size="xs" variant="default" onClick={() => note(true)}>
+            <Button size="xs" variant="default" disabled={now.lead === NOT_CHOSEN} onClick={() => note(true)}>
               It reads
             </Button>{' '}
-            <Button size="xs" variant="default" onClick={() => note(false)}>
+            <Button
+              size="xs"
+              variant="default"
+              disabled={now.lead === NOT_CHOSEN}
+              onClick={() => note(false)}
+            >
               It does not
             </Button>
           </td>
@@ -237,13 +294,47 @@ const SHARE_WORDS: Record<keyof PortVerdict['shares'], string> = {
   several: 'port and lead',
 };
 
-function Verdict({ verdict, test }: { verdict: PortVerdict; test: ExchangeCase }) {
+function Verdict({
+  verdict,
+  test,
+  fault,
+}: {
+  verdict: PortVerdict;
+  test: ExchangeCase;
+  fault: FaultAt | undefined;
+}) {
+  const { machine } = useWorkbench();
+  const keep = useNote();
+  const settled = verdict.verdict !== 'one more test needed';
+  const words = [
+    CONCLUSION[verdict.verdict](test),
+    ...(verdict.detail === 'no pull-up'
+      ? ['It has no pull-up: a switch reads there, an open-collector sensor does not.']
+      : []),
+    ...(settled && verdict.verdict === 'port' && fault
+      ? [`The board's data says so too: ${fault.what}`]
+      : []),
+  ].join(' ');
   return (
     <section className={css.panel} aria-label="Verdict">
       <p role="status">
-        <strong>{CONCLUSION[verdict.verdict](test)}</strong>{' '}
-        {verdict.verdict !== 'one more test needed' && <>{Math.round(verdict.sure * 100)} % sure.</>}
+        <strong>{words}</strong> {settled && <>{Math.round(verdict.sure * 100)} % sure.</>}
       </p>
+      {settled && (
+        <Button
+          size="xs"
+          variant="default"
+          onClick={() =>
+            void keep.write(
+              machine.id,
+              `Exchange test, ${test.suspect.sensor} at ${test.suspect.port}, ${test.tries.length} tries: ${words} ${Math.round(verdict.sure * 100)} % sure`,
+            )
+          }
+        >
+          Write it into the logbook
+        </Button>
+      )}
+      {keep.said && <p role="status">{keep.said}</p>}
       {verdict.next && (
         <p>
           Next: {verdict.next.sensor} at {verdict.next.port}
@@ -263,15 +354,24 @@ function Verdict({ verdict, test }: { verdict: PortVerdict; test: ExchangeCase }
   );
 }
 
-function Trade({ trade, wiring, port }: { trade: PortTrade; wiring: Wiring; port: string }) {
+function Trade({
+  trade,
+  wiring,
+  port,
+  onTraded,
+}: {
+  trade: PortTrade;
+  wiring: Wiring;
+  port: string;
+  onTraded: () => void;
+}) {
   const [refused, setRefused] = useState<string>();
-  const take = async () =>
-    setRefused(
-      await wiring.land(
-        `Traded away from ${port}`,
-        Object.fromEntries(trade.moves.map(({ part, to }) => [part, to])),
-      ),
-    );
+  const take = async () => {
+    const moves = Object.fromEntries(trade.moves.map(({ part, to }) => [part, to]));
+    const problem = await wiring.move(`Away from ${port}`, moves);
+    setRefused(problem);
+    if (problem === undefined) onTraded();
+  };
   return (
     <section aria-label="Best trade">
       <h3>The best trade away from {port}</h3>

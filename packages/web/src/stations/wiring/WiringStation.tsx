@@ -86,7 +86,8 @@ export function WiringStation() {
 }
 
 /** Checks that are about wiring. */
-const ABOUT_WIRING = /^(pins|level|supply|plug|header|wire|fault|socket|harness|driver|endstop)\./;
+const ABOUT_WIRING =
+  /^(pins|level|supply|plug|header|wire|fault|socket|harness|driver|endstop|rail|kit\.unheard)\.?/;
 
 function useSlips(wiring: Wiring | undefined): Slip[] {
   const { machine } = useWorkbench();

@@ -27,6 +27,8 @@ export interface Wiring {
   swap: boolean;
   /** Lands parts elsewhere, in the open job where there is one; a refusal comes back as a sentence. */
   land(label: string, landings: Record<string, Landing>): Promise<string | undefined>;
+  /** Plans leads to be moved by hand: in the open job, or in a job of its own, so that the swap sheet has them. */
+  move(label: string, landings: Record<string, Landing>): Promise<string | undefined>;
 }
 
 /** The wiring of the machine at hand; undefined until it is computed, or why it could not be. */
@@ -59,6 +61,21 @@ export function useWiring(): Wiring | { failed: string } | undefined {
   }, [before, after, facts.catalogue]);
   if (view.error) return { failed: view.error.message };
   if (!view.data || !boards) return undefined;
+  const land: Wiring['land'] = (label, landings) => {
+    if (!stored)
+      return change(
+        label,
+        Object.entries(landings).map(([part, landing]) => ({ path: ['harness', part], value: landing })),
+      );
+    const changes = withLandings(before, stored.job.changes, landings);
+    const added = changes.filter(({ id }) => !stored.job.changes.some((entry) => entry.id === id));
+    return job.save(label, { changes, taken: [...stored.job.taken, ...added.map(({ id }) => id)] });
+  };
+  const move: Wiring['move'] = (label, landings) => {
+    if (stored) return land(label, landings);
+    const changes = withLandings(machine, [], landings);
+    return job.start({ title: label, reason: 'bug', changes, taken: changes.map(({ id }) => id) });
+  };
   return {
     key,
     view: view.data,
@@ -66,19 +83,8 @@ export function useWiring(): Wiring | { failed: string } | undefined {
     after,
     boards,
     swap: boards.before !== boards.after,
-    land: (label, landings) => {
-      if (!stored)
-        return change(
-          label,
-          Object.entries(landings).map(([part, landing]) => ({ path: ['harness', part], value: landing })),
-        );
-      const changes = withLandings(before, stored.job.changes, landings);
-      const added = changes.filter(({ id }) => !stored.job.changes.some((entry) => entry.id === id));
-      return job.save(label, {
-        changes,
-        taken: [...stored.job.taken, ...added.map(({ id }) => id)],
-      });
-    },
+    land,
+    move,
   };
 }
 

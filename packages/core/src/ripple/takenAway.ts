@@ -1,0 +1,74 @@
+import type { DumpValue } from '../formats/parseDump';
+import { type Kit, type Option, readNow } from '../kit/kit';
+import { isOn } from '../kit/understands';
+import type { Facts } from '../machine/facts';
+import { derive } from '../settings/derive';
+import { inUnitOf } from '../settings/carryOver';
+
+/** Something the present image can do, or is set to, and the new one cannot. */
+export interface TakenAway {
+  /** The option's key, or the report's own where the kit has none. */
+  key: string;
+  label: string;
+  /** What is lost, in a sentence. */
+  lost: string;
+  /** How it is known that the present image has it. */
+  known: 'by its kit' | 'from its settings report' | 'you said so';
+  /** The kit version that will have it again. */
+  from?: string;
+}
+
+/** How the present image is known: its settings report, and what a person says it can do. */
+export interface PresentImage {
+  reported: readonly DumpValue[];
+  ticked: readonly string[];
+}
+
+const FEATURES =
+  /\.on$|^display\.(kind|menus|picture)$|^(card\.print|filament\.sensor|filament\.volumetric|fan\.part|probe\.(repeat|alarm)|beeper)/;
+
+/** What a kit will do one day and this version does not: what a person is asked of the present image. */
+export const featuresToCome = (kit: Kit): Option[] =>
+  kit.options.filter(({ key, from }) => from !== undefined && FEATURES.test(key));
+
+const sentence = (option: Option) => option.without ?? option.for;
+
+/**
+ * Everything the present image does and the image that is to come does not: by the kit it was built from where
+ * that changes, from its settings report, and by what a person says. In the kit's order; nothing twice.
+ */
+export function takenAway(before: Facts, after: Facts, { reported, ticked }: PresentImage): TakenAway[] {
+  const reads = new Set(readNow(after.kit).map(({ key }) => key));
+  const found = new Map<string, TakenAway>();
+  const lose = (option: Option, known: TakenAway['known']) => {
+    const from = after.kit.options.find(({ key }) => key === option.key)?.from;
+    if (reads.has(option.key) || found.has(option.key)) return;
+    found.set(option.key, {
+      key: option.key,
+      label: option.label,
+      lost: sentence(option),
+      known,
+      ...(from && { from }),
+    });
+  };
+  if (before.kit !== after.kit) {
+    const settings = derive(before);
+    for (const option of readNow(before.kit)) if (isOn(settings, option.key)) lose(option, 'by its kit');
+  }
+  for (const option of after.kit.options) if (ticked.includes(option.key)) lose(option, 'you said so');
+  for (const value of reported) {
+    const option = after.kit.options.find(({ key }) => key === value.key);
+    if (option) {
+      // What is switched off, or nothing, was not used.
+      const had = inUnitOf(option, value) ?? value.value;
+      if (had !== false && had !== 0) lose(option, 'from its settings report');
+    } else if (value.value !== 0 && !found.has(value.key))
+      found.set(value.key, {
+        key: value.key,
+        label: value.name ?? value.key,
+        lost: `It is set to ${value.value}${value.unit && ` ${value.unit}`}; ${after.kit.name} has no such setting.`,
+        known: 'from its settings report',
+      });
+  }
+  return [...found.values()];
+}

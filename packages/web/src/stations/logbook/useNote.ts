@@ -1,0 +1,21 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api } from '../../api/api';
+
+/** Writes a line of one's own into a machine's logbook, and says how it went. */
+export function useNote() {
+  const client = useQueryClient();
+  const [said, setSaid] = useState<string>();
+  const write = async (machineId: string, summary: string): Promise<boolean> => {
+    try {
+      await api.addNote(machineId, summary);
+    } catch (error) {
+      setSaid((error as Error).message);
+      return false;
+    }
+    setSaid('It is in the logbook.');
+    await client.invalidateQueries({ queryKey: ['entries', machineId] });
+    return true;
+  };
+  return { write, said };
+}

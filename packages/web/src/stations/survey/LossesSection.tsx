@@ -1,0 +1,84 @@
+import { Button, Checkbox } from '@mantine/core';
+import { featuresToCome } from '@jolly/core';
+import { useState } from 'react';
+import { useJob } from '../../job/JobProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './SurveyStation.module.css';
+import { hadId, useTakenAway } from './useTakenAway';
+
+/** What the next image takes away, before anything is flashed. */
+export function LossesSection() {
+  const { kit } = useWorkbench();
+  const { stored, tick, isDone } = useJob();
+  const losses = useTakenAway();
+  const [refused, setRefused] = useState<string>();
+  const which = `${kit.name} ${kit.version}`;
+  if (!stored || !losses)
+    return (
+      <>
+        <h2>What the next image takes away</h2>
+        <p className={css.soft}>No job is open that flashes another image, so nothing is taken away.</p>
+      </>
+    );
+  const seen = {
+    id: 'survey:losses',
+    kind: 'survey' as const,
+    subject: 'losses',
+    title: 'You know what goes',
+  };
+  return (
+    <>
+      <h2>What the next image takes away</h2>
+      <p className={css.soft}>
+        {which} is small. What the present image does and it does not is gone once it is flashed; the way back
+        brings it back.
+      </p>
+      <fieldset className={css.ticks}>
+        <legend>The present image can do this, as far as you know</legend>
+        {featuresToCome(kit).map(({ key, label }) => (
+          <Checkbox
+            key={key}
+            size="xs"
+            label={label}
+            checked={isDone(hadId(key))}
+            onChange={(event) =>
+              void tick(
+                { id: hadId(key), kind: 'survey', subject: key, title: `The present image has: ${label}` },
+                event.currentTarget.checked,
+              ).then(setRefused)
+            }
+          />
+        ))}
+      </fieldset>
+      {refused && (
+        <p role="alert" className={css.refused}>
+          {refused}
+        </p>
+      )}
+      <h3>What goes</h3>
+      {losses.state === 'failed' && <p role="alert">It could not be worked out: {losses.because}</p>}
+      {losses.state === 'pending' && <p role="status">Not known yet; one moment.</p>}
+      {losses.state === 'known' && losses.list.length === 0 && (
+        <p className={css.soft}>
+          Nothing that is known of. What the present image can do is known from its settings report and from
+          your ticks; a report is read under Present settings.
+        </p>
+      )}
+      <ul aria-label="What goes" className={css.losses}>
+        {losses.list.map((loss) => (
+          <li key={loss.key}>
+            <b>{loss.label}</b> <small>{loss.known}</small>
+            <p>
+              {loss.lost} {loss.from ? `${kit.name} ${loss.from} will have it.` : ''}
+            </p>
+          </li>
+        ))}
+      </ul>
+      <Checkbox
+        label="I know what goes, and go on"
+        checked={isDone(seen.id)}
+        onChange={(event) => void tick(seen, event.currentTarget.checked).then(setRefused)}
+      />
+    </>
+  );
+}
