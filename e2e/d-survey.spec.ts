@@ -38,7 +38,7 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
   );
   await steps.getByRole('button', { name: 'Take 341.6' }).click();
   await expect(steps).toContainText('taken');
-  await page.getByText('3 lines not understood').click();
+  await page.getByText('4 lines not understood').click();
   await expect(page.getByText('panel bright=180')).toBeVisible();
   await page.getByRole('button', { name: 'All of these are decided' }).click();
   await expect(section(page, 'Present settings')).toContainText('done');
@@ -48,6 +48,9 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
   await expect(page.getByRole('list', { name: 'Kept' })).toContainText(
     'its vector points into the memory of Flint-B',
   );
+
+  await section(page, 'What goes').click();
+  await page.getByRole('checkbox', { name: 'I know what goes, and go on' }).click();
 
   await section(page, 'Photos').click();
   const photos = page.locator('input[type=file][aria-label="Photos"]');
@@ -76,7 +79,7 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
     await expect(boxes.nth(index)).toBeChecked();
   }
   await page.getByRole('button', { name: 'Everything is at hand' }).click();
-  await expect(station(page, 'Survey')).toHaveAccessibleName(/^Survey ?, 6 of 6 done$/);
+  await expect(station(page, 'Survey')).toHaveAccessibleName(/^Survey ?, 7 of 7 done$/);
 
   await station(page, 'Wiring').click();
   await page.getByRole('button', { name: 'x-switch, STOP-X' }).click();
@@ -228,6 +231,11 @@ test('a job by keyboard alone: opened, its tail read, a calibration ticked off, 
   await tabTo(page, section(page, 'The job'));
   await page.keyboard.press('Enter');
   await tabTo(page, page.getByRole('button', { name: 'It is finished' }));
+  await page.keyboard.press('Enter');
+  // What is left is listed, and stays due: a key of its own ends the job all the same.
+  const question = page.getByRole('dialog', { name: /finished\?$/ });
+  await expect(question.getByRole('list', { name: 'Not done yet' })).toContainText('Calibrate: 1 of');
+  await tabTo(page, question.getByRole('button', { name: 'Finish it all the same' }));
   await page.keyboard.press('Enter');
   await expect(docket(page)).toContainText('No job is open.');
 });

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
 
 const data = process.env['JOLLY_E2E_DATA'] ?? mkdtempSync(join(tmpdir(), 'jolly-e2e-'));
+const port = process.env['JOLLY_E2E_PORT'] ?? '4699';
 
 /** One worker: the tests share one server and its one compiler. */
 export default defineConfig({
@@ -15,9 +16,9 @@ export default defineConfig({
   reporter: [['list']],
   outputDir: '../test-results',
   webServer: {
-    command: 'node ../dist/jolly.mjs demo --port 4699',
+    command: `node ../dist/jolly.mjs demo --port ${port}`,
     cwd: import.meta.dirname,
-    url: 'http://127.0.0.1:4699/api/health',
+    url: `http://127.0.0.1:${port}/api/health`,
     env: {
       JOLLY_DATA: data,
       JOLLY_ROOT: new URL('..', import.meta.url).pathname,
@@ -25,7 +26,7 @@ export default defineConfig({
     timeout: 120_000,
   },
   use: {
-    baseURL: 'http://127.0.0.1:4699',
+    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     contextOptions: { reducedMotion: 'reduce' },
     trace: 'retain-on-failure',

@@ -1,25 +1,19 @@
-import { contactNet } from '../board/contacts';
-import { type Catalogue, partById } from '../catalogue/catalogue';
-import { foundBefore } from '../harness/foundBefore';
-import { wayGrows } from '../harness/ridesOn';
-import { wiringCase } from '../harness/wiringCase';
-import { applyEdits, type Edit } from '../machine/edit';
-import { sameValue } from '../machine/sameValue';
-import {
-  type Edits,
-  type Impossible,
-  indexOf,
-  none,
-  partOfKind,
-  putPart,
-  removal,
-  replacePart,
-  withoutPart,
-} from './partEdits';
-import type { Machine, ProbeMount } from '../machine/machine';
-import { isMains } from '../parts/part';
-import type { Change, ChangeKind, ChangeMount, ChangeOf } from './change';
+import { type Catalogue } from '../catalogue/catalogue';
+import { applyEdits } from '../machine/edit';
+import { type Edits, type Impossible, indexOf, none, partOfKind, putPart, replacePart } from './partEdits';
+import type { Machine } from '../machine/machine';
+import type { Change, ChangeKind, ChangeOf } from './change';
 import type { FactKey } from './touched';
+import {
+  newBoard,
+  rewire,
+  otherDrivers,
+  longerWays,
+  otherHeater,
+  secondZ,
+  addProbe,
+  removeProbe,
+} from './changeEdits';
 
 interface ChangeType<K extends ChangeKind> {
   title: string;
@@ -245,167 +239,4 @@ export function applyChange(machine: Machine, change: Change, catalogue: Catalog
 /** Changes in working order; those of one kind stay in theirs. */
 export function inWorkingOrder(changes: readonly Change[]): Change[] {
   return [...changes].sort((a, b) => CHANGE_KINDS.indexOf(a.kind) - CHANGE_KINDS.indexOf(b.kind));
-}
-
-/** Every part goes where the change says, else where the harness of least price has it. */
-function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalogue: Catalogue): Edits {
-  const { id, revision } = machine.board;
-  if (id === change.board && revision === change.revision)
-    return { impossible: 'it has that board already; choose "the same board, replaced like for like"' };
-  const board = catalogue.boards.find(
-    (entry) => entry.id === change.board && entry.revision === change.revision,
-  );
-  if (!board) return { impossible: `the catalogue has no board ${change.board} rev ${change.revision}` };
-  const wiring = wiringCase(machine, catalogue, board);
-  if (!wiring) return { impossible: `the catalogue has no chip ${board.chip}` };
-  const { harness } = foundBefore(wiring, change.harness ?? {});
-  return [
-    { path: ['board'], value: { id: board.id, revision: board.revision } },
-    { path: ['harness'], value: harness },
-    ...(machine.jumpers ? [{ path: ['jumpers'] }] : []),
-    ...(machine.pins ? [{ path: ['pins'] }] : []),
-  ];
-}
-
-function rewire(machine: Machine, { part, landing }: ChangeOf<'rewire'>, catalogue: Catalogue): Edits {
-  if (!machine.parts.some(({ id }) => id === part)) return none(`part ${part}`);
-  const { id, revision } = machine.board;
-  const board = catalogue.boards.find((entry) => entry.id === id && entry.revision === revision);
-  const missing =
-    'socket' in landing
-      ? board?.sockets.some((socket) => socket.id === landing.socket)
-        ? undefined
-        : landing.socket
-      : Object.values(landing.leads).find((contact) => !board || !contactNet(board, contact));
-  return missing === undefined
-    ? [{ path: ['harness', part], value: landing }]
-    : { impossible: `${board?.name ?? id} has no ${missing}` };
-}
-
-function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, catalogue: Catalogue): Edits {
-  const places = change.axes.map((axis) => partOfKind(machine, catalogue, 'driver', axis));
-  const missing = change.axes.filter((_axis, index) => !places[index]);
-  if (missing.length > 0) return none(`driver for ${missing.join(', ').toUpperCase()}`);
-  return places.flatMap((place) => [
-    { path: ['parts', indexOf(machine, place!), 'part'], value: change.part },
-    { path: ['parts', indexOf(machine, place!), 'microsteps'], value: change.microsteps },
-  ]);
-}
-
-/** Cables that follow a longer travel have a longer way. */
-function longerWays(machine: Machine, travel: Machine['frame']['travel_mm']): Edit[] {
-  return machine.parts.flatMap((part) => {
-    const way = machine.cables?.[part.id]?.route_mm;
-    const more = wayGrows(machine, part, travel);
-    return way === undefined || more === 0
-      ? []
-      : [{ path: ['cables', part.id, 'route_mm'], value: way + more }];
-  });
-}
-
-/** A mount of which both distances were measured. */
-const isMeasured = (mount: ChangeMount): mount is ProbeMount =>
-  mount.side_mm !== undefined && mount.face_mm !== undefined;
-
-/** A mains heater leaves the board and gets its relay; one that runs from the supply goes to the board. */
-function otherHeater(
-  machine: Machine,
-  { body, part, relay }: ChangeOf<'heater'>,
-  catalogue: Catalogue,
-): Edits {
-  const type = partById(catalogue, part);
-  const old = partOfKind(machine, catalogue, 'heater', body);
-  if (!old) return none(`heater for the ${body}`);
-  const oldRelay = partOfKind(machine, catalogue, 'relay', body);
-  if (type && isMains(type)) {
-    const { [old.id]: _landing, ...harness } = machine.harness;
-    const free = { ...machine, harness };
-    return [
-      { path: ['parts', indexOf(machine, old), 'part'], value: part },
-      { path: ['harness', old.id] },
-      ...(relay
-        ? putPart(free, catalogue, { id: `${body}-relay`, part: relay, role: body }, 'relay', undefined)
-        : []),
-    ];
-  }
-  const without = withoutPart(machine, oldRelay);
-  return [
-    ...removal(machine, oldRelay),
-    ...(machine.harness[old.id]
-      ? [{ path: ['parts', indexOf(without, old), 'part'], value: part }]
-      : putPart(without, catalogue, { ...old, part }, 'heater', undefined)),
-  ];
-}
-
-/** A second Z motor beside the first, or in a driver place of its own; one that shares a driver can be parted. */
-function secondZ(machine: Machine, { part, socket }: ChangeOf<'dual-z'>, catalogue: Catalogue): Edits {
-  const first = partOfKind(machine, catalogue, 'motor', 'z');
-  if (!first) return none('Z motor');
-  const there = machine.parts.find((entry) => entry.id === SECOND_Z);
-  const landing = socket ? { socket } : machine.harness[first.id];
-  if (there && sameValue(machine.harness[SECOND_Z], landing) && there.part === part)
-    return {
-      impossible: 'its second Z motor is there already; choose a driver place of its own to part the two',
-    };
-  return [
-    there
-      ? { path: ['parts', indexOf(machine, there), 'part'], value: part }
-      : { path: ['parts', machine.parts.length], value: { id: SECOND_Z, part, role: 'z' } },
-    ...(landing ? [{ path: ['harness', SECOND_Z], value: landing }] : []),
-    ...(socket ? driverIn(machine, socket, catalogue, there ? 0 : 1) : []),
-  ];
-}
-const SECOND_Z = 'z-motor-2';
-
-/** A module like the first Z driver for a place that has none; `after` parts are added before it. */
-function driverIn(machine: Machine, socket: string, catalogue: Catalogue, after: number): Edit[] {
-  const like = partOfKind(machine, catalogue, 'driver', 'z');
-  const taken = Object.entries(machine.harness).some(
-    ([id, landing]) =>
-      'socket' in landing &&
-      landing.socket === socket &&
-      machine.parts.some((entry) => entry.id === id && partById(catalogue, entry.part)?.kind === 'driver'),
-  );
-  if (!like || taken) return [];
-  const { part, microsteps } = like;
-  return [
-    {
-      path: ['parts', machine.parts.length + after],
-      value: { id: 'z-driver-2', part, role: 'z', ...(microsteps && { microsteps }) },
-    },
-    { path: ['harness', 'z-driver-2'], value: { socket } },
-  ];
-}
-
-function addProbe(machine: Machine, change: ChangeOf<'probe-added'>, catalogue: Catalogue): Edits {
-  const zSwitch = change.keep_switch ? undefined : partOfKind(machine, catalogue, 'switch', 'z');
-  const before = withoutPart(machine, zSwitch);
-  return [
-    ...removal(machine, zSwitch),
-    ...(change.keep_switch ? [] : [{ path: ['frame', 'switch_at', 'z'] }]),
-    { path: ['probe_mount'], ...(isMeasured(change.mount) && { value: change.mount }) },
-    ...putPart(before, catalogue, { id: 'probe', part: change.part, role: 'z' }, 'probe', change.landing),
-  ];
-}
-
-function removeProbe(machine: Machine, change: ChangeOf<'probe-removed'>, catalogue: Catalogue): Edits {
-  const probe = partOfKind(machine, catalogue, 'probe');
-  if (!probe) return none('probe');
-  const before = withoutPart(machine, probe);
-  return [
-    ...removal(machine, probe),
-    { path: ['probe_mount'] },
-    ...(change.switch_part
-      ? [
-          { path: ['frame', 'switch_at', 'z'], value: 'min' },
-          ...putPart(
-            before,
-            catalogue,
-            { id: 'z-switch', part: change.switch_part, role: 'z' },
-            'switch',
-            change.landing,
-          ),
-        ]
-      : []),
-  ];
 }

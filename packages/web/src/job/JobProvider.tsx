@@ -71,7 +71,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
     placeholderData: (before) => before,
   });
 
-  const bench = useMemo((): JobBench => {
+  const bench = useMemo((): Omit<JobBench, 'lookups'> => {
     const refresh = (...keys: string[]) =>
       Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key, id] })));
     const guarded = async (label: string, act: () => Promise<unknown>): Promise<string | undefined> => {
@@ -96,19 +96,11 @@ export function JobProvider({ children }: { children: ReactNode }) {
         for (const path of answer.kept) write('done', `Kept as you set it since: ${path}`);
       });
     const current = stored && tail.data ? tail.data : undefined;
-    const lookups = [
-      lookupOf('the job', job),
-      lookupOf('the way back', wayBack),
-      lookupOf('the photos', photos),
-      lookupOf('what is due', dues),
-      ...(stored ? [lookupOf('what follows from the job', tail)] : []),
-    ];
     return {
       ...(stored && { stored }),
       ...(current && { tail: current }),
       before: stored?.job.before ?? machine,
       ...(wayBack.data && { wayBack: wayBack.data }),
-      lookups,
       photos: photos.data ?? [],
       waiting: stored?.job.changes.filter(({ id: change }) => !stored.job.taken.includes(change)) ?? [],
       ...(dues.data && { dues: dues.data }),
@@ -154,7 +146,15 @@ export function JobProvider({ children }: { children: ReactNode }) {
     job.data?.finished,
     write,
   ]);
-  return <JobContext value={bench}>{children}</JobContext>;
+  // Outside what is remembered above: a look-up that fails changes none of the data it would have brought.
+  const lookups = [
+    lookupOf('the job', job),
+    lookupOf('the way back', wayBack),
+    lookupOf('the photos', photos),
+    lookupOf('what is due', dues),
+    ...(stored ? [lookupOf('what follows from the job', tail)] : []),
+  ];
+  return <JobContext value={{ ...bench, lookups }}>{children}</JobContext>;
 }
 
 export function useJob(): JobBench {

@@ -8,7 +8,7 @@ import {
 } from '@tabler/icons-react';
 import type { Finding } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { Activity, useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api, type Proofs } from '../../api/api';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
@@ -83,6 +83,10 @@ function Frame() {
     lookupOf('the proofs', proofs),
     lookupOf('the logbook', entries),
   ];
+  const allKnown = lookups.every(({ state }) => state === 'known');
+  // A station that was on the screen keeps what was typed in it while a new job is being worked out.
+  const [shown, setShown] = useState(false);
+  if (allKnown && !shown) setShown(true);
   const stations = stationTeeth({ workbench, job, ...known });
   const stationFrame = useMemo(
     () => ({ ...known, setArmsSteps, openArms: () => setArmsOpen(true) }),
@@ -143,12 +147,7 @@ function Frame() {
           </p>
           <Underway />
         </div>
-        <Train
-          stations={stations}
-          machineId={id}
-          at={at}
-          waiting={lookups.some(({ state }) => state !== 'known')}
-        />
+        <Train stations={stations} machineId={id} at={at} waiting={!allKnown} />
         <div className={css.right}>
           <p className={css.lampRow}>
             <span className={css.lamp} data-lit={running} aria-hidden="true" />
@@ -192,7 +191,12 @@ function Frame() {
         <Unguarded findings={workbench.findings} />
       </div>
       <StationContext value={stationFrame}>
-        {lookups.every(({ state }) => state === 'known') ? <Outlet /> : <NotKnown lookups={lookups} />}
+        {shown && (
+          <Activity mode={allKnown ? 'visible' : 'hidden'}>
+            <Outlet />
+          </Activity>
+        )}
+        {!allKnown && <NotKnown lookups={lookups} />}
       </StationContext>
       <TapeStrip open={tapeOpen} onToggle={() => setTapeOpen((open) => !open)} />
       <MergeDialog />

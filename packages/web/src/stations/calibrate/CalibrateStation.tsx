@@ -52,7 +52,9 @@ export function CalibrateStation() {
             ? 'At the temperature you print at. What the job does not touch keeps its value.'
             : job.stored
               ? job.tail && 'This job touches nothing that was measured.'
-              : 'No job is open that would touch what was measured.'}
+              : (job.dues ?? []).length > 0
+                ? 'Jobs that are finished made these due. They stay until they are measured.'
+                : 'No job is open that would touch what was measured.'}
         </p>
         <StillDue />
         <WorkList

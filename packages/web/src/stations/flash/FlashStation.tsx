@@ -6,18 +6,18 @@ import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, type Flash } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
-import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
 import { cardState, newestDone, suggestedName, upToDate } from '../../app/train/teeth';
 import { useJob } from '../../job/JobProvider';
 import { NotTakenOver } from '../../job/NotTakenOver';
 import { useBench } from '../../bench/BenchProvider';
-import { type Losses, useTakenAway } from '../survey/useTakenAway';
+import { useTakenAway } from '../survey/useTakenAway';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
 import { BoardDrawing } from '../../ui/BoardDrawing';
+import { cardSlips, lossSlips } from './cardSlips';
 import css from './FlashStation.module.css';
 import { RestoreRoute } from './RestoreRoute';
 import { useFlashRecord } from './useFlashRecord';
@@ -247,7 +247,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
           ...wayBackSlips(machine.id, job),
           ...lossSlips(machine.id, losses, job.isDone('survey:losses')),
           ...recordSlips.slips,
-          ...slips(
+          ...cardSlips(
             machine.id,
             outcome ?? flashes.data?.[0]?.outcome,
             taken,
@@ -262,77 +262,6 @@ function CardRoute({ choose }: { choose: ReactNode }) {
     </>
   );
 }
-
-/** What goes with the present image, until somebody has seen it. */
-function lossSlips(machineId: string, losses: Losses | undefined, seen: boolean): Slip[] {
-  if (!losses || seen || (losses.state === 'known' && losses.list.length === 0)) return [];
-  const many = losses.list.length;
-  return [
-    {
-      id: 'losses',
-      severity: 'mend',
-      what:
-        losses.state === 'known'
-          ? `The next image takes ${many} ${many === 1 ? 'thing' : 'things'} away.`
-          : 'What the next image takes away is not known yet.',
-      why: 'What the present image does and the next does not is gone once it is flashed.',
-      evidence: losses.list.slice(0, 6).map(({ label, lost }) => `${label}: ${lost}`),
-      actions: [{ label: 'See what goes', go: `/machines/${machineId}/survey?at=losses` }],
-    },
-  ];
-}
-
-function slips(
-  machineId: string,
-  outcome: CardOutcome | undefined,
-  taken: boolean,
-  fresh: boolean,
-  image: { name: string; buildId: string } | undefined,
-  suggested: string,
-): Slip[] {
-  const all: Slip[] = [];
-  if (outcome && !outcome.taken) {
-    all.push({
-      id: `refused:${outcome.reason}`,
-      severity: 'stop',
-      ...(outcome.reason === 'name used' && { check: 'card.name-used' }),
-      ...(outcome.reason === 'name form' && { check: 'card.name-form' }),
-      ...((outcome.reason === 'card format' || outcome.reason === 'card size') && { check: 'card.format' }),
-      what: 'The board did not take the file.',
-      why: `${upperFirst(outcome.because)}.${outcome.reason === 'name used' ? ` Switch off, write the card again as ${suggested}, and switch on.` : ''}`,
-      evidence: [
-        image ? `the flash still holds ${image.name}, build ${image.buildId}` : 'the flash is still empty',
-      ],
-      actions: [],
-    });
-  }
-  if (taken && image) {
-    all.push({
-      id: 'taken',
-      severity: 'proven',
-      what: 'The board took the image.',
-      why: 'Its flash holds what you built. Ask the board itself in Bring-up.',
-      evidence: [
-        `flash: ${image.name}, build ${image.buildId}`,
-        ...(outcome?.taken && outcome.renamedTo ? [`card: ${outcome.name} is now ${outcome.renamedTo}`] : []),
-      ],
-      actions: [{ label: 'To Bring-up', go: `/machines/${machineId}/bring-up` }],
-    });
-  }
-  if (!fresh) {
-    all.push({
-      id: 'stale',
-      severity: 'mend',
-      what: 'The newest image is not made from the settings as they are.',
-      why: 'You would flash yesterday’s settings. Build again first.',
-      evidence: [],
-      actions: [{ label: 'To Build', go: `/machines/${machineId}/build` }],
-    });
-  }
-  return all;
-}
-
-const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 function Attempts({ flashes }: { flashes: Flash[] }) {
   return (

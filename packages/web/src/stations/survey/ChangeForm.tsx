@@ -1,7 +1,8 @@
 import { ActionIcon, Checkbox, NativeSelect, NumberInput, Switch, TextInput } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
 import { type Change, CHANGE_TYPES, type Facts, type Landing, MOTOR_AXES } from '@jolly/core';
-import { afterField, type ChangeField, changeFields, keyOfLanding, valueAt } from './changeFields';
+import { afterField, changeFields, keyOfLanding, valueAt } from './changeFields';
+import type { ChangeField } from './fieldKinds';
 import { causeMark } from './causeMark';
 import css from './SurveyStation.module.css';
 

@@ -1,8 +1,11 @@
 import { Button, Modal, TextInput } from '@mantine/core';
+import type { Problem } from '@jolly/core';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';
 import { type StationTeeth, stationTeeth } from '../../app/train/teeth';
 import { useJob } from '../../job/JobProvider';
+import type { JobTail } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './SurveyStation.module.css';
 
@@ -64,7 +67,19 @@ function Finish({ onClose, onFinish }: { onClose: () => void; onFinish: () => vo
   const station = useStation();
   const job = useJob();
   const unfinished = stationTeeth({ workbench, job, ...station }).filter((entry) => open(entry).length > 0);
-  const due = (job.tail?.ripple.consequences ?? []).filter(
+  const { title, before, reason, changes, taken } = job.stored!.job;
+  // What was never taken over makes nothing due.
+  const made = useQuery<JobTail | { problems: Problem[] }>({
+    queryKey: ['tailOfTaken', job.stored!.id, job.stored!.version],
+    queryFn: async () =>
+      workbench.core.tail(
+        before,
+        changes.filter(({ id }) => taken.includes(id)),
+        reason,
+      ),
+  });
+  const known = made.data && 'ripple' in made.data ? made.data.ripple : undefined;
+  const due = (known?.consequences ?? []).filter(
     (entry) => entry.kind === 'calibration' && !job.isDone(entry.id),
   ).length;
   return (
@@ -72,10 +87,14 @@ function Finish({ onClose, onFinish }: { onClose: () => void; onFinish: () => vo
       opened
       onClose={onClose}
       size="lg"
-      title={`Is “${job.stored!.job.title}” finished?`}
+      title={`Is “${title}” finished?`}
       closeButtonProps={{ 'aria-label': 'Close' }}
     >
-      {!job.tail ? (
+      {made.data && !known ? (
+        <p>
+          What is left of it could not be worked out. Take out what the job says is wrong, then finish it.
+        </p>
+      ) : !job.tail || !known ? (
         <p>What is left of it is being worked out.</p>
       ) : unfinished.length === 0 && job.waiting.length === 0 ? (
         <p>Every station of it is done.</p>
@@ -85,8 +104,8 @@ function Finish({ onClose, onFinish }: { onClose: () => void; onFinish: () => vo
           <ul aria-label="Not done yet">
             {job.waiting.length > 0 && (
               <li>
-                <b>The job</b>: {job.waiting.length} of {job.stored!.job.changes.length} changes were never
-                taken over; the machine file does not have them.
+                <b>The job</b>: {job.waiting.length} of {changes.length} changes were never taken over; the
+                machine file does not have them.
               </li>
             )}
             {unfinished.map((entry) => (
@@ -109,7 +128,7 @@ function Finish({ onClose, onFinish }: { onClose: () => void; onFinish: () => vo
         <Button variant="default" onClick={onClose}>
           Not yet
         </Button>
-        <Button disabled={!job.tail} onClick={onFinish}>
+        <Button disabled={!job.tail || !known} onClick={onFinish}>
           {unfinished.length > 0 ? 'Finish it all the same' : 'Finish it'}
         </Button>
       </div>

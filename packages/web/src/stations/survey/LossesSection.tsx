@@ -1,4 +1,4 @@
-import { Button, Checkbox } from '@mantine/core';
+import { Checkbox } from '@mantine/core';
 import { featuresToCome } from '@jolly/core';
 import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';

@@ -135,7 +135,9 @@ export function ReportSection() {
           ))}
           {read.data.unread.length > 0 && (
             <details className={css.group}>
-              <summary>{read.data.unread.length} lines not understood</summary>
+              <summary>
+                {read.data.unread.length === 1 ? '1 line' : `${read.data.unread.length} lines`} not understood
+              </summary>
               <p className={css.soft}>
                 You can teach a line: say which of its numbers is which setting, and lines like it are read
                 from then on.

@@ -7,25 +7,25 @@ import {
   isMains,
   type Landing,
   landingInWords,
-  type Machine,
   MOTOR_AXES,
-  type PartKind,
   rankLandings,
   sameValue,
 } from '@jolly/core';
-
-/** One thing a change must tell. `path` leads to it within the change. */
-export interface ChangeField {
-  path: (string | number)[];
-  label: string;
-  kind: 'number' | 'text' | 'choice' | 'flag' | 'axes';
-  unit?: string;
-  choices?: { value: string; label: string }[];
-  /** May stay empty; said in the empty field. */
-  optional?: string;
-  /** The choice stands for a number in the change. */
-  numeric?: boolean;
-}
+import {
+  type ChangeField,
+  MICROSTEPS,
+  number,
+  choice,
+  axis,
+  body,
+  firstPart,
+  part,
+  usedPart,
+  boardChoice,
+  revisionChoice,
+  driveFields,
+  withGears,
+} from './fieldKinds';
 
 interface Asked {
   /** The change with everything as it is now, to begin from. */
@@ -33,59 +33,6 @@ interface Asked {
   fields: (facts: Facts, change: Change) => ChangeField[];
 }
 
-const MICROSTEPS = ['8', '16', '32', '64', '128', '256'].map((value) => ({ value, label: value }));
-const number = (path: ChangeField['path'], label: string, unit = 'mm'): ChangeField => ({
-  path,
-  label,
-  kind: 'number',
-  unit,
-});
-const choice = (path: ChangeField['path'], label: string, values: string[], words: Record<string, string> = {}): ChangeField => ({
-  path, label, kind: 'choice', choices: values.map((value) => ({ value, label: words[value] ?? value })),
-}); // prettier-ignore
-const AXIS_WORDS = { x: 'X', y: 'Y', z: 'Z', e: 'Extruder' };
-const BODY_WORDS = { hotend: 'hot end', bed: 'bed' };
-const axis = (values: readonly string[]) => choice(['axis'], 'Axis', [...values], AXIS_WORDS);
-const body = choice(['body'], 'Which', ['hotend', 'bed'], BODY_WORDS);
-
-const partsOfKind = ({ catalogue }: Facts, kind: PartKind) =>
-  catalogue.parts.filter((part) => part.kind === kind);
-const firstPart = (facts: Facts, kind: PartKind) => partsOfKind(facts, kind)[0]?.id ?? '';
-const part = (facts: Facts, kind: PartKind, path: string[] = ['part'], label = 'Part'): ChangeField => ({
-  path, label, kind: 'choice', choices: partsOfKind(facts, kind).map(({ id, name }) => ({ value: id, label: name })),
-}); // prettier-ignore
-const usedPart = ({ parts }: Facts, kind: PartKind, role: string) =>
-  parts.find((entry) => entry.type.kind === kind && entry.role === role)?.part;
-const boardChoice = ({ catalogue }: Facts): ChangeField => ({
-  path: ['board'],
-  label: 'Board',
-  kind: 'choice',
-  choices: [...new Map(catalogue.boards.map((board) => [board.id, board.name]))].map(([value, label]) => ({
-    value,
-    label,
-  })),
-});
-const revisionChoice = ({ catalogue }: Facts, change: Change): ChangeField =>
-  choice(
-    ['revision'],
-    'Revision',
-    catalogue.boards
-      .filter((board) => 'board' in change && board.id === change.board)
-      .map((board) => board.revision),
-  );
-const driveFields = (change: Change): ChangeField[] => {
-  const drive = 'drive' in change ? change.drive : undefined;
-  const own: Record<string, ChangeField[]> = {
-    belt: [
-      number(['drive', 'teeth'], 'Teeth of the pulley', ''),
-      number(['drive', 'pitch_mm'], 'Belt pitch'),
-    ],
-    screw: [number(['drive', 'lead_mm'], 'Lead of the screw')],
-    roller: [number(['drive', 'diameter_mm'], 'Roller diameter')],
-  };
-  return [...(own[drive?.kind ?? ''] ?? []), number(['drive', 'gear_ratio'], 'Gear ratio', '')];
-};
-const withGears = (drive: Machine['axes']['x']) => ({ ...drive, gear_ratio: drive.gear_ratio ?? 1 });
 const none: Asked = { blank: () => ({}), fields: () => [] };
 
 /** What is asked for each kind of change, and what it begins from. */
