@@ -4,6 +4,7 @@ import {
   applyEdits,
   type Board,
   caseOf,
+  type Change,
   driverCurrents,
   type Edit,
   findHarness,
@@ -144,6 +145,38 @@ describe('all landings of one part', () => {
     );
     expect(tapped.map((place) => contact(place, 'signal')).sort()).toEqual(['SHOW.10', 'SHOW.9']);
     expect(tapped[0]!.lines.find(({ id }) => id === 'tap')?.points).toBe(PRICES.tap.points);
+  });
+  it('or a wire of the ribbon becomes the lead, and the sheet says which, what is lost, and how a board sits wrong', () => {
+    const before = applyEdits(withPart('plover', 'display', 'slate-20', 'panel'), [
+      { path: ['harness', 'display'], value: { leads: { supply: 'SHOW.2', ground: 'SHOW.1' } } },
+      { path: ['parts', 18], value: { id: 'filament-sensor', part: 'reel-switch', role: 'filament' } },
+    ]);
+    const by = (kind: string) =>
+      placesOf(before, 'filament-sensor').find(
+        ({ landing, clashes }) => clashes.length === 0 && JSON.stringify(landing).includes(`"${kind}"`),
+      )!;
+    const sheet = (kind: string) => {
+      const rewired: Change[] = [
+        { id: 'r', kind: 'rewire', part: 'filament-sensor', landing: by(kind).landing },
+      ];
+      const after = factsOf(planned(before, rewired, catalogue));
+      const step = swapPlan(
+        factsOf(before),
+        after,
+        ripple(factsOf(before), rewired, catalogue).consequences,
+      ).steps.find(({ subject }) => subject === 'filament-sensor')!;
+      return { tasks: step.tasks.map(({ what }) => what).join(' '), cautions: step.cautions.join(' ') };
+    };
+    const cut = sheet('ribbon-lead');
+    expect(cut.tasks).toMatch(/Wire (9|10) of the ribbon, counted from its marked edge/);
+    expect(cut.tasks).toMatch(/Lost with it: /);
+    expect(cut.cautions).toMatch(/A wire counted wrong cuts the display/);
+    const board = sheet('tap');
+    expect(board.tasks).toMatch(/Plug the adapter board onto SHOW/);
+    expect(board.cautions).toMatch(/one contact off destroys: its (5v|3v3) supply meets contact \d+, /);
+    expect(by('ribbon-lead').landing).toMatchObject({
+      with: expect.arrayContaining([{ kind: 'splice', lead: 'ground' }]) as object,
+    });
   });
   it('a 5 V output gets a divider where the pin does not stand it', () => {
     const machine = applyEdits(demoMachine('plover'), [{ path: ['parts', 16, 'part'], value: 'heron-5' }]);

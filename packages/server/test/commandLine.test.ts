@@ -48,6 +48,24 @@ describe('the command line', () => {
     expect(await jolly('dump', join(root, 'README.md'))).toMatchObject({ code: 2, out: '' });
     expect((await jolly('dump', '/nowhere')).code).toBe(2);
   });
+  it('dump reads a line that a dialect file teaches, and refuses a file that is none', async () => {
+    const report = join(data, 'taught.txt');
+    const dialect = join(data, 'mine.yaml');
+    writeFileSync(report, '> M92 X100 Y100 Z400 E94.3\n\u0007\u0000boot\n> pause lifts 12 draws 75\n');
+    writeFileSync(
+      dialect,
+      'jolly: dialect/1\nid: mine\nname: Mine\nlines:\n  - { text: "pause lifts # draws #", values: [{ key: park.lift, unit: mm }, null] }\n',
+    );
+    expect((await jolly('dump', report)).out).toContain('not read, line 3');
+    const { code, out } = await jolly('dump', report, '--dialect', dialect);
+    expect(code).toBe(0);
+    expect(out).toMatch(/^park\.lift = 12 mm {2}\(line 3\)/m);
+    expect(out).not.toContain('not read, line 3');
+    writeFileSync(dialect, 'jolly: dialect/1\nid: mine\nname: Mine\nlines: [{ text: 7 }]\n');
+    const refused = await jolly('dump', report, '--dialect', dialect);
+    expect(refused).toMatchObject({ code: 2, out: '' });
+    expect(refused.err).toMatch(/mine\.yaml.*line 4/s);
+  });
   it('check says a stop with exit code 1', async () => {
     const file = join(data, 'hot.yaml');
     writeFileSync(

@@ -1,4 +1,5 @@
 import { interruptLine, pinGroup } from '../board/chip';
+import { besideRibbon } from '../harness/loads';
 import { type PlacedLead, pinKey, pinTable, placedLeads } from '../harness/pinTable';
 import type { Facts } from '../machine/facts';
 import type { Check } from './check';
@@ -76,9 +77,7 @@ function reserved(facts: Facts): Spoken[] {
 }
 
 const tapped = ({ part }: PlacedLead) =>
-  part.landing !== undefined &&
-  'leads' in part.landing &&
-  part.landing.with?.some(({ kind }) => kind === 'tap');
+  part.landing !== undefined && 'leads' in part.landing && besideRibbon(part.landing) !== undefined;
 
 /** What a pin decided by hand costs against the harness. */
 function overridden(facts: Facts): Spoken[] {

@@ -9,7 +9,8 @@ const WORDS: { [K in Adapter['kind']]: (adapter: Extract<Adapter, { kind: K }>) 
   converter: ({ lead, volts_v }) => `converter to ${volts_v} V in the ${lead} lead`,
   'power-switch': () => 'an external power switch, steered by this header',
   splice: ({ lead }) => `${lead} wire joined to another at its contact`,
-  tap: ({ header }) => `pass-through adapter in the ribbon at ${header}`,
+  tap: ({ header }) => `adapter board between the ribbon and ${header}`,
+  'ribbon-lead': ({ header }) => `single wire taken out of the ribbon at ${header}`,
 };
 
 export function adapterInWords(adapter: Adapter): string {

@@ -7,7 +7,7 @@ import type { Lead, PartOf } from '../parts/part';
 import { charge, emptyJudged, type Judged } from './judged';
 import { sameValue } from '../machine/sameValue';
 import { EITHER_WAY, headersOf, leadOrder, parseContact } from './leadOrder';
-import { adapterOf, ampsOf, fitsVoltage, sourceAt } from './loads';
+import { adapterOf, ampsOf, besideRibbon, fitsVoltage, sourceAt } from './loads';
 import { FAULT_POINTS, PURPOSE_POINTS, USE_POINTS } from './prices';
 import { ADDITIONS, MAIN_SUPPLY, mainHeader, purposesOf, purposesServed } from './purposes';
 import { lengthNeeded } from './reach';
@@ -45,8 +45,7 @@ export function judgeLeads(wiring: WiringCase, part: WiredPart, landing: LeadLan
 const hasPin = (lead: Lead) => lead.role === 'signal' || lead.role === 'control';
 /** A spliced wire shares its contact, and a tapped one leaves the ribbon where it is. */
 const shares = (landing: LeadLanding, role: string, contact: string) =>
-  adapterOf(landing, 'splice', role) !== undefined ||
-  adapterOf(landing, 'tap')?.header === parseContact(contact).header;
+  adapterOf(landing, 'splice', role) !== undefined || besideRibbon(landing) === parseContact(contact).header;
 
 /** A display takes a whole ribbon header: its signal contacts from the first on. */
 function judgeRibbon(
@@ -203,8 +202,8 @@ function judgeUse({ board }: WiringCase, part: WiredPart, pin: number, judged: J
 /** What the headers are for, and what going to more than one costs. */
 function judgeHeaders(wiring: WiringCase, part: WiredPart, landing: LeadLanding, judged: Judged): void {
   const own = purposesOf(part.type.kind, part.role);
-  const tapped = adapterOf(landing, 'tap')?.header;
-  if (tapped !== undefined) charge(judged, 'tap', tapped);
+  const tapped = besideRibbon(landing);
+  if (tapped !== undefined) charge(judged, adapterOf(landing, 'tap') ? 'tap' : 'ribbon-lead', tapped);
   const spliced = landing.with?.filter((adapter) => adapter.kind === 'splice') ?? [];
   for (const { lead } of spliced) charge(judged, 'splice', `${lead} at ${landing.leads[lead]}`);
   const whole = new Set(

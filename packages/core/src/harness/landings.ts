@@ -65,7 +65,7 @@ function candidates(wiring: WiringCase, part: WiredPart): LeadLanding[] {
   return heads.flatMap(({ headers, leads }) =>
     completed(wiring, sources, headers, leads).flatMap((landing) =>
       hasDisplay && headers[0]!.for === 'display' && !landing.with
-        ? [landing, tapped(landing, headers[0]!.id)]
+        ? [landing, tapped(landing, headers[0]!.id), takenOut(landing, headers[0]!.id)]
         : [landing],
     ),
   );
@@ -74,6 +74,17 @@ function candidates(wiring: WiringCase, part: WiredPart): LeadLanding[] {
 const tapped = ({ leads }: LeadLanding, header: string): LeadLanding => ({
   leads,
   with: [{ kind: 'tap', header }],
+});
+
+/** One wire of the ribbon goes to the part; what the display needs as well is joined to. */
+const takenOut = ({ leads }: LeadLanding, header: string): LeadLanding => ({
+  leads,
+  with: [
+    { kind: 'ribbon-lead', header },
+    ...(['supply', 'ground'] as const)
+      .filter((role) => leads[role]?.startsWith(`${header}.`))
+      .map((lead) => ({ kind: 'splice' as const, lead })),
+  ],
 });
 
 function couldServe({ chip }: WiringCase, lead: Lead, net: Net): boolean {

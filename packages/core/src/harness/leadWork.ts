@@ -1,3 +1,4 @@
+import { ribbonWork } from './ribbonWork';
 import type { Header } from '../board/board';
 import { contactsOf, headerOf } from '../board/contacts';
 import type { Facts, PlacedPart } from '../machine/facts';
@@ -76,6 +77,8 @@ export function leadTasks(before: Facts, after: Facts, id: string): LeadTask[] {
   else if ('leads' in old.landing) plugTasks(before, after, old, part, say);
   for (const words of adaptersInWords(part.landing))
     if (!adaptersInWords(old?.landing).includes(words)) say('adapter', `Put in a ${words}.`);
+  if ('leads' in part.landing && !sameValue(old?.landing, part.landing))
+    for (const words of ribbonWork(after.board, part.landing)?.tasks ?? []) say('adapter', words);
   reachTasks(after, part, say);
   return tasks.length > 0 ? tasks : [{ act: 'leave', what: 'It stays as it is.' }];
 }

@@ -54,6 +54,11 @@ export function adapterOf<K extends Adapter['kind']>(landing: LeadLanding, kind:
   );
 }
 
+/** The ribbon header that a landing leaves to the display, by an adapter board or a single wire taken out of it. */
+export function besideRibbon(landing: LeadLanding): string | undefined {
+  return (adapterOf(landing, 'tap') ?? adapterOf(landing, 'ribbon-lead'))?.header;
+}
+
 /** Whether a part is connected with an adapter of a kind. */
 export function hasAdapter(
   { landing }: { landing?: Landing | undefined },

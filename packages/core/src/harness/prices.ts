@@ -12,7 +12,9 @@ export const PRICES = {
   /** Its leads go to two headers. */
   split: { points: 8, words: 'leads that go to two headers' },
   splice: { points: 10, words: 'a wire joined to another at its contact' },
-  tap: { points: 14, words: 'a pass-through adapter in the ribbon' },
+  tap: { points: 14, words: 'an adapter board in the ribbon' },
+  /** Cheaper than a board to buy, dearer than a splice: a ribbon that is cut stays cut. */
+  'ribbon-lead': { points: 12, words: 'a wire cut out of the ribbon, lost to any other display' },
   divider: { points: 8, words: 'a voltage divider' },
   'pull-up': { points: 12, words: 'a resistor to solder as pull-up' },
   'chip-pull-up': { points: 1, words: "the chip's own pull-up instead of a resistor" },

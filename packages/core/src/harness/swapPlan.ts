@@ -1,3 +1,4 @@
+import { ribbonWork } from './ribbonWork';
 import { headerOf } from '../board/contacts';
 import type { HolesFit } from '../board/holesFit';
 import type { Facts, PlacedPart } from '../machine/facts';
@@ -179,6 +180,8 @@ function cautionsFor(after: Facts, part: PlacedPart): string[] {
     volts !== undefined
   )
     found.push(`A reversed plug destroys it: find its ${volts} V and its ground before you plug it in.`);
+  if (part.landing && 'leads' in part.landing)
+    found.push(...(ribbonWork(after.board, part.landing)?.cautions ?? []));
   return found;
 }
 

@@ -25,7 +25,10 @@ export type Adapter =
   | { kind: 'splice'; lead: LeadRole }
   /** Carries the load itself; the header only steers it. */
   | { kind: 'power-switch'; lead: LeadRole }
-  | { kind: 'tap'; header: string };
+  /** A board between a ribbon and its header that brings a contact out. */
+  | { kind: 'tap'; header: string }
+  /** A single wire taken out of a ribbon: the display's end of it is cut. */
+  | { kind: 'ribbon-lead'; header: string };
 export const LEAD_ROLES = ['signal', 'supply', 'ground', 'control'] as const;
 export type LeadRole = (typeof LEAD_ROLES)[number];
 
@@ -59,6 +62,7 @@ const adapterSchema = Joi.alternatives().conditional('.kind', {
     { is: 'splice', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
     { is: 'power-switch', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
     { is: 'tap', then: Joi.object({ kind: Joi.string(), header: Joi.string().max(20).required() }) },
+    { is: 'ribbon-lead', then: Joi.object({ kind: Joi.string(), header: Joi.string().max(20).required() }) },
   ],
   otherwise: Joi.forbidden(),
 });

@@ -1,6 +1,6 @@
 import { type Catalogue } from '../catalogue/catalogue';
 import { applyEdits } from '../machine/edit';
-import { type Edits, type Impossible, indexOf, none, partOfKind, putPart, replacePart } from './partEdits';
+import { type Edits, type Impossible, none, partOfKind, putPart, replacePart } from './partEdits';
 import type { Machine } from '../machine/machine';
 import type { Change, ChangeKind, ChangeOf } from './change';
 import type { FactKey } from './touched';

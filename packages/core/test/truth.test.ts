@@ -1,0 +1,255 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  ageS,
+  applyEdits,
+  type BoardReadings,
+  derive,
+  type DumpValue,
+  featuresToCome,
+  isMeanwhile,
+  type Machine,
+  notUnderstood,
+  OLD_AFTER_MS,
+  placeInWords,
+  planned,
+  portVerdict,
+  readMachineFile,
+  resolve,
+  takenAway,
+  underway,
+  unheard,
+  whyNoPlace,
+  withLine,
+} from '../src/index';
+import { demoMachine, factsOf, installed, machineText, own, wholeKit } from './fixtures/demo';
+import { changes } from './fixtures/job';
+
+const { catalogue } = installed;
+
+describe('what a running board says', () => {
+  const heard = (...lines: [string, number][]): BoardReadings =>
+    lines.reduce<BoardReadings>((readings, [line, now]) => withLine(readings, line, now), {});
+  const hot = 'heat body=hotend now=198.2 target=200.0 duty=0.31';
+
+  it('each reading has an age of its own, and is old only when it was not heard for long', () => {
+    const readings = heard([hot, 1000], ['at x=1.000 y=2.000 z=3.000 homed=xy', 9000]);
+    expect(ageS(readings['heat hotend']!, 1000 + OLD_AFTER_MS)).toBeUndefined();
+    expect(ageS(readings['heat hotend']!, 9000)).toBe(8);
+    expect(ageS(readings['at']!, 9000)).toBeUndefined();
+  });
+  it('a later line replaces an earlier one of the same body only', () => {
+    const readings = heard(
+      [hot, 1],
+      ['heat body=bed now=21.0 target=0.0 duty=0.00', 2],
+      ['heat body=hotend now=60.0 target=0.0 duty=0.00', 3],
+    );
+    expect(readings['heat hotend']).toMatchObject({ values: { target: '0.0' }, heardAt: 3 });
+    expect(readings['heat bed']!.heardAt).toBe(2);
+  });
+  it('lines said in the middle of a long command count as well', () => {
+    const line = 'meanwhile state doing=homing steps=on';
+    expect(isMeanwhile(line)).toBe(true);
+    expect(underway(heard([line, 1]))).toEqual(['homing']);
+  });
+  it.each([
+    [['state doing=idle steps=off'], []],
+    [['state doing=idle steps=off', hot], ['hot end 198 → 200 °C']],
+    [['heat body=bed now=64.4 target=0.0 duty=0.00'], ['bed 64 °C, off']],
+    [['heat body=bed now=22.0 target=60.0 duty=1.00'], ['bed 22 → 60 °C']],
+    [['heat body=bed now=22.0 target=0.0 duty=0.00'], []],
+    [
+      ['state doing=moving steps=on', hot],
+      ['moving', 'hot end 198 → 200 °C'],
+    ],
+  ])('%j is under way as %j', (lines, said) => {
+    expect(underway(heard(...lines.map((line): [string, number] => [line, 1])))).toEqual(said);
+  });
+  it('an axis that is not homed has no place', () => {
+    expect(placeInWords({ x: '1.000', y: '2.000', z: '3.000', homed: 'xy' })).toBe(
+      'X 1.000  Y 2.000  Z ? mm',
+    );
+    expect(placeInWords({ x: '0.000', y: '0.000', z: '0.000', homed: '---' })).toContain('X ?  Y ?  Z ?');
+  });
+  it('no line breaks it, and a line of another word changes nothing', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary' }), (line) => {
+        const before = heard([hot, 1]);
+        const after = withLine(before, line, 2);
+        expect(underway(after).length).toBeGreaterThan(0);
+        if (!/^(meanwhile )?(state|at|switch|heat)/.test(line)) expect(after).toBe(before);
+      }),
+    );
+  });
+});
+
+describe('what the next image takes away', () => {
+  const plover = factsOf(demoMachine('plover'));
+  const whole = factsOf(demoMachine('plover'), wholeKit);
+  const value = (key: string, to: number, more: Partial<DumpValue> = {}): DumpValue => ({
+    key,
+    value: to,
+    unit: '',
+    line: 1,
+    ...more,
+  });
+  const lost = (reported: DumpValue[], ticked: string[] = []) =>
+    takenAway(plover, plover, { reported, ticked }).map(({ key, known }) => `${key} ${known}`);
+
+  it('the same kit, nothing reported and nothing ticked takes nothing', () => {
+    expect(lost([])).toEqual([]);
+  });
+  it('what a person ticked is lost where this version does not have it, and named once', () => {
+    const [first] = featuresToCome(plover.kit);
+    expect(lost([value(first!.key, 1)], [first!.key])).toEqual([`${first!.key} you said so`]);
+  });
+  it('what the report shows in use is lost; what it shows switched off was not used', () => {
+    const coming = plover.kit.options.find(({ from, kind }) => from !== undefined && kind === 'number')!;
+    expect(lost([value(coming.key, 3)])).toEqual([`${coming.key} from its settings report`]);
+    expect(lost([value(coming.key, 0)])).toEqual([]);
+    expect(lost([value('steps.x', 80)])).toEqual([]);
+  });
+  it('a number that no option of the kit has is named as the report names it', () => {
+    expect(
+      takenAway(plover, plover, {
+        reported: [value('panel.bright', 180, { name: 'Brightness' })],
+        ticked: [],
+      }),
+    ).toEqual([
+      expect.objectContaining({
+        label: 'Brightness',
+        lost: expect.stringContaining('is set to 180') as string,
+      }),
+    ]);
+  });
+  it('from a kit that reads everything, all that was on and is not read now is lost, with the version that brings it back', () => {
+    const [coming] = featuresToCome(plover.kit).filter(({ kind }) => kind === 'flag');
+    const with_ = factsOf(applyEdits(demoMachine('plover'), [own(coming!.key, true)]), wholeKit);
+    const found = takenAway(with_, plover, { reported: [], ticked: [] });
+    expect(found).toContainEqual(
+      expect.objectContaining({ key: coming!.key, known: 'by its kit', from: coming!.from }),
+    );
+    expect(takenAway(with_, whole, { reported: [], ticked: [] })).toEqual([]);
+  });
+});
+
+describe('what a kit version does', () => {
+  it('a command is known by name, by version and by what is switched on', () => {
+    const facts = factsOf(demoMachine('plover'));
+    const said = (command: string) => notUnderstood(facts, derive(facts), command);
+    expect(said('G28')).toBeUndefined();
+    expect(said('G29')).toBe('Lantern 0.1.0 does not know G29.');
+    expect(said('map take')).toMatch(/Lantern 0\.1\.0 cannot do that, 0\.2\.0 will\.$/);
+    const cold = factsOf(applyEdits(demoMachine('plover'), [own('bed.heated', false)]));
+    expect(notUnderstood(cold, derive(cold), 'M190')).toMatch(/off on this machine \(bed\.heated\)/);
+  });
+  it('every part it leaves alone has its sentence, and the whole kit leaves alone only what none will steer', () => {
+    for (const id of ['plover', 'bittern', 'dunlin']) {
+      const now = factsOf(demoMachine(id));
+      const left = now.parts.flatMap((part) => unheard(now, part) ?? []);
+      for (const { without, from } of left) {
+        expect(without).toMatch(/\.$/);
+        // A lamp is steered by no version that is planned: none is promised.
+        expect(from).toBe(without === 'It stays dark.' ? undefined : '0.2.0');
+      }
+      const later = factsOf(demoMachine(id), wholeKit);
+      expect(later.parts.flatMap((part) => (unheard(later, part) ? [part.type.kind] : []))).toEqual(
+        later.parts.flatMap(({ type }) => (type.kind === 'lamp' ? ['lamp'] : [])),
+      );
+    }
+  });
+});
+
+describe('cables of a bigger machine', () => {
+  const routes = (machine: Machine) =>
+    Object.fromEntries(Object.entries(machine.cables ?? {}).map(([id, { route_mm }]) => [id, route_mm]));
+  const grown = (by: Partial<Record<'x' | 'y' | 'z', number>>) => {
+    const before = applyEdits(demoMachine('plover'), [
+      {
+        path: ['cables'],
+        value: Object.fromEntries(
+          ['hotend-heater', 'bed-heater', 'y-switch'].map((id) => [
+            id,
+            { awg: 20, length_mm: 900, route_mm: 700 },
+          ]),
+        ),
+      },
+    ]);
+    const { bed_mm, travel_mm } = before.frame;
+    const longer = (axis: 'x' | 'y' | 'z'): [number, number] => [
+      travel_mm[axis][0],
+      travel_mm[axis][1] + (by[axis] ?? 0),
+    ];
+    const told = changes({
+      kind: 'frame-size',
+      bed_mm,
+      travel_mm: { x: longer('x'), y: longer('y'), z: longer('z') },
+    });
+    return { after: routes(planned(before, told, catalogue)) };
+  };
+  it.each([
+    [{ z: 100 }, { 'hotend-heater': 800, 'bed-heater': 700, 'y-switch': 700 }],
+    [{ y: 40 }, { 'hotend-heater': 700, 'bed-heater': 740, 'y-switch': 700 }],
+    [
+      { x: 30, z: 100 },
+      { 'hotend-heater': 830, 'bed-heater': 700, 'y-switch': 700 },
+    ],
+    [
+      { x: -30, y: -30, z: -30 },
+      { 'hotend-heater': 700, 'bed-heater': 700, 'y-switch': 700 },
+    ],
+  ])('travel longer by %j makes the ways %j', (by, ways) => {
+    expect(grown(by).after).toEqual(ways);
+  });
+});
+
+describe('a port that lacks its pull-up', () => {
+  const test = (noPullUp?: 'proven') =>
+    portVerdict({
+      suspect: { sensor: 'eye', port: 'FILAMENT.2' },
+      sensors: [
+        { id: 'eye', output: 'open-collector' },
+        { id: 'lever', output: 'switch' },
+      ],
+      ports: [{ id: 'FILAMENT.2', ...(noPullUp && { noPullUp }) }, { id: 'END-3.2' }],
+      tries: [
+        { sensor: 'eye', port: 'FILAMENT.2', reads: false },
+        { sensor: 'eye', port: 'END-3.2', reads: true },
+        { sensor: 'lever', port: 'FILAMENT.2', reads: true },
+      ],
+    });
+  it('a lever that reads there does not clear it, and names what is missing', () => {
+    expect(test('proven')).toMatchObject({ verdict: 'port', detail: 'no pull-up' });
+    expect(test('proven').sure).toBeGreaterThan(test().sure);
+  });
+});
+
+describe('a part without a place', () => {
+  it('says why and what would help', () => {
+    const facts = factsOf(
+      applyEdits(demoMachine('dunlin'), [
+        {
+          path: ['parts', demoMachine('dunlin').parts.length],
+          value: { id: 'probe', part: 'heron-5', role: 'bed' },
+        },
+      ]),
+    );
+    const found = whyNoPlace(facts, 'probe');
+    expect(found?.reasons.join()).toMatch(/it wants 5 V, and the headers of .* give/);
+    expect(found?.helps.length).toBeGreaterThan(0);
+  });
+});
+
+describe('names that are gone', () => {
+  it.each(['hush-wire', 'heron', 'alder-a32'])(
+    'a machine file that names another %s is refused, and says which',
+    (name) => {
+      const text = machineText('plover');
+      expect(text).toContain(name);
+      const read = readMachineFile(text.replaceAll(name, `${name}-gone`));
+      if ('problems' in read) throw new Error(JSON.stringify(read.problems));
+      const resolved = resolve(read.value, catalogue);
+      expect('problems' in resolved && JSON.stringify(resolved.problems)).toContain(`${name}-gone`);
+    },
+  );
+});
