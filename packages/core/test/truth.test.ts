@@ -16,6 +16,8 @@ import {
   portVerdict,
   readMachineFile,
   resolve,
+  ripple,
+  swapPlan,
   takenAway,
   underway,
   unheard,
@@ -67,9 +69,11 @@ describe('what a running board says', () => {
   });
   it('an axis that is not homed has no place', () => {
     expect(placeInWords({ x: '1.000', y: '2.000', z: '3.000', homed: 'xy' })).toBe(
-      'X 1.000  Y 2.000  Z ? mm',
+      'X\u00a01.000 Y\u00a02.000 Z\u00a0?\u00a0mm',
     );
-    expect(placeInWords({ x: '0.000', y: '0.000', z: '0.000', homed: '---' })).toContain('X ?  Y ?  Z ?');
+    expect(placeInWords({ x: '0.000', y: '0.000', z: '0.000', homed: '---' })).toContain(
+      'X\u00a0? Y\u00a0? Z\u00a0?',
+    );
   });
   it('no line breaks it, and a line of another word changes nothing', () => {
     fc.assert(
@@ -157,6 +161,28 @@ describe('what a kit version does', () => {
         later.parts.flatMap(({ type }) => (type.kind === 'lamp' ? ['lamp'] : [])),
       );
     }
+  });
+});
+
+describe('a mains bed on the swap sheet', () => {
+  it('leaves the board before its relay comes to the same terminal, and never goes back', () => {
+    const before = factsOf(demoMachine('dunlin'));
+    const told = changes({ kind: 'heater', body: 'bed', part: 'bed-230-500', relay: 'sluice-s10' });
+    const after = factsOf(planned(demoMachine('dunlin'), told, catalogue));
+    const { steps } = swapPlan(before, after, ripple(before, told, catalogue).consequences);
+    const at = (subject: string) => steps.findIndex((step) => step.subject === subject);
+    expect(at('bed-heater')).toBeGreaterThanOrEqual(0);
+    expect(at('bed-heater')).toBeLessThan(at('bed-relay'));
+    expect(steps[at('bed-heater')]).toMatchObject({
+      tasks: [
+        {
+          act: 'retire',
+          what: expect.stringMatching(/^Take its old wires out of H1\. .*bed-relay, never/) as string,
+        },
+      ],
+    });
+    expect(steps[at('bed-heater')]).not.toHaveProperty('to');
+    expect(steps[at('bed-relay')]!.cautions.join()).toContain('a qualified electrician');
   });
 });
 

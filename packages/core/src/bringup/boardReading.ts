@@ -54,7 +54,7 @@ export function underway(readings: BoardReadings): string[] {
 export function placeInWords(values: BoardReading['values']): string {
   const axes = (['x', 'y', 'z'] as const).map((axis) => {
     const known = values['homed']?.includes(axis);
-    return `${axis.toUpperCase()} ${known ? (values[axis] ?? '?') : '?'}`;
+    return `${axis.toUpperCase()}\u00a0${known ? (values[axis] ?? '?') : '?'}`;
   });
-  return `${axes.join('  ')} mm`;
+  return `${axes.join(' ')}\u00a0mm`;
 }

@@ -1,3 +1,4 @@
+import { isMains } from '../parts/part';
 import { ribbonWork } from './ribbonWork';
 import type { Header } from '../board/board';
 import { contactsOf, headerOf } from '../board/contacts';
@@ -68,6 +69,7 @@ export function leadTasks(before: Facts, after: Facts, id: string): LeadTask[] {
   const old = before.parts.find((part) => part.id === id);
   const part = after.parts.find((entry) => entry.id === id);
   if (!part) return [{ act: 'retire', what: 'Take the lead out, or tape its end and tie it back.' }];
+  if (isMains(part.type)) return [{ act: 'retire', what: mainsWork(after, old) }];
   if (!part.landing) return [{ act: 'leave', what: 'It has no place yet.' }];
   const tasks: LeadTask[] = [];
   const say = (act: LeadAct, what: string) => tasks.push({ act, what });
@@ -81,6 +83,16 @@ export function leadTasks(before: Facts, after: Facts, id: string): LeadTask[] {
     for (const words of ribbonWork(after.board, part.landing)?.tasks ?? []) say('adapter', words);
   reachTasks(after, part, say);
   return tasks.length > 0 ? tasks : [{ act: 'leave', what: 'It stays as it is.' }];
+}
+
+/** A mains part keeps no lead at the board; what its relay switches is the electrician's. */
+function mainsWork({ parts }: Facts, old: PlacedPart | undefined): string {
+  const relay = parts.find(({ type }) => type.kind === 'relay');
+  const off =
+    old?.landing && 'leads' in old.landing
+      ? `Take its old wires out of ${headersOf(old.landing).join(' and ')}. `
+      : '';
+  return `${off}Its mains wires go to ${relay ? `the output side of ${relay.id}` : 'a relay, which is not chosen yet'}, never to the board.`;
 }
 
 /** Screw terminals take sleeves, everything else a crimped plug. */

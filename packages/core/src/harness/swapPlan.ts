@@ -143,6 +143,8 @@ function leadRow(before: Facts, after: Facts, lead: Consequence, part: PlacedPar
 
 /** Out of reach later first, then thick before thin, so that thin leads lie on top. */
 function rank({ board }: Facts, part: PlacedPart | undefined): number {
+  // What leaves a terminal makes room for what comes to it.
+  if (part && isMains(part.type)) return 0;
   if (!part?.landing) return 90;
   if (
     'leads' in part.landing &&

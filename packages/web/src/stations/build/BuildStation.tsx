@@ -23,7 +23,7 @@ const SOURCES = 12;
 export function BuildStation() {
   const workbench = useWorkbench();
   const { machine, chip, findings } = workbench;
-  const { builds } = useStation();
+  const { builds, board } = useStation();
   const { waiting } = useJob();
   const { running, progress, refused, start, cancel } = useBuild(machine.id, builds);
   const newest = builds.find((build) => build.state !== 'running');
@@ -119,7 +119,7 @@ export function BuildStation() {
       </main>
       <Docket
         title="To settle"
-        slips={slips(workbench, newest, done, stops)}
+        slips={slips(workbench, newest, done, stops, board?.imageHash)}
         empty="Nothing stops the build. Build, then take the image to Flash."
       />
     </>
@@ -148,6 +148,7 @@ function slips(
   newest: Build | undefined,
   done: Extract<Build, { state: 'done' }> | undefined,
   stops: Finding[],
+  inBoard: string | null | undefined,
 ): Slip[] {
   const base = `/machines/${workbench.machine.id}`;
   const goTo = (finding: Finding) =>
@@ -185,7 +186,7 @@ function slips(
             id: 'take',
             severity: 'ready',
             what: `Build ${done.buildId} is ready`,
-            why: 'Take it to the board.',
+            why: done.imageHash === inBoard ? 'The board has it already.' : 'Take it to the board.',
             evidence: changedLines(done.changed),
             actions: [{ label: 'To Flash', go: `${base}/flash` }],
           } satisfies Slip,

@@ -245,7 +245,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
         title="Evidence"
         slips={[
           ...wayBackSlips(machine.id, job),
-          ...lossSlips(machine.id, losses, job.isDone('survey:losses')),
+          ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken }),
           ...recordSlips.slips,
           ...cardSlips(
             machine.id,

@@ -2,21 +2,29 @@ import type { CardOutcome } from '@jolly/bench';
 import type { Slip } from '../../app/docket/slip';
 import type { Losses } from '../survey/useTakenAway';
 
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What goes with the present image, until somebody has seen it. */
-export function lossSlips(machineId: string, losses: Losses | undefined, seen: boolean): Slip[] {
+export function lossSlips(
+  machineId: string,
+  losses: Losses | undefined,
+  { seen, flashed }: { seen: boolean; flashed: boolean },
+): Slip[] {
   if (!losses || seen || (losses.state === 'known' && losses.list.length === 0)) return [];
   const many = losses.list.length;
+  const [which, takes] = flashed ? ['The image in the board', 'took'] : ['The next image', 'takes'];
   return [
     {
       id: 'losses',
       severity: 'mend',
       what:
         losses.state === 'known'
-          ? `The next image takes ${many} ${many === 1 ? 'thing' : 'things'} away.`
-          : 'What the next image takes away is not known yet.',
-      why: 'What the present image does and the next does not is gone once it is flashed.',
+          ? `${which} ${takes} ${many} ${many === 1 ? 'thing' : 'things'} away.`
+          : `What ${lowerFirst(which!)} ${takes} away is not known yet.`,
+      why: flashed
+        ? 'What the old image did and this one does not is missing now. See whether you can do without.'
+        : 'What the present image does and the next does not is gone once it is flashed.',
       evidence: losses.list.slice(0, 6).map(({ label, lost }) => `${label}: ${lost}`),
       actions: [{ label: 'See what goes', go: `/machines/${machineId}/survey?at=losses` }],
     },
