@@ -57,6 +57,7 @@ test.describe('2. done means done', () => {
     await station(page, 'Calibrate').click();
     const due = page.getByRole('region', { name: 'Still due' });
     await expect(due).toContainText('PID of the hot end');
+    await expect(docket(page)).toContainText('PID of the hot end sets 3 values.');
     await due.getByRole('checkbox', { name: 'PID of the bed' }).click();
     await expect(due).not.toContainText('PID of the bed');
     await page.goto('/');

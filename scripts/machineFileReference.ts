@@ -59,7 +59,7 @@ This page is written from the schema: \`npx tsx scripts/machineFileReference.ts\
 |---|---|---|
 ${rows.join('\n')}
 
-A landing in \`harness\` is either \`{ socket: M1, turned: true }\` for motors and drivers, or \`{ leads: { signal: HEADER.contact, … } }\` with the roles \`signal\`, \`supply\`, \`ground\`, \`control\`. A drive in \`axes\` has \`pitch_mm\` and \`teeth\` for a belt, \`lead_mm\` for a screw, \`diameter_mm\` for a roller. \`settings\` holds only values that hide what the facts say, each with its source and because.
+A landing in \`harness\` is either \`{ socket: M1, turned: true }\` for motors and drivers, or \`{ leads: { signal: HEADER.contact, … } }\` with the roles \`signal\`, \`supply\`, \`ground\`, \`control\`. What sits between leads and contacts stands in \`with\` beside them, at most eight: \`{ kind: divider, lead: signal, top_ohms: 10000, bottom_ohms: 20000 }\`, \`pull-up\`, \`shifter\`, \`converter\`, \`splice\`, \`power-switch\`, and for a display's ribbon \`{ kind: tap, header: SHOW }\` (an adapter board) or \`ribbon-lead\` (a single wire taken out of it). A drive in \`axes\` has \`pitch_mm\` and \`teeth\` for a belt, \`lead_mm\` for a screw, \`diameter_mm\` for a roller. \`settings\` holds only values that hide what the facts say, each with its source and because.
 
 ## Example
 

@@ -236,6 +236,20 @@ describe('cardName', () => {
       { numRuns: 30 },
     );
   });
+  it.each([
+    ['IMAGE', 'IMAGE.BIN'],
+    ['IMAGE.BIN', 'IMAGE.BIN'],
+    ['image.bin', 'IMAGE.BIN'],
+  ])('a fixed name written %s is the file %s, with one ending', (written, file) => {
+    const rule = {
+      kind: 'fixed' as const,
+      name: written,
+      extension: 'BIN',
+      ignoresRepeat: false,
+      renames: false,
+    };
+    expect(cardName({ machine: 'm', date: '2026-11-24', used: [], rule }).name.toUpperCase()).toBe(file);
+  });
   it('a fixed name says when the board will ignore it', () => {
     const rule = {
       kind: 'fixed' as const,

@@ -125,6 +125,17 @@ describe('directions doctor', () => {
     expect(doctor('plover', [['+z', 'nothing']])).toMatchObject({ kind: 'dead', axis: 'z' });
     expect(doctor('plover', [['+z', '+z']]).kind).toBe('fine');
   });
+  it('an axis that stands still does not hide what the others need', () => {
+    const found = doctor('plover', [
+      ['+z', 'nothing'],
+      ['+x', '-x'],
+      ['+e', '-e'],
+    ]);
+    if (found.kind !== 'change') throw new Error(found.kind);
+    expect(found.steps).toHaveLength(2);
+    expect(found.also).toHaveLength(1);
+    expect(found.also[0]).toMatch(/Z/);
+  });
   it('two motors on one belt are judged together, and need both', () => {
     expect(doctor('bittern', [['+x', '+y']]).kind).toBe('more');
     expect(

@@ -279,3 +279,25 @@ describe('names that are gone', () => {
     },
   );
 });
+
+describe('a pin decided by hand', () => {
+  const refused = (row: string, pin: number) => {
+    const machine = applyEdits(demoMachine('plover'), [
+      { path: ['pins', row], value: { pin, source: 'override', because: 'a test' } },
+    ]);
+    const resolved = resolve(machine, catalogue);
+    return 'problems' in resolved ? resolved.problems[0]!.message : undefined;
+  };
+  const { chip } = factsOf(demoMachine('plover'));
+  const pinThat = (can: string, not = false) =>
+    chip.pin_groups.find((group) => group.can.includes(can as never) !== not)!.pins[0]!;
+  it.each([
+    ['probe-servo', 'pwm', 'give pulses'],
+    ['hotend-sensor', 'adc', 'measure a voltage'],
+  ])('%s is refused where it cannot %s', (row, can, words) => {
+    expect(refused(row, pinThat(can))).toBeUndefined();
+    expect(refused(row, pinThat(can, true))).toMatch(new RegExp(`cannot ${words}; it can do`));
+    expect(refused(row, 4000)).toMatch(/has no pin 4000/);
+    expect(refused(row, -1)).toBeUndefined();
+  });
+});

@@ -25,14 +25,20 @@ export function CalibrateStation() {
       done: job.isDone(entry.id),
     })),
   );
-  const slips: Slip[] = due
-    .filter((entry) => !job.isDone(entry.id) && (known.get(entry.subject)?.sets.length ?? 0) > 0)
-    .map((entry) => {
-      const sets = known.get(entry.subject)!.sets;
+  const unmeasured = [
+    ...due.filter((entry) => !job.isDone(entry.id)),
+    ...(job.dues ?? [])
+      .filter(({ id }) => !due.some(({ subject }) => subject === id))
+      .map(({ id, title }) => ({ id: `due:${id}`, subject: id, title })),
+  ];
+  const slips: Slip[] = unmeasured
+    .filter(({ subject }) => (known.get(subject)?.sets.length ?? 0) > 0)
+    .map(({ id, subject, title }) => {
+      const sets = known.get(subject)!.sets;
       return {
-        id: entry.id,
+        id,
         severity: 'note',
-        what: `${entry.title} sets ${sets.length === 1 ? 'a value' : `${sets.length} values`}.`,
+        what: `${title} sets ${sets.length === 1 ? 'a value' : `${sets.length} values`}.`,
         why: 'Type what you measured where it belongs, then tick it off.',
         evidence: sets,
         actions: [
