@@ -130,6 +130,21 @@ describe('all landings of one part', () => {
     expect(own.clashes.map(({ what }) => what).join()).toMatch(/timer 1 at 100 Hz/);
     expect(contact(places[0], 'control')).toBe('AUX.3');
   });
+  it('a wire is joined to another only where another sits', () => {
+    const machine = withPart('bittern', 'filament-sensor', 'reel-switch', 'filament');
+    const joined = (of: Machine) =>
+      placesOf(of, 'filament-sensor').filter(
+        (place) =>
+          contact(place, 'signal') === 'END-3.2' && JSON.stringify(place.landing).includes('"splice"'),
+      );
+    expect(joined(machine)).toEqual([]);
+    const index = machine.parts.length;
+    const beside = applyEdits(machine, [
+      { path: ['parts', index], value: { id: 'z-switch', part: 'lever-switch-no', role: 'z' } },
+      { path: ['harness', 'z-switch'], value: { leads: { signal: 'FEEL.4', ground: 'END-3.1' } } },
+    ]);
+    expect(joined(beside).length).toBeGreaterThan(0);
+  });
   it('a place that is taken names who is there', () => {
     const places = placesOf(demoMachine('plover'), 'x-switch');
     const taken = places.find((place) => contact(place, 'signal') === 'STOP-Y.3')!;

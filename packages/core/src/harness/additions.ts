@@ -169,7 +169,7 @@ function alsoNeeded(before: Facts, after: Facts, id: string): string[] {
     ...jumpers.map(({ jumper, position }) => `Jumper ${jumper.id}: ${position.means}.`),
     ...(is.peakA > was.peakA
       ? [
-          `The supply gives ${is.peakA.toFixed(1)} A at most instead of ${was.peakA.toFixed(1)} A, of ${after.machine.supply.amps_a} A: ${is.verdict}.`,
+          `The supply gives ${is.peakA.toFixed(2)} A at most instead of ${was.peakA.toFixed(2)} A, of ${after.machine.supply.amps_a} A: ${is.verdict}.`,
         ]
       : []),
     ...(left ? [`${kit.name} ${kit.version} does nothing with it yet. ${left.without}`] : []),

@@ -30,14 +30,25 @@ export function rankLandings(
     const judged = landing && seat.at(landing);
     return judged ? [{ id: seat.id, judged }] : [];
   });
-  return (own?.all() ?? [])
-    .map((judged) => ({
-      landing: judged.landing,
-      price: priceAlone(judged),
-      lines: [...judged.lines, ...judged.losses.map(({ key: _key, ...line }) => line)],
-      clashes: clashesOf(wiring, judged, others),
-    }))
+  const places = (own?.all() ?? []).map((judged) => ({
+    landing: judged.landing,
+    price: priceAlone(judged),
+    lines: [...judged.lines, ...judged.losses.map(({ key: _key, ...line }) => line)],
+    clashes: clashesOf(wiring, judged, others),
+  }));
+  const free = new Set(
+    places.filter(({ clashes }) => clashes.length === 0).map(({ landing }) => JSON.stringify(landing)),
+  );
+  return places
+    .filter(({ landing }) => !jointNeedless(landing, free))
     .sort((a, b) => Number(a.clashes.length > 0) - Number(b.clashes.length > 0) || a.price - b.price);
+}
+
+/** A wire is joined to another only where one sits: not when the same contacts are free without a joint. */
+function jointNeedless(landing: Landing, free: ReadonlySet<string>): boolean {
+  if (!('leads' in landing) || !landing.with?.some(({ kind }) => kind === 'splice')) return false;
+  const others = landing.with.filter(({ kind }) => kind !== 'splice');
+  return free.has(JSON.stringify({ leads: landing.leads, ...(others.length > 0 && { with: others }) }));
 }
 
 /** What is there already. */
