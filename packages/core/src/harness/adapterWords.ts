@@ -13,6 +13,19 @@ const WORDS: { [K in Adapter['kind']]: (adapter: Extract<Adapter, { kind: K }>) 
   'ribbon-lead': ({ header }) => `single wire taken out of the ribbon at ${header}`,
 };
 
+/** What has to be put in or joined for a landing; what a ribbon asks is told by its own work. */
+export function adapterTasks(landing: Landing | undefined): string[] {
+  if (!landing || !('leads' in landing)) return [];
+  return (landing.with ?? []).flatMap((adapter) => {
+    if (adapter.kind === 'tap' || adapter.kind === 'ribbon-lead') return [];
+    return adapter.kind === 'splice'
+      ? [`Join the ${adapter.lead} wire to the one at ${landing.leads[adapter.lead]}.`]
+      : [`Put in ${articleFor(adapterInWords(adapter))}.`];
+  });
+}
+
+const articleFor = (words: string) => (/^an? /.test(words) ? words : `a ${words}`);
+
 export function adapterInWords(adapter: Adapter): string {
   return WORDS[adapter.kind](adapter as never);
 }

@@ -1,3 +1,4 @@
+import { besideRibbon } from './loads';
 import { isMains } from '../parts/part';
 import { ribbonWork } from './ribbonWork';
 import type { Header } from '../board/board';
@@ -5,7 +6,7 @@ import { contactsOf, headerOf } from '../board/contacts';
 import type { Facts, PlacedPart } from '../machine/facts';
 import { sameValue } from '../machine/sameValue';
 import type { LeadRole } from '../machine/machine';
-import { adaptersInWords } from './adapterWords';
+import { adapterTasks } from './adapterWords';
 import { EITHER_WAY, headersOf, leadOrder, parseContact } from './leadOrder';
 import { lengthNeeded } from './reach';
 import { supplyAt } from './supplyAt';
@@ -77,8 +78,8 @@ export function leadTasks(before: Facts, after: Facts, id: string): LeadTask[] {
   if (!old?.landing) say('new', newPlug(after, part));
   else if ('socket' in part.landing) socketTasks(before, after, old, part, say);
   else if ('leads' in old.landing) plugTasks(before, after, old, part, say);
-  for (const words of adaptersInWords(part.landing))
-    if (!adaptersInWords(old?.landing).includes(words)) say('adapter', `Put in a ${words}.`);
+  for (const words of adapterTasks(part.landing))
+    if (!adapterTasks(old?.landing).includes(words)) say('adapter', words);
   if ('leads' in part.landing && !sameValue(old?.landing, part.landing))
     for (const words of ribbonWork(after.board, part.landing)?.tasks ?? []) say('adapter', words);
   reachTasks(after, part, say);
@@ -97,6 +98,8 @@ function mainsWork({ parts }: Facts, old: PlacedPart | undefined): string {
 
 /** Screw terminals take sleeves, everything else a crimped plug. */
 function newPlug({ board }: Facts, { landing }: PlacedPart): string {
+  if (landing && 'leads' in landing && besideRibbon(landing) !== undefined)
+    return 'Its wires meet the ribbon, not the header: no plug to crimp there.';
   const headers = landing && 'leads' in landing ? headersOf(landing) : [];
   return headers.some((id) => headerOf(board, `${id}.1`)?.family.startsWith('screw'))
     ? 'Fit end sleeves, never tinned wire; pull at each once it is tight.'

@@ -8,7 +8,7 @@ import { boardsFit, type HandStep, handSteps } from './handSteps';
 import { jumperPlan, type JumperWish } from './jumperPlan';
 import { headersOf } from './leadOrder';
 import { type End, endOf, type LeadTask, leadTasks, wallPlugs } from './leadWork';
-import { ampsOf } from './loads';
+import { ampsOf, besideRibbon } from './loads';
 import { isMains } from '../parts/part';
 import { supplyAt } from './supplyAt';
 
@@ -151,6 +151,8 @@ function rank({ board }: Facts, part: PlacedPart | undefined): number {
     headersOf(part.landing).some((id) => headerOf(board, `${id}.1`)?.first_because)
   )
     return 0;
+  // The ribbon lies before anything is taken from it.
+  if ('leads' in part.landing && besideRibbon(part.landing) !== undefined) return 9.5;
   return { heater: 1, relay: 1, motor: 2, fan: 3, lamp: 3, servo: 4, switch: 5, 'filament-sensor': 6, probe: 7, thermistor: 8, display: 9, driver: 10 }[part.type.kind]; // prettier-ignore
 }
 
