@@ -104,6 +104,16 @@ describe('every guided tool', () => {
     const result = tool.work({ motor: '21', output: '6' }, benches[0]!, 'e');
     expect(result.apply!.edits).toEqual([{ path: ['axes', 'e', 'gear_ratio'], value: 3.5 }]);
   });
+  it('a swing above what the bed may reach gives no PID', () => {
+    const tool = TOOLS.find(({ id }) => id === 'relay-pid')!;
+    const bench = benches[0]!;
+    const at = (high: string, low: string) =>
+      tool.work({ ...measuredOf(tool, bench, 'bed'), high, low }, bench, 'bed');
+    expect(at('62', '58').apply).toBeDefined();
+    const hot = at('135', '130');
+    expect(hot.apply).toBeUndefined();
+    expect(hot.lines[0]).toMatch(/swung around 132\.5 °C; the bed may reach \d+ °C/);
+  });
   it('a measured value remembers what it was measured with', () => {
     const tool = TOOLS.find(({ id }) => id === 'relay-pid')!;
     const bench = benches[0]!;

@@ -143,9 +143,9 @@ const pid: Tool = {
   parts: BODIES,
   doing:
     'With on-off control, let it swing around the temperature you print at, fan as in a print. Read the highest, the lowest and the time of one swing.',
-  fields: () => [
-    measured('high', 'Highest', '°C', 201.75),
-    measured('low', 'Lowest', '°C', 198.25),
+  fields: (_workbench, part) => [
+    measured('high', 'Highest', '°C', part === 'bed' ? 61.75 : 201.75),
+    measured('low', 'Lowest', '°C', part === 'bed' ? 58.25 : 198.25),
     measured('period', 'One swing', 's', 22),
     choice(
       'rule',
@@ -154,10 +154,19 @@ const pid: Tool = {
       'classic',
     ),
   ],
-  work: (typed, { facts }, part) => {
+  work: (typed, { facts, settings }, part) => {
+    const [high, low] = [numberIn(typed, 'high', 'Highest', '°C'), numberIn(typed, 'low', 'Lowest', '°C')];
+    const [around, max] = [(high + low) / 2, numberOf(settings, `heat.${part}.max`)];
+    if (around > max)
+      return {
+        lines: [
+          `It swung around ${short(around)} °C; the ${part === 'bed' ? 'bed' : 'hot end'} may reach ${short(max)} °C. Let it swing where it may stay.`,
+        ],
+        verdict: { tone: 'bad', words: 'hotter than it may be' },
+      };
     const { ku, kp, ki, kd } = relayPid({
-      highC: numberIn(typed, 'high', 'Highest', '°C'),
-      lowC: numberIn(typed, 'low', 'Lowest', '°C'),
+      highC: high,
+      lowC: low,
       periodS: numberIn(typed, 'period', 'One swing', 's'),
       // Full on and full off, in counts of 255.
       swing: 127.5,
