@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expectAccessible } from './accessible';
 
 const SCREENS = {
   shelf: '/',
@@ -9,6 +9,7 @@ const SCREENS = {
   'survey, which board': '/machines/plover/survey?at=board',
   'survey, present settings': '/machines/plover/survey?at=report',
   'survey, the way back': '/machines/plover/survey?at=way-back',
+  'survey, what goes': '/machines/plover/survey?at=losses',
   'survey, photos': '/machines/plover/survey?at=photos',
   'survey, before you start': '/machines/plover/survey?at=ready',
   wiring: '/machines/plover/wiring?at=bench&lead=x-switch',
@@ -47,13 +48,6 @@ for (const scheme of ['light', 'dark']) {
       });
     }
   });
-}
-
-async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(
-    violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
-  ).toEqual([]);
 }
 
 test('axe finds nothing on palette, keys, tape and arm’s length', async ({ page }) => {

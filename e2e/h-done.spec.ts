@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { expectAccessible } from './accessible';
 import {
   button,
   call,
@@ -37,6 +38,7 @@ test.describe('2. done means done', () => {
     }
     await page.goto('/machines/godwit/build');
     await expect(button(page, 'Build without the change')).toBeVisible();
+    await expectAccessible(page);
     await expect(button(page, 'Build')).toHaveCount(0);
     await notice.getByRole('button', { name: 'Take it over' }).click();
     await expect(notice).toHaveCount(0);
@@ -49,6 +51,7 @@ test.describe('2. done means done', () => {
     const dialog = page.getByRole('dialog');
     await expect(dialog.getByRole('list', { name: 'Not done yet' })).toContainText(/Wiring: 0 of \d+ done/);
     await expect(dialog).toContainText(/\d+ measurements stay due/);
+    await expectAccessible(page);
     await dialog.getByRole('button', { name: 'Not yet' }).click();
     await expect(plate(page)).toContainText('Job: Another board and a fan');
     await button(page, 'It is finished').click();
@@ -60,6 +63,9 @@ test.describe('2. done means done', () => {
     await expect(docket(page)).toContainText('PID of the hot end sets 3 values.');
     await due.getByRole('checkbox', { name: 'PID of the bed' }).click();
     await expect(due).not.toContainText('PID of the bed');
+    await page.goto('/machines/godwit/calibrate');
+    await expect(due).toContainText('PID of the hot end');
+    await expectAccessible(page);
     await page.goto('/');
     await expect(page.getByRole('listitem').filter({ hasText: 'Godwit' })).toContainText(/\d+ due/);
     await page.goto('/machines/godwit/survey?at=job');

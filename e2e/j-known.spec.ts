@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { expectAccessible } from './accessible';
 import { button, docket, lay, plate, station, layGodwit } from './ownMachines';
 
 test.beforeEach(async ({ page }) => {
@@ -43,6 +44,7 @@ test.describe('5. not known yet, failed, and nothing are three states', () => {
       await expect(alert).toContainText('something went wrong in the server');
       expect(await page.locator('body').innerText()).not.toMatch(NOTHING);
     }
+    await expectAccessible(page);
     await page.unroute('**/api/machines/godwit/job');
     await button(page, 'Ask again').click();
     await expect(page.getByRole('heading', { name: 'Due because of the job' })).toBeVisible();
@@ -85,6 +87,8 @@ test.describe('6. and faults found by using it', () => {
     await page.getByText('1 line not understood').click();
     await button(page, 'Teach it').click();
     const form = page.getByRole('form', { name: 'Teach this line' });
+    await expect(form).toBeVisible();
+    await expectAccessible(page);
     await form.getByRole('combobox', { name: '12 is' }).click();
     await page.getByRole('option', { name: /Park lift/ }).click();
     await form.getByRole('combobox', { name: '75 is' }).click();
