@@ -9,6 +9,7 @@ import {
   type Edit,
   findHarness,
   harnessModel,
+  needs,
   type Machine,
   pinTable,
   pinTableCsv,
@@ -180,13 +181,21 @@ describe('all landings of one part', () => {
         after,
         ripple(factsOf(before), rewired, catalogue).consequences,
       ).steps.find(({ subject }) => subject === 'filament-sensor')!;
-      return { tasks: step.tasks.map(({ what }) => what).join(' '), cautions: step.cautions.join(' ') };
+      const laid = needs(factsOf(before), after, ripple(factsOf(before), rewired, catalogue)).map(
+        ({ what }) => what,
+      );
+      return { laid, tasks: step.tasks.map(({ what }) => what).join(' '), cautions: step.cautions.join(' ') };
     };
     const cut = sheet('ribbon-lead');
     expect(cut.tasks).toMatch(/Wire (9|10) of the ribbon, counted from its marked edge/);
     expect(cut.tasks).toMatch(/Lost with it: /);
     expect(cut.cautions).toMatch(/A wire counted wrong cuts the display/);
+    expect(cut.laid).toContain('sleeves for the ends of a ribbon wire that is cut');
+    expect(cut.laid.join()).not.toMatch(/shell/);
     const board = sheet('tap');
+    expect(board.laid).toContain(
+      'an adapter board between the ribbon and SHOW, with its contacts brought out',
+    );
     expect(board.tasks).toMatch(/Plug the adapter board onto SHOW/);
     expect(board.cautions).toMatch(/one contact off destroys: its (5v|3v3) supply meets contact \d+, /);
     expect(by('ribbon-lead').landing).toMatchObject({

@@ -24,8 +24,26 @@ export function adapterTasks(landing: Landing | undefined): string[] {
   });
 }
 
+/** What has to be bought or made for an adapter. */
+const MATERIAL: Partial<Record<Adapter['kind'], (words: string) => string>> = {
+  splice: () => 'a crimp joint, or solder and a sleeve',
+  tap: (words) => `an ${words}, with its contacts brought out`,
+  'ribbon-lead': () => 'sleeves for the ends of a ribbon wire that is cut',
+};
+
+/** What must lie on the table for what sits between a part's leads and the contacts, and was not there before. */
+export function adapterMaterial(landing: Landing | undefined, before: Landing | undefined): string[] {
+  const known = new Set(adaptersInWords(before));
+  const list = landing && 'leads' in landing ? (landing.with ?? []) : [];
+  return list.flatMap((adapter) => {
+    const words = adapterInWords(adapter);
+    return known.has(words) ? [] : [MATERIAL[adapter.kind]?.(words) ?? articleFor(words)];
+  });
+}
+
 const articleFor = (words: string) => (/^an? /.test(words) ? words : `a ${words}`);
 
+/** An adapter as a clause, with its figures. */
 export function adapterInWords(adapter: Adapter): string {
   return WORDS[adapter.kind](adapter as never);
 }

@@ -1,3 +1,5 @@
+import { adapterMaterial } from '../harness/adapterWords';
+import { besideRibbon } from '../harness/loads';
 import type { Facts } from '../machine/facts';
 import type { Consequence } from './consequence';
 import type { Ripple } from './ripple';
@@ -39,7 +41,11 @@ export function headLeadMm({ frame }: Facts['machine']): number {
 /** What is needed on the table, computed from what follows from the job. */
 export function needs(before: Facts, after: Facts, { consequences, touched, flash }: Ripple): Need[] {
   const leads = consequences.filter((entry) => entry.kind === 'lead' && entry.to !== 'taken off');
-  const list: Need[] = [...shells(after, leads), ...extensions(before, after, leads)];
+  const list: Need[] = [
+    ...shells(after, leads),
+    ...adapters(before, after, leads),
+    ...extensions(before, after, leads),
+  ];
   const drivers = after.parts.filter((part) => part.type.kind === 'driver');
   const board = touched.has('board');
   const add = (wanted: unknown, need: Need) => void (wanted && list.push(need));
@@ -96,7 +102,7 @@ function shells(after: Facts, leads: Consequence[]): Need[] {
   for (const lead of leads) {
     if (!lead.attention?.some((line) => /^plug |new lead|contacts in the order/.test(line))) continue;
     const landing = after.machine.harness[lead.subject];
-    if (!landing || !('leads' in landing)) continue;
+    if (!landing || !('leads' in landing) || besideRibbon(landing) !== undefined) continue;
     const contacts = Object.values(landing.leads);
     const header = after.board.headers.find((entry) => entry.id === contacts[0]?.split('.')[0]);
     if (!header) continue;
@@ -123,6 +129,17 @@ function shells(after: Facts, leads: Consequence[]): Need[] {
         ]
       : []),
   ];
+}
+
+/** What goes between leads and contacts. */
+function adapters(before: Facts, after: Facts, leads: Consequence[]): Need[] {
+  return leads.flatMap(({ subject }) =>
+    adapterMaterial(after.machine.harness[subject], before.machine.harness[subject]).map((what, index) => ({
+      id: `adapter-${subject}-${index}`,
+      what,
+      because: `for the lead of ${subject}`,
+    })),
+  );
 }
 
 /** New leads that ride on the head, with a length that reaches everywhere. */
