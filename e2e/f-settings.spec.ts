@@ -317,10 +317,12 @@ test('settings are copied from another machine, a tool is applied, and start G-c
 
   await page.goto(settings('dunlin', 'part=hotend&tool=relay-pid'));
   const tool = page.getByRole('group', { name: 'PID from a swing' });
-  await expect(tool).toContainText('Ultimate gain 92.76');
+  await fact(page, 'Highest').fill('201.75');
+  await fact(page, 'Lowest').fill('198.25');
   await fact(page, 'One swing').fill('often');
   await expect(tool).toContainText('One swing: type a number of s');
   await fact(page, 'One swing').fill('30');
+  await expect(tool).toContainText('Ultimate gain 92.76');
   await tool.getByRole('button', { name: /^Apply to Dunlin/ }).click();
   await expect(page.getByRole('button', { name: /^Hot end PID P/ })).toContainText('55.66');
   await page.goto(settings('dunlin', 'part=frame'));
@@ -339,7 +341,11 @@ test('settings are copied from another machine, a tool is applied, and start G-c
   for (const id of ['start.over-limit', 'start.outside', 'start.no-home'])
     await expect(docket(page)).toContainText(id);
   await page.getByRole('button', { name: 'Begin with it' }).click();
-  await expect(page.getByText('Nothing in it speaks against this machine.')).toBeVisible();
+  await expect(
+    page.getByText(
+      'Every line is known to Lantern 0.1.0 with these settings, and none speaks against this machine.',
+    ),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Keep it with the machine' }).click();
   await expect(docket(page)).not.toContainText('start.over-limit');
 });
