@@ -1,15 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { expect, type Page, test } from '@playwright/test';
+import { docket, slip, station } from './ownMachines';
 
 const settings = (id: string, query = '') => `/machines/${id}/settings${query && `?${query}`}`;
-const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });
 const fact = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });
-const station = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`^${name}`) });
-const slip = (page: Page, title: string | RegExp) =>
-  docket(page)
-    .getByRole('listitem')
-    .filter({ has: page.getByRole('heading', { name: title }) });
 const part = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Parts of the machine' }).getByRole('button', { name });
 const goToPart = async (page: Page, name: string) => {
