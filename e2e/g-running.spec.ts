@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { ask, button, flash, layRuff, plate, station } from './ownMachines';
 
 test.describe('1. what is shown of a running machine is what it is now', () => {
-  test('heat asked for by hand, moves and a stop are on the screen, at the plate of every station, and old is said', async ({
+  test('heat asked for by hand, moves and a stop are on the screen and at the plate of every station', async ({
     page,
   }) => {
     await layRuff(page);
