@@ -1,15 +1,8 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type TestServer, testServer, throwAway } from './fixtures/server';
+import { describe, expect, it } from 'vitest';
+import { serverForTests } from './fixtures/server';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(async () => {
-  await server.stop();
-  throwAway(server.data);
-});
-const call: TestServer['call'] = (...words) => server.call(...words);
+const server = serverForTests();
+const { call } = server;
 const machine = async () => (await call('GET', '/machines/dunlin')).body;
 const save = async (changed: object, label?: string) => {
   const now = await machine();
@@ -27,8 +20,7 @@ describe('changes of a machine file', () => {
     const { note } = (await machine()).machine;
     await save({ note: 'one' }, 'note one');
     await save({ note: 'two' }, 'note two');
-    await server.stop();
-    server = await testServer(server.data);
+    await server.restart();
     expect((await edits()).map(({ label }) => label)).toEqual(['note two', 'note one']);
     expect((await call('POST', '/machines/dunlin/undo')).body).toMatchObject({
       label: 'note two',

@@ -5,18 +5,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { readImage } from '@jolly/core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ended, root, type TestServer, testServer, throwAway } from './fixtures/server';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { ended, root, serverForTests, testServer, throwAway } from './fixtures/server';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(async () => {
-  await server.stop();
-  throwAway(server.data);
-});
-const call: TestServer['call'] = (...words) => server.call(...words);
+const server = serverForTests();
+const { call } = server;
 const machine = async (id: string) => (await call('GET', `/machines/${id}`)).body;
 
 describe('machines', () => {
@@ -88,18 +81,18 @@ describe('builds and flashes', () => {
   it('a build runs with progress, gives a readable image, is the same twice, and goes into the logbook', async () => {
     const started = await call('POST', '/machines/plover/builds');
     expect(started.body.state).toBe('running');
-    const { events } = await ended(server, started.body.id);
+    const { events } = await ended(server.address(), started.body.id);
     expect(events.filter((event) => event === 'progress').length).toBeGreaterThan(20);
     expect(events.at(-1)).toBe('ended');
     const build = (await call('GET', `/builds/${started.body.id}`)).body;
     expect(build.state).toBe('done');
     const bytes = new Uint8Array(
-      await (await fetch(`${server.address}/api/images/${build.imageHash}`)).arrayBuffer(),
+      await (await fetch(`${server.address()}/api/images/${build.imageHash}`)).arrayBuffer(),
     );
     expect(readImage(bytes)).toMatchObject({ header: { name: 'Plover', buildId: build.buildId } });
     expect(bytes.length).toBe(build.sizes.flashBytes);
     const again = await call('POST', '/machines/plover/builds');
-    await ended(server, again.body.id);
+    await ended(server.address(), again.body.id);
     expect((await call('GET', `/builds/${again.body.id}`)).body).toMatchObject({
       imageHash: build.imageHash,
       compiled: 0,
@@ -118,7 +111,7 @@ describe('builds and flashes', () => {
       },
     });
     const { body } = await call('POST', '/machines/plover/builds');
-    await ended(server, body.id);
+    await ended(server.address(), body.id);
     const build = (await call('GET', `/builds/${body.id}`)).body;
     expect(build.changed).toEqual(['probe.clear']);
     // homing.c and probe.c are the only readers of the probe's options.
@@ -147,7 +140,7 @@ describe('builds and flashes', () => {
     expect(cancelled.body.imageHash).toBeUndefined();
     expect((await call('POST', `/builds/${started.body.id}/cancel`)).status).toBe(409);
     const next = await call('POST', '/machines/dunlin/builds');
-    await ended(server, next.body.id);
+    await ended(server.address(), next.body.id);
     expect((await call('GET', `/builds/${next.body.id}`)).body.state).toBe('done');
   });
 
@@ -219,7 +212,7 @@ describe('the edge', () => {
     expect(await call(method, path, body)).toMatchObject({ status, body: { error: { code } } });
   });
   it('answers this computer and this site only', async () => {
-    const port = new URL(server.address).port;
+    const port = new URL(server.address()).port;
     const status = (headers: Record<string, string>) =>
       new Promise((resolve) =>
         request({ port, host: '127.0.0.1', path: '/api/health', headers }, (reply) =>
@@ -230,10 +223,10 @@ describe('the edge', () => {
     expect(await status({ Host: `evil.example:${port}` })).toBe(403);
     expect(await status({ Origin: 'http://evil.example' })).toBe(403);
     expect(await status({ Origin: 'null' })).toBe(403);
-    expect(await status({ Origin: server.address })).toBe(200);
+    expect(await status({ Origin: server.address() })).toBe(200);
   });
   it('sends a strict content policy', async () => {
-    const policy = (await fetch(`${server.address}/api/health`)).headers.get('content-security-policy');
+    const policy = (await fetch(`${server.address()}/api/health`)).headers.get('content-security-policy');
     expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval';");
     expect(policy).toContain("default-src 'self'");
   });
@@ -279,7 +272,7 @@ describe('a server killed during a build', () => {
     expect((await back.call('GET', `/builds/${id}`)).body.state).toBe('interrupted');
     expect((await back.call('GET', '/machines/plover/entries')).body[0].summary).toContain('interrupted');
     const again = await back.call('POST', '/machines/plover/builds');
-    await ended(back, again.body.id);
+    await ended(back.address, again.body.id);
     expect((await back.call('GET', `/builds/${again.body.id}`)).body.state).toBe('done');
     await back.stop();
     throwAway(data);

@@ -2,23 +2,16 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { type Change, writeBoardFile } from '@jolly/core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ended, root, type TestServer, testServer, throwAway } from './fixtures/server';
+import { describe, expect, it } from 'vitest';
+import { ended, root, serverForTests, type TestServer } from './fixtures/server';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(async () => {
-  await server.stop();
-  throwAway(server.data);
-});
-const call: TestServer['call'] = (...words) => server.call(...words);
+const server = serverForTests();
+const { call } = server;
 const drawer = (path: string) => readFileSync(join(root, 'catalogue/demo/drawer', path));
 
 /** Sends bytes as they are. */
 async function send(path: string, bytes: Uint8Array): ReturnType<TestServer['call']> {
-  const reply = await fetch(`${server.address}/api${path}`, {
+  const reply = await fetch(`${server.address()}/api${path}`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/octet-stream' },
     body: bytes as BodyInit,
@@ -156,7 +149,7 @@ describe('the way back', () => {
       'plover-settings.txt',
     ]);
     const { body } = await call('POST', '/machines/plover/builds');
-    await ended(server, body.id);
+    await ended(server.address(), body.id);
     const { imageHash } = (await call('GET', `/builds/${body.id}`)).body;
     const card = { format: 'FAT32', sizeGb: 8, files: [{ name: 'PLOV.BIN', imageHash }] };
     await call('PUT', '/machines/plover/board/card', { card });
@@ -202,7 +195,7 @@ describe('the way back', () => {
       kept: { name: 'maker.hex' },
     });
     expect(await findings()).toEqual([]);
-    const back = await fetch(`${server.address}/api/machines/plover/kept/${body.kept.id}/bytes`);
+    const back = await fetch(`${server.address()}/api/machines/plover/kept/${body.kept.id}/bytes`);
     expect(Buffer.from(await back.arrayBuffer()).equals(hex)).toBe(true);
     expect((await call('POST', '/machines/plover/flashes')).body.outcome.taken).toBe(true);
     // It belongs to the old board, not to the one that is there now.
@@ -266,7 +259,7 @@ describe('photos', () => {
         })
       ).body.error.path,
     ).toBe('pins.0.x');
-    const picture = await fetch(`${server.address}/api/machines/plover/photos/${body.id}/bytes`);
+    const picture = await fetch(`${server.address()}/api/machines/plover/photos/${body.id}/bytes`);
     expect(picture.headers.get('content-type')).toBe('image/png');
     expect((await call('GET', `/machines/dunlin/photos/${body.id}/bytes`)).status).toBe(404);
     await call('DELETE', `/machines/plover/photos/${body.id}`);
@@ -289,8 +282,7 @@ describe('board types', () => {
     expect(
       (await call('GET', '/catalogue')).body.boards.some((board: { id: string }) => board.id === 'my-board'),
     ).toBe(true);
-    await server.stop();
-    server = { ...server, ...(await testServer(server.data)) };
+    await server.restart();
     expect(
       (await call('GET', '/catalogue')).body.boards.some((board: { id: string }) => board.id === 'my-board'),
     ).toBe(true);

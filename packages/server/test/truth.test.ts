@@ -1,19 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { paths } from '../src/paths';
 import { openDb } from '../src/sql/db';
-import { ended, root, type TestServer, testServer, throwAway } from './fixtures/server';
+import { ended, root, serverForTests } from './fixtures/server';
 
-let server: TestServer;
-beforeAll(async () => {
-  server = await testServer();
-});
-afterAll(async () => {
-  await server.stop();
-  throwAway(server.data);
-});
-const call: TestServer['call'] = (...words) => server.call(...words);
+const server = serverForTests();
+const { call } = server;
 const entries = async (id: string) =>
   (await call('GET', `/machines/${id}/entries`)).body.map(
     (entry: { summary: string }) => entry.summary,
@@ -95,7 +88,7 @@ describe('a board is known by itself', () => {
   it('what was flashed belongs to the board it was flashed to, and another board comes empty', async () => {
     await call('POST', '/machines/dunlin/waivers', { check: 'keep.no-way-back', because: 'it came empty' });
     const { body } = await call('POST', '/machines/dunlin/builds');
-    await ended(server, body.id);
+    await ended(server.address(), body.id);
     const { imageHash } = (await call('GET', `/builds/${body.id}`)).body;
     await call('PUT', '/machines/dunlin/board/card', {
       card: { format: 'FAT32', sizeGb: 8, files: [{ name: 'SEDGE.BIN', imageHash }] },
@@ -159,9 +152,8 @@ describe('a line that is taught', () => {
     expect((await own()).lines).toEqual([line]);
     await call('POST', '/dialects/own/lines', { line });
     expect((await own()).lines).toHaveLength(1);
-    expect(readFileSync(join(server.data, 'dialects/own.yaml'), 'utf8')).toContain('pause lifts # draws #');
-    await server.stop();
-    server = await testServer(server.data);
+    expect(readFileSync(join(server.data(), 'dialects/own.yaml'), 'utf8')).toContain('pause lifts # draws #');
+    await server.restart();
     expect((await own()).lines).toEqual([line]);
     await call('POST', '/dialects/own/forget', { text: line.text });
     expect((await own())?.lines ?? []).toEqual([]);
@@ -201,14 +193,14 @@ describe('names that are gone', () => {
     expect(answer.body.error.message).toContain('motor-of-yesterday');
   });
   it('in a data folder from before: the shelf says which, beside the machines it knows', async () => {
-    await server.stop();
-    const at = paths(root, server.data);
-    const db = await openDb(at.database, at.migrations, at.emptyDatabase);
-    await db.query(
-      "update machine set document = replace(document::text, 'hush-wire', 'hush-of-yesterday')::jsonb where id = 'plover'",
-    );
-    await db.close();
-    server = await testServer(server.data);
+    await server.restart(async () => {
+      const at = paths(root, server.data());
+      const db = await openDb(at.database, at.migrations, at.emptyDatabase);
+      await db.query(
+        "update machine set document = replace(document::text, 'hush-wire', 'hush-of-yesterday')::jsonb where id = 'plover'",
+      );
+      await db.close();
+    });
     const shelf = (await call('GET', '/machines')).body as {
       machine: { id: string };
       problems?: { message: string }[];

@@ -1,3 +1,4 @@
+import { isRead } from '../kit/kit';
 import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
 import { HEATED, MOTOR_AXES } from '../machine/machine';
 
@@ -15,8 +16,17 @@ export interface Calibration {
 
 const BODY = { hotend: 'hot end', bed: 'bed' };
 
+/** How the height of the first layer is changed with this kit. */
+function byStep(facts: Facts): string {
+  if (isRead(facts.kit, 'nudge.on')) return 'Nudge in small steps, then store.';
+  return partsOf(facts, 'probe')[0]
+    ? 'Change the Z offset of the probe in small steps between prints, then store.'
+    : 'Move the Z switch in small steps between prints.';
+}
+
 /** Every calibration this machine has, in the order they are done. */
 export function calibrationsOf(facts: Facts): Calibration[] {
+  const { kit } = facts;
   const probe = partsOf(facts, 'probe')[0];
   return [
     ...MOTOR_AXES.filter((axis) => driverOf(facts, partFor(facts, 'motor', axis))).map((axis) => ({
@@ -29,7 +39,7 @@ export function calibrationsOf(facts: Facts): Calibration[] {
     {
       id: 'tram',
       title: 'Tram the plate by its screws',
-      how: 'Warm the plate to where you print, then level it at its screws before anything is mapped.',
+      how: 'Warm the plate to where you print, then level it at its screws, before anything else of Z is measured.',
       sets: [],
       restsOn: ['frame.bed', 'motor.z'],
     },
@@ -38,7 +48,9 @@ export function calibrationsOf(facts: Facts): Calibration[] {
           {
             id: 'probe-repeat',
             title: 'Probe repeatability',
-            how: 'Probe one spot ten times; the readings should lie within 0.05 mm of each other.',
+            how: isRead(kit, 'probe.repeat')
+              ? 'Probe one spot ten times; the readings should lie within 0.05 mm of each other.'
+              : `Home Z ten times and lower the nozzle onto a shim each time: it must drag alike. ${kit.name} ${kit.version} tells no spread.`,
             sets: [],
             restsOn: ['probe', 'probe-mount', 'board', 'supply'],
           },
@@ -85,7 +97,7 @@ export function calibrationsOf(facts: Facts): Calibration[] {
     {
       id: 'first-layer',
       title: 'First layer',
-      how: 'Print the test pattern; strands must merge without being squeezed thin. Nudge in small steps, then store.',
+      how: `Print the test pattern; strands must merge without being squeezed thin. ${byStep(facts)}`,
       sets: [],
       restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle', 'switch.z', 'frame.bed'],
     },

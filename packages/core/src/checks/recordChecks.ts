@@ -173,7 +173,7 @@ const proofVoid: Check['run'] = (_facts, _settings, { voided }) =>
   gone(
     voided!,
     (title) => `“${title}” is not proven for the machine as it is now.`,
-    'Prove it again before you leave the machine alone.',
+    'Prove it before you leave the machine alone.',
   );
 
 /** Stored settings may differ this much by rounding. */

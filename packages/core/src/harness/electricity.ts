@@ -2,7 +2,7 @@ import { driverReference, motorCurrent } from '../electricity/driverReference';
 import { type Load, supplyBudget } from '../electricity/supplyBudget';
 import { wireCheck } from '../electricity/wireCheck';
 import { driverOf, type Facts, partsOf, type PlacedPart } from '../machine/facts';
-import { readNow } from '../kit/kit';
+import { isRead } from '../kit/kit';
 import { isMains } from '../parts/part';
 import { runningCurrent } from '../settings/driverRules';
 import { accounts } from './harnessModel';
@@ -124,7 +124,7 @@ export interface DriverCurrent {
 
 export function driverCurrents(facts: Facts): DriverCurrent[] {
   const motors = partsOf(facts, 'motor');
-  const told = readNow(facts.kit).some(({ key }) => key === 'driver.line');
+  const told = isRead(facts.kit, 'driver.line');
   return partsOf(facts, 'driver').flatMap((driver) => {
     const own = motors.filter((motor) => driverOf(facts, motor as PlacedPart)?.id === driver.id);
     if (own.length === 0) return [];

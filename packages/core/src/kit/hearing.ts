@@ -1,5 +1,5 @@
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
-import { type Hearing, readNow } from './kit';
+import { type Hearing, isRead } from './kit';
 
 /** What a part is called in a kit's list of what it hears, most telling first. */
 function namesOf(facts: Facts, { type, role, landing }: PlacedPart): string[] {
@@ -29,7 +29,7 @@ export function hearingOf(facts: Facts, part: PlacedPart): Hearing | undefined {
 /** Why the chosen version of the kit leaves a wired part alone, and from which version it will not; undefined when it speaks to it. */
 export function unheard(facts: Facts, part: PlacedPart): { without: string; from?: string } | undefined {
   const hearing = hearingOf(facts, part);
-  if (!hearing || readNow(facts.kit).some(({ key }) => key === hearing.by)) return undefined;
+  if (!hearing || (hearing.by && isRead(facts.kit, hearing.by))) return undefined;
   const from = facts.kit.options.find(({ key }) => key === hearing.by)?.from;
   return { without: hearing.without, ...(from && { from }) };
 }

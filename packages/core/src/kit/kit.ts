@@ -192,6 +192,9 @@ const EACH_LABEL: Record<string, string> = { hotend: 'Hot end', bed: 'Bed', e: '
 
 /** Options that this version of the kit reads; the others are kept for a later one. */
 export const readNow = (kit: Kit): Option[] => kit.options.filter(({ from }) => from === undefined);
+/** Whether this version of the kit reads an option. */
+export const isRead = (kit: Kit, key: string): boolean =>
+  kit.options.some((option) => option.key === key && option.from === undefined);
 
 /** The preprocessor name of an option: `steps.x` → `STEPS_X`. */
 export function macroOf(key: string): string {

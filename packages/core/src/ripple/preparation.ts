@@ -1,5 +1,6 @@
 import { adapterMaterial } from '../harness/adapterWords';
 import { besideRibbon } from '../harness/loads';
+import { mainHeader } from '../harness/purposes';
 import type { Facts } from '../machine/facts';
 import type { Consequence } from './consequence';
 import type { Ripple } from './ripple';
@@ -42,7 +43,7 @@ export function headLeadMm({ frame }: Facts['machine']): number {
 export function needs(before: Facts, after: Facts, { consequences, touched, flash }: Ripple): Need[] {
   const leads = consequences.filter((entry) => entry.kind === 'lead' && entry.to !== 'taken off');
   const list: Need[] = [
-    ...shells(after, leads),
+    ...shells(after, leads, touched.has('board')),
     ...adapters(before, after, leads),
     ...extensions(before, after, leads),
   ];
@@ -96,8 +97,10 @@ export function needs(before: Facts, after: Facts, { consequences, touched, flas
 }
 
 /** Housings and crimps for every plug that becomes another. */
-function shells(after: Facts, leads: Consequence[]): Need[] {
+function shells(after: Facts, leads: Consequence[], anotherBoard: boolean): Need[] {
   const counts = new Map<string, number>();
+  const supply = mainHeader(after);
+  if (anotherBoard && supply?.family.startsWith('screw')) counts.set(supply.family, 1);
   let crimps = 0;
   for (const lead of leads) {
     if (!lead.attention?.some((line) => /^plug |new lead|contacts in the order/.test(line))) continue;

@@ -1,5 +1,5 @@
 import type { Catalogue } from '../catalogue/catalogue';
-import { readNow } from '../kit/kit';
+import { isRead } from '../kit/kit';
 import { type Facts, resolve } from '../machine/facts';
 import type { Machine } from '../machine/machine';
 import { derive } from '../settings/derive';
@@ -83,14 +83,12 @@ export function ripple(before: Facts, changes: readonly Change[], catalogue: Cat
     contradictions,
     after: last.facts.machine,
     touched: whole.touched,
+    // A setting that this version of the kit leaves alone needs no new image.
     flash:
       done.some((change) => CHANGE_TYPES[change.kind].flash) ||
-      consequences.some(({ kind, subject }) => kind === 'setting' && readByKit(last.facts, subject)),
+      consequences.some(({ kind, subject }) => kind === 'setting' && isRead(last.facts.kit, subject)),
   };
 }
-
-/** A setting that this version of the kit leaves alone needs no new image. */
-const readByKit = ({ kit }: Facts, key: string) => readNow(kit).some((option) => option.key === key);
 
 const keyOf = ({ kind, subject }: Said) => `${kind}:${subject}`;
 const saidAbout = (stage: Stage) => RULES.flatMap((rule) => rule.run(stage));

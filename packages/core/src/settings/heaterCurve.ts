@@ -1,5 +1,5 @@
 import { type Facts, partFor } from '../machine/facts';
-import { readNow } from '../kit/kit';
+import { isRead } from '../kit/kit';
 import type { Heated } from '../machine/machine';
 import { isMains } from '../parts/part';
 import { numberOf, type Settings } from './setting';
@@ -18,7 +18,7 @@ export function heaterCurve(
   const { volts, body: curve } = heater.type;
   const power = isMains(heater.type) ? 1 : (facts.machine.supply.volts_v / volts) ** 2;
   // A cap that this version of the kit does not read holds nothing back.
-  const capped = readNow(facts.kit).some(({ key }) => key === `power.${body}`);
+  const capped = isRead(facts.kit, `power.${body}`);
   const cap = capped ? numberOf(settings, `power.${body}`) / 100 : 1;
   return { gainC: curve.gain_c * power * cap, tauS: curve.tau_s, deadS: curve.dead_s, ambientC: AMBIENT_C };
 }

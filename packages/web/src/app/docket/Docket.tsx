@@ -3,6 +3,7 @@ import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import { useKeys } from '../keys/useKeys';
+import { Refused } from '../../ui/Refused';
 import css from './Docket.module.css';
 import { SetAside } from './SetAside';
 import { SEVERITY_WORD, type Slip, type SlipAction } from './slip';
@@ -80,11 +81,7 @@ export function Docket({
           </div>
         </div>
       )}
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       {children}
       {checking ? (
         <p className={css.empty} role="status">

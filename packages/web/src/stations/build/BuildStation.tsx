@@ -12,6 +12,7 @@ import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { partOfFinding, partOfSetting } from '../settings/parts';
 import { whenOf } from '../../ui/when';
 import { Budget } from './Budget';
+import { Refused } from '../../ui/Refused';
 import css from './BuildStation.module.css';
 import { switchable } from './switchable';
 import { useBuild } from './useBuild';
@@ -76,11 +77,7 @@ export function BuildStation() {
             </p>
           </div>
         )}
-        {refused && (
-          <p role="alert" className={css.refused}>
-            {refused}
-          </p>
-        )}
+        <Refused why={refused} />
         {done ? (
           <>
             <div className={css.budgets} aria-label="Budgets">

@@ -7,6 +7,7 @@ import { useArmsSteps } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
+import { TickList } from '../work/TickList';
 import { WorkList } from '../work/WorkList';
 import css from '../work/WorkList.module.css';
 
@@ -90,29 +91,19 @@ function StillDue() {
   const how = new Map(calibrationsOf(facts).map((entry) => [entry.id, entry.how]));
   if (dues.length === 0) return null;
   return (
-    <section className={css.list} aria-label="Still due">
-      <h3>
-        Still due <span className="figures">{dues.length}</span>
-      </h3>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
-      <ul>
-        {dues.map((due) => (
-          <li key={due.id}>
-            <Checkbox
-              checked={false}
-              onChange={() => void settleDue(due).then(setRefused)}
-              label={due.title}
-              description={`because ${due.because}; since ${whenOf(due.since)}`}
-            />
-            <p>{how.get(due.id)}</p>
-          </li>
-        ))}
-      </ul>
-    </section>
+    <TickList title="Still due" count={String(dues.length)} refused={refused}>
+      {dues.map((due) => (
+        <li key={due.id}>
+          <Checkbox
+            checked={false}
+            onChange={() => void settleDue(due).then(setRefused)}
+            label={due.title}
+            description={`because ${due.because}; since ${whenOf(due.since)}`}
+          />
+          <p>{how.get(due.id)}</p>
+        </li>
+      ))}
+    </TickList>
   );
 }
 

@@ -18,6 +18,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { cardSlips, lossSlips } from './cardSlips';
+import { Refused } from '../../ui/Refused';
 import css from './FlashStation.module.css';
 import { RestoreRoute } from './RestoreRoute';
 import { useFlashRecord } from './useFlashRecord';
@@ -230,11 +231,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
               >
                 Switch the power on
               </Button>
-              {problem && (
-                <p role="alert" className={css.refused}>
-                  {problem}
-                </p>
-              )}
+              <Refused why={problem} />
             </li>
           </ol>
           <BoardDrawing board={board} cardFile={inSlot?.files[0]?.name} lit={powered} />
@@ -247,14 +244,13 @@ function CardRoute({ choose }: { choose: ReactNode }) {
           ...wayBackSlips(machine.id, job),
           ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken }),
           ...recordSlips.slips,
-          ...cardSlips(
-            machine.id,
-            outcome ?? flashes.data?.[0]?.outcome,
+          ...cardSlips(machine.id, {
+            outcome: outcome ?? flashes.data?.[0]?.outcome,
             taken,
-            fresh,
-            station.board?.image,
+            newest: !done ? 'none' : fresh ? 'as they are' : 'older',
+            image: station.board?.image,
             suggested,
-          ),
+          }),
         ]}
         checking={recordSlips.checking || flashes.isPending}
         empty="Nothing was flashed yet. Name the file, write the card, and switch the power on."

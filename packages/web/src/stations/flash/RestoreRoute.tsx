@@ -11,6 +11,7 @@ import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
+import { Refused } from '../../ui/Refused';
 import css from './FlashStation.module.css';
 
 /** A kept image back onto the board, by programmer: choose it, wire the programmer, write, read back. */
@@ -142,11 +143,7 @@ export function RestoreRoute({ choose }: { choose: ReactNode }) {
                     ? `Write ${image?.name} into the empty flash`
                     : `Overwrite ${holds} with ${image?.name}`}
               </Button>
-              {refused && (
-                <p role="alert" className={css.refused}>
-                  {refused}
-                </p>
-              )}
+              <Refused why={refused} />
             </li>
           </ol>
           <BoardDrawing board={board} lit={powered} />

@@ -31,14 +31,30 @@ export function lossSlips(
   ];
 }
 
+/** How the newest image stands to the settings as they are. */
+export type Newest = 'none' | 'older' | 'as they are';
+
+const NOT_TO_FLASH: Record<Exclude<Newest, 'as they are'>, Pick<Slip, 'what' | 'why'>> = {
+  none: { what: 'There is no image yet.', why: 'Nothing can go onto the card before something is built.' },
+  older: {
+    what: 'The newest image is not made from the settings as they are.',
+    why: 'You would flash yesterday’s settings. Build again first.',
+  },
+};
+
+interface CardRecord {
+  outcome: CardOutcome | undefined;
+  taken: boolean;
+  newest: Newest;
+  /** What the flash holds. */
+  image: { name: string; buildId: string } | undefined;
+  suggested: string;
+}
+
 /** What the docket says of the card, the flash and the newest image. */
 export function cardSlips(
   machineId: string,
-  outcome: CardOutcome | undefined,
-  taken: boolean,
-  fresh: boolean,
-  image: { name: string; buildId: string } | undefined,
-  suggested: string,
+  { outcome, taken, newest, image, suggested }: CardRecord,
 ): Slip[] {
   const all: Slip[] = [];
   if (outcome && !outcome.taken) {
@@ -69,15 +85,13 @@ export function cardSlips(
       actions: [{ label: 'To Bring-up', go: `/machines/${machineId}/bring-up` }],
     });
   }
-  if (!fresh) {
+  if (newest !== 'as they are')
     all.push({
       id: 'stale',
       severity: 'mend',
-      what: 'The newest image is not made from the settings as they are.',
-      why: 'You would flash yesterday’s settings. Build again first.',
+      ...NOT_TO_FLASH[newest],
       evidence: [],
       actions: [{ label: 'To Build', go: `/machines/${machineId}/build` }],
     });
-  }
   return all;
 }

@@ -130,7 +130,10 @@ function decisionSlip(
   workbench: Workbench,
   keep: () => void,
 ): Slip {
-  const value = valueInWords(workbench.settings.get(subject)?.value ?? '');
+  const option = workbench.kit.options.find(({ key }) => key === subject);
+  const withUnit = (text: string) => (option && 'unit' in option ? `${text} ${option.unit}` : text);
+  const value = withUnit(valueInWords(workbench.settings.get(subject)?.value ?? ''));
+  const was = from === undefined ? undefined : withUnit(from);
   return {
     id,
     severity: 'question',
@@ -139,7 +142,7 @@ function decisionSlip(
     why: `The job asks: ${because}.`,
     evidence: [
       `now ${value}`,
-      ...(from !== undefined && from !== value ? [`before ${from}`] : []),
+      ...(was !== undefined && was !== value ? [`before ${was}`] : []),
       ...(to !== undefined ? [to] : []),
     ],
     actions: [

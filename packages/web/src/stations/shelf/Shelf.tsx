@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, type Plate } from '../../api/api';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { Refused } from '../../ui/Refused';
 import css from './Shelf.module.css';
 
 /** Home: the machines as plates on a shelf, and a table to compare those who keep several. */
@@ -41,11 +42,7 @@ export function Shelf() {
         </FileButton>
         <LampSwitch />
       </header>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       {machines.isPending && <p className={css.soft}>Looking at the shelf.</p>}
       {machines.error && <p role="alert">The shelf cannot be read: {machines.error.message}</p>}
       {machines.data?.length === 0 && (

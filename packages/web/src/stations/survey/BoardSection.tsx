@@ -7,6 +7,7 @@ import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { useWorkbench } from '../../workbench/Workbench';
 import { OwnBoard } from './OwnBoard';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
 const SHOWN = 5;
@@ -245,11 +246,7 @@ function Decide({ board, likely }: { board: Board; likely: boolean }) {
       <Button size="xs" variant={likely ? 'filled' : 'default'} onClick={() => void decide()}>
         {right ? 'This is it' : 'It is this one'}
       </Button>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
     </div>
   );
 }

@@ -7,6 +7,7 @@ import { type StationTeeth, stationTeeth } from '../../app/train/teeth';
 import { useJob } from '../../job/JobProvider';
 import type { JobTail } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
 /** Pausing, finishing and abandoning; each says what becomes of what is not done. */
@@ -35,11 +36,7 @@ export function EndJob() {
           Abandon it
         </Button>
       </div>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       {asking === 'finish' && (
         <Finish onClose={() => setAsking(undefined)} onFinish={() => end('done', false)} />
       )}

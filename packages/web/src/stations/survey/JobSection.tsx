@@ -22,6 +22,7 @@ import { blankChange } from './changeFields';
 import { ChangeForm } from './ChangeForm';
 import { EndJob } from './EndJob';
 import { Rounds } from './Rounds';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 import { TakeBack } from './TakeBack';
 
@@ -108,11 +109,7 @@ function NewJob() {
           onChange={(event) => set({ title: event.currentTarget.value })}
         />
       )}
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       <div className={css.row}>
         <Button
           disabled={!ready}
@@ -178,11 +175,7 @@ function OpenJob() {
           <span className={css.soft}>The machine file follows; what you set by hand stays.</span>
         </div>
       )}
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       <Rounds />
       <EndJob />
     </>

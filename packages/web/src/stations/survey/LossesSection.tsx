@@ -3,6 +3,7 @@ import { featuresToCome } from '@jolly/core';
 import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 import { hadId, useTakenAway } from './useTakenAway';
 
@@ -50,11 +51,7 @@ export function LossesSection() {
           />
         ))}
       </fieldset>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       <h3>What goes</h3>
       {losses.state === 'failed' && <p role="alert">It could not be worked out: {losses.because}</p>}
       {losses.state === 'pending' && <p role="status">Not known yet; one moment.</p>}

@@ -7,6 +7,7 @@ import { useTape } from '../../app/tape/tape';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { boardOf, type Draft, EMPTY_HEADER, type HeaderDraft } from './ownBoardDraft';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
 const PURPOSES = [
@@ -230,11 +231,7 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
               ))}
             </ul>
           )}
-          {refused && (
-            <p role="alert" className={css.refused}>
-              {refused}
-            </p>
-          )}
+          <Refused why={refused} />
           <Button disabled={problems.length > 0} onClick={() => void add()}>
             Add this board
           </Button>

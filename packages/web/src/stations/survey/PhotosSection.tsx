@@ -6,6 +6,7 @@ import { api, photoUrl, type Pin, type StoredPhoto } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Shrink } from './shrinkWorker';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
 const LARGEST_FILE = 40 * 2 ** 20;
@@ -69,11 +70,7 @@ export function PhotosSection() {
           )}
         </FileButton>
       </div>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       {photos.length === 0 && <p className={css.soft}>No photo yet.</p>}
       {photos.length > 1 && (
         <ul className={css.thumbs} aria-label="Photos">

@@ -2,6 +2,7 @@ import { Button, Checkbox } from '@mantine/core';
 import { useState } from 'react';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
 /** What must lie on the table, and the short list before the first plug is pulled. */
@@ -72,11 +73,7 @@ export function ReadySection() {
         )}
         {left > 0 && <span className={css.soft}>{left} still to tick</span>}
       </div>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
     </>
   );
 }

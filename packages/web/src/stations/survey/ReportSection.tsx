@@ -11,6 +11,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
 import { valueInWords } from '../settings/inWords';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 import { TeachLine } from './TeachLine';
 import { useKeep } from './useKeep';
@@ -104,11 +105,7 @@ export function ReportSection() {
           </Button>
         </DropPlace>
       )}
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       {read.data && 'refused' in read.data && <p className={css.refused}>{read.data.refused}</p>}
       {read.data && 'rows' in read.data && (
         <>

@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useStation } from '../../app/frame/StationContext';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
 /** The rounds of a job: the base unchanged, then one change and its proofs at a time; or all of it at once. */
@@ -69,11 +70,7 @@ export function Rounds() {
           Take all {waiting.length} together
         </Button>
       )}
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
     </section>
   );
 }

@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
 /** A finished job can be opened again while no other was. */
@@ -17,11 +18,7 @@ export function TakeBack() {
       <Button size="xs" variant="default" onClick={() => void reopen().then(setRefused)}>
         Take that back: it is open again
       </Button>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
     </div>
   );
 }

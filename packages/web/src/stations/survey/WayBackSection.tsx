@@ -11,6 +11,7 @@ import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
+import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 import { useKeep } from './useKeep';
 
@@ -104,11 +105,7 @@ export function WayBackSection() {
             : `It is the new one: a way back is wanted of ${wayBack.bench.wanted}, which is not on the bench. Read that one out with its own programmer, or take the file its maker gives, and keep it here.`}
         </p>
       )}
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
       {wayBack && <KeptList kept={wayBack.kept} machineId={machine.id} />}
       {wayBack && wayBack.findings.length > 0 && <Waive finding={wayBack.findings[0]!} />}
       {wayBack?.waivers.map((waiver) => (
@@ -188,11 +185,7 @@ function Waive({ finding }: { finding: Finding }) {
           Go on without a way back
         </Button>
       </div>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
     </section>
   );
 }

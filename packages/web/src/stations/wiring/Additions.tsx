@@ -8,6 +8,8 @@ import type { Wiring } from './useWiring';
 import { NoPlaceWords } from './NoPlaceWords';
 import css from './Wiring.module.css';
 
+const inSentence = (title: string) => title.charAt(0).toLowerCase() + title.slice(1);
+
 /** "I want another …": every place it could go, its price, what else it brings, and one decision. */
 export function Additions({ wiring }: { wiring: Wiring }) {
   const { core, facts } = useWorkbench();
@@ -27,7 +29,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
   const decide = async (landing: Landing | undefined) => {
     const change = {
       ...wish.change(addition?.role ?? wish.roles[0]!, part, landing),
-      because: `wanted: ${wish.title.toLowerCase()}`,
+      because: `wanted: ${inSentence(wish.title)}`,
     };
     const refused = job.stored
       ? await job.save(`${wish.title} is planned`, {
@@ -56,7 +58,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
           size="xs"
           label="I want"
           value={wishId}
-          data={WISHES.map(({ id, title }) => ({ value: id, label: title.toLowerCase() }))}
+          data={WISHES.map(({ id, title }) => ({ value: id, label: inSentence(title) }))}
           onChange={(event) => {
             setWish(event.currentTarget.value);
             setSaid(undefined);

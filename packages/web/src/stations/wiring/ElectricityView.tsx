@@ -3,7 +3,7 @@ import { BOARD_SIDES, type BoardSide, type Cable, type Machine } from '@jolly/co
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
-import { Refused } from './Refused';
+import { Refused } from '../../ui/Refused';
 import css from './Wiring.module.css';
 
 /** Supply, headers, wires, driver currents and jumpers of the harness, with what was measured of it. */

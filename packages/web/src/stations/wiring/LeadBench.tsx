@@ -11,7 +11,7 @@ import { LeadDrawing } from './LeadDrawing';
 import { LeadPanel } from './LeadPanel';
 import { placeOf } from './leadLines';
 import type { Wiring } from './useWiring';
-import { Refused } from './Refused';
+import { Refused } from '../../ui/Refused';
 import css from './Wiring.module.css';
 
 /** One lead as the bench shows it. */

@@ -5,7 +5,7 @@ import type { SwapPreview } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
 import { CannotConnect } from './CannotConnect';
 import type { Wiring } from './useWiring';
-import { Refused } from './Refused';
+import { Refused } from '../../ui/Refused';
 import css from './Wiring.module.css';
 
 /** What a swap to another board would ask of your hands, before any job is open. */

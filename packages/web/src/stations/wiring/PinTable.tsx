@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { download } from '../../ui/download';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
-import { Refused } from './Refused';
+import { Refused } from '../../ui/Refused';
 import css from './Wiring.module.css';
 
 /** The pin table as the firmware gets it, and the place to decide a pin against the harness. */

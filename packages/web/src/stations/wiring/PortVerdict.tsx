@@ -3,7 +3,7 @@ import { type ExchangeCase, landingInWords, type PortTrade, type PortVerdict } f
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useNote } from '../logbook/useNote';
-import { Refused } from './Refused';
+import { Refused } from '../../ui/Refused';
 import type { Wiring } from './useWiring';
 import css from './Wiring.module.css';
 

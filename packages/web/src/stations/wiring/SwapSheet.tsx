@@ -8,7 +8,7 @@ import { download } from '../../ui/download';
 import { EndDrawing } from './EndDrawing';
 import { OtherBoard } from './OtherBoard';
 import type { Wiring } from './useWiring';
-import { Refused } from './Refused';
+import { Refused } from '../../ui/Refused';
 import css from './Wiring.module.css';
 
 /** Every row of the swap in working order; a tick fills a tooth. On paper, as CSV, or step by step. */

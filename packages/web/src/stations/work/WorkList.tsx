@@ -2,6 +2,7 @@ import { Checkbox } from '@mantine/core';
 import type { Consequence } from '@jolly/core';
 import { type ReactNode, useState } from 'react';
 import { asDone, useJob } from '../../job/JobProvider';
+import { TickList } from './TickList';
 import css from './WorkList.module.css';
 
 /** What a job asks for at a station, each with its reason; ticking one off fills a tooth and writes the logbook. */
@@ -18,38 +19,29 @@ export function WorkList({
   const [refused, setRefused] = useState<string>();
   if (list.length === 0) return null;
   return (
-    <section className={css.list} aria-label={title}>
-      <h3>
-        {title}{' '}
-        <span className="figures">
-          {list.filter((entry) => isDone(entry.id)).length} of {list.length}
-        </span>
-      </h3>
-      {refused && (
-        <p role="alert" className={css.refused}>
-          {refused}
-        </p>
-      )}
-      <ul>
-        {list.map((entry) => (
-          <li key={entry.id} data-done={isDone(entry.id)}>
-            <Checkbox
-              checked={isDone(entry.id)}
-              onChange={(event) => void tick(asDone(entry), event.currentTarget.checked).then(setRefused)}
-              label={entry.title}
-              description={entry.because}
-            />
-            {(entry.from !== undefined || entry.to !== undefined) && (
-              <p className="figures">
-                {entry.from ?? 'new'}
-                {entry.to !== undefined && ` → ${entry.to}`}
-              </p>
-            )}
-            {entry.attention && <p className={css.attention}>{entry.attention.join('; ')}</p>}
-            {beside?.(entry)}
-          </li>
-        ))}
-      </ul>
-    </section>
+    <TickList
+      title={title}
+      count={`${list.filter((entry) => isDone(entry.id)).length} of ${list.length}`}
+      refused={refused}
+    >
+      {list.map((entry) => (
+        <li key={entry.id} data-done={isDone(entry.id)}>
+          <Checkbox
+            checked={isDone(entry.id)}
+            onChange={(event) => void tick(asDone(entry), event.currentTarget.checked).then(setRefused)}
+            label={entry.title}
+            description={entry.because}
+          />
+          {(entry.from !== undefined || entry.to !== undefined) && (
+            <p className="figures">
+              {entry.from ?? 'new'}
+              {entry.to !== undefined && ` → ${entry.to}`}
+            </p>
+          )}
+          {entry.attention && <p className={css.attention}>{entry.attention.join('; ')}</p>}
+          {beside?.(entry)}
+        </li>
+      ))}
+    </TickList>
   );
 }

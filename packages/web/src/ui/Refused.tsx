@@ -1,4 +1,4 @@
-import css from './Wiring.module.css';
+import css from './Refused.module.css';
 
 /** Why something was not taken; nothing when it was. */
 export function Refused({ why }: { why: string | undefined }) {
