@@ -63,4 +63,24 @@ test.describe('1. what is shown of a running machine is what it is now', () => {
     await expect(page.getByRole('heading', { name: 'Prove it' })).toBeVisible();
     await expect(page.getByText('The bench was switched off when its window went')).toHaveCount(0);
   });
+
+  test('a board that falls silent is said to be, and what it said is old', async ({ page }) => {
+    // From a moment on nothing reaches the bench any more, as when a lead is pulled.
+    await page.addInitScript(() => {
+      const post = Worker.prototype.postMessage as (...words: unknown[]) => void;
+      Worker.prototype.postMessage = function (this: Worker, ...words: unknown[]) {
+        if (!document.documentElement.dataset['pulled']) post.apply(this, words);
+      };
+    });
+    await layRuff(page);
+    await flash(page, 'ruff');
+    await page.goto('/machines/ruff/bring-up');
+    await button(page, 'Switch the power on').click();
+    const said = page.getByLabel('Identity');
+    await expect(said).toContainText(/Hot end\s*\d+\.\d °C, off/);
+    await expect(said).not.toContainText('not heard for');
+    await page.evaluate(() => (document.documentElement.dataset['pulled'] = 'yes'));
+    await expect(said).toContainText(/not heard for [3-9] s/);
+    await expect(said.locator('[data-old="true"]').first()).toBeVisible();
+  });
 });
