@@ -6,6 +6,7 @@ import { TOOLS } from '../../tools/tools';
 import type { useWorkbench } from '../../workbench/Workbench';
 import { STATIONS, SURVEY_STEPS } from '../train/teeth';
 import type { Findable } from './Palette';
+import { lowerFirst } from '../../ui/letterCase';
 
 /** What the palette can do besides going somewhere. */
 export interface Acts {
@@ -39,7 +40,7 @@ export function findables(
       id: `survey-${step.id}`,
       kind: 'Survey',
       title: step.title,
-      hint: step.done.charAt(0).toLowerCase() + step.done.slice(1),
+      hint: lowerFirst(step.done),
       to: `${base}/survey?at=${step.id}`,
     })),
     {

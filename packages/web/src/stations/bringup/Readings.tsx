@@ -11,6 +11,7 @@ import {
 import { useEffect, useState } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';
 import { useNow } from '../../ui/useNow';
+import { upperFirst } from '../../ui/letterCase';
 import css from './BringUpStation.module.css';
 
 /** What the board says of itself, all of it heard over the link, each with its age, and a line to ask it anything. */
@@ -118,7 +119,9 @@ function identityRows(replies: Reply[]): Row[] {
   const volume = of('volume');
   const span = (value: string | undefined) => `${value?.replace('..', ' to ')} mm`;
   return [
-    ...(who ? ['name', 'build', 'target'].map((key) => ({ name: capital(key), value: who[key] ?? '' })) : []),
+    ...(who
+      ? ['name', 'build', 'target'].map((key) => ({ name: upperFirst(key), value: who[key] ?? '' }))
+      : []),
     ...(volume
       ? [
           ...['x', 'y', 'z'].map((axis) => ({
@@ -133,7 +136,6 @@ function identityRows(replies: Reply[]): Row[] {
       : []),
   ];
 }
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What changes by itself, with when it was heard. */
 function readingRows(readings: BoardReadings): Row[] {

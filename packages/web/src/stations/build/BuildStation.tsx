@@ -13,6 +13,7 @@ import { partOfFinding, partOfSetting } from '../settings/parts';
 import { whenOf } from '../../ui/when';
 import { Budget } from './Budget';
 import { Refused } from '../../ui/Refused';
+import { lowerFirst } from '../../ui/letterCase';
 import css from './BuildStation.module.css';
 import { switchable } from './switchable';
 import { useBuild } from './useBuild';
@@ -193,7 +194,6 @@ function slips(
 }
 
 const MOST_OFFERED = 3;
-const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 function changedLines(changed: string[]): string[] {
   return changed.length === 0 ? [] : [`changed since the image before: ${changed.join(', ')}`];

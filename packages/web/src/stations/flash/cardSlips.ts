@@ -1,9 +1,7 @@
 import type { CardOutcome } from '@jolly/bench';
 import type { Slip } from '../../app/docket/slip';
 import type { Losses } from '../survey/useTakenAway';
-
-const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
-const upperFirst = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+import { lowerFirst, upperFirst } from '../../ui/letterCase';
 
 /** What goes with the present image, until somebody has seen it. */
 export function lossSlips(

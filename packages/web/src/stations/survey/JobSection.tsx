@@ -23,6 +23,7 @@ import { ChangeForm } from './ChangeForm';
 import { EndJob } from './EndJob';
 import { Rounds } from './Rounds';
 import { Refused } from '../../ui/Refused';
+import { upperFirst } from '../../ui/letterCase';
 import css from './SurveyStation.module.css';
 import { TakeBack } from './TakeBack';
 
@@ -60,7 +61,7 @@ function NewJob() {
   const known = tail.data && 'advice' in tail.data ? tail.data : undefined;
   const advice = known?.advice ?? advise(reason, changes, undefined);
   const suggested = changes.map((change) => CHANGE_TYPES[change.kind].title.toLowerCase()).join(', ');
-  const name = title || suggested.charAt(0).toUpperCase() + suggested.slice(1, 79);
+  const name = title || upperFirst(suggested.slice(0, 79));
   const leave = advice.verdict === 'leave it alone';
   const contradictions = known?.ripple.contradictions ?? [];
   const ready =

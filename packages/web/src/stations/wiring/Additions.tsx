@@ -6,9 +6,8 @@ import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
 import { NoPlaceWords } from './NoPlaceWords';
+import { lowerFirst } from '../../ui/letterCase';
 import css from './Wiring.module.css';
-
-const inSentence = (title: string) => title.charAt(0).toLowerCase() + title.slice(1);
 
 /** "I want another …": every place it could go, its price, what else it brings, and one decision. */
 export function Additions({ wiring }: { wiring: Wiring }) {
@@ -29,7 +28,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
   const decide = async (landing: Landing | undefined) => {
     const change = {
       ...wish.change(addition?.role ?? wish.roles[0]!, part, landing),
-      because: `wanted: ${inSentence(wish.title)}`,
+      because: `wanted: ${lowerFirst(wish.title)}`,
     };
     const refused = job.stored
       ? await job.save(`${wish.title} is planned`, {
@@ -58,7 +57,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
           size="xs"
           label="I want"
           value={wishId}
-          data={WISHES.map(({ id, title }) => ({ value: id, label: inSentence(title) }))}
+          data={WISHES.map(({ id, title }) => ({ value: id, label: lowerFirst(title) }))}
           onChange={(event) => {
             setWish(event.currentTarget.value);
             setSaid(undefined);
