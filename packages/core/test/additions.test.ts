@@ -13,19 +13,15 @@ import {
   type Landing,
   planned,
   withLandings,
-  type Machine,
   portTrade,
   portVerdict,
   WISHES,
 } from '../src/index';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
 import { ploverJob } from './fixtures/job';
+import { withPart } from './fixtures/places';
 
 const { catalogue } = installed;
-const withPart = (machine: string, id: string, part: string, role: string): Machine =>
-  applyEdits(demoMachine(machine), [
-    { path: ['parts', demoMachine(machine).parts.length], value: { id, part, role } },
-  ]);
 const contact = ({ landing }: { landing: Landing }, role: string) =>
   'leads' in landing ? landing.leads[role] : undefined;
 

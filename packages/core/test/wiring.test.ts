@@ -3,18 +3,14 @@ import { describe, expect, it } from 'vitest';
 import {
   applyEdits,
   type Board,
-  caseOf,
-  type Change,
   driverCurrents,
   type Edit,
   findHarness,
   harnessModel,
-  needs,
   type Machine,
   pinTable,
   pinTableCsv,
   planned,
-  PRICES,
   rankLandings,
   resolve,
   ripple,
@@ -28,19 +24,12 @@ import {
 import { demoMachine, factsOf, installed, wholeKit } from './fixtures/demo';
 import { changes, ploverJob } from './fixtures/job';
 import { randomWiring } from './fixtures/wiringCases';
+import { withPart, placesOf, contact } from './fixtures/places';
 
 const { catalogue } = installed;
 const boardOf = (id: string, revision: string): Board =>
   catalogue.boards.find((board) => board.id === id && board.revision === revision)!;
 const wire = (machine: Machine, board: Board) => findHarness(wiringCase(machine, catalogue, board)!);
-const withPart = (machine: string, id: string, part: string, role: string): Machine =>
-  applyEdits(demoMachine(machine), [
-    { path: ['parts', demoMachine(machine).parts.length], value: { id, part, role } },
-  ]);
-const placesOf = (machine: Machine, part: string) =>
-  rankLandings(caseOf(factsOf(machine)), machine.harness, part);
-const contact = (place: { landing: object } | undefined, role: string) =>
-  (place?.landing as { leads?: Record<string, string> } | undefined)?.leads?.[role];
 
 describe('the harness of a demo machine', () => {
   it('on its own board is the one it has, at no price', () => {
@@ -150,57 +139,6 @@ describe('all landings of one part', () => {
     const places = placesOf(demoMachine('plover'), 'x-switch');
     const taken = places.find((place) => contact(place, 'signal') === 'STOP-Y.3')!;
     expect(taken.clashes.map(({ part }) => part)).toContain('y-switch');
-  });
-  it('a display leaves two ribbon pins to a pass-through adapter', () => {
-    const machine = applyEdits(withPart('plover', 'display', 'slate-20', 'panel'), [
-      { path: ['harness', 'display'], value: { leads: { supply: 'SHOW.2', ground: 'SHOW.1' } } },
-      { path: ['parts', 18], value: { id: 'filament-sensor', part: 'reel-switch', role: 'filament' } },
-    ]);
-    const tapped = placesOf(machine, 'filament-sensor').filter(
-      ({ landing, clashes }) => clashes.length === 0 && JSON.stringify(landing).includes('"tap"'),
-    );
-    expect(tapped.map((place) => contact(place, 'signal')).sort()).toEqual(['SHOW.10', 'SHOW.9']);
-    expect(tapped[0]!.lines.find(({ id }) => id === 'tap')?.points).toBe(PRICES.tap.points);
-  });
-  it('or a wire of the ribbon becomes the lead, and the sheet says which, what is lost, and how a board sits wrong', () => {
-    const before = applyEdits(withPart('plover', 'display', 'slate-20', 'panel'), [
-      { path: ['harness', 'display'], value: { leads: { supply: 'SHOW.2', ground: 'SHOW.1' } } },
-      { path: ['parts', 18], value: { id: 'filament-sensor', part: 'reel-switch', role: 'filament' } },
-    ]);
-    const by = (kind: string) =>
-      placesOf(before, 'filament-sensor').find(
-        ({ landing, clashes }) => clashes.length === 0 && JSON.stringify(landing).includes(`"${kind}"`),
-      )!;
-    const sheet = (kind: string) => {
-      const rewired: Change[] = [
-        { id: 'r', kind: 'rewire', part: 'filament-sensor', landing: by(kind).landing },
-      ];
-      const after = factsOf(planned(before, rewired, catalogue));
-      const step = swapPlan(
-        factsOf(before),
-        after,
-        ripple(factsOf(before), rewired, catalogue).consequences,
-      ).steps.find(({ subject }) => subject === 'filament-sensor')!;
-      const laid = needs(factsOf(before), after, ripple(factsOf(before), rewired, catalogue)).map(
-        ({ what }) => what,
-      );
-      return { laid, tasks: step.tasks.map(({ what }) => what).join(' '), cautions: step.cautions.join(' ') };
-    };
-    const cut = sheet('ribbon-lead');
-    expect(cut.tasks).toMatch(/Wire (9|10) of the ribbon, counted from its marked edge/);
-    expect(cut.tasks).toMatch(/Lost with it: /);
-    expect(cut.cautions).toMatch(/A wire counted wrong cuts the display/);
-    expect(cut.laid).toContain('sleeves for the ends of a ribbon wire that is cut');
-    expect(cut.laid.join()).not.toMatch(/shell/);
-    const board = sheet('tap');
-    expect(board.laid).toContain(
-      'an adapter board between the ribbon and SHOW, with its contacts brought out',
-    );
-    expect(board.tasks).toMatch(/Plug the adapter board onto SHOW/);
-    expect(board.cautions).toMatch(/one contact off destroys: its (5v|3v3) supply meets contact \d+, /);
-    expect(by('ribbon-lead').landing).toMatchObject({
-      with: expect.arrayContaining([{ kind: 'splice', lead: 'ground' }]) as object,
-    });
   });
   it('a 5 V output gets a divider where the pin does not stand it', () => {
     const machine = applyEdits(demoMachine('plover'), [{ path: ['parts', 16, 'part'], value: 'heron-5' }]);

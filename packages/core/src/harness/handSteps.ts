@@ -5,13 +5,15 @@ import type { Facts } from '../machine/facts';
 import { sameValue } from '../machine/sameValue';
 import { jumperPlan, type JumperWish } from './jumperPlan';
 import { wallPlugs } from './leadWork';
+import { adapterOf } from './loads';
 import { mainHeader } from './purposes';
+import { adapterBoardWork } from './ribbonWork';
 
-/** When a step has its turn; leads come between `supply` and `run`. */
-export const STEP_TURNS = ['mount', 'jumpers', 'supply', 'sinks', 'run', 'close'] as const;
+/** When a step has its turn; leads come between `supply` and `run`, those beside a ribbon after `ribbon`. */
+export const STEP_TURNS = ['mount', 'jumpers', 'supply', 'sinks', 'ribbon', 'run', 'close'] as const;
 export type StepTurn = (typeof STEP_TURNS)[number];
 
-/** A step of a swap that is no lead: board, jumpers, main supply, heat sinks, cable run, cover. */
+/** A step of a swap that is no lead: board, jumpers, main supply, heat sinks, adapter boards, cable run, cover. */
 export interface HandStep {
   /** Its own name within the swap. */
   id: string;
@@ -55,10 +57,37 @@ export function handSteps(before: Facts, after: Facts): HandStep[] {
     ...jumperSteps(before, after, swap),
     ...(swap ? mainSupply(before, after) : []),
     ...(modules ? [sinks()] : []),
+    ...adapterBoards(before, after, swap),
     ...(rewired ? [run(after)] : []),
     ...(swap ? [close(after)] : []),
   ];
   return STEP_TURNS.flatMap((turn) => found.filter((step) => step.turn === turn));
+}
+
+const tapped = ({ parts }: Facts) =>
+  new Set(
+    parts.flatMap(({ landing }) =>
+      landing && 'leads' in landing ? (adapterOf(landing, 'tap')?.header ?? []) : [],
+    ),
+  );
+
+/** One board in a ribbon serves every lead that is brought out there. */
+function adapterBoards(before: Facts, after: Facts, swap: boolean): HandStep[] {
+  const there = swap ? new Set<string>() : tapped(before);
+  return [...tapped(after)].flatMap((header) => {
+    const work = there.has(header) ? undefined : adapterBoardWork(after.board, header);
+    return work
+      ? [
+          {
+            id: `ribbon-${header}`,
+            turn: 'ribbon' as const,
+            title: `Adapter board between the ribbon and ${header}`,
+            acts: work.tasks,
+            cautions: work.cautions,
+          },
+        ]
+      : [];
+  });
 }
 
 function mount(before: Facts, after: Facts): HandStep {

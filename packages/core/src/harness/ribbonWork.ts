@@ -11,7 +11,7 @@ export interface RibbonWork {
   cautions: string[];
 }
 
-/** The work of an adapter board in a ribbon, or of a wire taken out of it; undefined for every other landing. */
+/** The work of a lead at an adapter board in a ribbon, or of a wire taken out of it; undefined for every other landing. */
 export function ribbonWork(board: Board, landing: LeadLanding): RibbonWork | undefined {
   const id = besideRibbon(landing);
   const header = id === undefined ? undefined : headerOf(board, `${id}.1`);
@@ -19,20 +19,29 @@ export function ribbonWork(board: Board, landing: LeadLanding): RibbonWork | und
   const own = Object.entries(landing.leads)
     .map(([role, contact]) => ({ role, ...parseContact(contact) }))
     .filter((lead) => lead.header === header.id);
-  return adapterOf(landing, 'tap') ? boardBetween(board, header, own) : wireOut(board, header, own);
+  return adapterOf(landing, 'tap') ? broughtOut(header, own) : wireOut(board, header, own);
 }
 
 type Own = { role: string; number: number }[];
 
-function boardBetween(board: Board, header: Header, own: Own): RibbonWork {
+function broughtOut(header: Header, own: Own): RibbonWork {
   const brought = own.map(({ role, number }) => `contact ${number} for ${role}`).join(', ');
   return {
+    tasks: [`The lead goes to what the adapter board brings out: ${brought}.`],
+    cautions: [`A lead on the wrong contact of it reads the display: count from contact 1 of ${header.id}.`],
+  };
+}
+
+/** Fitting the adapter board itself, once for all leads that it serves. */
+export function adapterBoardWork(board: Board, id: string): RibbonWork | undefined {
+  const header = headerOf(board, `${id}.1`);
+  if (!header) return undefined;
+  return {
     tasks: [
-      `Plug the adapter board onto ${header.id}, the ribbon onto the adapter board, contact 1 over contact 1.`,
-      `The lead goes to what the adapter board brings out: ${brought}.`,
+      `Plug the adapter board onto ${id}, the ribbon onto the adapter board, contact 1 over contact 1.`,
     ],
     cautions: [
-      `${oneOff(board, header)} Before power, look from both ends: no contact of ${header.id} may stand free beside it.`,
+      `${oneOff(board, header)} Before power, look from both ends: no contact of ${id} may stand free beside it.`,
     ],
   };
 }

@@ -87,6 +87,7 @@ export function swapPlan(before: Facts, after: Facts, leads: readonly Consequenc
     .map(({ lead, part }) => leadRow(before, after, lead, part));
   const modules = rows.filter(({ subject }) => kindOf(after, subject) === 'driver');
   const others = rows.filter((row) => !modules.includes(row));
+  const besideOne = others.filter(({ subject }) => ribbonOf(after, subject) !== undefined);
   const moved = new Set(rows.map(({ subject }) => subject));
   const holes = before.board === after.board ? undefined : boardsFit(before, after);
   return {
@@ -97,7 +98,9 @@ export function swapPlan(before: Facts, after: Facts, leads: readonly Consequenc
       ...turn('mount', 'jumpers', 'supply'),
       ...modules,
       ...turn('sinks'),
-      ...others,
+      ...others.filter((row) => !besideOne.includes(row)),
+      ...turn('ribbon'),
+      ...besideOne,
       ...turn('run', 'close'),
     ],
     untouched: after.parts.filter(({ id, landing }) => landing && !moved.has(id)).map(({ id }) => id),
@@ -105,6 +108,12 @@ export function swapPlan(before: Facts, after: Facts, leads: readonly Consequenc
     walls: wallPlugs(after),
     electricity: electricityOf(after),
   };
+}
+
+/** The ribbon header a part's lead goes beside, if it does. */
+function ribbonOf({ parts }: Facts, id: string): string | undefined {
+  const landing = parts.find((part) => part.id === id)?.landing;
+  return landing && 'leads' in landing ? besideRibbon(landing) : undefined;
 }
 
 const kindOf = ({ parts }: Facts, id: string) => parts.find((part) => part.id === id)?.type.kind;
@@ -151,8 +160,6 @@ function rank({ board }: Facts, part: PlacedPart | undefined): number {
     headersOf(part.landing).some((id) => headerOf(board, `${id}.1`)?.first_because)
   )
     return 0;
-  // The ribbon lies before anything is taken from it.
-  if ('leads' in part.landing && besideRibbon(part.landing) !== undefined) return 9.5;
   return { heater: 1, relay: 1, motor: 2, fan: 3, lamp: 3, servo: 4, switch: 5, 'filament-sensor': 6, probe: 7, thermistor: 8, display: 9, driver: 10 }[part.type.kind]; // prettier-ignore
 }
 
