@@ -71,14 +71,18 @@ async function bare(compiler: Compiler, facts: Facts, units: (source: string) =>
     Object.fromEntries([source, ...includesOf(source, files)].map((path) => [path, files.get(path)!]));
   for (const source of sources.filter((path) => !units(path)))
     objects[objectName(source)] = (
-      (await compiler.compile({ source, files: needs(source) }, signal)) as { object: Uint8Array }
+      (await compiler.compile({ source, files: needs(source) }, { owner: 'bench', signal })) as {
+        object: Uint8Array;
+      }
     ).object;
   const { took } = await timed(async () => {
     for (const source of sources.filter(units))
       objects[objectName(source)] = (
-        (await compiler.compile({ source, files: needs(source) }, signal)) as { object: Uint8Array }
+        (await compiler.compile({ source, files: needs(source) }, { owner: 'bench', signal })) as {
+          object: Uint8Array;
+        }
       ).object;
-    await compiler.link({ objects, stackBytes: input.stackBytes }, signal);
+    await compiler.link({ objects, stackBytes: input.stackBytes, asked: 0 }, { owner: 'bench', signal });
   });
   return took;
 }
@@ -94,6 +98,7 @@ async function builds(
     return buildImage(buildInput(facts, derive(facts), sources), {
       compiler,
       cache,
+      owner: 'bench',
       signal,
       progress: () => undefined,
     });
@@ -128,7 +133,7 @@ async function builds(
 async function simulation(facts: Facts): Promise<void> {
   const compiler = startCompiler(paths(root, scratch).compilerWorker);
   const outcome = await buildImage(buildInput(facts, derive(facts), await loadKitSources(root, 'lantern')), {
-    compiler, cache: folderStore(join(scratch, 'objects')), signal, progress: () => undefined,
+    compiler, cache: folderStore(join(scratch, 'objects')), owner: 'bench', signal, progress: () => undefined,
   }); // prettier-ignore
   compiler.close();
   if ('failed' in outcome) throw new Error(outcome.failed.message);

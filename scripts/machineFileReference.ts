@@ -51,7 +51,7 @@ writeFileSync(
   join(root, 'docs/machine-file.md'),
   `# The machine file, \`machine/1\`
 
-Everything of a machine but its history. YAML; unknown keys are errors; numbers carry their unit in the key. Files over 2 MB, deeper than 20 levels or with more than 50 alias expansions are refused. An error names line, column and what was expected. The JSON Schema is [machine.schema.json](machine.schema.json), and at \`/api/schemas/machine\` of the running product.
+Everything of a machine but its history. YAML; unknown keys are errors; numbers carry their unit in the key. Files over 256 kB, deeper than 20 levels or with more than 50 alias expansions are refused. An error names line, column and what was expected. The JSON Schema is [machine.schema.json](machine.schema.json), and at \`/api/schemas/machine\` of the running product.
 
 This page is written from the schema: \`npx tsx scripts/machineFileReference.ts\`.
 

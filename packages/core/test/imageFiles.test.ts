@@ -4,12 +4,14 @@ import {
   CalcError,
   calculations,
   cleanPhoto,
-  flatten,
   fromBase64,
   fromHex,
   fromUf2,
   LARGEST_IMAGE,
   makeImage,
+  flashContent,
+  firstOutside,
+  laidInto,
   plausible,
   readImageFile,
   readHex,
@@ -200,12 +202,25 @@ describe('an image file', () => {
       { numRuns: 300 },
     );
   });
-  it('is flattened with 0xFF in its gaps', () => {
+  it('is laid into an erased memory, and what lies outside is left away', () => {
     const segments = [
       { address: 4, bytes: new Uint8Array([1, 2]) },
-      { address: 8, bytes: new Uint8Array([3]) },
+      { address: 8, bytes: new Uint8Array([3, 4]) },
+      { address: 2 ** 32 - 4, bytes: new Uint8Array([5]) },
     ];
-    expect([...flatten(segments, 5)]).toEqual([2, 0xff, 0xff, 3]);
+    expect([...laidInto(segments, { at: 5, bytes: 4 })]).toEqual([2, 0xff, 0xff, 3]);
+    expect(firstOutside(segments, { at: 4, bytes: 6 })).toBe(2 ** 32 - 4);
+    expect(firstOutside(segments.slice(0, 2), { at: 4, bytes: 6 })).toBeUndefined();
+    expect(firstOutside(segments.slice(0, 2), { at: 4, bytes: 5 })).toBe(9);
+  });
+  it('with four bytes at the top of the address space is judged at once, and what lies outside is said', () => {
+    const text = toHex({ base64: 'AAAAAA==', address: 0xfffffff0 }).text;
+    const file = readImageFile(new TextEncoder().encode(text));
+    if ('problem' in file) throw new Error(file.problem);
+    const judged = plausible(file, old.board, old.chip);
+    expect(judged.verdict).toBe('doubtful');
+    expect(judged.evidence[0]).toContain('bytes at 0xfffffff0, outside the flash of');
+    expect(flashContent(file, old.board, old.chip)).toHaveProperty('refused');
   });
 });
 

@@ -133,7 +133,7 @@ describe('write', () => {
   });
   it('a name cannot break out of its line', () => {
     const text = files(own('machine.name', 'A" B\\')).get('option_identity.h');
-    expect(text).toContain('#define MACHINE_NAME "A\\" B\\\\" ');
+    expect(text).toContain('#define MACHINE_NAME "A\' B\\134" ');
   });
   it('every pin of the table exists on the chip or is not connected', () => {
     const facts = factsOf(demoMachine('plover'));

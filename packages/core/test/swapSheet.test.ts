@@ -19,6 +19,9 @@ function readCsv(text: string): string[][] {
   return rows.slice(0, -1);
 }
 
+/** What a table program would run: everything that begins so and is no number. */
+const isFormula = (field: string) => /^\s*[=+@-]/.test(field) && !/^\s*-[\d.]+$/.test(field);
+
 describe('CSV', () => {
   it('whatever stands in a field is read back, and no field begins like a formula', () => {
     const rows = fc.array(fc.array(fc.string(), { minLength: 1, maxLength: 4 }), {
@@ -29,7 +32,7 @@ describe('CSV', () => {
       fc.property(rows, (list) => {
         const back = readCsv(csv(list));
         return list.every((row, r) =>
-          row.every((field, f) => back[r]![f] === (/^[=+@\t\r]/.test(field) ? `'${field}` : field)),
+          row.every((field, f) => [field, `'${field}`].includes(back[r]![f]!) && !isFormula(back[r]![f]!)),
         );
       }),
     );

@@ -10,7 +10,7 @@ import {
   factAtoms,
   factInWords,
   type FactKey,
-  flatten,
+  laidInto,
   joinSegments,
   leadLandings,
   MEASURED,
@@ -175,7 +175,7 @@ describe('board files', () => {
       message: expect.stringContaining('no chip "z80"') as string,
     });
     expect(problem({ sockets: [{ ...board.sockets[0]!, dir: 240 }] })!.path).toBe('sockets.0.dir');
-    expect(problem({ inputs: [{ pin: 240, pull_up_ohms: 1, to_v: 5 }] })!.path).toBe('inputs.0.pin');
+    expect(problem({ inputs: [{ pin: 240, pull_up_ohms: 1000, to_v: 5 }] })!.path).toBe('inputs.0.pin');
     expect(problem({ print: [] })!.path).toBe('print');
     const header = board.headers[0]!;
     const { max_a: _limit, ...unlimited } = header;
@@ -278,7 +278,7 @@ describe('segments', () => {
               expect(segment.address).toBeGreaterThan(
                 joined[index - 1]!.address + joined[index - 1]!.bytes.length,
               );
-          const flat = flatten(joined, 0);
+          const flat = laidInto(joined, { at: 0, bytes: 2 ** 32 });
           for (const piece of list)
             expect([...flat.subarray(piece.address, piece.address + piece.bytes.length)]).toEqual([
               ...piece.bytes,

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import { type CardRule, cardRuleSchema } from '../flash/cardName';
 import { type BoardUse, boardUseSchema } from './boardUse';
 import { type Jumper, jumperSchema } from './jumper';
@@ -109,18 +110,23 @@ const id = () =>
   Joi.string()
     .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
     .max(40);
-const place = () => Joi.object({ x: Joi.number().required(), y: Joi.number().required() });
+/** Millimetres on a board: no board is larger than a table. */
+const mm = () => Joi.number().min(-1000).max(1000);
+const place = () => Joi.object({ x: mm().required(), y: mm().required() });
+const amps = () => Joi.number().min(0.001).max(200);
+const volts = () => Joi.number().min(1).max(60);
+const pitch = () => Joi.number().min(0.1).max(50).required();
 const pin = () => Joi.number().integer().min(0).max(255);
 
 export const boardSchema = Joi.object<Board>({
   jolly: Joi.valid('board/1').required(),
   id: id().required(),
-  name: Joi.string().max(60).required(),
-  revision: Joi.string().max(12).required(),
+  name: line(60).required(),
+  revision: line(12).required(),
   chip: id().required(),
   outline_mm: place().required(),
-  holes_mm: Joi.array().items(place()).required(),
-  input_v: Joi.array().items(Joi.number().greater(0)).min(1).required(),
+  holes_mm: Joi.array().items(place()).max(24).required(),
+  input_v: Joi.array().items(volts()).min(1).max(12).required(),
   headers: Joi.array()
     .items(
       Joi.object<Header>({
@@ -130,16 +136,17 @@ export const boardSchema = Joi.object<Board>({
           .required(),
         at_mm: place().required(),
         runs: Joi.valid('right', 'up').required(),
-        family: Joi.string().max(40).required(),
-        pitch_mm: Joi.number().greater(0).required(),
-        contacts: Joi.array().items(Joi.string().pattern(NET_PATTERN)).min(1).required(),
-        max_a: Joi.number().greater(0),
-        for: Joi.string().max(60),
+        family: line(40).required(),
+        pitch_mm: pitch(),
+        contacts: Joi.array().items(Joi.string().pattern(NET_PATTERN)).min(1).max(80).required(),
+        max_a: amps(),
+        for: line(60),
         faces: Joi.valid(...FACINGS),
-        first_because: Joi.string().max(200),
+        first_because: line(200),
       }),
     )
     .unique('id')
+    .max(200)
     .required(),
   sockets: Joi.array()
     .items(
@@ -154,15 +161,15 @@ export const boardSchema = Joi.object<Board>({
         enable: pin().required(),
         for: Joi.valid('x', 'y', 'z', 'e'),
         serial: Joi.object({
-          line: Joi.string().max(10).required(),
+          line: line(10).required(),
           address: Joi.number().integer().min(0).max(255).required(),
         }),
         select: pin(),
         stall: pin(),
         motor: Joi.object({
           at_mm: place().required(),
-          family: Joi.string().max(40).required(),
-          pitch_mm: Joi.number().greater(0).required(),
+          family: line(40).required(),
+          pitch_mm: pitch(),
           order: Joi.array()
             .items(Joi.valid(...MOTOR_WIRES))
             .unique()
@@ -172,16 +179,18 @@ export const boardSchema = Joi.object<Board>({
       }),
     )
     .unique('id')
+    .max(40)
     .required(),
   inputs: Joi.array()
     .items(
       Joi.object<InputCircuit>({
         pin: pin().required(),
-        pull_up_ohms: Joi.number().greater(0).required(),
-        to_v: Joi.number().greater(0).required(),
+        pull_up_ohms: Joi.number().min(10).max(1e7).required(),
+        to_v: volts().required(),
       }),
     )
     .unique('pin')
+    .max(256)
     .required(),
   host_serial: Joi.object({ receive: pin().required(), send: pin().required() }).required(),
   routes: Joi.array()
@@ -189,15 +198,16 @@ export const boardSchema = Joi.object<Board>({
       Joi.object<CardRoute>({
         kind: Joi.valid('card').required(),
         rule: cardRuleSchema.required(),
-        max_card_gb: Joi.number().greater(0).required(),
+        max_card_gb: Joi.number().min(0.001).max(100_000).required(),
         target: id().required(),
-        load_address: Joi.number().integer().min(0).required(),
-        evidence: Joi.string().max(200).required(),
+        load_address: Joi.number().integer().min(0).max(0xffff_ffff).required(),
+        evidence: line(200).required(),
       }),
     )
     .min(1)
+    .max(8)
     .required(),
-  print: Joi.array().items(Joi.string().min(1).max(60)).min(1).max(8).required(),
+  print: Joi.array().items(line(60)).min(1).max(8).required(),
   print_at_mm: place().required(),
   chip_at_mm: place().required(),
   drivers: Joi.valid('plugged in', 'soldered').required(),
@@ -205,22 +215,22 @@ export const boardSchema = Joi.object<Board>({
     .items(
       Joi.object<Tell>({
         id: id().required(),
-        look: Joi.string().max(120).required(),
+        look: line(120).required(),
         at_mm: place().required(),
-        says: Joi.string().max(60).required(),
+        says: line(60).required(),
       }),
     )
     .unique('id')
     .max(20)
     .required(),
-  uses: Joi.array().items(boardUseSchema).unique('by'),
+  uses: Joi.array().items(boardUseSchema).unique('by').max(60),
   jumpers: Joi.array().items(jumperSchema).unique('id').max(60),
   faults: Joi.array().items(knownFaultSchema).unique('id').max(20),
   rails: Joi.array()
     .items(
       Joi.object<Rail>({
         source: Joi.valid('3v3', '5v', '12v', 'vin').required(),
-        max_a: Joi.number().greater(0).required(),
+        max_a: amps().required(),
       }),
     )
     .unique('source'),

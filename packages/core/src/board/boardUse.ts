@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 
 /** Pins the board uses for something of its own; taking one costs that. */
 export interface BoardUse {
@@ -11,5 +12,5 @@ export interface BoardUse {
 export const boardUseSchema = Joi.object<BoardUse>({
   by: Joi.valid('card', 'driver select', 'beeper', 'boot strap').required(),
   pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
-  lost: Joi.string().max(120).required(),
+  lost: line(120).required(),
 });

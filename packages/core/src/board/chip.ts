@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 
 /** What a chip pin can do. `pwm` pins of one timer group share a frequency. */
 export type Capability = 'out' | 'in' | 'adc' | 'pwm' | 'uart';
@@ -48,30 +49,34 @@ const id = () =>
     .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
     .max(40);
 
+/** No chip of this trade holds more. */
+const LARGEST_MEMORY = 64 * 2 ** 20;
+const address = () => Joi.number().integer().min(0).max(0xffff_ffff);
+
 export const chipSchema = Joi.object<Chip>({
   jolly: Joi.valid('chip/1').required(),
   id: id().required(),
-  name: Joi.string().max(60).required(),
-  marking: Joi.string().max(60).required(),
+  name: line(60).required(),
+  marking: line(60).required(),
   word_bits: Joi.valid(8, 32).required(),
-  clock_hz: Joi.number().greater(0).required(),
-  flash_bytes: Joi.number().integer().greater(0).required(),
-  ram_bytes: Joi.number().integer().greater(0).required(),
-  flash_at: Joi.number().integer().min(0).required(),
-  ram_at: Joi.number().integer().min(0).required(),
+  clock_hz: Joi.number().min(1e5).max(5e9).required(),
+  flash_bytes: Joi.number().integer().min(1024).max(LARGEST_MEMORY).required(),
+  ram_bytes: Joi.number().integer().min(256).max(LARGEST_MEMORY).required(),
+  flash_at: address().required(),
+  ram_at: address().required(),
   vector: Joi.valid('entry', 'stack and entry').required(),
   gives: Joi.array()
     .items(Joi.valid(...READABLE))
     .unique()
     .required(),
-  read_out_caution: Joi.string().max(200),
+  read_out_caution: line(200),
   store: Joi.object({
     kind: Joi.valid('eeprom', 'emulated').required(),
     bytes: Joi.number().integer().min(0).max(65536).required(),
   }).required(),
   adc_bits: Joi.number().integer().min(6).max(24).required(),
   level_v: Joi.number().greater(0).max(24).required(),
-  step_rate_hz: Joi.number().greater(0).required(),
+  step_rate_hz: Joi.number().min(100).max(1e8).required(),
   interrupt_lines: Joi.number().integer().min(1).max(256),
   pin_groups: Joi.array()
     .items(
@@ -88,10 +93,11 @@ export const chipSchema = Joi.object<Chip>({
           .min(1)
           .required(),
         tolerates_v: Joi.number().greater(0).max(60).required(),
-        timer: Joi.number().integer().min(0),
+        timer: Joi.number().integer().min(0).max(255),
       }),
     )
     .min(1)
+    .max(256)
     .required(),
 });
 

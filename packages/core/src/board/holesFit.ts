@@ -92,29 +92,47 @@ function match(a: Point[], b: Point[], shift: Point, tolMm: number): Settled {
   return { shift, matched: matched.sort((one, other) => one[0] - other[0]), worstMm };
 }
 
-/** The shift whose worst miss over some pairs is least: centre of the smallest circle round their own shifts. */
+interface Circle extends Point {
+  radius: number;
+}
+const holds = (circle: Circle, { x, y }: Point) =>
+  Math.hypot(x - circle.x, y - circle.y) <= circle.radius + TOLERANCE / 2;
+
+/**
+ * The shift whose worst miss over some pairs is least: centre of the smallest circle round their own shifts, found by
+ * adding one shift after another (Welzl 1991), so that 24 holes take no longer than a moment.
+ */
 function between(a: Point[], b: Point[], { matched }: Settled, start: Point): Point {
   const wanted = matched.map(([ia, ib]) => ({ x: a[ia]!.x - b[ib]!.x, y: a[ia]!.y - b[ib]!.y }));
-  const centres = [
-    start,
-    ...wanted.flatMap((p, i) => wanted.slice(i + 1).map((q) => ({ x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 }))),
-    ...wanted.flatMap((p, i) =>
-      wanted.slice(i + 1).flatMap((q, j) => wanted.slice(i + j + 2).flatMap((r) => circumcentre(p, q, r))),
-    ),
-  ];
-  const worst = (centre: Point) =>
-    Math.max(0, ...wanted.map((p) => Math.hypot(p.x - centre.x, p.y - centre.y)));
-  return centres.reduce((least, centre) => (worst(centre) < worst(least) ? centre : least));
+  const circle = wanted.reduce<Circle | undefined>(
+    (round, p, i) => (round && holds(round, p) ? round : throughOne(wanted.slice(0, i), p)),
+    undefined,
+  );
+  return circle ?? start;
 }
 
-function circumcentre(p: Point, q: Point, r: Point): Point[] {
+function throughOne(inside: Point[], p: Point): Circle {
+  return inside.reduce<Circle>(
+    (round, q, j) => (holds(round, q) ? round : throughTwo(inside.slice(0, j), p, q)),
+    { ...p, radius: 0 },
+  );
+}
+
+function throughTwo(inside: Point[], p: Point, q: Point): Circle {
+  const middle = { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2, radius: Math.hypot(p.x - q.x, p.y - q.y) / 2 };
+  return inside.reduce<Circle>(
+    (round, r) => (holds(round, r) ? round : (throughThree(p, q, r) ?? round)),
+    middle,
+  );
+}
+
+function throughThree(p: Point, q: Point, r: Point): Circle | undefined {
   const area = 2 * (p.x * (q.y - r.y) + q.x * (r.y - p.y) + r.x * (p.y - q.y));
-  if (Math.abs(area) < 1e-12) return [];
+  if (Math.abs(area) < 1e-12) return undefined;
   const [pp, qq, rr] = [p, q, r].map(({ x, y }) => x * x + y * y) as [number, number, number];
-  return [
-    {
-      x: (pp * (q.y - r.y) + qq * (r.y - p.y) + rr * (p.y - q.y)) / area,
-      y: (pp * (r.x - q.x) + qq * (p.x - r.x) + rr * (q.x - p.x)) / area,
-    },
-  ];
+  const centre = {
+    x: (pp * (q.y - r.y) + qq * (r.y - p.y) + rr * (p.y - q.y)) / area,
+    y: (pp * (r.x - q.x) + qq * (p.x - r.x) + rr * (q.x - p.x)) / area,
+  };
+  return { ...centre, radius: Math.hypot(p.x - centre.x, p.y - centre.y) };
 }

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import type { SupplySource } from './net';
 
 export const DRIVER_MODES = ['stand-alone', 'serial', 'select'] as const;
@@ -39,7 +40,7 @@ const positions = (says: Joi.SchemaMap) =>
           .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
           .max(40)
           .required(),
-        means: Joi.string().max(80).required(),
+        means: line(80).required(),
         ...says,
       }),
     )
@@ -58,7 +59,7 @@ export const jumperSchema = Joi.object<Jumper>({
   of: Joi.when('sets', {
     is: 'usb power',
     then: Joi.forbidden(),
-    otherwise: Joi.string().max(20).required(),
+    otherwise: line(20).required(),
   }),
   under_module: Joi.boolean(),
   positions: Joi.when('sets', {

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 
 /** A fault that boards of this revision are known to have. */
 export interface KnownFault {
@@ -17,8 +18,8 @@ export const knownFaultSchema = Joi.object<KnownFault>({
     .max(40)
     .required(),
   pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
-  what: Joi.string().max(200).required(),
+  what: line(200).required(),
   hits: Joi.valid('any', 'open-collector').required(),
   sure: Joi.valid('proven', 'reported', 'suspected').required(),
-  way_out: Joi.string().max(200).required(),
+  way_out: line(200).required(),
 });

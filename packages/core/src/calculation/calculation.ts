@@ -41,8 +41,9 @@ export const span = () =>
 
 /**
  * Wraps a pure function with the schema that guards its input, so that a direct call, the command line and
- * the interface refuse the same things in the same words. Negative zero never leaves it.
- * @throws {CalcError} naming the first offending key and its range
+ * the interface refuse the same things in the same words. Neither negative zero nor a number that is not finite leaves
+ * it.
+ * @throws {CalcError} naming the first offending key and its range, or the result that left the range of numbers
  */
 export function calculation<In, Out>(
   name: string,
@@ -56,9 +57,27 @@ export function calculation<In, Out>(
       const detail = error.details[0];
       throw new CalcError(detail?.path.join('.') || name, error.message);
     }
-    return ofChecked(input);
+    const output = ofChecked(input);
+    const beyond = notFinite(output);
+    if (beyond !== undefined)
+      throw new CalcError(
+        name,
+        `${[name, ...beyond].join('.')} comes out beyond all numbers; a value given is far too small or too large`,
+      );
+    return output;
   };
   return Object.assign(guarded, { calcName: name, schema, ofChecked });
+}
+
+/** The path to the first number that is not finite. */
+function notFinite(value: unknown): string[] | undefined {
+  if (typeof value === 'number') return Number.isFinite(value) ? undefined : [];
+  if (value === null || typeof value !== 'object') return undefined;
+  for (const [key, item] of Object.entries(value)) {
+    const below = notFinite(item);
+    if (below) return [key, ...below];
+  }
+  return undefined;
 }
 
 function withoutNegativeZero<T>(value: T): T {

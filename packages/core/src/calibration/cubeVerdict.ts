@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import { calculation, positive, TOLERANCE } from '../calculation/calculation';
 
 interface Size {
@@ -20,7 +21,7 @@ interface Output {
 const CLOSE_ENOUGH_MM = 0.08;
 
 const schema = Joi.object({
-  axis: Joi.string().min(1).max(8),
+  axis: line(8),
   drive: Joi.valid('belt', 'screw', 'roller'),
   sizes: Joi.array()
     .items(Joi.object({ nominalMm: positive(), measuredMm: positive() }))

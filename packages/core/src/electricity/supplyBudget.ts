@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import { calculation, positive, TOLERANCE } from '../calculation/calculation';
 
 export interface Load {
@@ -44,7 +45,7 @@ export const supplyBudget = calculation<Input, Output>(
     loads: Joi.array()
       .items(
         Joi.object({
-          name: Joi.string().min(1).max(80),
+          name: line(80),
           kind: Joi.valid('resistive', 'electronic', 'chopper', 'mains'),
           watts: positive().optional(),
           amps: positive().optional(),

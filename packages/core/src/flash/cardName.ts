@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import { calculation } from '../calculation/calculation';
 
 /** A file name of 8 letters and 3, as bootloaders read it. */
@@ -40,9 +41,9 @@ export const cardRuleSchema = Joi.object<CardRule>({
 });
 
 const schema = Joi.object({
-  machine: Joi.string().min(1).max(200),
+  machine: line(200),
   date: Joi.string().isoDate().message('"date" must be an ISO date such as 2026-11-24'),
-  used: Joi.array().items(Joi.string().max(255)).max(100000),
+  used: Joi.array().items(line(255)).max(100000),
   rule: cardRuleSchema,
 });
 

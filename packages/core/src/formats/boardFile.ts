@@ -33,7 +33,22 @@ export function boardProblems(board: Board, chips: readonly Chip[]): Misfit[] {
     ...overlapping(board),
     ...strayJumpers(board),
     ...otherEnding(board),
+    ...outsideFlash(board, chip),
   ];
+}
+
+/** An image that begins where the chip has no flash. */
+function outsideFlash(board: Board, chip: Chip): Misfit[] {
+  return board.routes.flatMap(({ load_address }, index) =>
+    load_address <= chip.flash_bytes && chip.flash_at + load_address + chip.flash_bytes <= 2 ** 32
+      ? []
+      : [
+          {
+            path: `routes.${index}.load_address`,
+            message: `"load_address" ${load_address} lies outside the flash of ${chip.name}, which takes images of ${chip.flash_bytes} bytes; it must be from 0 to ${chip.flash_bytes}`,
+          },
+        ],
+  );
 }
 
 /** A fixed file name with an ending of its own that is not the route's. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import { boardSchema, type Board } from '../board/board';
 import { chipSchema, type Chip } from '../board/chip';
 import type { Catalogue } from '../catalogue/catalogue';
@@ -90,7 +91,7 @@ const likeSchema = boardSchema
     ),
     (schema) => schema.optional(),
   )
-  .append({ like: Joi.string().max(12).required() });
+  .append({ like: line(12).required() });
 
 function add(catalogue: Catalogue, family: Family, value: unknown): void {
   if (family === 'board') catalogue.boards.push(value as Board);

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 
 /** Units in force while a report is read. */
 export interface ReportUnits {
@@ -49,8 +50,8 @@ const value = {
     .pattern(/^[a-z]+([.-][a-z{}]+)*$/)
     .max(60)
     .required(),
-  unit: Joi.string().allow('').max(20).required(),
-  name: Joi.string().max(60).optional(),
+  unit: line(20).allow('').required(),
+  name: line(60).optional(),
 };
 const sets = Joi.object<Partial<ReportUnits>>({
   len: Joi.valid('mm', 'in').optional(),
@@ -76,7 +77,7 @@ const codeLine = Joi.object<CodeLine>({
   sets,
 });
 const textLine = Joi.object<TextLine>({
-  text: Joi.string().min(2).max(LONGEST_REPORT_LINE).required(),
+  text: line(LONGEST_REPORT_LINE).min(2).required(),
   values: Joi.array().items(Joi.object(value).allow(null)).max(20).optional(),
   sets,
 }).custom((line: TextLine, helpers) => {
@@ -93,7 +94,7 @@ export const dialectSchema = Joi.object<Dialect>({
     .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
     .max(40)
     .required(),
-  name: Joi.string().max(60).required(),
+  name: line(60).required(),
   lines: Joi.array()
     .items(
       Joi.alternatives().conditional(Joi.object({ code: Joi.exist() }).unknown(), {

@@ -73,8 +73,9 @@ export const parseDump = calculation<{ text: string; dialects?: Dialect[] }, Dum
     const values: DumpValue[] = [];
     const unread: Dump['unread'] = [];
     const lines = text.split(/\r\n|\r|\n/);
-    const prefixes = new Set(lines.map(prefixOf));
+    const prefixes = new Set(lines.filter(isReadable).map(prefixOf));
     lines.forEach((line, index) => {
+      if (!isReadable(line)) return void unread.push({ line: index + 1, text: line });
       const read = isComment(line, prefixes) ? [] : readLine(line, index + 1, units, reader);
       if (read !== 'unread') return void values.push(...read);
       const from = beginning(line, prefixes);
@@ -83,6 +84,9 @@ export const parseDump = calculation<{ text: string; dialects?: Dialect[] }, Dum
     return { values: inVolumeWhereSo(values), unread };
   },
 );
+
+/** A long line is no setting, and looking into it could take time with the square of its length. */
+const isReadable = (line: string) => line.length <= LONGEST_REPORT_LINE;
 
 /** Where a line begins behind what the report's other lines begin with. */
 function beginning(line: string, prefixes: ReadonlySet<string | undefined>): number {
@@ -120,7 +124,7 @@ const NOISE = /[\0-\x08\x0e-\x1f\ufffd]/; // eslint-disable-line no-control-rege
 
 /** The values of one line; `unread` when it holds something that is not understood. */
 function readLine(line: string, number: number, units: ReportUnits, reader: Reader): DumpValue[] | 'unread' {
-  if (line.length > LONGEST_REPORT_LINE || NOISE.test(line)) return 'unread';
+  if (NOISE.test(line)) return 'unread';
   const code = line.replace(/;.*$/, '').replace(/\([^)]*\)/g, ' ');
   const read = readCode(code, number, units, reader);
   return read === 'unread' ? readText(code, number, units, reader) : read;

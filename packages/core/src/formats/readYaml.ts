@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { isMap, isScalar, isSeq, LineCounter, parseDocument, type Node } from 'yaml';
+import { isMap, isScalar, isSeq, LineCounter, parseDocument, type Node, type Scalar } from 'yaml';
 
 /** Why a file was refused, and where. Lines and columns start at 1. */
 export interface FileProblem {
@@ -12,23 +12,32 @@ export interface FileProblem {
 export type Misfit = Pick<FileProblem, 'path' | 'message'>;
 export type Read<T> = { value: T } | { problems: FileProblem[] };
 
-const LONGEST = 2_000_000;
+export const LONGEST_YAML = 256 * 1024;
 const DEEPEST = 20;
 const MOST_ALIASES = 50;
 
+/** How many problems are told, each with its place. */
+const MOST_PROBLEMS = 50;
+
 /**
- * Reads YAML into a value guarded by a schema. Refuses files over 2 MB, deeper than 20 levels, with more than 50
- * alias expansions, with doubled or unknown keys. Every problem names its line, column, path and what was expected.
+ * Reads YAML into a value guarded by a schema. Refuses files over 256 kB, deeper than 20 levels, with more than 50
+ * alias expansions, with doubled or unknown keys. Every problem names its line, column, path and what was expected;
+ * the first 50 are told. Takes time in proportion to the text, whatever stands in it.
  */
 export function readYaml<T>(
   text: string,
   schema: Joi.Schema,
   holds: (value: T) => Misfit[] = () => [],
 ): Read<T> {
-  if (text.length > LONGEST)
-    return refuse(1, 1, '', `the file has ${text.length} characters; at most ${LONGEST} are read`);
+  if (text.length > LONGEST_YAML)
+    return refuse(1, 1, '', `the file has ${text.length} characters; at most ${LONGEST_YAML} are read`);
   const lines = new LineCounter();
-  const document = parseDocument(text, { lineCounter: lines, uniqueKeys: true, strict: true });
+  const document = parseDocument(text, {
+    lineCounter: lines,
+    uniqueKeys: false,
+    strict: true,
+    prettyErrors: false,
+  });
   const broken = document.errors[0];
   if (broken) {
     const at = lines.linePos(broken.pos[0]);
@@ -36,6 +45,16 @@ export function readYaml<T>(
   }
   if (depth(document.contents) > DEEPEST)
     return refuse(1, 1, '', `the file is nested deeper than ${DEEPEST} levels`);
+  const doubled = doubledKey(document.contents);
+  if (doubled) {
+    const at = lines.linePos(doubled.range![0]);
+    return refuse(
+      at.line,
+      at.col,
+      '',
+      `the key "${String(doubled.value).slice(0, 40)}" stands twice; keys must be unique`,
+    );
+  }
   let plain: unknown;
   try {
     plain = document.toJS({ maxAliasCount: MOST_ALIASES });
@@ -48,7 +67,7 @@ export function readYaml<T>(
     : holds(value as T);
   if (misfits.length === 0) return { value: value as T };
   return {
-    problems: misfits.map(({ path, message }) => {
+    problems: misfits.slice(0, MOST_PROBLEMS).map(({ path, message }) => {
       const steps = path.split('.').map((step) => (/^\d+$/.test(step) ? Number(step) : step));
       const at = lines.linePos(placeOf(document.contents, steps));
       return { line: Math.max(1, at.line), column: Math.max(1, at.col), path, message };
@@ -71,6 +90,22 @@ function placeOf(node: unknown, path: (string | number)[]): number {
   const pair = node.items.find((item) => isScalar(item.key) && item.key.value === key);
   if (!pair) return here;
   return rest.length > 0 && pair.value ? placeOf(pair.value, rest) : ((pair.key as Node).range?.[0] ?? here);
+}
+
+/** The first key that a map has had before. (The library's own check takes time with the square of the keys.) */
+function doubledKey(node: unknown): Scalar | undefined {
+  if (isSeq(node)) return node.items.map(doubledKey).find(Boolean);
+  if (!isMap(node)) return undefined;
+  const seen = new Set<unknown>();
+  for (const { key, value } of node.items) {
+    if (isScalar(key)) {
+      if (seen.has(key.value)) return key;
+      seen.add(key.value);
+    }
+    const below = doubledKey(value);
+    if (below) return below;
+  }
+  return undefined;
 }
 
 function depth(node: unknown, level = 0): number {

@@ -46,16 +46,39 @@ export function joinSegments(pieces: Segment[]): Segment[] {
   });
 }
 
+/** A piece of memory: where it begins, and how many bytes it has. */
+export interface Memory {
+  at: number;
+  bytes: number;
+}
+
+/** Whether every byte is 0xFF, as an erased flash shows them. */
+export const isErased = (segments: readonly Segment[]): boolean =>
+  segments.every(({ bytes }) => bytes.every((byte) => byte === 0xff));
+
+/** The first address at which segments have bytes outside a memory; undefined when all lie within. */
+export function firstOutside(segments: readonly Segment[], { at, bytes: room }: Memory): number | undefined {
+  const end = at + room;
+  const out = segments.find(
+    ({ address, bytes }) => bytes.length > 0 && (address < at || address + bytes.length > end),
+  );
+  return out && (out.address < at ? out.address : Math.max(out.address, end));
+}
+
 /**
- * The bytes of all segments from `address` on, gaps filled with 0xFF as an erased flash shows them. What lies
- * before the address is left out.
+ * What a memory holds after segments were written into it erased: from its beginning to the last byte that was
+ * written. Bytes outside it are left away, so that the result is never longer than the memory, however far apart the
+ * segments lie.
  */
-export function flatten(segments: Segment[], address: number): Uint8Array {
-  const end = Math.max(address, ...segments.map((segment) => segment.address + segment.bytes.length));
-  const flat = new Uint8Array(end - address).fill(0xff);
-  for (const segment of segments) {
-    const skip = Math.max(0, address - segment.address);
-    if (skip < segment.bytes.length) flat.set(segment.bytes.subarray(skip), segment.address + skip - address);
-  }
-  return flat;
+export function laidInto(segments: readonly Segment[], { at, bytes: room }: Memory): Uint8Array {
+  const inside = segments
+    .map(({ address, bytes }) => {
+      const from = Math.min(bytes.length, Math.max(0, at - address));
+      return { to: address + from - at, bytes: bytes.subarray(from, Math.max(from, at + room - address)) };
+    })
+    .filter(({ bytes }) => bytes.length > 0);
+  const length = inside.reduce((end, { to, bytes }) => Math.max(end, to + bytes.length), 0);
+  const memory = new Uint8Array(length).fill(0xff);
+  for (const { to, bytes } of inside) memory.set(bytes, to);
+  return memory;
 }

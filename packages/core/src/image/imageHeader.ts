@@ -1,3 +1,4 @@
+import { boardText } from '../text/boardText';
 import { crc32Of } from './crc32';
 
 /** What a bootloader reads before it lets an image run. Text fields are ASCII, cut to their room. */
@@ -69,7 +70,7 @@ export function readImage(image: Uint8Array): ReadImage {
 }
 
 function putText(into: Uint8Array, at: number, room: number, text: string): void {
-  for (let i = 0; i < Math.min(room, text.length); i += 1) into[at + i] = text.charCodeAt(i) & 0x7f;
+  into.set(new TextEncoder().encode(boardText(text, room)), at);
 }
 
 function getText(from: Uint8Array, at: number, room: number): string {

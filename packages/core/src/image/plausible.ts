@@ -1,6 +1,6 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
-import { flatten } from '../formats/segments';
+import { firstOutside, isErased, laidInto, type Memory } from '../formats/segments';
 import type { ImageFile } from './imageFile';
 import { type ImageHeader, readImage } from './imageHeader';
 
@@ -9,8 +9,6 @@ export interface Plausibility {
   /** What speaks for and against it, most telling first. */
   evidence: string[];
   header?: ImageHeader;
-  /** Bytes from the load address on, gaps filled with 0xFF. */
-  bytes: Uint8Array;
 }
 
 const hex = (value: number) => `0x${value.toString(16)}`;
@@ -22,23 +20,10 @@ const hex = (value: number) => `0x${value.toString(16)}`;
  */
 export function plausible(file: ImageFile, board: Board, chip: Chip): Plausibility {
   const route = board.routes[0]!;
-  const start = file.format === 'bin' ? 0 : chip.flash_at + route.load_address;
-  const bytes = flatten(file.segments, start);
-  if (bytes.every((byte) => byte === 0xff))
-    return {
-      verdict: 'empty',
-      evidence: ['every byte is 0xFF: this is an erased flash, not an image'],
-      bytes,
-    };
-  const against: string[] = [];
-  if (bytes.length > chip.flash_bytes)
-    against.push(`${bytes.length} bytes; the flash of ${chip.name} holds ${chip.flash_bytes}`);
-  const before = file.segments.filter((segment) => file.format !== 'bin' && segment.address < start);
-  const outside = before.filter((segment) => segment.address < chip.flash_at);
-  if (outside.length > 0)
-    against.push(
-      `bytes at ${hex(outside[0]!.address)}, outside the flash, which begins at ${hex(chip.flash_at)}`,
-    );
+  if (isErased(file.segments))
+    return { verdict: 'empty', evidence: ['every byte is 0xFF: this is an erased flash, not an image'] };
+  const against = misplaced(file, board, chip);
+  const bytes = laidInto(file.segments, roomFor(file, board, chip));
   const read = readImage(bytes);
   if ('header' in read) {
     const { header } = read;
@@ -55,7 +40,6 @@ export function plausible(file: ImageFile, board: Board, chip: Chip): Plausibili
         `its header names ${header.name}, build ${header.buildId}, for ${header.target}`,
       ],
       header,
-      bytes,
     };
   }
   const vector = vectorProblem(bytes, board, chip);
@@ -68,8 +52,42 @@ export function plausible(file: ImageFile, board: Board, chip: Chip): Plausibili
       ...(file.segments.length > 1 ? [`${file.segments.length} pieces with gaps between them`] : []),
       'no header of ours: a foreign image',
     ],
-    bytes,
   };
+}
+
+/** Where an image of this file may lie: behind the bootloader, or from 0 on where the file says no address. */
+const roomFor = ({ format }: ImageFile, board: Board, chip: Chip): Memory => ({
+  at: format === 'bin' ? 0 : chip.flash_at + board.routes[0]!.load_address,
+  bytes: chip.flash_bytes,
+});
+
+/** What lies where the chip has no flash, or is more than it holds. */
+function misplaced(file: ImageFile, board: Board, chip: Chip): string[] {
+  const room = roomFor(file, board, chip);
+  const end = room.at + room.bytes;
+  if (file.format === 'bin') {
+    const { length } = file.segments[0]!.bytes;
+    return length > room.bytes ? [`${length} bytes; the flash of ${chip.name} holds ${room.bytes}`] : [];
+  }
+  const outside = firstOutside(file.segments, { at: chip.flash_at, bytes: end - chip.flash_at });
+  return outside === undefined
+    ? []
+    : [
+        `bytes at ${hex(outside)}, outside the flash of ${chip.name}, which is ${hex(chip.flash_at)} to ${hex(end - 1)}`,
+      ];
+}
+
+/**
+ * What the flash behind the bootloader holds once a programmer has written a file. Refused where the file has bytes
+ * outside the chip's flash: they would be lost.
+ */
+export function flashContent(
+  file: ImageFile,
+  board: Board,
+  chip: Chip,
+): { bytes: Uint8Array } | { refused: string } {
+  const [refused] = misplaced(file, board, chip);
+  return refused === undefined ? { bytes: laidInto(file.segments, roomFor(file, board, chip)) } : { refused };
 }
 
 /** Why the first words of an image cannot be where this chip starts; undefined when they can. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import type { SettingValue } from '../machine/machine';
 
 interface Told {
@@ -64,6 +65,14 @@ export interface Hearing {
   without: string;
 }
 
+/** What a linked image is asked before a build is called done. */
+export interface KitGuards {
+  /** Functions that must be in the image. */
+  linked: string[];
+  /** Options whose values the image tells out of the tables its guards work with, in the order it numbers them. */
+  told: string[];
+}
+
 export interface Kit {
   jolly: 'kit/1';
   id: string;
@@ -73,6 +82,7 @@ export interface Kit {
   stack_bytes: number;
   /** Stored settings and what is kept with them. */
   stored_bytes: number;
+  guards: KitGuards;
   commands: KitCommand[];
   hears: Hearing[];
   options: Option[];
@@ -86,20 +96,20 @@ const told = {
   key: Joi.string()
     .pattern(/^[a-z]+([.-][a-z{}]+)*$/)
     .required(),
-  label: Joi.string().max(60).required(),
+  label: line(60).required(),
   group: Joi.string()
     .pattern(/^[a-z]+$/)
     .required(),
-  part: Joi.string().max(20).required(),
-  for: Joi.string().max(200).required(),
-  without: Joi.string().max(200),
+  part: line(20).required(),
+  for: line(200).required(),
+  without: line(200),
   from: Joi.string().pattern(VERSION).max(20),
   wants_bits: Joi.object({
-    value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string()).required(),
+    value: Joi.alternatives(Joi.number(), Joi.boolean(), line(60)).required(),
     bits: Joi.valid(8, 32).required(),
   }),
-  each: Joi.array().items(Joi.string()).min(1),
-  kind: Joi.string().required(),
+  each: Joi.array().items(line(40)).min(1),
+  kind: line(20).required(),
 };
 const optionSchema = Joi.alternatives().conditional('.kind', {
   switch: [
@@ -107,7 +117,7 @@ const optionSchema = Joi.alternatives().conditional('.kind', {
       is: 'number',
       then: Joi.object({
         ...told,
-        unit: Joi.string().allow('').required(),
+        unit: line(20).allow('').required(),
         range: Joi.array().ordered(Joi.number().required(), Joi.number().required()).length(2).required(),
         whole: Joi.boolean(),
         default: Joi.number().required(),
@@ -119,40 +129,44 @@ const optionSchema = Joi.alternatives().conditional('.kind', {
       then: Joi.object({
         ...told,
         longest: Joi.number().integer().min(1).required(),
-        default: Joi.string().required(),
+        default: line(60).required(),
       }),
     },
     {
       is: 'choice',
       then: Joi.object({
         ...told,
-        choices: Joi.array().items(Joi.string(), Joi.number()).min(2).required(),
-        default: Joi.alternatives(Joi.string(), Joi.number()).required(),
+        choices: Joi.array().items(line(60), Joi.number()).min(2).required(),
+        default: Joi.alternatives(line(60), Joi.number()).required(),
       }),
     },
-    { is: 'sensor', then: Joi.object({ ...told, default: Joi.string().required() }) },
+    { is: 'sensor', then: Joi.object({ ...told, default: line(60).required() }) },
   ],
   otherwise: Joi.forbidden(),
 });
 
 export const kitSchema = Joi.object({
   jolly: Joi.valid('kit/1').required(),
-  id: Joi.string().required(),
-  name: Joi.string().required(),
-  version: Joi.string().required(),
+  id: line(40).required(),
+  name: line(60).required(),
+  version: line(20).required(),
   targets: Joi.array()
-    .items(Joi.object({ board: Joi.string().required(), revision: Joi.string().required() }))
+    .items(Joi.object({ board: line(40).required(), revision: line(12).required() }))
     .required(),
   stack_bytes: Joi.number().integer().min(256).required(),
   stored_bytes: Joi.number().integer().min(1).required(),
+  guards: Joi.object<KitGuards>({
+    linked: Joi.array().items(line(40)).min(1).required(),
+    told: Joi.array().items(line(60)).min(1).required(),
+  }).required(),
   commands: Joi.array()
     .items(
       Joi.object<KitCommand>({
         say: Joi.string()
           .pattern(/^([GMT]\d+|[a-z]+( [a-z]+)*)$/)
           .required(),
-        does: Joi.string().max(60).required(),
-        by: Joi.string(),
+        does: line(60).required(),
+        by: line(60),
         from: Joi.string().pattern(VERSION).max(20),
       }),
     )
@@ -161,9 +175,9 @@ export const kitSchema = Joi.object({
   hears: Joi.array()
     .items(
       Joi.object<Hearing>({
-        part: Joi.string().required(),
-        by: Joi.string(),
-        without: Joi.string().max(200).required(),
+        part: line(60).required(),
+        by: line(60),
+        without: line(200).required(),
       }),
     )
     .unique('part')

@@ -14,7 +14,7 @@ export type AxisDrive = DriveFacts &
     | { kind: 'roller'; diameter_mm: number }
   );
 
-const positive = () => Joi.number().greater(0).max(1e6);
+const positive = () => Joi.number().min(1e-4).max(1e6);
 /** Guards the drive of one axis. */
 export const driveSchema = Joi.object<AxisDrive>({
   gear_ratio: positive(),

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import type { SupplySource } from '../board/net';
 
 /** Where a part is connected: a driver socket, or a header contact for every lead. */
@@ -32,14 +33,14 @@ export type Adapter =
 export const LEAD_ROLES = ['signal', 'supply', 'ground', 'control'] as const;
 export type LeadRole = (typeof LEAD_ROLES)[number];
 
-const positive = () => Joi.number().greater(0).max(1e6);
+const positive = () => Joi.number().min(1e-4).max(1e6);
 const leadRole = () => Joi.valid(...LEAD_ROLES).required();
 const adapterSchema = Joi.alternatives().conditional('.kind', {
   switch: [
     {
       is: 'divider',
       then: Joi.object({
-        kind: Joi.string(),
+        kind: line(20),
         lead: leadRole(),
         top_ohms: positive().required(),
         bottom_ohms: positive().required(),
@@ -48,21 +49,21 @@ const adapterSchema = Joi.alternatives().conditional('.kind', {
     {
       is: 'pull-up',
       then: Joi.object({
-        kind: Joi.string(),
+        kind: line(20),
         lead: leadRole(),
         ohms: positive().required(),
         to: Joi.valid('3v3', '5v', '12v', 'vin').required(),
       }),
     },
-    { is: 'shifter', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
+    { is: 'shifter', then: Joi.object({ kind: line(20), lead: leadRole() }) },
     {
       is: 'converter',
-      then: Joi.object({ kind: Joi.string(), lead: leadRole(), volts_v: positive().max(60).required() }),
+      then: Joi.object({ kind: line(20), lead: leadRole(), volts_v: positive().max(60).required() }),
     },
-    { is: 'splice', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
-    { is: 'power-switch', then: Joi.object({ kind: Joi.string(), lead: leadRole() }) },
-    { is: 'tap', then: Joi.object({ kind: Joi.string(), header: Joi.string().max(20).required() }) },
-    { is: 'ribbon-lead', then: Joi.object({ kind: Joi.string(), header: Joi.string().max(20).required() }) },
+    { is: 'splice', then: Joi.object({ kind: line(20), lead: leadRole() }) },
+    { is: 'power-switch', then: Joi.object({ kind: line(20), lead: leadRole() }) },
+    { is: 'tap', then: Joi.object({ kind: line(20), header: line(20).required() }) },
+    { is: 'ribbon-lead', then: Joi.object({ kind: line(20), header: line(20).required() }) },
   ],
   otherwise: Joi.forbidden(),
 });
@@ -71,7 +72,7 @@ const adapterSchema = Joi.alternatives().conditional('.kind', {
 export const landingSchema = Joi.alternatives().conditional('.socket', {
   is: Joi.exist(),
   then: Joi.object({
-    socket: Joi.string().max(10).required(),
+    socket: line(10).required(),
     turned: Joi.boolean(),
     address: Joi.number().integer().min(0).max(255),
   }),

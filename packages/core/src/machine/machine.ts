@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line, lines } from '../text/plainText';
 import type { Span } from '../settings/probeReach';
 import { type AxisDrive, driveSchema } from './axisDrive';
 import { type BedMap, bedMapSchema } from './bedMap';
@@ -150,7 +151,7 @@ const id = () =>
   Joi.string()
     .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
     .max(40);
-const positive = () => Joi.number().greater(0).max(1e6);
+const positive = () => Joi.number().min(1e-4).max(1e6);
 const range = () =>
   Joi.array()
     .ordered(Joi.number().min(-2000).max(2000).required(), Joi.number().min(-2000).max(2000).required())
@@ -166,18 +167,18 @@ const side = () => Joi.valid(...BOARD_SIDES);
 export const machineSchema = Joi.object<Machine>({
   jolly: Joi.valid(MACHINE_VERSION).required(),
   id: id().required(),
-  name: Joi.string().min(1).max(40).required(),
-  place: Joi.string().max(80).required(),
-  note: Joi.string().max(2000),
+  name: line(40).required(),
+  place: line(80).required(),
+  note: lines(2000),
   mark: Joi.string()
     .pattern(/^[A-Za-z0-9.-]+$/)
     .max(12),
-  kit: Joi.object({ id: id().required(), version: Joi.string().max(20).required() }).required(),
-  base: Joi.object({ kit: id().required(), version: Joi.string().max(20).required() }),
+  kit: Joi.object({ id: id().required(), version: line(20).required() }).required(),
+  base: Joi.object({ kit: id().required(), version: line(20).required() }),
   board: Joi.object({
     id: id().required(),
-    revision: Joi.string().max(12).required(),
-    marking: Joi.string().max(60),
+    revision: line(12).required(),
+    marking: line(60),
     revision_seen: Joi.boolean(),
   }).required(),
   supply: Joi.object({
@@ -233,14 +234,14 @@ export const machineSchema = Joi.object<Machine>({
       length_mm: positive().max(20000),
       route_mm: positive().max(20000),
       plug: Joi.object({
-        family: Joi.string().max(40).required(),
+        family: line(40).required(),
         order: Joi.array()
           .items(Joi.valid(...LEAD_ROLES, ''))
           .min(1)
           .max(20)
           .required(),
       }),
-      colours: Joi.object().pattern(Joi.valid(...LEAD_ROLES), Joi.string().max(20)),
+      colours: Joi.object().pattern(Joi.valid(...LEAD_ROLES), line(20)),
     }),
   ),
   bay: Joi.object<Bay>({ enters: side().required(), walls: Joi.array().items(side()).unique().required() }),
@@ -256,7 +257,7 @@ export const machineSchema = Joi.object<Machine>({
       .max(40),
     Joi.object<OwnPin>({
       pin: Joi.number().integer().min(-1).max(255).required(),
-      because: Joi.string().min(1).max(300).required(),
+      because: lines(300).required(),
     }),
   ),
   settings: Joi.object()
@@ -265,10 +266,10 @@ export const machineSchema = Joi.object<Machine>({
         .pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/)
         .max(60),
       Joi.object<OwnSetting>({
-        value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string().max(200)).required(),
+        value: Joi.alternatives(Joi.number(), Joi.boolean(), line(200)).required(),
         source: Joi.valid('override', 'carried').required(),
-        because: Joi.string().min(1).max(500).required(),
-        measured_with: Joi.object().pattern(Joi.string().max(40), Joi.string().max(1000)),
+        because: lines(500).required(),
+        measured_with: Joi.object().pattern(line(40), line(1000)),
       }),
     )
     .required(),
@@ -285,14 +286,14 @@ export const machineSchema = Joi.object<Machine>({
       .max(20),
   ),
   bed_map: bedMapSchema,
-  slicer: Joi.object({ start: Joi.string().allow('').max(20_000), end: Joi.string().allow('').max(20_000) }),
+  slicer: Joi.object({ start: lines(20_000).allow(''), end: lines(20_000).allow('') }),
   waivers: Joi.object().pattern(
     Joi.string()
       .pattern(/^[a-z.-]+ \S+$/)
       .max(120),
     Joi.object<Waiver>({
-      because: Joi.string().min(1).max(300).required(),
-      machine: Joi.string().max(40),
+      because: lines(300).required(),
+      machine: line(40),
     }),
   ),
 });

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 
 /** One conductor of a part, as the maker describes it. */
 export interface Lead {
@@ -137,15 +138,15 @@ export const isMains = (type: Part): boolean => type.kind === 'heater' && type.v
 export const isWired = (type: Part): boolean =>
   type.kind === 'motor' || type.kind === 'driver' || type.leads.length > 0;
 
-const positive = () => Joi.number().greater(0);
+const positive = () => Joi.number().min(1e-6).max(1e8);
 const common = {
   jolly: Joi.valid('part/1').required(),
   id: Joi.string()
     .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
     .max(40)
     .required(),
-  name: Joi.string().max(80).required(),
-  kind: Joi.string().required(),
+  name: line(80).required(),
+  kind: line(20).required(),
   leads: Joi.array()
     .items(
       Joi.object<Lead>({

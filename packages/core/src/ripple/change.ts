@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line, lines } from '../text/plainText';
 import type { AxisDrive, Landing, MotorAxis, ProbeMount, SettingValue } from '../machine/machine';
 import { landingSchema, machineSchema } from '../machine/machine';
 import type { Span } from '../settings/probeReach';
@@ -61,11 +62,11 @@ const drive = part(['axes', 'x']).required();
 const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
   'new-board': {
     board: needed,
-    revision: Joi.string().max(12).required(),
+    revision: line(12).required(),
     harness: part(['harness']).optional(),
   },
   'same-board': {},
-  'kit-version': { kit: needed, version: Joi.string().max(20).required() },
+  'kit-version': { kit: needed, version: line(20).required() },
   supply: { volts_v: part(['supply', 'volts_v']), amps_a: part(['supply', 'amps_a']) },
   drivers: {
     part: needed,
@@ -79,7 +80,7 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
   motor: { axis: Joi.valid('x', 'y', 'z', 'e').required(), part: needed },
   drive: { axis: xyz(), drive },
   'extruder-drive': { drive },
-  'dual-z': { part: needed, socket: Joi.string().max(10) },
+  'dual-z': { part: needed, socket: line(10) },
   'frame-size': { bed_mm: part(['frame', 'bed_mm']), travel_mm: part(['frame', 'travel_mm']) },
   switch: { axis: xyz(), part: needed, at: Joi.valid('min', 'max'), landing: landing() },
   'probe-added': {
@@ -110,7 +111,7 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
   lamp: { part: needed, landing: landing() },
   feature: {
     key: Joi.string().pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/).max(60).required(), // prettier-ignore
-    value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string().max(200)).required(),
+    value: Joi.alternatives(Joi.number(), Joi.boolean(), line(200)).required(),
   },
   plate: {},
   belt: { axis: Joi.valid('x', 'y').required() },
@@ -120,7 +121,7 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
 export const changeSchema = Joi.alternatives().conditional('.kind', {
   switch: (Object.keys(FIELDS) as ChangeKind[]).map((kind) => ({
     is: kind,
-    then: Joi.object({ id: needed, kind: Joi.valid(kind), because: Joi.string().max(300), ...FIELDS[kind] }),
+    then: Joi.object({ id: needed, kind: Joi.valid(kind), because: lines(300), ...FIELDS[kind] }),
   })),
   otherwise: Joi.forbidden().messages({
     'any.unknown': `"kind" must be one of ${Object.keys(FIELDS).join(', ')}`,

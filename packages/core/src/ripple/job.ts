@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line, lines } from '../text/plainText';
 import type { Catalogue } from '../catalogue/catalogue';
 import { type Machine, machineSchema } from '../machine/machine';
 import { mergeThreeWay } from '../machine/mergeThreeWay';
@@ -44,21 +45,21 @@ const changeList = () => Joi.array().items(changeSchema).unique('id').max(30);
 /** Guards what may be said about a job from outside. */
 export const jobSchema = Joi.object<Job>({
   jolly: Joi.valid('job/1').required(),
-  title: Joi.string().min(1).max(80).required(),
+  title: line(80).required(),
   reason: Joi.valid(...Object.keys(REASONS)).required(),
-  overruled: Joi.string().min(10).max(300),
+  overruled: lines(300).min(10),
   before: machineSchema.required(),
   changes: changeList().required(),
-  taken: Joi.array().items(Joi.string()).unique().required(),
+  taken: Joi.array().items(line(40)).unique().required(),
   done: Joi.array()
     .items(
       Joi.object<Done>({
-        id: Joi.string().max(300).required(),
+        id: line(300).required(),
         kind: Joi.valid(...CONSEQUENCE_KINDS, 'survey').required(),
-        subject: Joi.string().max(80).required(),
-        title: Joi.string().max(300).required(),
-        from: Joi.string().max(300),
-        to: Joi.string().max(300),
+        subject: line(80).required(),
+        title: line(300).required(),
+        from: line(300),
+        to: line(300),
         at: Joi.string().isoDate().required(),
       }),
     )

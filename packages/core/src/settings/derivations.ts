@@ -1,4 +1,5 @@
 import { driverOf, type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
+import { boardText } from '../text/boardText';
 import { AXES, type AxisDrive, HEATED, type Heated, MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import type { Derivation, Derived } from './derivation';
@@ -44,9 +45,9 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
 function shownName({ machine: { name, mark }, kit }: Facts): Derived {
   const option = kit.options.find(({ key }) => key === 'machine.name');
   const longest = option?.kind === 'text' ? option.longest : name.length;
-  if (!mark) return { value: name.slice(0, longest), because: 'the name of the machine' };
+  if (!mark) return { value: boardText(name, longest), because: 'the name of the machine' };
   return {
-    value: `${name.slice(0, longest - mark.length - 1)} ${mark}`,
+    value: `${boardText(name, longest - mark.length - 1)} ${mark}`,
     because: 'the name with its mark, so that the display proves which image runs',
   };
 }

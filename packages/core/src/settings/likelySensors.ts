@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { line } from '../text/plainText';
 import { calculation, finite, positive, TOLERANCE } from '../calculation/calculation';
 import { adcToC } from './thermistor';
 
@@ -49,7 +50,7 @@ export const likelySensors = calculation<Input, Output>(
     bits: Joi.number().integer().min(6).max(24),
     pullupOhms: positive(),
     candidates: Joi.array()
-      .items(Joi.object({ id: Joi.string().min(1).max(80), r25: positive(), beta: positive() }).unknown())
+      .items(Joi.object({ id: line(80), r25: positive(), beta: positive() }).unknown())
       .min(1)
       .max(500),
   }),

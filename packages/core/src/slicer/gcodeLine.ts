@@ -1,3 +1,5 @@
+import { onOneLine } from '../text/plainText';
+
 /** One line of G-code: its command and the numbers behind its letters. */
 export interface GcodeLine {
   /** Counted from 1. */
@@ -8,6 +10,9 @@ export interface GcodeLine {
   /** By letter; a letter without a number, or with a slicer's placeholder, has NaN. */
   words: ReadonlyMap<string, number>;
 }
+
+/** A remark of its own line; nothing in it ends the line. */
+export const gcodeRemark = (text: string): string => `; ${onOneLine(text)}`;
 
 const LONGEST_LINE = 400;
 

@@ -1,3 +1,4 @@
+import { gcodeRemark } from './gcodeLine';
 import { notUnderstood } from '../kit/understands';
 import type { Facts } from '../machine/facts';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
@@ -15,7 +16,7 @@ const whole = (value: number) => String(Math.round(value * 10) / 10);
 function mapLines(facts: Facts, settings: Settings): string[] {
   if (settings.get('map.on')?.value !== true) return ['; no bed map on this machine'];
   const missing = notUnderstood(facts, settings, 'map use');
-  if (missing) return [`; no bed map: ${facts.kit.name} ${facts.kit.version} has none yet`];
+  if (missing) return [gcodeRemark(`no bed map: ${facts.kit.name} ${facts.kit.version} has none yet`)];
   const rule = String(settings.get('map.after-home')?.value);
   if (rule === 'restored') return ['; homing takes up the stored map by itself'];
   if (rule === 'probed-afresh') return ['; homing probes the map afresh by itself'];
@@ -38,7 +39,7 @@ export function writeStartCode(facts: Facts, settings: Settings): string {
   const to = Math.min(travelX[1], bed.x[1] - EDGE_MM, x + PRIME_MM);
   const clear = Math.min(travelZ[1], Math.max(numberOf(settings, 'probe.clear'), 5));
   return `${[
-    `; ${facts.machine.name}: before a print`,
+    gcodeRemark(`${facts.machine.name}: before a print`),
     `; volume X ${bed.x.join(' to ')}, Y ${bed.y.join(' to ')}, Z up to ${travelZ[1]} mm`,
     `; hot end at most ${numberOf(settings, 'heat.hotend.max')} °C${heated ? `, bed at most ${numberOf(settings, 'heat.bed.max')} °C` : ''}`,
     "; put your slicer's words for the temperatures in place of the numbers",
@@ -66,7 +67,7 @@ export function writeEndCode(facts: Facts, settings: Settings): string {
     return whole(Math.min(high, Math.max(low, numberOf(settings, `park.${axis}`))));
   };
   return `${[
-    `; ${facts.machine.name}: after a print`,
+    gcodeRemark(`${facts.machine.name}: after a print`),
     'M104 S0',
     ...(heated ? ['M140 S0'] : []),
     'G91',

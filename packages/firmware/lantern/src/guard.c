@@ -8,6 +8,18 @@ static const struct { bool on; float rise, drop; uint16_t rise_s, drop_s; } GUAR
     {GUARD_BED, GUARD_BED_RISE, GUARD_BED_DROP, GUARD_BED_RISE_TIME, GUARD_BED_DROP_TIME},
 };
 
+/* Read from the table that guards, so that what is told is what is done. */
+float guard_told(int heater, int what)
+{
+    switch (what) {
+    case 0: return GUARD[heater].on;
+    case 1: return GUARD[heater].rise;
+    case 2: return GUARD[heater].rise_s;
+    case 3: return GUARD[heater].drop;
+    default: return GUARD[heater].drop_s;
+    }
+}
+
 static float mark[HEATERS];
 static uint16_t count[HEATERS];
 static bool holding[HEATERS];

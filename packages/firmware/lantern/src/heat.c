@@ -22,6 +22,16 @@ static const float MAX_C[HEATERS] = {HEAT_HOTEND_MAX, HEAT_BED_MAX};
 static const float MIN_C[HEATERS] = {HEAT_HOTEND_MIN, HEAT_BED_MIN};
 static const char *const NAME[HEATERS] = {"hotend", "bed"};
 
+/* Asked of the linked image, after the order in kit.yaml, before a build is called done. */
+enum { TOLD_PER_HEATER = GUARD_VALUES + 2 };
+EXPORT(lantern_guard) float lantern_guard(int index)
+{
+    int heater = index / TOLD_PER_HEATER, what = index % TOLD_PER_HEATER;
+    if (index < 0 || heater >= HEATERS) return -1;
+    if (what < GUARD_VALUES) return guard_told(heater, what);
+    return what == GUARD_VALUES ? MIN_C[heater] : MAX_C[heater];
+}
+
 static float target[HEATERS], now[HEATERS], duty[HEATERS];
 static uint8_t odd[HEATERS], ticks;
 

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { proofSteps } from '@jolly/core';
+import { line, proofSteps } from '@jolly/core';
 import { boardOf, flashFromCard, putCard, putStore } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { findImage } from '../sql/images.js';
@@ -100,9 +100,9 @@ export function boardEndpoints(context: Context): Endpoint[] {
       summary: 'Record the outcome of one bring-up test on the image in the flash',
       params: idParams,
       body: Joi.object({
-        step: Joi.string().max(40).required(),
+        step: line(40).required(),
         outcome: Joi.valid('proven', 'failed').required(),
-        evidence: Joi.array().items(Joi.string().max(500)).max(50).required(),
+        evidence: Joi.array().items(line(500)).max(50).required(),
       }),
       run: ({ params, body }) =>
         prove(context, params['id']!, body as Pick<Proof, 'step' | 'outcome' | 'evidence'>),

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { readBoardFile, writeBoardFile } from '@jolly/core';
+import { LONGEST_YAML, line, readBoardFile, writeBoardFile } from '@jolly/core';
 import { type Context } from '../context.js';
 import { putOwnBoard } from '../sql/ownBoards.js';
 import { ApiError, notFound } from './apiError.js';
@@ -12,7 +12,7 @@ export function boardTypeEndpoints(context: Context): Endpoint[] {
       method: 'post',
       path: '/boards',
       summary: 'Add a board type from a board file (YAML)',
-      body: Joi.object({ file: Joi.string().max(500_000).required() }),
+      body: Joi.object({ file: Joi.string().max(LONGEST_YAML).required() }),
       run: async ({ body }) => {
         const { catalogue } = context;
         const read = readBoardFile((body as { file: string }).file, catalogue);
@@ -48,7 +48,7 @@ export function boardTypeEndpoints(context: Context): Endpoint[] {
       method: 'get',
       path: '/boards/{id}/{revision}/file',
       summary: 'A board type as a file (YAML)',
-      params: { ...idParams, revision: Joi.string().max(12) },
+      params: { ...idParams, revision: line(12) },
       raw: true,
       run: ({ params, reply }) => {
         const board = context.catalogue.boards.find(

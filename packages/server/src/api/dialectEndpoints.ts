@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { type DialectLine, dialectSchema } from '@jolly/core';
+import { line, type DialectLine, dialectSchema } from '@jolly/core';
 import type { Context } from '../context.js';
 import { saveOwnDialect, taught } from '../files/ownDialect.js';
 import { ApiError } from './apiError.js';
@@ -41,7 +41,7 @@ export function dialectEndpoints(context: Context): Endpoint[] {
       method: 'post',
       path: '/dialects/own/forget',
       summary: 'Forget a line that was taught',
-      body: Joi.object({ text: Joi.string().max(400).required() }),
+      body: Joi.object({ text: line(400).required() }),
       run: ({ body }) => {
         const { text } = body as { text: string };
         return inTurn(change(own().lines.filter((line) => !('text' in line && line.text === text))));

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { changeSchema, jobSchema } from '@jolly/core';
+import { line, lines, changeSchema, jobSchema } from '@jolly/core';
 import { type Context, machineOr404 } from '../context.js';
 import { listDues } from '../sql/dues.js';
 import { lastFinished, openJob } from '../sql/jobs.js';
@@ -10,7 +10,7 @@ import { idParams, words } from './params.js';
 export function jobEndpoints(context: Context): Endpoint[] {
   const { db } = context;
   const changes = Joi.array().items(changeSchema).unique('id').max(30).required();
-  const taken = Joi.array().items(Joi.string().max(40)).unique().max(30).required();
+  const taken = Joi.array().items(line(40)).unique().max(30).required();
   return [
     {
       method: 'get',
@@ -34,7 +34,7 @@ export function jobEndpoints(context: Context): Endpoint[] {
       summary: 'Open a job; the machine as it is now becomes its before',
       params: idParams,
       body: Joi.object({
-        title: Joi.string().min(1).max(80).required(),
+        title: line(80).required(),
         reason: jobSchema.extract('reason'),
         overruled: words,
         changes,
@@ -50,7 +50,7 @@ export function jobEndpoints(context: Context): Endpoint[] {
       params: idParams,
       body: Joi.object({
         version: Joi.number().integer().min(1).required(),
-        title: Joi.string().min(1).max(80).required(),
+        title: line(80).required(),
         changes,
         taken,
         done: jobSchema.extract('done'),
@@ -65,7 +65,7 @@ export function jobEndpoints(context: Context): Endpoint[] {
       body: Joi.object({
         state: Joi.valid('open', 'paused', 'done', 'abandoned').required(),
         putBack: Joi.boolean().required(),
-        because: Joi.string().max(300),
+        because: lines(300),
       }),
       run: ({ params, body }) => endJob(context, params['id']!, body),
     },

@@ -1,6 +1,9 @@
 import Joi from 'joi';
 import joiToJson from 'joi-to-json';
 import {
+  LONGEST_YAML,
+  line,
+  lines,
   check,
   proofSteps,
   derive,
@@ -52,7 +55,7 @@ export function machineEndpoints(context: Context): Endpoint[] {
       method: 'post',
       path: '/machines',
       summary: 'Add a machine from a machine file',
-      body: Joi.object({ file: Joi.string().max(2_000_000).required() }),
+      body: Joi.object({ file: Joi.string().max(LONGEST_YAML).required() }),
       run: async ({ body }) => {
         const machine = readOr422((body as { file: string }).file);
         factsOr422(context, machine);
@@ -81,7 +84,7 @@ export function machineEndpoints(context: Context): Endpoint[] {
       body: Joi.object({
         version: Joi.number().integer().min(1).required(),
         machine: machineSchema.required(),
-        label: Joi.string().min(1).max(300),
+        label: line(300),
       }),
       run: ({ params, body }) => save(context, params['id']!, body as SaveBody),
     },
@@ -111,7 +114,7 @@ export function machineEndpoints(context: Context): Endpoint[] {
       path: '/machines/{id}/entries',
       summary: 'Write a note of your own into the logbook',
       params: idParams,
-      body: Joi.object({ summary: Joi.string().trim().min(1).max(500).required() }),
+      body: Joi.object({ summary: lines(500).trim().min(1).required() }),
       run: async ({ params, body }) => {
         await machineOr404(context, params['id']!);
         const { summary } = body as { summary: string };

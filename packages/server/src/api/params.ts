@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { lines } from '@jolly/core';
 
 export const idParams = {
   id: Joi.string().pattern(/^[a-z0-9-]{1,60}$/, 'an id of lower-case letters, digits and dashes'),
@@ -19,7 +20,7 @@ export const fileName = Joi.string()
   .required();
 
 /** Something that must be said in words, not clicked. */
-export const words = Joi.string().trim().min(10).max(300);
+export const words = lines(300).trim().min(10);
 
 /** A body that was no bytes at all comes as an empty object. */
 export const bytesOf = (body: unknown): Uint8Array =>

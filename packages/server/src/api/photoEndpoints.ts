@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { cleanPhoto, LARGEST_PHOTO } from '@jolly/core';
+import { line, cleanPhoto, LARGEST_PHOTO } from '@jolly/core';
 import { imageBytes } from '../board/virtualBoard.js';
 import { type Context, machineOr404 } from '../context.js';
 import { hashOf } from '../files/byteStore.js';
@@ -12,8 +12,8 @@ import { bytesOf, idParams, numberParam } from './params.js';
 const pinSchema = Joi.object({
   x: Joi.number().min(0).max(1).required(),
   y: Joi.number().min(0).max(1).required(),
-  label: Joi.string().min(1).max(80).required(),
-  header: Joi.string().max(20),
+  label: line(80).required(),
+  header: line(20),
 });
 const MOST_PHOTOS = 60;
 
@@ -36,7 +36,7 @@ export function photoEndpoints(context: Context): Endpoint[] {
       path: '/machines/{id}/photos',
       summary: 'Keep a photo (JPEG or PNG); everything in it that is not the picture is left out',
       params: idParams,
-      query: { title: Joi.string().min(1).max(80).required() },
+      query: { title: line(80).required() },
       takesBytes: LARGEST_PHOTO,
       run: async ({ params, query, body }) => {
         const { board } = await factsToKeep(context, params['id']!);
@@ -63,7 +63,7 @@ export function photoEndpoints(context: Context): Endpoint[] {
       summary: 'Title and pins of a photo',
       params: numbered,
       body: Joi.object({
-        title: Joi.string().min(1).max(80).required(),
+        title: line(80).required(),
         pins: Joi.array().items(pinSchema).max(60).required(),
       }),
       run: async ({ params, body }) =>

@@ -11,6 +11,7 @@ import {
   type Facts,
   type Finding,
   fromBase64,
+  flashContent,
   plausible,
   readImageFile,
   resolve,
@@ -167,7 +168,10 @@ export async function restore(
     );
   const file = readImageFile(await imageBytes(context, kept.hash));
   if ('problem' in file) throw new ApiError(422, 'bad-file', file.problem);
-  const { bytes, header } = plausible(file, facts.board, facts.chip);
+  const { header } = plausible(file, facts.board, facts.chip);
+  const content = flashContent(file, facts.board, facts.chip);
+  if ('refused' in content) throw new ApiError(422, 'too-large', content.refused);
+  const { bytes } = content;
   const before = await boardOf(context, facts);
   const written = writeByProgrammer(await loadState(context, before), bytes, facts.chip);
   if ('refused' in written) throw new ApiError(422, 'too-large', written.refused);

@@ -1,13 +1,16 @@
 import {
   type Diagnostic,
   firstError,
+  type CFile,
   type GeneratedFile,
+  guardLosses,
   makeImage,
+  type PromisedGuards,
   type Sizes,
   sizesOf,
   textOf,
 } from '@jolly/core';
-import type { Compiler } from './compiler.js';
+import type { Compiler, Turn } from './compiler.js';
 import { includesOf } from './includes.js';
 import { type ByteStore, hashOf } from '../files/byteStore.js';
 import { COMPILER, compileArguments, linkArguments, objectName } from './recipe.js';
@@ -15,13 +18,15 @@ import { COMPILER, compileArguments, linkArguments, objectName } from './recipe.
 export interface BuildInput {
   /** C sources and headers of the kit, by file name. */
   sources: ReadonlyMap<string, string>;
-  generated: GeneratedFile[];
+  generated: CFile[];
   stackBytes: number;
   kitVersion: string;
   target: string;
   loadAddress: number;
   /** Name put into the image's header. */
   name: string;
+  /** What the linked image must hold for the build to be done. */
+  promised: PromisedGuards;
 }
 
 export type Progress = { done: number; total: number; doing: string; log?: string };
@@ -35,6 +40,8 @@ export async function buildImage(
   tools: {
     compiler: Compiler;
     cache: ByteStore;
+    /** Whose build it is: one owner's builds never hold up another's. */
+    owner: string;
     signal: AbortSignal;
     progress: (progress: Progress) => void;
   },
@@ -69,7 +76,7 @@ export async function buildImage(
     if (!object) {
       const answer = await tools.compiler.compile(
         { source, files: Object.fromEntries(needed.map((path) => [path, files.get(path)!])) },
-        tools.signal,
+        tools,
       );
       tell(index + 1, source, `compiled ${source}\n${answer.log}`);
       if ('failed' in answer) return failure(answer.log, log, input.generated);
@@ -87,10 +94,19 @@ export async function buildImage(
     'link',
     COMPILER,
     linkArguments(Object.keys(objects), input.stackBytes).join(' '),
+    input.promised.told.map(({ key }) => key).join(' '),
     ...keys,
   );
-  const linked = await link(linkKey, objects, input.stackBytes, tools);
+  const linked = await link(linkKey, objects, input, tools);
   if ('failed' in linked) return failure(linked.log, [...log, linked.log], input.generated);
+  const [lost] = guardLosses(input.promised, linked.map, linked.told);
+  if (lost)
+    return {
+      failed: { file: '', line: 0, message: lost.message, ...(lost.key && { key: lost.key }) },
+      log: [...log, `error: the linked image does not guard as the settings promise: ${lost.message}`].join(
+        '\n',
+      ),
+    };
   tell(
     total,
     'image',
@@ -123,22 +139,31 @@ export async function buildImage(
   };
 }
 
-type Linked = { code: Uint8Array; map: string } | { failed: true; log: string };
+type Linked = { code: Uint8Array; map: string; told: number[] } | { failed: true; log: string };
 
 async function link(
   key: string,
   objects: Record<string, Uint8Array>,
-  stackBytes: number,
-  { compiler, cache, signal }: { compiler: Compiler; cache: ByteStore; signal: AbortSignal },
+  { stackBytes, promised }: BuildInput,
+  { compiler, cache, ...turn }: Turn & { compiler: Compiler; cache: ByteStore },
 ): Promise<Linked> {
-  const [code, map] = await Promise.all([cache.get(hashOf(key, 'code')), cache.get(hashOf(key, 'map'))]);
-  if (code && map) return { code, map: new TextDecoder().decode(map) };
-  const answer = await compiler.link({ objects, stackBytes }, signal);
+  const piece = (name: 'code' | 'map' | 'told') => hashOf(key, name);
+  const [code, map, told] = await Promise.all([
+    cache.get(piece('code')),
+    cache.get(piece('map')),
+    cache.get(piece('told')),
+  ]);
+  if (code && map && told)
+    return { code, map: textIn(map), told: [...new Float64Array(told.slice().buffer)] };
+  const answer = await compiler.link({ objects, stackBytes, asked: promised.told.length }, turn);
   if ('failed' in answer) return answer;
-  await cache.put(hashOf(key, 'map'), new TextEncoder().encode(answer.map));
-  await cache.put(hashOf(key, 'code'), answer.code);
+  await cache.put(piece('told'), new Uint8Array(Float64Array.from(answer.told).buffer));
+  await cache.put(piece('map'), new TextEncoder().encode(answer.map));
+  await cache.put(piece('code'), answer.code);
   return answer;
 }
+
+const textIn = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 
 function failure(toolLog: string, log: string[], generated: GeneratedFile[]): BuildOutcome {
   const failed = firstError(toolLog, generated) ?? {

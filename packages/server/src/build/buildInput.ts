@@ -1,5 +1,5 @@
 import type { Facts, Settings } from '@jolly/core';
-import { write } from '@jolly/core';
+import { promisedGuards, write } from '@jolly/core';
 import type { BuildInput } from './buildImage.js';
 
 /** All that decides the bytes of a machine's image. */
@@ -16,6 +16,7 @@ export function buildInput(
     kitVersion: facts.kit.version,
     target: route.target,
     loadAddress: route.load_address,
+    promised: promisedGuards(facts.kit.guards, settings),
     name: String(settings.get('machine.name')?.value ?? facts.machine.name),
   };
 }

@@ -80,6 +80,7 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
       const outcome = await buildImage(buildInput(facts, settings, sources), {
         compiler,
         cache: objects,
+        owner: facts.machine.id,
         signal: entry.abort.signal,
         progress: (progress) => say({ kind: 'progress', progress }),
       });

@@ -1,9 +1,10 @@
-import { type ChildProcess, fork } from 'node:child_process';
+import { type CompilerProcess, startCompilerProcess } from './compilerProcess.js';
 import type { Answer, Task } from './compilerWorker.js';
 
 type Asked<K extends Task['kind']> = Omit<Extract<Task, { kind: K }>, 'id' | 'kind'>;
-type Compiled = { log: string; object: Uint8Array } | { log: string; failed: true };
-type Linked = { log: string; code: Uint8Array; map: string } | { log: string; failed: true };
+type Failed = { log: string; failed: true };
+type Compiled = { log: string; object: Uint8Array } | Failed;
+type Linked = { log: string; code: Uint8Array; map: string; told: number[] } | Failed;
 
 /** Thrown into waiting tasks when their build is cancelled. */
 export class Cancelled extends Error {
@@ -12,114 +13,132 @@ export class Cancelled extends Error {
   }
 }
 
+/** Whose work a task is, and what ends it early. One owner never holds more than one process. */
+export interface Turn {
+  owner: string;
+  signal: AbortSignal;
+}
+
 export interface Compiler {
-  compile(task: Asked<'compile'>, signal: AbortSignal): Promise<Compiled>;
-  link(task: Asked<'link'>, signal: AbortSignal): Promise<Linked>;
+  compile(task: Asked<'compile'>, turn: Turn): Promise<Compiled>;
+  link(task: Asked<'link'>, turn: Turn): Promise<Linked>;
+  /** Resolves when the first process is warm. */
   warm(): Promise<void>;
   close(): void;
 }
 
-interface Warm {
-  worker: ChildProcess;
-  ready: Promise<void>;
+/** What one compile may take: some ten times what the slowest source of a kit takes on a slow computer. */
+export const COMPILE_LIMITS = { seconds: 30, megabytes: 512 };
+/** As the compiler says it before it gives up. */
+const OUT_OF_MEMORY = /LLVM ERROR: out of memory/;
+
+/** One works while the other stands by: a compile can only be ended with its process, and warming takes a second. */
+const PROCESSES = 2;
+
+interface Waiting extends Turn {
+  task: Task;
+  settle: (answer: Promise<Answer>) => void;
+}
+interface Lane {
+  process?: CompilerProcess;
+  busyFor?: string;
 }
 
 /**
- * One warm process compiles; a spare stands by, because a compile that runs can only be cancelled by ending its
- * process, and warming another takes over a second.
+ * Two warm processes compile. A process that dies is replaced and the task it had is done once more; one that takes
+ * too long or too much memory is ended and its task fails in words. Work of one owner never holds up another's.
  */
-export function startCompiler(workerFile: URL): Compiler {
-  let active: Warm | undefined;
-  let spare: Warm | undefined;
+export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compiler {
+  const lanes: Lane[] = Array.from({ length: PROCESSES }, () => ({}));
+  let waiting: Waiting[] = [];
   let closed = false;
   let nextId = 1;
-  let queue: Promise<unknown> = Promise.resolve();
 
-  /** The working process; the spare begins to warm only when the first is warm, so that it does not slow it. */
-  function working(): Warm {
-    if (!active) {
-      active = spare ?? warmUp(workerFile);
-      spare = undefined;
-      void active.ready.then(() => {
-        if (!closed) spare ??= warmUp(workerFile);
-      });
+  function processOf(lane: Lane): CompilerProcess {
+    if (lane.process?.alive()) return lane.process;
+    return (lane.process = startCompilerProcess(workerFile, limits.megabytes, (how) => {
+      if (!closed) console.error(`a compiler process ended by itself (${how}); another takes its place`);
+    }));
+  }
+
+  /** The second warms only when the first is warm, so that it does not slow it. */
+  async function standBy(): Promise<void> {
+    for (const lane of lanes) {
+      if (closed) return;
+      await processOf(lane).warm;
     }
-    return active;
   }
 
-  function replaceActive(): void {
-    active?.worker.kill('SIGKILL');
-    active = undefined;
-    if (!closed) working();
-  }
-
-  async function runNow(task: Task, signal: AbortSignal): Promise<Answer> {
-    signal.throwIfAborted();
-    const { worker, ready } = working();
-    await ready;
-    return new Promise<Answer>((resolve, reject) => {
-      const done = () => {
-        worker.off('message', onMessage);
-        worker.off('exit', onExit);
-        signal.removeEventListener('abort', onAbort);
-      };
-      const onMessage = (answer: Answer) => {
-        if (answer.id !== task.id) return;
-        done();
-        resolve(answer);
-      };
-      const onExit = () => {
-        done();
-        replaceActive();
-        reject(new Error('the compiler process ended by itself'));
-      };
-      const onAbort = () => {
-        done();
-        replaceActive();
-        reject(new Cancelled());
-      };
-      worker.on('message', onMessage);
-      worker.on('exit', onExit);
-      signal.addEventListener('abort', onAbort);
-      worker.send(task);
+  function dispatch(): void {
+    const free = lanes.filter((lane) => lane.busyFor === undefined);
+    const lane = free.find(({ process }) => process?.alive()) ?? free[0];
+    const next = waiting.find(({ owner }) => !lanes.some(({ busyFor }) => busyFor === owner));
+    if (!lane || !next) return;
+    waiting = waiting.filter((entry) => entry !== next);
+    lane.busyFor = next.owner;
+    const answer = perform(lane, next).finally(() => {
+      delete lane.busyFor;
+      if (!closed) void standBy();
+      dispatch();
     });
+    next.settle(answer);
+    dispatch();
   }
 
-  /** One task at a time: the process is busy anyway, and a cancelled build must not take others' work with it. */
-  function run(task: Task, signal: AbortSignal): Promise<Answer> {
-    const turn = queue.then(() => runNow(task, signal));
-    queue = turn.catch(() => undefined);
-    return turn.catch((error: unknown) => {
-      throw signal.aborted ? new Cancelled() : error;
+  async function perform(lane: Lane, { task, signal }: Waiting): Promise<Answer> {
+    let how = '';
+    for (let attempt = 1; attempt <= 2; attempt += 1) {
+      if (signal.aborted || closed) throw new Cancelled();
+      const process = processOf(lane);
+      await process.warm;
+      const result = await process.run(task, signal, limits.seconds);
+      if ('failed' in result && OUT_OF_MEMORY.test(result.log)) {
+        process.end();
+        return refused(task, `it wanted more than ${limits.megabytes} MB of memory`);
+      }
+      if (!('ended' in result)) return result;
+      if (result.ended === 'cancelled' || closed) throw new Cancelled();
+      if (result.ended === 'too long')
+        return refused(task, `it took longer than ${limits.seconds} s and was ended`);
+      how = result.how;
+    }
+    return refused(task, `the compiler process was ended twice (${how}), perhaps for want of memory`);
+  }
+
+  function ask(task: Task, { owner, signal }: Turn): Promise<Answer> {
+    return new Promise<Answer>((resolve, reject) => {
+      const entry: Waiting = { task, owner, signal, settle: resolve };
+      signal.addEventListener(
+        'abort',
+        () => {
+          if (!waiting.includes(entry)) return;
+          waiting = waiting.filter((other) => other !== entry);
+          reject(new Cancelled());
+        },
+        { once: true },
+      );
+      if (signal.aborted || closed) return reject(new Cancelled());
+      waiting.push(entry);
+      dispatch();
     });
   }
 
   return {
-    compile: (task, signal) => run({ kind: 'compile', id: nextId++, ...task }, signal) as Promise<Compiled>,
-    link: (task, signal) => run({ kind: 'link', id: nextId++, ...task }, signal) as Promise<Linked>,
-    warm: () => working().ready,
-    close: () => {
+    compile: (task, turn) => ask({ kind: 'compile', id: nextId++, ...task }, turn) as Promise<Compiled>,
+    link: (task, turn) => ask({ kind: 'link', id: nextId++, ...task }, turn) as Promise<Linked>,
+    async warm() {
+      const first = processOf(lanes[0]!).warm;
+      void standBy();
+      await first;
+    },
+    close() {
       closed = true;
-      for (const warm of [active, spare]) warm?.worker.kill('SIGKILL');
+      for (const { process } of lanes) process?.end();
     },
   };
 }
 
-/**
- * The compiler is 75 MB of WebAssembly and each function of it runs briefly: optimising it while it runs costs
- * three times what it saves, so its process keeps to V8's baseline compiler (figures in docs/decisions).
- */
-function warmUp(workerFile: URL): Warm {
-  const worker = fork(workerFile, {
-    execArgv: ['--liftoff-only'],
-    serialization: 'advanced',
-    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-  });
-  const ready = new Promise<void>((resolve) => {
-    worker.on('message', (message) => {
-      if (message === 'warm') resolve();
-    });
-    worker.once('exit', () => resolve());
-  });
-  return { worker, ready };
+function refused(task: Task, why: string): Answer {
+  const what = task.kind === 'compile' ? `compiling ${task.source}` : 'linking';
+  return { id: task.id, failed: true, log: `error: ${what}: ${why}` };
 }

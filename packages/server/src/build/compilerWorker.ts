@@ -3,10 +3,10 @@ import { compileArguments, linkArguments, objectName } from './recipe.js';
 
 export type Task =
   | { kind: 'compile'; id: number; source: string; files: Record<string, string> }
-  | { kind: 'link'; id: number; objects: Record<string, Uint8Array>; stackBytes: number };
+  | { kind: 'link'; id: number; objects: Record<string, Uint8Array>; stackBytes: number; asked: number };
 export type Answer =
   | { id: number; log: string; object: Uint8Array }
-  | { id: number; log: string; code: Uint8Array; map: string }
+  | { id: number; log: string; code: Uint8Array; map: string; told: number[] }
   | { id: number; log: string; failed: true };
 
 /** Runs one tool to its end. The call blocks this thread; only ending the process cancels it. */
@@ -47,7 +47,21 @@ function answer(task: Task): Answer {
     log,
     code,
     map: map instanceof Uint8Array ? new TextDecoder().decode(map) : String(map),
+    told: askGuards(code, task.asked),
   };
+}
+
+/** Asks a linked image for the values its guards work with; `NaN` for each it does not tell. Its hardware is dead. */
+function askGuards(code: Uint8Array, count: number): number[] {
+  const dead = new Proxy({}, { get: () => () => 0 });
+  const compiled = new WebAssembly.Module(code.slice());
+  const imports = Object.fromEntries(
+    WebAssembly.Module.imports(compiled).map(({ module }) => [module, dead]),
+  );
+  const { lantern_guard: guard } = new WebAssembly.Instance(compiled, imports).exports;
+  return Array.from({ length: count }, (_, index) =>
+    typeof guard === 'function' ? Number(guard(index)) : NaN,
+  );
 }
 
 process.on('message', (task: Task) => process.send!(answer(task)));

@@ -5,7 +5,7 @@
 export const COMPILER = '@yowasp/clang@22.0.0-git20542-10';
 
 const FLAGS = [
-  '-triple', 'wasm32', '-emit-obj', '-std=c17', '-ffreestanding', '-Oz', '-Wall', '-Wno-gnu-folding-constant',
+  '-triple', 'wasm32', '-emit-obj', '-std=c17', '-fno-trigraphs', '-ffreestanding', '-Oz', '-Wall', '-Wno-gnu-folding-constant',
   '-ffunction-sections', '-fdata-sections', '-mrelocation-model', 'static', '-mframe-pointer=none', '-fvisibility=hidden',
   '-resource-dir', '/usr', '-internal-isystem', '/usr/include', '-I', '.',
 ]; // prettier-ignore

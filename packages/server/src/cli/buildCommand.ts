@@ -38,6 +38,7 @@ export async function buildCommand({ words, root, data }: Call): Promise<number>
   const outcome = await buildImage(input, {
     compiler,
     cache: folderStore(at.objects),
+    owner: facts.machine.id,
     signal: new AbortController().signal,
     progress,
   }).finally(() => compiler.close());

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
-import { type Job, jobSchema, readYaml } from '@jolly/core';
+import { line, type Job, jobSchema, readYaml } from '@jolly/core';
 import { type Context, factsOr422 } from '../context.js';
 import { loadDemoMachines } from '../files/catalogue.js';
 import { addEntry, ENTRY_KINDS, type EntryKind } from '../sql/entries.js';
@@ -28,7 +28,7 @@ const historySchema = Joi.object<History>({
         Joi.object({
           days_ago: Joi.number().min(0).required(),
           kind: Joi.valid(...ENTRY_KINDS).required(),
-          summary: Joi.string().max(200).required(),
+          summary: line(200).required(),
         }),
       ),
     )
