@@ -1,4 +1,4 @@
-// Makes dist/: the server and command line, the compiler's process, the interface, and an empty database to copy.
+// Makes dist/: the server and command line, the compiler's process, the readers' thread, the interface, and an empty database to copy.
 import { existsSync } from 'node:fs';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { PGlite } from '@electric-sql/pglite';
@@ -15,6 +15,7 @@ const external = [
   'uf2',
   'yaml',
   'joi-to-json',
+  'sharp',
   '@electric-sql/pglite',
   '@yowasp/clang',
 ];
@@ -36,6 +37,12 @@ await Promise.all([
     external,
     entryPoints: ['packages/server/src/build/compilerWorker.ts'],
     outfile: 'dist/compilerWorker.mjs',
+  }),
+  bundle({
+    ...node,
+    external,
+    entryPoints: ['packages/server/src/reading/readerWorker.ts'],
+    outfile: 'dist/readerWorker.mjs',
   }),
   buildWeb({ root: 'packages/web', logLevel: 'warn' }),
   emptyDatabase(),

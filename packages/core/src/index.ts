@@ -48,7 +48,6 @@ export * from './formats/dialect';
 export * from './formats/intelHex';
 export * from './formats/machineFile';
 export * from './formats/parseDump';
-export * from './formats/photo';
 export * from './formats/readYaml';
 export * from './formats/segments';
 export * from './formats/shippedDialects';

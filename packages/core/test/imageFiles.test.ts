@@ -3,7 +3,6 @@ import { describe, expect, it } from 'vitest';
 import {
   CalcError,
   calculations,
-  cleanPhoto,
   fromBase64,
   fromHex,
   fromUf2,
@@ -242,69 +241,5 @@ describe('keep.no-way-back', () => {
     expect(said({ verdict: 'doubtful' })!.evidence[0]).toContain('doubtful');
     expect(said({ board: { id: 'alder-a32', revision: '1.1' } })!.evidence[0]).toContain('another board');
     expect(said({ board: { ...board, revision: '1' } })).toBeDefined();
-  });
-});
-
-describe('a photo', () => {
-  const jpeg = (...extra: number[][]) =>
-    new Uint8Array([
-      0xff,
-      0xd8,
-      0xff,
-      0xe0,
-      0,
-      4,
-      1,
-      1,
-      ...extra.flat(),
-      0xff,
-      0xc0,
-      0,
-      11,
-      8,
-      0,
-      20,
-      0,
-      30,
-      1,
-      1,
-      0x11,
-      0,
-      0xff,
-      0xda,
-      0,
-      4,
-      0,
-      0,
-      9,
-      9,
-      9,
-      0xff,
-      0xd9,
-    ]);
-  const place = [0xff, 0xe1, 0, 8, ...new TextEncoder().encode('Exif51')];
-  it('loses the place it was taken at and keeps the picture', () => {
-    const photo = cleanPhoto(jpeg(place, [0xff, 0xfe, 0, 4, 65, 66]));
-    expect(photo).toMatchObject({ type: 'image/jpeg', width: 30, height: 20 });
-    expect('bytes' in photo && [...photo.bytes]).toEqual([...jpeg()]);
-  });
-  it('that is none is refused', () => {
-    for (const bytes of [
-      new Uint8Array(),
-      new TextEncoder().encode('%PDF-1.4 hello'),
-      jpeg().subarray(0, 12),
-    ])
-      expect(cleanPhoto(bytes)).toHaveProperty('problem');
-  });
-  it('of any bytes is read or refused', () => {
-    const starts = fc.constantFrom([0xff, 0xd8, 0xff], [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a], []);
-    fc.assert(
-      fc.property(
-        starts,
-        fc.uint8Array({ maxLength: 400 }),
-        (start, rest) => void cleanPhoto(new Uint8Array([...start, ...rest])),
-      ),
-      { numRuns: 500 },
-    );
   });
 });

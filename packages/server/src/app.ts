@@ -48,7 +48,7 @@ export function createApp(context: Context, builds: Builds, web?: string): Expre
       reply.sendFile(join(web, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }),
     );
   }
-  mount(app, endpoints);
+  mount(app, endpoints, context.data);
   return app;
 }
 

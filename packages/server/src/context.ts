@@ -1,6 +1,7 @@
 import { type Catalogue, type Facts, type Machine, resolve } from '@jolly/core';
 import { ApiError, notFound } from './api/apiError.js';
 import type { ByteStore } from './files/byteStore.js';
+import type { Reading } from './reading/reading.js';
 import type { Db } from './sql/db.js';
 import { findMachine, type StoredMachine } from './sql/machines.js';
 
@@ -15,8 +16,11 @@ export interface Context {
   catalogue: Catalogue;
   /** Id and revision of every board that was added here. */
   ownBoards: Set<string>;
-  /** Images, by the hash of their bytes. */
+  /** Images and other kept files, by the hash of their bytes. */
   images: ByteStore;
+  photos: ByteStore;
+  /** Reads what comes from outside. */
+  reading: Reading;
   now: () => Date;
   /** Folder of the demo's files for each machine; only the demo has one. */
   drawer?: string;

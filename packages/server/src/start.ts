@@ -1,14 +1,22 @@
-import type { Server } from 'node:http';
+import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import { mkdir, statfs } from 'node:fs/promises';
 import { createApp } from './app.js';
 import { createBuilds } from './build/builds.js';
 import { startCompiler } from './build/compiler.js';
 import type { Context } from './context.js';
+import { startChores } from './data/chores.js';
+import { putCopy } from './data/copies.js';
+import { DataProblem, onDisk } from './data/dataProblem.js';
+import { takeHold } from './data/holder.js';
+import { clearLeftovers } from './data/leftovers.js';
 import { layDemo } from './demo/layDemo.js';
 import { folderStore } from './files/byteStore.js';
 import { loadCatalogue } from './files/catalogue.js';
 import { loadOwnDialect } from './files/ownDialect.js';
+import { startReading } from './reading/reading.js';
+import { forgetLapsed } from './survey/photos.js';
 import { openDb } from './sql/db.js';
 import { listOwnBoards } from './sql/ownBoards.js';
 import { paths } from './paths.js';
@@ -26,21 +34,62 @@ export interface Started {
   stop(): Promise<void>;
 }
 
-/** Starts the product on 127.0.0.1; port 0 takes any free one. */
-export async function start({
-  root,
-  data,
-  port,
-  demo,
-  now = () => new Date(),
-}: StartOptions): Promise<Started> {
+/** Free room below which nothing is begun: a new database takes 40 MB. */
+const ROOM_TO_START = 64 * 2 ** 20;
+
+/**
+ * Starts the product on 127.0.0.1; port 0 takes any free one. The folder is taken and the port bound before anything
+ * is opened; when a step fails, what was opened before it is closed again.
+ * @throws {DataProblem} when the kept data cannot be worked with
+ */
+export async function start(options: StartOptions): Promise<Started> {
+  const opened: (() => unknown)[] = [];
+  const close = async () => {
+    for (const undo of opened.reverse()) await undo();
+  };
+  try {
+    const address = await onDisk(options.data, () => open(options, (undo) => opened.push(undo)));
+    return { address, stop: close };
+  } catch (error) {
+    await close();
+    throw error;
+  }
+}
+
+async function open(
+  { root, data, port, demo, now = () => new Date() }: StartOptions,
+  opened: (undo: () => unknown) => void,
+): Promise<string> {
   const at = paths(root, data);
-  const compiler = startCompiler(at.compilerWorker);
-  const [db, catalogue, ownDialect] = await Promise.all([
-    openDb(at.database, at.migrations, at.emptyDatabase),
+  await mkdir(data, { recursive: true });
+  await refuseFull(data);
+  const hold = await takeHold(data, now());
+  opened(() => hold.release());
+
+  let answer: RequestListener = stillStarting;
+  const server = await listen(
+    createServer((http, reply) => answer(http, reply)),
+    port,
+  );
+  opened(() => shut(server));
+  const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+
+  await clearLeftovers(data);
+  const [db, catalogue, ownDialect] = await whenAllSettled(
+    openDb({
+      folder: at.database,
+      migrations: at.migrations,
+      template: at.emptyDatabase,
+      beforeMigration: (before) => putCopy(data, before, now(), 'before-a-new-version').then(() => undefined),
+    }).then((ready) => {
+      opened(() => ready.close());
+      return ready;
+    }),
     loadCatalogue(root),
     loadOwnDialect(data),
-  ]);
+  );
+  const reading = startReading(at.readerWorker);
+  opened(() => reading.close());
   const own = await listOwnBoards(db);
   const context: Context = {
     root,
@@ -53,29 +102,60 @@ export async function start({
     },
     ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
     images: folderStore(at.images),
+    photos: folderStore(at.photos),
+    reading,
     now,
     ...(demo && { drawer: join(root, 'catalogue/demo/drawer') }),
   };
+  const compiler = startCompiler(at.compilerWorker);
+  opened(() => compiler.close());
   const builds = createBuilds(context, compiler, folderStore(at.objects));
   await builds.recover();
+  opened(() => builds.interrupt());
+  await forgetLapsed(context);
   if (demo) await layDemo(context);
-  const server = await listen(createApp(context, builds, join(root, 'dist/web')).listen(port, '127.0.0.1'));
-  // Warming takes both cores for a second: after the first answer, not before it.
-  void compiler.warm();
-  return {
-    address: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
-    async stop() {
-      server.closeAllConnections();
-      await new Promise((resolve) => server.close(resolve));
-      compiler.close();
-      await db.close();
-    },
-  };
+
+  // Once more, so that it is the first to be closed: requests end before what they work with.
+  opened(() => shut(server));
+  const chores = startChores(context);
+  opened(() => chores.stop());
+  answer = createApp(context, builds, join(root, 'dist/web'));
+  // Warming takes both cores for a second, and a copy takes half a one: after the first answer, not before it.
+  void compiler.warm().then(chores.first);
+  return address;
 }
 
-function listen(server: Server): Promise<Server> {
+/** Like `Promise.all`, but a failure waits until the others have ended too, so that what they opened can be closed. */
+async function whenAllSettled<T extends unknown[]>(...work: { [K in keyof T]: Promise<T[K]> }): Promise<T> {
+  await Promise.allSettled(work);
+  return Promise.all(work) as Promise<T>;
+}
+
+async function refuseFull(data: string): Promise<void> {
+  const { bavail, bsize } = await statfs(data);
+  if (bavail * bsize < ROOM_TO_START)
+    throw new DataProblem(
+      `the disk that holds ${data} is nearly full: ${Math.floor((bavail * bsize) / 2 ** 20)} MB are free, ${ROOM_TO_START / 2 ** 20} MB are needed. Free some room, then start again; nothing was changed`,
+    );
+}
+
+/** What is answered between binding the port and being ready. */
+const stillStarting: RequestListener = (_http, reply) => {
+  reply.writeHead(503, { 'Content-Type': 'application/json', 'Retry-After': '1' });
+  reply.end(JSON.stringify({ error: { code: 'starting', message: 'Jolly Cog is starting' } }));
+};
+
+function listen(server: Server, port: number): Promise<Server> {
   return new Promise((resolve, reject) => {
     server.once('listening', () => resolve(server));
     server.once('error', reject);
+    server.listen(port, '127.0.0.1');
   });
+}
+
+/** Takes no more requests, lets those that run end, and drops streams that only wait. */
+async function shut(server: Server): Promise<void> {
+  const closed = new Promise((resolve) => server.close(resolve));
+  server.closeAllConnections();
+  await closed;
 }

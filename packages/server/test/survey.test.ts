@@ -238,7 +238,7 @@ describe('photos', () => {
     'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
     'base64',
   );
-  it('are kept without anything but the picture, pinned, and removed', async () => {
+  it('are kept, pinned, and removed', async () => {
     const { body } = await send('/machines/plover/photos?title=left%20side', png);
     expect(body).toMatchObject({
       title: 'left side',

@@ -195,7 +195,7 @@ describe('names that are gone', () => {
   it('in a data folder from before: the shelf says which, beside the machines it knows', async () => {
     await server.restart(async () => {
       const at = paths(root, server.data());
-      const db = await openDb(at.database, at.migrations, at.emptyDatabase);
+      const db = await openDb({ folder: at.database, migrations: at.migrations });
       await db.query(
         "update machine set document = replace(document::text, 'hush-wire', 'hush-of-yesterday')::jsonb where id = 'plover'",
       );

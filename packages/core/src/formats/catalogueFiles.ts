@@ -1,4 +1,3 @@
-import Joi from 'joi';
 import { line } from '../text/plainText';
 import { boardSchema, type Board } from '../board/board';
 import { chipSchema, type Chip } from '../board/chip';

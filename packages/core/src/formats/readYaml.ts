@@ -1,5 +1,15 @@
 import type Joi from 'joi';
-import { isMap, isScalar, isSeq, LineCounter, parseDocument, type Node, type Scalar } from 'yaml';
+import {
+  Composer,
+  type CST,
+  isMap,
+  isScalar,
+  isSeq,
+  LineCounter,
+  type Node,
+  Parser,
+  type Scalar,
+} from 'yaml';
 
 /** Why a file was refused, and where. Lines and columns start at 1. */
 export interface FileProblem {
@@ -15,6 +25,9 @@ export type Read<T> = { value: T } | { problems: FileProblem[] };
 export const LONGEST_YAML = 256 * 1024;
 const DEEPEST = 20;
 const MOST_ALIASES = 50;
+
+/** Pretty errors and the library's own search for doubled keys take time with the square of the text. */
+const OPTIONS = { uniqueKeys: false, strict: true, prettyErrors: false, logLevel: 'error' } as const;
 
 /** How many problems are told, each with its place. */
 const MOST_PROBLEMS = 50;
@@ -32,19 +45,16 @@ export function readYaml<T>(
   if (text.length > LONGEST_YAML)
     return refuse(1, 1, '', `the file has ${text.length} characters; at most ${LONGEST_YAML} are read`);
   const lines = new LineCounter();
-  const document = parseDocument(text, {
-    lineCounter: lines,
-    uniqueKeys: false,
-    strict: true,
-    prettyErrors: false,
-  });
+  const parts = [...new Parser(lines.addNewLine).parse(text)];
+  // Before anything goes down into it: no stack is deep enough for every text.
+  if (deeperThan(DEEPEST, parts)) return refuse(1, 1, '', `the file is nested deeper than ${DEEPEST} levels`);
+  const [document, second] = new Composer(OPTIONS).compose(parts, true, text.length);
+  if (!document || second) return refuse(1, 1, '', 'one file holds one document');
   const broken = document.errors[0];
   if (broken) {
     const at = lines.linePos(broken.pos[0]);
-    return refuse(at.line, at.col, '', broken.message.split('\n')[0]!.replace(/ at line.*$/, ''));
+    return refuse(at.line, at.col, '', broken.message.split('\n')[0]!);
   }
-  if (depth(document.contents) > DEEPEST)
-    return refuse(1, 1, '', `the file is nested deeper than ${DEEPEST} levels`);
   const doubled = doubledKey(document.contents);
   if (doubled) {
     const at = lines.linePos(doubled.range![0]);
@@ -108,8 +118,20 @@ function doubledKey(node: unknown): Scalar | undefined {
   return undefined;
 }
 
-function depth(node: unknown, level = 0): number {
-  if (level > DEEPEST) return level;
-  const children = isMap(node) ? node.items.map((item) => item.value) : isSeq(node) ? node.items : [];
-  return children.reduce<number>((deepest, child) => Math.max(deepest, depth(child, level + 1)), level);
+type Part = CST.Token | CST.CollectionItem | undefined | null;
+
+/** Whether parts of a text stand more than so many levels deep in one another. Goes down without calling itself. */
+function deeperThan(levels: number, parts: readonly Part[]): boolean {
+  let level: readonly Part[] = parts;
+  for (let depth = 0; level.length > 0; depth += 1) {
+    if (depth > levels) return true;
+    level = level.flatMap((part) => below(part)).flatMap((item) => [item.key, item.value]);
+  }
+  return false;
+}
+
+function below(part: Part): readonly CST.CollectionItem[] {
+  if (!part || !('type' in part)) return [];
+  if (part.type === 'document') return part.value ? below(part.value) : [];
+  return 'items' in part ? part.items : [];
 }

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { LONGEST_YAML, line, readBoardFile, writeBoardFile } from '@jolly/core';
+import { LONGEST_YAML, line, writeBoardFile } from '@jolly/core';
 import { type Context } from '../context.js';
 import { putOwnBoard } from '../sql/ownBoards.js';
 import { ApiError, notFound } from './apiError.js';
@@ -15,7 +15,10 @@ export function boardTypeEndpoints(context: Context): Endpoint[] {
       body: Joi.object({ file: Joi.string().max(LONGEST_YAML).required() }),
       run: async ({ body }) => {
         const { catalogue } = context;
-        const read = readBoardFile((body as { file: string }).file, catalogue);
+        const read = await context.reading.read('boardFile', {
+          text: (body as { file: string }).file,
+          chips: catalogue.chips,
+        });
         if ('problems' in read) {
           const first = read.problems[0]!;
           throw new ApiError(

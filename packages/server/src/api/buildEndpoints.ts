@@ -2,6 +2,7 @@ import type { Response } from 'express';
 import type { Builds } from '../build/builds.js';
 import { type Context, machineOr404 } from '../context.js';
 import { buildInputOf, buildLog, findBuild, listBuilds } from '../sql/builds.js';
+import { findImage } from '../sql/images.js';
 import { imageBytes } from '../board/virtualBoard.js';
 import { notFound } from './apiError.js';
 import type { Endpoint } from './endpoint.js';
@@ -97,6 +98,8 @@ export function buildEndpoints(context: Context, builds: Builds): Endpoint[] {
       params: hashParams,
       raw: true,
       run: async ({ params, reply }) => {
+        // The store holds other things too; what is no image is not given away by its hash.
+        if (!(await findImage(db, params['hash']!))) throw notFound('image', params['hash']!);
         const bytes = await imageBytes(context, params['hash']!);
         reply
           .type('application/octet-stream')

@@ -1,6 +1,9 @@
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import type Joi from 'joi';
+import { isWhole } from '@jolly/core';
+import { statfs } from 'node:fs/promises';
 import { ApiError } from './apiError.js';
+import { refusalFor } from './refusals.js';
 
 /** One way into the server. The schemas guard it and describe it in the OpenAPI document. */
 export interface Endpoint {
@@ -27,8 +30,11 @@ interface Asked {
 
 const BODY_LIMIT = 4 * 2 ** 20;
 
-/** Mounts endpoints; every body and parameter is checked before `run` sees it. */
-export function mount(app: Express, endpoints: Endpoint[]): void {
+/**
+ * Mounts endpoints; every body and parameter is checked before `run` sees it. Nothing is begun that writes when the disk
+ * that holds `data` has no room: a database that meets its end half way is harder to mend than a refusal.
+ */
+export function mount(app: Express, endpoints: Endpoint[], data: string): void {
   app.use('/api', express.json({ limit: BODY_LIMIT, strict: true }));
   for (const endpoint of endpoints) {
     app[endpoint.method](
@@ -41,7 +47,12 @@ export function mount(app: Express, endpoints: Endpoint[]): void {
           refuseInvalid(schema, params[name], name);
         for (const [name, schema] of Object.entries(endpoint.query ?? {}))
           refuseInvalid(schema, query[name], name);
-        if (endpoint.body) refuseInvalid(endpoint.body.required(), http.body, '');
+        for (const [name, value] of Object.entries({ ...params, ...query })) refuseBroken(value, name);
+        if (endpoint.body) {
+          refuseInvalid(endpoint.body.required(), http.body, '');
+          refuseBroken(http.body, '');
+        }
+        if (endpoint.method !== 'get') await refuseFull(data);
         const answer = await endpoint.run({ params, query, body: http.body as never, http, reply });
         if (!endpoint.raw) reply.json(answer ?? {});
       },
@@ -62,29 +73,36 @@ function refuseInvalid(schema: Joi.Schema, value: unknown, under: string): void 
   });
 }
 
-// Express knows an error handler by its four arguments.
-function answerError(
-  error: Error & { status?: number; type?: string; limit?: number; length?: number },
-  _http: Request,
-  reply: Response,
-  next: NextFunction,
-): void {
-  if (reply.headersSent) return next(error);
-  if (error instanceof ApiError) {
-    reply.status(error.status).json({ error: { code: error.code, message: error.message, ...error.more } });
-  } else if (error.type === 'entity.too.large') {
-    reply.status(413).json({
-      error: {
-        code: 'too-large',
-        message: `this has ${error.length ?? 'too many'} bytes; at most ${error.limit ?? BODY_LIMIT} are taken (${Math.round((error.limit ?? BODY_LIMIT) / 2 ** 20)} MB)`,
-      },
-    });
-  } else if (error.status === 400) {
-    reply.status(400).json({ error: { code: 'bad-json', message: `the body is no JSON: ${error.message}` } });
-  } else {
-    console.error(error);
-    reply.status(500).json({
-      error: { code: 'internal', message: 'something went wrong in the server; its log says more' },
-    });
+/** Refuses text that can neither be stored nor shown: NUL, and halves of characters. */
+function refuseBroken(value: unknown, path: string): void {
+  if (typeof value === 'string' && !isWhole(value))
+    throw new ApiError(400, 'bad-text', `${path || 'the body'} holds half a character or a NUL`, { path });
+  if (value === null || typeof value !== 'object') return;
+  for (const [key, item] of Object.entries(value)) {
+    const below = path ? `${path}.${key}` : key;
+    refuseBroken(key, below);
+    refuseBroken(item, below);
   }
+}
+
+/** A database that grows takes room in pieces of 16 MB. */
+const ROOM_TO_WRITE = 40 * 2 ** 20;
+async function refuseFull(data: string): Promise<void> {
+  const { bavail, bsize } = await statfs(data);
+  if (bavail * bsize < ROOM_TO_WRITE) throw Object.assign(new Error('no room'), { code: 'ENOSPC' });
+}
+
+// Express knows an error handler by its four arguments.
+function answerError(error: Error, _http: Request, reply: Response, next: NextFunction): void {
+  if (reply.headersSent) return next(error);
+  const refusal = refusalFor(error);
+  if (refusal) {
+    const { status, code, message, more } = refusal;
+    reply.status(status).json({ error: { code, message, ...more } });
+    return;
+  }
+  console.error(error);
+  reply.status(500).json({
+    error: { code: 'internal', message: 'something went wrong in the server; its log says more' },
+  });
 }

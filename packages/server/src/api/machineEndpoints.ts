@@ -9,7 +9,6 @@ import {
   derive,
   type Machine,
   machineSchema,
-  readMachineFile,
   resolve,
   writeMachineFile,
 } from '@jolly/core';
@@ -57,7 +56,7 @@ export function machineEndpoints(context: Context): Endpoint[] {
       summary: 'Add a machine from a machine file',
       body: Joi.object({ file: Joi.string().max(LONGEST_YAML).required() }),
       run: async ({ body }) => {
-        const machine = readOr422((body as { file: string }).file);
+        const machine = await readOr422(context, (body as { file: string }).file);
         factsOr422(context, machine);
         if (!(await addMachine(db, machine, context.now())))
           throw new ApiError(409, 'id-taken', `there is already a machine "${machine.id}"`, { path: 'id' });
@@ -125,8 +124,8 @@ export function machineEndpoints(context: Context): Endpoint[] {
   ];
 }
 
-function readOr422(file: string): Machine {
-  const read = readMachineFile(file);
+async function readOr422({ reading }: Context, file: string): Promise<Machine> {
+  const read = await reading.read('machineFile', file);
   if ('value' in read) return read.value;
   const first = read.problems[0]!;
   throw new ApiError(422, 'bad-file', `line ${first.line}, column ${first.column}: ${first.message}`, {

@@ -1,11 +1,10 @@
 import Joi from 'joi';
-import { line, cleanPhoto, LARGEST_PHOTO } from '@jolly/core';
-import { imageBytes } from '../board/virtualBoard.js';
+import { line } from '@jolly/core';
 import { type Context, machineOr404 } from '../context.js';
-import { hashOf } from '../files/byteStore.js';
-import { addPhoto, dropPhoto, findPhoto, listPhotos, savePhoto } from '../sql/photos.js';
-import { factsToKeep } from '../board/virtualBoard.js';
-import { ApiError, notFound } from './apiError.js';
+import { LARGEST_PHOTO } from '../files/redrawPhoto.js';
+import { listPhotos, savePhoto } from '../sql/photos.js';
+import { forgetNow, keepPhoto, photoBytes, putPhotoBack, removePhoto } from '../survey/photos.js';
+import { notFound } from './apiError.js';
 import { type Endpoint } from './endpoint.js';
 import { bytesOf, idParams, numberParam } from './params.js';
 
@@ -15,7 +14,6 @@ const pinSchema = Joi.object({
   label: line(80).required(),
   header: line(20),
 });
-const MOST_PHOTOS = 60;
 
 export function photoEndpoints(context: Context): Endpoint[] {
   const { db } = context;
@@ -34,28 +32,11 @@ export function photoEndpoints(context: Context): Endpoint[] {
     {
       method: 'post',
       path: '/machines/{id}/photos',
-      summary: 'Keep a photo (JPEG or PNG); everything in it that is not the picture is left out',
+      summary: 'Keep a photo (JPEG or PNG), drawn anew: nothing is in it but the picture',
       params: idParams,
       query: { title: line(80).required() },
       takesBytes: LARGEST_PHOTO,
-      run: async ({ params, query, body }) => {
-        const { board } = await factsToKeep(context, params['id']!);
-        const photo = cleanPhoto(bytesOf(body));
-        if ('problem' in photo) throw new ApiError(422, 'bad-file', photo.problem);
-        if ((await listPhotos(db, params['id']!)).length >= MOST_PHOTOS)
-          throw new ApiError(
-            409,
-            'too-many',
-            `at most ${MOST_PHOTOS} photos are kept for a machine; remove one first`,
-          );
-        const hash = hashOf(photo.bytes);
-        await context.images.put(hash, photo.bytes);
-        const { type, width, height } = photo;
-        return addPhoto(db, params['id']!, {
-          board: { id: board.id, revision: board.revision },
-          hash, type, width, height, title: query['title']!, pins: [], at: context.now(),
-        }); // prettier-ignore
-      },
+      run: ({ params, query, body }) => keepPhoto(context, params['id']!, query['title']!, bytesOf(body)),
     },
     {
       method: 'put',
@@ -73,11 +54,23 @@ export function photoEndpoints(context: Context): Endpoint[] {
     {
       method: 'delete',
       path: '/machines/{id}/photos/{number}',
-      summary: 'Remove a photo',
+      summary: 'Remove a photo; it can be put back for ten minutes',
       params: numbered,
-      run: async ({ params }) =>
-        (await dropPhoto(db, params['id']!, Number(params['number']))) ||
-        Promise.reject(notFound('photo', params['number']!)),
+      run: ({ params }) => removePhoto(context, params['id']!, Number(params['number'])),
+    },
+    {
+      method: 'post',
+      path: '/machines/{id}/photos/{number}/back',
+      summary: 'Put a removed photo back',
+      params: numbered,
+      run: ({ params }) => putPhotoBack(context, params['id']!, Number(params['number'])),
+    },
+    {
+      method: 'post',
+      path: '/machines/{id}/photos/{number}/forget',
+      summary: 'Forget a removed photo at once, its bytes too',
+      params: numbered,
+      run: ({ params }) => forgetNow(context, params['id']!, Number(params['number'])),
     },
     {
       method: 'get',
@@ -86,12 +79,9 @@ export function photoEndpoints(context: Context): Endpoint[] {
       params: numbered,
       raw: true,
       run: async ({ params, reply }) => {
-        const photo = await findPhoto(db, params['id']!, Number(params['number']));
-        if (!photo) throw notFound('photo', params['number']!);
-        reply
-          .type(photo.type)
-          .set('Cache-Control', 'private, max-age=31536000, immutable')
-          .send(Buffer.from(await imageBytes(context, photo.hash)));
+        const { photo, bytes } = await photoBytes(context, params['id']!, Number(params['number']));
+        // Asked for anew each time: a removed photo is not shown from the browser's memory.
+        reply.type(photo.type).set('Cache-Control', 'private, no-cache').send(Buffer.from(bytes));
       },
     },
   ];

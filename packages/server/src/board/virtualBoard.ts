@@ -7,17 +7,7 @@ import {
   powerOnWithCard,
   writeByProgrammer,
 } from '@jolly/bench';
-import {
-  type Facts,
-  type Finding,
-  fromBase64,
-  flashContent,
-  plausible,
-  readImageFile,
-  resolve,
-  toBase64,
-  wayBackFindings,
-} from '@jolly/core';
+import { type Facts, type Finding, fromBase64, resolve, toBase64, wayBackFindings } from '@jolly/core';
 import { ApiError, notFound } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { hashOf } from '../files/byteStore.js';
@@ -71,28 +61,13 @@ export async function flashFromCard(
   machineId: string,
 ): Promise<{ outcome: CardOutcome; board: StoredBoard }> {
   const facts = factsOr422(context, (await machineOr404(context, machineId)).machine);
-  const stored = await boardOf(context, facts);
-  await refuseWithoutWayBack(context, machineId, stored);
-  if (!stored.card) throw new ApiError(409, 'no-card', 'there is no card in the slot');
-  const result = powerOnWithCard(
-    await loadState(context, stored),
-    await loadCard(context, stored.card),
-    facts.board,
-    facts.chip,
-  );
-  const { outcome } = result;
-  const file =
-    stored.card.files.find((entry) => outcome.taken && entry.name === outcome.name) ?? stored.card.files[0];
-  const board: StoredBoard = {
-    ...stored,
-    imageHash: result.state.image ? hashOf(result.state.image) : null,
-    namesTaken: result.state.namesTaken,
-    card: result.card && {
-      ...stored.card,
-      files: result.card.files.map((entry) => ({ name: entry.name, imageHash: hashOf(entry.bytes) })),
-    },
-  };
-  await context.db.transaction(async (inside) => {
+  // One transaction from reading the board to writing it: settings stored meanwhile wait, and are not lost.
+  return context.db.transaction(async (inside) => {
+    const within = { ...context, db: inside };
+    const stored = await boardOf(within, facts);
+    await refuseWithoutWayBack(within, machineId, stored);
+    if (!stored.card) throw new ApiError(409, 'no-card', 'there is no card in the slot');
+    const { outcome, board, file } = await powerOnWith(within, facts, stored, stored.card);
     await saveBoard(inside, keyOf(facts), board);
     await addFlash(inside, machineId, {
       id: randomUUID(),
@@ -111,8 +86,38 @@ export async function flashFromCard(
         : `Flash refused: ${outcome.because}`,
       detail: { imageHash: file?.imageHash, outcome },
     });
+    return { outcome, board };
   });
-  return { outcome, board };
+}
+
+/** What the bootloader makes of the card, and which of its files it was about. */
+async function powerOnWith(
+  context: Context,
+  facts: Facts,
+  stored: StoredBoard,
+  card: StoredCard,
+): Promise<{ outcome: CardOutcome; board: StoredBoard; file: StoredCard['files'][number] | undefined }> {
+  const {
+    outcome,
+    state,
+    card: left,
+  } = powerOnWithCard(
+    await loadState(context, stored),
+    await loadCard(context, card),
+    facts.board,
+    facts.chip,
+  );
+  const board: StoredBoard = {
+    ...stored,
+    imageHash: state.image ? hashOf(state.image) : null,
+    namesTaken: state.namesTaken,
+    card: left && {
+      ...card,
+      files: left.files.map((entry) => ({ name: entry.name, imageHash: hashOf(entry.bytes) })),
+    },
+  };
+  const file = card.files.find((entry) => outcome.taken && entry.name === outcome.name) ?? card.files[0];
+  return { outcome, board, file };
 }
 
 /** Nothing is overwritten that could not be brought back, unless somebody said in words why. */
@@ -166,20 +171,22 @@ export async function restore(
       'other-board',
       `${kept.name} was kept from ${kept.board.id} rev ${kept.board.revision}; the board here is ${facts.board.id} rev ${facts.board.revision}`,
     );
-  const file = readImageFile(await imageBytes(context, kept.hash));
+  const { board: type, chip } = facts;
+  const file = await context.reading.read('flash', {
+    bytes: await imageBytes(context, kept.hash),
+    board: type,
+    chip,
+  });
   if ('problem' in file) throw new ApiError(422, 'bad-file', file.problem);
-  const { header } = plausible(file, facts.board, facts.chip);
-  const content = flashContent(file, facts.board, facts.chip);
-  if ('refused' in content) throw new ApiError(422, 'too-large', content.refused);
-  const { bytes } = content;
-  const before = await boardOf(context, facts);
-  const written = writeByProgrammer(await loadState(context, before), bytes, facts.chip);
-  if ('refused' in written) throw new ApiError(422, 'too-large', written.refused);
+  const { bytes, header } = file;
   const imageHash = hashOf(bytes);
   await context.images.put(imageHash, bytes);
-  const board = { ...before, imageHash };
   const outcome: CardOutcome = { taken: true, name: kept.name };
-  await context.db.transaction(async (inside) => {
+  return context.db.transaction(async (inside) => {
+    const before = await boardOf({ ...context, db: inside }, facts);
+    const written = writeByProgrammer(await loadState(context, before), bytes, chip);
+    if ('refused' in written) throw new ApiError(422, 'too-large', written.refused);
+    const board = { ...before, imageHash };
     await addImage(inside, { hash: imageHash, bytes: bytes.length, ...(header && { header }) });
     await saveBoard(inside, keyOf(facts), board);
     await addFlash(inside, machineId, {
@@ -191,8 +198,8 @@ export async function restore(
       summary: `Restored ${kept.name} by programmer, ${bytes.length} bytes, read back the same`,
       detail: { imageHash, outcome },
     });
+    return { outcome, board };
   });
-  return { outcome, board };
 }
 
 /** Keeps the stored settings the firmware wrote. */

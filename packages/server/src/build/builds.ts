@@ -29,8 +29,8 @@ export interface Builds {
   follow(buildId: string, listen: (news: BuildNews) => void): () => void;
   /** Marks builds that a former server left running; to be called once, before the first start. */
   recover(): Promise<void>;
-  /** Resolves when nothing runs any more. */
-  idle(): Promise<void>;
+  /** Ends what runs, marks it as interrupted, and takes nothing more: the server is about to end. */
+  interrupt(): Promise<void>;
 }
 
 interface Running {
@@ -43,8 +43,10 @@ interface Running {
 export function createBuilds(context: Context, compiler: Compiler, objects: ByteStore): Builds {
   const running = new Map<string, Running>();
   const { db } = context;
+  let ending = false;
 
   async function start(machineId: string): Promise<Build> {
+    if (ending) throw new ApiError(503, 'ending', 'the server is about to end');
     const { machine, version } = await machineOr404(context, machineId);
     const facts = factsOr422(context, machine);
     const settings = derive(facts);
@@ -88,8 +90,9 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
     } catch (error) {
       const cancelled = entry.abort.signal.aborted || error instanceof Cancelled;
       const why = error instanceof Error ? error.message : String(error);
+      if (ending) await tellInterrupted(facts.machine.id, id);
       await endBuild(db, id, {
-        state: cancelled ? 'cancelled' : 'failed',
+        state: ending ? 'interrupted' : cancelled ? 'cancelled' : 'failed',
         at: context.now(),
         log: cancelled ? '' : why,
         ...(!cancelled && { result: { failed: { file: '', line: 0, message: why } } }),
@@ -140,6 +143,14 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
     });
   }
 
+  const tellInterrupted = (machine: string, buildId: string) =>
+    addEntry(db, machine, {
+      at: context.now(),
+      kind: 'build',
+      summary: 'A build was interrupted when the program ended',
+      detail: { buildId },
+    });
+
   return {
     start,
     async cancel(buildId) {
@@ -156,16 +167,12 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
       return () => entry.listeners.delete(listen);
     },
     async recover() {
-      for (const { id, machine } of await interruptRunning(db, context.now())) {
-        await addEntry(db, machine, {
-          at: context.now(),
-          kind: 'build',
-          summary: 'A build was interrupted when the program ended',
-          detail: { buildId: id },
-        });
-      }
+      for (const { id, machine } of await interruptRunning(db, context.now()))
+        await tellInterrupted(machine, id);
     },
-    async idle() {
+    async interrupt() {
+      ending = true;
+      for (const { abort } of running.values()) abort.abort();
       await Promise.all([...running.values()].map((entry) => entry.finished));
     },
   };

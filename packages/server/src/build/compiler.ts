@@ -37,6 +37,8 @@ const PROCESSES = 2;
 
 interface Waiting extends Turn {
   task: Task;
+  /** Aborted when it waits no more. */
+  waited: AbortController;
   settle: (answer: Promise<Answer>) => void;
 }
 interface Lane {
@@ -75,6 +77,7 @@ export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compile
     const next = waiting.find(({ owner }) => !lanes.some(({ busyFor }) => busyFor === owner));
     if (!lane || !next) return;
     waiting = waiting.filter((entry) => entry !== next);
+    next.waited.abort();
     lane.busyFor = next.owner;
     const answer = perform(lane, next).finally(() => {
       delete lane.busyFor;
@@ -107,16 +110,13 @@ export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compile
 
   function ask(task: Task, { owner, signal }: Turn): Promise<Answer> {
     return new Promise<Answer>((resolve, reject) => {
-      const entry: Waiting = { task, owner, signal, settle: resolve };
-      signal.addEventListener(
-        'abort',
-        () => {
-          if (!waiting.includes(entry)) return;
-          waiting = waiting.filter((other) => other !== entry);
-          reject(new Cancelled());
-        },
-        { once: true },
-      );
+      const waited = new AbortController();
+      const entry: Waiting = { task, owner, signal, waited, settle: resolve };
+      const giveUp = () => {
+        waiting = waiting.filter((other) => other !== entry);
+        reject(new Cancelled());
+      };
+      signal.addEventListener('abort', giveUp, { once: true, signal: waited.signal });
       if (signal.aborted || closed) return reject(new Cancelled());
       waiting.push(entry);
       dispatch();

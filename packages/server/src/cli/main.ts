@@ -4,6 +4,7 @@ import { buildCommand } from './buildCommand.js';
 import { calcCommand } from './calcCommand.js';
 import { checkCommand } from './checkCommand.js';
 import type { Command } from './command.js';
+import { checkDataCommand } from './checkDataCommand.js';
 import { dumpCommand } from './dumpCommand.js';
 import { serveCommand } from './serveCommand.js';
 import { wireCommand } from './wireCommand.js';
@@ -25,6 +26,11 @@ const COMMANDS: Record<string, { usage: string; run: Command }> = {
   },
   build: { usage: 'build FILE --out DIR [--json]  firmware files, image, sizes and log', run: buildCommand },
   dump: { usage: 'dump FILE [--dialect FILE] [--json]  a settings report, read', run: dumpCommand },
+  'check-data': {
+    usage:
+      'check-data [own | demo] [--fall-back COPY] [--json]  whether what is kept is whole; mends what it can',
+    run: checkDataCommand,
+  },
   calc: { usage: 'calc NAME JSON | --list     one calculation', run: calcCommand },
 };
 

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { DataProblem } from '../data/dataProblem.js';
 import { start } from '../start.js';
 import { badInput, type Command, EXIT, readWords } from './command.js';
 
@@ -24,8 +25,12 @@ export function serveCommand({
         ['SIGINT', 'SIGTERM'].forEach((signal) => process.once(signal, resolve)),
       );
       await started.stop();
-      return EXIT.fine;
+      return process.exit(EXIT.fine);
     } catch (error) {
+      if (error instanceof DataProblem) {
+        console.error(`Jolly Cog cannot start: ${error.message}.`);
+        return process.exit(EXIT.stopped);
+      }
       if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
       return badInput(`port ${port} is in use, perhaps by another Jolly Cog; try --port ${port + 10}`);
     }

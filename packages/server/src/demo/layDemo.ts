@@ -6,7 +6,7 @@ import { type Context, factsOr422 } from '../context.js';
 import { loadDemoMachines } from '../files/catalogue.js';
 import { addEntry, ENTRY_KINDS, type EntryKind } from '../sql/entries.js';
 import { addJob } from '../sql/jobs.js';
-import { addMachine, listMachines } from '../sql/machines.js';
+import { addMachine } from '../sql/machines.js';
 import { keep } from '../survey/keep.js';
 
 interface DemoEntry {
@@ -38,7 +38,6 @@ const DAY_MS = 86_400_000;
 
 /** Puts the demo's machines and their history where they are not yet; what is there stays as it is. */
 export async function layDemo(context: Context): Promise<void> {
-  const known = new Set((await listMachines(context.db)).map(({ machine }) => machine.id));
   const read = readYaml<History>(
     await readFile(join(context.root, 'catalogue/history.yaml'), 'utf8'),
     historySchema,
@@ -58,7 +57,7 @@ export async function layDemo(context: Context): Promise<void> {
       if (job)
         await addJob(inside, machine.id, job, new Date(context.now().getTime() - JOB_DAYS_AGO * DAY_MS));
     });
-    if (known.has(machine.id)) continue;
+    // Nothing kept can be taken away again: what is missing here was lost when a first start was ended.
     for (const name of EARLIER_IMAGES[machine.id] ?? []) {
       const bytes = new Uint8Array(
         await readFile(join(context.root, 'catalogue/demo/drawer', machine.id, name)),

@@ -1,20 +1,32 @@
 import { createHash } from 'node:crypto';
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { writeDurably } from './durable.js';
 
 /** Bytes stored once under the hash of what they were made from (or of themselves). */
 export interface ByteStore {
   get(key: string): Promise<Uint8Array | undefined>;
+  /** On the disk when it resolves. */
   put(key: string, bytes: Uint8Array): Promise<void>;
+  /** Removes bytes for good, from memory too. */
+  drop(key: string): Promise<void>;
+  keys(): Promise<string[]>;
 }
 
-/** A store in a folder. A file appears whole or not at all; the most used stay in memory. */
-export function folderStore(folder: string, inMemory = 400): ByteStore {
+/** A store in a folder. A file appears whole or not at all; the newest stay in memory, up to so many bytes. */
+export function folderStore(folder: string, inMemory = 32 * 2 ** 20): ByteStore {
   const held = new Map<string, Uint8Array>();
+  let heldBytes = 0;
+  const letGo = (key: string) => {
+    heldBytes -= held.get(key)?.length ?? 0;
+    held.delete(key);
+  };
   const pathOf = (key: string) => join(folder, key.slice(0, 2), key);
   const hold = (key: string, bytes: Uint8Array) => {
+    letGo(key);
     held.set(key, bytes);
-    if (held.size > inMemory) held.delete(held.keys().next().value!);
+    heldBytes += bytes.length;
+    while (heldBytes > inMemory) letGo(held.keys().next().value!);
   };
   return {
     async get(key) {
@@ -27,10 +39,17 @@ export function folderStore(folder: string, inMemory = 400): ByteStore {
     async put(key, bytes) {
       const path = pathOf(key);
       await mkdir(join(folder, key.slice(0, 2)), { recursive: true });
-      const partial = `${path}.${process.pid}.${Math.random().toString(36).slice(2)}.part`;
-      await writeFile(partial, bytes, { flush: true });
-      await rename(partial, path);
+      await writeDurably(path, bytes);
       hold(key, bytes);
+    },
+    async drop(key) {
+      letGo(key);
+      await rm(pathOf(key), { force: true });
+    },
+    async keys() {
+      const folders = await readdir(folder).catch(() => []);
+      const names = await Promise.all(folders.map((name) => readdir(join(folder, name)).catch(() => [])));
+      return names.flat().filter((name) => /^[0-9a-f]{64}$/.test(name));
     },
   };
 }

@@ -1,7 +1,8 @@
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { mkdir, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { type Dialect, type DialectLine, dialectSchema, readYaml } from '@jolly/core';
 import { stringify } from 'yaml';
+import { writeDurably } from './durable.js';
 
 const EMPTY: Dialect = { jolly: 'dialect/1', id: 'own', name: 'What you taught', lines: [] };
 
@@ -28,8 +29,7 @@ export async function loadOwnDialect(data: string): Promise<Dialect> {
 export async function saveOwnDialect(data: string, dialect: Dialect): Promise<void> {
   const path = ownDialectPath(data);
   await mkdir(dirname(path), { recursive: true });
-  await writeFile(`${path}.part`, stringify(dialect, { lineWidth: 130 }), { flush: true });
-  await rename(`${path}.part`, path);
+  await writeDurably(path, stringify(dialect, { lineWidth: 130 }));
 }
 
 /** The dialect with one more line; a line of the same text is replaced. */

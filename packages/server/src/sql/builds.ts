@@ -67,7 +67,7 @@ export async function endBuild(
   db: Db,
   id: string,
   end: {
-    state: 'done' | 'failed' | 'cancelled';
+    state: 'done' | 'failed' | 'cancelled' | 'interrupted';
     at: Date;
     log: string;
     result?: DoneResult | { failed: Diagnostic };

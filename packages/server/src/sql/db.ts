@@ -1,13 +1,27 @@
 import { PGlite, type Transaction } from '@electric-sql/pglite';
-import { cp, mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
+import { access, constants, cp, mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { DataProblem } from '../data/dataProblem.js';
+import { syncFolder, syncTree } from '../files/durable.js';
+import { SYNCED, SyncedFiles } from './syncedFiles.js';
 
 /** The little that the product asks of a database, so that another PostgreSQL can stand behind it. */
 export interface Db {
   query<Row>(sql: string, values?: unknown[]): Promise<Row[]>;
-  /** Runs all or nothing. */
+  /** Runs all or nothing; on the disk when it resolves. */
   transaction<T>(run: (db: Db) => Promise<T>): Promise<T>;
+  /** Everything in the database as one compressed archive, between two transactions. */
+  archive(): Promise<Uint8Array>;
   close(): Promise<void>;
+}
+
+export interface OpenDb {
+  folder: string;
+  migrations: string;
+  /** An initialised empty database to copy: initialising from nothing takes seven seconds. */
+  template?: string;
+  /** Called with a database that has pending migrations, before they run. */
+  beforeMigration?: (db: Db) => Promise<void>;
 }
 
 function over(connection: PGlite | Transaction, lite: PGlite): Db {
@@ -15,34 +29,92 @@ function over(connection: PGlite | Transaction, lite: PGlite): Db {
     query: async <Row>(sql: string, values: unknown[] = []) =>
       (await connection.query<Row>(sql, values)).rows,
     transaction: (run) => lite.transaction((inner) => run(over(inner, lite))),
+    archive: async () => new Uint8Array(await (await lite.dumpDataDir('gzip')).arrayBuffer()),
     close: () => lite.close(),
   };
 }
 
 /**
- * Opens the database in a folder. A new one is copied from `template`, an initialised empty database, where there
- * is one: initialising from nothing takes seven seconds. Pending migrations run in one transaction.
+ * Opens the database in a folder; a new one is copied from the template. Pending migrations run in one transaction.
+ * @throws {DataProblem} when what is there is damaged or cannot be written; nothing is laid over it
  */
-export async function openDb(folder: string, migrations: string, template?: string): Promise<Db> {
+export async function openDb({ folder, migrations, template, beforeMigration }: OpenDb): Promise<Db> {
   await mkdir(dirname(folder), { recursive: true });
-  if (template && !(await exists(folder)) && (await exists(template))) {
-    await rm(`${folder}.part`, { recursive: true, force: true });
-    await cp(template, `${folder}.part`, { recursive: true });
-    await rename(`${folder}.part`, folder);
+  if (!(await exists(folder))) await layNew(folder, template);
+  await refuseDamaged(folder);
+  const lite = await openLite(folder);
+  try {
+    const db = over(lite, lite);
+    await migrate(lite, migrations, async () => beforeMigration?.(db));
+    return db;
+  } catch (error) {
+    await lite.close();
+    throw error;
   }
-  const lite = await PGlite.create(folder);
-  const db = over(lite, lite);
-  await migrate(lite, migrations);
-  return db;
 }
 
-async function migrate(lite: PGlite, folder: string): Promise<void> {
+/** Opens the files of a database, or an archive of one laid into an empty folder. */
+export async function openLite(folder: string, archive?: Blob): Promise<PGlite> {
+  const starting = PGlite.create({
+    fs: new SyncedFiles(folder),
+    startParams: SYNCED(PGlite.defaultStartParams),
+    ...(archive && { loadDataDir: archive }),
+  });
+  return starting.catch((error: unknown) => {
+    throw new DataProblem(
+      `the database in ${folder} does not open (${(error as Error).message}): ./jolly check-data says more, and can fall back on a copy`,
+    );
+  });
+}
+
+/** The folder appears whole or not at all. */
+async function layNew(folder: string, template: string | undefined): Promise<void> {
+  const partial = `${folder}.part`;
+  await rm(partial, { recursive: true, force: true });
+  try {
+    if (template && (await exists(template))) await cp(template, partial, { recursive: true });
+    else await (await PGlite.create(partial)).close();
+    await syncTree(partial);
+    await rename(partial, folder);
+    await syncFolder(dirname(folder));
+  } catch (error) {
+    await rm(partial, { recursive: true, force: true });
+    throw error;
+  }
+}
+
+/** Without these there is no database, and opening the folder would lay a new one over what is left. */
+const NEEDED = ['PG_VERSION', 'base', 'global/pg_control', 'pg_wal', 'pg_xact', 'postgresql.conf'];
+
+/** Files of a database that are not there. */
+export async function missingFrom(folder: string): Promise<string[]> {
+  const there = await Promise.all(NEEDED.map((name) => exists(join(folder, name))));
+  return NEEDED.filter((_name, index) => !there[index]);
+}
+
+async function refuseDamaged(folder: string): Promise<void> {
+  const missing = await missingFrom(folder);
+  if (missing.length > 0)
+    throw new DataProblem(
+      `the database in ${folder} is damaged: ${missing.join(', ')} ${missing.length === 1 ? 'is' : 'are'} missing. Nothing was changed; ./jolly check-data says what is whole, and can fall back on a copy`,
+    );
+  for (const name of ['', 'global/pg_control', 'pg_wal']) await access(join(folder, name), constants.W_OK);
+}
+
+async function migrate(lite: PGlite, folder: string, before: () => Promise<void>): Promise<void> {
   await lite.exec('create table if not exists migration (name text primary key)');
   const done = new Set(
     (await lite.query<{ name: string }>('select name from migration')).rows.map((row) => row.name),
   );
-  const pending = (await readdir(folder)).filter((name) => name.endsWith('.sql') && !done.has(name)).sort();
+  const known = (await readdir(folder)).filter((name) => name.endsWith('.sql')).sort();
+  const newer = [...done].find((name) => !known.includes(name));
+  if (newer !== undefined)
+    throw new DataProblem(
+      `this data was written by a newer Jolly Cog (it has the step ${newer}): start that one, or name another folder in JOLLY_DATA`,
+    );
+  const pending = known.filter((name) => !done.has(name));
   if (pending.length === 0) return;
+  if (done.size > 0) await before();
   await lite.transaction(async (inside) => {
     for (const name of pending) {
       await inside.exec(await readFile(join(folder, name), 'utf8'));
@@ -54,6 +126,9 @@ async function migrate(lite: PGlite, folder: string): Promise<void> {
 async function exists(path: string): Promise<boolean> {
   return stat(path).then(
     () => true,
-    () => false,
+    (error: NodeJS.ErrnoException) => {
+      if (error.code === 'ENOENT' || error.code === 'ENOTDIR') return false;
+      throw error;
+    },
   );
 }

@@ -1,4 +1,4 @@
-import type { Photo } from '@jolly/core';
+import type { Photo } from '../files/redrawPhoto.js';
 import type { Db } from './db.js';
 
 /** A place on a photo: shares of its width and height, and what is there. */
@@ -37,15 +37,18 @@ const stored = ({ id, board_id, board_revision, at, ...row }: Row): StoredPhoto 
 
 export async function listPhotos(db: Db, machine: string): Promise<StoredPhoto[]> {
   return (
-    await db.query<Row>(`select ${COLUMNS} from photo where machine = $1 order by at, id`, [machine])
+    await db.query<Row>(
+      `select ${COLUMNS} from photo where machine = $1 and removed_at is null order by at, id`,
+      [machine],
+    )
   ).map(stored);
 }
 
 export async function findPhoto(db: Db, machine: string, id: number): Promise<StoredPhoto | undefined> {
-  const [row] = await db.query<Row>(`select ${COLUMNS} from photo where machine = $1 and id = $2`, [
-    machine,
-    id,
-  ]);
+  const [row] = await db.query<Row>(
+    `select ${COLUMNS} from photo where machine = $1 and id = $2 and removed_at is null`,
+    [machine, id],
+  );
   return row && stored(row);
 }
 
@@ -72,15 +75,50 @@ export async function savePhoto(
   { title, pins }: Pick<StoredPhoto, 'title' | 'pins'>,
 ): Promise<StoredPhoto | undefined> {
   const [row] = await db.query<Row>(
-    `update photo set title = $3, pins = $4 where machine = $1 and id = $2 returning ${COLUMNS}`,
+    `update photo set title = $3, pins = $4 where machine = $1 and id = $2 and removed_at is null returning ${COLUMNS}`,
     [machine, id, title, JSON.stringify(pins)],
   );
   return row && stored(row);
 }
 
-export async function dropPhoto(db: Db, machine: string, id: number): Promise<boolean> {
-  return (
-    (await db.query('delete from photo where machine = $1 and id = $2 returning id', [machine, id])).length >
-    0
+/** Takes a photo out of sight, or (with null) puts it back; undefined when it is not there, or not out of sight. */
+export async function setRemoved(
+  db: Db,
+  machine: string,
+  id: number,
+  at: Date | null,
+): Promise<StoredPhoto | undefined> {
+  const [row] = await db.query<Row>(
+    `update photo set removed_at = $3
+     where machine = $1 and id = $2 and (removed_at is null) = ($3::timestamptz is not null) returning ${COLUMNS}`,
+    [machine, id, at],
   );
+  return row && stored(row);
+}
+
+/** Deletes the row of a removed photo and answers the hash of its bytes. */
+export async function forgetPhoto(db: Db, machine: string, id: number): Promise<string | undefined> {
+  const [row] = await db.query<{ hash: string }>(
+    'delete from photo where machine = $1 and id = $2 and removed_at is not null returning hash',
+    [machine, id],
+  );
+  return row?.hash;
+}
+
+export async function removedBefore(db: Db, at: Date): Promise<{ machine: string; id: number }[]> {
+  const rows = await db.query<{ machine: string; id: string | number }>(
+    'select machine, id from photo where removed_at < $1',
+    [at],
+  );
+  return rows.map(({ machine, id }) => ({ machine, id: Number(id) }));
+}
+
+/** Whether bytes belong to another photo, or to an image or something else that is kept. */
+export async function hashInUse(db: Db, hash: string): Promise<{ photo: boolean; other: boolean }> {
+  const [row] = await db.query<{ photo: boolean; other: boolean }>(
+    `select exists (select from photo where hash = $1) as photo,
+       exists (select from image where hash = $1) or exists (select from kept where hash = $1) as other`,
+    [hash],
+  );
+  return row!;
 }

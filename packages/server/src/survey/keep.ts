@@ -1,19 +1,10 @@
-import {
-  type Dialect,
-  dumpRefusal,
-  type Facts,
-  type KeptKind,
-  parseDump,
-  type Plausibility,
-  plausible,
-  READABLE,
-  readImageFile,
-} from '@jolly/core';
+import { type Facts, type KeptKind, READABLE } from '@jolly/core';
 import { readOut } from '@jolly/bench';
 import { ApiError } from '../api/apiError.js';
 import { boardOf, factsToKeep, keyOf, loadState } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { hashOf } from '../files/byteStore.js';
+import type { Judged } from '../reading/readers.js';
 import { addEntry } from '../sql/entries.js';
 import { findBoard } from '../sql/boards.js';
 import { addKept, type Kept, listKept } from '../sql/kept.js';
@@ -31,8 +22,6 @@ export interface KeepAnswer {
   already: boolean;
 }
 
-type Judged = Pick<Kept, 'format' | 'verdict' | 'evidence'>;
-
 /** Judges and keeps one thing. Bytes are stored before the record that names them, so that nothing is half kept. */
 export async function keep(
   context: Context,
@@ -40,8 +29,7 @@ export async function keep(
   facts: Facts,
   thing: ToKeep,
 ): Promise<KeepAnswer> {
-  const judged =
-    thing.kind === 'dump' ? judgeDump(thing.bytes, context.catalogue.dialects) : judgeBytes(thing, facts);
+  const judged = await judge(context, thing, facts);
   const hash = hashOf(thing.bytes);
   const board = { id: facts.board.id, revision: facts.board.revision };
   await context.images.put(hash, thing.bytes);
@@ -74,45 +62,24 @@ const WORD: Record<KeptKind, string> = {
   dump: 'the settings report',
 };
 
-function judgeDump(bytes: Uint8Array, dialects: Dialect[]): Judged {
-  if (bytes.length > MOST_DUMP_BYTES)
-    throw new ApiError(
-      422,
-      'bad-file',
-      `this has ${bytes.length} bytes; a settings report has a few thousand, and at most ${MOST_DUMP_BYTES} are read`,
-    );
-  const text = new TextDecoder().decode(bytes);
-  const refused = dumpRefusal(text, dialects);
-  if (refused) throw new ApiError(422, 'bad-file', refused);
-  const { values, unread } = parseDump({ text, dialects });
-  return {
-    format: 'text',
-    verdict: 'fits',
-    evidence: [`${values.length} values read, ${unread.length} lines not`],
-  };
-}
-const MOST_DUMP_BYTES = 1_000_000;
-
-function judgeBytes({ kind, bytes, source }: ToKeep, facts: Facts): Judged {
-  const file = readImageFile(bytes);
-  if ('problem' in file) throw new ApiError(422, 'bad-file', file.problem);
-  if (kind !== 'image') {
-    const empty = bytes.every((byte) => byte === 0xff);
-    return {
-      format: file.format,
-      verdict: empty ? 'empty' : 'fits',
-      evidence: [empty ? 'every byte is 0xFF: nothing is in it' : `${bytes.length} bytes`],
-    };
-  }
-  const judged: Plausibility = plausible(file, facts.board, facts.chip);
+async function judge(
+  context: Context,
+  { kind, bytes, source }: ToKeep,
+  { board, chip }: Facts,
+): Promise<Judged> {
+  const judged =
+    kind === 'dump'
+      ? await context.reading.read('dump', { bytes, dialects: context.catalogue.dialects })
+      : await context.reading.read('image', { kind, bytes, board, chip });
+  if ('problem' in judged) throw new ApiError(422, 'bad-file', judged.problem);
   // An erased flash that was read out says that there is nothing to lose; an erased file says nothing.
-  if (judged.verdict === 'empty' && source === 'file')
+  if (kind === 'image' && judged.verdict === 'empty' && source === 'file')
     throw new ApiError(
       422,
       'bad-file',
       'every byte is 0xFF: this is an erased flash, not an image that could bring anything back',
     );
-  return { format: file.format, verdict: judged.verdict, evidence: judged.evidence };
+  return judged;
 }
 
 /** Which board lies on the bench, and whether it is the one to be replaced. */

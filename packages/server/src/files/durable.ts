@@ -1,0 +1,38 @@
+import { randomUUID } from 'node:crypto';
+import { open, readdir, rename, rm, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+
+/** Writes a file so that it appears whole or not at all, and is on the disk when this resolves. */
+export async function writeDurably(path: string, content: string | Uint8Array): Promise<void> {
+  const partial = `${path}.${randomUUID()}.part`;
+  try {
+    await writeFile(partial, content, { flush: true });
+    await rename(partial, path);
+  } catch (error) {
+    await rm(partial, { force: true });
+    throw error;
+  }
+  await syncFolder(dirname(path));
+}
+
+/** Brings a folder's list of names to the disk, where the system can. */
+export async function syncFolder(folder: string): Promise<void> {
+  // Windows does not open folders; it writes their lists by itself.
+  const handle = await open(folder, 'r').catch(() => undefined);
+  await handle?.sync().catch(() => undefined);
+  await handle?.close();
+}
+
+/** Brings everything below a folder to the disk. */
+export async function syncTree(folder: string): Promise<void> {
+  for (const entry of await readdir(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) await syncTree(path);
+    else {
+      const handle = await open(path, 'r+');
+      await handle.sync();
+      await handle.close();
+    }
+  }
+  await syncFolder(folder);
+}

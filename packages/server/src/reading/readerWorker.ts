@@ -1,0 +1,19 @@
+import { parentPort } from 'node:worker_threads';
+import { READERS, type ReaderName } from './readers.js';
+
+export interface ReaderTask {
+  id: number;
+  name: ReaderName;
+  input: unknown;
+}
+export type ReaderAnswer = { id: number; output: unknown } | { id: number; error: string };
+
+parentPort!.on('message', ({ id, name, input }: ReaderTask) => {
+  let answer: ReaderAnswer;
+  try {
+    answer = { id, output: READERS[name](input as never) };
+  } catch (error) {
+    answer = { id, error: (error as Error).message };
+  }
+  parentPort!.postMessage(answer);
+});

@@ -1,0 +1,83 @@
+import {
+  type Board,
+  boardProblems,
+  boardSchema,
+  type Catalogue,
+  type Chip,
+  type Dialect,
+  dumpRefusal,
+  flashContent,
+  type ImageHeader,
+  type KeptKind,
+  parseDump,
+  plausible,
+  type Plausibility,
+  type Read,
+  readImageFile,
+  readMachineFile,
+  readYaml,
+} from '@jolly/core';
+
+/** What is judged of something that shall be kept. */
+export interface Judged {
+  format: 'bin' | 'hex' | 'uf2' | 'text';
+  verdict: Plausibility['verdict'];
+  evidence: string[];
+}
+type Refusable<T> = T | { problem: string };
+
+const MOST_DUMP_BYTES = 1_000_000;
+
+/** Everything that reads bytes from outside. Pure: it runs in a thread of its own, with a time limit. */
+export const READERS = {
+  machineFile: readMachineFile,
+  boardFile: ({ text, chips }: { text: string; chips: Catalogue['chips'] }): Read<Board> =>
+    readYaml<Board>(text, boardSchema, (board) => boardProblems(board, chips)),
+  dump({ bytes, dialects }: { bytes: Uint8Array; dialects: Dialect[] }): Refusable<Judged> {
+    if (bytes.length > MOST_DUMP_BYTES)
+      return {
+        problem: `this has ${bytes.length} bytes; a settings report has a few thousand, and at most ${MOST_DUMP_BYTES} are read`,
+      };
+    const text = new TextDecoder().decode(bytes);
+    const problem = dumpRefusal(text, dialects);
+    if (problem) return { problem };
+    const { values, unread } = parseDump({ text, dialects });
+    return {
+      format: 'text',
+      verdict: 'fits',
+      evidence: [`${values.length} values read, ${unread.length} lines not`],
+    };
+  },
+  image({ kind, bytes, board, chip }: FromBoard & { kind: KeptKind }): Refusable<Judged> {
+    const file = readImageFile(bytes);
+    if ('problem' in file) return file;
+    if (kind === 'image') {
+      const { verdict, evidence } = plausible(file, board, chip);
+      return { format: file.format, verdict, evidence };
+    }
+    const empty = bytes.every((byte) => byte === 0xff);
+    return {
+      format: file.format,
+      verdict: empty ? 'empty' : 'fits',
+      evidence: [empty ? 'every byte is 0xFF: nothing is in it' : `${bytes.length} bytes`],
+    };
+  },
+  /** What the flash holds once an image file was written to it. */
+  flash({ bytes, board, chip }: FromBoard): Refusable<{ bytes: Uint8Array; header?: ImageHeader }> {
+    const file = readImageFile(bytes);
+    if ('problem' in file) return file;
+    const content = flashContent(file, board, chip);
+    if ('refused' in content) return { problem: content.refused };
+    const { header } = plausible(file, board, chip);
+    return { bytes: content.bytes, ...(header && { header }) };
+  },
+};
+interface FromBoard {
+  bytes: Uint8Array;
+  board: Board;
+  chip: Chip;
+}
+
+export type ReaderName = keyof typeof READERS;
+export type Input<K extends ReaderName> = Parameters<(typeof READERS)[K]>[0];
+export type Output<K extends ReaderName> = ReturnType<(typeof READERS)[K]>;
