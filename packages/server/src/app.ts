@@ -1,6 +1,5 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
-import { join } from 'node:path';
 import { boardEndpoints } from './api/boardEndpoints.js';
 import { buildEndpoints } from './api/buildEndpoints.js';
 import { type Endpoint, mount } from './api/endpoint.js';
@@ -11,6 +10,7 @@ import { openApi } from './api/openapi.js';
 import { boardTypeEndpoints } from './api/boardTypeEndpoints.js';
 import { jobEndpoints } from './api/jobEndpoints.js';
 import { keptEndpoints } from './api/keptEndpoints.js';
+import { freshNonce, page } from './api/page.js';
 import { photoEndpoints } from './api/photoEndpoints.js';
 import { headers, onlyFromHere } from './api/trust.js';
 import type { Builds } from './build/builds.js';
@@ -23,7 +23,7 @@ const compressible = (http: express.Request) => !http.path.endsWith('/events');
 export function createApp(context: Context, builds: Builds, web?: string): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(onlyFromHere, headers, compression({ filter: compressible }));
+  app.use(onlyFromHere, freshNonce, headers, compression({ filter: compressible }));
   const endpoints: Endpoint[] = [
     { method: 'get', path: '/health', summary: 'Whether the server answers', run: () => ({ ok: true }) },
     ...machineEndpoints(context),
@@ -44,9 +44,7 @@ export function createApp(context: Context, builds: Builds, web?: string): Expre
   });
   if (web) {
     app.use(express.static(web, { index: false, setHeaders: cacheHashed }));
-    app.get(/^\/(?!api\/|assets\/)/, (_http, reply) =>
-      reply.sendFile(join(web, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }),
-    );
+    app.get(/^\/(?!api\/|assets\/)/, page(web));
   }
   mount(app, endpoints, context.data);
   return app;

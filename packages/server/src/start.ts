@@ -139,10 +139,18 @@ async function refuseFull(data: string): Promise<void> {
     );
 }
 
-/** What is answered between binding the port and being ready. */
-const stillStarting: RequestListener = (_http, reply) => {
-  reply.writeHead(503, { 'Content-Type': 'application/json', 'Retry-After': '1' });
-  reply.end(JSON.stringify({ error: { code: 'starting', message: 'Jolly Cog is starting' } }));
+/** What is answered between binding the port and being ready: to a program in JSON, to a browser as a page that asks again. */
+const stillStarting: RequestListener = (http, reply) => {
+  const page = http.headers.accept?.includes('text/html') ?? false;
+  reply.writeHead(503, {
+    'Content-Type': page ? 'text/html; charset=utf-8' : 'application/json',
+    'Retry-After': '1',
+  });
+  reply.end(
+    page
+      ? '<!doctype html><html lang="en"><meta http-equiv="refresh" content="1"><title>Jolly Cog</title><p>Jolly Cog is starting. One moment.'
+      : JSON.stringify({ error: { code: 'starting', message: 'Jolly Cog is starting' } }),
+  );
 };
 
 function listen(server: Server, port: number): Promise<Server> {

@@ -8,6 +8,8 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
+import { currentPresence, onPresence } from './api/presence';
+import { nonce, spreadNonce } from './app/nonce';
 import { router } from './app/router';
 import { TapeProvider } from './app/tape/tape';
 import { resolver, theme } from './ui/theme';
@@ -16,9 +18,18 @@ const client = new QueryClient({
   defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: true } },
 });
 
+spreadNonce();
+// Back again: what is shown may have grown old meanwhile.
+onPresence(() => void (currentPresence().here && client.invalidateQueries()));
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
-    <MantineProvider theme={theme} cssVariablesResolver={resolver} defaultColorScheme="light">
+    <MantineProvider
+      getStyleNonce={nonce}
+      theme={theme}
+      cssVariablesResolver={resolver}
+      defaultColorScheme="light"
+    >
       <QueryClientProvider client={client}>
         <TapeProvider>
           <RouterProvider router={router} />

@@ -19,7 +19,9 @@ function hostOf(origin: string): string | undefined {
   return URL.canParse(origin) ? new URL(origin).host : undefined;
 }
 
-/** No inline script, nothing from elsewhere; WebAssembly is allowed because the bench runs firmware. */
+const nonceOf = (_http: unknown, reply: unknown) => `'nonce-${String((reply as Response).locals['nonce'])}'`;
+
+/** No inline script or style, nothing from elsewhere; WebAssembly is allowed because the bench runs firmware. */
 export const headers = helmet({
   contentSecurityPolicy: {
     useDefaults: false,
@@ -27,7 +29,7 @@ export const headers = helmet({
       defaultSrc: ["'self'"],
       scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
       workerSrc: ["'self'"],
-      styleSrc: ["'self'", "'unsafe-inline'"],
+      styleSrc: ["'self'", nonceOf],
       imgSrc: ["'self'", 'data:'],
       fontSrc: ["'self'"],
       connectSrc: ["'self'"],

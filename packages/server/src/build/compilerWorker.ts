@@ -64,9 +64,15 @@ function askGuards(code: Uint8Array, count: number): number[] {
   );
 }
 
-process.on('message', (task: Task) => process.send!(answer(task)));
+/** Tells the server; when it has ended meanwhile there is nobody to tell. */
+const tell = (message: Answer | 'warm') =>
+  void (process.connected && process.send!(message, undefined, undefined, () => undefined));
+
+process.on('message', (task: Task) => tell(answer(task)));
 process.on('disconnect', () => process.exit());
+// The server may end while the compiler is still being loaded.
+if (!process.connected) process.exit();
 
 // Loading and first use of the compiler take over a second; do it before the first task comes.
 await runLLVM(['clang', '--version'], {}, { fetchProgress: () => {}, stdout: () => {}, stderr: () => {} });
-process.send!('warm');
+tell('warm');

@@ -6,7 +6,6 @@ import type {
   DialectLine,
   Diagnostic,
   Finding,
-  Done,
   GeneratedFile,
   ImageHeader,
   Job,
@@ -17,6 +16,9 @@ import type {
   Severity,
   Sizes,
 } from '@jolly/core';
+import { cut } from '@jolly/core';
+
+import { reach } from './presence';
 
 /** An answer of the server that is not a success, in its own words. */
 export class ApiProblem extends Error {
@@ -133,6 +135,9 @@ export interface StoredJob {
   openedAt: string;
   job: Job;
 }
+export interface JobToSave extends Pick<Job, 'title' | 'changes' | 'taken' | 'done'> {
+  version: number;
+}
 export interface JobOfMachine {
   job: StoredJob | null;
   /** The last finished job, while its end can be taken back. */
@@ -189,7 +194,7 @@ export interface StoredPhoto {
 }
 
 async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const reply = await fetch(`/api${path}`, {
+  const reply = await reach(`/api${path}`, {
     method,
     ...(body !== undefined && {
       headers: { 'Content-Type': body instanceof Blob ? 'application/octet-stream' : 'application/json' },
@@ -208,6 +213,19 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   throw new ApiProblem(reply.status, code, message, more);
 }
 
+/** Bytes, and never the text of a refusal in their place. */
+async function bytes(path: string): Promise<Response> {
+  const reply = await reach(path);
+  if (reply.ok) return reply;
+  const { error } = (await reply.json().catch(() => ({}))) as { error?: { code: string; message: string } };
+  throw new ApiProblem(
+    reply.status,
+    error?.code ?? 'unreachable',
+    error?.message ?? `the server answered ${reply.status}`,
+    {},
+  );
+}
+
 /** Every way into the server that the interface uses. */
 export const api = {
   catalogue: () => call<Catalogue>('GET', '/catalogue'),
@@ -215,7 +233,7 @@ export const api = {
   machine: (id: string) => call<StoredMachine>('GET', `/machines/${id}`),
   addMachine: (file: string) => call<StoredMachine>('POST', '/machines', { file }),
   saveMachine: (machine: Machine, version: number, label: string) =>
-    call<StoredMachine>('PUT', `/machines/${machine.id}`, { machine, version, label: label.slice(0, 300) }),
+    call<StoredMachine>('PUT', `/machines/${machine.id}`, { machine, version, label: cut(label, 300) }),
   edits: (id: string) => call<StoredEdit[]>('GET', `/machines/${id}/edits`),
   edit: (id: string, edit: number) =>
     call<StoredEdit & { before: Machine; after: Machine }>('GET', `/machines/${id}/edits/${edit}`),
@@ -246,10 +264,7 @@ export const api = {
     id: string,
     job: { title: string; reason: Reason; overruled?: string; changes: Change[]; taken: string[] },
   ) => call<JobAnswer>('POST', `/machines/${id}/job`, job),
-  saveJob: (
-    id: string,
-    job: { version: number; title: string; changes: Change[]; taken: string[]; done: Done[] },
-  ) => call<JobAnswer>('PUT', `/machines/${id}/job`, job),
+  saveJob: (id: string, job: JobToSave) => call<JobAnswer>('PUT', `/machines/${id}/job`, job),
   setJobState: (id: string, state: JobState, putBack: boolean, because?: string) =>
     call<{ machine: StoredMachine }>('POST', `/machines/${id}/job/state`, {
       state,
@@ -265,21 +280,26 @@ export const api = {
     ),
   keepFromBoard: (id: string) =>
     call<{ kept: Kept; already: boolean }[]>('POST', `/machines/${id}/kept-from-board`),
-  keptText: async (id: string, kept: number) => (await fetch(keptUrl(id, kept))).text(),
+  keptText: async (id: string, kept: number) => (await bytes(keptUrl(id, kept))).text(),
   restore: (id: string, kept: number) => call<unknown>('POST', `/machines/${id}/restores`, { kept }),
   waive: (id: string, check: string, because: string) =>
     call<unknown>('POST', `/machines/${id}/waivers`, { check, because }),
   drawer: async (id: string, name: string) =>
-    (await fetch(`/api/machines/${id}/drawer/${encodeURIComponent(name)}`)).blob(),
+    (await bytes(`/api/machines/${id}/drawer/${encodeURIComponent(name)}`)).blob(),
   photos: (id: string) => call<StoredPhoto[]>('GET', `/machines/${id}/photos`),
   addPhoto: (id: string, title: string, picture: Blob) =>
     call<StoredPhoto>('POST', `/machines/${id}/photos?title=${encodeURIComponent(title)}`, picture),
   savePhoto: (id: string, photo: number, title: string, pins: Pin[]) =>
     call<StoredPhoto>('PUT', `/machines/${id}/photos/${photo}`, { title, pins }),
-  dropPhoto: (id: string, photo: number) => call<unknown>('DELETE', `/machines/${id}/photos/${photo}`),
+  /** Takes it out of sight; it can be put back until the moment answered. */
+  removePhoto: (id: string, photo: number) =>
+    call<{ photo: StoredPhoto; until: string }>('DELETE', `/machines/${id}/photos/${photo}`),
+  putPhotoBack: (id: string, photo: number) =>
+    call<StoredPhoto>('POST', `/machines/${id}/photos/${photo}/back`),
+  forgetPhoto: (id: string, photo: number) => call<unknown>('POST', `/machines/${id}/photos/${photo}/forget`),
   teach: (line: DialectLine) => call<unknown>('POST', '/dialects/own/lines', { line }),
   addBoard: (file: string) => call<Board>('POST', '/boards', { file }),
-  image: async (hash: string) => new Uint8Array(await (await fetch(`/api/images/${hash}`)).arrayBuffer()),
+  image: async (hash: string) => new Uint8Array(await (await bytes(`/api/images/${hash}`)).arrayBuffer()),
 };
 
 /** Where the bytes of something kept can be had. */

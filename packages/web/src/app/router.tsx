@@ -1,7 +1,9 @@
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { Shelf } from '../stations/shelf/Shelf';
 import { MachineFrame } from './frame/MachineFrame';
+import { StationBroken } from './frame/StationBroken';
 import { Whole } from './frame/Whole';
+import { STATION_PAGES } from './stationPages';
 
 export const router = createBrowserRouter([
   { path: '/', element: <Shelf />, errorElement: <Broken /> },
@@ -12,46 +14,11 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Whole title="One moment" text="The machine is being laid on the bench." />,
     children: [
       { index: true, element: <Navigate to="survey" replace /> },
-      {
-        path: 'survey',
-        lazy: async () => ({ Component: (await import('../stations/survey/SurveyStation')).SurveyStation }),
-      },
-      {
-        path: 'wiring',
-        lazy: async () => ({ Component: (await import('../stations/wiring/WiringStation')).WiringStation }),
-      },
-      {
-        path: 'settings',
-        lazy: async () => ({
-          Component: (await import('../stations/settings/SettingsStation')).SettingsStation,
-        }),
-      },
-      {
-        path: 'build',
-        lazy: async () => ({ Component: (await import('../stations/build/BuildStation')).BuildStation }),
-      },
-      {
-        path: 'flash',
-        lazy: async () => ({ Component: (await import('../stations/flash/FlashStation')).FlashStation }),
-      },
-      {
-        path: 'bring-up',
-        lazy: async () => ({
-          Component: (await import('../stations/bringup/BringUpStation')).BringUpStation,
-        }),
-      },
-      {
-        path: 'calibrate',
-        lazy: async () => ({
-          Component: (await import('../stations/calibrate/CalibrateStation')).CalibrateStation,
-        }),
-      },
-      {
-        path: 'logbook',
-        lazy: async () => ({
-          Component: (await import('../stations/logbook/LogbookStation')).LogbookStation,
-        }),
-      },
+      ...Object.entries(STATION_PAGES).map(([path, load]) => ({
+        path,
+        lazy: async () => ({ Component: await load() }),
+        errorElement: <StationBroken />,
+      })),
       { path: '*', element: <Navigate to=".." replace /> },
     ],
   },

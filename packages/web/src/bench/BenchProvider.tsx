@@ -22,6 +22,7 @@ import {
 } from 'react';
 import { api, type StoredBoard } from '../api/api';
 import { useTape } from '../app/tape/tape';
+import { useStoredSettings } from './useStoredSettings';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Answer, type AskQueue, askQueue } from './askQueue';
 import type { BenchNews, BenchWorker, Pace } from './benchWorker';
@@ -94,13 +95,11 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   // Leaving a machine switches its bench off.
   useEffect(() => powerOff, [machineId, powerOff]);
 
+  const keepStore = useStoredSettings(machineId);
   const hear = useCallback(
     ({ lines, view, nowS, store: written }: BenchNews) => {
       setNews({ view, nowS });
-      if (written)
-        void api
-          .putStore(machineId, toBase64(written))
-          .then(() => client.invalidateQueries({ queryKey: ['board', machineId] }));
+      if (written) keepStore(toBase64(written));
       if (lines.length === 0) return;
       const now = Date.now();
       setReadings((before) => lines.reduce((known, line) => withLine(known, line, now), before));
@@ -110,11 +109,11 @@ export function BenchProvider({ children }: { children: ReactNode }) {
         if (!queue.current?.hear(line)) write('heard', line);
       }
     },
-    [client, machineId, write],
+    [keepStore, write],
   );
 
-  const powerOn = useCallback(
-    async (cardSeen = false) => {
+  const wakeUp = useCallback(
+    async (cardSeen: boolean) => {
       powerOff();
       const { signal } = (wakingUp.current = new AbortController());
       setPower({ state: 'starting' });
@@ -158,6 +157,14 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       setPower({ state: 'on', imageHash: board.imageHash, ...(silent && { silent }) });
     },
     [client, facts.board, facts.catalogue, hear, machine, machineId, pace, powerOff, write],
+  );
+  const powerOn = useCallback(
+    (cardSeen = false) =>
+      wakeUp(cardSeen).catch((error: Error) => {
+        write('done', `The power stays off: ${error.message}`);
+        powerOff();
+      }),
+    [powerOff, wakeUp, write],
   );
 
   const listening = power.state === 'on' && power.silent === undefined;

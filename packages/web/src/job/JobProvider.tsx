@@ -7,6 +7,7 @@ import { useTape } from '../app/tape/tape';
 import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Lookup, lookupOf } from './lookup';
+import { useJobSaving } from './useJobSaving';
 
 /** The open job of the machine at hand, what follows from it, and the ways to change it. */
 export interface JobBench {
@@ -71,6 +72,8 @@ export function JobProvider({ children }: { children: ReactNode }) {
     placeholderData: (before) => before,
   });
 
+  const sendJob = useJobSaving(id, stored);
+
   const bench = useMemo((): Omit<JobBench, 'lookups'> => {
     const refresh = (...keys: string[]) =>
       Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key, id] })));
@@ -91,9 +94,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
       guarded(label, async () => {
         if (!stored) throw new Error('no job is open');
         const { title, changes: all, taken, done } = { ...stored.job, ...changes };
-        const answer = await api.saveJob(id, { version: stored.version, title, changes: all, taken, done });
-        client.setQueryData(['job', id], { job: answer.job, finished: null });
-        for (const path of answer.kept) write('done', `Kept as you set it since: ${path}`);
+        await sendJob({ version: stored.version, title, changes: all, taken, done });
       });
     const current = stored && tail.data ? tail.data : undefined;
     return {
@@ -144,6 +145,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
     photos.data,
     dues.data,
     job.data?.finished,
+    sendJob,
     write,
   ]);
   // Outside what is remembered above: a look-up that fails changes none of the data it would have brought.

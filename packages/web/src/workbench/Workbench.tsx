@@ -24,9 +24,10 @@ import {
   useRef,
   useState,
 } from 'react';
-import { api, ApiProblem, type StoredMachine } from '../api/api';
+import { api } from '../api/api';
 import { useTape } from '../app/tape/tape';
 import type { Consequences, CoreWorker } from './coreWorker';
+import { type Conflict, useSaving } from './useSaving';
 
 /** A change that is shown before it is made, with what would follow from it. */
 export interface Preview {
@@ -37,16 +38,6 @@ export interface Preview {
   findings: Finding[];
   /** Still being typed: it is shown, and made by leaving the field. */
   draft: boolean;
-}
-
-/** A change that met another one: what this window began with, what it wants, and what stands there now. */
-export interface Conflict {
-  label: string;
-  base: Machine;
-  mine: Machine;
-  theirs: StoredMachine;
-  /** What the other window's changes were called. */
-  changes: string[];
 }
 
 export interface Workbench {
@@ -72,6 +63,8 @@ export interface Workbench {
   tryOut(label: string, edits: Edit[]): void;
   dropPreview(): void;
   conflict?: Conflict;
+  /** Changes of this window that wait for the server. */
+  waiting: number;
   /** How often a conflict was settled, one way or the other. */
   settled: number;
   /** Saves a machine that was merged, or lets this window's change go when there is none. */
@@ -98,20 +91,21 @@ function coreWorker(catalogue: Catalogue): Remote<CoreWorker> {
 export function WorkbenchProvider({
   id,
   children,
-  waiting,
+  meanwhile,
   failed,
 }: {
   id: string;
   children: ReactNode;
-  waiting: ReactNode;
+  meanwhile: ReactNode;
   failed: (why: string) => ReactNode;
 }) {
   const client = useQueryClient();
   const { write } = useTape();
   const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
-  const stored = useQuery({ queryKey: ['machine', id], queryFn: () => api.machine(id) });
+  const { load, save: saveInTurn, taken, settle, takeBack, waiting, conflict, settled } = useSaving(id);
+  const stored = useQuery({ queryKey: ['machine', id], queryFn: load });
   const consequences = useQuery<Consequences>({
-    queryKey: ['consequences', id, stored.data?.version],
+    queryKey: ['consequences', id, stored.data?.version, waiting],
     queryFn: () => coreWorker(catalogue.data!).consequences(stored.data!.machine),
     enabled: catalogue.data !== undefined && stored.data !== undefined,
     staleTime: Infinity,
@@ -119,77 +113,28 @@ export function WorkbenchProvider({
   });
   const edits = useQuery({ queryKey: ['edits', id], queryFn: () => api.edits(id) });
   const [preview, setPreview] = useState<Preview>();
-  const [conflict, setConflict] = useState<Conflict>();
-  const [settled, setSettled] = useState(0);
   const tried = useRef(0);
 
-  useEffect(() => {
-    setPreview(undefined);
-    setConflict(undefined);
-  }, [id]);
-
-  const taken = useCallback(
-    (saved: StoredMachine) => {
-      client.setQueryData(['machine', id], saved);
-      for (const key of [['machines'], ['edits', id]]) void client.invalidateQueries({ queryKey: key });
-    },
-    [client, id],
-  );
+  useEffect(() => setPreview(undefined), [id]);
 
   const machine = stored.data?.machine;
-  /** Saves one after another, each made from what the one before left: quick fingers are no conflict. */
-  const saving = useRef<Promise<unknown>>(Promise.resolve());
   const save = useCallback(
-    (label: string, make: (now: Machine) => Machine): Promise<string | undefined> => {
+    (label: string, make: (now: Machine) => Machine) => {
       tried.current += 1;
       setPreview(undefined);
-      const next = saving.current.then(async () => {
-        const now = client.getQueryData<StoredMachine>(['machine', id]);
-        if (!now) return 'the machine is not loaded';
-        const after = make(now.machine);
-        try {
-          taken(await api.saveMachine(after, now.version, label));
-        } catch (error) {
-          if (error instanceof ApiProblem && error.code === 'stale' && error.more.current) {
-            const { current: theirs, changes = [] } = error.more;
-            setConflict({ label, base: now.machine, mine: after, theirs, changes });
-          }
-          return (error as Error).message;
-        }
-        write('done', label);
-        return undefined;
-      });
-      saving.current = next;
-      return next;
+      return saveInTurn(label, make);
     },
-    [client, id, taken, write],
+    [saveInTurn],
   );
   const replace = useCallback((label: string, after: Machine) => save(label, () => after), [save]);
   const change = useCallback(
     (label: string, list: Edit[]) => save(label, (now) => applyEdits(now, list)),
     [save],
   );
-  const settle = useCallback(
-    async (merged?: Machine) => {
-      if (!conflict) return undefined;
-      taken(conflict.theirs);
-      setConflict(undefined);
-      setSettled((count) => count + 1);
-      if (!merged) return undefined;
-      try {
-        taken(await api.saveMachine(merged, conflict.theirs.version, conflict.label));
-      } catch (error) {
-        await client.invalidateQueries({ queryKey: ['machine', id] });
-        return (error as Error).message;
-      }
-      write('done', `${conflict.label}, merged with what was changed elsewhere`);
-      return undefined;
-    },
-    [conflict, taken, write, client, id],
-  );
 
   const go = useCallback(
     async (way: 'undo' | 'redo') => {
+      if (way === 'undo' && takeBack()) return;
       try {
         const { label, ...saved } = await api.goBack(id, way);
         taken(saved);
@@ -199,11 +144,11 @@ export function WorkbenchProvider({
         await client.invalidateQueries({ queryKey: ['machine', id] });
       }
     },
-    [id, taken, write, client],
+    [id, taken, takeBack, write, client],
   );
   const undo = useCallback(() => go('undo'), [go]);
   const redo = useCallback(() => go('redo'), [go]);
-  const canUndo = edits.data?.some((edit) => !edit.undone) ?? false;
+  const canUndo = waiting > 0 || (edits.data?.some((edit) => !edit.undone) ?? false);
   const canRedo = edits.data?.some((edit) => edit.undone) ?? false;
 
   const look = useCallback(
@@ -257,6 +202,7 @@ export function WorkbenchProvider({
       tryOut,
       dropPreview,
       ...(conflict && { conflict }),
+      waiting,
       settled,
       settle,
       replace,
@@ -274,14 +220,18 @@ export function WorkbenchProvider({
     tryOut,
     dropPreview,
     conflict,
+    waiting,
     settled,
     settle,
     replace,
   ]);
 
-  const error = stored.error ?? catalogue.error ?? consequences.error;
+  // What is known stays on the screen when asking for it again fails.
+  const error = [stored, catalogue, consequences].find(
+    (query) => query.data === undefined && query.error,
+  )?.error;
   if (error) return failed(error.message);
-  if (!bench) return waiting;
+  if (!bench) return meanwhile;
   if ('problem' in bench) return failed(bench.problem);
   return (
     <WorkbenchContext value={bench}>

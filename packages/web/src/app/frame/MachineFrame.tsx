@@ -8,7 +8,7 @@ import {
 } from '@tabler/icons-react';
 import type { Finding } from '@jolly/core';
 import { useQuery } from '@tanstack/react-query';
-import { Activity, useMemo, useState } from 'react';
+import { Activity, useEffect, useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api, type Proofs } from '../../api/api';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
@@ -24,9 +24,12 @@ import { LampSwitch } from '../lamp/LampSwitch';
 import { findables } from '../palette/findables';
 import { Palette } from '../palette/Palette';
 import { TapeStrip } from '../tape/TapeStrip';
+import { fetchStations } from '../stationPages';
 import { allProven, STATIONS, stationTeeth } from '../train/teeth';
 import { Train } from '../train/Train';
 import { MergeDialog } from './MergeDialog';
+import { NoServer } from './NoServer';
+import { NotOpened } from './NotOpened';
 import { NotKnown } from './NotKnown';
 import { Whole } from './Whole';
 import css from './MachineFrame.module.css';
@@ -39,8 +42,8 @@ export function MachineFrame() {
     <WorkbenchProvider
       key={id}
       id={id}
-      waiting={<Whole title="One moment" text="The machine is being laid on the bench." />}
-      failed={(why) => <Whole title="This machine cannot be opened" text={why} back />}
+      meanwhile={<Whole title="One moment" text="The machine is being laid on the bench." />}
+      failed={(why) => <NotOpened why={why} />}
     >
       <BenchProvider>
         <JobProvider>
@@ -87,6 +90,9 @@ function Frame() {
   // A station that was on the screen keeps what was typed in it while a new job is being worked out.
   const [shown, setShown] = useState(false);
   if (allKnown && !shown) setShown(true);
+  useEffect(() => {
+    if (shown) fetchStations();
+  }, [shown]);
   const stations = stationTeeth({ workbench, job, ...known });
   const stationFrame = useMemo(
     () => ({ ...known, setArmsSteps, openArms: () => setArmsOpen(true) }),
@@ -187,6 +193,7 @@ function Frame() {
         </div>
       </section>
       <div className={css.alarms}>
+        <NoServer waiting={workbench.waiting} running={running} />
         <LeavingBench />
         <Unguarded findings={workbench.findings} />
       </div>

@@ -9,7 +9,8 @@ import {
   valueAt,
 } from '@jolly/core';
 import { useMemo, useState } from 'react';
-import { type Conflict, useWorkbench } from '../../workbench/Workbench';
+import type { Conflict } from '../../workbench/useSaving';
+import { useWorkbench } from '../../workbench/Workbench';
 import css from './MergeDialog.module.css';
 import { pathInWords, shortly } from '../../stations/settings/inWords';
 

@@ -13,6 +13,7 @@ import { NotTakenOver } from '../../job/NotTakenOver';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
+import { Refused } from '../../ui/Refused';
 import css from './BringUpStation.module.css';
 import { MachineView } from './MachineView';
 import { Readings } from './Readings';
@@ -56,6 +57,7 @@ export function BringUpStation() {
     })),
   );
 
+  const [unwritten, setUnwritten] = useState<string>();
   const run = async (step: ProofStep) => {
     setRunning(step.id);
     givenUp.current = false;
@@ -68,10 +70,17 @@ export function BringUpStation() {
     });
     setRunning(undefined);
     setPrompt(undefined);
-    client.setQueryData(
-      ['proofs', machine.id],
-      await api.prove(machine.id, step.id, result.outcome, result.evidence),
-    );
+    try {
+      client.setQueryData(
+        ['proofs', machine.id],
+        await api.prove(machine.id, step.id, result.outcome, result.evidence),
+      );
+    } catch (error) {
+      const why = (error as Error).message;
+      write('done', `${step.title}: not written down. ${why}`);
+      return setUnwritten(`${step.title} was tested, and the outcome is not written down. ${why}`);
+    }
+    setUnwritten(undefined);
     void client.invalidateQueries({ queryKey: ['entries', machine.id] });
     void client.invalidateQueries({ queryKey: ['machines'] });
     write('done', `${step.title}: ${result.outcome === 'proven' ? 'proven' : 'not so'}`);
@@ -80,6 +89,7 @@ export function BringUpStation() {
   return (
     <>
       <main className={css.bench}>
+        <Refused why={unwritten} />
         <NotTakenOver>What is powered here is the board of the machine file.</NotTakenOver>
         <section className={css.powerRow} aria-label="Power">
           {awake || bench.power.state === 'starting' ? (

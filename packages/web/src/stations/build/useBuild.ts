@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, ApiProblem, type Build } from '../../api/api';
+import { api, type Build } from '../../api/api';
 import { useTape } from '../../app/tape/tape';
 
 export interface BuildProgress {
@@ -61,9 +61,7 @@ export function useBuild(machineId: string, builds: Build[]) {
     try {
       await api.startBuild(machineId);
     } catch (error) {
-      setRefused(
-        error instanceof ApiProblem ? error.message : 'the server cannot be reached; is it still running?',
-      );
+      setRefused((error as Error).message);
     }
     await refresh();
   }, [machineId, refresh]);

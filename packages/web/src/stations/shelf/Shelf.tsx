@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, type Plate } from '../../api/api';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { NoServer } from '../../app/frame/NoServer';
 import { Refused } from '../../ui/Refused';
 import css from './Shelf.module.css';
 
@@ -42,9 +43,12 @@ export function Shelf() {
         </FileButton>
         <LampSwitch />
       </header>
+      <NoServer />
       <Refused why={refused} />
       {machines.isPending && <p className={css.soft}>Looking at the shelf.</p>}
-      {machines.error && <p role="alert">The shelf cannot be read: {machines.error.message}</p>}
+      {machines.error && !machines.data && (
+        <p role="alert">The shelf cannot be read: {machines.error.message}</p>
+      )}
       {machines.data?.length === 0 && (
         <p className={css.soft}>
           The shelf is empty. Add a machine file to begin, or run the demo to see three machines.

@@ -3,6 +3,7 @@ import {
   advise,
   type Change,
   CHANGE_KINDS,
+  cut,
   CHANGE_TYPES,
   type ChangeKind,
   type Facts,
@@ -61,7 +62,7 @@ function NewJob() {
   const known = tail.data && 'advice' in tail.data ? tail.data : undefined;
   const advice = known?.advice ?? advise(reason, changes, undefined);
   const suggested = changes.map((change) => CHANGE_TYPES[change.kind].title.toLowerCase()).join(', ');
-  const name = title || upperFirst(suggested.slice(0, 79));
+  const name = title || upperFirst(cut(suggested, 79));
   const leave = advice.verdict === 'leave it alone';
   const contradictions = known?.ripple.contradictions ?? [];
   const ready =

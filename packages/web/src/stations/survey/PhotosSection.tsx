@@ -1,4 +1,5 @@
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
+import { cut, onOneLine } from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import { useState } from 'react';
@@ -6,6 +7,9 @@ import { api, photoUrl, type Pin, type StoredPhoto } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Shrink } from './shrinkWorker';
+import { useTape } from '../../app/tape/tape';
+import { useNow } from '../../ui/useNow';
+import { timeOf } from '../../ui/when';
 import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
@@ -16,6 +20,9 @@ const shrink = (file: Blob) =>
     file,
   );
 
+/** A file's name without its ending, as a title can be. */
+const titleOf = (name: string) => cut(onOneLine(name.replace(/\.[^.]*$/, '')).trim(), 80) || 'photo';
+
 /** Photos of the connectors before a plug is pulled, pinned to the headers they show. */
 export function PhotosSection() {
   const { machine } = useWorkbench();
@@ -24,6 +31,7 @@ export function PhotosSection() {
   const [refused, setRefused] = useState<string>();
   const [busy, setBusy] = useState(false);
   const [openId, setOpenId] = useState<number>();
+  const [removed, setRemoved] = useState<Removed>();
   const refresh = () => client.invalidateQueries({ queryKey: ['photos', machine.id] });
   const add = async (files: File[]) => {
     setBusy(true);
@@ -34,11 +42,7 @@ export function PhotosSection() {
           throw new Error(`has ${file.size} bytes; at most ${LARGEST_FILE} (40 MB) are read`);
         const small = await shrink(file);
         if (!small) throw new Error('is not a picture this browser can read');
-        const photo = await api.addPhoto(
-          machine.id,
-          file.name.replace(/\.[^.]*$/, '').slice(0, 80) || 'photo',
-          small,
-        );
+        const photo = await api.addPhoto(machine.id, titleOf(file.name), small);
         setOpenId(photo.id);
       } catch (error) {
         setRefused(`${file.name} ${(error as Error).message}`);
@@ -71,6 +75,9 @@ export function PhotosSection() {
         </FileButton>
       </div>
       <Refused why={refused} />
+      {removed && (
+        <PutBack removed={removed} onSettled={() => void refresh().then(() => setRemoved(undefined))} />
+      )}
       {photos.length === 0 && <p className={css.soft}>No photo yet.</p>}
       {photos.length > 1 && (
         <ul className={css.thumbs} aria-label="Photos">
@@ -83,12 +90,76 @@ export function PhotosSection() {
           ))}
         </ul>
       )}
-      {open && <PhotoPins key={open.id} photo={open} onSaved={() => void refresh()} />}
+      {open && (
+        <PhotoPins
+          key={open.id}
+          photo={open}
+          onSaved={() => void refresh()}
+          onRemoved={(gone) => {
+            setRemoved(gone);
+            void refresh();
+          }}
+        />
+      )}
     </>
   );
 }
 
-function PhotoPins({ photo, onSaved }: { photo: StoredPhoto; onSaved: () => void }) {
+interface Removed {
+  photo: StoredPhoto;
+  until: string;
+}
+
+/** A photo that was removed: to be put back for a while, or forgotten at once. */
+function PutBack({ removed, onSettled }: { removed: Removed; onSettled: () => void }) {
+  const { machine } = useWorkbench();
+  const { write } = useTape();
+  const [refused, setRefused] = useState<string>();
+  const now = useNow();
+  const { photo, until } = removed;
+  if (now > Date.parse(until)) return null;
+  const act = (label: string, what: () => Promise<unknown>) => () =>
+    void what().then(
+      () => {
+        write('done', `${label}: ${photo.title}`);
+        onSettled();
+      },
+      (error: Error) => setRefused(error.message),
+    );
+  return (
+    <div className={css.row} role="status">
+      <span>
+        “{photo.title}” is removed. It can be put back until {timeOf(until)}; then its bytes are deleted.
+      </span>
+      <Button
+        size="xs"
+        variant="default"
+        onClick={act('Photo put back', () => api.putPhotoBack(machine.id, photo.id))}
+      >
+        Put it back
+      </Button>
+      <Button
+        size="xs"
+        variant="subtle"
+        color="vermilion"
+        onClick={act('Photo forgotten', () => api.forgetPhoto(machine.id, photo.id))}
+      >
+        Forget it now
+      </Button>
+      <Refused why={refused} />
+    </div>
+  );
+}
+
+function PhotoPins({
+  photo,
+  onSaved,
+  onRemoved,
+}: {
+  photo: StoredPhoto;
+  onSaved: () => void;
+  onRemoved: (removed: Removed) => void;
+}) {
   const { machine, facts } = useWorkbench();
   const board = facts.catalogue.boards.find(
     (entry) => entry.id === photo.board.id && entry.revision === photo.board.revision,
@@ -96,7 +167,6 @@ function PhotoPins({ photo, onSaved }: { photo: StoredPhoto; onSaved: () => void
   const [at, setAt] = useState<{ x: number; y: number }>();
   const [header, setHeader] = useState('');
   const [label, setLabel] = useState('');
-  const [asking, setAsking] = useState(false);
   const save = async (pins: Pin[]) => {
     await api.savePhoto(machine.id, photo.id, photo.title, pins);
     setAt(undefined);
@@ -104,9 +174,7 @@ function PhotoPins({ photo, onSaved }: { photo: StoredPhoto; onSaved: () => void
     onSaved();
   };
   const remove = async () => {
-    if (!asking) return setAsking(true);
-    await api.dropPhoto(machine.id, photo.id);
-    onSaved();
+    onRemoved(await api.removePhoto(machine.id, photo.id));
   };
   return (
     <div className={css.photo}>
@@ -164,7 +232,7 @@ function PhotoPins({ photo, onSaved }: { photo: StoredPhoto; onSaved: () => void
           Take the last pin out
         </Button>
         <Button size="xs" variant="subtle" color="vermilion" onClick={() => void remove()}>
-          {asking ? `Remove “${photo.title}” and its ${photo.pins.length} pins` : 'Remove the photo'}
+          Remove the photo
         </Button>
       </div>
     </div>
