@@ -27,6 +27,8 @@ node scripts/build.mjs
 touch dist/.made
 echo "== unit, firmware and server tests"
 npm run --silent unit
+echo "== campaign, one minute of it (npm run campaign for more)"
+npm run --silent campaign -- --minutes 1 --seed 11
 echo "== browser tests"
 JOLLY_E2E_DATA=$(mktemp -d)
 export JOLLY_E2E_DATA
