@@ -28,16 +28,33 @@ export async function checkData(data: string, at: Places): Promise<DataFinding[]
   const cleared = await clearLeftovers(data);
   const leftovers: DataFinding[] =
     cleared.length > 0
-      ? [{ what: 'half written files', state: 'mended', says: `${cleared.length} cleared away; nothing named them` }]
+      ? [
+          {
+            what: 'half written files',
+            state: 'mended',
+            says: `${cleared.length} cleared away; nothing named them`,
+          },
+        ]
       : [];
-  return [...leftovers, ...(await checkDatabase(data, at)), await checkDialect(data), await checkCopies(data)];
+  return [
+    ...leftovers,
+    ...(await checkDatabase(data, at)),
+    await checkDialect(data),
+    await checkCopies(data),
+  ];
 }
 
 async function checkDatabase(data: string, at: Places): Promise<DataFinding[]> {
   const what = 'the database';
   const missing = await missingFrom(at.database);
   if (missing.length > 0)
-    return [{ what, state: 'broken', says: `${missing.join(', ')} missing from ${at.database}; fall back on a copy` }];
+    return [
+      {
+        what,
+        state: 'broken',
+        says: `${missing.join(', ')} missing from ${at.database}; fall back on a copy`,
+      },
+    ];
   let db: Db;
   try {
     db = await openDb({ folder: at.database, migrations: at.migrations });
@@ -68,7 +85,11 @@ async function checkTables(db: Db): Promise<DataFinding> {
       broken.push(`${name} (${(error as Error).message})`);
     }
   return broken.length > 0
-    ? { what: 'the database', state: 'broken', says: `cannot be read: ${broken.join(', ')}; fall back on a copy` }
+    ? {
+        what: 'the database',
+        state: 'broken',
+        says: `cannot be read: ${broken.join(', ')}; fall back on a copy`,
+      }
     : { what: 'the database', state: 'whole', says: `${tables.length} tables, ${rows} rows read` };
 }
 
@@ -79,7 +100,11 @@ async function checkMachines(db: Db): Promise<DataFinding> {
     return error ? [`${id}: ${error.message}`] : [];
   });
   return broken.length > 0
-    ? { what: 'machines', state: 'broken', says: `${broken.join('; ')}. Mend it in Settings, or fall back on a copy` }
+    ? {
+        what: 'machines',
+        state: 'broken',
+        says: `${broken.join('; ')}. Mend it in Settings, or fall back on a copy`,
+      }
     : { what: 'machines', state: 'whole', says: `${rows.length} read and understood` };
 }
 
@@ -95,12 +120,17 @@ async function checkBytes(db: Db, at: Places): Promise<DataFinding[]> {
   for (const { hash, what, way } of named) {
     const found = await Promise.all(stores.map((store) => store.get(hash)));
     const bytes = found.find((entry) => entry !== undefined);
-    if (!bytes) findings.push({ what: `${what} ${hash.slice(0, 12)}`, state: 'broken', says: `missing: ${way}` });
+    if (!bytes)
+      findings.push({ what: `${what} ${hash.slice(0, 12)}`, state: 'broken', says: `missing: ${way}` });
     else if (hashOf(bytes) !== hash)
       findings.push({ what: `${what} ${hash.slice(0, 12)}`, state: 'broken', says: `damaged: ${way}` });
   }
   if (findings.length === 0)
-    findings.push({ what: 'images, kept files and photos', state: 'whole', says: `${named.length}, each as it was stored` });
+    findings.push({
+      what: 'images, kept files and photos',
+      state: 'whole',
+      says: `${named.length}, each as it was stored`,
+    });
   const known = new Set(named.map(({ hash }) => hash));
   const stored = (await Promise.all(stores.map((store) => store.keys()))).flat();
   const spare = stored.filter((key) => !known.has(key)).length;
@@ -117,7 +147,11 @@ async function checkDialect(data: string): Promise<DataFinding> {
   const what = 'lines you taught';
   return loadOwnDialect(data).then(
     ({ lines }): DataFinding => ({ what, state: 'whole', says: `${lines.length} read` }),
-    (error: Error): DataFinding => ({ what, state: 'broken', says: `${error.message}. Mend the file, or take it away` }),
+    (error: Error): DataFinding => ({
+      what,
+      state: 'broken',
+      says: `${error.message}. Mend the file, or take it away`,
+    }),
   );
 }
 
@@ -126,7 +160,9 @@ async function checkCopies(data: string): Promise<DataFinding> {
   return {
     what: 'copies to fall back on',
     state: 'whole',
-    says: copies.map(({ name, bytes }) => `${name} (${(bytes / 2 ** 20).toFixed(1)} MB)`).join(', ') || 'none yet',
+    says:
+      copies.map(({ name, bytes }) => `${name} (${(bytes / 2 ** 20).toFixed(1)} MB)`).join(', ') ||
+      'none yet',
   };
 }
 
@@ -134,7 +170,12 @@ async function checkCopies(data: string): Promise<DataFinding> {
  * Puts a copy in the place of the database; what was there is put aside, not deleted.
  * @throws {DataProblem} when there is no such copy, or it does not open
  */
-export async function fallBack(data: string, at: Places, name: string, now: Date): Promise<{ aside: string }> {
+export async function fallBack(
+  data: string,
+  at: Places,
+  name: string,
+  now: Date,
+): Promise<{ aside: string }> {
   if (!(await listCopies(data)).some((copy) => copy.name === name))
     throw new DataProblem(`there is no copy "${name}" in ${copiesFolder(data)}`);
   const partial = `${at.database}.part`;

@@ -19,7 +19,10 @@ export const copiesFolder = (data: string): string => join(data, 'copies');
 /** The copies in a data folder, newest first. */
 export async function listCopies(data: string): Promise<Copy[]> {
   const names = await readdir(copiesFolder(data)).catch(() => []);
-  const copies = names.filter((name) => NAME.test(name)).sort().reverse();
+  const copies = names
+    .filter((name) => NAME.test(name))
+    .sort()
+    .reverse();
   return Promise.all(
     copies.map(async (name) => ({ name, bytes: (await stat(join(copiesFolder(data), name))).size })),
   );

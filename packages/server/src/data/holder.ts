@@ -42,7 +42,9 @@ export async function takeHold(data: string, now: Date): Promise<Hold> {
     }
     const below = (await numbersIn(folder)).filter((other) => other < number);
     await Promise.all(below.map((other) => rm(join(folder, String(other)), { force: true })));
-    return { release: () => writeDurably(join(folder, String(number)), JSON.stringify({ ...mine, released: true })) };
+    return {
+      release: () => writeDurably(join(folder, String(number)), JSON.stringify({ ...mine, released: true })),
+    };
   }
 }
 
@@ -117,7 +119,9 @@ function isAlive(holder: Holder): boolean {
 function startOf(id: number): string | undefined {
   try {
     const boot = readFileSync('/proc/sys/kernel/random/boot_id', 'utf8').trim();
-    const fields = readFileSync(`/proc/${id}/stat`, 'utf8').replace(/^.*\) /s, '').split(' ');
+    const fields = readFileSync(`/proc/${id}/stat`, 'utf8')
+      .replace(/^.*\) /s, '')
+      .split(' ');
     return `${boot} ${fields[19]}`;
   } catch {
     return undefined;

@@ -8,7 +8,9 @@ export async function leftoversIn(data: string, depth = 2): Promise<string[]> {
     entries.map(async (entry) => {
       const path = join(data, entry.name);
       if (entry.name.endsWith('.part')) return [path];
-      return entry.isDirectory() && depth > 0 && entry.name !== 'database' ? leftoversIn(path, depth - 1) : [];
+      return entry.isDirectory() && depth > 0 && entry.name !== 'database'
+        ? leftoversIn(path, depth - 1)
+        : [];
     }),
   );
   return found.flat();
