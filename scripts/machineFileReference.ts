@@ -3,6 +3,14 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import joiToJson from 'joi-to-json';
 import { machineSchema } from '../packages/core/src/machine/machine';
+import { line, lines } from '../packages/core/src/text/plainText';
+
+/** The rules of free text, by the pattern that stands for each in the schema. */
+const patternOf = (rule: typeof line) => (joiToJson(rule(1), 'json') as { pattern: string }).pattern;
+const FREE_TEXT = new Map([
+  [patternOf(line), 'one line of text'],
+  [patternOf(lines), 'text'],
+]);
 
 interface Schema {
   type?: string | string[];
@@ -14,6 +22,7 @@ interface Schema {
   const?: unknown;
   minimum?: number;
   maximum?: number;
+  maxLength?: number;
   exclusiveMinimum?: number | boolean;
   pattern?: string;
 }
@@ -29,6 +38,8 @@ function rule(schema: Schema): string {
     parts.push(`above ${schema.exclusiveMinimum === true ? schema.minimum : schema.exclusiveMinimum}`);
   else if (schema.minimum !== undefined) parts.push(`from ${schema.minimum}`);
   if (schema.maximum !== undefined) parts.push(`to ${schema.maximum}`);
+  const free = FREE_TEXT.get(schema.pattern ?? '');
+  if (free) return `${free}, at most ${schema.maxLength} characters`;
   if (schema.pattern) parts.push(`matching \`${schema.pattern.replaceAll('|', '\\|')}\``);
   return parts.join(' ');
 }

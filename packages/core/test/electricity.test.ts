@@ -134,5 +134,11 @@ describe('holesFit', () => {
   it('one hole over another is no fit', () => {
     expect(holesFit({ a: square, b: [{ x: 0, y: 0 }, { x: 33, y: 21 }], tolMm: 0.5 }).verdict).toBe('no'); // prettier-ignore
     refuses(() => holesFit({ a: [], b: square, tolMm: 1 }), 'a');
+    // Everything within the tolerance of everything: refused before it takes long.
+    const heap = Array.from({ length: 24 }, (_, index) => ({ x: (index % 5) / 9, y: index / 7 }));
+    refuses(
+      () => holesFit({ a: heap, b: heap.map(({ x, y }) => ({ x: x + y / 5, y })), tolMm: 90 }),
+      'tolMm',
+    );
   });
 });

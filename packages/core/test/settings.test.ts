@@ -135,6 +135,18 @@ describe('write', () => {
     const text = files(own('machine.name', 'A" B\\')).get('option_identity.h');
     expect(text).toContain('#define MACHINE_NAME "A\' B\\134" ');
   });
+  it('a number that the board cannot hold fails the build at its setting', () => {
+    const facts = factsOf(demoMachine('plover'));
+    const written = (value: number) => {
+      const settings = new Map(derive(facts));
+      settings.set('speed.x', { ...settings.get('speed.x')!, value });
+      return textOf(write(facts, settings).find(({ path }) => path === 'option_drive.h')!);
+    };
+    for (const value of [1e39, NaN])
+      expect(written(value)).toContain(
+        `#error "[speed.x] comes out as ${value}, which the board cannot hold"`,
+      );
+  });
   it('every pin of the table exists on the chip or is not connected', () => {
     const facts = factsOf(demoMachine('plover'));
     for (const row of Object.values(pinTable(facts)).flat())

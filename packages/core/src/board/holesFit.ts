@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { atLeastZero, calculation, finite, TOLERANCE } from '../calculation/calculation';
+import { atLeastZero, CalcError, calculation, finite, TOLERANCE } from '../calculation/calculation';
 
 interface Point {
   x: number;
@@ -26,22 +26,28 @@ const ROTATIONS: Rotation[] = [0, 90, 180, 270];
  * match most holes within `tolMm`, and among those the one whose worst miss is least. Fits when every hole of the
  * smaller pattern is matched; no when less than two are (any one hole can be laid over another). Millimetres; at
  * most 24 holes each, at least one.
+ * @throws {CalcError} when `tolMm` is so much larger than the holes lie apart that everything pairs with everything
  */
 export const holesFit = calculation<Input, HolesFit>(
   'holesFit',
   Joi.object({ a: holes(), b: holes(), tolMm: atLeastZero().max(100) }),
   ({ a, b, tolMm }) => {
+    const search = { a, tolMm, pairs: 0 };
+    const all = Math.min(a.length, b.length);
     let best: Omit<HolesFit, 'verdict'> | undefined;
+    const exact = () => best?.matched.length === all && best.worstMm <= TOLERANCE;
     for (const rotation of ROTATIONS) {
       const turned = b.map((point) => turn(point, rotation));
       for (const post of a)
         for (const hole of turned) {
-          const found = settle(a, turned, { x: post.x - hole.x, y: post.y - hole.y }, tolMm);
+          if (exact()) break;
+          const start = { x: post.x - hole.x, y: post.y - hole.y };
+          if (best && mostMatches(search, turned, start) < best.matched.length) continue;
+          const found = settle(search, turned, start);
           if (!best || better(found, best)) best = { rotation, ...found };
         }
     }
     const { matched } = best!;
-    const all = Math.min(a.length, b.length);
     const verdict = matched.length === all ? 'fits' : matched.length >= 2 ? 'partly' : 'no';
     return { ...best!, verdict };
   },
@@ -63,29 +69,63 @@ function turn({ x, y }: Point, rotation: Rotation): Point {
   return { 0: { x, y }, 90: { x: -y, y: x }, 180: { x: -x, y: -y }, 270: { x: y, y: -x } }[rotation];
 }
 
+/** The posts that holes are laid on, and how many pairs were weighed so far. */
+interface Search {
+  a: Point[];
+  tolMm: number;
+  pairs: number;
+}
+/** Holes that all lie within the tolerance of one another pair in more ways than can be tried in a moment. */
+const MOST_PAIRS = 150_000;
+
 /** From one hole laid on one post: what else comes near is matched, then the shift is set between all misses. */
-function settle(a: Point[], b: Point[], start: Point, tolMm: number): Settled {
-  const first = match(a, b, start, tolMm);
-  const near = match(a, b, start, 2 * tolMm);
-  const centred = match(a, b, between(a, b, near, start), tolMm);
+function settle(search: Search, b: Point[], start: Point): Settled {
+  const first = match(search, b, start, search.tolMm);
+  const near = match(search, b, start, 2 * search.tolMm);
+  const centred = match(search, b, between(search.a, b, near, start), search.tolMm);
   return better(centred, first) ? centred : first;
 }
 
-function match(a: Point[], b: Point[], shift: Point, tolMm: number): Settled {
-  const pairs = a
-    .flatMap((post, ia) =>
-      b.map((hole, ib) => ({
-        ia,
-        ib,
-        miss: Math.hypot(hole.x + shift.x - post.x, hole.y + shift.y - post.y),
-      })),
-    )
-    .filter(({ miss }) => miss <= tolMm + TOLERANCE)
-    .sort((one, other) => one.miss - other.miss || one.ia - other.ia || one.ib - other.ib);
+/** How many posts could be matched from a start at most: settling shifts by two tolerances and matches within a third. */
+function mostMatches({ a, tolMm }: Search, b: Point[], shift: Point): number {
+  const within = 3 * tolMm + TOLERANCE;
+  let posts = 0;
+  for (const post of a)
+    for (const hole of b)
+      if (Math.abs(hole.x + shift.x - post.x) <= within && Math.abs(hole.y + shift.y - post.y) <= within) {
+        posts += 1;
+        break;
+      }
+  return posts;
+}
+
+/** @throws {CalcError} when more pairs were weighed than `MOST_PAIRS` */
+function match(search: Search, b: Point[], shift: Point, tolMm: number): Settled {
+  const within = tolMm + TOLERANCE;
+  const pairs: { ia: number; ib: number; miss: number }[] = [];
+  for (let ia = 0; ia < search.a.length; ia += 1)
+    for (let ib = 0; ib < b.length; ib += 1) {
+      const x = b[ib]!.x + shift.x - search.a[ia]!.x;
+      const y = b[ib]!.y + shift.y - search.a[ia]!.y;
+      // Most pairs are far apart, and told so without a root.
+      if (Math.abs(x) > within || Math.abs(y) > within) continue;
+      const miss = Math.hypot(x, y);
+      if (miss <= within) pairs.push({ ia, ib, miss });
+    }
+  search.pairs += pairs.length;
+  if (search.pairs > MOST_PAIRS)
+    throw new CalcError(
+      'tolMm',
+      '"tolMm" is larger than the holes lie apart; no fit can be told from another',
+    );
+  pairs.sort((one, other) => one.miss - other.miss || one.ia - other.ia || one.ib - other.ib);
   const matched: [number, number][] = [];
+  const [postTaken, holeTaken] = [new Set<number>(), new Set<number>()];
   let worstMm = 0;
   for (const { ia, ib, miss } of pairs) {
-    if (matched.some(([post, hole]) => post === ia || hole === ib)) continue;
+    if (postTaken.has(ia) || holeTaken.has(ib)) continue;
+    postTaken.add(ia);
+    holeTaken.add(ib);
     matched.push([ia, ib]);
     worstMm = Math.max(worstMm, miss);
   }

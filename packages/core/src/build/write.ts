@@ -72,13 +72,7 @@ function linesOf(option: Option, { value }: Setting, facts: Facts): CLine[] {
   const macro = macroOf(key);
   switch (option.kind) {
     case 'number':
-      return [
-        cDefine(
-          macro,
-          (option.whole ? cInteger : cFloat)(Number(value)),
-          `${key}, ${option.unit || 'no unit'}`,
-        ),
-      ];
+      return [numberLine(option, Number(value))];
     case 'flag':
       return [cDefine(macro, cInteger(value ? 1 : 0), key)];
     case 'text':
@@ -88,6 +82,18 @@ function linesOf(option: Option, { value }: Setting, facts: Facts): CLine[] {
     case 'sensor':
       return sensorLines(key, String(value), facts);
   }
+}
+
+/** A number that no C type holds fails the build at its setting. */
+function numberLine({ key, unit, whole }: Option & { kind: 'number' }, value: number): CLine {
+  const most = whole ? 2 ** 31 - 1 : 3.4e38;
+  return Math.abs(value) <= most
+    ? cDefine(
+        macroOf(key),
+        whole ? cInteger(Math.round(value)) : cFloat(value),
+        `${key}, ${unit || 'no unit'}`,
+      )
+    : cError(`[${key}] comes out as ${value}, which the board cannot hold`);
 }
 
 /** Choices that are numbers are written as they are; words get a numbered name each. */

@@ -162,6 +162,11 @@ const range = () =>
         : helpers.message({ custom: '{{#label}} must rise from its first to its second value' }),
     );
 
+/** Entries that any list by name may have: the largest machine of the demo has some forty. */
+const MOST = 500;
+
+const byName = (name: Joi.Schema, entry: Joi.Schema) => Joi.object().pattern(name, entry).max(MOST);
+
 const side = () => Joi.valid(...BOARD_SIDES);
 
 export const machineSchema = Joi.object<Machine>({
@@ -226,8 +231,8 @@ export const machineSchema = Joi.object<Machine>({
     .unique('id')
     .max(200)
     .required(),
-  harness: Joi.object().pattern(id(), landingSchema).required(),
-  cables: Joi.object().pattern(
+  harness: byName(id(), landingSchema).required(),
+  cables: byName(
     id(),
     Joi.object<Cable>({
       awg: Joi.number().integer().min(8).max(36),
@@ -245,13 +250,13 @@ export const machineSchema = Joi.object<Machine>({
     }),
   ),
   bay: Joi.object<Bay>({ enters: side().required(), walls: Joi.array().items(side()).unique().required() }),
-  jumpers: Joi.object().pattern(
+  jumpers: byName(
     Joi.string()
       .pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/)
       .max(20),
     id(),
   ),
-  pins: Joi.object().pattern(
+  pins: byName(
     Joi.string()
       .pattern(/^[a-z]+(-[a-z]+)*$/)
       .max(40),
@@ -260,20 +265,18 @@ export const machineSchema = Joi.object<Machine>({
       because: lines(300).required(),
     }),
   ),
-  settings: Joi.object()
-    .pattern(
-      Joi.string()
-        .pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/)
-        .max(60),
-      Joi.object<OwnSetting>({
-        value: Joi.alternatives(Joi.number(), Joi.boolean(), line(200)).required(),
-        source: Joi.valid('override', 'carried').required(),
-        because: lines(500).required(),
-        measured_with: Joi.object().pattern(line(40), line(1000)),
-      }),
-    )
-    .required(),
-  readings: Joi.object().pattern(
+  settings: byName(
+    Joi.string()
+      .pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/)
+      .max(60),
+    Joi.object<OwnSetting>({
+      value: Joi.alternatives(Joi.number(), Joi.boolean(), line(200)).required(),
+      source: Joi.valid('override', 'carried').required(),
+      because: lines(500).required(),
+      measured_with: byName(line(40), line(1000)),
+    }),
+  ).required(),
+  readings: byName(
     Joi.valid(...HEATED),
     Joi.array()
       .items(
@@ -287,9 +290,9 @@ export const machineSchema = Joi.object<Machine>({
   ),
   bed_map: bedMapSchema,
   slicer: Joi.object({ start: lines(20_000).allow(''), end: lines(20_000).allow('') }),
-  waivers: Joi.object().pattern(
+  waivers: byName(
     Joi.string()
-      .pattern(/^[a-z.-]+ \S+$/)
+      .pattern(/^[a-z.-]+ [!-~]+$/)
       .max(120),
     Joi.object<Waiver>({
       because: lines(300).required(),

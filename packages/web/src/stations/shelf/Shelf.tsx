@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, type Plate } from '../../api/api';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { ServerGone } from '../../api/presence';
 import { NoServer } from '../../app/frame/NoServer';
 import { Refused } from '../../ui/Refused';
 import css from './Shelf.module.css';
@@ -45,25 +46,34 @@ export function Shelf() {
       </header>
       <NoServer />
       <Refused why={refused} />
-      {machines.isPending && <p className={css.soft}>Looking at the shelf.</p>}
-      {machines.error && !machines.data && (
-        <p role="alert">The shelf cannot be read: {machines.error.message}</p>
-      )}
+      {!machines.data && <Unread error={machines.error} />}
       {machines.data?.length === 0 && (
         <p className={css.soft}>
           The shelf is empty. Add a machine file to begin, or run the demo to see three machines.
         </p>
       )}
-      <ul className={css.board}>
-        {machines.data?.map((plate) => (
-          <MachinePlate key={plate.machine.id} plate={plate} />
-        ))}
-      </ul>
+      {machines.data && (
+        <ul className={css.board}>
+          {machines.data.map((plate) => (
+            <MachinePlate key={plate.machine.id} plate={plate} />
+          ))}
+        </ul>
+      )}
       {machines.data && machines.data.length > 1 && <Comparison plates={machines.data} />}
     </main>
   );
 }
 
+/** In the place of the shelf while it is not known: still asked for, out of reach, or refused. */
+function Unread({ error }: { error: Error | null }) {
+  if (error instanceof ServerGone)
+    return <p className={css.soft}>Which machines stand here is not known until it answers.</p>;
+  return error ? (
+    <p role="alert">The shelf cannot be read: {error.message}</p>
+  ) : (
+    <p className={css.soft}>Looking at the shelf.</p>
+  );
+}
 function MachinePlate({ plate }: { plate: Plate }) {
   const { machine, findings, image } = plate;
   const { bed_mm: bed, travel_mm: travel } = machine.frame;

@@ -167,15 +167,25 @@ function PhotoPins({
   const [at, setAt] = useState<{ x: number; y: number }>();
   const [header, setHeader] = useState('');
   const [label, setLabel] = useState('');
-  const save = async (pins: Pin[]) => {
-    await api.savePhoto(machine.id, photo.id, photo.title, pins);
-    setAt(undefined);
-    setLabel('');
-    onSaved();
-  };
-  const remove = async () => {
-    onRemoved(await api.removePhoto(machine.id, photo.id));
-  };
+  const { write } = useTape();
+  const [refused, setRefused] = useState<string>();
+  const guarded = (act: () => Promise<void>) =>
+    void act().then(
+      () => setRefused(undefined),
+      (error: Error) => setRefused(error.message),
+    );
+  const save = (pins: Pin[]) =>
+    guarded(async () => {
+      await api.savePhoto(machine.id, photo.id, photo.title, pins);
+      setAt(undefined);
+      setLabel('');
+      onSaved();
+    });
+  const remove = () =>
+    guarded(async () => {
+      onRemoved(await api.removePhoto(machine.id, photo.id));
+      write('done', `Photo removed: ${photo.title}`);
+    });
   return (
     <div className={css.photo}>
       <div className={css.picture}>
@@ -215,7 +225,7 @@ function PhotoPins({
           size="xs"
           disabled={!label && !header}
           onClick={() =>
-            void save([
+            save([
               ...photo.pins,
               { ...(at ?? { x: 0.5, y: 0.5 }), label: label || header, ...(header && { header }) },
             ])
@@ -227,14 +237,15 @@ function PhotoPins({
           size="xs"
           variant="subtle"
           disabled={photo.pins.length === 0}
-          onClick={() => void save(photo.pins.slice(0, -1))}
+          onClick={() => save(photo.pins.slice(0, -1))}
         >
           Take the last pin out
         </Button>
-        <Button size="xs" variant="subtle" color="vermilion" onClick={() => void remove()}>
+        <Button size="xs" variant="subtle" color="vermilion" onClick={remove}>
           Remove the photo
         </Button>
       </div>
+      <Refused why={refused} />
     </div>
   );
 }
