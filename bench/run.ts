@@ -17,6 +17,7 @@ import { includesOf } from '../packages/server/src/build/includes';
 import { type ByteStore, folderStore } from '../packages/server/src/files/byteStore';
 import { loadCatalogue, loadDemoMachines, loadKitSources } from '../packages/server/src/files/catalogue';
 import { paths } from '../packages/server/src/paths';
+import { commitsBench } from './commits';
 import { harnessBench } from './harness';
 import { settingsBench } from './settings';
 import { identifyBench, rippleBench } from './survey';
@@ -47,6 +48,7 @@ async function main(): Promise<void> {
   await rippleBench(root, catalogue, factsOf, say);
   await harnessBench(say);
   identifyBench(catalogue, say);
+  await commitsBench(root, scratch, say);
 
   const compiler = startCompiler(paths(root, scratch).compilerWorker);
   await compiler.warm();

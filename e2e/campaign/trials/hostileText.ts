@@ -1,3 +1,12 @@
+import {
+  type Catalogue,
+  derive,
+  type Machine,
+  pinTableCsv,
+  resolve,
+  writeEndCode,
+  writeStartCode,
+} from '@jolly/core';
 import { call } from '../product';
 import { must, type Trial } from '../trial';
 
@@ -49,6 +58,7 @@ export const hostileText: Trial = {
     });
     must([200, 400, 422].includes(saved.status), `a save was answered with ${saved.status}`);
     if (saved.status !== 200) return;
+    await checkWriters(address, saved.body.machine as Machine);
     const file = (await call(address, 'GET', '/machines/bittern/file')).body as string;
     const back = await call(address, 'POST', '/machines', { file });
     must(
@@ -69,3 +79,31 @@ export const hostileText: Trial = {
     must(odd === undefined, `this line of C is not of the writer's: ${odd?.text}`);
   },
 };
+
+let catalogue: Catalogue | undefined;
+
+/** What the interface writes by itself: start code whose commands are the plain machine's, CSV that runs nothing. */
+async function checkWriters(address: string, machine: Machine): Promise<void> {
+  catalogue ??= (await call(address, 'GET', '/catalogue')).body as Catalogue;
+  const plain: Machine = { ...machine, name: 'Plain', note: 'plain', place: 'here' };
+  const commandsOf = (of: Machine): string => {
+    const resolved = resolve(of, catalogue!);
+    if ('problems' in resolved)
+      throw new Error(`a saved machine does not resolve: ${resolved.problems[0]!.message}`);
+    const settings = derive(resolved.facts);
+    const code = writeStartCode(resolved.facts, settings) + writeEndCode(resolved.facts, settings);
+    return code
+      .split(/[\r\n\u2028\u2029]+/)
+      .filter((line) => !line.startsWith(';'))
+      .join('\n');
+  };
+  must(commandsOf(machine) === commandsOf(plain), `a text became G-code: ${JSON.stringify(machine.name)}`);
+  const resolved = resolve(machine, catalogue);
+  if (!('facts' in resolved)) return;
+  for (const [, quoted, bare] of pinTableCsv(resolved.facts).matchAll(
+    /(?:"((?:[^"]|"")*)"|([^",\r\n]*))(?:,|\r\n)/g,
+  )) {
+    const field = quoted?.replaceAll('""', '"') ?? bare ?? '';
+    must(!/^\s*[=+@]|^\s*-(?![\d.]+$)/.test(field), `a field of CSV runs: ${JSON.stringify(field)}`);
+  }
+}

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   applyEdits,
   carryOver,
+  dialectSchema,
   dumpRefusal,
   foreignDump,
   LONGEST_DUMP,
@@ -134,6 +135,11 @@ describe('dialects', () => {
     const read = parseDump({ text: 'x: pause  lifts 8.5 draws 3', dialects });
     expect(read).toEqual({ values: [{ key: 'park.lift', value: 8.5, unit: 'mm', line: 1 }], unread: [] });
     expect(parseDump({ text: 'pause lifts 8.5', dialects }).unread).toHaveLength(1);
+  });
+  it.each(['#'.repeat(20), 'x#1#', '#.-#'])('numbers that run into one another are no line: %s', (text) => {
+    const values = [...text].filter((letter) => letter === '#').map(() => ({ key: 'park.lift', unit: 'mm' }));
+    const dialect = { jolly: 'dialect/1', id: 'own', name: 'Own', lines: [{ text, values }] };
+    expect(dialectSchema.validate(dialect).error?.message).toContain('need a word or a sign between them');
   });
   it('nothing to know a line by, or no setting chosen, is no dialect line', () => {
     const lift = { key: 'park.lift', unit: 'mm' };

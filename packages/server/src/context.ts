@@ -1,8 +1,13 @@
 import { type Catalogue, type Facts, type Machine, resolve } from '@jolly/core';
 import { ApiError, notFound } from './api/apiError.js';
-import type { ByteStore } from './files/byteStore.js';
+import { join } from 'node:path';
+import { type ByteStore, folderStore } from './files/byteStore.js';
+import { loadCatalogue } from './files/catalogue.js';
+import { loadOwnDialect } from './files/ownDialect.js';
+import { paths } from './paths.js';
 import type { Reading } from './reading/reading.js';
 import type { Db } from './sql/db.js';
+import { listOwnBoards } from './sql/ownBoards.js';
 import { findMachine, type StoredMachine } from './sql/machines.js';
 
 /** What every part of the server works with. */
@@ -24,6 +29,36 @@ export interface Context {
   now: () => Date;
   /** Folder of the demo's files for each machine; only the demo has one. */
   drawer?: string;
+}
+
+/** What is kept in a data folder and what is installed, brought together. */
+export async function openContext(
+  { root, data, demo, now }: { root: string; data: string; demo: boolean; now: () => Date },
+  db: Db,
+  reading: Reading,
+): Promise<Context> {
+  const at = paths(root, data);
+  const [catalogue, ownDialect, own] = await Promise.all([
+    loadCatalogue(root),
+    loadOwnDialect(data),
+    listOwnBoards(db),
+  ]);
+  return {
+    root,
+    data,
+    db,
+    catalogue: {
+      ...catalogue,
+      boards: [...catalogue.boards, ...own],
+      dialects: [...catalogue.dialects, ownDialect],
+    },
+    ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
+    images: folderStore(at.images),
+    photos: folderStore(at.photos),
+    reading,
+    now,
+    ...(demo && { drawer: join(root, 'catalogue/demo/drawer') }),
+  };
 }
 
 /** A stored machine. @throws {ApiError} 404 */

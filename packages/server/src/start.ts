@@ -5,7 +5,7 @@ import { mkdir, statfs } from 'node:fs/promises';
 import { createApp } from './app.js';
 import { createBuilds } from './build/builds.js';
 import { startCompiler } from './build/compiler.js';
-import type { Context } from './context.js';
+import { openContext } from './context.js';
 import { startChores } from './data/chores.js';
 import { putCopy } from './data/copies.js';
 import { DataProblem, onDisk } from './data/dataProblem.js';
@@ -13,12 +13,9 @@ import { takeHold } from './data/holder.js';
 import { clearLeftovers } from './data/leftovers.js';
 import { layDemo } from './demo/layDemo.js';
 import { folderStore } from './files/byteStore.js';
-import { loadCatalogue } from './files/catalogue.js';
-import { loadOwnDialect } from './files/ownDialect.js';
 import { startReading } from './reading/reading.js';
 import { forgetLapsed } from './survey/photos.js';
 import { openDb } from './sql/db.js';
-import { listOwnBoards } from './sql/ownBoards.js';
 import { paths } from './paths.js';
 
 export interface StartOptions {
@@ -75,38 +72,16 @@ async function open(
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 
   await clearLeftovers(data);
-  const [db, catalogue, ownDialect] = await whenAllSettled(
-    openDb({
-      folder: at.database,
-      migrations: at.migrations,
-      template: at.emptyDatabase,
-      beforeMigration: (before) => putCopy(data, before, now(), 'before-a-new-version').then(() => undefined),
-    }).then((ready) => {
-      opened(() => ready.close());
-      return ready;
-    }),
-    loadCatalogue(root),
-    loadOwnDialect(data),
-  );
+  const db = await openDb({
+    folder: at.database,
+    migrations: at.migrations,
+    template: at.emptyDatabase,
+    beforeMigration: (before) => putCopy(data, before, now(), 'before-a-new-version').then(() => undefined),
+  });
+  opened(() => db.close());
   const reading = startReading(at.readerWorker);
   opened(() => reading.close());
-  const own = await listOwnBoards(db);
-  const context: Context = {
-    root,
-    data,
-    db,
-    catalogue: {
-      ...catalogue,
-      boards: [...catalogue.boards, ...own],
-      dialects: [...catalogue.dialects, ownDialect],
-    },
-    ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
-    images: folderStore(at.images),
-    photos: folderStore(at.photos),
-    reading,
-    now,
-    ...(demo && { drawer: join(root, 'catalogue/demo/drawer') }),
-  };
+  const context = await openContext({ root, data, demo, now }, db, reading);
   const compiler = startCompiler(at.compilerWorker);
   opened(() => compiler.close());
   const builds = createBuilds(context, compiler, folderStore(at.objects));
@@ -123,12 +98,6 @@ async function open(
   // Warming takes both cores for a second, and a copy takes half a one: after the first answer, not before it.
   void compiler.warm().then(chores.first);
   return address;
-}
-
-/** Like `Promise.all`, but a failure waits until the others have ended too, so that what they opened can be closed. */
-async function whenAllSettled<T extends unknown[]>(...work: { [K in keyof T]: Promise<T[K]> }): Promise<T> {
-  await Promise.allSettled(work);
-  return Promise.all(work) as Promise<T>;
 }
 
 async function refuseFull(data: string): Promise<void> {

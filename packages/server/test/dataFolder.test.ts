@@ -5,6 +5,7 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { checkData, fallBack } from '../src/data/checkData';
 import { listCopies, putCopy } from '../src/data/copies';
 import { DataProblem } from '../src/data/dataProblem';
+import { mendDemo } from '../src/demo/mendDemo';
 import { takeHold } from '../src/data/holder';
 import { paths } from '../src/paths';
 import { openDb } from '../src/sql/db';
@@ -142,6 +143,19 @@ describe('damage is met with a sentence, and nothing is laid over it', () => {
     expect((await next.call('GET', '/machines/bittern/kept')).body.kept).toHaveLength(1);
     expect(readdirSync(join(data, 'images'))).not.toContain('half.part');
     await next.stop();
+  });
+  it('the same is mended by looking through the data', async () => {
+    const data = fresh();
+    await (await testServer(data)).stop();
+    const at = paths(root, data);
+    const db = await openDb({ folder: at.database, migrations: at.migrations });
+    await db.query("delete from kept where machine = 'dunlin'");
+    await db.close();
+    const mend = mendDemo(root, data, new Date());
+    expect(await checkData(data, at, mend)).toContainEqual(
+      expect.objectContaining({ what: 'the demo', state: 'mended' }),
+    );
+    expect((await checkData(data, at, mend)).every(({ state }) => state === 'whole')).toBe(true);
   });
   it('missing and damaged bytes are named', async () => {
     const data = fresh();

@@ -83,6 +83,9 @@ const textLine = Joi.object<TextLine>({
 }).custom((line: TextLine, helpers) => {
   const holes = line.text.split('#').length - 1;
   const told = line.values?.length ?? 0;
+  // Where one number ends and the next begins could be tried in more ways than there is time for.
+  if (/#[\d.+-]*#/.test(line.text))
+    return helpers.message({ custom: '{{#label}}: two numbers (#) need a word or a sign between them' });
   return holes === told
     ? line
     : helpers.message({ custom: `{{#label}}: "text" has ${holes} numbers (#), "values" names ${told}` });

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { checkData, type DataFinding, fallBack, isEmpty } from '../data/checkData.js';
 import { DataProblem, onDisk } from '../data/dataProblem.js';
 import { takeHold } from '../data/holder.js';
+import { mendDemo } from '../demo/mendDemo.js';
 import { paths } from '../paths.js';
 import { badInput, type Call, EXIT, readWords } from './command.js';
 
@@ -16,7 +17,9 @@ export async function checkDataCommand({ words, root, data }: Call): Promise<num
   const folder = join(data, which);
   if (await isEmpty(folder)) return badInput(`nothing is kept in ${folder} yet`);
   try {
-    return await onDisk(folder, () => look(folder, root, values.get('fall-back'), flags.has('json')));
+    return await onDisk(folder, () =>
+      look(folder, root, which === 'demo', values.get('fall-back'), flags.has('json')),
+    );
   } catch (error) {
     if (!(error instanceof DataProblem)) throw error;
     console.error(`${error.message}.`);
@@ -24,13 +27,19 @@ export async function checkDataCommand({ words, root, data }: Call): Promise<num
   }
 }
 
-async function look(folder: string, root: string, copy: string | undefined, json: boolean): Promise<number> {
+async function look(
+  folder: string,
+  root: string,
+  demo: boolean,
+  copy: string | undefined,
+  json: boolean,
+): Promise<number> {
   const now = new Date();
   const hold = await takeHold(folder, now);
   try {
     const at = paths(root, folder);
     const fell = copy === undefined ? undefined : await fallBack(folder, at, copy, now);
-    const findings = await checkData(folder, at);
+    const findings = await checkData(folder, at, demo ? mendDemo(root, folder, now) : undefined);
     tell(findings, fell?.aside, json);
     return findings.some(({ state }) => state === 'broken') ? EXIT.stopped : EXIT.fine;
   } finally {

@@ -18,13 +18,15 @@ export interface DataFinding {
   /** What is wrong and what to do, or how much was found whole. */
   says: string;
 }
+/** Brings back what can be brought back, in an open database. */
+export type Mend = (db: Db) => Promise<DataFinding[]>;
 type Places = ReturnType<typeof paths>;
 
 /**
  * Looks through a data folder that this process holds: the database and everything in it, and the bytes it names.
- * What was half written is cleared away; nothing else is changed.
+ * What was half written is cleared away, and `mend` may bring things back; nothing else is changed.
  */
-export async function checkData(data: string, at: Places): Promise<DataFinding[]> {
+export async function checkData(data: string, at: Places, mend?: Mend): Promise<DataFinding[]> {
   const cleared = await clearLeftovers(data);
   const leftovers: DataFinding[] =
     cleared.length > 0
@@ -38,13 +40,13 @@ export async function checkData(data: string, at: Places): Promise<DataFinding[]
       : [];
   return [
     ...leftovers,
-    ...(await checkDatabase(data, at)),
+    ...(await checkDatabase(at, mend)),
     await checkDialect(data),
     await checkCopies(data),
   ];
 }
 
-async function checkDatabase(data: string, at: Places): Promise<DataFinding[]> {
+async function checkDatabase(at: Places, mend: Mend | undefined): Promise<DataFinding[]> {
   const what = 'the database';
   const missing = await missingFrom(at.database);
   if (missing.length > 0)
@@ -62,7 +64,9 @@ async function checkDatabase(data: string, at: Places): Promise<DataFinding[]> {
     return [{ what, state: 'broken', says: (error as Error).message }];
   }
   try {
-    return [await checkTables(db), await checkMachines(db), ...(await checkBytes(db, at))];
+    const tables = await checkTables(db);
+    const mended = tables.state === 'whole' && mend ? await mend(db) : [];
+    return [tables, ...mended, await checkMachines(db), ...(await checkBytes(db, at))];
   } finally {
     await db.close();
   }
