@@ -28,6 +28,8 @@ export function startCompilerProcess(
     execArgv: ['--liftoff-only', `--wasm-max-mem-pages=${megabytes * 16}`],
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    // A group of its own: Ctrl-C is for the server, which ends its compilers when its builds have been told.
+    detached: true,
   });
   let alive = true;
   let asked = false;

@@ -70,8 +70,6 @@ const tell = (message: Answer | 'warm') =>
 
 process.on('message', (task: Task) => tell(answer(task)));
 process.on('disconnect', () => process.exit());
-// Ctrl-C reaches the whole group; the server ends this process itself, when its builds have been told.
-for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => undefined);
 // The server may end while the compiler is still being loaded.
 if (!process.connected) process.exit();
 
