@@ -1,4 +1,5 @@
 import { runLLVM } from '@yowasp/clang';
+import { Worker } from 'node:worker_threads';
 import { compileArguments, linkArguments, objectName } from './recipe.js';
 
 export type Task =
@@ -70,6 +71,11 @@ const tell = (message: Answer | 'warm') =>
 
 process.on('message', (task: Task) => tell(answer(task)));
 process.on('disconnect', () => process.exit());
+// A compile that runs hears nothing, so a thread beside it looks whether the server still lives.
+new Worker(
+  `setInterval(() => process.ppid === ${process.ppid} || process.kill(process.pid, 'SIGKILL'), 2000)`,
+  { eval: true },
+).unref();
 // The server may end while the compiler is still being loaded.
 if (!process.connected) process.exit();
 
