@@ -27,6 +27,8 @@ const SHAPES: Record<string, Make> = {
 }; // prettier-ignore
 const READERS = ['machineFile', 'dump', 'hex'] as const;
 const LENGTH = 40_000;
+/** Twice the text in this many times the time is taken for more than linear. */
+const MOST_GROWTH = 3.2;
 
 const reading = startReading(pathToFileURL(join(root, 'dist/readerWorker.mjs')));
 export const closeReading = (): Promise<void> => reading.close();

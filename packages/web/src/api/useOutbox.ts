@@ -25,8 +25,12 @@ export function useOutbox<T>(name: string): Outbox<T> {
   const put = useCallback(
     (list: readonly T[]) => {
       latest.current = list;
-      if (list.length > 0) sessionStorage.setItem(keyOf(name), JSON.stringify(list));
-      else sessionStorage.removeItem(keyOf(name));
+      try {
+        if (list.length > 0) sessionStorage.setItem(keyOf(name), JSON.stringify(list));
+        else sessionStorage.removeItem(keyOf(name));
+      } catch {
+        // The browser's room is used up: it still waits in this window, as long as that is not loaded anew.
+      }
       setWaiting(list);
     },
     [name],
