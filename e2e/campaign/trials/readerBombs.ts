@@ -53,11 +53,17 @@ export const readerBombs: Trial = {
       const text = SHAPES[shape]!(length);
       return Math.min(await took(reader, text), await took(reader, text), await took(reader, text));
     };
-    const [once, twice, four] = [await least(LENGTH), await least(2 * LENGTH), await least(4 * LENGTH)];
-    const grows = Math.max(twice, four / 2) / Math.max(once, 25);
+    const measure = async () => {
+      const times = [await least(LENGTH), await least(2 * LENGTH), await least(4 * LENGTH)] as const;
+      return { times, grows: Math.max(times[1], times[2] / 2) / Math.max(times[0], 25) };
+    };
+    // A neighbour may have been loud through all of a measurement, so a bad one is made again.
+    let found = await measure();
+    if (found.grows >= MOST_GROWTH) found = await measure();
+    const words = found.times.map((time) => time.toFixed(0)).join(', ');
     must(
-      grows < 3.2,
-      `${shape} through ${reader}: ${once.toFixed(0)}, ${twice.toFixed(0)}, ${four.toFixed(0)} ms`,
+      found.grows < MOST_GROWTH,
+      `${shape} through ${reader}: ${words} ms for once, twice and four times the text`,
     );
   },
 };
