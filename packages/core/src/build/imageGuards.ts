@@ -1,4 +1,4 @@
-import type { KitGuards } from '../kit/kit';
+import { heldNumber, type Kit } from '../kit/kit';
 import type { Settings } from '../settings/setting';
 
 /** What the settings promise that the image must hold. */
@@ -16,8 +16,12 @@ export interface GuardLoss {
 }
 
 /** The guards a machine's settings promise. */
-export function promisedGuards({ linked, told }: KitGuards, settings: Settings): PromisedGuards {
-  return { linked, told: told.map((key) => ({ key, value: Number(settings.get(key)?.value) })) };
+export function promisedGuards({ guards, options }: Kit, settings: Settings): PromisedGuards {
+  const told = guards.told.map((key) => {
+    const option = options.find((entry) => entry.key === key);
+    return { key, value: heldNumber(option, Number(settings.get(key)?.value)) };
+  });
+  return { linked: guards.linked, told };
 }
 
 const LINKED = /\.o:\((?:\.text\.)?([A-Za-z_]\w*)\)\s*$/;

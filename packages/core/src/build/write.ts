@@ -14,7 +14,7 @@ import {
   cOnce,
   cString,
 } from './cText';
-import { macroOf, type Option, readNow } from '../kit/kit';
+import { heldNumber, macroOf, type Option, readNow } from '../kit/kit';
 import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import type { Setting, Settings } from '../settings/setting';
 import type { CFile, GeneratedLine } from './generatedFile';
@@ -85,14 +85,12 @@ function linesOf(option: Option, { value }: Setting, facts: Facts): CLine[] {
 }
 
 /** A number that no C type holds fails the build at its setting. */
-function numberLine({ key, unit, whole }: Option & { kind: 'number' }, value: number): CLine {
+function numberLine(option: Option & { kind: 'number' }, told: number): CLine {
+  const { key, unit, whole } = option;
+  const value = heldNumber(option, told);
   const most = whole ? 2 ** 31 - 1 : 3.4e38;
   return Math.abs(value) <= most
-    ? cDefine(
-        macroOf(key),
-        whole ? cInteger(Math.round(value)) : cFloat(value),
-        `${key}, ${unit || 'no unit'}`,
-      )
+    ? cDefine(macroOf(key), (whole ? cInteger : cFloat)(value), `${key}, ${unit || 'no unit'}`)
     : cError(`[${key}] comes out as ${value}, which the board cannot hold`);
 }
 

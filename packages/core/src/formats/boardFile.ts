@@ -7,8 +7,8 @@ import type { Catalogue } from '../catalogue/catalogue';
 import { type Misfit, type Read, readYaml } from './readYaml';
 
 /** Reads a board file and checks it against the chips of the catalogue and against itself. */
-export function readBoardFile(text: string, catalogue: Catalogue): Read<Board> {
-  return readYaml<Board>(text, boardSchema, (board) => boardProblems(board, catalogue.chips));
+export function readBoardFile(text: string, { chips }: Pick<Catalogue, 'chips'>): Read<Board> {
+  return readYaml<Board>(text, boardSchema, (board) => boardProblems(board, chips));
 }
 
 /** Writes a board file; reading it back gives the same board. */

@@ -215,6 +215,10 @@ export function macroOf(key: string): string {
   return key.toUpperCase().replace(/[.-]/g, '_');
 }
 
+/** A number as it stands in the image: whole where the option is. */
+export const heldNumber = (option: Option | undefined, value: number): number =>
+  option?.kind === 'number' && option.whole ? Math.round(value) : value;
+
 /** Why a value is refused by an option, or undefined when it is fine. */
 export function refusal(option: Option, value: SettingValue): string | undefined {
   switch (option.kind) {

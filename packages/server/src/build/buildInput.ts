@@ -16,7 +16,7 @@ export function buildInput(
     kitVersion: facts.kit.version,
     target: route.target,
     loadAddress: route.load_address,
-    promised: promisedGuards(facts.kit.guards, settings),
+    promised: promisedGuards(facts.kit, settings),
     name: String(settings.get('machine.name')?.value ?? facts.machine.name),
   };
 }

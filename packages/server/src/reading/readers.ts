@@ -1,7 +1,5 @@
 import {
   type Board,
-  boardProblems,
-  boardSchema,
   type Catalogue,
   type Chip,
   type Dialect,
@@ -12,10 +10,9 @@ import {
   parseDump,
   plausible,
   type Plausibility,
-  type Read,
+  readBoardFile,
   readImageFile,
   readMachineFile,
-  readYaml,
 } from '@jolly/core';
 
 /** What is judged of something that shall be kept. */
@@ -31,8 +28,7 @@ const MOST_DUMP_BYTES = 1_000_000;
 /** Everything that reads bytes from outside. Pure: it runs in a thread of its own, with a time limit. */
 export const READERS = {
   machineFile: readMachineFile,
-  boardFile: ({ text, chips }: { text: string; chips: Catalogue['chips'] }): Read<Board> =>
-    readYaml<Board>(text, boardSchema, (board) => boardProblems(board, chips)),
+  boardFile: ({ text, chips }: { text: string; chips: Catalogue['chips'] }) => readBoardFile(text, { chips }),
   dump({ bytes, dialects }: { bytes: Uint8Array; dialects: Dialect[] }): Refusable<Judged> {
     if (bytes.length > MOST_DUMP_BYTES)
       return {

@@ -1,10 +1,13 @@
 /** Whether the server answers, and since when it does not. */
 export type Presence = { here: true } | { here: false; since: number };
 
-/** The request came to nobody: the server is not running, not reachable, or just starting or ending. */
+/**
+ * No answer came: the server is not running, not reachable, or just starting or ending. The request may have arrived
+ * all the same.
+ */
 export class ServerGone extends Error {
   constructor() {
-    super('The server does not answer. Nothing was sent; do it again when it is back.');
+    super('The server does not answer. Look when it is back whether this arrived, and do it again if not.');
   }
 }
 

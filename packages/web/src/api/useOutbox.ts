@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 
 /** What waits for the server, in order. Outlives a reload of this window. */
 export interface Outbox<T> {
@@ -18,7 +18,25 @@ function stored<T>(name: string): T[] {
   }
 }
 
-/** The outbox of one name, in this window. */
+/** How much waits in each outbox of this window, so that it can be said in one place. */
+const counts = new Map<string, number>();
+const listeners = new Set<() => void>();
+function tell(name: string, count: number): void {
+  counts.set(name, count);
+  for (const listen of listeners) listen();
+}
+function onCounts(listen: () => void): () => void {
+  listeners.add(listen);
+  return () => listeners.delete(listen);
+}
+
+/** How many things of a machine wait for the server, in all its outboxes. */
+export const useWaiting = (machineId: string): number =>
+  useSyncExternalStore(onCounts, () =>
+    [...counts].reduce((sum, [name, count]) => (name.endsWith(`:${machineId}`) ? sum + count : sum), 0),
+  );
+
+/** The outbox of one name, in this window. Names end with the id of the machine: `job:plover`. */
 export function useOutbox<T>(name: string): Outbox<T> {
   const [waiting, setWaiting] = useState<readonly T[]>(() => stored<T>(name));
   const latest = useRef(waiting);
@@ -32,9 +50,12 @@ export function useOutbox<T>(name: string): Outbox<T> {
         // The browser's room is used up: it still waits in this window, as long as that is not loaded anew.
       }
       setWaiting(list);
+      tell(name, list.length);
     },
     [name],
   );
+  // What a reload found waiting counts too.
+  useEffect(() => tell(name, latest.current.length), [name]);
   const now = useCallback(() => latest.current, []);
   return useMemo(() => ({ waiting, now, put }), [waiting, now, put]);
 }

@@ -78,8 +78,9 @@ export function JobProvider({ children }: { children: ReactNode }) {
     const refresh = (...keys: string[]) =>
       Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key, id] })));
     const guarded = async (label: string, act: () => Promise<unknown>): Promise<string | undefined> => {
+      let ended: unknown;
       try {
-        await act();
+        ended = await act();
       } catch (error) {
         await refresh('job');
         return (error as Error).message;
@@ -87,14 +88,14 @@ export function JobProvider({ children }: { children: ReactNode }) {
         void refresh('machine', 'entries', 'proofs', 'board', 'wayBack', 'dues');
         void client.invalidateQueries({ queryKey: ['machines'] });
       }
-      write('done', label);
+      write('done', ended === 'waits' ? `Waits for the server: ${label}` : label);
       return undefined;
     };
     const save: JobBench['save'] = (label, changes) =>
-      guarded(label, async () => {
-        if (!stored) throw new Error('no job is open');
+      guarded(label, () => {
+        if (!stored) return Promise.reject(new Error('no job is open'));
         const { title, changes: all, taken, done } = { ...stored.job, ...changes };
-        await sendJob({ version: stored.version, title, changes: all, taken, done });
+        return sendJob({ version: stored.version, title, changes: all, taken, done });
       });
     const current = stored && tail.data ? tail.data : undefined;
     return {

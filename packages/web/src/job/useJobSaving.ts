@@ -45,14 +45,16 @@ export function useJobSaving(machineId: string, stored: StoredJob | undefined) {
     });
   }, [presence.here, newest, stored, send, put, write, client, machineId]);
   return useCallback(
-    async (job: JobToSave) => {
+    async (job: JobToSave): Promise<'saved' | 'waits'> => {
       const takesOver = !sameValue(job.taken, stored?.job.taken ?? []);
       try {
         if (now().length > 0 || !currentPresence().here) throw new ServerGone();
         await send(job);
+        return 'saved';
       } catch (error) {
         if (!(error instanceof ServerGone) || takesOver) throw error;
         hold(job);
+        return 'waits';
       }
     },
     [hold, now, send, stored],

@@ -63,8 +63,6 @@ export interface Workbench {
   tryOut(label: string, edits: Edit[]): void;
   dropPreview(): void;
   conflict?: Conflict;
-  /** Changes of this window that wait for the server. */
-  waiting: number;
   /** How often a conflict was settled, one way or the other. */
   settled: number;
   /** Saves a machine that was merged, or lets this window's change go when there is none. */
@@ -202,7 +200,6 @@ export function WorkbenchProvider({
       tryOut,
       dropPreview,
       ...(conflict && { conflict }),
-      waiting,
       settled,
       settle,
       replace,
@@ -220,7 +217,6 @@ export function WorkbenchProvider({
     tryOut,
     dropPreview,
     conflict,
-    waiting,
     settled,
     settle,
     replace,

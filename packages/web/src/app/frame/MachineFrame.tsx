@@ -11,6 +11,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Activity, useEffect, useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api, type Proofs } from '../../api/api';
+import { useWaiting } from '../../api/useOutbox';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { LeavingBench } from '../../bench/LeavingBench';
 import { Underway } from '../../bench/Underway';
@@ -61,6 +62,7 @@ function Frame() {
   const navigate = useNavigate();
   const { id } = workbench.machine;
   const at = useLocation().pathname.split('/')[3] ?? 'survey';
+  const waiting = useWaiting(id);
   const [tapeOpen, setTapeOpen] = useState(false);
   const [paletteOpen, setPaletteOpen] = useState(false);
   const [keysOpen, setKeysOpen] = useState(false);
@@ -193,7 +195,7 @@ function Frame() {
         </div>
       </section>
       <div className={css.alarms}>
-        <NoServer waiting={workbench.waiting} running={running} />
+        <NoServer waiting={waiting} running={running} />
         <LeavingBench />
         <Unguarded findings={workbench.findings} />
       </div>

@@ -77,8 +77,10 @@ export function BringUpStation() {
       );
     } catch (error) {
       const why = (error as Error).message;
-      write('done', `${step.title}: not written down. ${why}`);
-      return setUnwritten(`${step.title} was tested, and the outcome is not written down. ${why}`);
+      write('done', `${step.title}: nobody confirmed that the outcome was written down. ${why}`);
+      return setUnwritten(
+        `${step.title} was tested, but nobody confirmed that the outcome was written down. ${why}`,
+      );
     }
     setUnwritten(undefined);
     void client.invalidateQueries({ queryKey: ['entries', machine.id] });
