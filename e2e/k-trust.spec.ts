@@ -14,6 +14,12 @@ const stored = async (page: Page, id: string) =>
     version: number;
     machine: { settings: Record<string, { value: unknown }>; note?: string };
   };
+/** Opens the top speed of an axis and waits until all of the page is there. */
+const openTopSpeed = async (page: Page, id: string, axis: string) => {
+  await page.goto(`/machines/${id}/settings?part=${axis}&key=speed.${axis}`);
+  await expect(page.getByRole('textbox', { name: 'Value of your own' })).toBeVisible();
+  await page.waitForLoadState('networkidle');
+};
 const setTopSpeed = async (page: Page, value: string) => {
   await page.getByRole('textbox', { name: 'Value of your own' }).fill(value);
   await page.getByRole('textbox', { name: 'Because' }).first().fill('tried by hand');
@@ -24,9 +30,7 @@ test.describe('the server gone is a state', () => {
   test('what is on the screen stays, edits wait and are sent, and nothing has to be loaded anew', async ({
     page,
   }) => {
-    await page.goto('/machines/dunlin/settings?part=x&key=speed.x');
-    await expect(page.getByRole('textbox', { name: 'Value of your own' })).toBeVisible();
-    await page.waitForLoadState('networkidle');
+    await openTopSpeed(page, 'dunlin', 'x');
     await server.kill();
     await setTopSpeed(page, '111');
     await expect(banner(page)).toContainText('One change waits here');
@@ -44,8 +48,7 @@ test.describe('the server gone is a state', () => {
   });
 
   test('edits that wait outlive a reload of the page', async ({ page }) => {
-    await page.goto('/machines/dunlin/settings?part=y&key=speed.y');
-    await expect(page.getByRole('textbox', { name: 'Value of your own' })).toBeVisible();
+    await openTopSpeed(page, 'dunlin', 'y');
     await page.route('**/api/**', (route) => route.abort());
     await setTopSpeed(page, '113');
     await expect(banner(page)).toContainText('One change waits here');
@@ -60,8 +63,7 @@ test.describe('the server gone is a state', () => {
   });
 
   test('an edit that waited and meets another window’s is shown, not pushed over it', async ({ page }) => {
-    await page.goto('/machines/bittern/settings?part=x&key=speed.x');
-    await expect(page.getByRole('textbox', { name: 'Value of your own' })).toBeVisible();
+    await openTopSpeed(page, 'bittern', 'x');
     await page.route('**/api/**', (route) => route.abort());
     await setTopSpeed(page, '114');
     await expect(banner(page)).toBeVisible();

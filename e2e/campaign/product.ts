@@ -99,3 +99,21 @@ export async function call(address: string, method: string, path: string, body?:
     return { status: 0, body: undefined };
   }
 }
+
+/** The lines of Plover's logbook. @throws when it cannot be read */
+export async function linesOf(address: string): Promise<Set<string>> {
+  const { status, body } = await call(address, 'GET', '/machines/plover/entries');
+  if (status !== 200) throw new Error(`the logbook was answered with ${status}`);
+  return new Set((body as { summary: string }[]).map(({ summary }) => summary));
+}
+
+/** Whether the next start on a folder still has lines that were acknowledged. */
+export async function linesLost(data: string, acknowledged: readonly string[]): Promise<string[]> {
+  const product = await startProduct(data);
+  try {
+    const there = await linesOf(product.address);
+    return acknowledged.filter((line) => !there.has(line));
+  } finally {
+    await product.kill();
+  }
+}

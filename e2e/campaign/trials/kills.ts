@@ -1,4 +1,4 @@
-import { call, newFolder, type Product, spawnProduct, startProduct } from '../product';
+import { call, linesOf, newFolder, type Product, spawnProduct, startProduct } from '../product';
 import { must, type Trial } from '../trial';
 
 interface Kept {
@@ -14,8 +14,7 @@ let kept: Kept | undefined;
 const MOST_NOTES = 450;
 
 async function verify(address: string, { notes, version, note }: Kept): Promise<void> {
-  const entries = (await call(address, 'GET', '/machines/plover/entries')).body as { summary: string }[];
-  const there = new Set(entries.map(({ summary }) => summary));
+  const there = await linesOf(address);
   const lost = notes.filter((text) => !there.has(text));
   must(lost.length === 0, `${lost.length} acknowledged notes lost, the first "${lost[0]}"`);
   const stored = (await call(address, 'GET', '/machines/dunlin')).body as {
