@@ -47,6 +47,26 @@ test.describe('the server gone is a state', () => {
       .toBe(112);
   });
 
+  test('a tick that waits is not called done, and is sent once', async ({ page }) => {
+    await page.goto('/machines/plover/calibrate');
+    const tick = page.getByRole('checkbox').first();
+    await expect(tick).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    await page.route('**/api/**', (route) => route.abort());
+    await tick.click();
+    await expect(tape(page)).toContainText('Waits for the server: Done:');
+    await expect(banner(page)).toContainText('One change waits here');
+    const answers: number[] = [];
+    page.on('response', (reply) => {
+      if (reply.request().method() === 'PUT') answers.push(reply.status());
+    });
+    await page.unroute('**/api/**');
+    await expect(banner(page)).toHaveCount(0);
+    await page.reload();
+    await expect(page.getByRole('checkbox').first()).toBeChecked();
+    expect(answers).toEqual([200]);
+  });
+
   test('edits that wait outlive a reload of the page', async ({ page }) => {
     await openTopSpeed(page, 'dunlin', 'y');
     await page.route('**/api/**', (route) => route.abort());

@@ -11,12 +11,13 @@ export function useStoredSettings(machineId: string): (store: string) => void {
   const client = useQueryClient();
   const { write } = useTape();
   const presence = usePresence();
-  const { waiting, put } = useOutbox<string>(`store:${machineId}`);
+  const { waiting, now, put } = useOutbox<string>(`store:${machineId}`);
   const send = useCallback(
     async (store: string) => {
       try {
         await api.putStore(machineId, store);
-        put([]);
+        // Something newer may wait by now.
+        if (now()[0] === store) put([]);
         await client.invalidateQueries({ queryKey: ['board', machineId] });
       } catch (error) {
         if (!(error instanceof ServerGone)) {
@@ -26,7 +27,7 @@ export function useStoredSettings(machineId: string): (store: string) => void {
         put([store]);
       }
     },
-    [client, machineId, put, write],
+    [client, machineId, now, put, write],
   );
   const newest = waiting[0];
   useEffect(() => {

@@ -1,6 +1,6 @@
 import { sameValue } from '@jolly/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import { api, type JobOfMachine, type JobToSave, type StoredJob } from '../api/api';
 import { currentPresence, ServerGone } from '../api/presence';
 import { useOutbox } from '../api/useOutbox';
@@ -19,11 +19,13 @@ export function useJobSaving(machineId: string, stored: StoredJob | undefined) {
   const send = useCallback(
     async (job: JobToSave) => {
       const answer = await api.saveJob(machineId, job);
-      put([]);
-      client.setQueryData(['job', machineId], { job: answer.job, finished: null });
+      // What was done while it was on its way goes on waiting, over what is saved now.
+      const left = now().filter((entry) => entry !== job);
+      put(left.map((entry) => ({ ...entry, version: answer.job.version })));
+      if (left.length === 0) client.setQueryData(['job', machineId], { job: answer.job, finished: null });
       for (const path of answer.kept) write('done', `Kept as you set it since: ${path}`);
     },
-    [client, machineId, put, write],
+    [client, machineId, now, put, write],
   );
   const hold = useCallback(
     (job: JobToSave) => {
@@ -35,15 +37,24 @@ export function useJobSaving(machineId: string, stored: StoredJob | undefined) {
     [client, machineId, put],
   );
   const newest = waiting[0];
+  const loaded = stored !== undefined;
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
   useEffect(() => {
-    if (!presence.here || !newest || !stored) return;
-    void send(newest).catch((error: unknown) => {
-      if (error instanceof ServerGone) return;
-      put([]);
-      write('done', `What was done in the job meanwhile is not saved: ${(error as Error).message}`);
-      void client.invalidateQueries({ queryKey: ['job', machineId] });
+    if (!presence.here || !newest || !loaded) return;
+    // One after another: two at once would meet each other, and one be told that it is stale.
+    queue.current = queue.current.then(async () => {
+      const [next] = now();
+      if (!next) return;
+      try {
+        await send(next);
+      } catch (error) {
+        if (error instanceof ServerGone) return;
+        put([]);
+        write('done', `What was done in the job meanwhile is not saved: ${(error as Error).message}`);
+        await client.invalidateQueries({ queryKey: ['job', machineId] });
+      }
     });
-  }, [presence.here, newest, stored, send, put, write, client, machineId]);
+  }, [presence.here, newest, loaded, now, send, put, write, client, machineId]);
   return useCallback(
     async (job: JobToSave): Promise<'saved' | 'waits'> => {
       const takesOver = !sameValue(job.taken, stored?.job.taken ?? []);
