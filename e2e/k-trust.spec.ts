@@ -62,6 +62,8 @@ test.describe('the server gone is a state', () => {
     });
     await page.unroute('**/api/**');
     await expect(banner(page)).toHaveCount(0);
+    await expect.poll(() => answers.length).toBe(1);
+    await page.waitForLoadState('networkidle');
     await page.reload();
     await expect(page.getByRole('checkbox').first()).toBeChecked();
     expect(answers).toEqual([200]);
