@@ -1,5 +1,5 @@
 /** The harness model as a mixed integer program, for a general solver to solve the same thing. */
-import type { Placement } from '@jolly/core';
+import type { Placement } from '@jolly/core/solver/placement';
 
 /**
  * CPLEX LP text: one binary a choice, one a mode of a group, one a loss. Every item gets one choice, everything

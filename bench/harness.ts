@@ -1,6 +1,9 @@
 /** The harness search against a general solver, on the same models in the same run. */
 import highsLoader from 'highs';
-import { findHarness, harnessModel, searchPlacement, unitsOf, violations } from '@jolly/core';
+import { findHarness } from '@jolly/core/harness/findHarness';
+import { harnessModel, unitsOf } from '@jolly/core/harness/harnessModel';
+import { searchPlacement } from '@jolly/core/solver/search';
+import { violations } from '@jolly/core/solver/placement';
 import { seededRandom } from '../packages/bench/src/plant/random';
 import { randomWiring } from '../packages/core/test/fixtures/wiringCases';
 import { spread } from './figures';

@@ -1,18 +1,13 @@
-import {
-  applyEdits,
-  check,
-  derive,
-  type Facts,
-  find,
-  type Kit,
-  type Machine,
-  overrideEdit,
-  parseDump,
-  readMachineFile,
-  settingIndex,
-  write,
-  writeMachineFile,
-} from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Kit } from '@jolly/core/kit/kit';
+import type { Machine } from '@jolly/core/machine/machine';
+import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
+import { check } from '@jolly/core/checks/check';
+import { derive } from '@jolly/core/settings/derive';
+import { find, settingIndex } from '@jolly/core/find/find';
+import { parseDump } from '@jolly/core/report/parseDump';
+import { readMachineFile, writeMachineFile } from '@jolly/core/formats/machineFile';
+import { write } from '@jolly/core/build/write';
 import { type Figures, spread } from './figures';
 
 const RUNS = 1500;

@@ -1,19 +1,15 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import {
-  type Board,
-  type Catalogue,
-  derive,
-  type Facts,
-  identifyBoard,
-  type Job,
-  jobSchema,
-  type Machine,
-  markText,
-  prepareBoards,
-  readYaml,
-  ripple,
-} from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Machine } from '@jolly/core/machine/machine';
+import { derive } from '@jolly/core/settings/derive';
+import { identifyBoard, prepareBoards } from '@jolly/core/board/identifyBoard';
+import { markText } from '@jolly/core/board/markText';
+import { readYaml } from '@jolly/core/formats/readYaml';
+import { ripple } from '@jolly/core/ripple/ripple';
+import { type Job, jobSchema } from '@jolly/core/ripple/job';
 import { type Figures, spread } from './figures';
 
 const RUNS = 3000;

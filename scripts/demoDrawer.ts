@@ -1,7 +1,9 @@
 // Writes the old images in the demo's drawer: invented bytes with a vector that fits their chip, the same every time.
 // npx tsx scripts/demoDrawer.ts
 import { writeFileSync } from 'node:fs';
-import { fromBase64, toBase64, toHex, toUf2 } from '../packages/core/src/index';
+import { fromBase64, toBase64 } from '../packages/core/src/bytes/base64';
+import { toHex } from '../packages/core/src/bytes/intelHex';
+import { toUf2 } from '../packages/core/src/bytes/uf2';
 
 /** A small generator with a seed, so that the files never change by themselves. */
 function bytesFrom(seed: number, length: number): Uint8Array {

@@ -1,4 +1,4 @@
-// Writes packages/core/src/formats/shippedDialects.ts from catalogue/dialects: npx tsx scripts/shippedDialects.ts
+// Writes packages/core/src/report/shippedDialects.ts from catalogue/dialects: npx tsx scripts/shippedDialects.ts
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { format, resolveConfig } from 'prettier';
@@ -6,7 +6,7 @@ import { parse } from 'yaml';
 
 const root = join(import.meta.dirname, '..');
 const folder = join(root, 'catalogue/dialects');
-const target = join(root, 'packages/core/src/formats/shippedDialects.ts');
+const target = join(root, 'packages/core/src/report/shippedDialects.ts');
 const dialects: unknown[] = readdirSync(folder)
   .sort()
   .map((name) => parse(readFileSync(join(folder, name), 'utf8')));

@@ -1,12 +1,9 @@
-import {
-  type Catalogue,
-  derive,
-  type Machine,
-  pinTableCsv,
-  resolve,
-  writeEndCode,
-  writeStartCode,
-} from '@jolly/core';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Machine } from '@jolly/core/machine/machine';
+import { derive } from '@jolly/core/settings/derive';
+import { pinTableCsv } from '@jolly/core/circuit/pinTable';
+import { resolve } from '@jolly/core/machine/facts';
+import { writeEndCode, writeStartCode } from '@jolly/core/slicer/writeStartCode';
 import { call } from '../product';
 import { must, type Trial } from '../trial';
 

@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { type Board, type Chip, makeImage, readCatalogue } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Chip } from '@jolly/core/board/chip';
+import { makeImage } from '@jolly/core/image/imageHeader';
+import { readCatalogue } from '@jolly/core/formats/catalogueFiles';
 import { describe, expect, it } from 'vitest';
 import { blankBoard, bootable, type Card, powerOnWithCard } from '../src/index';
 import { heatedBody } from '../src/plant/heatedBody';

@@ -1,4 +1,5 @@
-import { applyEdits, derive, type Edit } from '@jolly/core';
+import { applyEdits, type Edit } from '@jolly/core/machine/edit';
+import { derive } from '@jolly/core/settings/derive';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf, own } from '../../core/test/fixtures/demo';
 import { dryHoming } from '../src/index';

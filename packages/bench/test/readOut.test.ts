@@ -1,6 +1,8 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Board, type Chip, READABLE, readCatalogue } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import { readCatalogue } from '@jolly/core/formats/catalogueFiles';
+import { type Chip, READABLE } from '@jolly/core/board/chip';
 import { describe, expect, it } from 'vitest';
 import { blankBoard, readOut, writeByProgrammer } from '../src/index';
 

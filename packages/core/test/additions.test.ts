@@ -1,22 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  addition,
-  applyEdits,
-  caseOf,
-  check,
-  derive,
-  headerLoads,
-  railLoads,
-  whyNoPlace,
-  type Change,
-  type Landing,
-  planned,
-  withLandings,
-  portTrade,
-  portVerdict,
-  WISHES,
-} from '../src/index';
+import type { Change } from '../src/ripple/change';
+import type { Landing } from '../src/machine/landing';
+import { addition, WISHES } from '../src/ripple/additions';
+import { applyEdits } from '../src/machine/edit';
+import { caseOf } from '../src/harness/wiringCase';
+import { check } from '../src/checks/check';
+import { derive } from '../src/settings/derive';
+import { headerLoads, railLoads } from '../src/harness/electricity';
+import { planned } from '../src/ripple/job';
+import { portTrade } from '../src/harness/portTrade';
+import { portVerdict } from '../src/solver/exchangeTest';
+import { whyNoPlace } from '../src/harness/whyNoPlace';
+import { withLandings } from '../src/ripple/withLanding';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
 import { ploverJob } from './fixtures/job';
 import { withPart } from './fixtures/places';

@@ -1,22 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  adcToC,
-  CalcError,
-  type Calculation,
-  calculations,
-  crc32,
-  crc32Of,
-  crossBeltDirections,
-  extruderSteps,
-  fromBase64,
-  probeReach,
-  stepsPerMm,
-  thermistorC,
-  thermistorOhms,
-  toBase64,
-  topSpeed,
-} from '../src/index';
+import { CalcError, type Calculation } from '../src/calculation/calculation';
+import { adcToC, thermistorC, thermistorOhms } from '../src/heat/thermistor';
+import { calculations } from '../src/calc/calculations';
+import { crc32, crc32Of } from '../src/bytes/crc32';
+import { crossBeltDirections } from '../src/motion/crossBeltDirections';
+import { extruderSteps } from '../src/motion/extruderSteps';
+import { fromBase64, toBase64 } from '../src/bytes/base64';
+import { probeReach } from '../src/probe/probeReach';
+import { stepsPerMm } from '../src/motion/stepsPerMm';
+import { topSpeed } from '../src/motion/topSpeed';
 
 describe('bad input', () => {
   it.each([

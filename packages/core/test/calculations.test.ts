@@ -1,23 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  adcToC,
-  baudError,
-  cardName,
-  crc32,
-  crossBeltDirections,
-  cubeVerdict,
-  deviationFromJolt,
-  directionAfterSwap,
-  extruderSteps,
-  joltFromDeviation,
-  probeOffset,
-  probeReach,
-  stepsPerMm,
-  thermistorC,
-  toBase64,
-  topSpeed,
-} from '../src/index';
+import { adcToC, thermistorC } from '../src/heat/thermistor';
+import { baudError } from '../src/electricity/baudError';
+import { cardName } from '../src/flash/cardName';
+import { crc32 } from '../src/bytes/crc32';
+import { crossBeltDirections } from '../src/motion/crossBeltDirections';
+import { cubeVerdict } from '../src/motion/cubeVerdict';
+import { deviationFromJolt, joltFromDeviation } from '../src/motion/cornering';
+import { directionAfterSwap } from '../src/motion/directionAfterSwap';
+import { extruderSteps } from '../src/motion/extruderSteps';
+import { probeOffset } from '../src/probe/probeOffset';
+import { probeReach } from '../src/probe/probeReach';
+import { stepsPerMm } from '../src/motion/stepsPerMm';
+import { toBase64 } from '../src/bytes/base64';
+import { topSpeed } from '../src/motion/topSpeed';
 
 /** Equal to four significant figures. */
 const near = (actual: number, expected: number) =>

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { applyEdits, CHECKS, check, derive, type Edit } from '../src/index';
+import { CHECKS, check } from '../src/checks/check';
+import { applyEdits, type Edit } from '../src/machine/edit';
+import { derive } from '../src/settings/derive';
 import { CASES } from './fixtures/checkCases';
 import { RECORD_CASES } from './fixtures/recordCases';
 import { demoMachine, factsOf, findingsAfter, findingsWith, installed, own, wholeKit } from './fixtures/demo';

@@ -1,18 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  applyEdits,
-  carryOver,
-  dialectSchema,
-  dumpRefusal,
-  foreignDump,
-  LONGEST_DUMP,
-  numbersIn,
-  parseDump,
-  planned,
-  SHIPPED_DIALECTS,
-  teachLine,
-} from '../src/index';
+import { SHIPPED_DIALECTS } from '../src/report/shippedDialects';
+import { applyEdits } from '../src/machine/edit';
+import { carryOver, foreignDump } from '../src/settings/carryOver';
+import { dialectSchema } from '../src/report/dialect';
+import { dumpRefusal, LONGEST_DUMP, parseDump } from '../src/report/parseDump';
+import { numbersIn, teachLine } from '../src/report/teachLine';
+import { planned } from '../src/ripple/job';
 import { demoMachine, factsOf, installed, partIndex } from './fixtures/demo';
 import { changes, drawer, ploverJob } from './fixtures/job';
 

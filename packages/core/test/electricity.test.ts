@@ -1,15 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { CalcError } from '../src/index';
-import {
-  dividerFor,
-  driverReference,
-  heaterLoad,
-  holesFit,
-  motorCurrent,
-  supplyBudget,
-  wireCheck,
-} from '../src/index';
+import type { CalcError } from '../src/calculation/calculation';
+import { dividerFor } from '../src/electricity/dividerFor';
+import { driverReference, motorCurrent } from '../src/electricity/driverReference';
+import { heaterLoad } from '../src/electricity/heaterLoad';
+import { holesFit } from '../src/board/holesFit';
+import { supplyBudget } from '../src/electricity/supplyBudget';
+import { wireCheck } from '../src/electricity/wireCheck';
 
 /** Equal to four significant figures. */
 const near = (actual: number, expected: number) =>

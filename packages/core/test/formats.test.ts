@@ -1,13 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  makeImage,
-  parseReply,
-  readCatalogue,
-  readImage,
-  readMachineFile,
-  writeMachineFile,
-} from '../src/index';
+import { makeImage, readImage } from '../src/image/imageHeader';
+import { parseReply } from '../src/bringup/reply';
+import { readCatalogue } from '../src/formats/catalogueFiles';
+import { readMachineFile, writeMachineFile } from '../src/formats/machineFile';
 import { demoMachine, installed, machineText } from './fixtures/demo';
 
 describe('machine files', () => {

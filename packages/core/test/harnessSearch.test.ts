@@ -1,13 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  type Placement,
-  priceOf,
-  searchPlacement,
-  smallestHittingSet,
-  smallestUnmeetable,
-  violations,
-} from '../src/index';
+import { searchPlacement } from '../src/solver/search';
+import { smallestHittingSet, smallestUnmeetable } from '../src/solver/unmeetable';
+import { type Placement, priceOf, violations } from '../src/solver/placement';
 
 const THINGS = 6;
 const choice = fc.record({

@@ -1,16 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  adcToC,
-  CalcError,
-  fitHeater,
-  guardCheck,
-  likelySensors,
-  mapGrid,
-  mapTime,
-  relayPid,
-  thermistorOhms,
-} from '../src/index';
+import { CalcError } from '../src/calculation/calculation';
+import { adcToC, thermistorOhms } from '../src/heat/thermistor';
+import { fitHeater } from '../src/heat/fitHeater';
+import { guardCheck } from '../src/heat/guardCheck';
+import { likelySensors } from '../src/heat/likelySensors';
+import { mapGrid } from '../src/probe/mapGrid';
+import { mapTime } from '../src/probe/mapTime';
+import { relayPid } from '../src/heat/relayPid';
 
 /** Equal to four significant figures. */
 const near = (actual: number | null, expected: number) =>

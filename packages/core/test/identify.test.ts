@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { identifyBoard, markText, misread, prepareBoards, type Seen } from '../src/index';
+import { identifyBoard, prepareBoards, type Seen } from '../src/board/identifyBoard';
+import { markText, misread } from '../src/board/markText';
 import { installed } from './fixtures/demo';
 
 const { boards, chips } = installed.catalogue;

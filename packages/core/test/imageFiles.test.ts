@@ -1,25 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  CalcError,
-  calculations,
-  fromBase64,
-  fromHex,
-  fromUf2,
-  LARGEST_IMAGE,
-  makeImage,
-  flashContent,
-  firstOutside,
-  laidInto,
-  plausible,
-  readImageFile,
-  readHex,
-  toBase64,
-  toHex,
-  toUf2,
-  type KeptThing,
-  wayBackFindings,
-} from '../src/index';
+import { CalcError } from '../src/calculation/calculation';
+import { LARGEST_IMAGE, readImageFile } from '../src/image/imageFile';
+import { calculations } from '../src/calc/calculations';
+import { firstOutside, laidInto } from '../src/bytes/segments';
+import { flashContent, plausible } from '../src/image/plausible';
+import { fromBase64, toBase64 } from '../src/bytes/base64';
+import { fromHex, readHex, toHex } from '../src/bytes/intelHex';
+import { fromUf2, toUf2 } from '../src/bytes/uf2';
+import { makeImage } from '../src/image/imageHeader';
+import { type KeptThing, wayBackFindings } from '../src/image/wayBack';
 import { demoMachine, factsOf } from './fixtures/demo';
 import { drawer, ploverJob } from './fixtures/job';
 

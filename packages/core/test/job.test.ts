@@ -1,18 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  advise,
-  headLeadMm,
-  applyEdits,
-  type Consequence,
-  type Done,
-  jobSchema,
-  mergeThreeWay,
-  overrideEdit,
-  replan,
-  ripple,
-  toPutBack,
-} from '../src/index';
+import type { Consequence } from '../src/ripple/consequence';
+import { advise } from '../src/ripple/advice';
+import { applyEdits, overrideEdit } from '../src/machine/edit';
+import { headLeadMm } from '../src/ripple/preparation';
+import { mergeThreeWay } from '../src/tree/mergeThreeWay';
+import { ripple } from '../src/ripple/ripple';
+import { type Done, jobSchema, replan, toPutBack } from '../src/ripple/job';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
 import { changes, EVERY_KIND, ploverJob, tailOf } from './fixtures/job';
 

@@ -1,16 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import {
-  calibrationsOf,
-  derive,
-  isRead,
-  needs,
-  readNow,
-  readGcode,
-  readStartCode,
-  ripple,
-  writeEndCode,
-  writeStartCode,
-} from '../src/index';
+import { calibrationsOf } from '../src/calibration/calibrations';
+import { derive } from '../src/settings/derive';
+import { isRead, readNow } from '../src/kit/kit';
+import { needs } from '../src/ripple/preparation';
+import { readGcode } from '../src/slicer/gcodeLine';
+import { readStartCode } from '../src/slicer/readStartCode';
+import { ripple } from '../src/ripple/ripple';
+import { writeEndCode, writeStartCode } from '../src/slicer/writeStartCode';
 import { demoMachine, factsOf, installed, wholeKit } from './fixtures/demo';
 import { ploverJob } from './fixtures/job';
 

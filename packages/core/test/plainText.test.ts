@@ -1,32 +1,21 @@
 import fc from 'fast-check';
 import Joi from 'joi';
 import { describe, expect, it } from 'vitest';
-import {
-  boardSchema,
-  boardText,
-  calculations,
-  CalcError,
-  cComment,
-  cDefine,
-  cFloat,
-  cInteger,
-  changeSchema,
-  chipSchema,
-  cName,
-  cString,
-  cut,
-  dialectSchema,
-  gcodeRemark,
-  isWhole,
-  jobSchema,
-  kitSchema,
-  line,
-  lines,
-  machineSchema,
-  partSchema,
-  readMachineFile,
-  writeMachineFile,
-} from '../src/index';
+import { CalcError } from '../src/calculation/calculation';
+import { boardSchema } from '../src/board/board';
+import { boardText } from '../src/text/boardText';
+import { cComment, cDefine, cFloat, cInteger, cName, cString } from '../src/build/cText';
+import { calculations } from '../src/calc/calculations';
+import { changeSchema } from '../src/ripple/change';
+import { chipSchema } from '../src/board/chip';
+import { cut, isWhole, line, lines } from '../src/text/plainText';
+import { dialectSchema } from '../src/report/dialect';
+import { gcodeRemark } from '../src/slicer/gcodeLine';
+import { jobSchema } from '../src/ripple/job';
+import { kitSchema } from '../src/kit/kit';
+import { machineSchema } from '../src/machine/machine';
+import { partSchema } from '../src/parts/part';
+import { readMachineFile, writeMachineFile } from '../src/formats/machineFile';
 import { demoMachine as demo } from './fixtures/demo';
 
 const anyText = fc.string({ unit: 'binary', maxLength: 60 });

@@ -1,14 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import {
-  applyEdits,
-  type Change,
-  type Machine,
-  needs,
-  planned,
-  PRICES,
-  ripple,
-  swapPlan,
-} from '../src/index';
+import type { Change } from '../src/ripple/change';
+import type { Machine } from '../src/machine/machine';
+import { PRICES } from '../src/harness/prices';
+import { applyEdits } from '../src/machine/edit';
+import { needs } from '../src/ripple/preparation';
+import { planned } from '../src/ripple/job';
+import { ripple } from '../src/ripple/ripple';
+import { swapPlan } from '../src/ripple/swapPlan';
 import { factsOf, installed } from './fixtures/demo';
 import { changes } from './fixtures/job';
 import { withPart, placesOf, contact } from './fixtures/places';

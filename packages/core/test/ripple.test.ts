@@ -1,16 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import {
-  applyEdits,
-  type Change,
-  CHANGE_KINDS,
-  changeSchema,
-  needs,
-  planned,
-  type Ripple,
-  ripple,
-  rounds,
-  stepsBefore,
-} from '../src/index';
+import { CHANGE_KINDS } from '../src/ripple/changes';
+import { applyEdits } from '../src/machine/edit';
+import { needs, stepsBefore } from '../src/ripple/preparation';
+import { planned } from '../src/ripple/job';
+import { rounds } from '../src/ripple/rounds';
+import { type Change, changeSchema } from '../src/ripple/change';
+import { type Ripple, ripple } from '../src/ripple/ripple';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
 import { changes, EVERY_KIND, ploverJob, subjects, tailOf } from './fixtures/job';
 

@@ -1,21 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  applyEdits,
-  derive,
-  directionAfterSwap,
-  type Edit,
-  firstError,
-  machineSchema,
-  pinTable,
-  proofSteps,
-  refusal,
-  resetEdit,
-  resolve,
-  sizesOf,
-  textOf,
-  write,
-} from '../src/index';
+import { applyEdits, type Edit, resetEdit } from '../src/machine/edit';
+import { derive } from '../src/settings/derive';
+import { directionAfterSwap } from '../src/motion/directionAfterSwap';
+import { firstError } from '../src/build/diagnostic';
+import { machineSchema } from '../src/machine/machine';
+import { pinTable } from '../src/circuit/pinTable';
+import { proofSteps } from '../src/bringup/proofs';
+import { refusal } from '../src/kit/kit';
+import { resolve } from '../src/machine/facts';
+import { sizesOf } from '../src/build/sizes';
+import { textOf } from '../src/build/generatedFile';
+import { write } from '../src/build/write';
 import { demoMachine, factsOf, installed, own, partIndex } from './fixtures/demo';
 
 const settingsOf = (id: string, ...edits: Parameters<typeof applyEdits>[1]) =>

@@ -1,27 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  applyEdits,
-  check,
-  choosable,
-  compareFiles,
-  copyRows,
-  derive,
-  differences,
-  edits as editsBetween,
-  type Edit,
-  find,
-  indexOf,
-  type Machine,
-  machineSchema,
-  mergeThreeWay,
-  settingIndex,
-  stopping,
-  takeOver,
-  valueAt,
-  waiveEdit,
-  write,
-} from '../src/index';
+import { applyEdits, type Edit } from '../src/machine/edit';
+import { check, stopping } from '../src/checks/check';
+import { choosable, differences, takeOver, valueAt } from '../src/machine/differences';
+import { compareFiles } from '../src/build/fileDifferences';
+import { copyRows } from '../src/settings/copySettings';
+import { derive } from '../src/settings/derive';
+import { edits as editsBetween } from '../src/find/likeness';
+import { find, indexOf, settingIndex } from '../src/find/find';
+import { mergeThreeWay } from '../src/tree/mergeThreeWay';
+import { type Machine, machineSchema } from '../src/machine/machine';
+import { waiveEdit } from '../src/finding/waiver';
+import { write } from '../src/build/write';
 import { demoMachine, factsOf, installed, own } from './fixtures/demo';
 
 const settingsAfter = (machine: string, ...list: Edit[]) => {

@@ -1,17 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  applyEdits,
-  type Catalogue,
-  derive,
-  directionDoctor,
-  type Edit,
-  type Observation,
-  readGcode,
-  readStartCode,
-  writeEndCode,
-  writeStartCode,
-} from '../src/index';
+import type { Catalogue } from '../src/catalogue/catalogue';
+import { applyEdits, type Edit } from '../src/machine/edit';
+import { derive } from '../src/settings/derive';
+import { directionDoctor, type Observation } from '../src/settings/directionDoctor';
+import { readGcode } from '../src/slicer/gcodeLine';
+import { readStartCode } from '../src/slicer/readStartCode';
+import { writeEndCode, writeStartCode } from '../src/slicer/writeStartCode';
 import { demoMachine, factsOf, installed, own, wholeKit } from './fixtures/demo';
 
 const settingsWith = (catalogue: Catalogue, machine: string, ...list: Edit[]) => {

@@ -1,6 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { csv, endInWords, planned, ripple, swapPlan, swapSheetCsv, swapSheetHtml } from '../src/index';
+import { csv } from '../src/text/csv';
+import { endInWords, swapSheetCsv, swapSheetHtml } from '../src/formats/swapSheet';
+import { planned } from '../src/ripple/job';
+import { ripple } from '../src/ripple/ripple';
+import { swapPlan } from '../src/ripple/swapPlan';
 import { factsOf, installed } from './fixtures/demo';
 import { ploverJob } from './fixtures/job';
 

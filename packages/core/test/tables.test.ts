@@ -1,38 +1,26 @@
 import { stringify } from 'yaml';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  applyEdits,
-  type Board,
-  calibrationsOf,
-  CHANGE_TYPES,
-  contactNet,
-  factAtoms,
-  factInWords,
-  type FactKey,
-  laidInto,
-  joinSegments,
-  leadLandings,
-  MEASURED,
-  overlapAt,
-  parseNet,
-  type Part,
-  pinGroup,
-  type Piece,
-  planned,
-  PRICES,
-  proofSteps,
-  rankLandings,
-  readBoardFile,
-  readCatalogue,
-  replan,
-  supplyVolts,
-  touched,
-  touchedBy,
-  voltsAtLead,
-  type WiringCase,
-  writeBoardFile,
-} from '../src/index';
+import type { Part } from '../src/parts/part';
+import type { WiringCase } from '../src/harness/wiringCase';
+import { CHANGE_TYPES } from '../src/ripple/changes';
+import { MEASURED } from '../src/settings/measured';
+import { PRICES } from '../src/harness/prices';
+import { applyEdits } from '../src/machine/edit';
+import { calibrationsOf } from '../src/calibration/calibrations';
+import { contactNet } from '../src/board/contacts';
+import { factAtoms, factInWords, type FactKey, touched, touchedBy } from '../src/machine/touched';
+import { laidInto, joinSegments, overlapAt, type Piece } from '../src/bytes/segments';
+import { leadLandings } from '../src/harness/landings';
+import { parseNet } from '../src/board/net';
+import { pinGroup } from '../src/board/chip';
+import { planned, replan } from '../src/ripple/job';
+import { proofSteps } from '../src/bringup/proofs';
+import { rankLandings } from '../src/harness/rankLandings';
+import { readBoardFile, writeBoardFile } from '../src/formats/boardFile';
+import { readCatalogue } from '../src/formats/catalogueFiles';
+import { type Board, supplyVolts } from '../src/board/board';
+import { voltsAtLead } from '../src/circuit/loads';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
 import { changes, EVERY_KIND, ploverJob } from './fixtures/job';
 

@@ -1,29 +1,28 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { DumpValue } from '../src/report/parseDump';
+import type { Machine } from '../src/machine/machine';
 import {
   ageS,
-  applyEdits,
   type BoardReadings,
-  derive,
-  type DumpValue,
-  featuresToCome,
   isMeanwhile,
-  type Machine,
-  notUnderstood,
   OLD_AFTER_MS,
   placeInWords,
-  planned,
-  portVerdict,
-  readMachineFile,
-  resolve,
-  ripple,
-  swapPlan,
-  takenAway,
   underway,
-  unheard,
-  whyNoPlace,
   withLine,
-} from '../src/index';
+} from '../src/bringup/boardReading';
+import { applyEdits } from '../src/machine/edit';
+import { derive } from '../src/settings/derive';
+import { featuresToCome, takenAway } from '../src/ripple/takenAway';
+import { notUnderstood } from '../src/settings/understands';
+import { planned } from '../src/ripple/job';
+import { portVerdict } from '../src/solver/exchangeTest';
+import { readMachineFile } from '../src/formats/machineFile';
+import { resolve } from '../src/machine/facts';
+import { ripple } from '../src/ripple/ripple';
+import { swapPlan } from '../src/ripple/swapPlan';
+import { unheard } from '../src/settings/hearing';
+import { whyNoPlace } from '../src/harness/whyNoPlace';
 import { demoMachine, factsOf, installed, machineText, own, wholeKit } from './fixtures/demo';
 import { changes } from './fixtures/job';
 

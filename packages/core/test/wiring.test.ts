@@ -1,26 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  applyEdits,
-  type Board,
-  driverCurrents,
-  type Edit,
-  findHarness,
-  harnessModel,
-  type Machine,
-  pinTable,
-  pinTableCsv,
-  planned,
-  rankLandings,
-  resolve,
-  ripple,
-  searchPlacement,
-  swapPlan,
-  type SwapPlan,
-  unitsOf,
-  violations,
-  wiringCase,
-} from '../src/index';
+import type { Board } from '../src/board/board';
+import type { Machine } from '../src/machine/machine';
+import { applyEdits, type Edit } from '../src/machine/edit';
+import { driverCurrents } from '../src/harness/electricity';
+import { findHarness } from '../src/harness/findHarness';
+import { harnessModel, unitsOf } from '../src/harness/harnessModel';
+import { pinTable, pinTableCsv } from '../src/circuit/pinTable';
+import { planned } from '../src/ripple/job';
+import { rankLandings } from '../src/harness/rankLandings';
+import { resolve } from '../src/machine/facts';
+import { ripple } from '../src/ripple/ripple';
+import { searchPlacement } from '../src/solver/search';
+import { swapPlan, type SwapPlan } from '../src/ripple/swapPlan';
+import { violations } from '../src/solver/placement';
+import { wiringCase } from '../src/harness/wiringCase';
 import { demoMachine, factsOf, installed, wholeKit } from './fixtures/demo';
 import { changes, ploverJob } from './fixtures/job';
 import { randomWiring } from './fixtures/wiringCases';

@@ -1,5 +1,5 @@
 import type { BoardState } from '@jolly/bench';
-import type { Facts } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Compiler } from '../../server/src/build/compiler';
 import {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { blankBoard, type BoardState, powerOn } from '@jolly/bench';
-import type { Facts } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Compiler } from '../../server/src/build/compiler';
 import {

@@ -1,5 +1,7 @@
 import { type BoardState, powerOn } from '@jolly/bench';
-import { derive, type Edit, type Facts } from '@jolly/core';
+import type { Edit } from '@jolly/core/machine/edit';
+import type { Facts } from '@jolly/core/machine/facts';
+import { derive } from '@jolly/core/settings/derive';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Compiler } from '../../server/src/build/compiler';
 import {

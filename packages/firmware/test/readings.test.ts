@@ -1,5 +1,6 @@
 import type { BoardState } from '@jolly/bench';
-import { type BoardReadings, type Facts, isMeanwhile, underway, withLine } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
+import { type BoardReadings, isMeanwhile, underway, withLine } from '@jolly/core/bringup/boardReading';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Compiler } from '../../server/src/build/compiler';
 import { buildFor, compilerForTests, demoFacts, flashed, type Talk, talkTo } from './fixtures/builtMachine';

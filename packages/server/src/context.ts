@@ -1,4 +1,6 @@
-import { type Catalogue, type Facts, type Machine, resolve } from '@jolly/core';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Machine } from '@jolly/core/machine/machine';
+import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { ApiError, notFound } from './api/apiError.js';
 import { join } from 'node:path';
 import { type ByteStore, folderStore } from './files/byteStore.js';

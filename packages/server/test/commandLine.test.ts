@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readImage } from '@jolly/core';
+import { readImage } from '@jolly/core/image/imageHeader';
 import { afterAll, describe, expect, it } from 'vitest';
 import { root, throwAway } from './fixtures/server';
 

@@ -4,7 +4,7 @@ import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { readImage } from '@jolly/core';
+import { readImage } from '@jolly/core/image/imageHeader';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ended, root, serverForTests, testServer, throwAway } from './fixtures/server';
 

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { type Change, writeBoardFile } from '@jolly/core';
+import type { Change } from '@jolly/core/ripple/change';
+import { writeBoardFile } from '@jolly/core/formats/boardFile';
 import { describe, expect, it } from 'vitest';
 import { ended, root, serverForTests, type TestServer } from './fixtures/server';
 

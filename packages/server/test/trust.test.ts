@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import fc from 'fast-check';
-import { toBase64 } from '@jolly/core';
+import { toBase64 } from '@jolly/core/bytes/base64';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { paths } from '../src/paths';

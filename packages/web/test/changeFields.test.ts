@@ -1,12 +1,9 @@
-import {
-  CHANGE_KINDS,
-  type ChangeKind,
-  changeSchema,
-  type Facts,
-  type Landing,
-  ripple,
-  voltsAtLead,
-} from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Landing } from '@jolly/core/machine/landing';
+import { CHANGE_KINDS } from '@jolly/core/ripple/changes';
+import { ripple } from '@jolly/core/ripple/ripple';
+import { type ChangeKind, changeSchema } from '@jolly/core/ripple/change';
+import { voltsAtLead } from '@jolly/core/circuit/loads';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf, installed } from '../../core/test/fixtures/demo';
 import {

@@ -1,4 +1,6 @@
-import { applyEdits, differences, writeMachineFile } from '@jolly/core';
+import { applyEdits } from '@jolly/core/machine/edit';
+import { differences } from '@jolly/core/machine/differences';
+import { writeMachineFile } from '@jolly/core/formats/machineFile';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, own } from '../../core/test/fixtures/demo';
 import { changesInShort, pathInWords, shortly } from '../src/stations/settings/inWords';

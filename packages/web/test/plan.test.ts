@@ -1,4 +1,6 @@
-import { applyEdits, derive, type Edit, machineSchema } from '@jolly/core';
+import { applyEdits, type Edit } from '@jolly/core/machine/edit';
+import { derive } from '@jolly/core/settings/derive';
+import { machineSchema } from '@jolly/core/machine/machine';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf, own } from '../../core/test/fixtures/demo';

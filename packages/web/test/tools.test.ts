@@ -1,4 +1,7 @@
-import { applyEdits, derive, machineSchema, resolve } from '@jolly/core';
+import { applyEdits } from '@jolly/core/machine/edit';
+import { derive } from '@jolly/core/settings/derive';
+import { machineSchema } from '@jolly/core/machine/machine';
+import { resolve } from '@jolly/core/machine/facts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf, installed } from '../../core/test/fixtures/demo';
@@ -6,7 +9,7 @@ import { PARTS, type PartId } from '../src/stations/settings/parts';
 import { type Tool, TypedError } from '../src/tools/tool';
 import { TOOLS } from '../src/tools/tools';
 import type { Workbench } from '../src/workbench/Workbench';
-import { CalcError } from '@jolly/core';
+import { CalcError } from '@jolly/core/calculation/calculation';
 
 /** As much of a workbench as tools look at. */
 function benchOf(id: string): Workbench {

@@ -1,4 +1,7 @@
-import { type Board, type Chip, EIGHT_AND_THREE, fixedName, type ImageHeader, readImage } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Chip } from '@jolly/core/board/chip';
+import { EIGHT_AND_THREE, fixedName } from '@jolly/core/flash/cardName';
+import { type ImageHeader, readImage } from '@jolly/core/image/imageHeader';
 import type { Card } from './card';
 
 /** What a board keeps while it is off, and what it has done with cards before. */

@@ -1,4 +1,6 @@
-import { type Board, type Chip, crc32Of, type Readable } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Chip, Readable } from '@jolly/core/board/chip';
+import { crc32Of } from '@jolly/core/bytes/crc32';
 import type { BoardState } from './board';
 
 /**

@@ -1,4 +1,5 @@
-import type { Facts, ImageHeader } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { ImageHeader } from '@jolly/core/image/imageHeader';
 import { bootable, type BoardState } from '../board/board';
 import { type Firmware, type Hardware, loadFirmware } from '../firmware/firmware';
 import { plantOf, type PlantView } from '../plant/plant';

@@ -1,15 +1,7 @@
-import {
-  AXES,
-  type Axis,
-  type Facts,
-  numberOf,
-  partFor,
-  partsOf,
-  pinOf,
-  type Settings,
-  socketOf,
-  spanOf,
-} from '@jolly/core';
+import { AXES, type Axis } from '@jolly/core/machine/machine';
+import { numberOf, type Settings, spanOf } from '@jolly/core/settings/setting';
+import { pinOf } from '@jolly/core/circuit/pinTable';
+import { type Facts, partFor, partsOf, socketOf } from '@jolly/core/machine/facts';
 import { type Plant, plantOf, type PlantView } from './plant';
 
 /** Where the machine stood at a moment of the run. */

@@ -1,16 +1,8 @@
-import {
-  AXES,
-  driverOf,
-  driveTrain,
-  type Facts,
-  type MotorAxis,
-  MOTOR_AXES,
-  partsOf,
-  type PlacedPart,
-  type PartOf,
-  socketOf,
-  stepsPerMm,
-} from '@jolly/core';
+import type { PartOf } from '@jolly/core/parts/part';
+import { AXES, type MotorAxis, MOTOR_AXES } from '@jolly/core/machine/machine';
+import { driveTrain } from '@jolly/core/settings/derivations';
+import { driverOf, type Facts, partsOf, type PlacedPart, socketOf } from '@jolly/core/machine/facts';
+import { stepsPerMm } from '@jolly/core/motion/stepsPerMm';
 import type { Pins } from './pins';
 
 /** How far beyond its switch an axis can be pushed before it meets the frame, in mm. */

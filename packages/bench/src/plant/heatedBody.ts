@@ -1,4 +1,4 @@
-import type { HeaterPart } from '@jolly/core';
+import type { HeaterPart } from '@jolly/core/parts/part';
 
 /** A heated body: first order with dead time, warmed by a duty that changes in steps. Times in seconds. */
 export interface HeatedBody {

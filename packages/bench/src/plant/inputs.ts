@@ -1,4 +1,7 @@
-import { boardPullUp, contactNet, type Facts, pinOf, type PlacedPart } from '@jolly/core';
+import type { Facts, PlacedPart } from '@jolly/core/machine/facts';
+import { boardPullUp } from '@jolly/core/circuit/circuit';
+import { contactNet } from '@jolly/core/board/contacts';
+import { pinOf } from '@jolly/core/circuit/pinTable';
 import type { Pins } from './pins';
 
 /** What a part does to its signal lead at this moment. */

@@ -1,19 +1,10 @@
-import {
-  type Facts,
-  HEATED,
-  type Heated,
-  heatSwitch,
-  isMains,
-  type MotorAxis,
-  mountOffset,
-  partFor,
-  type PartOf,
-  partsOf,
-  pinOf,
-  type PlacedPart,
-  sensorInput,
-  thermistorOhms,
-} from '@jolly/core';
+import { HEATED, type Heated, type MotorAxis } from '@jolly/core/machine/machine';
+import { isMains, type PartOf } from '@jolly/core/parts/part';
+import { mountOffset } from '@jolly/core/settings/mountOffset';
+import { pinOf } from '@jolly/core/circuit/pinTable';
+import { sensorInput } from '@jolly/core/settings/sensorInput';
+import { thermistorOhms } from '@jolly/core/heat/thermistor';
+import { type Facts, heatSwitch, partFor, partsOf, type PlacedPart } from '@jolly/core/machine/facts';
 import { type Frame, frameOf } from './frame';
 import { type HeatedBody, heatedBody } from './heatedBody';
 import { type Drive, inputLevel } from './inputs';

@@ -1,5 +1,5 @@
 import type { Chip } from '../board/chip';
-import type { Finding } from '../checks/finding';
+import type { Finding } from '../finding/finding';
 import type { Sizes } from './sizes';
 
 /** Within this share of a budget an image counts as at the brim. */

@@ -1,5 +1,5 @@
 import type { ThermistorPart } from '../parts/part';
-import { thermistorOhms } from '../settings/thermistor';
+import { thermistorOhms } from '../heat/thermistor';
 
 export interface SensorRow {
   raw: number;

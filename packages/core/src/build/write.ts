@@ -1,4 +1,4 @@
-import { pinTable } from '../harness/pinTable';
+import { pinTable } from '../circuit/pinTable';
 import type { Facts } from '../machine/facts';
 import { HEATED, type SettingValue } from '../machine/machine';
 import { boardText } from '../text/boardText';

@@ -1,6 +1,6 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
-import type { Dialect } from '../formats/dialect';
+import type { Dialect } from '../report/dialect';
 import type { Kit } from '../kit/kit';
 import type { Part } from '../parts/part';
 

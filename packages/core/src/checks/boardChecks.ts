@@ -1,10 +1,10 @@
 import { driverCurrents } from '../harness/electricity';
 import { stalledInput } from '../harness/jumperPlan';
-import { hasAdapter } from '../harness/loads';
-import { placedLeads } from '../harness/pinTable';
+import { hasAdapter } from '../circuit/loads';
+import { placedLeads } from '../circuit/pinTable';
 import { type Facts, partsOf, socketOf } from '../machine/facts';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 function knownFault(facts: Facts): Spoken[] {
   return placedLeads(facts).flatMap(({ part, role, contact, net }) => {

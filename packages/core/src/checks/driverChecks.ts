@@ -4,8 +4,8 @@ import { MOTOR_AXES, type Kinematics, type MotorAxis } from '../machine/machine'
 import { drivenBy, moduleLimit } from '../settings/driverRules';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
-import { aboutSetting, asSet, resetRemedy } from './settingFinding';
+import type { Spoken } from '../finding/finding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 const WHOSE: Record<MotorAxis, string> = { x: 'X', y: 'Y', z: 'Z', e: 'extruder' };
 /** Shares of a motor's rating above which it overheats, and below which it loses steps. */

@@ -4,7 +4,7 @@ import { AXES } from '../machine/machine';
 import { TOLERANCE } from '../calculation/calculation';
 import { type Settings, spanOf } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 function bedOutsideTravel(_facts: Facts, settings: Settings): Spoken[] {
   return (['x', 'y'] as const).flatMap((axis) => {

@@ -1,17 +1,18 @@
 import { TOLERANCE } from '../calculation/calculation';
 import { headerLoads } from '../harness/electricity';
 import { type Facts, partFor } from '../machine/facts';
-import { HEATED, type Heated, type Landing } from '../machine/machine';
+import type { Landing } from '../machine/landing';
+import { HEATED, type Heated } from '../machine/machine';
 import { isMains } from '../parts/part';
-import { atomsInWords, factAtoms, factInWords } from '../ripple/touched';
-import { guardCheck, GUARD_OVERSHOOT_C } from '../settings/guardCheck';
+import { atomsInWords, factAtoms, factInWords } from '../machine/touched';
+import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
 import { heaterCurve } from '../settings/heaterCurve';
-import { likelySensors } from '../settings/likelySensors';
+import { likelySensors } from '../heat/likelySensors';
 import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Remedy, Spoken } from './finding';
-import { aboutSetting, asSet, resetRemedy } from './settingFinding';
+import type { Remedy, Spoken } from '../finding/finding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 const BODY = { hotend: 'hot end', bed: 'bed' };
 

@@ -4,7 +4,7 @@ import { HEATED } from '../machine/machine';
 import { HEADROOM_C } from '../settings/derivations';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 const BODY = { hotend: 'hot end', bed: 'bed' };
 

@@ -4,9 +4,9 @@ import { TOLERANCE } from '../calculation/calculation';
 import { reachOf } from '../settings/reachOf';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 import { overrideEdit } from '../machine/edit';
-import { asSet, resetRemedy } from './settingFinding';
+import { asSet, resetRemedy } from '../finding/settingFinding';
 
 const zByProbe = (settings: Settings) => settings.get('home.z.with')?.value === 'probe';
 

@@ -3,8 +3,8 @@ import type { Facts } from '../machine/facts';
 import { overrideEdit } from '../machine/edit';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
-import { aboutSetting, asSet, resetRemedy } from './settingFinding';
+import type { Spoken } from '../finding/finding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 function revisionUnknown({ machine, board, catalogue }: Facts): Spoken[] {
   const sisters = catalogue.boards.filter(({ id }) => id === board.id);

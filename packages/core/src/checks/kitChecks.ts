@@ -1,10 +1,10 @@
-import { unheard } from '../kit/hearing';
+import { unheard } from '../settings/hearing';
 import type { Facts } from '../machine/facts';
 import { overrideEdit } from '../machine/edit';
-import { baudError } from '../settings/baudError';
+import { baudError } from '../electricity/baudError';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 function untestedTarget({ kit, board }: Facts): Spoken[] {
   if (kit.targets.some((target) => target.board === board.id && target.revision === board.revision))

@@ -1,14 +1,14 @@
 import { TOLERANCE } from '../calculation/calculation';
 import type { Facts } from '../machine/facts';
-import type { Point } from '../settings/mapGrid';
+import type { Point } from '../probe/mapGrid';
 import { mapPoints } from '../settings/mapPoints';
 import { reachOf } from '../settings/reachOf';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 import { readStartCode, type StartProblem } from '../slicer/readStartCode';
 import { overrideEdit } from '../machine/edit';
 import type { Check } from './check';
-import type { Spoken } from './finding';
-import { aboutSetting, asSet, resetRemedy } from './settingFinding';
+import type { Spoken } from '../finding/finding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 /** A map should not carry more than this, in mm. */
 const MOST_MM = 1;

@@ -3,10 +3,10 @@ import { driverOf, type Facts, partFor } from '../machine/facts';
 import { MOTOR_AXES } from '../machine/machine';
 import { driveTrain } from '../settings/derivations';
 import { numberOf, type Settings } from '../settings/setting';
-import { stepsPerMm } from '../settings/stepsPerMm';
-import { topSpeed } from '../settings/topSpeed';
+import { stepsPerMm } from '../motion/stepsPerMm';
+import { topSpeed } from '../motion/topSpeed';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 /** A roller's grip depth changes its effective diameter, so a measured value may differ this much. */
 const ROLLER_SLACK = 0.25;

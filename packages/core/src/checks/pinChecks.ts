@@ -1,10 +1,10 @@
 import { pinGroup } from '../board/chip';
 import { drivenVolts } from '../harness/judgeLeads';
-import { hasAdapter } from '../harness/loads';
-import { type PlacedLead, placedLeads } from '../harness/pinTable';
+import { hasAdapter } from '../circuit/loads';
+import { type PlacedLead, placedLeads } from '../circuit/pinTable';
 import type { Facts } from '../machine/facts';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 const onPins = (facts: Facts) =>
   placedLeads(facts).filter((lead): lead is PlacedLead & { net: { pin: number } } => 'pin' in lead.net);

@@ -1,15 +1,15 @@
-import { hearingOf, unheard } from '../kit/hearing';
-import { isOn } from '../kit/understands';
+import { hearingOf, unheard } from '../settings/hearing';
+import { isOn } from '../settings/understands';
 import { contactNet, headerOf } from '../board/contacts';
 import { budgetOf, shortLeads, wireLoads } from '../harness/electricity';
-import { headersOf } from '../harness/leadOrder';
-import { hasAdapter } from '../harness/loads';
+import { headersOf } from '../circuit/leadOrder';
+import { hasAdapter } from '../circuit/loads';
 import type { Facts, PlacedPart } from '../machine/facts';
-import type { LeadLanding } from '../machine/machine';
+import type { LeadLanding } from '../machine/landing';
 import type { Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
-import { asSet, resetRemedy } from './settingFinding';
+import type { Spoken } from '../finding/finding';
+import { asSet, resetRemedy } from '../finding/settingFinding';
 
 type OnHeader = PlacedPart & { landing: LeadLanding };
 const onHeaders = (facts: Facts) =>

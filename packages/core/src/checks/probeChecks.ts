@@ -2,9 +2,9 @@ import { TOLERANCE } from '../calculation/calculation';
 import { type Facts, partsOf } from '../machine/facts';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
-import type { MachineRecord } from '../machine/record';
-import { aboutSetting, asSet, resetRemedy } from './settingFinding';
+import type { Spoken } from '../finding/finding';
+import type { MachineRecord } from './record';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 function offsetZero(facts: Facts, settings: Settings): Spoken[] {
   const probe = partsOf(facts, 'probe')[0];

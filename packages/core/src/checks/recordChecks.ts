@@ -3,13 +3,13 @@ import { EIGHT_AND_THREE } from '../flash/cardName';
 import { wayBackFindings } from '../image/wayBack';
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
-import type { MachineRecord } from '../machine/record';
+import type { MachineRecord } from './record';
 import { carryOver } from '../settings/carryOver';
 import { measuredEdit } from '../settings/measuredEdit';
 import type { Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Finding, Spoken } from './finding';
-import { aboutSetting } from './settingFinding';
+import type { Finding, Spoken } from '../finding/finding';
+import { aboutSetting } from '../finding/settingFinding';
 
 const spoken = ({ subject, what, why, evidence }: Finding): Spoken => ({ subject, what, why, evidence });
 const aboutBoard = ({ board }: Facts) => ({ kind: 'machine' as const, id: board.id });

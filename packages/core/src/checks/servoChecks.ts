@@ -2,8 +2,8 @@ import type { Facts } from '../machine/facts';
 import { SERVOS, servosOf } from '../settings/extraRules';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
-import { aboutSetting, asSet, resetRemedy } from './settingFinding';
+import type { Spoken } from '../finding/finding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 function count(facts: Facts, settings: Settings): Spoken[] {
   const servos = servosOf(facts);

@@ -1,9 +1,9 @@
 import { interruptLine, pinGroup } from '../board/chip';
-import { besideRibbon } from '../harness/loads';
-import { type PlacedLead, pinKey, pinTable, placedLeads } from '../harness/pinTable';
+import { besideRibbon } from '../circuit/loads';
+import { type PlacedLead, pinKey, pinTable, placedLeads } from '../circuit/pinTable';
 import type { Facts } from '../machine/facts';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 type OnPin = PlacedLead & { net: { pin: number } };
 const onPins = (facts: Facts) => placedLeads(facts).filter((lead): lead is OnPin => 'pin' in lead.net);

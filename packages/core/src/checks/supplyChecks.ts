@@ -1,12 +1,12 @@
 import { supplyVolts } from '../board/board';
 import { headerLoads, railLoads } from '../harness/electricity';
-import { fitsVoltage } from '../harness/loads';
-import { placedLeads } from '../harness/pinTable';
-import { supplyAt } from '../harness/supplyAt';
+import { fitsVoltage } from '../circuit/loads';
+import { placedLeads } from '../circuit/pinTable';
+import { supplyAt } from '../circuit/supplyAt';
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
 import { isWired, type PartKind } from '../parts/part';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 function voltage(facts: Facts): Spoken[] {
   return placedLeads(facts).flatMap((lead) => {

@@ -1,11 +1,11 @@
-import { boardPullUp } from '../harness/circuit';
-import { hasAdapter } from '../harness/loads';
-import { pinOf } from '../harness/pinTable';
+import { boardPullUp } from '../circuit/circuit';
+import { hasAdapter } from '../circuit/loads';
+import { pinOf } from '../circuit/pinTable';
 import { overrideEdit } from '../machine/edit';
 import { type Facts, partsOf, type PlacedPart } from '../machine/facts';
 import type { Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from './finding';
+import type { Spoken } from '../finding/finding';
 
 /** Every input that only ever pulls down, with the setting that switches the chip's own pull-up on. */
 function pulledInputs(facts: Facts): { part: PlacedPart; key: string }[] {

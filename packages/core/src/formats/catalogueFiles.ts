@@ -5,7 +5,7 @@ import type { Catalogue } from '../catalogue/catalogue';
 import { expandOptions, type Kit, kitSchema } from '../kit/kit';
 import { partSchema, type Part } from '../parts/part';
 import { boardProblems } from './boardFile';
-import { type Dialect, dialectSchema } from './dialect';
+import { type Dialect, dialectSchema } from '../report/dialect';
 import { type FileProblem, type Read, readYaml } from './readYaml';
 
 export interface NamedText {

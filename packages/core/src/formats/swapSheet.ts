@@ -1,7 +1,7 @@
 import { type Net, parseNet } from '../board/net';
 import type { End, LeadEnd } from '../harness/leadWork';
-import type { SwapPlan, SwapStep } from '../harness/swapPlan';
-import { csv } from './csv';
+import type { SwapPlan, SwapStep } from '../ripple/swapPlan';
+import { csv } from '../text/csv';
 
 /** `STOP-X: 2 ground, 3 signal`, or `socket M1`. */
 export function endInWords(end: End | undefined): string {

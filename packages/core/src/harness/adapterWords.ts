@@ -1,4 +1,4 @@
-import type { Adapter, Landing } from '../machine/machine';
+import type { Adapter, Landing } from '../machine/landing';
 
 const ohms = (value: number) => (value >= 1000 ? `${value / 1000} kΩ` : `${value} Ω`);
 const WORDS: { [K in Adapter['kind']]: (adapter: Extract<Adapter, { kind: K }>) => string } = {

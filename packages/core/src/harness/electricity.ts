@@ -6,10 +6,10 @@ import { isRead } from '../kit/kit';
 import { isMains } from '../parts/part';
 import { runningCurrent } from '../settings/driverRules';
 import { accounts } from './harnessModel';
-import { ampsOf } from './loads';
+import { ampsOf } from '../circuit/loads';
 import { mainHeader } from './purposes';
 import { lengthNeeded } from './reach';
-import { supplyAt } from './supplyAt';
+import { supplyAt } from '../circuit/supplyAt';
 import { caseOf } from './wiringCase';
 
 /** Everything the supply feeds; see supplyBudget for how each kind draws. */

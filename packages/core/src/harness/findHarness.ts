@@ -1,8 +1,8 @@
-import type { Landing } from '../machine/machine';
+import type { Landing } from '../machine/landing';
 import { harnessModel, type HarnessModel, type Unit, unitsOf } from './harnessModel';
 import type { Judged, PriceLine } from './judged';
-import { searchPlacement } from './search';
-import { smallestUnmeetable } from './unmeetable';
+import { searchPlacement } from '../solver/search';
+import { smallestUnmeetable } from '../solver/unmeetable';
 import { whyUnmeetable } from './whyUnmeetable';
 import type { WiringCase } from './wiringCase';
 

@@ -1,5 +1,5 @@
 import type { Board } from '../board/board';
-import type { Landing } from '../machine/machine';
+import type { Landing } from '../machine/landing';
 import { findHarness, type FoundHarness } from './findHarness';
 import type { WiringCase } from './wiringCase';
 

@@ -2,10 +2,10 @@ import type { Board } from '../board/board';
 import { holesFit, type HolesFit } from '../board/holesFit';
 import { headerOf } from '../board/contacts';
 import type { Facts } from '../machine/facts';
-import { sameValue } from '../machine/sameValue';
+import { sameValue } from '../tree/sameValue';
 import { jumperPlan, type JumperWish } from './jumperPlan';
 import { wallPlugs } from './leadWork';
-import { adapterOf } from './loads';
+import { adapterOf } from '../circuit/loads';
 import { mainHeader } from './purposes';
 import { adapterBoardWork } from './ribbonWork';
 

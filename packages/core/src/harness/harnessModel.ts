@@ -1,9 +1,9 @@
-import type { Landing } from '../machine/machine';
+import type { Landing } from '../machine/landing';
 import type { Judged } from './judged';
 import { judgeLeads } from './judgeLeads';
 import { drivesOf, judgeSocket, partsOfDrive } from './judgeSocket';
 import { leadLandings, socketLandings } from './landings';
-import type { Choice, Placement } from './placement';
+import type { Choice, Placement } from '../solver/placement';
 import type { WiredPart, WiringCase } from './wiringCase';
 
 /** What is placed together, with the ways to weigh its landings: a driver with its motors, or one part with leads. */

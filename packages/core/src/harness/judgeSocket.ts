@@ -1,5 +1,5 @@
 import type { DriverMode } from '../board/jumper';
-import type { SocketLanding } from '../machine/machine';
+import type { SocketLanding } from '../machine/landing';
 import type { PartOf } from '../parts/part';
 import { charge, emptyJudged, type Judged } from './judged';
 import type { WiredPart, WiringCase } from './wiringCase';

@@ -1,4 +1,4 @@
-import type { Landing } from '../machine/machine';
+import type { Landing } from '../machine/landing';
 import { type PriceName, PRICES } from './prices';
 
 /** One line of a price. */

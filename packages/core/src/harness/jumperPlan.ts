@@ -1,8 +1,8 @@
 import type { Jumper, JumperPosition } from '../board/jumper';
 import { type Facts, socketOf } from '../machine/facts';
-import { fitsVoltage } from './loads';
+import { fitsVoltage } from '../circuit/loads';
 import { supplyVolts } from '../board/board';
-import { placedLeads } from './pinTable';
+import { placedLeads } from '../circuit/pinTable';
 
 /** Where a jumper belongs for a harness. */
 export interface JumperWish {

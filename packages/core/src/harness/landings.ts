@@ -3,12 +3,12 @@ import { pinGroup } from '../board/chip';
 import { type Contact, contactNet, contactsOf } from '../board/contacts';
 import type { Net, SupplySource } from '../board/net';
 import { type Divider, dividerFor } from '../electricity/dividerFor';
-import type { Adapter, LeadLanding, SocketLanding } from '../machine/machine';
+import type { Adapter, LeadLanding, SocketLanding } from '../machine/landing';
 import type { Lead } from '../parts/part';
 import type { Judged } from './judged';
 import { drivenVolts, judgeLeads } from './judgeLeads';
 import { type Drive, judgeSocket } from './judgeSocket';
-import { adapterOf, fitsVoltage } from './loads';
+import { adapterOf, fitsVoltage } from '../circuit/loads';
 import { MAIN_SUPPLY, purposesServed } from './purposes';
 import type { WiredPart, WiringCase } from './wiringCase';
 

@@ -1,15 +1,15 @@
-import { besideRibbon } from './loads';
+import { besideRibbon } from '../circuit/loads';
 import { isMains } from '../parts/part';
 import { ribbonWork } from './ribbonWork';
 import type { Header } from '../board/board';
 import { contactsOf, headerOf } from '../board/contacts';
 import type { Facts, PlacedPart } from '../machine/facts';
-import { sameValue } from '../machine/sameValue';
-import type { LeadRole } from '../machine/machine';
+import { sameValue } from '../tree/sameValue';
+import type { LeadRole } from '../machine/landing';
 import { adapterTasks } from './adapterWords';
-import { EITHER_WAY, headersOf, leadOrder, parseContact } from './leadOrder';
+import { EITHER_WAY, headersOf, leadOrder, parseContact } from '../circuit/leadOrder';
 import { lengthNeeded } from './reach';
-import { supplyAt } from './supplyAt';
+import { supplyAt } from '../circuit/supplyAt';
 
 /** What is done to a lead in a swap. */
 export type LeadAct =

@@ -1,6 +1,6 @@
 import { contactNet } from '../board/contacts';
-import type { Landing } from '../machine/machine';
-import { sameValue } from '../machine/sameValue';
+import type { Landing } from '../machine/landing';
+import { sameValue } from '../tree/sameValue';
 import { findHarness } from './findHarness';
 import { FAULT_POINTS } from './prices';
 import type { WiringCase } from './wiringCase';

@@ -1,4 +1,4 @@
-import type { Landing } from '../machine/machine';
+import type { Landing } from '../machine/landing';
 import { landingOf, limitOf, seatsOf } from './harnessModel';
 import { type Judged, priceAlone, type PriceLine } from './judged';
 import type { WiringCase } from './wiringCase';

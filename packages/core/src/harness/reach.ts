@@ -1,7 +1,8 @@
 import type { Board } from '../board/board';
 import { contactAt } from '../board/plugRoom';
-import type { BoardSide, LeadLanding, Machine } from '../machine/machine';
-import { parseContact } from './leadOrder';
+import type { BoardSide, Machine } from '../machine/machine';
+import type { LeadLanding } from '../machine/landing';
+import { parseContact } from '../circuit/leadOrder';
 
 /** Millimetres a lead keeps for its bow and for strain relief inside the bay. */
 export const SLACK_MM = 60;

@@ -1,9 +1,9 @@
 import type { Board, Header } from '../board/board';
 import { contactNet, headerOf } from '../board/contacts';
 import type { Net } from '../board/net';
-import type { LeadLanding } from '../machine/machine';
-import { parseContact } from './leadOrder';
-import { adapterOf, besideRibbon } from './loads';
+import type { LeadLanding } from '../machine/landing';
+import { parseContact } from '../circuit/leadOrder';
+import { adapterOf, besideRibbon } from '../circuit/loads';
 
 /** What a part beside a display's ribbon asks of the hands, and how it can sit wrong. */
 export interface RibbonWork {

@@ -3,7 +3,7 @@ import { type Board, supplyVolts } from '../board/board';
 import { pinGroup } from '../board/chip';
 import type { Facts } from '../machine/facts';
 import { seatsOf } from './harnessModel';
-import { fitsVoltage } from './loads';
+import { fitsVoltage } from '../circuit/loads';
 import { MAIN_SUPPLY } from './purposes';
 import { caseOf, type WiredPart, type WiringCase } from './wiringCase';
 import { whyUnmeetable } from './whyUnmeetable';

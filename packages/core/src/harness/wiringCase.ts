@@ -2,7 +2,8 @@ import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import type { Facts } from '../machine/facts';
-import type { Landing, Machine } from '../machine/machine';
+import type { Landing } from '../machine/landing';
+import type { Machine } from '../machine/machine';
 import type { Part } from '../parts/part';
 
 /** A part that wants a place. */

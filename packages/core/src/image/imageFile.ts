@@ -1,7 +1,7 @@
 import { CalcError } from '../calculation/calculation';
-import { readHex } from '../formats/intelHex';
-import type { Segment } from '../formats/segments';
-import { looksLikeUf2, readUf2 } from '../formats/uf2';
+import { readHex } from '../bytes/intelHex';
+import type { Segment } from '../bytes/segments';
+import { looksLikeUf2, readUf2 } from '../bytes/uf2';
 
 export const IMAGE_FORMATS = ['bin', 'hex', 'uf2'] as const;
 export type ImageFormat = (typeof IMAGE_FORMATS)[number];

@@ -1,5 +1,5 @@
 import { boardText } from '../text/boardText';
-import { crc32Of } from './crc32';
+import { crc32Of } from '../bytes/crc32';
 
 /** What a bootloader reads before it lets an image run. Text fields are ASCII, cut to their room. */
 export interface ImageHeader {

@@ -1,6 +1,6 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
-import { firstOutside, isErased, laidInto, type Memory } from '../formats/segments';
+import { firstOutside, isErased, laidInto, type Memory } from '../bytes/segments';
 import type { ImageFile } from './imageFile';
 import { type ImageHeader, readImage } from './imageHeader';
 

@@ -1,4 +1,4 @@
-import type { Finding } from '../checks/finding';
+import type { Finding } from '../finding/finding';
 
 /** What can be kept of a machine before it is changed. */
 export const KEPT_KINDS = ['image', 'bootloader', 'options', 'store', 'dump'] as const;

@@ -1,4 +1,4 @@
-import { sameValue } from './sameValue';
+import { sameValue } from '../tree/sameValue';
 
 export type Path = (string | number)[];
 /** One value that differs between two states; a side without it has none. */

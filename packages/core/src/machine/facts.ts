@@ -3,7 +3,8 @@ import type { Chip } from '../board/chip';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { type Kit, refusal } from '../kit/kit';
 import type { Part, PartKind, PartOf } from '../parts/part';
-import type { Landing, Machine, MachinePart } from './machine';
+import type { Landing } from './landing';
+import type { Machine, MachinePart } from './machine';
 import { ownPinRefusal } from './ownPins';
 
 export interface PlacedPart<P extends Part = Part> extends MachinePart {

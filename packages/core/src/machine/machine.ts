@@ -1,13 +1,9 @@
 import Joi from 'joi';
 import { line, lines } from '../text/plainText';
-import type { Span } from '../settings/probeReach';
+import type { Span } from '../probe/probeReach';
 import { type AxisDrive, driveSchema } from './axisDrive';
 import { type BedMap, bedMapSchema } from './bedMap';
 import { LEAD_ROLES, type Landing, type LeadRole, landingSchema } from './landing';
-
-export * from './axisDrive';
-export * from './bedMap';
-export * from './landing';
 
 export const AXES = ['x', 'y', 'z'] as const;
 export const MOTOR_AXES = ['x', 'y', 'z', 'e'] as const;

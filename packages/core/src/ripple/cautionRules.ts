@@ -1,9 +1,9 @@
 import { partsOf } from '../machine/facts';
 import { isMains } from '../parts/part';
-import { supplyAt } from '../harness/supplyAt';
+import { supplyAt } from '../circuit/supplyAt';
 import type { Said, StationId } from './consequence';
 import type { Stage } from './stage';
-import { touchedBy } from './touched';
+import { touchedBy } from '../machine/touched';
 
 interface Caution {
   id: string;

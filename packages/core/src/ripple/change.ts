@@ -1,8 +1,11 @@
 import Joi from 'joi';
 import { line, lines } from '../text/plainText';
-import type { AxisDrive, Landing, MotorAxis, ProbeMount, SettingValue } from '../machine/machine';
-import { landingSchema, machineSchema } from '../machine/machine';
-import type { Span } from '../settings/probeReach';
+import type { AxisDrive } from '../machine/axisDrive';
+import type { Landing } from '../machine/landing';
+import type { MotorAxis, ProbeMount, SettingValue } from '../machine/machine';
+import { landingSchema } from '../machine/landing';
+import { machineSchema } from '../machine/machine';
+import type { Span } from '../probe/probeReach';
 
 interface Told {
   /** Its own id within a job. */

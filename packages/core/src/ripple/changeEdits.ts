@@ -4,7 +4,7 @@ import { foundBefore } from '../harness/foundBefore';
 import { wayGrows } from '../harness/ridesOn';
 import { wiringCase } from '../harness/wiringCase';
 import { type Edit } from '../machine/edit';
-import { sameValue } from '../machine/sameValue';
+import { sameValue } from '../tree/sameValue';
 import { type Edits, indexOf, none, partOfKind, putPart, removal, withoutPart } from './partEdits';
 import type { Machine, ProbeMount } from '../machine/machine';
 import { isMains } from '../parts/part';

@@ -3,7 +3,7 @@ import { applyEdits } from '../machine/edit';
 import { type Edits, type Impossible, none, partOfKind, putPart, replacePart } from './partEdits';
 import type { Machine } from '../machine/machine';
 import type { Change, ChangeKind, ChangeOf } from './change';
-import type { FactKey } from './touched';
+import type { FactKey } from '../machine/touched';
 import {
   newBoard,
   rewire,

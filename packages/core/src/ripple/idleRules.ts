@@ -1,4 +1,4 @@
-import { unheard } from '../kit/hearing';
+import { unheard } from '../settings/hearing';
 import type { Facts } from '../machine/facts';
 import type { Said } from './consequence';
 import type { Stage } from './stage';

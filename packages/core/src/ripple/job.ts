@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { line, lines } from '../text/plainText';
 import type { Catalogue } from '../catalogue/catalogue';
 import { type Machine, machineSchema } from '../machine/machine';
-import { mergeThreeWay } from '../machine/mergeThreeWay';
+import { mergeThreeWay } from '../tree/mergeThreeWay';
 import { type Change, changeSchema } from './change';
 import { applyChange, inWorkingOrder } from './changes';
 import type { Reason } from './advice';

@@ -1,11 +1,11 @@
 import { headerOf } from '../board/contacts';
 import { adaptersInWords } from '../harness/adapterWords';
 import { shortLeads } from '../harness/electricity';
-import { EITHER_WAY, leadOrder } from '../harness/leadOrder';
-import { supplyAt } from '../harness/supplyAt';
+import { EITHER_WAY, leadOrder } from '../circuit/leadOrder';
+import { supplyAt } from '../circuit/supplyAt';
 import type { Facts, PlacedPart } from '../machine/facts';
-import { sameValue } from '../machine/sameValue';
-import type { Landing } from '../machine/machine';
+import { sameValue } from '../tree/sameValue';
+import type { Landing } from '../machine/landing';
 import { isWired } from '../parts/part';
 import type { Said } from './consequence';
 import type { Stage } from './stage';

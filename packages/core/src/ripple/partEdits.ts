@@ -2,7 +2,8 @@ import { type Catalogue, partById } from '../catalogue/catalogue';
 import { rankLandings } from '../harness/rankLandings';
 import { wiringCase } from '../harness/wiringCase';
 import type { Edit } from '../machine/edit';
-import type { Landing, Machine, MachinePart } from '../machine/machine';
+import type { Landing } from '../machine/landing';
+import type { Machine, MachinePart } from '../machine/machine';
 import type { PartKind } from '../parts/part';
 
 /** Why a change cannot be made to this machine. */

@@ -1,10 +1,10 @@
 import { adapterMaterial } from '../harness/adapterWords';
-import { besideRibbon } from '../harness/loads';
+import { besideRibbon } from '../circuit/loads';
 import { mainHeader } from '../harness/purposes';
 import type { Facts } from '../machine/facts';
 import type { Consequence } from './consequence';
 import type { Ripple } from './ripple';
-import { touchedBy } from './touched';
+import { touchedBy } from '../machine/touched';
 
 /** Something to have on the table before a job is started. */
 export interface Need {

@@ -2,7 +2,7 @@ import { proofSteps } from '../bringup/proofs';
 import { calibrationsOf } from '../calibration/calibrations';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
-import { factInWords, touchedBy } from './touched';
+import { factInWords, touchedBy } from '../machine/touched';
 
 /** Proofs that are void because a fact they rest on changed, or that exist only now. */
 export function proofRules({ before, after, touched }: Stage): Said[] {

@@ -16,7 +16,7 @@ import { settingRules } from './settingRules';
 import { slicerRules } from './slicerRules';
 import type { Stage } from './stage';
 import { stepRules } from './stepRules';
-import { factAtoms, type FactAtoms, type FactKey, type Touched, touched } from './touched';
+import { factAtoms, type FactAtoms, type FactKey, type Touched, touched } from '../machine/touched';
 
 /** Every rule of the ripple. Each looks at one change being made and says what follows from it. */
 export const RULES: readonly { id: string; run: (stage: Stage) => Said[] }[] = [

@@ -2,7 +2,7 @@ import { measuredBy } from '../settings/measured';
 import type { Setting } from '../settings/setting';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
-import { factInWords, touchedBy } from './touched';
+import { factInWords, touchedBy } from '../machine/touched';
 
 /** A setting that no fact decides and that is worth another look when one of these facts changes. */
 interface Decision {

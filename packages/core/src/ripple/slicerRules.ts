@@ -1,7 +1,7 @@
 import { numberOf } from '../settings/setting';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
-import { touchedBy } from './touched';
+import { touchedBy } from '../machine/touched';
 
 /** Lines to change in the slicer, with the values of this machine. */
 export function slicerRules(stage: Stage): Said[] {

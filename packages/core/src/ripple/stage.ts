@@ -1,6 +1,6 @@
 import type { Facts } from '../machine/facts';
 import type { Settings } from '../settings/setting';
-import type { Touched } from './touched';
+import type { Touched } from '../machine/touched';
 
 /** One change being made, or all of them: the machine on both sides, and the facts that differ. */
 export interface Stage {

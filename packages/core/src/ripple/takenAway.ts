@@ -1,6 +1,6 @@
-import type { DumpValue } from '../formats/parseDump';
+import type { DumpValue } from '../report/parseDump';
 import { type Kit, type Option, readNow } from '../kit/kit';
-import { isOn } from '../kit/understands';
+import { isOn } from '../settings/understands';
 import type { Facts } from '../machine/facts';
 import { derive } from '../settings/derive';
 import { inUnitOf } from '../settings/carryOver';

@@ -1,4 +1,5 @@
-import type { Landing, Machine } from '../machine/machine';
+import type { Landing } from '../machine/landing';
+import type { Machine } from '../machine/machine';
 import type { Change } from './change';
 import { partBrought } from './changes';
 

@@ -1,13 +1,13 @@
-import type { Dump, DumpValue } from '../formats/parseDump';
+import type { Dump, DumpValue } from '../report/parseDump';
 import { driverOf, type Facts, partFor } from '../machine/facts';
 import type { Option } from '../kit/kit';
 import { refusal } from '../kit/kit';
-import { factAtoms, factInWords, touched, touchedBy } from '../ripple/touched';
+import { factAtoms, factInWords, touched, touchedBy } from '../machine/touched';
 import { driveTrain } from './derivations';
 import { derive } from './derive';
 import { measuredBy } from './measured';
 import type { Setting, Settings } from './setting';
-import { stepsPerMm } from './stepsPerMm';
+import { stepsPerMm } from '../motion/stepsPerMm';
 
 /** What is proposed for one value of an old dump. */
 export type CarryVerdict =

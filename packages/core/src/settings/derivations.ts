@@ -1,6 +1,7 @@
 import { driverOf, type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
 import { boardText } from '../text/boardText';
-import { AXES, type AxisDrive, HEATED, type Heated, MOTOR_AXES, type MotorAxis } from '../machine/machine';
+import type { AxisDrive } from '../machine/axisDrive';
+import { AXES, HEATED, type Heated, MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import type { Derivation, Derived } from './derivation';
 import { driverRules } from './driverRules';
@@ -10,7 +11,7 @@ import { machineReach } from './machineReach';
 import { mapRules } from './mapRules';
 import { mountOffset } from './mountOffset';
 import { pullUp } from './pullUp';
-import { type Drive, stepsPerMm } from './stepsPerMm';
+import { type Drive, stepsPerMm } from '../motion/stepsPerMm';
 
 /**
  * Heat above the highest target that the hot end's parts still stand, kept free, in °C: the image stops 10 above the

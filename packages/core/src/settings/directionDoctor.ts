@@ -2,7 +2,7 @@ import type { Edit } from '../machine/edit';
 import { driverOf, type Facts, partFor } from '../machine/facts';
 import type { MotorAxis } from '../machine/machine';
 import { CalcError } from '../calculation/calculation';
-import { crossBeltDirections } from './crossBeltDirections';
+import { crossBeltDirections } from '../motion/crossBeltDirections';
 import { type Settings } from './setting';
 
 /** What was asked of an axis, and what it did. */

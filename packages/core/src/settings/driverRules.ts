@@ -2,7 +2,7 @@ import { motorCurrent } from '../electricity/driverReference';
 import { driverOf, type Facts, partFor, partsOf, type PlacedPart, socketOf } from '../machine/facts';
 import { MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import type { PartOf } from '../parts/part';
-import { deviationFromJolt } from './cornering';
+import { deviationFromJolt } from '../motion/cornering';
 import type { Derived, Rule } from './derivation';
 
 type Driver = PlacedPart<PartOf<'driver'>>;

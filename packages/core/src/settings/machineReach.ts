@@ -1,6 +1,6 @@
 import type { Facts } from '../machine/facts';
 import { mountOffset } from './mountOffset';
-import { probeReach, type Reach } from './probeReach';
+import { probeReach, type Reach } from '../probe/probeReach';
 
 /** Safety distance kept from the edge of the plate, in mm. */
 export const EDGE_MARGIN_MM = 10;

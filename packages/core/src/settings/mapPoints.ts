@@ -1,4 +1,4 @@
-import { mapGrid, type Point } from './mapGrid';
+import { mapGrid, type Point } from '../probe/mapGrid';
 import { numberOf, type Settings, spanOf } from './setting';
 
 /** The points of the bed map as it is set, in probing order; undefined without a map or where it has no area. */

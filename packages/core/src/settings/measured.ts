@@ -1,4 +1,4 @@
-import type { FactKey } from '../ripple/touched';
+import type { FactKey } from '../machine/touched';
 
 /** A setting that is measured, and the facts its value belongs to. */
 export interface Measured {

@@ -1,7 +1,7 @@
 import type { Edit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
 import type { OwnSetting, SettingValue } from '../machine/machine';
-import { atomsInWords, factAtoms } from '../ripple/touched';
+import { atomsInWords, factAtoms } from '../machine/touched';
 import { measuredBy } from './measured';
 
 /**

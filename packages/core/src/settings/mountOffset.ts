@@ -1,5 +1,5 @@
 import type { ProbeMount } from '../machine/machine';
-import { probeOffset } from './probeOffset';
+import { probeOffset } from '../probe/probeOffset';
 
 /** Probe offset in X and Y, in mm, from how the probe is mounted. */
 export function mountOffset(mount: ProbeMount): { x: number; y: number } {

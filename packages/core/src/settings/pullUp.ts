@@ -1,5 +1,5 @@
-import { boardPullUp } from '../harness/circuit';
-import { pinOf } from '../harness/pinTable';
+import { boardPullUp } from '../circuit/circuit';
+import { pinOf } from '../circuit/pinTable';
 import type { Facts, PlacedPart } from '../machine/facts';
 import type { Derived } from './derivation';
 

@@ -1,5 +1,5 @@
 import { EDGE_MARGIN_MM } from './machineReach';
-import { probeReach, type Reach } from './probeReach';
+import { probeReach, type Reach } from '../probe/probeReach';
 import { numberOf, type Settings, spanOf } from './setting';
 
 /** Where the probe reaches with the settings as they are, in probe coordinates; null when nowhere. */

@@ -1,6 +1,6 @@
 import type { Catalogue } from '../catalogue/catalogue';
-import { boardPullUp } from '../harness/circuit';
-import { pinOf } from '../harness/pinTable';
+import { boardPullUp } from '../circuit/circuit';
+import { pinOf } from '../circuit/pinTable';
 import { type Facts, partFor } from '../machine/facts';
 import type { PartOf } from '../parts/part';
 

@@ -1,5 +1,5 @@
 import { TOLERANCE } from '../calculation/calculation';
-import { notUnderstood } from '../kit/understands';
+import { notUnderstood } from '../settings/understands';
 import type { Facts } from '../machine/facts';
 import { AXES, type Axis } from '../machine/machine';
 import { numberOf, type Settings, spanOf } from '../settings/setting';

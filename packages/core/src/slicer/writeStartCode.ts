@@ -1,5 +1,5 @@
 import { gcodeRemark } from './gcodeLine';
-import { notUnderstood } from '../kit/understands';
+import { notUnderstood } from '../settings/understands';
 import type { Facts } from '../machine/facts';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { line, proofSteps } from '@jolly/core';
+import { line } from '@jolly/core/text/plainText';
+import { proofSteps } from '@jolly/core/bringup/proofs';
 import { boardOf, flashFromCard, putCard, putStore } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { findImage } from '../sql/images.js';

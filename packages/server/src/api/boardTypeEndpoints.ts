@@ -1,5 +1,7 @@
 import Joi from 'joi';
-import { LONGEST_YAML, line, writeBoardFile } from '@jolly/core';
+import { LONGEST_YAML } from '@jolly/core/formats/readYaml';
+import { line } from '@jolly/core/text/plainText';
+import { writeBoardFile } from '@jolly/core/formats/boardFile';
 import { type Context } from '../context.js';
 import { putOwnBoard } from '../sql/ownBoards.js';
 import { ApiError, notFound } from './apiError.js';

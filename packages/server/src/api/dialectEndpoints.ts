@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { line, type DialectLine, dialectSchema } from '@jolly/core';
+import { line } from '@jolly/core/text/plainText';
+import { type DialectLine, dialectSchema } from '@jolly/core/report/dialect';
 import type { Context } from '../context.js';
 import { saveOwnDialect, taught } from '../files/ownDialect.js';
 import { ApiError } from './apiError.js';

@@ -1,4 +1,5 @@
-import { type Machine, mergeThreeWay } from '@jolly/core';
+import type { Machine } from '@jolly/core/machine/machine';
+import { mergeThreeWay } from '@jolly/core/tree/mergeThreeWay';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { findEdit, listEdits, nextEdit, setUndone } from '../sql/edits.js';
 import { saveMachine, type StoredMachine } from '../sql/machines.js';

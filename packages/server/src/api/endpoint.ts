@@ -1,6 +1,6 @@
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import type Joi from 'joi';
-import { isWhole } from '@jolly/core';
+import { isWhole } from '@jolly/core/text/plainText';
 import { statfs } from 'node:fs/promises';
 import { ApiError } from './apiError.js';
 import { refusalFor } from './refusals.js';

@@ -1,5 +1,7 @@
 import Joi from 'joi';
-import { line, lines, changeSchema, jobSchema } from '@jolly/core';
+import { changeSchema } from '@jolly/core/ripple/change';
+import { jobSchema } from '@jolly/core/ripple/job';
+import { line, lines } from '@jolly/core/text/plainText';
 import { type Context, machineOr404 } from '../context.js';
 import { listDues } from '../sql/dues.js';
 import { lastFinished, openJob } from '../sql/jobs.js';

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { KEPT_KINDS, LARGEST_IMAGE } from '@jolly/core';
+import { KEPT_KINDS } from '@jolly/core/image/wayBack';
+import { LARGEST_IMAGE } from '@jolly/core/image/imageFile';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { boardOf, factsToKeep, imageBytes, restore, wayBackStops } from '../board/virtualBoard.js';

@@ -1,17 +1,13 @@
 import Joi from 'joi';
 import joiToJson from 'joi-to-json';
-import {
-  LONGEST_YAML,
-  line,
-  lines,
-  check,
-  proofSteps,
-  derive,
-  type Machine,
-  machineSchema,
-  resolve,
-  writeMachineFile,
-} from '@jolly/core';
+import { LONGEST_YAML } from '@jolly/core/formats/readYaml';
+import { check } from '@jolly/core/checks/check';
+import { derive } from '@jolly/core/settings/derive';
+import { line, lines } from '@jolly/core/text/plainText';
+import { proofSteps } from '@jolly/core/bringup/proofs';
+import { resolve } from '@jolly/core/machine/facts';
+import { type Machine, machineSchema } from '@jolly/core/machine/machine';
+import { writeMachineFile } from '@jolly/core/formats/machineFile';
 import { boardOf } from '../board/virtualBoard.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { listBuilds } from '../sql/builds.js';

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { lines } from '@jolly/core';
+import { lines } from '@jolly/core/text/plainText';
 
 export const idParams = {
   id: Joi.string().pattern(/^[a-z0-9-]{1,60}$/, 'an id of lower-case letters, digits and dashes'),

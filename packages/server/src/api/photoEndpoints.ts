@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { line } from '@jolly/core';
+import { line } from '@jolly/core/text/plainText';
 import { type Context, machineOr404 } from '../context.js';
 import { LARGEST_PHOTO } from '../files/redrawPhoto.js';
 import { listPhotos, savePhoto } from '../sql/photos.js';

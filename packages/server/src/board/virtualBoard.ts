@@ -7,7 +7,10 @@ import {
   powerOnWithCard,
   writeByProgrammer,
 } from '@jolly/bench';
-import { type Facts, type Finding, fromBase64, resolve, toBase64, wayBackFindings } from '@jolly/core';
+import type { Finding } from '@jolly/core/finding/finding';
+import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
+import { type Facts, resolve } from '@jolly/core/machine/facts';
+import { wayBackFindings } from '@jolly/core/image/wayBack';
 import { ApiError, notFound } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { hashOf } from '../files/byteStore.js';

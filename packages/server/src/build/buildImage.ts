@@ -1,15 +1,8 @@
-import {
-  type Diagnostic,
-  firstError,
-  type CFile,
-  type GeneratedFile,
-  guardLosses,
-  makeImage,
-  type PromisedGuards,
-  type Sizes,
-  sizesOf,
-  textOf,
-} from '@jolly/core';
+import { guardLosses, type PromisedGuards } from '@jolly/core/build/imageGuards';
+import { makeImage } from '@jolly/core/image/imageHeader';
+import { type CFile, type GeneratedFile, textOf } from '@jolly/core/build/generatedFile';
+import { type Diagnostic, firstError } from '@jolly/core/build/diagnostic';
+import { type Sizes, sizesOf } from '@jolly/core/build/sizes';
 import type { Compiler, Turn } from './compiler.js';
 import { includesOf } from './includes.js';
 import { type ByteStore, hashOf } from '../files/byteStore.js';

@@ -1,5 +1,7 @@
-import type { Facts, Settings } from '@jolly/core';
-import { promisedGuards, write } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Settings } from '@jolly/core/settings/setting';
+import { promisedGuards } from '@jolly/core/build/imageGuards';
+import { write } from '@jolly/core/build/write';
 import type { BuildInput } from './buildImage.js';
 
 /** All that decides the bytes of a machine's image. */

@@ -1,5 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { check, derive, type Facts, readImage, type Settings, stopping, write } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Settings } from '@jolly/core/settings/setting';
+import { check, stopping } from '@jolly/core/checks/check';
+import { derive } from '@jolly/core/settings/derive';
+import { readImage } from '@jolly/core/image/imageHeader';
+import { write } from '@jolly/core/build/write';
 import { ApiError } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import { loadKitSources } from '../files/catalogue.js';

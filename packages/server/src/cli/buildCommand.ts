@@ -1,6 +1,9 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { check, derive, fitFindings, stopping, textOf } from '@jolly/core';
+import { check, stopping } from '@jolly/core/checks/check';
+import { derive } from '@jolly/core/settings/derive';
+import { fitFindings } from '@jolly/core/build/fitFindings';
+import { textOf } from '@jolly/core/build/generatedFile';
 import { buildImage, type BuildOutcome } from '../build/buildImage.js';
 import { buildInput } from '../build/buildInput.js';
 import { startCompiler } from '../build/compiler.js';

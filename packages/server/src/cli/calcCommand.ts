@@ -1,4 +1,5 @@
-import { CalcError, calculations } from '@jolly/core';
+import { CalcError } from '@jolly/core/calculation/calculation';
+import { calculations } from '@jolly/core/calc/calculations';
 import { type Call, EXIT, readWords } from './command.js';
 
 function refuse(key: string, message: string): number {

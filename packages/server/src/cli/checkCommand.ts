@@ -1,4 +1,6 @@
-import { check, derive, type Finding, stopping } from '@jolly/core';
+import type { Finding } from '@jolly/core/finding/finding';
+import { check, stopping } from '@jolly/core/checks/check';
+import { derive } from '@jolly/core/settings/derive';
 import { badInput, type Call, EXIT, readWords } from './command.js';
 import { readMachine } from './readMachine.js';
 

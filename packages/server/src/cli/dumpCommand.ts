@@ -1,6 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { type Dialect, dumpRefusal, parseDump, SHIPPED_DIALECTS } from '@jolly/core';
+import type { Dialect } from '@jolly/core/report/dialect';
+import { SHIPPED_DIALECTS } from '@jolly/core/report/shippedDialects';
+import { dumpRefusal, parseDump } from '@jolly/core/report/parseDump';
 import { loadOwnDialect, readDialectFile } from '../files/ownDialect.js';
 import { badInput, type Call, EXIT, readWords } from './command.js';
 

@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { type Facts, readMachineFile, resolve } from '@jolly/core';
+import { readMachineFile } from '@jolly/core/formats/machineFile';
+import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { loadCatalogue } from '../files/catalogue.js';
 
 /** Reads a machine file named on the command line; problems come back as lines to print. */

@@ -1,15 +1,11 @@
-import {
-  caseOf,
-  endInWords,
-  type Facts,
-  findHarness,
-  landingInWords,
-  pinTableCsv,
-  resolve,
-  ripple,
-  swapPlan,
-  swapSheetCsv,
-} from '@jolly/core';
+import { caseOf } from '@jolly/core/harness/wiringCase';
+import { endInWords, swapSheetCsv } from '@jolly/core/formats/swapSheet';
+import { findHarness } from '@jolly/core/harness/findHarness';
+import { landingInWords } from '@jolly/core/ripple/leadRules';
+import { pinTableCsv } from '@jolly/core/circuit/pinTable';
+import { ripple } from '@jolly/core/ripple/ripple';
+import { swapPlan } from '@jolly/core/ripple/swapPlan';
+import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { badInput, type Command, EXIT, readWords } from './command.js';
 import { readMachine } from './readMachine.js';
 

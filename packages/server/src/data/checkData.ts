@@ -1,4 +1,4 @@
-import { type Machine, machineSchema } from '@jolly/core';
+import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { openAsBlob } from 'node:fs';
 import { readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';

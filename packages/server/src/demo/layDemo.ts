@@ -1,7 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Joi from 'joi';
-import { line, type Job, jobSchema, readYaml } from '@jolly/core';
+import { line } from '@jolly/core/text/plainText';
+import { readYaml } from '@jolly/core/formats/readYaml';
+import { type Job, jobSchema } from '@jolly/core/ripple/job';
 import { type Context, factsOr422 } from '../context.js';
 import { loadDemoMachines } from '../files/catalogue.js';
 import { addEntry, ENTRY_KINDS, type EntryKind } from '../sql/entries.js';

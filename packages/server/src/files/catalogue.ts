@@ -1,6 +1,9 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { type Catalogue, type Machine, readCatalogue, readMachineFile } from '@jolly/core';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Machine } from '@jolly/core/machine/machine';
+import { readCatalogue } from '@jolly/core/formats/catalogueFiles';
+import { readMachineFile } from '@jolly/core/formats/machineFile';
 
 /** Reads boards, chips, dialects, parts and kits from the installed files. A mistake in one is a mistake of ours: it throws. */
 export async function loadCatalogue(root: string): Promise<Catalogue> {

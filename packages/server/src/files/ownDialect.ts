@@ -1,6 +1,7 @@
 import { mkdir, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { type Dialect, type DialectLine, dialectSchema, readYaml } from '@jolly/core';
+import { readYaml } from '@jolly/core/formats/readYaml';
+import { type Dialect, type DialectLine, dialectSchema } from '@jolly/core/report/dialect';
 import { stringify } from 'yaml';
 import { writeDurably } from './durable.js';
 

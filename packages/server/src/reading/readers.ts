@@ -1,19 +1,14 @@
-import {
-  type Board,
-  type Catalogue,
-  type Chip,
-  type Dialect,
-  dumpRefusal,
-  flashContent,
-  type ImageHeader,
-  type KeptKind,
-  parseDump,
-  plausible,
-  type Plausibility,
-  readBoardFile,
-  readImageFile,
-  readMachineFile,
-} from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Chip } from '@jolly/core/board/chip';
+import type { Dialect } from '@jolly/core/report/dialect';
+import type { ImageHeader } from '@jolly/core/image/imageHeader';
+import type { KeptKind } from '@jolly/core/image/wayBack';
+import { dumpRefusal, parseDump } from '@jolly/core/report/parseDump';
+import { flashContent, plausible, type Plausibility } from '@jolly/core/image/plausible';
+import { readBoardFile } from '@jolly/core/formats/boardFile';
+import { readImageFile } from '@jolly/core/image/imageFile';
+import { readMachineFile } from '@jolly/core/formats/machineFile';
 
 /** What is judged of something that shall be kept. */
 export interface Judged {

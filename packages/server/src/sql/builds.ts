@@ -1,4 +1,7 @@
-import type { Diagnostic, GeneratedFile, Machine, Sizes } from '@jolly/core';
+import type { Diagnostic } from '@jolly/core/build/diagnostic';
+import type { GeneratedFile } from '@jolly/core/build/generatedFile';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { Sizes } from '@jolly/core/build/sizes';
 import type { Db } from './db.js';
 
 export interface BuildSnapshot {

@@ -1,4 +1,4 @@
-import type { Machine } from '@jolly/core';
+import type { Machine } from '@jolly/core/machine/machine';
 import type { Db } from './db.js';
 
 /** A change somebody made to a machine file, to be undone and done again. */

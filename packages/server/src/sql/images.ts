@@ -1,4 +1,4 @@
-import type { ImageHeader } from '@jolly/core';
+import type { ImageHeader } from '@jolly/core/image/imageHeader';
 import type { Db } from './db.js';
 
 export interface StoredImage {

@@ -1,4 +1,4 @@
-import type { Job } from '@jolly/core';
+import type { Job } from '@jolly/core/ripple/job';
 import type { Db } from './db.js';
 
 export type JobState = 'open' | 'paused' | 'done' | 'abandoned';

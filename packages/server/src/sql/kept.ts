@@ -1,4 +1,6 @@
-import type { ImageFormat, KeptKind, Plausibility } from '@jolly/core';
+import type { ImageFormat } from '@jolly/core/image/imageFile';
+import type { KeptKind } from '@jolly/core/image/wayBack';
+import type { Plausibility } from '@jolly/core/image/plausible';
 import type { Db } from './db.js';
 
 /** Something of a board that was kept before it was changed. */

@@ -1,4 +1,4 @@
-import type { Machine } from '@jolly/core';
+import type { Machine } from '@jolly/core/machine/machine';
 import type { Db } from './db.js';
 
 export interface StoredMachine {

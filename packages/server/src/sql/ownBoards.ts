@@ -1,4 +1,4 @@
-import type { Board } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
 import type { Db } from './db.js';
 
 /** Boards that were described or imported here, beside those of the installed catalogue. */

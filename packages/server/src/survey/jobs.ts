@@ -1,15 +1,9 @@
-import {
-  type Change,
-  type Done,
-  type DoneKind,
-  type Job,
-  type Reason,
-  replan,
-  resolve,
-  ripple,
-  sameValue,
-  takenChanges,
-} from '@jolly/core';
+import type { Change } from '@jolly/core/ripple/change';
+import type { Reason } from '@jolly/core/ripple/advice';
+import { resolve } from '@jolly/core/machine/facts';
+import { ripple } from '@jolly/core/ripple/ripple';
+import { sameValue } from '@jolly/core/tree/sameValue';
+import { type Done, type DoneKind, type Job, replan, takenChanges } from '@jolly/core/ripple/job';
 import { ApiError, notFound } from '../api/apiError.js';
 import { type Context, factsOr422, machineOr404 } from '../context.js';
 import type { Db } from '../sql/db.js';

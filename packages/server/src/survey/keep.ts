@@ -1,4 +1,6 @@
-import { type Facts, type KeptKind, READABLE } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { KeptKind } from '@jolly/core/image/wayBack';
+import { READABLE } from '@jolly/core/board/chip';
 import { readOut } from '@jolly/bench';
 import { ApiError } from '../api/apiError.js';
 import { boardOf, factsToKeep, keyOf, loadState } from '../board/virtualBoard.js';

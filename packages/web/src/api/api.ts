@@ -1,22 +1,19 @@
 import type { CardOutcome } from '@jolly/bench';
-import type {
-  Board,
-  Catalogue,
-  Change,
-  DialectLine,
-  Diagnostic,
-  Finding,
-  GeneratedFile,
-  ImageHeader,
-  Job,
-  KeptKind,
-  Machine,
-  ProofStep,
-  Reason,
-  Severity,
-  Sizes,
-} from '@jolly/core';
-import { cut } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Change } from '@jolly/core/ripple/change';
+import type { Diagnostic } from '@jolly/core/build/diagnostic';
+import type { DialectLine } from '@jolly/core/report/dialect';
+import type { Finding, Severity } from '@jolly/core/finding/finding';
+import type { GeneratedFile } from '@jolly/core/build/generatedFile';
+import type { ImageHeader } from '@jolly/core/image/imageHeader';
+import type { Job } from '@jolly/core/ripple/job';
+import type { KeptKind } from '@jolly/core/image/wayBack';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { ProofStep } from '@jolly/core/bringup/proofs';
+import type { Reason } from '@jolly/core/ripple/advice';
+import type { Sizes } from '@jolly/core/build/sizes';
+import { cut } from '@jolly/core/text/plainText';
 
 import { reach } from './presence';
 

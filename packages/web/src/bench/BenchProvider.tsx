@@ -1,13 +1,9 @@
 import type { PlantView } from '@jolly/bench';
-import {
-  type Board,
-  fromBase64,
-  type MachineRecord,
-  parseReply,
-  type BoardReadings,
-  toBase64,
-  withLine,
-} from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { MachineRecord } from '@jolly/core/checks/record';
+import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
+import { parseReply } from '@jolly/core/bringup/reply';
+import { type BoardReadings, withLine } from '@jolly/core/bringup/boardReading';
 import { useQueryClient } from '@tanstack/react-query';
 import { proxy, type Remote, wrap } from 'comlink';
 import {

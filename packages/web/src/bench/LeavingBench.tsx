@@ -1,5 +1,5 @@
 import { Button, CloseButton, Modal } from '@mantine/core';
-import { underway } from '@jolly/core';
+import { underway } from '@jolly/core/bringup/boardReading';
 import { useEffect, useRef, useState } from 'react';
 import { useBlocker } from 'react-router';
 import { useWorkbench } from '../workbench/Workbench';

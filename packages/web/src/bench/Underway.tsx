@@ -1,4 +1,4 @@
-import { ageS, type BoardReadings, underway } from '@jolly/core';
+import { ageS, type BoardReadings, underway } from '@jolly/core/bringup/boardReading';
 import { useNow } from '../ui/useNow';
 import { useBench } from './BenchProvider';
 import css from './Underway.module.css';

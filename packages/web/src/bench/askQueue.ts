@@ -1,4 +1,4 @@
-import { isMeanwhile } from '@jolly/core';
+import { isMeanwhile } from '@jolly/core/bringup/boardReading';
 
 /** Every reply ends with one of these. */
 const LAST_LINE = /^(done$|error:|stopped:)/;

@@ -1,5 +1,9 @@
 import { type BoardState, powerOn, type Bench, type PlantView } from '@jolly/bench';
-import { type Catalogue, type Machine, numberOf, derive, resolve } from '@jolly/core';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Machine } from '@jolly/core/machine/machine';
+import { derive } from '@jolly/core/settings/derive';
+import { numberOf } from '@jolly/core/settings/setting';
+import { resolve } from '@jolly/core/machine/facts';
 import { expose } from 'comlink';
 
 /** How fast the virtual clock runs against the wall's; Infinity is as fast as this computer allows. */

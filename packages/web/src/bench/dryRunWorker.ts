@@ -1,5 +1,8 @@
 import { dryHoming, type HomingLeg } from '@jolly/bench';
-import { type Catalogue, derive, type Machine, resolve } from '@jolly/core';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Machine } from '@jolly/core/machine/machine';
+import { derive } from '@jolly/core/settings/derive';
+import { resolve } from '@jolly/core/machine/facts';
 import { expose } from 'comlink';
 
 /** Homes a machine on the bench's plant, away from the interface. */

@@ -1,5 +1,9 @@
-import type { Change, Consequence, Done, Job, Machine, PutBack, Reason } from '@jolly/core';
-import { toPutBack } from '@jolly/core';
+import type { Change } from '@jolly/core/ripple/change';
+import type { Consequence } from '@jolly/core/ripple/consequence';
+import type { Done, Job, PutBack } from '@jolly/core/ripple/job';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { Reason } from '@jolly/core/ripple/advice';
+import { toPutBack } from '@jolly/core/ripple/job';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { api, type Due, type JobState, type StoredJob, type StoredPhoto, type WayBack } from '../api/api';

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { CHANGE_TYPES } from '@jolly/core';
+import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
 import { type ReactNode, useState } from 'react';
 import { changeInWords } from '../stations/survey/changeInWords';
 import { useWorkbench } from '../workbench/Workbench';

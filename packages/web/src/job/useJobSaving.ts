@@ -1,4 +1,4 @@
-import { sameValue } from '@jolly/core';
+import { sameValue } from '@jolly/core/tree/sameValue';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef } from 'react';
 import { api, type JobOfMachine, type JobToSave, type StoredJob } from '../api/api';

@@ -1,5 +1,5 @@
 import { Button, NativeSelect, Textarea, TextInput } from '@mantine/core';
-import { CalcError } from '@jolly/core';
+import { CalcError } from '@jolly/core/calculation/calculation';
 import { useMemo, useState } from 'react';
 import type { PartId } from '../stations/settings/parts';
 import { useDraft } from '../ui/useDraft';

@@ -1,20 +1,16 @@
-import {
-  adcToC,
-  fitHeater,
-  guardCheck,
-  heaterCurve,
-  type Heated,
-  heaterLoad,
-  likelySensors,
-  measuredEdit,
-  numberOf,
-  overrideEdit,
-  partFor,
-  relayPid,
-  sensorInput,
-  thermistorC,
-  thermistorsOf,
-} from '@jolly/core';
+import type { Heated } from '@jolly/core/machine/machine';
+import { adcToC, thermistorC } from '@jolly/core/heat/thermistor';
+import { fitHeater } from '@jolly/core/heat/fitHeater';
+import { guardCheck } from '@jolly/core/heat/guardCheck';
+import { heaterCurve } from '@jolly/core/settings/heaterCurve';
+import { heaterLoad } from '@jolly/core/electricity/heaterLoad';
+import { likelySensors } from '@jolly/core/heat/likelySensors';
+import { measuredEdit } from '@jolly/core/settings/measuredEdit';
+import { numberOf } from '@jolly/core/settings/setting';
+import { overrideEdit } from '@jolly/core/machine/edit';
+import { partFor } from '@jolly/core/machine/facts';
+import { relayPid } from '@jolly/core/heat/relayPid';
+import { sensorInput, thermistorsOf } from '@jolly/core/settings/sensorInput';
 import type { PartId } from '../stations/settings/parts';
 import type { Workbench } from '../workbench/Workbench';
 import { type Tool, type Typed, TypedError } from './tool';

@@ -1,21 +1,17 @@
-import {
-  baudError,
-  cubeVerdict,
-  deviationFromJolt,
-  directionAfterSwap,
-  drivenBy,
-  driverReference,
-  driveTrain,
-  extruderSteps,
-  joltFromDeviation,
-  measuredEdit,
-  motorCurrent,
-  type MotorAxis,
-  numberOf,
-  overrideEdit,
-  stepsPerMm,
-  topSpeed,
-} from '@jolly/core';
+import type { MotorAxis } from '@jolly/core/machine/machine';
+import { baudError } from '@jolly/core/electricity/baudError';
+import { cubeVerdict } from '@jolly/core/motion/cubeVerdict';
+import { deviationFromJolt, joltFromDeviation } from '@jolly/core/motion/cornering';
+import { directionAfterSwap } from '@jolly/core/motion/directionAfterSwap';
+import { driveTrain } from '@jolly/core/settings/derivations';
+import { drivenBy } from '@jolly/core/settings/driverRules';
+import { driverReference, motorCurrent } from '@jolly/core/electricity/driverReference';
+import { extruderSteps } from '@jolly/core/motion/extruderSteps';
+import { measuredEdit } from '@jolly/core/settings/measuredEdit';
+import { numberOf } from '@jolly/core/settings/setting';
+import { overrideEdit } from '@jolly/core/machine/edit';
+import { stepsPerMm } from '@jolly/core/motion/stepsPerMm';
+import { topSpeed } from '@jolly/core/motion/topSpeed';
 import type { PartId } from '../stations/settings/parts';
 import { GearDrawing } from './GearDrawing';
 import type { Tool } from './tool';

@@ -1,15 +1,13 @@
-import {
-  dividerFor,
-  machineReach,
-  mapGrid,
-  mapTime,
-  numberOf,
-  overrideEdit,
-  probeOffset,
-  probeReach,
-  reachOf,
-  wireCheck,
-} from '@jolly/core';
+import { dividerFor } from '@jolly/core/electricity/dividerFor';
+import { machineReach } from '@jolly/core/settings/machineReach';
+import { mapGrid } from '@jolly/core/probe/mapGrid';
+import { mapTime } from '@jolly/core/probe/mapTime';
+import { numberOf } from '@jolly/core/settings/setting';
+import { overrideEdit } from '@jolly/core/machine/edit';
+import { probeOffset } from '@jolly/core/probe/probeOffset';
+import { probeReach } from '@jolly/core/probe/probeReach';
+import { reachOf } from '@jolly/core/settings/reachOf';
+import { wireCheck } from '@jolly/core/electricity/wireCheck';
 import { OffsetDrawing } from './OffsetDrawing';
 import { type Tool, TypedError } from './tool';
 import { choice, field, measured, numberIn, short } from './typed';

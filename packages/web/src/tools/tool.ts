@@ -1,4 +1,4 @@
-import type { Edit } from '@jolly/core';
+import type { Edit } from '@jolly/core/machine/edit';
 import type { ReactNode } from 'react';
 import type { PartId } from '../stations/settings/parts';
 import type { Workbench } from '../workbench/Workbench';

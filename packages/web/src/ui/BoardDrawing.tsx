@@ -1,4 +1,4 @@
-import type { Board } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
 import { BoardShape } from './BoardShape';
 import css from './BoardDrawing.module.css';
 

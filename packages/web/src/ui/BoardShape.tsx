@@ -1,4 +1,7 @@
-import { type Board, contactAt, type ContactRow, NET_SHAPES, parseNet, plugRoom } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import { NET_SHAPES } from '@jolly/core/formats/swapSheet';
+import { contactAt, type ContactRow, plugRoom } from '@jolly/core/board/plugRoom';
+import { parseNet } from '@jolly/core/board/net';
 import css from './BoardDrawing.module.css';
 
 /** Things on a board that can be lit with a word beside them, by header or socket. */

@@ -1,17 +1,13 @@
-import {
-  applyEdits,
-  type Board,
-  type Catalogue,
-  type Chip,
-  type Edit,
-  type Facts,
-  type Finding,
-  type GeneratedFile,
-  type Kit,
-  type Machine,
-  resolve,
-  type Setting,
-} from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Chip } from '@jolly/core/board/chip';
+import type { Finding } from '@jolly/core/finding/finding';
+import type { GeneratedFile } from '@jolly/core/build/generatedFile';
+import type { Kit } from '@jolly/core/kit/kit';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { Setting } from '@jolly/core/settings/setting';
+import { applyEdits, type Edit } from '@jolly/core/machine/edit';
+import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import {

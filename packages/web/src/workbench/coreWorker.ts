@@ -1,74 +1,46 @@
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Change } from '@jolly/core/ripple/change';
+import type { Consequence } from '@jolly/core/ripple/consequence';
+import type { Finding } from '@jolly/core/finding/finding';
+import type { GeneratedFile } from '@jolly/core/build/generatedFile';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { MachineRecord } from '@jolly/core/checks/record';
+import type { Setting } from '@jolly/core/settings/setting';
+import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
+import { carryOver, type CarryRow, foreignDump, inUnitOf } from '@jolly/core/settings/carryOver';
+import { caseOf } from '@jolly/core/harness/wiringCase';
+import { check, CHECKS } from '@jolly/core/checks/check';
+import { copyRows, type CopyRow } from '@jolly/core/settings/copySettings';
+import { derive } from '@jolly/core/settings/derive';
+import { findHarness, type Unmeetable } from '@jolly/core/harness/findHarness';
+import { foundBefore } from '@jolly/core/harness/foundBefore';
 import {
-  type Addition,
-  addition,
-  type Advice,
-  advise,
-  applyEdits,
-  overrideEdit,
-  refusal,
-  type BeforeStep,
-  carryOver,
-  copyRows,
-  type CopyRow,
-  type Difference,
-  differences,
-  readMachineFile,
-  type CarryRow,
-  type Catalogue,
-  type Change,
-  check,
-  CHECKS,
-  derive,
-  type MachineRecord,
-  type Dump,
-  dumpRefusal,
-  type Finding,
-  foreignDump,
-  type GeneratedFile,
   identifyBoard,
-  imageRecord,
-  inUnitOf,
-  isWired,
   type Identification,
-  type Machine,
-  type Need,
-  needs,
-  parseDump,
   prepareBoards,
-  type Problem,
-  readBoardFile,
-  type Reason,
-  resolve,
-  ripple,
-  type Ripple,
-  type Round,
-  rounds,
   type Seen,
-  type Setting,
-  stepsBefore,
-  caseOf,
-  type Consequence,
-  type ExchangeCase,
-  findHarness,
-  foundBefore,
-  type PinRow,
-  pinTable,
-  pinTableCsv,
-  portTrade,
-  type PortTrade,
-  portVerdict,
-  rankLandings,
-  type RankedLanding,
-  swapPlan,
-  takenAway,
-  type TakenAway,
-  type SwapPlan,
-  type Unmeetable,
-  whyNoPlace,
-  type NoPlace,
-  WISHES,
-  write,
-} from '@jolly/core';
+} from '@jolly/core/board/identifyBoard';
+import { imageRecord } from '@jolly/core/checks/imageRecord';
+import { isWired } from '@jolly/core/parts/part';
+import { portTrade, type PortTrade } from '@jolly/core/harness/portTrade';
+import { rankLandings, type RankedLanding } from '@jolly/core/harness/rankLandings';
+import { readBoardFile } from '@jolly/core/formats/boardFile';
+import { readMachineFile } from '@jolly/core/formats/machineFile';
+import { refusal } from '@jolly/core/kit/kit';
+import { ripple, type Ripple } from '@jolly/core/ripple/ripple';
+import { swapPlan, type SwapPlan } from '@jolly/core/ripple/swapPlan';
+import { takenAway, type TakenAway } from '@jolly/core/ripple/takenAway';
+import { type Addition, addition, WISHES } from '@jolly/core/ripple/additions';
+import { type Advice, advise, type Reason } from '@jolly/core/ripple/advice';
+import { type BeforeStep, type Need, needs, stepsBefore } from '@jolly/core/ripple/preparation';
+import { type Difference, differences } from '@jolly/core/machine/differences';
+import { type Dump, dumpRefusal, parseDump } from '@jolly/core/report/parseDump';
+import { type ExchangeCase, portVerdict } from '@jolly/core/solver/exchangeTest';
+import { type PinRow, pinTable, pinTableCsv } from '@jolly/core/circuit/pinTable';
+import { type Problem, resolve } from '@jolly/core/machine/facts';
+import { type Round, rounds } from '@jolly/core/ripple/rounds';
+import { whyNoPlace, type NoPlace } from '@jolly/core/harness/whyNoPlace';
+import { write } from '@jolly/core/build/write';
 import { expose } from 'comlink';
 
 /** What follows from a machine: computed away from the interface, so that typing never waits for it. */

@@ -1,4 +1,5 @@
-import type { Finding, MachineRecord } from '@jolly/core';
+import type { Finding } from '@jolly/core/finding/finding';
+import type { MachineRecord } from '@jolly/core/checks/record';
 import { useQuery } from '@tanstack/react-query';
 import { type Slip, slipOfFinding, standingFirst } from '../app/docket/slip';
 import { partOfSetting } from '../stations/settings/parts';

@@ -1,4 +1,5 @@
-import { type Machine, sameValue } from '@jolly/core';
+import type { Machine } from '@jolly/core/machine/machine';
+import { sameValue } from '@jolly/core/tree/sameValue';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, ApiProblem, type StoredMachine } from '../api/api';

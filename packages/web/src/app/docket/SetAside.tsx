@@ -1,5 +1,6 @@
 import { Button, TextInput } from '@mantine/core';
-import { BY_NAME, type Finding, waiveEdit } from '@jolly/core';
+import type { Finding } from '@jolly/core/finding/finding';
+import { BY_NAME, waiveEdit } from '@jolly/core/finding/waiver';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './Docket.module.css';

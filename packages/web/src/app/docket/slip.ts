@@ -1,4 +1,5 @@
-import type { Edit, Finding, Severity } from '@jolly/core';
+import type { Edit } from '@jolly/core/machine/edit';
+import type { Finding, Severity } from '@jolly/core/finding/finding';
 
 /** Something to settle at a station. */
 export interface Slip {

@@ -6,7 +6,7 @@ import {
   IconKeyboard,
   IconSearch,
 } from '@tabler/icons-react';
-import type { Finding } from '@jolly/core';
+import type { Finding } from '@jolly/core/finding/finding';
 import { useQuery } from '@tanstack/react-query';
 import { Activity, useEffect, useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';

@@ -1,13 +1,7 @@
 import { Button, Modal, Radio } from '@mantine/core';
-import {
-  choosable,
-  type Difference,
-  differences,
-  type Machine,
-  mergeThreeWay,
-  takeOver,
-  valueAt,
-} from '@jolly/core';
+import type { Machine } from '@jolly/core/machine/machine';
+import { choosable, type Difference, differences, takeOver, valueAt } from '@jolly/core/machine/differences';
+import { mergeThreeWay } from '@jolly/core/tree/mergeThreeWay';
 import { useMemo, useState } from 'react';
 import type { Conflict } from '../../workbench/useSaving';
 import { useWorkbench } from '../../workbench/Workbench';

@@ -1,5 +1,5 @@
 import { Modal, TextInput } from '@mantine/core';
-import { type Entry, find, indexOf } from '@jolly/core';
+import { type Entry, find, indexOf } from '@jolly/core/find/find';
 import { IconSearch } from '@tabler/icons-react';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';

@@ -1,4 +1,5 @@
-import { type Option, optionEntry } from '@jolly/core';
+import type { Option } from '@jolly/core/kit/kit';
+import { optionEntry } from '@jolly/core/find/find';
 import { valueInWords } from '../../stations/settings/inWords';
 import { PARTS } from '../../stations/settings/parts';
 import { SETTINGS_VIEWS } from '../../stations/settings/views';

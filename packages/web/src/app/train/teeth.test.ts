@@ -1,4 +1,4 @@
-import type { Finding } from '@jolly/core';
+import type { Finding } from '@jolly/core/finding/finding';
 import { describe, expect, it } from 'vitest';
 import type { Build, Proofs, StoredBoard } from '../../api/api';
 import type { Workbench } from '../../workbench/Workbench';

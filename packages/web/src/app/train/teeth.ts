@@ -1,4 +1,7 @@
-import { cardName, type Consequence, fitFindings, type StationId, stopping } from '@jolly/core';
+import type { Consequence, StationId } from '@jolly/core/ripple/consequence';
+import { cardName } from '@jolly/core/flash/cardName';
+import { fitFindings } from '@jolly/core/build/fitFindings';
+import { stopping } from '@jolly/core/checks/check';
 import type { Build, Entry, Proofs, StoredBoard } from '../../api/api';
 import type { JobBench } from '../../job/JobProvider';
 import { PARTS, partOfFinding, partOfSetting } from '../../stations/settings/parts';

@@ -1,5 +1,6 @@
 import { Button, NativeSelect } from '@mantine/core';
-import type { Consequence, ProofStep } from '@jolly/core';
+import type { Consequence } from '@jolly/core/ripple/consequence';
+import type { ProofStep } from '@jolly/core/bringup/proofs';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { api, type Proof } from '../../api/api';

@@ -1,5 +1,5 @@
 import type { PlantView } from '@jolly/bench';
-import { type Facts, partsOf } from '@jolly/core';
+import { type Facts, partsOf } from '@jolly/core/machine/facts';
 import { useState } from 'react';
 import css from './MachineView.module.css';
 

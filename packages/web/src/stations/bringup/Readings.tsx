@@ -2,12 +2,11 @@ import { Button, TextInput } from '@mantine/core';
 import {
   ageS,
   bodyInWords,
-  parseReply,
   placeInWords,
   type BoardReading,
   type BoardReadings,
-  type Reply,
-} from '@jolly/core';
+} from '@jolly/core/bringup/boardReading';
+import { parseReply, type Reply } from '@jolly/core/bringup/reply';
 import { useEffect, useState } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';
 import { useNow } from '../../ui/useNow';

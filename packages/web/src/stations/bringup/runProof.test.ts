@@ -1,4 +1,4 @@
-import type { Facts } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
 import { describe, expect, it } from 'vitest';
 import type { Answer } from '../../bench/askQueue';
 import { type ProofTools, runProof } from './runProof';

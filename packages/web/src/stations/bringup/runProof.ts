@@ -1,4 +1,6 @@
-import { type Facts, type ImageHeader, parseReply, type Reply } from '@jolly/core';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { ImageHeader } from '@jolly/core/image/imageHeader';
+import { parseReply, type Reply } from '@jolly/core/bringup/reply';
 import type { Answer } from '../../bench/askQueue';
 
 /** What a bring-up test came to, with the replies it rests on. */

@@ -1,4 +1,4 @@
-import { parseDump } from '@jolly/core';
+import { parseDump } from '@jolly/core/report/parseDump';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';

@@ -1,4 +1,4 @@
-import { readNow } from '@jolly/core';
+import { readNow } from '@jolly/core/kit/kit';
 import type { Workbench } from '../../workbench/Workbench';
 
 /** Never offered to save room: a guard, and what a part on the machine needs. */

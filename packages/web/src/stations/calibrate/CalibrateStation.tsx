@@ -1,5 +1,5 @@
 import { Checkbox } from '@mantine/core';
-import { calibrationsOf } from '@jolly/core';
+import { calibrationsOf } from '@jolly/core/calibration/calibrations';
 import { useState } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';

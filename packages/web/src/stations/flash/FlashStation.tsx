@@ -1,6 +1,6 @@
 import { Button, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
 import type { CardOutcome } from '@jolly/bench';
-import { fitFindings } from '@jolly/core';
+import { fitFindings } from '@jolly/core/build/fitFindings';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';

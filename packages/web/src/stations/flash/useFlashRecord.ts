@@ -1,4 +1,4 @@
-import type { MachineRecord } from '@jolly/core';
+import type { MachineRecord } from '@jolly/core/checks/record';
 import { useQuery } from '@tanstack/react-query';
 import { api, type DoneBuild } from '../../api/api';
 import { useJob } from '../../job/JobProvider';

@@ -1,4 +1,5 @@
-import type { Consequence, MachineRecord } from '@jolly/core';
+import type { Consequence } from '@jolly/core/ripple/consequence';
+import type { MachineRecord } from '@jolly/core/checks/record';
 import { useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 

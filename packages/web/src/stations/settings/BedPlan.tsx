@@ -1,4 +1,4 @@
-import type { Settings } from '@jolly/core';
+import type { Settings } from '@jolly/core/settings/setting';
 import { useMemo } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './BedPlan.module.css';

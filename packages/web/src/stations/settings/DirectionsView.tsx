@@ -1,5 +1,5 @@
 import { Button, NativeSelect } from '@mantine/core';
-import { directionDoctor, type Observation } from '@jolly/core';
+import { directionDoctor, type Observation } from '@jolly/core/settings/directionDoctor';
 import { useMemo, useState } from 'react';
 import { useDraft } from '../../ui/useDraft';
 import { useArmsSteps } from '../../app/frame/StationContext';

@@ -1,5 +1,5 @@
 import { NativeSelect, TextInput } from '@mantine/core';
-import type { ComparedFile, ComparedLine } from '@jolly/core';
+import type { ComparedFile, ComparedLine } from '@jolly/core/build/fileDifferences';
 import { IconSearch } from '@tabler/icons-react';
 import { useEffect, useRef, useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';

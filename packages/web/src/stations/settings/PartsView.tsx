@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { resetEdit, type Setting } from '@jolly/core';
+import type { Setting } from '@jolly/core/settings/setting';
+import { resetEdit } from '@jolly/core/machine/edit';
 import { useMemo } from 'react';
 import { useKeys } from '../../app/keys/useKeys';
 import { useJob } from '../../job/JobProvider';

@@ -1,4 +1,5 @@
-import type { Machine, Point } from '@jolly/core';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { Point } from '@jolly/core/probe/mapGrid';
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import css from './BedPlan.module.css';
 import type { Handle } from './planHandles';

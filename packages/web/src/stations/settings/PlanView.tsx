@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import type { Point } from '@jolly/core';
+import type { Point } from '@jolly/core/probe/mapGrid';
 import { useMemo, useState } from 'react';
 import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import css from './BedPlan.module.css';

@@ -1,5 +1,8 @@
 import { Button, NativeSelect, Switch, TextInput } from '@mantine/core';
-import { type Option, overrideEdit, refusal, resetEdit, type Setting, type SettingValue } from '@jolly/core';
+import type { Setting } from '@jolly/core/settings/setting';
+import type { SettingValue } from '@jolly/core/machine/machine';
+import { overrideEdit, resetEdit } from '@jolly/core/machine/edit';
+import { type Option, refusal } from '@jolly/core/kit/kit';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { useDraft } from '../../ui/useDraft';

@@ -1,4 +1,5 @@
-import type { Consequence, Finding } from '@jolly/core';
+import type { Consequence } from '@jolly/core/ripple/consequence';
+import type { Finding } from '@jolly/core/finding/finding';
 import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
 import { api } from '../../api/api';

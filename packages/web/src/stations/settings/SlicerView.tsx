@@ -1,5 +1,6 @@
 import { Button, CopyButton, SegmentedControl, Textarea } from '@mantine/core';
-import { readStartCode, writeEndCode, writeStartCode } from '@jolly/core';
+import { readStartCode } from '@jolly/core/slicer/readStartCode';
+import { writeEndCode, writeStartCode } from '@jolly/core/slicer/writeStartCode';
 import { useMemo, useState } from 'react';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';

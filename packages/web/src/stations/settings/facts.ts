@@ -1,4 +1,6 @@
-import { driverOf, type Machine, type MotorAxis, partFor, type PartKind } from '@jolly/core';
+import type { Machine, MotorAxis } from '@jolly/core/machine/machine';
+import type { PartKind } from '@jolly/core/parts/part';
+import { driverOf, partFor } from '@jolly/core/machine/facts';
 import type { Workbench } from '../../workbench/Workbench';
 import type { PartId } from './parts';
 

@@ -1,4 +1,5 @@
-import { differences, type Path, type SettingValue } from '@jolly/core';
+import type { SettingValue } from '@jolly/core/machine/machine';
+import { differences, type Path } from '@jolly/core/machine/differences';
 
 /** A value as it is read aloud: words for flags, no more digits than matter. */
 export function valueInWords(value: SettingValue): string {

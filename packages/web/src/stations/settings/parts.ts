@@ -1,4 +1,5 @@
-import type { Finding, PartKind } from '@jolly/core';
+import type { Finding } from '@jolly/core/finding/finding';
+import type { PartKind } from '@jolly/core/parts/part';
 import type { Workbench } from '../../workbench/Workbench';
 
 /** The parts of a machine that settings are found under, in the order they are shown. */

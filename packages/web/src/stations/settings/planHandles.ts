@@ -1,4 +1,6 @@
-import { type Edit, type Machine, overrideEdit, type Point } from '@jolly/core';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { Point } from '@jolly/core/probe/mapGrid';
+import { type Edit, overrideEdit } from '@jolly/core/machine/edit';
 import type { PlanShape } from './planShape';
 
 /** Something on the plan that can be taken hold of. */

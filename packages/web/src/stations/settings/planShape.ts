@@ -1,13 +1,9 @@
-import {
-  mapPoints,
-  mapTime,
-  numberOf,
-  type Point,
-  type Reach,
-  reachOf,
-  type Settings,
-  spanOf,
-} from '@jolly/core';
+import type { Point } from '@jolly/core/probe/mapGrid';
+import type { Reach } from '@jolly/core/probe/probeReach';
+import { mapPoints } from '@jolly/core/settings/mapPoints';
+import { mapTime } from '@jolly/core/probe/mapTime';
+import { numberOf, type Settings, spanOf } from '@jolly/core/settings/setting';
+import { reachOf } from '@jolly/core/settings/reachOf';
 
 export type Span = [number, number];
 export interface Area {

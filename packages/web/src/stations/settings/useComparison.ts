@@ -1,4 +1,5 @@
-import { compareFiles, type ComparedFile, type GeneratedFile } from '@jolly/core';
+import type { GeneratedFile } from '@jolly/core/build/generatedFile';
+import { compareFiles, type ComparedFile } from '@jolly/core/build/fileDifferences';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api } from '../../api/api';

@@ -1,5 +1,6 @@
 import type { HomingLeg } from '@jolly/bench';
-import type { Machine, Point } from '@jolly/core';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { Point } from '@jolly/core/probe/mapGrid';
 import { useReducedMotion } from '@mantine/hooks';
 import { wrap } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';

@@ -1,5 +1,6 @@
 import { Button, NativeSelect, NumberInput, TextInput } from '@mantine/core';
-import { type Board, displayPlug, type Identification, type Seen, terminalCount } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import { displayPlug, type Identification, type Seen, terminalCount } from '@jolly/core/board/identifyBoard';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { boardFileUrl } from '../../api/api';

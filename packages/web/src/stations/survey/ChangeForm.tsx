@@ -1,6 +1,10 @@
 import { ActionIcon, Checkbox, NativeSelect, NumberInput, Switch, TextInput } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
-import { type Change, CHANGE_TYPES, type Facts, type Landing, MOTOR_AXES } from '@jolly/core';
+import type { Change } from '@jolly/core/ripple/change';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Landing } from '@jolly/core/machine/landing';
+import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
+import { MOTOR_AXES } from '@jolly/core/machine/machine';
 import { afterField, changeFields, keyOfLanding, valueAt } from './changeFields';
 import type { ChangeField } from './fieldKinds';
 import { causeMark } from './causeMark';

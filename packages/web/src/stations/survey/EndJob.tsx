@@ -1,5 +1,5 @@
 import { Button, Modal, TextInput } from '@mantine/core';
-import type { Problem } from '@jolly/core';
+import type { Problem } from '@jolly/core/machine/facts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';

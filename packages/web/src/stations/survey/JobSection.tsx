@@ -1,18 +1,10 @@
 import { Button, NativeSelect, TextInput } from '@mantine/core';
-import {
-  advise,
-  type Change,
-  CHANGE_KINDS,
-  cut,
-  CHANGE_TYPES,
-  type ChangeKind,
-  type Facts,
-  planned,
-  type Problem,
-  REASONS,
-  type Reason,
-  resolve,
-} from '@jolly/core';
+import type { Change, ChangeKind } from '@jolly/core/ripple/change';
+import { CHANGE_KINDS, CHANGE_TYPES } from '@jolly/core/ripple/changes';
+import { advise, REASONS, type Reason } from '@jolly/core/ripple/advice';
+import { cut } from '@jolly/core/text/plainText';
+import { planned } from '@jolly/core/ripple/job';
+import { type Facts, type Problem, resolve } from '@jolly/core/machine/facts';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useJob } from '../../job/JobProvider';

@@ -1,5 +1,5 @@
 import { Checkbox } from '@mantine/core';
-import { featuresToCome } from '@jolly/core';
+import { featuresToCome } from '@jolly/core/ripple/takenAway';
 import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';

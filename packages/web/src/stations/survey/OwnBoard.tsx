@@ -1,5 +1,7 @@
 import { Button, FileButton, NativeSelect, NumberInput, Textarea, TextInput } from '@mantine/core';
-import { type Board, type Read, writeBoardFile } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Read } from '@jolly/core/formats/readYaml';
+import { writeBoardFile } from '@jolly/core/formats/boardFile';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { api } from '../../api/api';

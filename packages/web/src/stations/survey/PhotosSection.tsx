@@ -1,5 +1,5 @@
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
-import { cut, onOneLine } from '@jolly/core';
+import { cut, onOneLine } from '@jolly/core/text/plainText';
 import { useQueryClient } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import { useState } from 'react';

@@ -1,5 +1,8 @@
 import { Button, FileButton, Textarea } from '@mantine/core';
-import { type CarryRow, type Dump, measuredEdit, numbersIn } from '@jolly/core';
+import type { CarryRow } from '@jolly/core/settings/carryOver';
+import type { Dump } from '@jolly/core/report/parseDump';
+import { measuredEdit } from '@jolly/core/settings/measuredEdit';
+import { numbersIn } from '@jolly/core/report/teachLine';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';

@@ -1,4 +1,6 @@
-import { type Change, CHANGE_TYPES, type Consequence, type ConsequenceKind } from '@jolly/core';
+import type { Change } from '@jolly/core/ripple/change';
+import type { Consequence, ConsequenceKind } from '@jolly/core/ripple/consequence';
+import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
 import { useEffect, useRef, useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';

@@ -1,5 +1,5 @@
 import { Button, Select } from '@mantine/core';
-import { type LineNumber, numbersIn, type NumberMeaning, teachLine } from '@jolly/core';
+import { type LineNumber, numbersIn, type NumberMeaning, teachLine } from '@jolly/core/report/teachLine';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { api } from '../../api/api';

@@ -1,5 +1,6 @@
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
-import { type Finding, KEPT_KINDS, type KeptKind } from '@jolly/core';
+import type { Finding } from '@jolly/core/finding/finding';
+import { KEPT_KINDS, type KeptKind } from '@jolly/core/image/wayBack';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';

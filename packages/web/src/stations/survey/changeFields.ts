@@ -1,16 +1,12 @@
-import {
-  type Axis,
-  caseOf,
-  type Change,
-  type ChangeKind,
-  type Facts,
-  isMains,
-  type Landing,
-  landingInWords,
-  MOTOR_AXES,
-  rankLandings,
-  sameValue,
-} from '@jolly/core';
+import type { Change, ChangeKind } from '@jolly/core/ripple/change';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Landing } from '@jolly/core/machine/landing';
+import { caseOf } from '@jolly/core/harness/wiringCase';
+import { isMains } from '@jolly/core/parts/part';
+import { landingInWords } from '@jolly/core/ripple/leadRules';
+import { rankLandings } from '@jolly/core/harness/rankLandings';
+import { sameValue } from '@jolly/core/tree/sameValue';
+import { type Axis, MOTOR_AXES } from '@jolly/core/machine/machine';
 import {
   type ChangeField,
   MICROSTEPS,

@@ -1,4 +1,5 @@
-import type { Change, Facts } from '@jolly/core';
+import type { Change } from '@jolly/core/ripple/change';
+import type { Facts } from '@jolly/core/machine/facts';
 
 const BODY_WORDS = { hotend: 'hot end', bed: 'bed' };
 

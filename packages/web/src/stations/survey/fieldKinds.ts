@@ -1,4 +1,7 @@
-import { type Change, type Facts, type Machine, type PartKind } from '@jolly/core';
+import type { Change } from '@jolly/core/ripple/change';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Machine } from '@jolly/core/machine/machine';
+import type { PartKind } from '@jolly/core/parts/part';
 
 /** One thing a change must tell. `path` leads to it within the change. */
 export interface ChangeField {

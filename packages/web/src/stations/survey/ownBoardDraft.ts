@@ -1,4 +1,5 @@
-import type { Board, Chip } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Chip } from '@jolly/core/board/chip';
 
 export interface HeaderDraft {
   id: string;

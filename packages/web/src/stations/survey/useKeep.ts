@@ -1,4 +1,4 @@
-import type { KeptKind } from '@jolly/core';
+import type { KeptKind } from '@jolly/core/image/wayBack';
 import { useQueryClient } from '@tanstack/react-query';
 import { api } from '../../api/api';
 import { useTape } from '../../app/tape/tape';

@@ -1,4 +1,4 @@
-import type { TakenAway } from '@jolly/core';
+import type { TakenAway } from '@jolly/core/ripple/takenAway';
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/api';
 import { useJob } from '../../job/JobProvider';

@@ -1,5 +1,7 @@
 import { Button, NativeSelect } from '@mantine/core';
-import { type Addition, type Landing, landingInWords, WISHES } from '@jolly/core';
+import type { Landing } from '@jolly/core/machine/landing';
+import { landingInWords } from '@jolly/core/ripple/leadRules';
+import { type Addition, WISHES } from '@jolly/core/ripple/additions';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';

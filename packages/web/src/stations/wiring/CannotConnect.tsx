@@ -1,4 +1,4 @@
-import type { Unmeetable } from '@jolly/core';
+import type { Unmeetable } from '@jolly/core/harness/findHarness';
 
 /** Parts that have no place together, with what they want and why not all can have it. */
 export function CannotConnect({ list }: { list: readonly Unmeetable[] }) {

@@ -1,5 +1,5 @@
 import { NativeSelect, NumberInput } from '@mantine/core';
-import { BOARD_SIDES, type BoardSide, type Cable, type Machine } from '@jolly/core';
+import { BOARD_SIDES, type BoardSide, type Cable, type Machine } from '@jolly/core/machine/machine';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';

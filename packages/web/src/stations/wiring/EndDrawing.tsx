@@ -1,4 +1,6 @@
-import { type End, endInWords, NET_SHAPES, parseNet } from '@jolly/core';
+import type { End } from '@jolly/core/harness/leadWork';
+import { endInWords, NET_SHAPES } from '@jolly/core/formats/swapSheet';
+import { parseNet } from '@jolly/core/board/net';
 import css from './Wiring.module.css';
 
 const STEP = 30;

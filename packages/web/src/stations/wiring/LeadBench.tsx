@@ -1,5 +1,9 @@
 import { Button, SegmentedControl, Switch, TextInput } from '@mantine/core';
-import { endInWords, isWired, type Landing, type MachinePart, partById } from '@jolly/core';
+import type { Landing } from '@jolly/core/machine/landing';
+import type { MachinePart } from '@jolly/core/machine/machine';
+import { endInWords } from '@jolly/core/formats/swapSheet';
+import { isWired } from '@jolly/core/parts/part';
+import { partById } from '@jolly/core/catalogue/catalogue';
 import type { PlacesOf } from '../../workbench/coreWorker';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';

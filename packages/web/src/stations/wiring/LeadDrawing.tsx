@@ -1,5 +1,6 @@
 import { ActionIcon } from '@mantine/core';
-import type { Landing, RankedLanding } from '@jolly/core';
+import type { Landing } from '@jolly/core/machine/landing';
+import type { RankedLanding } from '@jolly/core/harness/rankLandings';
 import { IconFocusCentered, IconMinus, IconPlus } from '@tabler/icons-react';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { BoardShape } from '../../ui/BoardShape';

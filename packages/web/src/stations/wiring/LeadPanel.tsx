@@ -1,5 +1,7 @@
 import { Button, CloseButton } from '@mantine/core';
-import { type Landing, landingInWords, sameValue } from '@jolly/core';
+import type { Landing } from '@jolly/core/machine/landing';
+import { landingInWords } from '@jolly/core/ripple/leadRules';
+import { sameValue } from '@jolly/core/tree/sameValue';
 import type { PlacesOf } from '../../workbench/coreWorker';
 import { useEffect, useRef, useState } from 'react';
 import { EndDrawing } from './EndDrawing';

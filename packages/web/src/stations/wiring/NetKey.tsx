@@ -1,4 +1,5 @@
-import { type Net, NET_SHAPES } from '@jolly/core';
+import type { Net } from '@jolly/core/board/net';
+import { NET_SHAPES } from '@jolly/core/formats/swapSheet';
 import css from './Wiring.module.css';
 
 const NETS: { kind: Net['kind']; word: string }[] = [

@@ -1,4 +1,4 @@
-import type { NoPlace } from '@jolly/core';
+import type { NoPlace } from '@jolly/core/harness/whyNoPlace';
 import css from './Wiring.module.css';
 
 /** Why a part has no place, and what would help: a refusal without both is no answer. */

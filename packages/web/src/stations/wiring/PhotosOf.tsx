@@ -1,4 +1,4 @@
-import { headersOf } from '@jolly/core';
+import { headersOf } from '@jolly/core/circuit/leadOrder';
 import { photoUrl } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import css from './Wiring.module.css';

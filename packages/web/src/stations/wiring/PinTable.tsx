@@ -1,5 +1,7 @@
 import { Button, Modal, NumberInput, Textarea } from '@mantine/core';
-import { ownPinRefusal, pinGroup, pinKey, type PinRow } from '@jolly/core';
+import { ownPinRefusal } from '@jolly/core/machine/ownPins';
+import { pinGroup } from '@jolly/core/board/chip';
+import { pinKey, type PinRow } from '@jolly/core/circuit/pinTable';
 import { useState } from 'react';
 import { download } from '../../ui/download';
 import { useWorkbench } from '../../workbench/Workbench';

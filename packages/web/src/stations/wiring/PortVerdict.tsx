@@ -1,5 +1,7 @@
 import { Button } from '@mantine/core';
-import { type ExchangeCase, landingInWords, type PortTrade, type PortVerdict } from '@jolly/core';
+import type { ExchangeCase, PortVerdict } from '@jolly/core/solver/exchangeTest';
+import type { PortTrade } from '@jolly/core/harness/portTrade';
+import { landingInWords } from '@jolly/core/ripple/leadRules';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useNote } from '../logbook/useNote';

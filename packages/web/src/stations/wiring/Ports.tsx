@@ -1,13 +1,9 @@
 import { Button, NativeSelect } from '@mantine/core';
-import {
-  type Board,
-  type ExchangeCase,
-  type Part,
-  partById,
-  type PortTrade,
-  type PortVerdict,
-  type Try,
-} from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { ExchangeCase, PortVerdict, Try } from '@jolly/core/solver/exchangeTest';
+import type { Part } from '@jolly/core/parts/part';
+import type { PortTrade } from '@jolly/core/harness/portTrade';
+import { partById } from '@jolly/core/catalogue/catalogue';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';

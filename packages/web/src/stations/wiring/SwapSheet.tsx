@@ -1,5 +1,6 @@
 import { Button, Checkbox } from '@mantine/core';
-import { swapSheetCsv, swapSheetHtml, type SwapStep } from '@jolly/core';
+import type { SwapStep } from '@jolly/core/ripple/swapPlan';
+import { swapSheetCsv, swapSheetHtml } from '@jolly/core/formats/swapSheet';
 import { useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';
 import type { SwapPreview } from '../../workbench/coreWorker';

@@ -1,4 +1,4 @@
-import { endInWords } from '@jolly/core';
+import { endInWords } from '@jolly/core/formats/swapSheet';
 import type { ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';

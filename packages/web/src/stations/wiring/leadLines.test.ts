@@ -1,4 +1,6 @@
-import type { Board, Landing, RankedLanding } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Landing } from '@jolly/core/machine/landing';
+import type { RankedLanding } from '@jolly/core/harness/rankLandings';
 import { describe, expect, it } from 'vitest';
 import { curve, endPoint, placeOf } from './leadLines';
 import { litPlaces } from './litPlaces';

@@ -1,4 +1,8 @@
-import { type Board, contactAt, headerOf, type Landing, parseContact } from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Landing } from '@jolly/core/machine/landing';
+import { contactAt } from '@jolly/core/board/plugRoom';
+import { headerOf } from '@jolly/core/board/contacts';
+import { parseContact } from '@jolly/core/circuit/leadOrder';
 import type { Wiring } from './useWiring';
 
 export interface Point {

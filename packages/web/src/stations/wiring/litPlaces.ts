@@ -1,4 +1,5 @@
-import type { Landing, RankedLanding } from '@jolly/core';
+import type { Landing } from '@jolly/core/machine/landing';
+import type { RankedLanding } from '@jolly/core/harness/rankLandings';
 import type { Lit } from '../../ui/BoardShape';
 import { placeOf } from './leadLines';
 

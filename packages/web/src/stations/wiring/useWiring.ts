@@ -1,15 +1,11 @@
-import {
-  type Board,
-  type Catalogue,
-  type Job,
-  type Landing,
-  type Machine,
-  replan,
-  resolve,
-  sameValue,
-  takenChanges,
-  withLandings,
-} from '@jolly/core';
+import type { Board } from '@jolly/core/board/board';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Landing } from '@jolly/core/machine/landing';
+import type { Machine } from '@jolly/core/machine/machine';
+import { resolve } from '@jolly/core/machine/facts';
+import { sameValue } from '@jolly/core/tree/sameValue';
+import { type Job, replan, takenChanges } from '@jolly/core/ripple/job';
+import { withLandings } from '@jolly/core/ripple/withLanding';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useJob } from '../../job/JobProvider';

@@ -1,5 +1,5 @@
 import { Checkbox } from '@mantine/core';
-import type { Consequence } from '@jolly/core';
+import type { Consequence } from '@jolly/core/ripple/consequence';
 import { type ReactNode, useState } from 'react';
 import { asDone, useJob } from '../../job/JobProvider';
 import { TickList } from './TickList';

@@ -1,20 +1,20 @@
-import { unheard } from '../kit/hearing';
+import { unheard } from '../settings/hearing';
 import type { Catalogue } from '../catalogue/catalogue';
 import { type Facts, resolve, socketOf } from '../machine/facts';
-import type { Landing } from '../machine/machine';
-import { sameValue } from '../machine/sameValue';
+import type { Landing } from '../machine/landing';
+import { sameValue } from '../tree/sameValue';
 import type { PartKind } from '../parts/part';
-import { applyChange, partBrought } from '../ripple/changes';
-import type { Change } from '../ripple/change';
+import { applyChange, partBrought } from './changes';
+import type { Change } from './change';
 import { servosOf } from '../settings/extraRules';
-import { budgetOf } from './electricity';
-import { findHarness } from './findHarness';
-import { priceAlone } from './judged';
-import { jumperPlan } from './jumperPlan';
-import { type RankedLanding, rankLandings } from './rankLandings';
-import { socketLandings } from './landings';
-import { type NoPlace, whyNoPlace } from './whyNoPlace';
-import { caseOf, type WiredPart } from './wiringCase';
+import { budgetOf } from '../harness/electricity';
+import { findHarness } from '../harness/findHarness';
+import { priceAlone } from '../harness/judged';
+import { jumperPlan } from '../harness/jumperPlan';
+import { type RankedLanding, rankLandings } from '../harness/rankLandings';
+import { socketLandings } from '../harness/landings';
+import { type NoPlace, whyNoPlace } from '../harness/whyNoPlace';
+import { caseOf, type WiredPart } from '../harness/wiringCase';
 
 /** Something a user may want to add, and the change that does it. */
 export interface Wish {

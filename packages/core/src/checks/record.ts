@@ -1,8 +1,8 @@
 import type { Board } from '../board/board';
 import type { Sizes } from '../build/sizes';
-import type { Dump } from '../formats/parseDump';
+import type { Dump } from '../report/parseDump';
 import type { KeptThing } from '../image/wayBack';
-import type { Facts } from './facts';
+import type { Facts } from '../machine/facts';
 
 /**
  * What is known of a machine beside its file: what was built, flashed, kept, proven and heard. Every piece may be

@@ -1,8 +1,8 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
-import type { MachineRecord } from '../machine/record';
-import { readImageFile } from './imageFile';
-import { plausible } from './plausible';
+import type { MachineRecord } from './record';
+import { readImageFile } from '../image/imageFile';
+import { plausible } from '../image/plausible';
 
 /** What the checks need to know of an image that is about to be flashed: whose it is, and what speaks against it. */
 export function imageRecord(

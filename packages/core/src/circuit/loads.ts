@@ -2,7 +2,7 @@ import type { Board } from '../board/board';
 import { supplyVolts } from '../board/board';
 import { contactNet } from '../board/contacts';
 import type { SupplySource } from '../board/net';
-import type { Adapter, Landing, LeadLanding } from '../machine/machine';
+import type { Adapter, Landing, LeadLanding } from '../machine/landing';
 import type { Part } from '../parts/part';
 import { parseContact } from './leadOrder';
 

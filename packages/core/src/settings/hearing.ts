@@ -1,5 +1,5 @@
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
-import { type Hearing, isRead } from './kit';
+import { type Hearing, isRead } from '../kit/kit';
 
 /** What a part is called in a kit's list of what it hears, most telling first. */
 function namesOf(facts: Facts, { type, role, landing }: PlacedPart): string[] {

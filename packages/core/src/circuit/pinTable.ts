@@ -1,7 +1,7 @@
 import { contactNet } from '../board/contacts';
 import type { Net } from '../board/net';
 import { type Facts, heatSwitch, type PlacedPart, socketOf } from '../machine/facts';
-import { csv } from '../formats/csv';
+import { csv } from '../text/csv';
 import type { Lead } from '../parts/part';
 
 /** One lead of a part with the contact it sits on and what that contact is connected to. */

@@ -1,5 +1,5 @@
 import type { Facts } from '../machine/facts';
-import type { Settings } from '../settings/setting';
+import type { Settings } from './setting';
 
 /** Options that are off when their value is this. */
 const OFF: readonly unknown[] = [undefined, false, 'none', 'no'];

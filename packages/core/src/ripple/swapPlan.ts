@@ -1,16 +1,16 @@
-import { ribbonWork } from './ribbonWork';
+import { ribbonWork } from '../harness/ribbonWork';
 import { headerOf } from '../board/contacts';
 import type { HolesFit } from '../board/holesFit';
 import type { Facts, PlacedPart } from '../machine/facts';
-import type { Consequence } from '../ripple/consequence';
-import { budgetOf, driverCurrents, type DriverCurrent, headerLoads, type HeaderLoad, railLoads, shortLeads, type ShortLead, wireLoads, type WireLoad } from './electricity'; // prettier-ignore
-import { boardsFit, type HandStep, handSteps } from './handSteps';
-import { jumperPlan, type JumperWish } from './jumperPlan';
-import { headersOf } from './leadOrder';
-import { type End, endOf, type LeadTask, leadTasks, wallPlugs } from './leadWork';
-import { ampsOf, besideRibbon } from './loads';
+import type { Consequence } from './consequence';
+import { budgetOf, driverCurrents, type DriverCurrent, headerLoads, type HeaderLoad, railLoads, shortLeads, type ShortLead, wireLoads, type WireLoad } from '../harness/electricity'; // prettier-ignore
+import { boardsFit, type HandStep, handSteps } from '../harness/handSteps';
+import { jumperPlan, type JumperWish } from '../harness/jumperPlan';
+import { headersOf } from '../circuit/leadOrder';
+import { type End, endOf, type LeadTask, leadTasks, wallPlugs } from '../harness/leadWork';
+import { ampsOf, besideRibbon } from '../circuit/loads';
 import { isMains } from '../parts/part';
-import { supplyAt } from './supplyAt';
+import { supplyAt } from '../circuit/supplyAt';
 
 /** One row of the swap sheet. */
 export interface SwapStep {

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { calculation } from '../calculation/calculation';
-import { fromBase64 } from '../formats/base64';
+import { fromBase64 } from './base64';
 
 const POLYNOMIAL = 0xedb88320;
 const TABLE = Uint32Array.from({ length: 256 }, (_, byte) => {

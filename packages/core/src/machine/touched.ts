@@ -1,6 +1,6 @@
-import type { Facts } from '../machine/facts';
-import { sameValue } from '../machine/sameValue';
-import { MOTOR_AXES } from '../machine/machine';
+import type { Facts } from './facts';
+import { sameValue } from '../tree/sameValue';
+import { MOTOR_AXES } from './machine';
 
 /** The name of a fact that other things rest on: `board`, `driver.x`, `probe-mount`, `landing.switch` … */
 export type FactKey = string;

@@ -1,5 +1,5 @@
 import type { Facts } from '../machine/facts';
-import type { Landing } from '../machine/machine';
+import type { Landing } from '../machine/landing';
 import { voltsAtLead } from './loads';
 
 /** Volts a part's supply lead gets at a landing, converters and jumpers counted; undefined where it has none. */

@@ -1,4 +1,4 @@
-import type { LeadLanding } from '../machine/machine';
+import type { LeadLanding } from '../machine/landing';
 
 /** Parts whose two leads may be exchanged without harm. */
 export const EITHER_WAY: ReadonlySet<string> = new Set(['thermistor', 'heater', 'switch']);
