@@ -1,4 +1,9 @@
-/** Which way imports may go: core ← bench ← server, core and bench ← web. Nothing goes back. */
+/**
+ * Which way imports may go, type imports counted. docs/house.md is the map: core ← bench ← server, core and bench ← web;
+ * in the core each folder only from those before it.
+ */
+const { folders } = require('./packages/core/layers.cjs');
+
 const only = (from, allowed) => ({
   name: `${from}-imports`,
   severity: 'error',
@@ -6,8 +11,23 @@ const only = (from, allowed) => ({
   to: { path: '^packages/', pathNot: `^packages/(${[from, ...allowed].join('|')})/` },
 });
 
+/** A folder of the core may not know the folders after it. */
+const upwards = folders.map((folder, at) => ({
+  name: `core-layers: ${folder}`,
+  severity: 'error',
+  from: { path: `^packages/core/src/${folder}/` },
+  to: { path: '^packages/core/src/', pathNot: `^packages/core/src/(${folders.slice(0, at + 1).join('|')})/` },
+}));
+
 module.exports = {
   forbidden: [
+    ...upwards,
+    {
+      name: 'core-folder-without-a-layer',
+      severity: 'error',
+      from: { path: '^packages/core/src/', pathNot: `^packages/core/src/(${folders.join('|')})/` },
+      to: {},
+    },
     only('core', []),
     only('bench', ['core']),
     only('server', ['core', 'bench']),

@@ -2,7 +2,7 @@ import type { Facts } from '@jolly/core/machine/facts';
 import type { Kit } from '@jolly/core/kit/kit';
 import type { Machine } from '@jolly/core/machine/machine';
 import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
-import { check } from '@jolly/core/checks/check';
+import { check } from '@jolly/core/checks/checks';
 import { derive } from '@jolly/core/settings/derive';
 import { find, settingIndex } from '@jolly/core/find/find';
 import { parseDump } from '@jolly/core/report/parseDump';

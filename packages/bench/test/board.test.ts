@@ -26,7 +26,7 @@ function imageFor(
   codeBytes = 100,
   changes: { target?: string; loadAddress?: number } = {},
 ): Uint8Array {
-  const route = of.routes[0]!;
+  const route = of.routes[0];
   return makeImage(
     {
       kitVersion: '0.1.0',

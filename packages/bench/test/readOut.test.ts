@@ -36,7 +36,7 @@ describe('a programmer', () => {
     for (const [name, board, chip] of pairs) {
       const bytes = readOut(blankBoard(chip), board, chip, 'bootloader');
       if (!bytes) continue;
-      expect(bytes.length).toBe(board.routes[0]!.load_address);
+      expect(bytes.length).toBe(board.routes[0].load_address);
       seen.add(new TextDecoder().decode(bytes.subarray(0, 80)));
       expect(seen.size, name).toBe([...seen].length);
     }

@@ -5,7 +5,7 @@ import type { Landing } from '../src/machine/landing';
 import { addition, WISHES } from '../src/ripple/additions';
 import { applyEdits } from '../src/machine/edit';
 import { caseOf } from '../src/harness/wiringCase';
-import { check } from '../src/checks/check';
+import { check } from '../src/checks/checks';
 import { derive } from '../src/settings/derive';
 import { headerLoads, railLoads } from '../src/harness/electricity';
 import { planned } from '../src/ripple/job';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { CHECKS, check } from '../src/checks/check';
+import { CHECKS, check } from '../src/checks/checks';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import { derive } from '../src/settings/derive';
 import { CASES } from './fixtures/checkCases';

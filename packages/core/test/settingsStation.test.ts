@@ -1,8 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyEdits, type Edit } from '../src/machine/edit';
-import { check, stopping } from '../src/checks/check';
-import { choosable, differences, takeOver, valueAt } from '../src/machine/differences';
+import { check } from '../src/checks/checks';
+import { stopping } from '../src/finding/stopping';
+import { choosable } from '../src/machine/machineDifferences';
+import { differences, takeOver } from '../src/tree/differences';
+import { valueAt } from '../src/tree/path';
 import { compareFiles } from '../src/build/fileDifferences';
 import { copyRows } from '../src/settings/copySettings';
 import { derive } from '../src/settings/derive';

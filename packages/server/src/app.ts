@@ -1,20 +1,20 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
-import { boardEndpoints } from './api/boardEndpoints.js';
-import { buildEndpoints } from './api/buildEndpoints.js';
-import { type Endpoint, mount } from './api/endpoint.js';
-import { dialectEndpoints } from './api/dialectEndpoints.js';
-import { editEndpoints } from './api/editEndpoints.js';
-import { machineEndpoints } from './api/machineEndpoints.js';
-import { openApi } from './api/openapi.js';
-import { boardTypeEndpoints } from './api/boardTypeEndpoints.js';
-import { jobEndpoints } from './api/jobEndpoints.js';
-import { keptEndpoints } from './api/keptEndpoints.js';
-import { freshNonce, page } from './api/page.js';
-import { photoEndpoints } from './api/photoEndpoints.js';
-import { headers, onlyFromHere } from './api/trust.js';
-import type { Builds } from './build/builds.js';
-import type { Context } from './context.js';
+import { boardEndpoints } from './api/boardEndpoints';
+import { buildEndpoints } from './api/buildEndpoints';
+import { type Endpoint, mount } from './api/endpoint';
+import { dialectEndpoints } from './api/dialectEndpoints';
+import { editEndpoints } from './api/editEndpoints';
+import { machineEndpoints } from './api/machineEndpoints';
+import { openApi } from './api/openapi';
+import { boardTypeEndpoints } from './api/boardTypeEndpoints';
+import { jobEndpoints } from './api/jobEndpoints';
+import { keptEndpoints } from './api/keptEndpoints';
+import { freshNonce, page } from './api/page';
+import { photoEndpoints } from './api/photoEndpoints';
+import { headers, onlyFromHere } from './api/trust';
+import type { Builds } from './build/builds';
+import type { Context } from './context';
 
 /** Server-sent events must not wait in a compressor's buffer. */
 const compressible = (http: express.Request) => !http.path.endsWith('/events');

@@ -1,16 +1,16 @@
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
-import { ApiError, notFound } from './api/apiError.js';
+import { ApiError, notFound } from './api/apiError';
 import { join } from 'node:path';
-import { type ByteStore, folderStore } from './files/byteStore.js';
-import { loadCatalogue } from './files/catalogue.js';
-import { loadOwnDialect } from './files/ownDialect.js';
-import { paths } from './paths.js';
-import type { Reading } from './reading/reading.js';
-import type { Db } from './sql/db.js';
-import { listOwnBoards } from './sql/ownBoards.js';
-import { findMachine, type StoredMachine } from './sql/machines.js';
+import { type ByteStore, folderStore } from './files/byteStore';
+import { loadCatalogue } from './files/catalogue';
+import { loadOwnDialect } from './files/ownDialect';
+import { paths } from './paths';
+import type { Reading } from './reading/reading';
+import type { Db } from './sql/db';
+import { listOwnBoards } from './sql/ownBoards';
+import { findMachine, type StoredMachine } from './sql/machines';
 
 /** What every part of the server works with. */
 export interface Context {

@@ -1,5 +1,5 @@
 import { applyEdits } from '@jolly/core/machine/edit';
-import { differences } from '@jolly/core/machine/differences';
+import { differences } from '@jolly/core/tree/differences';
 import { writeMachineFile } from '@jolly/core/formats/machineFile';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, own } from '../../core/test/fixtures/demo';

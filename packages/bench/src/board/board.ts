@@ -1,6 +1,6 @@
 import type { Board } from '@jolly/core/board/board';
 import type { Chip } from '@jolly/core/board/chip';
-import { EIGHT_AND_THREE, fixedName } from '@jolly/core/flash/cardName';
+import { type CardReason as CardLook, imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
 import { type ImageHeader, readImage } from '@jolly/core/image/imageHeader';
 import type { Card } from './card';
 
@@ -15,18 +15,7 @@ export interface BoardState {
 }
 
 export type CardReason =
-  | 'no card'
-  | 'card format'
-  | 'card size'
-  | 'no file'
-  | 'several files'
-  | 'name form'
-  | 'name used'
-  | 'no header'
-  | 'damaged'
-  | 'other target'
-  | 'other address'
-  | 'too large';
+  'no card' | CardLook | 'no header' | 'damaged' | 'other target' | 'other address' | 'too large';
 
 /** What the bootloader did with the card at power-on. */
 export type CardOutcome =
@@ -65,38 +54,16 @@ export function powerOnWithCard(
 }
 
 function judge(state: BoardState, card: Card | null, board: Board, chip: Chip): CardOutcome {
-  const route = board.routes.find((entry) => entry.kind === 'card')!;
-  const { rule } = route;
-  const extension = rule.extension.toUpperCase();
+  const [route] = board.routes;
   if (!card) return refuse('no card', 'there is no card in the slot');
-  if (card.format !== 'FAT32')
-    return refuse('card format', `the bootloader reads FAT32 only; this card is ${card.format}`);
-  if (card.sizeGb > route.max_card_gb)
-    return refuse(
-      'card size',
-      `the bootloader reads cards up to ${route.max_card_gb} GB; this one has ${card.sizeGb} GB`,
-    );
-  const candidates = card.files.filter((file) => file.name.toUpperCase().endsWith(`.${extension}`));
-  const file = candidates[0];
-  if (!file) return refuse('no file', `no file ending in .${extension} in the root of the card`);
-  if (candidates.length > 1)
-    return refuse(
-      'several files',
-      `${candidates.length} files end in .${extension}; the bootloader wants one`,
-    );
-  if (rule.kind === 'fixed' && file.name.toUpperCase() !== fixedName(rule).toUpperCase()) {
-    return refuse('name form', `the bootloader takes ${fixedName(rule)} only; this file is ${file.name}`);
-  }
-  if (!EIGHT_AND_THREE.test(file.name))
-    return refuse('name form', `${file.name} is longer than 8 letters and 3; the bootloader cannot read it`);
-  if (rule.ignoresRepeat && state.namesTaken.some((name) => name.toUpperCase() === file.name.toUpperCase())) {
-    return refuse('name used', `the board took a file called ${file.name} before and ignores that name now`);
-  }
-  return judgeImage(file.name, file.bytes, board, chip);
+  const [problem] = judgeCard(card, state.namesTaken, route);
+  if (problem) return refuse(problem.reason, problem.because);
+  const [file] = imagesOn(card.files, route);
+  return file ? judgeImage(file.name, file.bytes, board, chip) : refuse('no file', 'the card holds no image');
 }
 
 function judgeImage(name: string, bytes: Uint8Array, board: Board, chip: Chip): CardOutcome {
-  const route = board.routes[0]!;
+  const [route] = board.routes;
   const read = readImage(bytes);
   if ('problem' in read) {
     const headerless = read.problem === 'no header' || read.problem === 'empty';
@@ -125,7 +92,7 @@ export type Bootable = { header: ImageHeader; code: Uint8Array } | { silent: str
 
 /** Whether what the flash holds can run: header, target, address and both CRCs must hold. Otherwise the board is silent. */
 export function bootable(state: BoardState, board: Board): Bootable {
-  const route = board.routes[0]!;
+  const [route] = board.routes;
   if (state.image === null) return { silent: 'the flash is empty' };
   const read = readImage(state.image);
   if ('problem' in read) return { silent: `the flash holds no usable image: ${read.problem}` };

@@ -20,7 +20,7 @@ export function readOut(state: BoardState, board: Board, chip: Chip, what: Reada
 
 /** The bench's own bootloader: what it goes by, written into the flash before the load address. */
 function bootloaderOf(board: Board): Uint8Array {
-  const route = board.routes[0]!;
+  const route = board.routes[0];
   const told = new TextEncoder().encode(`JCB1${JSON.stringify({ target: route.target, rule: route.rule })}`);
   const flash = new Uint8Array(Math.max(route.load_address, told.length)).fill(0xff);
   flash.set(told);
@@ -31,7 +31,7 @@ function bootloaderOf(board: Board): Uint8Array {
 function optionBytes(board: Board, chip: Chip): Uint8Array {
   const bytes = new Uint8Array(8);
   const view = new DataView(bytes.buffer);
-  view.setUint32(0, chip.flash_at + board.routes[0]!.load_address, true);
+  view.setUint32(0, chip.flash_at + board.routes[0].load_address, true);
   view.setUint32(4, crc32Of(new TextEncoder().encode(`${board.id} ${board.revision}`)), true);
   return bytes;
 }

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
-import { type CardRule, cardRuleSchema } from '../flash/cardName';
+import { type CardRule, cardRuleSchema } from './cardRule';
 import { type BoardUse, boardUseSchema } from './boardUse';
 import { type Jumper, jumperSchema } from './jumper';
 import { type KnownFault, knownFaultSchema } from './knownFault';
@@ -83,7 +83,8 @@ export interface Board {
   inputs: InputCircuit[];
   /** The pins of the serial port that faces the host. */
   host_serial: { receive: number; send: number };
-  routes: FlashRoute[];
+  /** The first is the one to take. */
+  routes: [FlashRoute, ...FlashRoute[]];
   /** What is printed on the board, line by line, and where. */
   print: string[];
   print_at_mm: { x: number; y: number };

@@ -1,6 +1,7 @@
 import { pinTable } from '../circuit/pinTable';
 import type { Facts } from '../machine/facts';
-import { HEATED, type SettingValue } from '../machine/machine';
+import { HEATED } from '../machine/machine';
+import type { SettingValue } from '../kit/settingValue';
 import { boardText } from '../text/boardText';
 import {
   type CLine,

@@ -1,74 +1,30 @@
 import type { Facts } from '../machine/facts';
 import type { MachineRecord } from './record';
 import type { Settings } from '../settings/setting';
-import { pinChecks } from './pinChecks';
-import { type Finding, SEVERITIES, type Severity, type Spoken } from '../finding/finding';
-import { frameChecks } from './frameChecks';
-import { heatChecks } from './heatChecks';
-import { homingChecks } from './homingChecks';
-import { kitChecks } from './kitChecks';
-import { motionChecks } from './motionChecks';
-import { probeChecks } from './probeChecks';
-import { supplyChecks } from './supplyChecks';
-import { boardChecks } from './boardChecks';
-import { driverChecks } from './driverChecks';
-import { guardChecks } from './guardChecks';
-import { identityChecks } from './identityChecks';
-import { mapChecks } from './mapChecks';
-import { recordChecks } from './recordChecks';
-import { servoChecks } from './servoChecks';
-import { waiverFor } from '../finding/waiver';
-import { plugChecks } from './plugChecks';
-import { sharingChecks } from './sharingChecks';
-import { switchChecks } from './switchChecks';
+import type { Severity, Spoken } from '../finding/finding';
 
 export interface Check {
   id: string;
   severity: Severity;
   /** Pieces of the record without which it does not speak. */
-  needs?: (keyof MachineRecord)[];
+  needs?: readonly (keyof MachineRecord)[];
   run: (facts: Facts, settings: Settings, record: MachineRecord) => Spoken[];
 }
 
-/** Every check, in the order in which equal findings are listed. */
-export const CHECKS: readonly Check[] = [
-  ...pinChecks,
-  ...supplyChecks,
-  ...switchChecks,
-  ...sharingChecks,
-  ...plugChecks,
-  ...boardChecks,
-  ...kitChecks,
-  ...identityChecks,
-  ...frameChecks,
-  ...homingChecks,
-  ...motionChecks,
-  ...driverChecks,
-  ...servoChecks,
-  ...heatChecks,
-  ...guardChecks,
-  ...probeChecks,
-  ...mapChecks,
-  ...recordChecks,
-];
+/** A record in which these pieces are known. */
+export type Having<K extends keyof MachineRecord> = MachineRecord & Required<Pick<MachineRecord, K>>;
 
-/**
- * All findings for a machine, most serious first; the same input gives the same list. A finding that is set aside
- * says so and stays in the list. Checks that need a piece of the record that is missing do not speak.
- */
-export function check(facts: Facts, settings: Settings, record: MachineRecord = {}): Finding[] {
-  const findings = CHECKS.filter(({ needs = [] }) =>
-    needs.every((piece) => record[piece] !== undefined),
-  ).flatMap((entry) =>
-    entry.run(facts, settings, record).map(({ remedies = [], severity = entry.severity, ...spoken }) => {
-      const finding = { id: entry.id, severity, ...spoken, remedies };
-      const waived = waiverFor(facts.machine, finding);
-      return waived ? { ...finding, waived: waived.because } : finding;
-    }),
-  );
-  return SEVERITIES.flatMap((severity) => findings.filter((finding) => finding.severity === severity));
+function has<K extends keyof MachineRecord>(record: MachineRecord, needs: readonly K[]): record is Having<K> {
+  return needs.every((piece) => record[piece] !== undefined);
 }
 
-/** Findings that keep a machine from being built: those that stop and are not set aside. */
-export const stopping = (findings: readonly Finding[]): Finding[] =>
-  findings.filter(({ severity, waived }) => severity === 'stop' && waived === undefined);
+/** A check that rests on pieces of the record: it is given them, and does not speak while one is missing. */
+export function needing<K extends keyof MachineRecord>(
+  needs: readonly K[],
+  run: (facts: Facts, settings: Settings, record: Having<K>) => Spoken[],
+): Pick<Check, 'needs' | 'run'> {
+  return {
+    needs,
+    run: (facts, settings, record) => (has(record, needs) ? run(facts, settings, record) : []),
+  };
+}

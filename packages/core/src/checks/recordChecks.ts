@@ -1,13 +1,11 @@
 import { fitFindings } from '../build/fitFindings';
-import { EIGHT_AND_THREE } from '../flash/cardName';
 import { wayBackFindings } from '../image/wayBack';
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
-import type { MachineRecord } from './record';
 import { carryOver } from '../settings/carryOver';
 import { measuredEdit } from '../settings/measuredEdit';
 import type { Settings } from '../settings/setting';
-import type { Check } from './check';
+import { type Check, type Having, needing } from './check';
 import type { Finding, Spoken } from '../finding/finding';
 import { aboutSetting } from '../finding/settingFinding';
 
@@ -15,109 +13,64 @@ const spoken = ({ subject, what, why, evidence }: Finding): Spoken => ({ subject
 const aboutBoard = ({ board }: Facts) => ({ kind: 'machine' as const, id: board.id });
 const hex = (value: number) => `0x${value.toString(16)}`;
 
-const fit =
-  (id: string): Check['run'] =>
-  ({ chip }, _settings, { sizes }) =>
-    fitFindings(sizes!, chip)
+const fit = (id: string) =>
+  needing(['sizes'], ({ chip }, _settings, { sizes }) =>
+    fitFindings(sizes, chip)
       .filter((finding) => finding.id === id)
-      .map(spoken);
+      .map(spoken),
+  );
 
-function imageOffset(facts: Facts, _settings: Settings, { image }: MachineRecord): Spoken[] {
-  const { load_address: wanted } = facts.board.routes[0]!;
-  if (image!.loadAddress === undefined || image!.loadAddress === wanted) return [];
+function imageOffset(facts: Facts, _settings: Settings, { image }: Having<'image'>): Spoken[] {
+  const { load_address: wanted } = facts.board.routes[0];
+  if (image.loadAddress === undefined || image.loadAddress === wanted) return [];
   return [
     {
       subject: aboutBoard(facts),
-      what: `${image!.name} begins at ${hex(image!.loadAddress)}; the bootloader starts images at ${hex(wanted)}.`,
+      what: `${image.name} begins at ${hex(image.loadAddress)}; the bootloader starts images at ${hex(wanted)}.`,
       why: 'The board would be silent until it is flashed again. Build for this board.',
-      evidence: [`image: ${hex(image!.loadAddress)}`, `${facts.board.name}: ${hex(wanted)}`],
+      evidence: [`image: ${hex(image.loadAddress)}`, `${facts.board.name}: ${hex(wanted)}`],
     },
   ];
 }
 
-function imageTarget(facts: Facts, _settings: Settings, { image }: MachineRecord): Spoken[] {
-  const { target } = facts.board.routes[0]!;
-  if (image!.target === undefined || image!.target === target) return [];
+function imageTarget(facts: Facts, _settings: Settings, { image }: Having<'image'>): Spoken[] {
+  const { target } = facts.board.routes[0];
+  if (image.target === undefined || image.target === target) return [];
   return [
     {
       subject: aboutBoard(facts),
-      what: `${image!.name} is made for ${image!.target}; this board is ${target}.`,
+      what: `${image.name} is made for ${image.target}; this board is ${target}.`,
       why: 'Its pins are those of another board. Build for this one.',
-      evidence: [`image: ${image!.target}`, `board: ${target}`],
+      evidence: [`image: ${image.target}`, `board: ${target}`],
     },
   ];
 }
 
-function imageImplausible(facts: Facts, _settings: Settings, { image }: MachineRecord): Spoken[] {
-  if (image!.against.length === 0) return [];
+function imageImplausible(facts: Facts, _settings: Settings, { image }: Having<'image'>): Spoken[] {
+  if (image.against.length === 0) return [];
   return [
     {
       subject: aboutBoard(facts),
-      what: `${image!.name} cannot be an image of this board as it is.`,
+      what: `${image.name} cannot be an image of this board as it is.`,
       why: 'Its header or its vector leads nowhere in this chip. Fetch it anew, or take another.',
-      evidence: image!.against,
+      evidence: image.against,
     },
   ];
 }
 
-function noBootloader(facts: Facts, _settings: Settings, { bootloader }: MachineRecord): Spoken[] {
+function noBootloader(facts: Facts, _settings: Settings, { bootloader }: Having<'bootloader'>): Spoken[] {
   if (bootloader === 'there') return [];
   return [
     {
       subject: aboutBoard(facts),
-      what: `The route by ${facts.board.routes[0]!.kind} needs a bootloader; it is ${bootloader === 'absent' ? 'not there' : 'not proven'}.`,
+      what: `The route by ${facts.board.routes[0].kind} needs a bootloader; it is ${bootloader === 'absent' ? 'not there' : 'not proven'}.`,
       why: 'Without one nothing takes the file. Trying is harmless; a programmer or a debug probe needs none.',
       evidence: [`bootloader: ${bootloader}`],
     },
   ];
 }
 
-function nameUsed(facts: Facts, _settings: Settings, { card, namesTaken }: MachineRecord): Spoken[] {
-  const { rule } = facts.board.routes[0]!;
-  const name = card!.fileName;
-  const before = namesTaken!.find((taken) => taken.toUpperCase() === name?.toUpperCase());
-  if (!rule.ignoresRepeat || name === undefined || before === undefined) return [];
-  return [
-    {
-      subject: aboutBoard(facts),
-      what: `The board took a file called ${before} before and ignores that name now.`,
-      why: 'It would start with the old image, and nothing would say so. Give the file another name.',
-      evidence: [`names taken: ${namesTaken!.join(', ')}`],
-    },
-  ];
-}
-
-function nameForm(facts: Facts, _settings: Settings, { card }: MachineRecord): Spoken[] {
-  const name = card!.fileName;
-  if (name === undefined || EIGHT_AND_THREE.test(name)) return [];
-  return [
-    {
-      subject: aboutBoard(facts),
-      what: `${name} is no name of 8 letters and 3.`,
-      why: 'The bootloader cannot read longer names and finds no file.',
-      evidence: [`file name: ${name}`],
-    },
-  ];
-}
-
-function cardFormat(facts: Facts, _settings: Settings, { card }: MachineRecord): Spoken[] {
-  const { max_card_gb: most } = facts.board.routes[0]!;
-  const { format, sizeGb } = card!;
-  if (format === 'FAT32' && sizeGb <= most) return [];
-  return [
-    {
-      subject: aboutBoard(facts),
-      what:
-        format === 'FAT32'
-          ? `The card has ${sizeGb} GB; the bootloader reads up to ${most} GB.`
-          : `The card is ${format}; the bootloader reads FAT32.`,
-      why: 'The board does not see the file. Take a small card, and format it as FAT32.',
-      evidence: [`card: ${sizeGb} GB, ${format}`],
-    },
-  ];
-}
-
-function storeLayout(facts: Facts, _settings: Settings, { store }: MachineRecord): Spoken[] {
+function storeLayout(facts: Facts, _settings: Settings, { store }: Having<'store'>): Spoken[] {
   if (store !== 'other-layout' && store !== 'damaged') return [];
   return [
     {
@@ -132,8 +85,8 @@ function storeLayout(facts: Facts, _settings: Settings, { store }: MachineRecord
   ];
 }
 
-function measuredLost(facts: Facts, _settings: Settings, { report }: MachineRecord): Spoken[] {
-  const { before, dump } = report!;
+function measuredLost(facts: Facts, _settings: Settings, { report }: Having<'report'>): Spoken[] {
+  const { before, dump } = report;
   return carryOver(before, facts, dump).flatMap(({ dump: value, verdict, proposed, would, because }) => {
     if ((verdict !== 'carry' && verdict !== 'rescale') || proposed === undefined || would?.hidden) return [];
     return [
@@ -166,12 +119,12 @@ const gone = (
     evidence: [id],
   }));
 
-const due: Check['run'] = (_facts, _settings, record) =>
-  gone(record.due!, (title) => `${title} is due.`, 'What it set may be off until you measure again.');
+const due = (_facts: Facts, _settings: Settings, record: Having<'due'>) =>
+  gone(record.due, (title) => `${title} is due.`, 'What it set may be off until you measure again.');
 
-const proofVoid: Check['run'] = (_facts, _settings, { voided }) =>
+const proofVoid = (_facts: Facts, _settings: Settings, { voided }: Having<'voided'>) =>
   gone(
-    voided!,
+    voided,
     (title) => `“${title}” is not proven for the machine as it is now.`,
     'Prove it before you leave the machine alone.',
   );
@@ -179,8 +132,8 @@ const proofVoid: Check['run'] = (_facts, _settings, { voided }) =>
 /** Stored settings may differ this much by rounding. */
 const ALIKE = 0.001;
 
-const drift: Check['run'] = ({ kit }, settings, { reported }) =>
-  Object.entries(reported!).flatMap(([key, value]) => {
+const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reported'>): Spoken[] =>
+  Object.entries(reported).flatMap(([key, value]) => {
     const wanted = settings.get(key)?.value;
     if (typeof wanted !== 'number' || Math.abs(value - wanted) <= ALIKE * Math.max(1, Math.abs(wanted)))
       return [];
@@ -199,7 +152,7 @@ const drift: Check['run'] = ({ kit }, settings, { reported }) =>
     ];
   });
 
-const imageUnknown: Check['run'] = ({ machine }, _settings, { runs }) =>
+const imageUnknown = ({ machine }: Facts, _settings: Settings, { runs }: Having<'runs'>): Spoken[] =>
   runs !== null
     ? []
     : [
@@ -211,26 +164,23 @@ const imageUnknown: Check['run'] = ({ machine }, _settings, { runs }) =>
         },
       ];
 
-const noWayBack: Check['run'] = ({ board }, _settings, { kept }) =>
-  wayBackFindings(kept!.board ?? board, kept!.things, kept!.waived).map(spoken);
+const noWayBack = ({ board }: Facts, _settings: Settings, { kept }: Having<'kept'>) =>
+  wayBackFindings(kept.board ?? board, kept.things, kept.waived).map(spoken);
 
 /** Checks of what is built, kept, written and heard, beside the machine file. */
 export const recordChecks: Check[] = [
-  { id: 'motion.measured-lost', severity: 'mend', needs: ['report'], run: measuredLost },
-  { id: 'fit.flash-over', severity: 'stop', needs: ['sizes'], run: fit('fit.flash-over') },
-  { id: 'fit.ram-over', severity: 'stop', needs: ['sizes'], run: fit('fit.ram-over') },
-  { id: 'fit.brim', severity: 'mend', needs: ['sizes'], run: fit('fit.brim') },
-  { id: 'image.offset', severity: 'stop', needs: ['image'], run: imageOffset },
-  { id: 'image.target', severity: 'stop', needs: ['image'], run: imageTarget },
-  { id: 'image.implausible', severity: 'mend', needs: ['image'], run: imageImplausible },
-  { id: 'route.no-bootloader', severity: 'stop', needs: ['bootloader'], run: noBootloader },
-  { id: 'card.name-form', severity: 'stop', needs: ['card'], run: nameForm },
-  { id: 'card.format', severity: 'stop', needs: ['card'], run: cardFormat },
-  { id: 'card.name-used', severity: 'mend', needs: ['card', 'namesTaken'], run: nameUsed },
-  { id: 'keep.no-way-back', severity: 'stop', needs: ['kept'], run: noWayBack },
-  { id: 'store.layout', severity: 'mend', needs: ['store'], run: storeLayout },
-  { id: 'upkeep.proof-void', severity: 'mend', needs: ['voided'], run: proofVoid },
-  { id: 'upkeep.drift', severity: 'mend', needs: ['reported'], run: drift },
-  { id: 'upkeep.due', severity: 'note', needs: ['due'], run: due },
-  { id: 'upkeep.image-unknown', severity: 'note', needs: ['runs'], run: imageUnknown },
+  { id: 'motion.measured-lost', severity: 'mend', ...needing(['report'], measuredLost) },
+  { id: 'fit.flash-over', severity: 'stop', ...fit('fit.flash-over') },
+  { id: 'fit.ram-over', severity: 'stop', ...fit('fit.ram-over') },
+  { id: 'fit.brim', severity: 'mend', ...fit('fit.brim') },
+  { id: 'image.offset', severity: 'stop', ...needing(['image'], imageOffset) },
+  { id: 'image.target', severity: 'stop', ...needing(['image'], imageTarget) },
+  { id: 'image.implausible', severity: 'mend', ...needing(['image'], imageImplausible) },
+  { id: 'route.no-bootloader', severity: 'stop', ...needing(['bootloader'], noBootloader) },
+  { id: 'keep.no-way-back', severity: 'stop', ...needing(['kept'], noWayBack) },
+  { id: 'store.layout', severity: 'mend', ...needing(['store'], storeLayout) },
+  { id: 'upkeep.proof-void', severity: 'mend', ...needing(['voided'], proofVoid) },
+  { id: 'upkeep.drift', severity: 'mend', ...needing(['reported'], drift) },
+  { id: 'upkeep.due', severity: 'note', ...needing(['due'], due) },
+  { id: 'upkeep.image-unknown', severity: 'note', ...needing(['runs'], imageUnknown) },
 ];

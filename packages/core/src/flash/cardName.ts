@@ -1,18 +1,8 @@
 import Joi from 'joi';
+import { type CardRule, cardRuleSchema, fixedName } from '../board/cardRule';
 import { line } from '../text/plainText';
 import { calculation } from '../calculation/calculation';
 
-/** A file name of 8 letters and 3, as bootloaders read it. */
-export const EIGHT_AND_THREE = /^[A-Za-z0-9_~-]{1,8}\.[A-Za-z0-9]{1,3}$/;
-
-/** How a board treats the file it finds on a card. */
-export interface CardRule {
-  kind: 'any' | 'fixed';
-  name?: string;
-  extension: string;
-  ignoresRepeat: boolean;
-  renames: boolean;
-}
 interface Input {
   machine: string;
   date: string;
@@ -23,22 +13,6 @@ interface Output {
   name: string;
   repeatIgnored: boolean;
 }
-
-export const cardRuleSchema = Joi.object<CardRule>({
-  kind: Joi.valid('any', 'fixed').required(),
-  name: Joi.when('kind', {
-    is: 'fixed',
-    then: Joi.string()
-      .pattern(/^[A-Za-z0-9_-]{1,8}(\.[A-Za-z0-9]{1,3})?$/)
-      .required(),
-    otherwise: Joi.any().forbidden(),
-  }),
-  extension: Joi.string()
-    .pattern(/^[A-Za-z0-9]{1,3}$/)
-    .required(),
-  ignoresRepeat: Joi.boolean().required(),
-  renames: Joi.boolean().required(),
-});
 
 const schema = Joi.object({
   machine: line(200),
@@ -71,7 +45,3 @@ export const cardName = calculation<Input, Output>('cardName', schema, ({ machin
     if (!taken.has(name)) return { name, repeatIgnored: false };
   }
 });
-
-/** The one name a board with a fixed name asks for, whether its data gives it with the extension or without. */
-export const fixedName = ({ name = '', extension }: CardRule): string =>
-  name.includes('.') ? name : `${name}.${extension}`;

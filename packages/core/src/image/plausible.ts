@@ -19,7 +19,7 @@ const hex = (value: number) => `0x${value.toString(16)}`;
  * the load address.
  */
 export function plausible(file: ImageFile, board: Board, chip: Chip): Plausibility {
-  const route = board.routes[0]!;
+  const route = board.routes[0];
   if (isErased(file.segments))
     return { verdict: 'empty', evidence: ['every byte is 0xFF: this is an erased flash, not an image'] };
   const against = misplaced(file, board, chip);
@@ -57,7 +57,7 @@ export function plausible(file: ImageFile, board: Board, chip: Chip): Plausibili
 
 /** Where an image of this file may lie: behind the bootloader, or from 0 on where the file says no address. */
 const roomFor = ({ format }: ImageFile, board: Board, chip: Chip): Memory => ({
-  at: format === 'bin' ? 0 : chip.flash_at + board.routes[0]!.load_address,
+  at: format === 'bin' ? 0 : chip.flash_at + board.routes[0].load_address,
   bytes: chip.flash_bytes,
 });
 
@@ -94,7 +94,7 @@ export function flashContent(
 function vectorProblem(bytes: Uint8Array, board: Board, chip: Chip): string | undefined {
   if (bytes.length < 8) return `${bytes.length} bytes are too few to hold a vector`;
   const view = new DataView(bytes.buffer, bytes.byteOffset);
-  const load = board.routes[0]!.load_address;
+  const load = board.routes[0].load_address;
   const inFlash = (address: number) =>
     address >= chip.flash_at + load && address < chip.flash_at + load + chip.flash_bytes;
   if (chip.vector === 'entry') {

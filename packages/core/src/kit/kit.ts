@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
-import type { SettingValue } from '../machine/machine';
+import type { SettingValue } from './settingValue';
 
 interface Told {
   key: string;

@@ -1,31 +1,17 @@
+import type { Path } from '../tree/path';
+import { put } from '../tree/put';
 import type { Machine } from './machine';
 
 /** One change to a machine file: the value at `path` becomes `value`, or goes away when there is none. */
 export interface Edit {
-  path: (string | number)[];
+  path: Path;
   value?: unknown;
 }
 
 /** A copy of the machine with the edits made, in order. The given machine is left as it is. */
 export function applyEdits(machine: Machine, edits: Edit[]): Machine {
+  // Whoever takes edits from outside reads the outcome with the machine's schema.
   return edits.reduce((edited, edit) => put(edited, edit.path, edit.value) as Machine, machine);
-}
-
-function put(node: unknown, [key, ...rest]: (string | number)[], value: unknown): unknown {
-  if (key === undefined) return value;
-  if (Array.isArray(node)) {
-    const copy = [...(node as unknown[])];
-    if (rest.length === 0 && value === undefined) copy.splice(Number(key), 1);
-    else copy[Number(key)] = put(copy[Number(key)], rest, value);
-    return copy;
-  }
-  const fields = (node ?? {}) as Record<string | number, unknown>;
-  if (rest.length === 0 && value === undefined) {
-    const { [key]: _gone, ...others } = fields;
-    return others;
-  }
-  // A key that is there keeps its place, so that a file shows one changed line and not a moved one.
-  return { ...fields, [key]: put(fields[key], rest, value) };
 }
 
 /** The edit that gives a setting a value of its own. */

@@ -1,3 +1,4 @@
+import type { SettingValue } from '../kit/settingValue';
 import Joi from 'joi';
 import { line, lines } from '../text/plainText';
 import type { Span } from '../probe/probeReach';
@@ -13,7 +14,6 @@ export const HEATED = ['hotend', 'bed'] as const;
 export type Heated = (typeof HEATED)[number];
 
 export type Kinematics = 'moving-bed' | 'lifting-bed' | 'cross-belt';
-export type SettingValue = number | boolean | string;
 
 export interface MachinePart {
   id: string;

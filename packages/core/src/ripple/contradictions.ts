@@ -1,5 +1,6 @@
 import { type Facts, partsOf, socketOf } from '../machine/facts';
 import type { Machine } from '../machine/machine';
+import { differences } from '../tree/differences';
 import type { Change, ChangeKind } from './change';
 import { CHANGE_TYPES } from './changes';
 
@@ -29,7 +30,12 @@ export interface Made {
 
 /** What a change has set, read off the machine before and after it. */
 export function madeBy(change: Change, before: Machine, after: Machine): Made {
-  return { change, sets: differences(before, after) };
+  // Another board moves every lead; a change that also lands its part is not against it.
+  const made = differences(before, after, ([first]) => first === 'harness').filter(
+    ({ path: [first] }) => first !== 'harness',
+  );
+  const sets = new Map(made.map(({ path, to }) => [path.join('.'), JSON.stringify(to) ?? 'none']));
+  return { change, sets };
 }
 
 /** Two changes that want one thing to become two different things, or that exclude each other. */
@@ -81,36 +87,6 @@ function pairs<T>(list: readonly T[]): [T, T][] {
 function setTwice(one: ReadonlyMap<string, string>, other: ReadonlyMap<string, string>): string | undefined {
   for (const [path, value] of one) if (other.has(path) && other.get(path) !== value) return path;
   return undefined;
-}
-
-/** The places that differ between two values, with what they become; lists of things with ids go thing by thing. */
-function differences(
-  was: unknown,
-  is: unknown,
-  path = '',
-  into = new Map<string, string>(),
-): Map<string, string> {
-  // A change leaves untouched branches as they are, so most of the file is passed over here.
-  // Another board moves every lead; a change that also lands its part is not against it.
-  if (was === is || path === 'harness') return into;
-  const [before, after] = [fieldsOf(was), fieldsOf(is)];
-  if (!before || !after) {
-    const to = JSON.stringify(is) ?? 'none';
-    if (JSON.stringify(was) !== to) into.set(path, to);
-    return into;
-  }
-  for (const key in after) differences(before[key], after[key], path ? `${path}.${key}` : key, into);
-  for (const key in before) if (!(key in after)) into.set(path ? `${path}.${key}` : key, 'none');
-  return into;
-}
-
-function fieldsOf(value: unknown): Record<string, unknown> | undefined {
-  if (value === null || typeof value !== 'object') return undefined;
-  if (!Array.isArray(value)) return value as Record<string, unknown>;
-  const things = value as { id?: string }[];
-  return things.length > 0 && things.every((item) => typeof item?.id === 'string')
-    ? Object.fromEntries(things.map((item) => [item.id, item]))
-    : undefined;
 }
 
 interface FactRule {

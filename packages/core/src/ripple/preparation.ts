@@ -79,7 +79,7 @@ export function needs(before: Facts, after: Facts, { consequences, touched, flas
     what: 'a fine marker and a ruler',
     because: 'extruder steps are measured on the filament',
   });
-  const route = after.board.routes[0]!;
+  const route = after.board.routes[0];
   add(flash, {
     id: 'card',
     what: `a card of at most ${route.max_card_gb} GB, FAT32`,

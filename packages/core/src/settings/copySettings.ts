@@ -1,5 +1,5 @@
 import type { Facts } from '../machine/facts';
-import type { SettingValue } from '../machine/machine';
+import type { SettingValue } from '../kit/settingValue';
 import type { Option } from '../kit/kit';
 import { refusal } from '../kit/kit';
 import { measuredBy } from './measured';

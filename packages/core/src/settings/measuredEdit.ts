@@ -1,6 +1,7 @@
 import type { Edit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
-import type { OwnSetting, SettingValue } from '../machine/machine';
+import type { OwnSetting } from '../machine/machine';
+import type { SettingValue } from '../kit/settingValue';
 import { atomsInWords, factAtoms } from '../machine/touched';
 import { measuredBy } from './measured';
 

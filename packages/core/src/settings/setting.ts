@@ -1,4 +1,4 @@
-import type { SettingValue } from '../machine/machine';
+import type { SettingValue } from '../kit/settingValue';
 
 export type Source = 'derived' | 'kit' | 'carried' | 'override';
 

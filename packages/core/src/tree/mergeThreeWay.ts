@@ -1,3 +1,4 @@
+import { byId, type Fields, isNamedList, isRecord, type Path } from './path';
 import { sameValue } from './sameValue';
 
 /** What a three-way merge gives: the merged value, and the paths where both sides changed the same thing. */
@@ -6,7 +7,7 @@ export interface Merged<T> {
   /** Dotted paths at which `ours` was kept although `theirs` changed too. */
   kept: string[];
   /** The same places, step by step; a thing in a list is named by its id. */
-  met: (string | number)[][];
+  met: Path[];
 }
 
 /**
@@ -15,31 +16,26 @@ export interface Merged<T> {
  * thing; other lists count as one value.
  */
 export function mergeThreeWay<T>(base: T, ours: T, theirs: T): Merged<T> {
-  const met: (string | number)[][] = [];
+  const met: Path[] = [];
+  // The merge of three states of one type has that type.
   const value = merge(base, ours, theirs, [], met) as T;
   return { value, kept: met.map((path) => path.join('.')), met };
 }
 
-type Path = (string | number)[];
 const GONE = Symbol('gone');
 
 function merge(base: unknown, ours: unknown, theirs: unknown, path: Path, met: Path[]): unknown {
   if (sameValue(ours, base)) return theirs;
   if (sameValue(theirs, base) || sameValue(theirs, ours)) return ours;
-  if ([base, ours, theirs].every(isRecord))
-    return mergeRecords(base as Fields, ours as Fields, theirs as Fields, path, met);
-  if ([base, ours, theirs].every(isNamedList)) {
+  if (isRecord(base) && isRecord(ours) && isRecord(theirs))
+    return mergeRecords(base, ours, theirs, path, met);
+  if (isNamedList(base) && isNamedList(ours) && isNamedList(theirs)) {
     const merged = mergeRecords(byId(base), byId(ours), byId(theirs), path, met);
-    const order = [...(theirs as Named[]), ...(ours as Named[])].map((item) => item.id);
+    const order = [...theirs, ...ours].map((item) => item.id);
     return [...new Set(order)].filter((id) => id in merged).map((id) => merged[id]);
   }
   met.push(path);
   return ours;
-}
-
-type Fields = Record<string, unknown>;
-interface Named {
-  id: string;
 }
 
 function mergeRecords(base: Fields, ours: Fields, theirs: Fields, path: Path, met: Path[]): Fields {
@@ -53,8 +49,3 @@ function mergeRecords(base: Fields, ours: Fields, theirs: Fields, path: Path, me
 }
 
 const pick = (fields: Fields, key: string): unknown => (Object.hasOwn(fields, key) ? fields[key] : GONE);
-const isRecord = (value: unknown) => value !== null && typeof value === 'object' && !Array.isArray(value);
-const isNamedList = (value: unknown) =>
-  Array.isArray(value) &&
-  value.every((item) => isRecord(item) && typeof (item as Partial<Named>).id === 'string');
-const byId = (list: unknown): Fields => Object.fromEntries((list as Named[]).map((item) => [item.id, item]));

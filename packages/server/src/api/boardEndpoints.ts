@@ -1,16 +1,16 @@
 import Joi from 'joi';
 import { line } from '@jolly/core/text/plainText';
 import { proofSteps } from '@jolly/core/bringup/proofs';
-import { boardOf, flashFromCard, putCard, putStore } from '../board/virtualBoard.js';
-import { type Context, factsOr422, machineOr404 } from '../context.js';
-import { findImage } from '../sql/images.js';
-import type { StoredCard } from '../sql/boards.js';
-import { addEntry } from '../sql/entries.js';
-import { listFlashes } from '../sql/flashes.js';
-import { addProof, type Proof, proofsOf } from '../sql/proofs.js';
-import { ApiError } from './apiError.js';
-import type { Endpoint } from './endpoint.js';
-import { hash, idParams } from './params.js';
+import { boardOf, flashFromCard, putCard, putStore } from '../board/virtualBoard';
+import { type Context, factsOr422, machineOr404 } from '../context';
+import { findImage } from '../sql/images';
+import type { StoredCard } from '../sql/boards';
+import { addEntry } from '../sql/entries';
+import { listFlashes } from '../sql/flashes';
+import { addProof, type Proof, proofsOf } from '../sql/proofs';
+import { ApiError } from './apiError';
+import type { Endpoint } from './endpoint';
+import { hash, idParams } from './params';
 
 /** How many flash attempts are listed at most. */
 const FLASHES = 100;

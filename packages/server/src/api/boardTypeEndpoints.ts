@@ -2,11 +2,11 @@ import Joi from 'joi';
 import { LONGEST_YAML } from '@jolly/core/formats/readYaml';
 import { line } from '@jolly/core/text/plainText';
 import { writeBoardFile } from '@jolly/core/formats/boardFile';
-import { type Context } from '../context.js';
-import { putOwnBoard } from '../sql/ownBoards.js';
-import { ApiError, notFound } from './apiError.js';
-import { type Endpoint } from './endpoint.js';
-import { idParams } from './params.js';
+import type { Context } from '../context';
+import { putOwnBoard } from '../sql/ownBoards';
+import { ApiError, notFound } from './apiError';
+import type { Endpoint } from './endpoint';
+import { idParams } from './params';
 
 export function boardTypeEndpoints(context: Context): Endpoint[] {
   return [

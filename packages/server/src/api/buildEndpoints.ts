@@ -1,12 +1,12 @@
 import type { Response } from 'express';
-import type { Builds } from '../build/builds.js';
-import { type Context, machineOr404 } from '../context.js';
-import { buildInputOf, buildLog, findBuild, listBuilds } from '../sql/builds.js';
-import { findImage } from '../sql/images.js';
-import { imageBytes } from '../board/virtualBoard.js';
-import { notFound } from './apiError.js';
-import type { Endpoint } from './endpoint.js';
-import { hashParams, idParams } from './params.js';
+import type { Builds } from '../build/builds';
+import { type Context, machineOr404 } from '../context';
+import { buildInputOf, buildLog, findBuild, listBuilds } from '../sql/builds';
+import { findImage } from '../sql/images';
+import { imageBytes } from '../board/virtualBoard';
+import { notFound } from './apiError';
+import type { Endpoint } from './endpoint';
+import { hashParams, idParams } from './params';
 
 /** How many builds are listed at most. */
 const BUILDS = 100;

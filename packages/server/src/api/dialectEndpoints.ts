@@ -1,10 +1,10 @@
 import Joi from 'joi';
 import { line } from '@jolly/core/text/plainText';
 import { type DialectLine, dialectSchema } from '@jolly/core/report/dialect';
-import type { Context } from '../context.js';
-import { saveOwnDialect, taught } from '../files/ownDialect.js';
-import { ApiError } from './apiError.js';
-import type { Endpoint } from './endpoint.js';
+import type { Context } from '../context';
+import { saveOwnDialect, taught } from '../files/ownDialect';
+import { ApiError } from './apiError';
+import type { Endpoint } from './endpoint';
 
 /** Lines of settings reports that the user teaches. They are part of the catalogue from then on. */
 export function dialectEndpoints(context: Context): Endpoint[] {

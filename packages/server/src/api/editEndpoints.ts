@@ -1,11 +1,11 @@
 import type { Machine } from '@jolly/core/machine/machine';
 import { mergeThreeWay } from '@jolly/core/tree/mergeThreeWay';
-import { type Context, factsOr422, machineOr404 } from '../context.js';
-import { findEdit, listEdits, nextEdit, setUndone } from '../sql/edits.js';
-import { saveMachine, type StoredMachine } from '../sql/machines.js';
-import { ApiError, notFound } from './apiError.js';
-import type { Endpoint } from './endpoint.js';
-import { idParams, numberParam } from './params.js';
+import { type Context, factsOr422, machineOr404 } from '../context';
+import { findEdit, listEdits, nextEdit, setUndone } from '../sql/edits';
+import { saveMachine, type StoredMachine } from '../sql/machines';
+import { ApiError, notFound } from './apiError';
+import type { Endpoint } from './endpoint';
+import { idParams, numberParam } from './params';
 
 /** Changes of a machine file, kept over reloads. */
 export function editEndpoints(context: Context): Endpoint[] {

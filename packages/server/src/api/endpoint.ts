@@ -2,8 +2,8 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import type Joi from 'joi';
 import { isWhole } from '@jolly/core/text/plainText';
 import { statfs } from 'node:fs/promises';
-import { ApiError } from './apiError.js';
-import { refusalFor } from './refusals.js';
+import { ApiError } from './apiError';
+import { refusalFor } from './refusals';
 
 /** One way into the server. The schemas guard it and describe it in the OpenAPI document. */
 export interface Endpoint {

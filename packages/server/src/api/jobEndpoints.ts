@@ -2,12 +2,12 @@ import Joi from 'joi';
 import { changeSchema } from '@jolly/core/ripple/change';
 import { jobSchema } from '@jolly/core/ripple/job';
 import { line, lines } from '@jolly/core/text/plainText';
-import { type Context, machineOr404 } from '../context.js';
-import { listDues } from '../sql/dues.js';
-import { lastFinished, openJob } from '../sql/jobs.js';
-import { changeJob, endJob, reopenJob, settleDue, startJob } from '../survey/jobs.js';
-import { type Endpoint } from './endpoint.js';
-import { idParams, words } from './params.js';
+import { type Context, machineOr404 } from '../context';
+import { listDues } from '../sql/dues';
+import { lastFinished, openJob } from '../sql/jobs';
+import { changeJob, endJob, reopenJob, settleDue, startJob } from '../survey/jobs';
+import type { Endpoint } from './endpoint';
+import { idParams, words } from './params';
 
 export function jobEndpoints(context: Context): Endpoint[] {
   const { db } = context;

@@ -3,15 +3,15 @@ import { KEPT_KINDS } from '@jolly/core/image/wayBack';
 import { LARGEST_IMAGE } from '@jolly/core/image/imageFile';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { boardOf, factsToKeep, imageBytes, restore, wayBackStops } from '../board/virtualBoard.js';
-import { type Context, factsOr422, machineOr404 } from '../context.js';
-import { addEntry } from '../sql/entries.js';
-import { findKept, type Kept, listKept } from '../sql/kept.js';
-import { listWaivers, putWaiver } from '../sql/waivers.js';
-import { keep, keepFromBoard, onBench } from '../survey/keep.js';
-import { notFound } from './apiError.js';
-import { type Endpoint } from './endpoint.js';
-import { bytesOf, fileName, idParams, numberParam, words } from './params.js';
+import { boardOf, factsToKeep, imageBytes, restore, wayBackStops } from '../board/virtualBoard';
+import { type Context, factsOr422, machineOr404 } from '../context';
+import { addEntry } from '../sql/entries';
+import { findKept, type Kept, listKept } from '../sql/kept';
+import { listWaivers, putWaiver } from '../sql/waivers';
+import { keep, keepFromBoard, onBench } from '../survey/keep';
+import { notFound } from './apiError';
+import type { Endpoint } from './endpoint';
+import { bytesOf, fileName, idParams, numberParam, words } from './params';
 
 export function keptEndpoints(context: Context): Endpoint[] {
   const { db } = context;

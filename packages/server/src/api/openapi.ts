@@ -1,5 +1,5 @@
 import joiToJson from 'joi-to-json';
-import type { Endpoint } from './endpoint.js';
+import type { Endpoint } from './endpoint';
 
 /** The OpenAPI document of all endpoints, from the schemas that guard them. */
 export function openApi(endpoints: Endpoint[]): unknown {

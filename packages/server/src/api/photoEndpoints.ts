@@ -1,12 +1,12 @@
 import Joi from 'joi';
 import { line } from '@jolly/core/text/plainText';
-import { type Context, machineOr404 } from '../context.js';
-import { LARGEST_PHOTO } from '../files/redrawPhoto.js';
-import { listPhotos, savePhoto } from '../sql/photos.js';
-import { forgetNow, keepPhoto, photoBytes, putPhotoBack, removePhoto } from '../survey/photos.js';
-import { notFound } from './apiError.js';
-import { type Endpoint } from './endpoint.js';
-import { bytesOf, idParams, numberParam } from './params.js';
+import { type Context, machineOr404 } from '../context';
+import { LARGEST_PHOTO } from '../files/redrawPhoto';
+import { listPhotos, savePhoto } from '../sql/photos';
+import { forgetNow, keepPhoto, photoBytes, putPhotoBack, removePhoto } from '../survey/photos';
+import { notFound } from './apiError';
+import type { Endpoint } from './endpoint';
+import { bytesOf, idParams, numberParam } from './params';
 
 const pinSchema = Joi.object({
   x: Joi.number().min(0).max(1).required(),

@@ -1,4 +1,4 @@
-import { ApiError } from './apiError.js';
+import { ApiError } from './apiError';
 
 /** What a layer below says when it cannot go on, and what is answered then. */
 interface Thrown extends Error {

@@ -1,6 +1,6 @@
 import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
-import { ApiError } from './apiError.js';
+import { ApiError } from './apiError';
 
 /** Refuses requests that name another host (rebinding) or come from another site. */
 export function onlyFromHere(http: Request, _reply: Response, next: NextFunction): void {

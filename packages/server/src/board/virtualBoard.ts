@@ -11,16 +11,16 @@ import type { Finding } from '@jolly/core/finding/finding';
 import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { wayBackFindings } from '@jolly/core/image/wayBack';
-import { ApiError, notFound } from '../api/apiError.js';
-import { type Context, factsOr422, machineOr404 } from '../context.js';
-import { hashOf } from '../files/byteStore.js';
-import { type BoardKey, findBoard, saveBoard, type StoredBoard, type StoredCard } from '../sql/boards.js';
-import { addEntry } from '../sql/entries.js';
-import { addFlash } from '../sql/flashes.js';
-import { addImage, findImage } from '../sql/images.js';
-import { openJob } from '../sql/jobs.js';
-import { findKept, listKept } from '../sql/kept.js';
-import { listWaivers } from '../sql/waivers.js';
+import { ApiError, notFound } from '../api/apiError';
+import { type Context, factsOr422, machineOr404 } from '../context';
+import { hashOf } from '../files/byteStore';
+import { type BoardKey, findBoard, saveBoard, type StoredBoard, type StoredCard } from '../sql/boards';
+import { addEntry } from '../sql/entries';
+import { addFlash } from '../sql/flashes';
+import { addImage, findImage } from '../sql/images';
+import { openJob } from '../sql/jobs';
+import { findKept, listKept } from '../sql/kept';
+import { listWaivers } from '../sql/waivers';
 
 /** Which board on the bench the facts speak of. */
 export const keyOf = (facts: Facts): BoardKey => ({ machine: facts.machine.id, board: facts.board });

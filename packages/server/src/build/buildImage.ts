@@ -3,10 +3,10 @@ import { makeImage } from '@jolly/core/image/imageHeader';
 import { type CFile, type GeneratedFile, textOf } from '@jolly/core/build/generatedFile';
 import { type Diagnostic, firstError } from '@jolly/core/build/diagnostic';
 import { type Sizes, sizesOf } from '@jolly/core/build/sizes';
-import type { Compiler, Turn } from './compiler.js';
-import { includesOf } from './includes.js';
-import { type ByteStore, hashOf } from '../files/byteStore.js';
-import { COMPILER, compileArguments, linkArguments, objectName } from './recipe.js';
+import type { Compiler, Turn } from './compiler';
+import { includesOf } from './includes';
+import { type ByteStore, hashOf } from '../files/byteStore';
+import { COMPILER, compileArguments, linkArguments, objectName } from './recipe';
 
 export interface BuildInput {
   /** C sources and headers of the kit, by file name. */

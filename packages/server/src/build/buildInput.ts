@@ -2,7 +2,7 @@ import type { Facts } from '@jolly/core/machine/facts';
 import type { Settings } from '@jolly/core/settings/setting';
 import { promisedGuards } from '@jolly/core/build/imageGuards';
 import { write } from '@jolly/core/build/write';
-import type { BuildInput } from './buildImage.js';
+import type { BuildInput } from './buildImage';
 
 /** All that decides the bytes of a machine's image. */
 export function buildInput(
@@ -10,7 +10,7 @@ export function buildInput(
   settings: Settings,
   sources: ReadonlyMap<string, string>,
 ): BuildInput {
-  const route = facts.board.routes[0]!;
+  const route = facts.board.routes[0];
   return {
     sources,
     generated: write(facts, settings),

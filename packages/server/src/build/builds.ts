@@ -1,14 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Settings } from '@jolly/core/settings/setting';
-import { check, stopping } from '@jolly/core/checks/check';
+import { check } from '@jolly/core/checks/checks';
+import { stopping } from '@jolly/core/finding/stopping';
 import { derive } from '@jolly/core/settings/derive';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { write } from '@jolly/core/build/write';
-import { ApiError } from '../api/apiError.js';
-import { type Context, factsOr422, machineOr404 } from '../context.js';
-import { loadKitSources } from '../files/catalogue.js';
-import { type ByteStore, hashOf } from '../files/byteStore.js';
+import { ApiError } from '../api/apiError';
+import { type Context, factsOr422, machineOr404 } from '../context';
+import { loadKitSources } from '../files/catalogue';
+import { type ByteStore, hashOf } from '../files/byteStore';
 import {
   addBuild,
   type Build,
@@ -17,12 +18,12 @@ import {
   findBuild,
   interruptRunning,
   lastDone,
-} from '../sql/builds.js';
-import { addEntry } from '../sql/entries.js';
-import { addImage } from '../sql/images.js';
-import { buildImage, type BuildOutcome, type Progress } from './buildImage.js';
-import { buildInput } from './buildInput.js';
-import { Cancelled, type Compiler } from './compiler.js';
+} from '../sql/builds';
+import { addEntry } from '../sql/entries';
+import { addImage } from '../sql/images';
+import { buildImage, type BuildOutcome, type Progress } from './buildImage';
+import { buildInput } from './buildInput';
+import { Cancelled, type Compiler } from './compiler';
 
 /** News of a running build: how far it is, or that it has ended. */
 export type BuildNews = { kind: 'progress'; progress: Progress } | { kind: 'ended'; build: Build };

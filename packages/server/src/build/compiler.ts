@@ -1,5 +1,5 @@
-import { type CompilerProcess, startCompilerProcess } from './compilerProcess.js';
-import type { Answer, Task } from './compilerWorker.js';
+import { type CompilerProcess, startCompilerProcess } from './compilerProcess';
+import type { Answer, Task } from './compilerWorker';
 
 type Asked<K extends Task['kind']> = Omit<Extract<Task, { kind: K }>, 'id' | 'kind'>;
 type Failed = { log: string; failed: true };

@@ -1,5 +1,5 @@
 import { type ChildProcess, fork } from 'node:child_process';
-import type { Answer, Task } from './compilerWorker.js';
+import type { Answer, Task } from './compilerWorker';
 
 /** How a task ended that brought no answer. */
 export type NoAnswer = { ended: 'cancelled' } | { ended: 'too long' } | { ended: 'died'; how: string };

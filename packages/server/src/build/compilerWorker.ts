@@ -1,6 +1,6 @@
 import { runLLVM } from '@yowasp/clang';
 import { Worker } from 'node:worker_threads';
-import { compileArguments, linkArguments, objectName } from './recipe.js';
+import { compileArguments, linkArguments, objectName } from './recipe';
 
 export type Task =
   | { kind: 'compile'; id: number; source: string; files: Record<string, string> }

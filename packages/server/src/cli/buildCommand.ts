@@ -1,17 +1,18 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { check, stopping } from '@jolly/core/checks/check';
+import { check } from '@jolly/core/checks/checks';
+import { stopping } from '@jolly/core/finding/stopping';
 import { derive } from '@jolly/core/settings/derive';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import { textOf } from '@jolly/core/build/generatedFile';
-import { buildImage, type BuildOutcome } from '../build/buildImage.js';
-import { buildInput } from '../build/buildInput.js';
-import { startCompiler } from '../build/compiler.js';
-import { folderStore } from '../files/byteStore.js';
-import { loadKitSources } from '../files/catalogue.js';
-import { paths } from '../paths.js';
-import { badInput, type Call, EXIT, readWords } from './command.js';
-import { readMachine } from './readMachine.js';
+import { buildImage, type BuildOutcome } from '../build/buildImage';
+import { buildInput } from '../build/buildInput';
+import { startCompiler } from '../build/compiler';
+import { folderStore } from '../files/byteStore';
+import { loadKitSources } from '../files/catalogue';
+import { paths } from '../paths';
+import { badInput, type Call, EXIT, readWords } from './command';
+import { readMachine } from './readMachine';
 
 /** `build FILE --out DIR`: writes the firmware files, and the image with its sizes and log where it builds. */
 export async function buildCommand({ words, root, data }: Call): Promise<number> {

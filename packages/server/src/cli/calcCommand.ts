@@ -1,6 +1,6 @@
 import { CalcError } from '@jolly/core/calculation/calculation';
 import { calculations } from '@jolly/core/calc/calculations';
-import { type Call, EXIT, readWords } from './command.js';
+import { type Call, EXIT, readWords } from './command';
 
 function refuse(key: string, message: string): number {
   console.error(JSON.stringify({ error: { key, message } }));

@@ -1,8 +1,9 @@
 import type { Finding } from '@jolly/core/finding/finding';
-import { check, stopping } from '@jolly/core/checks/check';
+import { check } from '@jolly/core/checks/checks';
+import { stopping } from '@jolly/core/finding/stopping';
 import { derive } from '@jolly/core/settings/derive';
-import { badInput, type Call, EXIT, readWords } from './command.js';
-import { readMachine } from './readMachine.js';
+import { badInput, type Call, EXIT, readWords } from './command';
+import { readMachine } from './readMachine';
 
 /** `check FILE`: findings for a machine file. */
 export async function checkCommand({ words, root }: Call): Promise<number> {

@@ -1,10 +1,10 @@
 import { join } from 'node:path';
-import { checkData, type DataFinding, fallBack, isEmpty } from '../data/checkData.js';
-import { DataProblem, onDisk } from '../data/dataProblem.js';
-import { takeHold } from '../data/holder.js';
-import { mendDemo } from '../demo/mendDemo.js';
-import { paths } from '../paths.js';
-import { badInput, type Call, EXIT, readWords } from './command.js';
+import { checkData, type DataFinding, fallBack, isEmpty } from '../data/checkData';
+import { DataProblem, onDisk } from '../data/dataProblem';
+import { takeHold } from '../data/holder';
+import { mendDemo } from '../demo/mendDemo';
+import { paths } from '../paths';
+import { badInput, type Call, EXIT, readWords } from './command';
 
 const WORDS = { whole: 'whole ', mended: 'mended', broken: 'BROKEN' };
 

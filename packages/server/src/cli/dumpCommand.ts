@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import type { Dialect } from '@jolly/core/report/dialect';
 import { SHIPPED_DIALECTS } from '@jolly/core/report/shippedDialects';
 import { dumpRefusal, parseDump } from '@jolly/core/report/parseDump';
-import { loadOwnDialect, readDialectFile } from '../files/ownDialect.js';
-import { badInput, type Call, EXIT, readWords } from './command.js';
+import { loadOwnDialect, readDialectFile } from '../files/ownDialect';
+import { badInput, type Call, EXIT, readWords } from './command';
 
 /** `dump FILE [--dialect FILE]`: a settings report, read by the shipped dialects, what was taught, and the file's. */
 export async function dumpCommand({ words, data }: Call): Promise<number> {

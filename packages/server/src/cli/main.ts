@@ -1,13 +1,13 @@
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { buildCommand } from './buildCommand.js';
-import { calcCommand } from './calcCommand.js';
-import { checkCommand } from './checkCommand.js';
-import type { Command } from './command.js';
-import { checkDataCommand } from './checkDataCommand.js';
-import { dumpCommand } from './dumpCommand.js';
-import { serveCommand } from './serveCommand.js';
-import { wireCommand } from './wireCommand.js';
+import { buildCommand } from './buildCommand';
+import { calcCommand } from './calcCommand';
+import { checkCommand } from './checkCommand';
+import type { Command } from './command';
+import { checkDataCommand } from './checkDataCommand';
+import { dumpCommand } from './dumpCommand';
+import { serveCommand } from './serveCommand';
+import { wireCommand } from './wireCommand';
 
 const COMMANDS: Record<string, { usage: string; run: Command }> = {
   demo: {

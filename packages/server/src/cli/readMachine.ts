@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { readMachineFile } from '@jolly/core/formats/machineFile';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
-import { loadCatalogue } from '../files/catalogue.js';
+import { loadCatalogue } from '../files/catalogue';
 
 /** Reads a machine file named on the command line; problems come back as lines to print. */
 export async function readMachine(

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
-import { DataProblem } from '../data/dataProblem.js';
-import { start } from '../start.js';
-import { badInput, type Command, EXIT, readWords } from './command.js';
+import { DataProblem } from '../data/dataProblem';
+import { start } from '../start';
+import { badInput, type Command, EXIT, readWords } from './command';
 
 /** Serves until it is told to end. */
 export function serveCommand({

@@ -6,8 +6,8 @@ import { pinTableCsv } from '@jolly/core/circuit/pinTable';
 import { ripple } from '@jolly/core/ripple/ripple';
 import { swapPlan } from '@jolly/core/ripple/swapPlan';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
-import { badInput, type Command, EXIT, readWords } from './command.js';
-import { readMachine } from './readMachine.js';
+import { badInput, type Command, EXIT, readWords } from './command';
+import { readMachine } from './readMachine';
 
 /**
  * The harness of a machine with the place of least price for every lead that has none, or with `--board ID[@REVISION]`

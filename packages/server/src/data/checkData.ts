@@ -2,14 +2,14 @@ import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { openAsBlob } from 'node:fs';
 import { readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { folderStore, hashOf } from '../files/byteStore.js';
-import { syncFolder, syncTree } from '../files/durable.js';
-import { loadOwnDialect } from '../files/ownDialect.js';
-import type { paths } from '../paths.js';
-import { type Db, missingFrom, openDb, openLite } from '../sql/db.js';
-import { copiesFolder, listCopies } from './copies.js';
-import { DataProblem } from './dataProblem.js';
-import { clearLeftovers, leftoversIn } from './leftovers.js';
+import { folderStore, hashOf } from '../files/byteStore';
+import { syncFolder, syncTree } from '../files/durable';
+import { loadOwnDialect } from '../files/ownDialect';
+import type { paths } from '../paths';
+import { type Db, missingFrom, openDb, openLite } from '../sql/db';
+import { copiesFolder, listCopies } from './copies';
+import { DataProblem } from './dataProblem';
+import { clearLeftovers, leftoversIn } from './leftovers';
 
 /** One thing that was looked at. */
 export interface DataFinding {

@@ -1,6 +1,6 @@
-import type { Context } from '../context.js';
-import { forgetLapsed } from '../survey/photos.js';
-import { copyDaily } from './copies.js';
+import type { Context } from '../context';
+import { forgetLapsed } from '../survey/photos';
+import { copyDaily } from './copies';
 
 const MINUTE_MS = 60_000;
 

@@ -1,7 +1,7 @@
 import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { writeDurably } from '../files/durable.js';
-import type { Db } from '../sql/db.js';
+import { writeDurably } from '../files/durable';
+import type { Db } from '../sql/db';
 
 const DAY_MS = 86_400_000;
 /** How many copies are kept; the oldest goes first. */

@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs';
 import { link, mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
 import { join } from 'node:path';
-import { writeDurably } from '../files/durable.js';
-import { DataProblem } from './dataProblem.js';
+import { writeDurably } from '../files/durable';
+import { DataProblem } from './dataProblem';
 
 /** Who holds a data folder. */
 export interface Holder {

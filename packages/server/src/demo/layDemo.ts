@@ -4,12 +4,12 @@ import Joi from 'joi';
 import { line } from '@jolly/core/text/plainText';
 import { readYaml } from '@jolly/core/formats/readYaml';
 import { type Job, jobSchema } from '@jolly/core/ripple/job';
-import { type Context, factsOr422 } from '../context.js';
-import { loadDemoMachines } from '../files/catalogue.js';
-import { addEntry, ENTRY_KINDS, type EntryKind } from '../sql/entries.js';
-import { addJob } from '../sql/jobs.js';
-import { addMachine } from '../sql/machines.js';
-import { keep } from '../survey/keep.js';
+import { type Context, factsOr422 } from '../context';
+import { loadDemoMachines } from '../files/catalogue';
+import { addEntry, ENTRY_KINDS, type EntryKind } from '../sql/entries';
+import { addJob } from '../sql/jobs';
+import { addMachine } from '../sql/machines';
+import { keep } from '../survey/keep';
 
 interface DemoEntry {
   days_ago: number;

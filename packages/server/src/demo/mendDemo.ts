@@ -1,8 +1,8 @@
-import { openContext } from '../context.js';
-import type { DataFinding, Mend } from '../data/checkData.js';
-import { paths } from '../paths.js';
-import { startReading } from '../reading/reading.js';
-import { layDemo } from './layDemo.js';
+import { openContext } from '../context';
+import type { DataFinding, Mend } from '../data/checkData';
+import { paths } from '../paths';
+import { startReading } from '../reading/reading';
+import { layDemo } from './layDemo';
 
 /** Lays again what a first start of the demo, ended half way, left out: machines, and images that are kept of them. */
 export function mendDemo(root: string, data: string, now: Date): Mend {

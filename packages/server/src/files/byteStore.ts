@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { mkdir, readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { writeDurably } from './durable.js';
+import { writeDurably } from './durable';
 
 /** Bytes stored once under the hash of what they were made from (or of themselves). */
 export interface ByteStore {

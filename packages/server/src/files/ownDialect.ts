@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { readYaml } from '@jolly/core/formats/readYaml';
 import { type Dialect, type DialectLine, dialectSchema } from '@jolly/core/report/dialect';
 import { stringify } from 'yaml';
-import { writeDurably } from './durable.js';
+import { writeDurably } from './durable';
 
 const EMPTY: Dialect = { jolly: 'dialect/1', id: 'own', name: 'What you taught', lines: [] };
 

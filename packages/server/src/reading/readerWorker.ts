@@ -1,5 +1,5 @@
 import { parentPort } from 'node:worker_threads';
-import { READERS, type ReaderName } from './readers.js';
+import { READERS, type ReaderName } from './readers';
 
 export interface ReaderTask {
   id: number;

@@ -1,7 +1,7 @@
 import { Worker } from 'node:worker_threads';
-import { ApiError } from '../api/apiError.js';
-import type { ReaderAnswer } from './readerWorker.js';
-import type { Input, Output, ReaderName } from './readers.js';
+import { ApiError } from '../api/apiError';
+import type { ReaderAnswer } from './readerWorker';
+import type { Input, Output, ReaderName } from './readers';
 
 /** Reads bytes from outside away from the server's own thread. */
 export interface Reading {

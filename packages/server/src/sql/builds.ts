@@ -2,7 +2,7 @@ import type { Diagnostic } from '@jolly/core/build/diagnostic';
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { Sizes } from '@jolly/core/build/sizes';
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 export interface BuildSnapshot {
   machine: Machine;

@@ -1,9 +1,9 @@
 import { PGlite, type Transaction } from '@electric-sql/pglite';
 import { access, constants, cp, mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { DataProblem } from '../data/dataProblem.js';
-import { syncFolder, syncTree } from '../files/durable.js';
-import { SYNCED, SyncedFiles } from './syncedFiles.js';
+import { DataProblem } from '../data/dataProblem';
+import { syncFolder, syncTree } from '../files/durable';
+import { SYNCED, SyncedFiles } from './syncedFiles';
 
 /** The little that the product asks of a database, so that another PostgreSQL can stand behind it. */
 export interface Db {

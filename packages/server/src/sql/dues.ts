@@ -1,4 +1,4 @@
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 /** Something to be measured again that a finished job left behind. */
 export interface Due {

@@ -1,5 +1,5 @@
 import type { Machine } from '@jolly/core/machine/machine';
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 /** A change somebody made to a machine file, to be undone and done again. */
 export interface StoredEdit {

@@ -1,4 +1,4 @@
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 export const ENTRY_KINDS = [
   'note',

@@ -1,5 +1,5 @@
 import type { CardOutcome } from '@jolly/bench';
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 /** One attempt at writing an image to a board. */
 export interface Flash {

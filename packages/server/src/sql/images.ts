@@ -1,5 +1,5 @@
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 export interface StoredImage {
   hash: string;

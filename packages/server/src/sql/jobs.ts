@@ -1,5 +1,5 @@
 import type { Job } from '@jolly/core/ripple/job';
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 export type JobState = 'open' | 'paused' | 'done' | 'abandoned';
 

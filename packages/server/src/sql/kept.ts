@@ -1,7 +1,7 @@
 import type { ImageFormat } from '@jolly/core/image/imageFile';
 import type { KeptKind } from '@jolly/core/image/wayBack';
 import type { Plausibility } from '@jolly/core/image/plausible';
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 /** Something of a board that was kept before it was changed. */
 export interface Kept {

@@ -1,5 +1,5 @@
 import type { Machine } from '@jolly/core/machine/machine';
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 export interface StoredMachine {
   machine: Machine;

@@ -1,5 +1,5 @@
 import type { Board } from '@jolly/core/board/board';
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 /** Boards that were described or imported here, beside those of the installed catalogue. */
 export async function listOwnBoards(db: Db): Promise<Board[]> {

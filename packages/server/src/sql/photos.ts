@@ -1,5 +1,5 @@
-import type { Photo } from '../files/redrawPhoto.js';
-import type { Db } from './db.js';
+import type { Photo } from '../files/redrawPhoto';
+import type { Db } from './db';
 
 /** A place on a photo: shares of its width and height, and what is there. */
 export interface Pin {

@@ -1,4 +1,4 @@
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 /** The outcome of one bring-up test; it belongs to the image that ran. */
 export interface Proof {

@@ -1,4 +1,4 @@
-import type { Db } from './db.js';
+import type { Db } from './db';
 
 /** A check that somebody set aside for a machine, in their own words. */
 export interface Waiver {

@@ -4,11 +4,11 @@ import { resolve } from '@jolly/core/machine/facts';
 import { ripple } from '@jolly/core/ripple/ripple';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Done, type DoneKind, type Job, replan, takenChanges } from '@jolly/core/ripple/job';
-import { ApiError, notFound } from '../api/apiError.js';
-import { type Context, factsOr422, machineOr404 } from '../context.js';
-import type { Db } from '../sql/db.js';
-import { addEntry } from '../sql/entries.js';
-import { addDue, dropDue, dropDuesOf } from '../sql/dues.js';
+import { ApiError, notFound } from '../api/apiError';
+import { type Context, factsOr422, machineOr404 } from '../context';
+import type { Db } from '../sql/db';
+import { addEntry } from '../sql/entries';
+import { addDue, dropDue, dropDuesOf } from '../sql/dues';
 import {
   addJob,
   type JobState,
@@ -17,9 +17,9 @@ import {
   saveJob,
   setJobState,
   type StoredJob,
-} from '../sql/jobs.js';
-import { saveMachine, type StoredMachine } from '../sql/machines.js';
-import { endWaivers, restoreWaivers } from '../sql/waivers.js';
+} from '../sql/jobs';
+import { saveMachine, type StoredMachine } from '../sql/machines';
+import { endWaivers, restoreWaivers } from '../sql/waivers';
 
 export interface NewJob {
   title: string;

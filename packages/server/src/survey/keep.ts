@@ -2,14 +2,14 @@ import type { Facts } from '@jolly/core/machine/facts';
 import type { KeptKind } from '@jolly/core/image/wayBack';
 import { READABLE } from '@jolly/core/board/chip';
 import { readOut } from '@jolly/bench';
-import { ApiError } from '../api/apiError.js';
-import { boardOf, factsToKeep, keyOf, loadState } from '../board/virtualBoard.js';
-import { type Context, factsOr422, machineOr404 } from '../context.js';
-import { hashOf } from '../files/byteStore.js';
-import type { Judged } from '../reading/readers.js';
-import { addEntry } from '../sql/entries.js';
-import { findBoard } from '../sql/boards.js';
-import { addKept, type Kept, listKept } from '../sql/kept.js';
+import { ApiError } from '../api/apiError';
+import { boardOf, factsToKeep, keyOf, loadState } from '../board/virtualBoard';
+import { type Context, factsOr422, machineOr404 } from '../context';
+import { hashOf } from '../files/byteStore';
+import type { Judged } from '../reading/readers';
+import { addEntry } from '../sql/entries';
+import { findBoard } from '../sql/boards';
+import { addKept, type Kept, listKept } from '../sql/kept';
 
 /** Something handed over to be kept. */
 export interface ToKeep {

@@ -1,8 +1,8 @@
-import { ApiError, notFound } from '../api/apiError.js';
-import { factsToKeep } from '../board/virtualBoard.js';
-import type { Context } from '../context.js';
-import { hashOf } from '../files/byteStore.js';
-import { redrawPhoto } from '../files/redrawPhoto.js';
+import { ApiError, notFound } from '../api/apiError';
+import { factsToKeep } from '../board/virtualBoard';
+import type { Context } from '../context';
+import { hashOf } from '../files/byteStore';
+import { redrawPhoto } from '../files/redrawPhoto';
 import {
   addPhoto,
   findPhoto,
@@ -12,7 +12,7 @@ import {
   removedBefore,
   setRemoved,
   type StoredPhoto,
-} from '../sql/photos.js';
+} from '../sql/photos';
 
 const MOST_PHOTOS = 60;
 /** How long a removed photo can be put back. */

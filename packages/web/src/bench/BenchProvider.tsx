@@ -219,7 +219,7 @@ export function useBench(): BenchControl {
 
 /** Whether the card in the slot holds an image the board has not got yet. */
 function offersImage({ card, imageHash }: StoredBoard, board: Board): boolean {
-  const extension = `.${board.routes[0]!.rule.extension.toUpperCase()}`;
+  const extension = `.${board.routes[0].rule.extension.toUpperCase()}`;
   return (
     card?.files.some((file) => file.name.toUpperCase().endsWith(extension) && file.imageHash !== imageHash) ??
     false

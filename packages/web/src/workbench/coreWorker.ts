@@ -9,7 +9,7 @@ import type { Setting } from '@jolly/core/settings/setting';
 import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
 import { carryOver, type CarryRow, foreignDump, inUnitOf } from '@jolly/core/settings/carryOver';
 import { caseOf } from '@jolly/core/harness/wiringCase';
-import { check, CHECKS } from '@jolly/core/checks/check';
+import { check, CHECKS } from '@jolly/core/checks/checks';
 import { copyRows, type CopyRow } from '@jolly/core/settings/copySettings';
 import { derive } from '@jolly/core/settings/derive';
 import { findHarness, type Unmeetable } from '@jolly/core/harness/findHarness';
@@ -33,7 +33,8 @@ import { takenAway, type TakenAway } from '@jolly/core/ripple/takenAway';
 import { type Addition, addition, WISHES } from '@jolly/core/ripple/additions';
 import { type Advice, advise, type Reason } from '@jolly/core/ripple/advice';
 import { type BeforeStep, type Need, needs, stepsBefore } from '@jolly/core/ripple/preparation';
-import { type Difference, differences } from '@jolly/core/machine/differences';
+import type { Difference } from '@jolly/core/tree/differences';
+import { machineDifferences } from '@jolly/core/machine/machineDifferences';
 import { type Dump, dumpRefusal, parseDump } from '@jolly/core/report/parseDump';
 import { type ExchangeCase, portVerdict } from '@jolly/core/solver/exchangeTest';
 import { type PinRow, pinTable, pinTableCsv } from '@jolly/core/circuit/pinTable';
@@ -139,7 +140,10 @@ const worker = {
     const resolved = resolve(read.value, catalogue!);
     if ('problems' in resolved)
       return { refused: `${resolved.problems[0]!.path}: ${resolved.problems[0]!.message}` };
-    return { machine: read.value, differences: differences(machine, { ...read.value, id: machine.id }) };
+    return {
+      machine: read.value,
+      differences: machineDifferences(machine, { ...read.value, id: machine.id }),
+    };
   },
   tail(before: Machine, changes: Change[], reason: Reason): JobTail | { problems: Problem[] } {
     const resolved = resolve(before, catalogue!);

@@ -1,6 +1,8 @@
 import { Button, Modal, Radio } from '@mantine/core';
 import type { Machine } from '@jolly/core/machine/machine';
-import { choosable, type Difference, differences, takeOver, valueAt } from '@jolly/core/machine/differences';
+import { choosable, machineDifferences } from '@jolly/core/machine/machineDifferences';
+import { type Difference, takeOver } from '@jolly/core/tree/differences';
+import { valueAt } from '@jolly/core/tree/path';
 import { mergeThreeWay } from '@jolly/core/tree/mergeThreeWay';
 import { useMemo, useState } from 'react';
 import type { Conflict } from '../../workbench/useSaving';
@@ -20,7 +22,7 @@ function Merge({ conflict }: { conflict: Conflict }) {
   const [theirsKept, setTheirsKept] = useState<Record<string, boolean>>({});
   const [refused, setRefused] = useState<string>();
   const { value, both } = useMemo(() => merged(base, mine, theirs.machine), [base, mine, theirs.machine]);
-  const elsewhere = useMemo(() => differences(base, theirs.machine), [base, theirs.machine]);
+  const elsewhere = useMemo(() => machineDifferences(base, theirs.machine), [base, theirs.machine]);
   const save = async () =>
     setRefused(
       await settle(

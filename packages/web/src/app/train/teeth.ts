@@ -1,7 +1,8 @@
 import type { Consequence, StationId } from '@jolly/core/ripple/consequence';
 import { cardName } from '@jolly/core/flash/cardName';
+import { type CardReason, imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
 import { fitFindings } from '@jolly/core/build/fitFindings';
-import { stopping } from '@jolly/core/checks/check';
+import { stopping } from '@jolly/core/finding/stopping';
 import type { Build, Entry, Proofs, StoredBoard } from '../../api/api';
 import type { JobBench } from '../../job/JobProvider';
 import { PARTS, partOfFinding, partOfSetting } from '../../stations/settings/parts';
@@ -172,8 +173,7 @@ function buildTeeth(known: Known): Tooth[] {
 
 function flashTeeth(known: Known): Tooth[] {
   if (noFlash(known)) return [];
-  const { board } = known;
-  const { taken, onCard, nameIsNew } = cardState(known);
+  const { taken, onCard, against } = cardState(known);
   const stops = known.job.wayBack?.findings ?? [];
   return [
     tooth(
@@ -183,13 +183,24 @@ function flashTeeth(known: Known): Tooth[] {
       stops.length > 0,
     ),
     tooth('image', 'There is an image to flash', upToDate(known)),
-    tooth('name', 'The file name is one the board will take', taken || (onCard && nameIsNew)),
-    tooth('card', 'The card fits the board', taken || (board?.card?.format === 'FAT32' && onCard)),
+    tooth(
+      'name',
+      'The file name is one the board will take',
+      taken || (onCard && !against.some((reason) => !OF_THE_CARD.has(reason))),
+    ),
+    tooth(
+      'card',
+      'The card fits the board',
+      taken || (onCard && !against.some((reason) => OF_THE_CARD.has(reason))),
+    ),
     tooth('written', 'The card is written and in the slot', taken || onCard),
     tooth('taken', 'The board took it', taken),
     tooth('says', 'The flash holds what you built last', taken && upToDate(known)),
   ];
 }
+
+/** Reasons that lie in the card itself; the others lie in the file on it. */
+const OF_THE_CARD: ReadonlySet<CardReason> = new Set(['card format', 'card size']);
 
 /** How far the newest build has come on its way to the board by card. */
 export function cardState({ workbench, builds, board }: Pick<Known, 'workbench' | 'builds' | 'board'>): {
@@ -197,24 +208,18 @@ export function cardState({ workbench, builds, board }: Pick<Known, 'workbench' 
   taken: boolean;
   /** It is on the card in the slot; a card with an older image is not written for this build. */
   onCard: boolean;
-  /** The board will not ignore the name of the file on the card. */
-  nameIsNew: boolean;
+  /** Why the bootloader will leave the card in the slot alone. */
+  against: CardReason[];
 } {
   const done = newestDone(builds);
-  const file = board?.card?.files[0];
+  const card = board?.card;
+  const [route] = workbench.board.routes;
+  const [file] = card ? imagesOn(card.files, route) : [];
   return {
     taken: done !== undefined && board?.imageHash === done.imageHash,
     onCard: file !== undefined && file.imageHash === done?.imageHash,
-    nameIsNew: file !== undefined && !nameUsed(workbench, board, file.name),
+    against: card ? judgeCard(card, board?.namesTaken ?? [], route).map(({ reason }) => reason) : [],
   };
-}
-
-function nameUsed({ board }: Workbench, state: StoredBoard | undefined, name: string): boolean {
-  const rule = board.routes[0]!.rule;
-  return (
-    rule.ignoresRepeat &&
-    (state?.namesTaken ?? []).some((taken) => taken.toUpperCase() === name.toUpperCase())
-  );
 }
 
 /** A file name the board will take today. */
@@ -227,7 +232,7 @@ export function suggestedName(
     machine: machine.name,
     date: today,
     used: state?.namesTaken ?? [],
-    rule: board.routes[0]!.rule,
+    rule: board.routes[0].rule,
   }).name;
 }
 

@@ -2,7 +2,7 @@ import { Button, Progress } from '@mantine/core';
 import type { Finding } from '@jolly/core/finding/finding';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import { overrideEdit } from '@jolly/core/machine/edit';
-import { stopping } from '@jolly/core/checks/check';
+import { stopping } from '@jolly/core/finding/stopping';
 import { useQuery } from '@tanstack/react-query';
 import { api, type Build } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';

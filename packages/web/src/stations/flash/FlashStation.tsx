@@ -59,7 +59,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
   const client = useQueryClient();
   const { write } = useTape();
   const flashes = useQuery({ queryKey: ['flashes', machine.id], queryFn: () => api.flashes(machine.id) });
-  const route = board.routes[0]!;
+  const route = board.routes[0];
   const done = newestDone(station.builds);
   const fresh = upToDate({ workbench, builds: station.builds });
   const suggested = suggestedName(workbench, station.board, new Date().toISOString().slice(0, 10));
@@ -72,9 +72,9 @@ function CardRoute({ choose }: { choose: ReactNode }) {
 
   const inSlot = station.board?.card;
   const powered = bench.power.state === 'on' || bench.power.state === 'starting';
-  const { taken, onCard, nameIsNew } = cardState({ workbench, ...station });
+  const { taken, onCard, against } = cardState({ workbench, ...station });
   const written = taken || onCard;
-  const named = taken || (onCard && nameIsNew);
+  const named = taken || (onCard && against.length === 0);
   const tooLarge =
     done !== undefined && fitFindings(done.sizes, workbench.chip).some(({ severity }) => severity === 'stop');
 

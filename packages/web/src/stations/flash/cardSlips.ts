@@ -1,3 +1,4 @@
+import { CARD_CHECKS } from '@jolly/core/checks/cardChecks';
 import type { CardOutcome } from '@jolly/bench';
 import type { Slip } from '../../app/docket/slip';
 import type { Losses } from '../survey/useTakenAway';
@@ -59,9 +60,7 @@ export function cardSlips(
     all.push({
       id: `refused:${outcome.reason}`,
       severity: 'stop',
-      ...(outcome.reason === 'name used' && { check: 'card.name-used' }),
-      ...(outcome.reason === 'name form' && { check: 'card.name-form' }),
-      ...((outcome.reason === 'card format' || outcome.reason === 'card size') && { check: 'card.format' }),
+      ...(CARD_CHECKS[outcome.reason] && { check: CARD_CHECKS[outcome.reason] }),
       what: 'The board did not take the file.',
       why: `${upperFirst(outcome.because)}.${outcome.reason === 'name used' ? ` Switch off, write the card again as ${suggested}, and switch on.` : ''}`,
       evidence: [

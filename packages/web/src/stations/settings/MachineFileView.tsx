@@ -2,7 +2,7 @@ import { Button, Checkbox, FileButton, NativeSelect } from '@mantine/core';
 import type { CopyRow } from '@jolly/core/settings/copySettings';
 import type { Machine } from '@jolly/core/machine/machine';
 import { overrideEdit } from '@jolly/core/machine/edit';
-import { type Difference, takeOver } from '@jolly/core/machine/differences';
+import { type Difference, takeOver } from '@jolly/core/tree/differences';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';

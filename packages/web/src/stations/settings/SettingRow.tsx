@@ -1,6 +1,6 @@
 import { Button, NativeSelect, Switch, TextInput } from '@mantine/core';
 import type { Setting } from '@jolly/core/settings/setting';
-import type { SettingValue } from '@jolly/core/machine/machine';
+import type { SettingValue } from '@jolly/core/kit/settingValue';
 import { overrideEdit, resetEdit } from '@jolly/core/machine/edit';
 import { type Option, refusal } from '@jolly/core/kit/kit';
 import { useEffect, useRef, useState } from 'react';

@@ -1,5 +1,6 @@
-import type { SettingValue } from '@jolly/core/machine/machine';
-import { differences, type Path } from '@jolly/core/machine/differences';
+import type { SettingValue } from '@jolly/core/kit/settingValue';
+import { machineDifferences } from '@jolly/core/machine/machineDifferences';
+import type { Path } from '@jolly/core/tree/path';
 
 /** A value as it is read aloud: words for flags, no more digits than matter. */
 export function valueInWords(value: SettingValue): string {
@@ -63,7 +64,7 @@ const isRecord = (value: unknown): value is Record<string, unknown> =>
 export function changesInShort(from: unknown, to: unknown): { label: string; from: string; to: string }[] {
   if (!isRecord(from) || !isRecord(to) || 'because' in to)
     return [{ label: '', from: shortly(from), to: shortly(to) }];
-  return differences(from, to).map((one) => ({
+  return machineDifferences(from, to).map((one) => ({
     label: `${pathInWords(one.path)}: `,
     from: shortly(one.from),
     to: shortly(one.to),

@@ -1,0 +1,63 @@
+import { type Finding, SEVERITIES } from '../finding/finding';
+import type { Facts } from '../machine/facts';
+import type { Settings } from '../settings/setting';
+import { cardChecks } from './cardChecks';
+import type { Check } from './check';
+import type { MachineRecord } from './record';
+import { pinChecks } from './pinChecks';
+import { frameChecks } from './frameChecks';
+import { heatChecks } from './heatChecks';
+import { homingChecks } from './homingChecks';
+import { kitChecks } from './kitChecks';
+import { motionChecks } from './motionChecks';
+import { probeChecks } from './probeChecks';
+import { supplyChecks } from './supplyChecks';
+import { boardChecks } from './boardChecks';
+import { driverChecks } from './driverChecks';
+import { guardChecks } from './guardChecks';
+import { identityChecks } from './identityChecks';
+import { mapChecks } from './mapChecks';
+import { recordChecks } from './recordChecks';
+import { servoChecks } from './servoChecks';
+import { waiverFor } from '../finding/waiver';
+import { plugChecks } from './plugChecks';
+import { sharingChecks } from './sharingChecks';
+import { switchChecks } from './switchChecks';
+
+/** Every check, in the order in which equal findings are listed. */
+export const CHECKS: readonly Check[] = [
+  ...pinChecks,
+  ...supplyChecks,
+  ...switchChecks,
+  ...sharingChecks,
+  ...plugChecks,
+  ...boardChecks,
+  ...kitChecks,
+  ...identityChecks,
+  ...frameChecks,
+  ...homingChecks,
+  ...motionChecks,
+  ...driverChecks,
+  ...servoChecks,
+  ...heatChecks,
+  ...guardChecks,
+  ...probeChecks,
+  ...mapChecks,
+  ...cardChecks,
+  ...recordChecks,
+];
+
+/**
+ * All findings for a machine, most serious first; the same input gives the same list. A finding that is set aside
+ * says so and stays in the list. Checks that need a piece of the record that is missing do not speak.
+ */
+export function check(facts: Facts, settings: Settings, record: MachineRecord = {}): Finding[] {
+  const findings = CHECKS.flatMap((entry) =>
+    entry.run(facts, settings, record).map(({ remedies = [], severity = entry.severity, ...spoken }) => {
+      const finding = { id: entry.id, severity, ...spoken, remedies };
+      const waived = waiverFor(facts.machine, finding);
+      return waived ? { ...finding, waived: waived.because } : finding;
+    }),
+  );
+  return SEVERITIES.flatMap((severity) => findings.filter((finding) => finding.severity === severity));
+}
