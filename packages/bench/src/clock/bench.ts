@@ -1,3 +1,4 @@
+import { LONGEST_LINE } from '@jolly/core/text/limits';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
 import { bootable, type BoardState } from '../board/board';
@@ -8,8 +9,6 @@ const NS_PER_S = 1e9;
 const TICK_NS = 1e6;
 /** Start bit, eight bits, stop bit. */
 const BITS_PER_BYTE = 10;
-/** Text of a longer line without an end is handed over as it is. */
-const LONGEST_LINE = 400;
 
 export interface BenchOptions {
   facts: Facts;
@@ -72,6 +71,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     serial_write: (byte) => {
       const letter = String.fromCharCode(overTheWire(byte & 0xff));
       if (letter !== '\n') text += letter;
+      // A line without an end is handed over as it is.
       if (letter !== '\n' && text.length < LONGEST_LINE) return;
       emit(text);
       text = '';

@@ -25,3 +25,15 @@ export function partById({ parts }: Catalogue, id: string): Part | undefined {
   }
   return index.get(id);
 }
+
+/** A board of a type and revision. */
+export const boardBy = (
+  { boards }: Pick<Catalogue, 'boards'>,
+  { id, revision }: Pick<Board, 'id' | 'revision'>,
+): Board | undefined => boards.find((board) => board.id === id && board.revision === revision);
+
+/** The chip a board carries. */
+export const chipOf = (
+  { chips }: Pick<Catalogue, 'chips'>,
+  board: Pick<Board, 'chip'> | undefined,
+): Chip | undefined => chips.find((chip) => chip.id === board?.chip);

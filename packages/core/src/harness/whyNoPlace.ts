@@ -1,3 +1,4 @@
+import { chipOf } from '../catalogue/catalogue';
 import { contactsOf } from '../board/contacts';
 import { type Board, supplyVolts } from '../board/board';
 import { pinGroup } from '../board/chip';
@@ -79,7 +80,7 @@ function otherBoards(facts: Facts, part: WiredPart): string[] {
 const named = (names: string[]) => names.slice(0, MOST_NAMED).join(', ');
 
 function hasPlace(facts: Facts, part: WiredPart, board: Board = facts.board): boolean {
-  const chip = facts.catalogue.chips.find(({ id }) => id === board.chip);
+  const chip = chipOf(facts.catalogue, board);
   if (!chip) return false;
   const { before: _before, ...wiring } = caseOf(facts);
   const alone = { ...wiring, board, chip, parts: [part], jumpers: {} };

@@ -1,3 +1,4 @@
+import { boardBy, chipOf } from '../catalogue/catalogue';
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
 import { type Catalogue, partById } from '../catalogue/catalogue';
@@ -29,10 +30,9 @@ export interface WiringCase {
 
 /** The case of wiring a machine's parts to a board, its leads being where its harness says. */
 export function wiringCase(machine: Machine, catalogue: Catalogue, board: Board): WiringCase | undefined {
-  const chip = catalogue.chips.find((entry) => entry.id === board.chip);
+  const chip = chipOf(catalogue, board);
   if (!chip) return undefined;
-  const { id, revision } = machine.board;
-  const old = catalogue.boards.find((entry) => entry.id === id && entry.revision === revision);
+  const old = boardBy(catalogue, machine.board);
   return {
     board,
     chip,

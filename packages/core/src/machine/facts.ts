@@ -1,3 +1,4 @@
+import { boardBy, chipOf } from '../catalogue/catalogue';
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
 import { type Catalogue, partById } from '../catalogue/catalogue';
@@ -30,10 +31,8 @@ export interface Problem {
 
 /** Looks up everything a machine names, and refuses settings outside their option's range. */
 export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts } | { problems: Problem[] } {
-  const board = catalogue.boards.find(
-    (entry) => entry.id === machine.board.id && entry.revision === machine.board.revision,
-  );
-  const chip = catalogue.chips.find((entry) => entry.id === board?.chip);
+  const board = boardBy(catalogue, machine.board);
+  const chip = chipOf(catalogue, board);
   const kit = catalogue.kits.find(
     (entry) => entry.id === machine.kit.id && entry.version === machine.kit.version,
   );

@@ -1,3 +1,4 @@
+import { LONGEST_LINE } from '../text/limits';
 import Joi from 'joi';
 import { line } from '../text/plainText';
 
@@ -42,9 +43,6 @@ export interface Dialect {
   lines: DialectLine[];
 }
 
-/** Longest line that is read, in characters. */
-export const LONGEST_REPORT_LINE = 400;
-
 const value = {
   key: Joi.string()
     .pattern(/^[a-z]+([.-][a-z{}]+)*$/)
@@ -77,7 +75,7 @@ const codeLine = Joi.object<CodeLine>({
   sets,
 });
 const textLine = Joi.object<TextLine>({
-  text: line(LONGEST_REPORT_LINE).min(2).required(),
+  text: line(LONGEST_LINE).min(2).required(),
   values: Joi.array().items(Joi.object(value).allow(null)).max(20).optional(),
   sets,
 }).custom((line: TextLine, helpers) => {

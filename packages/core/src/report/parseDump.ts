@@ -1,3 +1,4 @@
+import { LONGEST_DUMP, LONGEST_LINE } from '../text/limits';
 import Joi from 'joi';
 import { calculation } from '../calculation/calculation';
 import {
@@ -6,7 +7,6 @@ import {
   type DialectLine,
   type DialectValue,
   dialectSchema,
-  LONGEST_REPORT_LINE,
   type ReportUnits,
   textPattern,
   type TextLine,
@@ -30,9 +30,6 @@ export interface Dump {
   /** `from` is where the line itself begins, behind what every line of the report begins with. */
   unread: { line: number; text: string; from?: number }[];
 }
-
-/** Longest report read, in characters. A real one has a few thousand. */
-export const LONGEST_DUMP = 1_000_000;
 
 /** The command, after any prefix that does not end in a letter or digit (`echo:`, `setting `, a time). */
 const COMMAND = /(?:^|[^A-Za-z0-9.])(?:[Nn]\d+\s*)?([GMgm])(\d{1,4})(?=$|[\s*A-Za-z])/;
@@ -86,7 +83,7 @@ export const parseDump = calculation<{ text: string; dialects?: Dialect[] }, Dum
 );
 
 /** A long line is no setting, and looking into it could take time with the square of its length. */
-const isReadable = (line: string) => line.length <= LONGEST_REPORT_LINE;
+const isReadable = (line: string) => line.length <= LONGEST_LINE;
 
 /** Where a line begins behind what the report's other lines begin with. */
 function beginning(line: string, prefixes: ReadonlySet<string | undefined>): number {

@@ -1,3 +1,4 @@
+import { boardBy } from '../catalogue/catalogue';
 import { contactNet } from '../board/contacts';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { foundBefore } from '../harness/foundBefore';
@@ -15,9 +16,7 @@ export function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalo
   const { id, revision } = machine.board;
   if (id === change.board && revision === change.revision)
     return { impossible: 'it has that board already; choose "the same board, replaced like for like"' };
-  const board = catalogue.boards.find(
-    (entry) => entry.id === change.board && entry.revision === change.revision,
-  );
+  const board = boardBy(catalogue, { id: change.board, revision: change.revision });
   if (!board) return { impossible: `the catalogue has no board ${change.board} rev ${change.revision}` };
   const wiring = wiringCase(machine, catalogue, board);
   if (!wiring) return { impossible: `the catalogue has no chip ${board.chip}` };
@@ -32,8 +31,7 @@ export function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalo
 
 export function rewire(machine: Machine, { part, landing }: ChangeOf<'rewire'>, catalogue: Catalogue): Edits {
   if (!machine.parts.some(({ id }) => id === part)) return none(`part ${part}`);
-  const { id, revision } = machine.board;
-  const board = catalogue.boards.find((entry) => entry.id === id && entry.revision === revision);
+  const board = boardBy(catalogue, machine.board);
   const missing =
     'socket' in landing
       ? board?.sockets.some((socket) => socket.id === landing.socket)

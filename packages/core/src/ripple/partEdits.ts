@@ -1,3 +1,4 @@
+import { boardBy } from '../catalogue/catalogue';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { rankLandings } from '../harness/rankLandings';
 import { wiringCase } from '../harness/wiringCase';
@@ -72,8 +73,7 @@ const sameLeads = (catalogue: Catalogue, a: string, b: string) => {
 
 /** The free place of least price: mostly the header made for it. */
 function landingFor(machine: Machine, catalogue: Catalogue, part: MachinePart): Landing | undefined {
-  const { id, revision } = machine.board;
-  const board = catalogue.boards.find((entry) => entry.id === id && entry.revision === revision);
+  const board = boardBy(catalogue, machine.board);
   const others = machine.parts.filter((entry) => entry.id !== part.id);
   const wiring = board && wiringCase({ ...machine, parts: [...others, part] }, catalogue, board);
   return (

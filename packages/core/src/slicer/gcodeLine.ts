@@ -1,3 +1,4 @@
+import { LONGEST_LINE } from '../text/limits';
 import { onOneLine } from '../text/plainText';
 
 /** One line of G-code: its command and the numbers behind its letters. */
@@ -13,8 +14,6 @@ export interface GcodeLine {
 
 /** A remark of its own line; nothing in it ends the line. */
 export const gcodeRemark = (text: string): string => `; ${onOneLine(text)}`;
-
-const LONGEST_LINE = 400;
 
 /** Takes G-code apart. Remarks after `;` and in brackets are left out; letters may be small; never throws. */
 export function readGcode(text: string): GcodeLine[] {

@@ -1,3 +1,4 @@
+import { boardBy } from '@jolly/core/catalogue/catalogue';
 import Joi from 'joi';
 import { LONGEST_YAML } from '@jolly/core/formats/readYaml';
 import { line } from '@jolly/core/text/plainText';
@@ -56,9 +57,7 @@ export function boardTypeEndpoints(context: Context): Endpoint[] {
       params: { ...idParams, revision: line(12) },
       raw: true,
       run: ({ params, reply }) => {
-        const board = context.catalogue.boards.find(
-          (entry) => entry.id === params['id'] && entry.revision === params['revision'],
-        );
+        const board = boardBy(context.catalogue, { id: params['id'], revision: params['revision'] });
         if (!board) throw notFound('board', `${params['id']} rev ${params['revision']}`);
         reply.type('text/yaml').attachment(`${board.id}-${board.revision}.yaml`).send(writeBoardFile(board));
       },

@@ -1,3 +1,4 @@
+import { LONGEST_DUMP } from '@jolly/core/text/limits';
 import type { Board } from '@jolly/core/board/board';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Chip } from '@jolly/core/board/chip';
@@ -18,16 +19,14 @@ export interface Judged {
 }
 type Refusable<T> = T | { problem: string };
 
-const MOST_DUMP_BYTES = 1_000_000;
-
 /** Everything that reads bytes from outside. Pure: it runs in a thread of its own, with a time limit. */
 export const READERS = {
   machineFile: readMachineFile,
   boardFile: ({ text, chips }: { text: string; chips: Catalogue['chips'] }) => readBoardFile(text, { chips }),
   dump({ bytes, dialects }: { bytes: Uint8Array; dialects: Dialect[] }): Refusable<Judged> {
-    if (bytes.length > MOST_DUMP_BYTES)
+    if (bytes.length > LONGEST_DUMP)
       return {
-        problem: `this has ${bytes.length} bytes; a settings report has a few thousand, and at most ${MOST_DUMP_BYTES} are read`,
+        problem: `this has ${bytes.length} bytes; a settings report has a few thousand, and at most ${LONGEST_DUMP} are read`,
       };
     const text = new TextDecoder().decode(bytes);
     const problem = dumpRefusal(text, dialects);

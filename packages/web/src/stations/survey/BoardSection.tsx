@@ -1,3 +1,4 @@
+import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, NativeSelect, NumberInput, TextInput } from '@mantine/core';
 import type { Board } from '@jolly/core/board/board';
 import { displayPlug, type Identification, type Seen, terminalCount } from '@jolly/core/board/identifyBoard';
@@ -37,7 +38,7 @@ export function BoardSection() {
     else set({ [feature]: feature === 'print' && like ? like.print.join(' ') : value });
   };
   const asked = Object.values(seen).some((value) => value !== undefined && value !== '' && value !== 'any');
-  const described = facts.catalogue.boards.find((board) => sameBoard(board, before.board));
+  const described = boardBy(facts.catalogue, before.board);
   if (describing) return <OwnBoard onClose={() => setDescribing(false)} />;
   return (
     <>

@@ -1,3 +1,4 @@
+import { chipOf } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, NumberInput, Textarea, TextInput } from '@mantine/core';
 import type { Board } from '@jolly/core/board/board';
 import type { Read } from '@jolly/core/formats/readYaml';
@@ -27,7 +28,7 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
   }); // prettier-ignore
   const [typed, setTyped] = useDraft<string | null>('own-board:file', null);
   const [refused, setRefused] = useState<string>();
-  const chip = facts.catalogue.chips.find((entry) => entry.id === draft.chip)!;
+  const chip = chipOf(facts.catalogue, draft)!;
   const made = useMemo(() => writeBoardFile(boardOf(draft, chip)), [draft, chip]);
   const text = typed ?? made;
   const check = useQuery<Read<Board>>({

@@ -1,3 +1,4 @@
+import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import { cut, onOneLine } from '@jolly/core/text/plainText';
 import { useQueryClient } from '@tanstack/react-query';
@@ -161,9 +162,7 @@ function PhotoPins({
   onRemoved: (removed: Removed) => void;
 }) {
   const { machine, facts } = useWorkbench();
-  const board = facts.catalogue.boards.find(
-    (entry) => entry.id === photo.board.id && entry.revision === photo.board.revision,
-  );
+  const board = boardBy(facts.catalogue, photo.board);
   const [at, setAt] = useState<{ x: number; y: number }>();
   const [header, setHeader] = useState('');
   const [label, setLabel] = useState('');

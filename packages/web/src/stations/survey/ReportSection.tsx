@@ -1,3 +1,4 @@
+import { LONGEST_DUMP } from '@jolly/core/text/limits';
 import { Button, FileButton, Textarea } from '@mantine/core';
 import type { CarryRow } from '@jolly/core/settings/carryOver';
 import type { Dump } from '@jolly/core/report/parseDump';
@@ -19,7 +20,6 @@ import css from './SurveyStation.module.css';
 import { TeachLine } from './TeachLine';
 import { useKeep } from './useKeep';
 
-const MOST_BYTES = 1_000_000;
 const FIRST_UNREAD = 200;
 const GROUPS: { verdict: CarryRow['verdict'][]; title: string; open: boolean }[] = [
   { verdict: ['carry', 'rescale'], title: 'Measured; they carry over', open: true },
@@ -183,9 +183,9 @@ export function ReportSection() {
 function useKeepDump(setRefused: (why: string | undefined) => void) {
   const keepThing = useKeep();
   return async (name: string, bytes: Blob, source: 'file' | 'link' = 'file') => {
-    if (bytes.size > MOST_BYTES)
+    if (bytes.size > LONGEST_DUMP)
       return setRefused(
-        `${name} has ${bytes.size} bytes; a settings report has a few thousand, and at most ${MOST_BYTES} are read`,
+        `${name} has ${bytes.size} bytes; a settings report has a few thousand, and at most ${LONGEST_DUMP} are read`,
       );
     setRefused(await keepThing('dump', name, bytes, source));
   };

@@ -1,3 +1,4 @@
+import { boardBy, chipOf } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import type { Finding } from '@jolly/core/finding/finding';
 import { KEPT_KINDS, type KeptKind } from '@jolly/core/image/wayBack';
@@ -41,10 +42,8 @@ export function WayBackSection() {
   const [kind, setKind] = useState<KeptKind>('image');
   const [refused, setRefused] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const old = facts.catalogue.boards.find(
-    (board) => board.id === before.board.id && board.revision === before.board.revision,
-  );
-  const oldChip = facts.catalogue.chips.find((entry) => entry.id === old?.chip) ?? chip;
+  const old = boardBy(facts.catalogue, before.board);
+  const oldChip = chipOf(facts.catalogue, old) ?? chip;
   const keep = async (name: string, bytes: Blob) => {
     if (bytes.size > LARGEST)
       return setRefused(

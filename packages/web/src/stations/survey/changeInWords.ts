@@ -1,3 +1,4 @@
+import { boardBy } from '@jolly/core/catalogue/catalogue';
 import type { Change } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 
@@ -9,9 +10,7 @@ export function changeInWords(change: Change, { catalogue }: Facts): string {
   const upper = (axes: string[]) => axes.map((a) => (a === 'e' ? 'extruder' : a.toUpperCase())).join(', ');
   switch (change.kind) {
     case 'new-board': {
-      const board = catalogue.boards.find(
-        (entry) => entry.id === change.board && entry.revision === change.revision,
-      );
+      const board = boardBy(catalogue, { id: change.board, revision: change.revision });
       return `${board?.name ?? change.board} rev ${change.revision}`;
     }
     case 'drivers':
