@@ -40,7 +40,7 @@ export function rewire(machine: Machine, { part, landing }: ChangeOf<'rewire'>, 
       : Object.values(landing.leads).find((contact) => !board || !contactNet(board, contact));
   return missing === undefined
     ? [{ path: ['harness', part], value: landing }]
-    : { impossible: `${board?.name ?? id} has no ${missing}` };
+    : { impossible: `${board?.name ?? machine.board.id} has no ${missing}` };
 }
 
 export function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, catalogue: Catalogue): Edits {

@@ -28,4 +28,5 @@ const layers = {
   formats: ['formats', 'calc'],
 };
 
-module.exports = { layers, folders: Object.values(layers).flat() };
+/** All folders, lowest first. */
+export const folders = Object.values(layers).flat();

@@ -1,8 +1,9 @@
+import { folders } from './packages/core/layers.mjs';
+
 /**
  * Which way imports may go, type imports counted. docs/house.md is the map: core ← bench ← server, core and bench ← web;
  * in the core each folder only from those before it.
  */
-const { folders } = require('./packages/core/layers.cjs');
 
 const only = (from, allowed) => ({
   name: `${from}-imports`,
@@ -19,7 +20,7 @@ const upwards = folders.map((folder, at) => ({
   to: { path: '^packages/core/src/', pathNot: `^packages/core/src/(${folders.slice(0, at + 1).join('|')})/` },
 }));
 
-module.exports = {
+export default {
   forbidden: [
     ...upwards,
     {
