@@ -1,8 +1,8 @@
 import { folders } from './packages/core/layers.mjs';
 
 /**
- * Which way imports may go, type imports counted. docs/house.md is the map: core ← bench ← server, core and bench ← web;
- * in the core each folder only from those before it.
+ * Which way imports may go, type imports counted. docs/house.md is the map: core ← bench ← session ← web, core ← contract ←
+ * server and session; in the core each folder only from those before it.
  */
 
 const only = (from, allowed) => ({
@@ -31,8 +31,10 @@ export default {
     },
     only('core', []),
     only('bench', ['core']),
-    only('server', ['core', 'bench']),
-    only('web', ['core', 'bench']),
+    only('contract', ['core']),
+    only('server', ['core', 'bench', 'contract']),
+    only('session', ['core', 'bench', 'contract']),
+    only('web', ['core', 'bench', 'contract', 'session']),
     {
       name: 'core-is-pure',
       severity: 'error',

@@ -1,19 +1,10 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
-import { boardEndpoints } from './api/boardEndpoints';
-import { buildEndpoints } from './api/buildEndpoints';
-import { type Endpoint, mount } from './api/endpoint';
-import { dialectEndpoints } from './api/dialectEndpoints';
-import { editEndpoints } from './api/editEndpoints';
-import { machineEndpoints } from './api/machineEndpoints';
-import { openApi } from './api/openapi';
-import { boardTypeEndpoints } from './api/boardTypeEndpoints';
-import { jobEndpoints } from './api/jobEndpoints';
-import { keptEndpoints } from './api/keptEndpoints';
+import { handlers } from './api/handlers';
+import { mount } from './api/mount';
 import { freshNonce, page } from './api/page';
-import { photoEndpoints } from './api/photoEndpoints';
 import { headers, onlyFromHere } from './api/trust';
-import type { Builds } from './build/builds';
+import type { Builds } from './app/builds';
 import type { Context } from './context';
 
 /** Server-sent events must not wait in a compressor's buffer. */
@@ -24,29 +15,11 @@ export function createApp(context: Context, builds: Builds, web?: string): Expre
   const app = express();
   app.disable('x-powered-by');
   app.use(onlyFromHere, freshNonce, headers, compression({ filter: compressible }));
-  const endpoints: Endpoint[] = [
-    { method: 'get', path: '/health', summary: 'Whether the server answers', run: () => ({ ok: true }) },
-    ...machineEndpoints(context),
-    ...editEndpoints(context),
-    ...buildEndpoints(context, builds),
-    ...boardEndpoints(context),
-    ...jobEndpoints(context),
-    ...keptEndpoints(context),
-    ...photoEndpoints(context),
-    ...boardTypeEndpoints(context),
-    ...dialectEndpoints(context),
-  ];
-  endpoints.push({
-    method: 'get',
-    path: '/openapi.json',
-    summary: 'This document',
-    run: () => openApi(endpoints),
-  });
   if (web) {
     app.use(express.static(web, { index: false, setHeaders: cacheHashed }));
     app.get(/^\/(?!api\/|assets\/)/, page(web));
   }
-  mount(app, endpoints, context.data);
+  mount(app, handlers(context, builds), context.data);
   return app;
 }
 

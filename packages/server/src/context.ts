@@ -1,24 +1,20 @@
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
-import type { Machine } from '@jolly/core/machine/machine';
-import { type Facts, resolve } from '@jolly/core/machine/facts';
-import { ApiError, notFound } from './api/apiError';
 import { join } from 'node:path';
 import { type ByteStore, folderStore } from './files/byteStore';
 import { loadCatalogue } from './files/catalogue';
 import { loadOwnDialect } from './files/ownDialect';
 import { paths } from './paths';
 import type { Reading } from './reading/reading';
-import type { Db } from './sql/db';
+import type { Db, Queries } from './sql/db';
 import { listOwnBoards } from './sql/ownBoards';
-import { findMachine, type StoredMachine } from './sql/machines';
 
-/** What every part of the server works with. */
-export interface Context {
+/** What every part of the server works with; inside a transaction only `Queries` are left of the database. */
+export interface Context<Database extends Queries = Db> {
   /** The installed checkout, from which kits and the catalogue are read. */
   root: string;
   /** Folder of what is kept. */
   data: string;
-  db: Db;
+  db: Database;
   /** The installed catalogue, the boards that were added here, and the lines that were taught (dialect `own`). */
   catalogue: Catalogue;
   /** Id and revision of every board that was added here. */
@@ -32,6 +28,13 @@ export interface Context {
   /** Folder of the demo's files for each machine; only the demo has one. */
   drawer?: string;
 }
+
+/** What there is to work with inside a transaction, or where none is needed: neither `close` nor another transaction. */
+export type Within = Context<Queries>;
+
+/** Runs a use-case all or nothing, from its reading to its writing. */
+export const transact = <T>(context: Context, run: (within: Within) => Promise<T>): Promise<T> =>
+  context.db.transaction((db) => run({ ...context, db }));
 
 /** What is kept in a data folder and what is installed, brought together. */
 export async function openContext(
@@ -61,21 +64,4 @@ export async function openContext(
     now,
     ...(demo && { drawer: join(root, 'catalogue/demo/drawer') }),
   };
-}
-
-/** A stored machine. @throws {ApiError} 404 */
-export async function machineOr404(context: Context, id: string): Promise<StoredMachine> {
-  const stored = await findMachine(context.db, id);
-  if (!stored) throw notFound('machine', id);
-  return stored;
-}
-
-/** The facts of a machine. @throws {ApiError} 422 naming the first thing that does not hold together */
-export function factsOr422(context: Context, machine: Machine): Facts {
-  const resolved = resolve(machine, context.catalogue);
-  if ('facts' in resolved) return resolved.facts;
-  throw new ApiError(422, 'unknown-id', resolved.problems[0]!.message, {
-    path: resolved.problems[0]!.path,
-    problems: resolved.problems,
-  });
 }

@@ -1,9 +1,10 @@
+import { Refusal, written } from '@jolly/contract/refusal';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { mkdir, statfs } from 'node:fs/promises';
 import { createApp } from './app';
-import { createBuilds } from './build/builds';
+import { createBuilds } from './app/builds';
 import { startCompiler } from './build/compiler';
 import { openContext } from './context';
 import { startChores } from './data/chores';
@@ -14,7 +15,7 @@ import { clearLeftovers } from './data/leftovers';
 import { layDemo } from './demo/layDemo';
 import { folderStore } from './files/byteStore';
 import { startReading } from './reading/reading';
-import { forgetLapsed } from './survey/photos';
+import { forgetLapsed } from './app/photos';
 import { openDb } from './sql/db';
 import { paths } from './paths';
 
@@ -118,7 +119,7 @@ const stillStarting: RequestListener = (http, reply) => {
   reply.end(
     page
       ? '<!doctype html><html lang="en"><meta http-equiv="refresh" content="1"><title>Jolly Cog</title><p>Jolly Cog is starting. One moment.'
-      : JSON.stringify({ error: { code: 'starting', message: 'Jolly Cog is starting' } }),
+      : JSON.stringify(written(new Refusal('starting', 'Jolly Cog is starting'))),
   );
 };
 

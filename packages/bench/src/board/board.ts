@@ -1,6 +1,7 @@
 import type { Board } from '@jolly/core/board/board';
 import type { Chip } from '@jolly/core/board/chip';
-import { type CardReason as CardLook, imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
+import type { CardOutcome, FlashReason } from '@jolly/core/flash/cardOutcome';
+import { imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
 import { type ImageHeader, readImage } from '@jolly/core/image/imageHeader';
 import type { Card } from './card';
 
@@ -14,19 +15,12 @@ export interface BoardState {
   namesTaken: string[];
 }
 
-export type CardReason =
-  'no card' | CardLook | 'no header' | 'damaged' | 'other target' | 'other address' | 'too large';
-
-/** What the bootloader did with the card at power-on. */
-export type CardOutcome =
-  { taken: true; name: string; renamedTo?: string } | { taken: false; reason: CardReason; because: string };
-
 /** A board as it leaves the factory: nothing in it. */
 export function blankBoard(chip: Chip): BoardState {
   return { image: null, store: new Uint8Array(chip.store.bytes).fill(0xff), namesTaken: [] };
 }
 
-const refuse = (reason: CardReason, because: string): CardOutcome => ({ taken: false, reason, because });
+const refuse = (reason: FlashReason, because: string): CardOutcome => ({ taken: false, reason, because });
 
 /**
  * What the bootloader does when power comes with this card in the slot. The state it leaves and the card as it

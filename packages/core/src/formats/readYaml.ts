@@ -1,3 +1,4 @@
+import { type Filled, isFilled } from '../tree/filled';
 import type Joi from 'joi';
 import {
   Composer,
@@ -20,7 +21,7 @@ export interface FileProblem {
 }
 /** What does not hold together, and the path to it, its steps parted by dots. */
 export type Misfit = Pick<FileProblem, 'path' | 'message'>;
-export type Read<T> = { value: T } | { problems: FileProblem[] };
+export type Read<T> = { value: T } | { problems: Filled<FileProblem> };
 
 export const LONGEST_YAML = 256 * 1024;
 const DEEPEST = 20;
@@ -75,17 +76,20 @@ export function readYaml<T>(
   const misfits = error
     ? error.details.map(({ path, message }) => ({ path: path.join('.'), message }))
     : holds(value as T);
-  if (misfits.length === 0) return { value: value as T };
-  return {
-    problems: misfits.slice(0, MOST_PROBLEMS).map(({ path, message }) => {
-      const steps = path.split('.').map((step) => (/^\d+$/.test(step) ? Number(step) : step));
-      const at = lines.linePos(placeOf(document.contents, steps));
-      return { line: Math.max(1, at.line), column: Math.max(1, at.col), path, message };
-    }),
-  };
+  const problems = misfits.slice(0, MOST_PROBLEMS).map(({ path, message }) => {
+    const steps = path.split('.').map((step) => (/^\d+$/.test(step) ? Number(step) : step));
+    const at = lines.linePos(placeOf(document.contents, steps));
+    return { line: Math.max(1, at.line), column: Math.max(1, at.col), path, message };
+  });
+  return isFilled(problems) ? { problems } : { value: value as T }; // The schema found nothing against it.
 }
 
-function refuse(line: number, column: number, path: string, message: string): { problems: FileProblem[] } {
+function refuse(
+  line: number,
+  column: number,
+  path: string,
+  message: string,
+): { problems: Filled<FileProblem> } {
   return { problems: [{ line, column, path, message }] };
 }
 

@@ -1,3 +1,4 @@
+import { type Filled, isFilled } from '../tree/filled';
 import { boardBy, chipOf } from '../catalogue/catalogue';
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
@@ -29,8 +30,13 @@ export interface Problem {
   message: string;
 }
 
+/** What keeps the facts of a machine from being known. */
+export interface Unresolved {
+  problems: Filled<Problem>;
+}
+
 /** Looks up everything a machine names, and refuses settings outside their option's range. */
-export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts } | { problems: Problem[] } {
+export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts } | Unresolved {
   const board = boardBy(catalogue, machine.board);
   const chip = chipOf(catalogue, board);
   const kit = catalogue.kits.find(
@@ -61,12 +67,13 @@ export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts 
     ...(board && chip ? ownProblems(machine, board, chip) : []),
     ...(kit ? settingProblems(machine, kit) : []),
   ];
-  if (problems.length > 0 || !board || !chip || !kit) return { problems };
-  const parts = machine.parts.map((part) => ({
-    ...part,
-    type: partById(catalogue, part.part)!,
-    landing: machine.harness[part.id],
-  }));
+  if (isFilled(problems)) return { problems };
+  const parts = machine.parts.flatMap((part) => {
+    const type = partById(catalogue, part.part);
+    return type ? [{ ...part, type, landing: machine.harness[part.id] }] : [];
+  });
+  if (!board || !chip || !kit || parts.length < machine.parts.length)
+    throw new Error('what is missing was not told as a problem');
   return { facts: { machine, board, chip, kit, parts, catalogue } };
 }
 

@@ -67,7 +67,7 @@ export function addition(facts: Facts, wish: Wish, part: string, catalogue: Cata
   const machine = applyChange(facts.machine, wish.change(role, part, undefined), catalogue);
   if ('impossible' in machine) return none(machine.impossible);
   const after = resolve(machine, catalogue);
-  if ('problems' in after) return none(after.problems[0]!.message);
+  if ('problems' in after) return none(after.problems[0].message);
   if (wish.kind === 'motor') return { role, ...secondMotor(facts, after.facts, id) };
   const wiring = caseOf(after.facts, facts);
   const places = rankLandings(wiring, machine.harness, id);

@@ -1,15 +1,15 @@
 import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
-import { ApiError } from './apiError';
+import { Refusal } from '@jolly/contract/refusal';
 
 /** Refuses requests that name another host (rebinding) or come from another site. */
 export function onlyFromHere(http: Request, _reply: Response, next: NextFunction): void {
   const host = (http.headers.host ?? '').replace(/:\d+$/, '');
   if (host !== '127.0.0.1' && host !== 'localhost')
-    throw new ApiError(403, 'wrong-host', `this server answers 127.0.0.1 and localhost only, not "${host}"`);
+    throw new Refusal('wrong-host', `this server answers 127.0.0.1 and localhost only, not "${host}"`);
   const { origin } = http.headers;
   if (origin !== undefined && hostOf(origin) !== http.headers.host) {
-    throw new ApiError(403, 'wrong-origin', `requests from ${origin} are refused`);
+    throw new Refusal('wrong-origin', `requests from ${origin} are refused`);
   }
   next();
 }

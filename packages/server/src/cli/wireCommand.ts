@@ -57,7 +57,7 @@ function printSwap(facts: Facts, wanted: string, flags: ReadonlySet<string>): nu
   const after = resolve(tail.after, catalogue);
   const impossible = tail.contradictions.find((entry) => entry.id === 'impossible');
   if (impossible) return badInput(impossible.why);
-  if ('problems' in after) return badInput(after.problems[0]!.message);
+  if ('problems' in after) return badInput(after.problems[0].message);
   const plan = swapPlan(facts, after.facts, tail.consequences);
   const { unmeetable } = findHarness({ ...caseOf(after.facts, facts) });
   if (flags.has('json'))

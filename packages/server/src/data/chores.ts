@@ -1,5 +1,5 @@
 import type { Context } from '../context';
-import { forgetLapsed } from '../survey/photos';
+import { forgetLapsed } from '../app/photos';
 import { copyDaily } from './copies';
 
 const MINUTE_MS = 60_000;

@@ -4,12 +4,14 @@ import Joi from 'joi';
 import { line } from '@jolly/core/text/plainText';
 import { readYaml } from '@jolly/core/formats/readYaml';
 import { type Job, jobSchema } from '@jolly/core/ripple/job';
-import { type Context, factsOr422 } from '../context';
+import { ENTRY_KINDS, type EntryKind } from '@jolly/contract/endpoints/machines';
+import { factsOf } from '../app/known';
+import type { Context } from '../context';
 import { loadDemoMachines } from '../files/catalogue';
-import { addEntry, ENTRY_KINDS, type EntryKind } from '../sql/entries';
+import { addEntry } from '../sql/entries';
 import { addJob } from '../sql/jobs';
 import { addMachine } from '../sql/machines';
-import { keep } from '../survey/keep';
+import { keep } from '../app/keep';
 
 interface DemoEntry {
   days_ago: number;
@@ -64,7 +66,7 @@ export async function layDemo(context: Context): Promise<void> {
       const bytes = new Uint8Array(
         await readFile(join(context.root, 'catalogue/demo/drawer', machine.id, name)),
       );
-      await keep(context, machine.id, factsOr422(context, machine), {
+      await keep(context, machine.id, factsOf(context, machine), {
         kind: 'image',
         name,
         bytes,

@@ -1,3 +1,4 @@
+import { LARGEST_PHOTO } from '@jolly/contract/endpoints/photos';
 import sharp from 'sharp';
 
 /** A picture as it is kept: drawn anew, so that nothing is in it but the picture. */
@@ -8,8 +9,6 @@ export interface Photo {
   bytes: Uint8Array;
 }
 
-/** Largest file taken. */
-export const LARGEST_PHOTO = 6 * 2 ** 20;
 const LARGEST_SIDE = 8192;
 /** Longest side that is kept, in pixels; the print on a connector can still be read. */
 const KEPT_SIDE = 3000;

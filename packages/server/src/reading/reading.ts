@@ -1,11 +1,11 @@
 import { Worker } from 'node:worker_threads';
-import { ApiError } from '../api/apiError';
+import { Refusal } from '@jolly/contract/refusal';
 import type { ReaderAnswer } from './readerWorker';
 import type { Input, Output, ReaderName } from './readers';
 
 /** Reads bytes from outside away from the server's own thread. */
 export interface Reading {
-  /** @throws {ApiError} 422 when reading takes longer than the limit */
+  /** @throws {Refusal} too-hard when reading takes longer than the limit */
   read<K extends ReaderName>(name: K, input: Input<K>): Promise<Output<K>>;
   close(): Promise<void>;
 }
@@ -50,7 +50,7 @@ export function startReading(file: URL, limitS = LIMIT_S): Reading {
         at.postMessage({ id, name, input });
       });
     } catch (error) {
-      if (error instanceof ApiError) await at.terminate();
+      if (error instanceof Refusal) await at.terminate();
       throw error;
     } finally {
       clearTimeout(timer);
@@ -72,4 +72,4 @@ export function startReading(file: URL, limitS = LIMIT_S): Reading {
 }
 
 const tooHard = (what: string) =>
-  new ApiError(422, 'too-hard', `reading this file took ${what}, and was ended: it is not what it should be`);
+  new Refusal('too-hard', `reading this file took ${what}, and was ended: it is not what it should be`);

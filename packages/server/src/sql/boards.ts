@@ -1,18 +1,5 @@
-import type { Db } from './db';
-
-export interface StoredCard {
-  format: 'FAT32' | 'exFAT';
-  sizeGb: number;
-  files: { name: string; imageHash: string }[];
-}
-
-/** What a virtual board keeps while it is off, and the card in its slot. */
-export interface StoredBoard {
-  imageHash: string | null;
-  store: string;
-  namesTaken: string[];
-  card: StoredCard | null;
-}
+import type { StoredBoard, StoredCard } from '@jolly/contract/endpoints/board';
+import type { Queries } from './db';
 
 /** Which board of a machine: each one keeps its own flash. */
 export interface BoardKey {
@@ -20,7 +7,7 @@ export interface BoardKey {
   board: { id: string; revision: string };
 }
 
-export async function findBoard(db: Db, { machine, board }: BoardKey): Promise<StoredBoard | undefined> {
+export async function findBoard(db: Queries, { machine, board }: BoardKey): Promise<StoredBoard | undefined> {
   const [row] = await db.query<{
     image_hash: string | null;
     store: string;
@@ -34,7 +21,11 @@ export async function findBoard(db: Db, { machine, board }: BoardKey): Promise<S
   return row && { imageHash: row.image_hash, store: row.store, namesTaken: row.names_taken, card: row.card };
 }
 
-export async function saveBoard(db: Db, { machine, board }: BoardKey, state: StoredBoard): Promise<void> {
+export async function saveBoard(
+  db: Queries,
+  { machine, board }: BoardKey,
+  state: StoredBoard,
+): Promise<void> {
   await db.query(
     `insert into board (machine, board_id, board_revision, image_hash, store, names_taken, card)
      values ($1, $2, $3, $4, $5, $6, $7)

@@ -1,37 +1,6 @@
+import type { Build, BuildInput, DoneBuild } from '@jolly/contract/endpoints/builds';
 import type { Diagnostic } from '@jolly/core/build/diagnostic';
-import type { GeneratedFile } from '@jolly/core/build/generatedFile';
-import type { Machine } from '@jolly/core/machine/machine';
-import type { Sizes } from '@jolly/core/build/sizes';
-import type { Db } from './db';
-
-export interface BuildSnapshot {
-  machine: Machine;
-  settings: { key: string; value: unknown; source: string }[];
-  files: GeneratedFile[];
-}
-
-interface Common {
-  id: string;
-  machineId: string;
-  machineVersion: number;
-  startedAt: string;
-}
-export interface DoneResult {
-  imageHash: string;
-  buildId: string;
-  sizes: Sizes;
-  compiled: number;
-  /** Settings whose values differ from the build before this one. */
-  changed: string[];
-}
-/** One run of the compiler. */
-export type Build = Common &
-  (
-    | { state: 'running' }
-    | ({ state: 'done'; endedAt: string } & DoneResult)
-    | { state: 'failed'; endedAt: string; failed: Diagnostic }
-    | { state: 'cancelled' | 'interrupted'; endedAt: string }
-  );
+import type { Queries } from './db';
 
 interface Row {
   id: string;
@@ -40,7 +9,7 @@ interface Row {
   state: Build['state'];
   started_at: Date;
   ended_at: Date | null;
-  result: DoneResult | { failed: Diagnostic } | null;
+  result: DoneBuild | { failed: Diagnostic } | null;
 }
 const COLUMNS = 'id, machine, machine_version, state, started_at, ended_at, result';
 
@@ -57,8 +26,8 @@ function stored(row: Row): Build {
 }
 
 export async function addBuild(
-  db: Db,
-  build: { id: string; machine: string; version: number; at: Date; input: BuildSnapshot },
+  db: Queries,
+  build: { id: string; machine: string; version: number; at: Date; input: BuildInput },
 ): Promise<void> {
   await db.query(
     `insert into build (id, machine, machine_version, state, started_at, input) values ($1, $2, $3, 'running', $4, $5)`,
@@ -67,13 +36,13 @@ export async function addBuild(
 }
 
 export async function endBuild(
-  db: Db,
+  db: Queries,
   id: string,
   end: {
     state: 'done' | 'failed' | 'cancelled' | 'interrupted';
     at: Date;
     log: string;
-    result?: DoneResult | { failed: Diagnostic };
+    result?: DoneBuild | { failed: Diagnostic };
   },
 ): Promise<void> {
   await db.query(
@@ -82,20 +51,20 @@ export async function endBuild(
   );
 }
 
-export async function findBuild(db: Db, id: string): Promise<Build | undefined> {
+export async function findBuild(db: Queries, id: string): Promise<Build | undefined> {
   const [row] = await db.query<Row>(`select ${COLUMNS} from build where id = $1`, [id]);
   return row && stored(row);
 }
 
-export async function buildLog(db: Db, id: string): Promise<string> {
+export async function buildLog(db: Queries, id: string): Promise<string> {
   return (await db.query<{ log: string }>('select log from build where id = $1', [id]))[0]?.log ?? '';
 }
 
-export async function buildInputOf(db: Db, id: string): Promise<BuildSnapshot | undefined> {
-  return (await db.query<{ input: BuildSnapshot }>('select input from build where id = $1', [id]))[0]?.input;
+export async function buildInputOf(db: Queries, id: string): Promise<BuildInput | undefined> {
+  return (await db.query<{ input: BuildInput }>('select input from build where id = $1', [id]))[0]?.input;
 }
 
-export async function listBuilds(db: Db, machine: string, limit: number): Promise<Build[]> {
+export async function listBuilds(db: Queries, machine: string, limit: number): Promise<Build[]> {
   return (
     await db.query<Row>(`select ${COLUMNS} from build where machine = $1 order by started_at desc limit $2`, [
       machine,
@@ -106,10 +75,10 @@ export async function listBuilds(db: Db, machine: string, limit: number): Promis
 
 /** The newest build of a machine that ended well, with what it was made from. */
 export async function lastDone(
-  db: Db,
+  db: Queries,
   machine: string,
-): Promise<{ build: Build; input: BuildSnapshot } | undefined> {
-  const [row] = await db.query<Row & { input: BuildSnapshot }>(
+): Promise<{ build: Build; input: BuildInput } | undefined> {
+  const [row] = await db.query<Row & { input: BuildInput }>(
     `select ${COLUMNS}, input from build where machine = $1 and state = 'done' order by started_at desc limit 1`,
     [machine],
   );
@@ -117,7 +86,7 @@ export async function lastDone(
 }
 
 /** Builds that ran when the server went down; they are marked so and returned. */
-export async function interruptRunning(db: Db, at: Date): Promise<{ id: string; machine: string }[]> {
+export async function interruptRunning(db: Queries, at: Date): Promise<{ id: string; machine: string }[]> {
   return db.query(
     `update build set state = 'interrupted', ended_at = $1 where state = 'running' returning id, machine`,
     [at],

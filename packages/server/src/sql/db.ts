@@ -5,14 +5,24 @@ import { DataProblem } from '../data/dataProblem';
 import { syncFolder, syncTree } from '../files/durable';
 import { SYNCED, SyncedFiles } from './syncedFiles';
 
-/** The little that the product asks of a database, so that another PostgreSQL can stand behind it. */
-export interface Db {
+/** What may be asked of a database anywhere; inside a transaction, all that can be asked. */
+export interface Queries {
   query<Row>(sql: string, values?: unknown[]): Promise<Row[]>;
+}
+
+/** The little that the product asks of a database, so that another PostgreSQL can stand behind it. */
+export interface Db extends Queries {
   /** Runs all or nothing; on the disk when it resolves. */
-  transaction<T>(run: (db: Db) => Promise<T>): Promise<T>;
+  transaction<T>(run: (inside: Queries) => Promise<T>): Promise<T>;
   /** Everything in the database as one compressed archive, between two transactions. */
   archive(): Promise<Uint8Array>;
   close(): Promise<void>;
+}
+
+/** The row of a statement that always answers one. */
+export function one<Row>(row: Row | undefined): Row {
+  if (row === undefined) throw new Error('the database answered no row where it must answer one');
+  return row;
 }
 
 export interface OpenDb {
@@ -24,15 +34,16 @@ export interface OpenDb {
   beforeMigration?: (db: Db) => Promise<void>;
 }
 
-function over(connection: PGlite | Transaction, lite: PGlite): Db {
-  return {
-    query: async <Row>(sql: string, values: unknown[] = []) =>
-      (await connection.query<Row>(sql, values)).rows,
-    transaction: (run) => lite.transaction((inner) => run(over(inner, lite))),
-    archive: async () => new Uint8Array(await (await lite.dumpDataDir('gzip')).arrayBuffer()),
-    close: () => lite.close(),
-  };
-}
+const queries = (connection: PGlite | Transaction): Queries => ({
+  query: async <Row>(sql: string, values: unknown[] = []) => (await connection.query<Row>(sql, values)).rows,
+});
+
+const over = (lite: PGlite): Db => ({
+  ...queries(lite),
+  transaction: (run) => lite.transaction((inside) => run(queries(inside))),
+  archive: async () => new Uint8Array(await (await lite.dumpDataDir('gzip')).arrayBuffer()),
+  close: () => lite.close(),
+});
 
 /**
  * Opens the database in a folder; a new one is copied from the template. Pending migrations run in one transaction.
@@ -44,7 +55,7 @@ export async function openDb({ folder, migrations, template, beforeMigration }: 
   await refuseDamaged(folder);
   const lite = await openLite(folder);
   try {
-    const db = over(lite, lite);
+    const db = over(lite);
     await migrate(lite, migrations, async () => beforeMigration?.(db));
     return db;
   } catch (error) {

@@ -1,15 +1,7 @@
-import type { Db } from './db';
+import type { Due } from '@jolly/contract/endpoints/jobs';
+import type { Queries } from './db';
 
-/** Something to be measured again that a finished job left behind. */
-export interface Due {
-  /** The calibration it is. */
-  id: string;
-  title: string;
-  because: string;
-  since: string;
-}
-
-export async function listDues(db: Db, machine: string): Promise<Due[]> {
+export async function listDues(db: Queries, machine: string): Promise<Due[]> {
   const rows = await db.query<{ id: string; title: string; because: string; since: Date }>(
     'select id, title, because, since from due where machine = $1 order by since, id',
     [machine],
@@ -18,7 +10,13 @@ export async function listDues(db: Db, machine: string): Promise<Due[]> {
 }
 
 /** Keeps something due; the older date stays where it was due before. */
-export async function addDue(db: Db, machine: string, job: number, due: Omit<Due, 'since'>, since: Date) {
+export async function addDue(
+  db: Queries,
+  machine: string,
+  job: number,
+  due: Omit<Due, 'since'>,
+  since: Date,
+) {
   await db.query(
     `insert into due (machine, id, title, because, since, job) values ($1, $2, $3, $4, $5, $6)
      on conflict (machine, id) do nothing`,
@@ -27,7 +25,7 @@ export async function addDue(db: Db, machine: string, job: number, due: Omit<Due
 }
 
 /** Takes something off the list of what is due; undefined when it was not on it. */
-export async function dropDue(db: Db, machine: string, id: string): Promise<Due | undefined> {
+export async function dropDue(db: Queries, machine: string, id: string): Promise<Due | undefined> {
   const [row] = await db.query<{ id: string; title: string; because: string; since: Date }>(
     'delete from due where machine = $1 and id = $2 returning id, title, because, since',
     [machine, id],
@@ -36,6 +34,6 @@ export async function dropDue(db: Db, machine: string, id: string): Promise<Due 
 }
 
 /** What a job left behind goes with it when it is taken up again: it is the job's own again. */
-export async function dropDuesOf(db: Db, job: number): Promise<void> {
+export async function dropDuesOf(db: Queries, job: number): Promise<void> {
   await db.query('delete from due where job = $1', [job]);
 }

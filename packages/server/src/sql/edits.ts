@@ -1,15 +1,7 @@
+import type { StoredEdit } from '@jolly/contract/machine';
 import type { Machine } from '@jolly/core/machine/machine';
-import type { Db } from './db';
+import type { Queries } from './db';
 
-/** A change somebody made to a machine file, to be undone and done again. */
-export interface StoredEdit {
-  id: number;
-  label: string;
-  /** The version of the machine it led to. */
-  version: number;
-  at: string;
-  undone: boolean;
-}
 export interface EditStates {
   before: Machine;
   after: Machine;
@@ -35,7 +27,7 @@ const stored = (row: Row): StoredEdit => ({
 
 /** Adds a change; what was undone before it can no longer be done again. */
 export async function addEdit(
-  db: Db,
+  db: Queries,
   machine: string,
   edit: EditStates & { label: string; version: number; at: Date },
 ): Promise<void> {
@@ -52,7 +44,7 @@ export async function addEdit(
 }
 
 /** The changes of a machine, newest first. */
-export async function listEdits(db: Db, machine: string): Promise<StoredEdit[]> {
+export async function listEdits(db: Queries, machine: string): Promise<StoredEdit[]> {
   return (
     await db.query<Row>(
       'select id, label, version, at, undone from machine_edit where machine = $1 order by id desc',
@@ -63,7 +55,7 @@ export async function listEdits(db: Db, machine: string): Promise<StoredEdit[]> 
 
 /** A change with the states before and after it. */
 export async function findEdit(
-  db: Db,
+  db: Queries,
   machine: string,
   id: number,
 ): Promise<(StoredEdit & EditStates) | undefined> {
@@ -76,7 +68,7 @@ export async function findEdit(
 
 /** The change that undo takes back, or that redo makes again. */
 export async function nextEdit(
-  db: Db,
+  db: Queries,
   machine: string,
   way: 'undo' | 'redo',
 ): Promise<(StoredEdit & EditStates) | undefined> {
@@ -89,6 +81,6 @@ export async function nextEdit(
   return row && findEdit(db, machine, Number(row.id));
 }
 
-export async function setUndone(db: Db, id: number, undone: boolean): Promise<void> {
+export async function setUndone(db: Queries, id: number, undone: boolean): Promise<void> {
   await db.query('update machine_edit set undone = $2 where id = $1', [id, undone]);
 }

@@ -1,30 +1,10 @@
-import type { Db } from './db';
-
-export const ENTRY_KINDS = [
-  'note',
-  'job',
-  'kept',
-  'settings',
-  'build',
-  'flash',
-  'proof',
-  'calibration',
-] as const;
-export type EntryKind = (typeof ENTRY_KINDS)[number];
-
-/** A line in a machine's logbook; never changed once written. */
-export interface Entry {
-  id: number;
-  at: string;
-  kind: EntryKind;
-  summary: string;
-  detail: Record<string, unknown>;
-}
+import type { Entry, EntryKind } from '@jolly/contract/endpoints/machines';
+import type { Queries } from './db';
 
 export async function addEntry(
-  db: Db,
+  db: Queries,
   machine: string,
-  entry: { at: Date; kind: EntryKind; summary: string; detail?: Record<string, unknown> },
+  entry: { at: Date; kind: EntryKind; summary: string; detail?: Entry['detail'] },
 ): Promise<void> {
   await db.query('insert into entry (machine, at, kind, summary, detail) values ($1, $2, $3, $4, $5)', [
     machine,
@@ -35,13 +15,13 @@ export async function addEntry(
   ]);
 }
 
-export async function listEntries(db: Db, machine: string, limit: number): Promise<Entry[]> {
+export async function listEntries(db: Queries, machine: string, limit: number): Promise<Entry[]> {
   const rows = await db.query<{
     id: string | number;
     at: Date;
     kind: EntryKind;
     summary: string;
-    detail: Record<string, unknown>;
+    detail: Entry['detail'];
   }>(
     'select id, at, kind, summary, detail from entry where machine = $1 order by at desc, id desc limit $2',
     [machine, limit],

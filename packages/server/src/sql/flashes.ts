@@ -1,18 +1,8 @@
-import type { CardOutcome } from '@jolly/bench';
-import type { Db } from './db';
-
-/** One attempt at writing an image to a board. */
-export interface Flash {
-  id: string;
-  imageHash: string | null;
-  route: string;
-  fileName: string;
-  at: string;
-  outcome: CardOutcome;
-}
+import type { Flash } from '@jolly/contract/endpoints/board';
+import type { Queries } from './db';
 
 export async function addFlash(
-  db: Db,
+  db: Queries,
   machine: string,
   flash: Omit<Flash, 'at'> & { at: Date },
 ): Promise<void> {
@@ -30,14 +20,14 @@ export async function addFlash(
   );
 }
 
-export async function listFlashes(db: Db, machine: string, limit: number): Promise<Flash[]> {
+export async function listFlashes(db: Queries, machine: string, limit: number): Promise<Flash[]> {
   const rows = await db.query<{
     id: string;
     image_hash: string | null;
     route: string;
     file_name: string;
     at: Date;
-    outcome: CardOutcome;
+    outcome: Flash['outcome'];
   }>(
     'select id, image_hash, route, file_name, at, outcome from flash where machine = $1 order by at desc limit $2',
     [machine, limit],

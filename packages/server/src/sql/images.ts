@@ -1,5 +1,5 @@
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
-import type { Db } from './db';
+import type { Queries } from './db';
 
 export interface StoredImage {
   hash: string;
@@ -8,7 +8,7 @@ export interface StoredImage {
   header?: ImageHeader;
 }
 
-export async function addImage(db: Db, image: StoredImage): Promise<void> {
+export async function addImage(db: Queries, image: StoredImage): Promise<void> {
   await db.query('insert into image (hash, bytes, header) values ($1, $2, $3) on conflict do nothing', [
     image.hash,
     image.bytes,
@@ -16,7 +16,7 @@ export async function addImage(db: Db, image: StoredImage): Promise<void> {
   ]);
 }
 
-export async function findImage(db: Db, hash: string): Promise<StoredImage | undefined> {
+export async function findImage(db: Queries, hash: string): Promise<StoredImage | undefined> {
   const [row] = await db.query<{ hash: string; bytes: number; header: ImageHeader | null }>(
     'select hash, bytes, header from image where hash = $1',
     [hash],

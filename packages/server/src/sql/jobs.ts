@@ -1,16 +1,6 @@
+import type { JobState, StoredJob } from '@jolly/contract/endpoints/jobs';
 import type { Job } from '@jolly/core/ripple/job';
-import type { Db } from './db';
-
-export type JobState = 'open' | 'paused' | 'done' | 'abandoned';
-
-/** A job as it is kept; the version counts up with every change. */
-export interface StoredJob {
-  id: number;
-  state: JobState;
-  version: number;
-  openedAt: string;
-  job: Job;
-}
+import type { Queries } from './db';
 
 interface Row {
   id: string | number;
@@ -29,7 +19,7 @@ const stored = (row: Row): StoredJob => ({
 });
 
 /** The one job of a machine that is open or paused. */
-export async function openJob(db: Db, machine: string): Promise<StoredJob | undefined> {
+export async function openJob(db: Queries, machine: string): Promise<StoredJob | undefined> {
   const [row] = await db.query<Row>(
     `select ${COLUMNS} from job where machine = $1 and state in ('open', 'paused')`,
     [machine],
@@ -39,7 +29,7 @@ export async function openJob(db: Db, machine: string): Promise<StoredJob | unde
 
 /** The job of a machine that ended last, when it was finished and none is open since. */
 export async function lastFinished(
-  db: Db,
+  db: Queries,
   machine: string,
 ): Promise<(StoredJob & { endedAt: string }) | undefined> {
   const [row] = await db.query<Row & { ended_at: Date | null }>(
@@ -52,7 +42,12 @@ export async function lastFinished(
 }
 
 /** Opens a job; undefined when another is open. */
-export async function addJob(db: Db, machine: string, job: Job, at: Date): Promise<StoredJob | undefined> {
+export async function addJob(
+  db: Queries,
+  machine: string,
+  job: Job,
+  at: Date,
+): Promise<StoredJob | undefined> {
   const [row] = await db.query<Row>(
     `insert into job (machine, state, version, document, opened_at) values ($1, 'open', 1, $2, $3)
      on conflict do nothing returning ${COLUMNS}`,
@@ -62,7 +57,7 @@ export async function addJob(db: Db, machine: string, job: Job, at: Date): Promi
 }
 
 /** Saves a job over the version it was made from; undefined when that is no longer the newest. */
-export async function saveJob(db: Db, before: StoredJob, job: Job): Promise<StoredJob | undefined> {
+export async function saveJob(db: Queries, before: StoredJob, job: Job): Promise<StoredJob | undefined> {
   const [row] = await db.query<Row>(
     `update job set document = $3, version = version + 1 where id = $1 and version = $2 returning ${COLUMNS}`,
     [before.id, before.version, JSON.stringify(job)],
@@ -70,7 +65,7 @@ export async function saveJob(db: Db, before: StoredJob, job: Job): Promise<Stor
   return row && stored(row);
 }
 
-export async function setJobState(db: Db, id: number, state: JobState, at: Date): Promise<void> {
+export async function setJobState(db: Queries, id: number, state: JobState, at: Date): Promise<void> {
   const ended = state === 'done' || state === 'abandoned' ? at : null;
   await db.query('update job set state = $2, ended_at = $3, version = version + 1 where id = $1', [
     id,

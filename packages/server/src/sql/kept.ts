@@ -1,22 +1,6 @@
-import type { ImageFormat } from '@jolly/core/image/imageFile';
+import type { Kept } from '@jolly/contract/endpoints/kept';
 import type { KeptKind } from '@jolly/core/image/wayBack';
-import type { Plausibility } from '@jolly/core/image/plausible';
-import type { Db } from './db';
-
-/** Something of a board that was kept before it was changed. */
-export interface Kept {
-  id: number;
-  kind: KeptKind;
-  name: string;
-  board: { id: string; revision: string };
-  hash: string;
-  bytes: number;
-  format: ImageFormat | 'text';
-  source: 'file' | 'board' | 'link';
-  verdict: Plausibility['verdict'];
-  evidence: string[];
-  at: string;
-}
+import { one, type Queries } from './db';
 
 interface Row {
   id: string | number;
@@ -41,13 +25,13 @@ const stored = ({ id, board_id, board_revision, at, ...row }: Row): Kept => ({
 const COLUMNS =
   'id, kind, name, board_id, board_revision, hash, bytes, format, source, verdict, evidence, at';
 
-export async function listKept(db: Db, machine: string): Promise<Kept[]> {
+export async function listKept(db: Queries, machine: string): Promise<Kept[]> {
   return (
     await db.query<Row>(`select ${COLUMNS} from kept where machine = $1 order by at desc, id desc`, [machine])
   ).map(stored);
 }
 
-export async function findKept(db: Db, machine: string, id: number): Promise<Kept | undefined> {
+export async function findKept(db: Queries, machine: string, id: number): Promise<Kept | undefined> {
   const [row] = await db.query<Row>(`select ${COLUMNS} from kept where machine = $1 and id = $2`, [
     machine,
     id,
@@ -55,19 +39,19 @@ export async function findKept(db: Db, machine: string, id: number): Promise<Kep
   return row && stored(row);
 }
 
-/** Keeps something; undefined when the very same was kept before. */
+/** Keeps something that is not kept yet. */
 export async function addKept(
-  db: Db,
+  db: Queries,
   machine: string,
   kept: Omit<Kept, 'id' | 'at'> & { at: Date },
-): Promise<Kept | undefined> {
+): Promise<Kept> {
   const [row] = await db.query<Row>(
     `insert into kept (machine, kind, name, board_id, board_revision, hash, bytes, format, source, verdict, evidence, at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) on conflict do nothing returning ${COLUMNS}`,
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning ${COLUMNS}`,
     [
       machine, kept.kind, kept.name, kept.board.id, kept.board.revision, kept.hash, kept.bytes, kept.format,
       kept.source, kept.verdict, JSON.stringify(kept.evidence), kept.at,
     ], // prettier-ignore
   );
-  return row && stored(row);
+  return stored(one(row));
 }

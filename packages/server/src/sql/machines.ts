@@ -1,12 +1,6 @@
+import type { StoredMachine } from '@jolly/contract/machine';
 import type { Machine } from '@jolly/core/machine/machine';
-import type { Db } from './db';
-
-export interface StoredMachine {
-  machine: Machine;
-  /** Counted up with every save; a save must name the version it was made from. */
-  version: number;
-  changedAt: string;
-}
+import type { Queries } from './db';
 
 interface Row {
   document: Machine;
@@ -19,19 +13,19 @@ const stored = (row: Row): StoredMachine => ({
   changedAt: row.changed_at.toISOString(),
 });
 
-export async function listMachines(db: Db): Promise<StoredMachine[]> {
+export async function listMachines(db: Queries): Promise<StoredMachine[]> {
   return (await db.query<Row>('select document, version, changed_at from machine order by id desc')).map(
     stored,
   );
 }
 
-export async function findMachine(db: Db, id: string): Promise<StoredMachine | undefined> {
+export async function findMachine(db: Queries, id: string): Promise<StoredMachine | undefined> {
   const [row] = await db.query<Row>('select document, version, changed_at from machine where id = $1', [id]);
   return row && stored(row);
 }
 
 /** Adds a machine; false when its id is taken. */
-export async function addMachine(db: Db, machine: Machine, at: Date): Promise<boolean> {
+export async function addMachine(db: Queries, machine: Machine, at: Date): Promise<boolean> {
   const rows = await db.query(
     'insert into machine (id, version, document, changed_at) values ($1, 1, $2, $3) on conflict do nothing returning id',
     [machine.id, JSON.stringify(machine), at],
@@ -41,7 +35,7 @@ export async function addMachine(db: Db, machine: Machine, at: Date): Promise<bo
 
 /** Saves a machine over the version it was made from; undefined when that is no longer the newest. */
 export async function saveMachine(
-  db: Db,
+  db: Queries,
   machine: Machine,
   fromVersion: number,
   at: Date,

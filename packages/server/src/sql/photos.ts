@@ -1,25 +1,5 @@
-import type { Photo } from '../files/redrawPhoto';
-import type { Db } from './db';
-
-/** A place on a photo: shares of its width and height, and what is there. */
-export interface Pin {
-  x: number;
-  y: number;
-  label: string;
-  /** The header it shows. */
-  header?: string;
-}
-export interface StoredPhoto {
-  id: number;
-  board: { id: string; revision: string };
-  hash: string;
-  type: Photo['type'];
-  title: string;
-  width: number;
-  height: number;
-  pins: Pin[];
-  at: string;
-}
+import type { StoredPhoto } from '@jolly/contract/endpoints/photos';
+import { one, type Queries } from './db';
 
 interface Row extends Omit<StoredPhoto, 'id' | 'board' | 'at'> {
   id: string | number;
@@ -35,7 +15,7 @@ const stored = ({ id, board_id, board_revision, at, ...row }: Row): StoredPhoto 
   at: at.toISOString(),
 });
 
-export async function listPhotos(db: Db, machine: string): Promise<StoredPhoto[]> {
+export async function listPhotos(db: Queries, machine: string): Promise<StoredPhoto[]> {
   return (
     await db.query<Row>(
       `select ${COLUMNS} from photo where machine = $1 and removed_at is null order by at, id`,
@@ -44,7 +24,7 @@ export async function listPhotos(db: Db, machine: string): Promise<StoredPhoto[]
   ).map(stored);
 }
 
-export async function findPhoto(db: Db, machine: string, id: number): Promise<StoredPhoto | undefined> {
+export async function findPhoto(db: Queries, machine: string, id: number): Promise<StoredPhoto | undefined> {
   const [row] = await db.query<Row>(
     `select ${COLUMNS} from photo where machine = $1 and id = $2 and removed_at is null`,
     [machine, id],
@@ -53,7 +33,7 @@ export async function findPhoto(db: Db, machine: string, id: number): Promise<St
 }
 
 export async function addPhoto(
-  db: Db,
+  db: Queries,
   machine: string,
   photo: Omit<StoredPhoto, 'id' | 'at'> & { at: Date },
 ): Promise<StoredPhoto> {
@@ -65,11 +45,11 @@ export async function addPhoto(
       JSON.stringify(photo.pins), photo.at,
     ], // prettier-ignore
   );
-  return stored(row!);
+  return stored(one(row));
 }
 
 export async function savePhoto(
-  db: Db,
+  db: Queries,
   machine: string,
   id: number,
   { title, pins }: Pick<StoredPhoto, 'title' | 'pins'>,
@@ -83,7 +63,7 @@ export async function savePhoto(
 
 /** Takes a photo out of sight, or (with null) puts it back; undefined when it is not there, or not out of sight. */
 export async function setRemoved(
-  db: Db,
+  db: Queries,
   machine: string,
   id: number,
   at: Date | null,
@@ -97,7 +77,7 @@ export async function setRemoved(
 }
 
 /** Deletes the row of a removed photo and answers the hash of its bytes. */
-export async function forgetPhoto(db: Db, machine: string, id: number): Promise<string | undefined> {
+export async function forgetPhoto(db: Queries, machine: string, id: number): Promise<string | undefined> {
   const [row] = await db.query<{ hash: string }>(
     'delete from photo where machine = $1 and id = $2 and removed_at is not null returning hash',
     [machine, id],
@@ -105,7 +85,7 @@ export async function forgetPhoto(db: Db, machine: string, id: number): Promise<
   return row?.hash;
 }
 
-export async function removedBefore(db: Db, at: Date): Promise<{ machine: string; id: number }[]> {
+export async function removedBefore(db: Queries, at: Date): Promise<{ machine: string; id: number }[]> {
   const rows = await db.query<{ machine: string; id: string | number }>(
     'select machine, id from photo where removed_at < $1',
     [at],
@@ -114,11 +94,11 @@ export async function removedBefore(db: Db, at: Date): Promise<{ machine: string
 }
 
 /** Whether bytes belong to another photo, or to an image or something else that is kept. */
-export async function hashInUse(db: Db, hash: string): Promise<{ photo: boolean; other: boolean }> {
+export async function hashInUse(db: Queries, hash: string): Promise<{ photo: boolean; other: boolean }> {
   const [row] = await db.query<{ photo: boolean; other: boolean }>(
     `select exists (select from photo where hash = $1) as photo,
        exists (select from image where hash = $1) or exists (select from kept where hash = $1) as other`,
     [hash],
   );
-  return row!;
+  return one(row);
 }

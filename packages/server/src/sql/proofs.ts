@@ -1,16 +1,8 @@
-import type { Db } from './db';
-
-/** The outcome of one bring-up test; it belongs to the image that ran. */
-export interface Proof {
-  step: string;
-  imageHash: string;
-  outcome: 'proven' | 'failed';
-  evidence: string[];
-  at: string;
-}
+import type { Proof } from '@jolly/contract/endpoints/board';
+import type { Queries } from './db';
 
 export async function addProof(
-  db: Db,
+  db: Queries,
   machine: string,
   proof: Omit<Proof, 'at'> & { at: Date },
 ): Promise<void> {
@@ -21,7 +13,7 @@ export async function addProof(
 }
 
 /** The newest proof of each step that was made with this image. */
-export async function proofsOf(db: Db, machine: string, imageHash: string): Promise<Proof[]> {
+export async function proofsOf(db: Queries, machine: string, imageHash: string): Promise<Proof[]> {
   const rows = await db.query<{
     step: string;
     image_hash: string;

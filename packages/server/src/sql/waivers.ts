@@ -1,13 +1,7 @@
-import type { Db } from './db';
+import type { Waiver } from '@jolly/contract/endpoints/kept';
+import type { Queries } from './db';
 
-/** A check that somebody set aside for a machine, in their own words. */
-export interface Waiver {
-  check: string;
-  because: string;
-  at: string;
-}
-
-export async function listWaivers(db: Db, machine: string): Promise<Waiver[]> {
+export async function listWaivers(db: Queries, machine: string): Promise<Waiver[]> {
   const rows = await db.query<{ check_id: string; because: string; at: Date }>(
     'select check_id, because, at from waiver where machine = $1 and ended_with is null order by check_id',
     [machine],
@@ -16,7 +10,7 @@ export async function listWaivers(db: Db, machine: string): Promise<Waiver[]> {
 }
 
 export async function putWaiver(
-  db: Db,
+  db: Queries,
   machine: string,
   check: string,
   because: string,
@@ -30,7 +24,7 @@ export async function putWaiver(
 }
 
 /** Waivers end with the job they were given for. */
-export async function endWaivers(db: Db, machine: string, job: number): Promise<void> {
+export async function endWaivers(db: Queries, machine: string, job: number): Promise<void> {
   await db.query('update waiver set ended_with = $2 where machine = $1 and ended_with is null', [
     machine,
     job,
@@ -38,7 +32,7 @@ export async function endWaivers(db: Db, machine: string, job: number): Promise<
 }
 
 /** A job that is taken up again brings its waivers back, where none was given since. */
-export async function restoreWaivers(db: Db, machine: string, job: number): Promise<void> {
+export async function restoreWaivers(db: Queries, machine: string, job: number): Promise<void> {
   await db.query(
     `update waiver set ended_with = null where machine = $1 and ended_with = $2 and check_id not in
      (select check_id from waiver where machine = $1 and ended_with is null)`,

@@ -16,7 +16,8 @@ import {
   useRef,
   useState,
 } from 'react';
-import { api, type StoredBoard } from '../api/api';
+import { api, imageBytes } from '../api/api';
+import type { BoardOnBench } from '@jolly/contract/endpoints/board';
 import { useTape } from '../app/tape/tape';
 import { useStoredSettings } from './useStoredSettings';
 import { useWorkbench } from '../workbench/Workbench';
@@ -117,8 +118,8 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       if (!letGo) return setPower({ state: 'held', by: 'another window of Jolly Cog' });
       if (signal.aborted) return letGo();
       release.current = letGo;
-      if (!cardSeen && offersImage(await api.board(machineId), facts.board)) {
-        const refused = await api.flash(machineId).then(
+      if (!cardSeen && offersImage(await api.board({ id: machineId }), facts.board)) {
+        const refused = await api.flash({ id: machineId }).then(
           () => undefined,
           (error: Error) => error.message,
         );
@@ -130,8 +131,8 @@ export function BenchProvider({ children }: { children: ReactNode }) {
         for (const key of ['board', 'flashes', 'entries', 'proofs'])
           void client.invalidateQueries({ queryKey: [key, machineId] });
       }
-      const board = await api.board(machineId);
-      const image = board.imageHash ? await api.image(board.imageHash) : null;
+      const board = await api.board({ id: machineId });
+      const image = board.imageHash ? await imageBytes(board.imageHash) : null;
       if (signal.aborted) return;
       const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
       const remote = wrap<BenchWorker>(thread);
@@ -218,7 +219,7 @@ export function useBench(): BenchControl {
 }
 
 /** Whether the card in the slot holds an image the board has not got yet. */
-function offersImage({ card, imageHash }: StoredBoard, board: Board): boolean {
+function offersImage({ card, imageHash }: BoardOnBench, board: Board): boolean {
   const extension = `.${board.routes[0].rule.extension.toUpperCase()}`;
   return (
     card?.files.some((file) => file.name.toUpperCase().endsWith(extension) && file.imageHash !== imageHash) ??

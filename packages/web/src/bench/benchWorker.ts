@@ -52,7 +52,7 @@ const worker = {
   ): Promise<{ silent?: string }> {
     worker.powerOff();
     const resolved = resolve(machine, catalogue);
-    if ('problems' in resolved) return { silent: resolved.problems[0]!.message };
+    if ('problems' in resolved) return { silent: resolved.problems[0].message };
     bench = await powerOn({
       facts: resolved.facts,
       state,

@@ -15,7 +15,7 @@ export function useStoredSettings(machineId: string): (store: string) => void {
   const send = useCallback(
     async (store: string) => {
       try {
-        await api.putStore(machineId, store);
+        await api.putStore({ id: machineId }, { store });
         // Something newer may wait by now.
         if (now()[0] === store) put([]);
         await client.invalidateQueries({ queryKey: ['board', machineId] });

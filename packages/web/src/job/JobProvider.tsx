@@ -6,7 +6,10 @@ import type { Reason } from '@jolly/core/ripple/advice';
 import { toPutBack } from '@jolly/core/ripple/job';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
-import { api, type Due, type JobState, type StoredJob, type StoredPhoto, type WayBack } from '../api/api';
+import { api } from '../api/api';
+import type { Due, JobState, StoredJob } from '@jolly/contract/endpoints/jobs';
+import type { StoredPhoto } from '@jolly/contract/endpoints/photos';
+import type { WayBack } from '@jolly/contract/endpoints/kept';
 import { useTape } from '../app/tape/tape';
 import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
@@ -59,16 +62,16 @@ export function JobProvider({ children }: { children: ReactNode }) {
   const client = useQueryClient();
   const { write } = useTape();
   const { id } = machine;
-  const job = useQuery({ queryKey: ['job', id], queryFn: () => api.job(id) });
-  const wayBack = useQuery({ queryKey: ['wayBack', id], queryFn: () => api.wayBack(id) });
-  const dues = useQuery({ queryKey: ['dues', id], queryFn: () => api.dues(id) });
-  const photos = useQuery({ queryKey: ['photos', id], queryFn: () => api.photos(id) });
+  const job = useQuery({ queryKey: ['job', id], queryFn: () => api.job({ id }) });
+  const wayBack = useQuery({ queryKey: ['wayBack', id], queryFn: () => api.wayBack({ id }) });
+  const dues = useQuery({ queryKey: ['dues', id], queryFn: () => api.dues({ id }) });
+  const photos = useQuery({ queryKey: ['photos', id], queryFn: () => api.photos({ id }) });
   const stored = job.data?.job ?? undefined;
   const tail = useQuery({
     queryKey: ['tail', id, stored?.id, stored?.version, facts.catalogue.boards.length],
     queryFn: async () => {
       const answer = await core.tail(stored!.job.before, stored!.job.changes, stored!.job.reason);
-      if ('problems' in answer) throw new Error(answer.problems[0]!.message);
+      if ('problems' in answer) throw new Error(answer.problems[0].message);
       return answer;
     },
     enabled: stored !== undefined,
@@ -112,24 +115,24 @@ export function JobProvider({ children }: { children: ReactNode }) {
       ...(dues.data && { dues: dues.data }),
       settleDue: (due) =>
         guarded(`Done: ${due.title}`, async () => {
-          client.setQueryData(['dues', id], await api.settleDue(id, due.id));
+          client.setQueryData(['dues', id], await api.settleDue({ id, due: due.id }));
         }),
       ...(job.data?.finished && { finished: job.data.finished }),
       reopen: () =>
         guarded('Finishing taken back', async () => {
-          await api.reopenJob(id);
+          await api.reopenJob({ id });
           await refresh('job');
         }),
       putBack: stored && current ? toPutBack(stored.job.done, current.ripple.consequences) : [],
       start: (wanted) =>
         guarded(`Job opened: ${wanted.title}`, async () => {
-          const answer = await api.startJob(id, wanted);
+          const answer = await api.startJob({ id }, wanted);
           client.setQueryData(['job', id], { job: answer.job, finished: null });
         }),
       save,
       setState: (state, putBack, because) =>
         guarded(`Job ${state}`, async () => {
-          await api.setJobState(id, state, putBack, because);
+          await api.setJobState({ id }, { state, putBack, ...(because && { because }) });
           await refresh('job');
         }),
       isDone: (doneId) => stored?.job.done.some((entry) => entry.id === doneId) ?? false,

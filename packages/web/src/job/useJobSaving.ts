@@ -1,7 +1,8 @@
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef } from 'react';
-import { api, type JobOfMachine, type JobToSave, type StoredJob } from '../api/api';
+import { api } from '../api/api';
+import type { JobOfMachine, JobToSave, StoredJob } from '@jolly/contract/endpoints/jobs';
 import { currentPresence, ServerGone } from '../api/presence';
 import { useOutbox } from '../api/useOutbox';
 import { usePresence } from '../api/usePresence';
@@ -18,7 +19,7 @@ export function useJobSaving(machineId: string, stored: StoredJob | undefined) {
   const { waiting, now, put } = useOutbox<JobToSave>(`job:${machineId}`);
   const send = useCallback(
     async (job: JobToSave) => {
-      const answer = await api.saveJob(machineId, job);
+      const answer = await api.saveJob({ id: machineId }, job);
       // What was done while it was on its way goes on waiting, over what is saved now.
       const left = now().filter((entry) => entry !== job);
       put(left.map((entry) => ({ ...entry, version: answer.job.version })));

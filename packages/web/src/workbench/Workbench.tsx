@@ -105,7 +105,7 @@ export function WorkbenchProvider({
     staleTime: Infinity,
     placeholderData: (before) => before,
   });
-  const edits = useQuery({ queryKey: ['edits', id], queryFn: () => api.edits(id) });
+  const edits = useQuery({ queryKey: ['edits', id], queryFn: () => api.edits({ id }) });
   const [preview, setPreview] = useState<Preview>();
   const tried = useRef(0);
 
@@ -130,7 +130,7 @@ export function WorkbenchProvider({
     async (way: 'undo' | 'redo') => {
       if (way === 'undo' && takeBack()) return;
       try {
-        const { label, ...saved } = await api.goBack(id, way);
+        const { label, ...saved } = await api[way]({ id });
         taken(saved);
         write('done', `${way === 'undo' ? 'Undone' : 'Done again'}: ${label}`);
       } catch (error) {
@@ -173,7 +173,7 @@ export function WorkbenchProvider({
           .join('; '),
       };
     const resolved = resolve(stored.data.machine, catalogue.data);
-    if ('problems' in resolved) return { problem: resolved.problems[0]!.message };
+    if ('problems' in resolved) return { problem: resolved.problems[0].message };
     const { settings, findings, files } = consequences.data;
     const { board, chip, kit } = resolved.facts;
     return {

@@ -38,15 +38,14 @@ import { machineDifferences } from '@jolly/core/machine/machineDifferences';
 import { type Dump, dumpRefusal, parseDump } from '@jolly/core/report/parseDump';
 import { type ExchangeCase, portVerdict } from '@jolly/core/solver/exchangeTest';
 import { type PinRow, pinTable, pinTableCsv } from '@jolly/core/circuit/pinTable';
-import { type Problem, resolve } from '@jolly/core/machine/facts';
+import { type Unresolved, resolve } from '@jolly/core/machine/facts';
 import { type Round, rounds } from '@jolly/core/ripple/rounds';
 import { whyNoPlace, type NoPlace } from '@jolly/core/harness/whyNoPlace';
 import { write } from '@jolly/core/build/write';
 import { expose } from 'comlink';
 
 /** What follows from a machine: computed away from the interface, so that typing never waits for it. */
-export type Consequences =
-  { settings: Setting[]; findings: Finding[]; files: GeneratedFile[] } | { problems: Problem[] };
+export type Consequences = { settings: Setting[]; findings: Finding[]; files: GeneratedFile[] } | Unresolved;
 
 let catalogue: Catalogue | undefined;
 
@@ -65,7 +64,7 @@ const worker = {
     };
   },
   /** What follows from a machine while it is being changed: without its files, which nobody reads meanwhile. */
-  look(machine: Machine): { settings: Setting[]; findings: Finding[] } | { problems: Problem[] } {
+  look(machine: Machine): { settings: Setting[]; findings: Finding[] } | Unresolved {
     const resolved = resolve(machine, catalogue!);
     if ('problems' in resolved) return resolved;
     const settings = derive(resolved.facts);
@@ -134,18 +133,18 @@ const worker = {
   readMachine(text: string, machine: Machine): MachineRead {
     const read = readMachineFile(text);
     if ('problems' in read) {
-      const { line, column, message } = read.problems[0]!;
+      const { line, column, message } = read.problems[0];
       return { refused: `line ${line}, column ${column}: ${message}` };
     }
     const resolved = resolve(read.value, catalogue!);
     if ('problems' in resolved)
-      return { refused: `${resolved.problems[0]!.path}: ${resolved.problems[0]!.message}` };
+      return { refused: `${resolved.problems[0].path}: ${resolved.problems[0].message}` };
     return {
       machine: read.value,
       differences: machineDifferences(machine, { ...read.value, id: machine.id }),
     };
   },
-  tail(before: Machine, changes: Change[], reason: Reason): JobTail | { problems: Problem[] } {
+  tail(before: Machine, changes: Change[], reason: Reason): JobTail | Unresolved {
     const resolved = resolve(before, catalogue!);
     if ('problems' in resolved) return resolved;
     const found = ripple(resolved.facts, changes, catalogue!);
@@ -164,8 +163,8 @@ const worker = {
     if (refused) return { refused };
     const dump = parseDump({ text, dialects: catalogue!.dialects });
     const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
-    if ('problems' in was) return { refused: was.problems[0]!.message };
-    if ('problems' in is) return { refused: is.problems[0]!.message };
+    if ('problems' in was) return { refused: was.problems[0].message };
+    if ('problems' in is) return { refused: is.problems[0].message };
     return {
       rows: carryOver(was.facts, is.facts, dump, events),
       unread: dump.unread,
@@ -173,7 +172,7 @@ const worker = {
     };
   },
   /** Everything about the wiring between two states of a machine. */
-  wiring(before: Machine, after: Machine, leads: Consequence[]): WiringView | { problems: Problem[] } {
+  wiring(before: Machine, after: Machine, leads: Consequence[]): WiringView | Unresolved {
     const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
     if ('problems' in was) return was;
     if ('problems' in is) return is;

@@ -1,8 +1,12 @@
+import { Refusal } from '@jolly/contract/refusal';
+import { cut } from '@jolly/core/text/plainText';
+import { LONGEST_LABEL } from '@jolly/contract/endpoints/machines';
 import type { Machine } from '@jolly/core/machine/machine';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, ApiProblem, type StoredMachine } from '../api/api';
+import { api } from '../api/api';
+import type { StoredMachine } from '@jolly/contract/machine';
 import { currentPresence, ServerGone } from '../api/presence';
 import { useOutbox } from '../api/useOutbox';
 import { usePresence } from '../api/usePresence';
@@ -57,13 +61,13 @@ export function useSaving(id: string) {
 
   /** Reads the machine; what waits stands over what the server has. */
   const load = useCallback(async (): Promise<StoredMachine> => {
-    const fresh = await api.machine(id);
+    const fresh = await api.machine({ id });
     const last = outbox.now().at(-1);
     return last?.version === fresh.version ? { ...fresh, machine: last.after } : fresh;
   }, [id, outbox]);
 
   const meet = useCallback((error: unknown, label: string, base: Machine, mine: Machine): void => {
-    if (!(error instanceof ApiProblem) || error.code !== 'stale' || !error.more.current) return;
+    if (!(error instanceof Refusal) || error.code !== 'stale' || !error.more.current) return;
     const { current: theirs, changes = [] } = error.more;
     setConflict({ label, base, mine, theirs, changes });
   }, []);
@@ -82,7 +86,12 @@ export function useSaving(id: string) {
         };
         if (outbox.now().length > 0 || !currentPresence().here) return wait();
         try {
-          taken(await api.saveMachine(after, now.version, label));
+          taken(
+            await api.saveMachine(
+              { id: after.id },
+              { machine: after, version: now.version, label: cut(label, LONGEST_LABEL) },
+            ),
+          );
         } catch (error) {
           if (error instanceof ServerGone) return wait();
           meet(error, label, now.machine, after);
@@ -102,14 +111,17 @@ export function useSaving(id: string) {
         for (let entry = outbox.now()[0]; entry; entry = outbox.now()[0]) {
           const { label, before, after } = entry;
           try {
-            const saved = await api.saveMachine(after, version ?? entry.version, label);
+            const saved = await api.saveMachine(
+              { id: after.id },
+              { machine: after, version: version ?? entry.version, label: cut(label, LONGEST_LABEL) },
+            );
             version = saved.version;
             outbox.put(outbox.now().slice(1));
             if (outbox.now().length === 0) taken(saved);
             write('done', `${label} (it had waited for the server)`);
           } catch (error) {
             if (error instanceof ServerGone) return;
-            const there = error instanceof ApiProblem ? error.more.current : undefined;
+            const there = error instanceof Refusal ? error.more.current : undefined;
             if (there && sameValue(there.machine, after)) {
               // It had arrived, and only the answer was lost.
               version = there.version;
@@ -146,7 +158,12 @@ export function useSaving(id: string) {
       setSettled((count) => count + 1);
       if (!merged) return undefined;
       try {
-        taken(await api.saveMachine(merged, conflict.theirs.version, conflict.label));
+        taken(
+          await api.saveMachine(
+            { id: merged.id },
+            { machine: merged, version: conflict.theirs.version, label: cut(conflict.label, LONGEST_LABEL) },
+          ),
+        );
       } catch (error) {
         await client.invalidateQueries({ queryKey: ['machine', id] });
         return (error as Error).message;

@@ -10,7 +10,8 @@ import type { Finding } from '@jolly/core/finding/finding';
 import { useQuery } from '@tanstack/react-query';
 import { Activity, useEffect, useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { api, type Proofs } from '../../api/api';
+import { api } from '../../api/api';
+import type { Proofs } from '@jolly/contract/endpoints/board';
 import { useWaiting } from '../../api/useOutbox';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { LeavingBench } from '../../bench/LeavingBench';
@@ -68,10 +69,10 @@ function Frame() {
   const [keysOpen, setKeysOpen] = useState(false);
   const [armsOpen, setArmsOpen] = useState(false);
   const [armsSteps, setArmsSteps] = useState<ArmsStep[]>([]);
-  const builds = useQuery({ queryKey: ['builds', id], queryFn: () => api.builds(id) });
-  const board = useQuery({ queryKey: ['board', id], queryFn: () => api.board(id) });
-  const proofs = useQuery({ queryKey: ['proofs', id], queryFn: () => api.proofs(id) });
-  const entries = useQuery({ queryKey: ['entries', id], queryFn: () => api.entries(id) });
+  const builds = useQuery({ queryKey: ['builds', id], queryFn: () => api.builds({ id }) });
+  const board = useQuery({ queryKey: ['board', id], queryFn: () => api.board({ id }) });
+  const proofs = useQuery({ queryKey: ['proofs', id], queryFn: () => api.proofs({ id }) });
+  const entries = useQuery({ queryKey: ['entries', id], queryFn: () => api.entries({ id }) });
   const known = useMemo(
     () => ({
       builds: builds.data ?? [],

@@ -1,6 +1,7 @@
 import type { Finding } from '@jolly/core/finding/finding';
 import { describe, expect, it } from 'vitest';
-import type { Build, Proofs, StoredBoard } from '../../api/api';
+import type { Build } from '@jolly/contract/endpoints/builds';
+import type { Proofs, BoardOnBench } from '@jolly/contract/endpoints/board';
 import type { Workbench } from '../../workbench/Workbench';
 import type { JobBench } from '../../job/JobProvider';
 import { allProven, type Known, stationTeeth, suggestedName } from './teeth';
@@ -39,7 +40,7 @@ const build = (changes: Partial<Extract<Build, { state: 'done' }>> = {}): Build 
   changed: [],
   ...changes,
 });
-const board = (changes: Partial<StoredBoard> = {}): StoredBoard => ({
+const board = (changes: Partial<BoardOnBench> = {}): BoardOnBench => ({
   imageHash: null,
   store: '',
   namesTaken: [],
@@ -156,7 +157,13 @@ describe('Flash', () => {
 
 describe('Bring-up and Logbook', () => {
   const step = (id: string) => ({ id, title: id, act: '', restsOn: [] });
-  const proof = (id: string, outcome: 'proven' | 'failed') => ({ step: id, outcome, evidence: [], at: '' });
+  const proof = (id: string, outcome: 'proven' | 'failed') => ({
+    step: id,
+    imageHash: 'aa',
+    outcome,
+    evidence: [],
+    at: '',
+  });
   const proofs = (...made: Proofs['proofs']): Proofs => ({
     imageHash: 'aa',
     steps: [step('identity'), step('home')],

@@ -3,7 +3,9 @@ import { cardName } from '@jolly/core/flash/cardName';
 import { type CardReason, imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import { stopping } from '@jolly/core/finding/stopping';
-import type { Build, Entry, Proofs, StoredBoard } from '../../api/api';
+import type { Build } from '@jolly/contract/endpoints/builds';
+import type { Entry } from '@jolly/contract/endpoints/machines';
+import type { Proofs, BoardOnBench } from '@jolly/contract/endpoints/board';
 import type { JobBench } from '../../job/JobProvider';
 import { PARTS, partOfFinding, partOfSetting } from '../../stations/settings/parts';
 import type { Workbench } from '../../workbench/Workbench';
@@ -26,7 +28,7 @@ export interface StationTeeth {
 export interface Known {
   workbench: Workbench;
   builds: Build[];
-  board: StoredBoard | undefined;
+  board: BoardOnBench | undefined;
   proofs: Proofs | undefined;
   entries: Entry[];
   job: JobBench;
@@ -225,7 +227,7 @@ export function cardState({ workbench, builds, board }: Pick<Known, 'workbench' 
 /** A file name the board will take today. */
 export function suggestedName(
   { board, machine }: Workbench,
-  state: StoredBoard | undefined,
+  state: BoardOnBench | undefined,
   today: string,
 ): string {
   return cardName({

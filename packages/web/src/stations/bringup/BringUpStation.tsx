@@ -3,7 +3,8 @@ import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { ProofStep } from '@jolly/core/bringup/proofs';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
-import { api, type Proof } from '../../api/api';
+import { api } from '../../api/api';
+import type { Proof } from '@jolly/contract/endpoints/board';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
@@ -74,7 +75,10 @@ export function BringUpStation() {
     try {
       client.setQueryData(
         ['proofs', machine.id],
-        await api.prove(machine.id, step.id, result.outcome, result.evidence),
+        await api.prove(
+          { id: machine.id },
+          { step: step.id, outcome: result.outcome, evidence: result.evidence },
+        ),
       );
     } catch (error) {
       const why = (error as Error).message;

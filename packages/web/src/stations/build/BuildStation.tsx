@@ -4,7 +4,8 @@ import { fitFindings } from '@jolly/core/build/fitFindings';
 import { overrideEdit } from '@jolly/core/machine/edit';
 import { stopping } from '@jolly/core/finding/stopping';
 import { useQuery } from '@tanstack/react-query';
-import { api, type Build } from '../../api/api';
+import { api } from '../../api/api';
+import type { Build } from '@jolly/contract/endpoints/builds';
 import { Docket } from '../../app/docket/Docket';
 import { type Slip, slipOfFinding } from '../../app/docket/slip';
 import { useStation } from '../../app/frame/StationContext';
@@ -132,7 +133,7 @@ const inCount = (changes: number) => (changes === 1 ? 'the change' : `the ${chan
 function Log({ build }: { build: Build }) {
   const log = useQuery({
     queryKey: ['log', build.id],
-    queryFn: () => api.buildLog(build.id),
+    queryFn: () => api.buildLog({ id: build.id }),
     staleTime: Infinity,
   });
   if (!log.data?.log) return null;

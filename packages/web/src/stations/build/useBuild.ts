@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { api, type Build } from '../../api/api';
+import { api, buildEventsUrl } from '../../api/api';
+import type { Build } from '@jolly/contract/endpoints/builds';
 import { useTape } from '../../app/tape/tape';
 
 export interface BuildProgress {
@@ -30,7 +31,7 @@ export function useBuild(machineId: string, builds: Build[]) {
 
   useEffect(() => {
     if (!runningId) return;
-    const events = new EventSource(`/api/builds/${runningId}/events`);
+    const events = new EventSource(buildEventsUrl(runningId));
     told.current = 0;
     events.addEventListener('progress', (event) => {
       const news = JSON.parse((event as MessageEvent<string>).data) as BuildProgress & { log?: string };
@@ -59,7 +60,7 @@ export function useBuild(machineId: string, builds: Build[]) {
   const start = useCallback(async () => {
     setRefused(undefined);
     try {
-      await api.startBuild(machineId);
+      await api.startBuild({ id: machineId });
     } catch (error) {
       setRefused((error as Error).message);
     }
@@ -67,7 +68,7 @@ export function useBuild(machineId: string, builds: Build[]) {
   }, [machineId, refresh]);
 
   const cancel = useCallback(async () => {
-    if (runningId) await api.cancelBuild(runningId).catch(() => undefined);
+    if (runningId) await api.cancelBuild({ id: runningId }).catch(() => undefined);
     await refresh();
   }, [runningId, refresh]);
 

@@ -1,10 +1,11 @@
 import { Button, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
-import type { CardOutcome } from '@jolly/bench';
+import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, type Flash } from '../../api/api';
+import { api } from '../../api/api';
+import type { Flash } from '@jolly/contract/endpoints/board';
 import { Docket } from '../../app/docket/Docket';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
@@ -58,7 +59,10 @@ function CardRoute({ choose }: { choose: ReactNode }) {
   const bench = useBench();
   const client = useQueryClient();
   const { write } = useTape();
-  const flashes = useQuery({ queryKey: ['flashes', machine.id], queryFn: () => api.flashes(machine.id) });
+  const flashes = useQuery({
+    queryKey: ['flashes', machine.id],
+    queryFn: () => api.flashes({ id: machine.id }),
+  });
   const route = board.routes[0];
   const done = newestDone(station.builds);
   const fresh = upToDate({ workbench, builds: station.builds });
@@ -108,17 +112,22 @@ function CardRoute({ choose }: { choose: ReactNode }) {
   const writeCard = () =>
     guarded(async () => {
       if (!done) return;
-      await api.putCard(machine.id, {
-        format: format as 'FAT32' | 'exFAT',
-        sizeGb: Number(size),
-        files: [{ name: name.trim(), imageHash: done.imageHash }],
-      });
+      await api.putCard(
+        { id: machine.id },
+        {
+          card: {
+            format: format as 'FAT32' | 'exFAT',
+            sizeGb: Number(size),
+            files: [{ name: name.trim(), imageHash: done.imageHash }],
+          },
+        },
+      );
       setOutcome(undefined);
       write('done', `Card written: ${name.trim()}, and put into the slot`);
     });
   const switchOn = () =>
     guarded(async () => {
-      const result = await api.flash(machine.id);
+      const result = await api.flash({ id: machine.id });
       setOutcome(result.outcome);
       write(
         'done',

@@ -62,7 +62,7 @@ export function RestoreRoute({ choose }: { choose: ReactNode }) {
     setAsking(false);
     setRefused(undefined);
     try {
-      await api.restore(machine.id, image.id);
+      await api.restore({ id: machine.id }, { kept: image.id });
       setRestored(image.name);
       write('done', `Restored ${image.name} by programmer; it reads back the same`);
     } catch (error) {

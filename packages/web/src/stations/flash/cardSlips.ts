@@ -1,5 +1,5 @@
 import { CARD_CHECKS } from '@jolly/core/checks/cardChecks';
-import type { CardOutcome } from '@jolly/bench';
+import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import type { Slip } from '../../app/docket/slip';
 import type { Losses } from '../survey/useTakenAway';
 import { lowerFirst, upperFirst } from '../../ui/letterCase';

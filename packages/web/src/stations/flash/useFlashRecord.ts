@@ -1,6 +1,7 @@
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { useQuery } from '@tanstack/react-query';
-import { api, type DoneBuild } from '../../api/api';
+import { imageBytes } from '../../api/api';
+import type { DoneBuild } from '@jolly/contract/endpoints/builds';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 
@@ -15,7 +16,7 @@ export function useFlashRecord(
   const image = useQuery({
     queryKey: ['image-record', machine.board, built?.imageHash],
     queryFn: async () =>
-      core.imageRecord(`Build ${built!.buildId}`, await api.image(built!.imageHash), machine),
+      core.imageRecord(`Build ${built!.buildId}`, await imageBytes(built!.imageHash), machine),
     enabled: built !== undefined,
     staleTime: Infinity,
   });

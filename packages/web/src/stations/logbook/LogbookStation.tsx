@@ -2,7 +2,8 @@ import { Button, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, type Entry } from '../../api/api';
+import { api, machineFileUrl } from '../../api/api';
+import type { Entry } from '@jolly/contract/endpoints/machines';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useStation } from '../../app/frame/StationContext';
@@ -108,7 +109,7 @@ export function LogbookStation() {
         empty=""
       >
         <p>
-          <a href={`/api/machines/${machine.id}/file`} download>
+          <a href={machineFileUrl(machine.id)} download>
             Save the machine file
           </a>
         </p>
@@ -148,7 +149,7 @@ function OwnNote({ machineId }: { machineId: string }) {
 function BuildSettings({ buildId, changed }: { buildId: string; changed: string[] }) {
   const input = useQuery({
     queryKey: ['input', buildId],
-    queryFn: () => api.buildInput(buildId),
+    queryFn: () => api.buildInput({ id: buildId }),
     staleTime: Infinity,
   });
   if (!input.data) return <p className={css.soft}>{input.error ? input.error.message : 'Looking it up.'}</p>;

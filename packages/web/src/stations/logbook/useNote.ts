@@ -8,7 +8,7 @@ export function useNote() {
   const [said, setSaid] = useState<string>();
   const write = async (machineId: string, summary: string): Promise<boolean> => {
     try {
-      await api.addNote(machineId, summary);
+      await api.addNote({ id: machineId }, { summary });
     } catch (error) {
       setSaid((error as Error).message);
       return false;

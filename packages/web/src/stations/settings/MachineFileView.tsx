@@ -5,7 +5,7 @@ import { overrideEdit } from '@jolly/core/machine/edit';
 import { type Difference, takeOver } from '@jolly/core/tree/differences';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api } from '../../api/api';
+import { api, machineFileUrl } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
 import { changesInShort, pathInWords, valueInWords } from './inWords';
 import css from './MachineFileView.module.css';
@@ -56,7 +56,7 @@ function FileInAndOut() {
         <a href="/api/schemas/machine">JSON Schema</a>
       </p>
       <div className={css.buttons}>
-        <Button size="xs" component="a" href={`/api/machines/${machine.id}/file`} download>
+        <Button size="xs" component="a" href={machineFileUrl(machine.id)} download>
           Export {machine.id}.yaml
         </Button>
         <FileButton

@@ -2,7 +2,7 @@ import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { Finding } from '@jolly/core/finding/finding';
 import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
-import { api } from '../../api/api';
+import { keptText } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
 import { type Slip, slipOfFinding, standingFirst } from '../../app/docket/slip';
 import { openDecisions } from '../../app/train/teeth';
@@ -110,7 +110,7 @@ function useLostFromReport(): { findings: Finding[]; checking: boolean; failed?:
   const lost = useQuery({
     queryKey: ['lost', machine.id, version, stored?.id, kept?.id],
     queryFn: async () =>
-      core.lostFromReport(stored!.job.before, machine, await api.keptText(machine.id, kept!.id)),
+      core.lostFromReport(stored!.job.before, machine, await keptText(machine.id, kept!.id)),
     enabled: stored !== undefined && kept !== undefined,
     staleTime: Infinity,
     placeholderData: (before) => before,

@@ -2,7 +2,7 @@ import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import { compareFiles, type ComparedFile } from '@jolly/core/build/fileDifferences';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { api } from '../../api/api';
+import { api, keptText } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
@@ -22,9 +22,9 @@ export function useEarlier(): Earlier[] {
   const { core, machine } = useWorkbench();
   const { builds, board } = useStation();
   const { stored, wayBack } = useJob();
-  const edits = useQuery({ queryKey: ['edits', machine.id], queryFn: () => api.edits(machine.id) });
+  const edits = useQuery({ queryKey: ['edits', machine.id], queryFn: () => api.edits({ id: machine.id }) });
   return useMemo(() => {
-    const ofBuild = (id: string) => async () => (await api.buildInput(id)).files;
+    const ofBuild = (id: string) => async () => (await api.buildInput({ id })).files;
     const done = builds.flatMap((build) => (build.state === 'done' ? [build] : []));
     const flashed = done.find(({ imageHash }) => imageHash === board?.imageHash);
     const dump = wayBack?.kept.find(({ kind }) => kind === 'dump');
@@ -41,7 +41,7 @@ export function useEarlier(): Earlier[] {
             {
               id: 'dump',
               title: `the old settings report, ${dump.name}`,
-              load: async () => core.filesOfDump(machine, await api.keptText(machine.id, dump.id)),
+              load: async () => core.filesOfDump(machine, await keptText(machine.id, dump.id)),
             },
           ]
         : []),
@@ -53,7 +53,7 @@ export function useEarlier(): Earlier[] {
       ...(edits.data ?? []).slice(0, EDITS_SHOWN).map((edit) => ({
         id: `edit-${edit.id}`,
         title: `before “${edit.label}”, ${whenOf(edit.at)}`,
-        load: async () => core.filesOf((await api.edit(machine.id, edit.id)).before),
+        load: async () => core.filesOf((await api.edit({ id: machine.id, number: String(edit.id) })).before),
       })),
     ];
   }, [core, machine, builds, board, stored, wayBack, edits.data]);

@@ -2,7 +2,8 @@ import { Button, FileButton } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { api, type Plate } from '../../api/api';
+import { api } from '../../api/api';
+import type { Plate } from '@jolly/contract/endpoints/machines';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
 import { ServerGone } from '../../api/presence';
 import { NoServer } from '../../app/frame/NoServer';
@@ -18,7 +19,7 @@ export function Shelf() {
   const add = async (file: File | null) => {
     if (!file) return;
     try {
-      const { machine } = await api.addMachine(await file.text());
+      const { machine } = await api.addMachine({ file: await file.text() });
       await client.invalidateQueries({ queryKey: ['machines'] });
       void navigate(`/machines/${machine.id}/survey`);
     } catch (error) {

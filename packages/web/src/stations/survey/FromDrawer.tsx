@@ -20,7 +20,12 @@ export function FromDrawer({
         key={name}
         size="xs"
         variant="default"
-        onClick={() => void api.drawer(machine.id, name).then((bytes) => onFile(name, bytes))}
+        onClick={() =>
+          void api
+            .drawer({ id: machine.id, name })
+            .then((reply) => reply.blob())
+            .then((bytes) => onFile(name, bytes))
+        }
       >
         From the drawer: {name}
       </Button>

@@ -47,7 +47,7 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
     set({ headers: draft.headers.map((header, at) => (at === index ? { ...header, ...part } : header)) });
   const add = async () => {
     try {
-      const board = await api.addBoard(text);
+      const board = await api.addBoard({ file: text });
       write('done', `Board added: ${board.name} rev ${board.revision}`);
       await client.invalidateQueries({ queryKey: ['catalogue'] });
       onClose();

@@ -4,7 +4,8 @@ import { cut, onOneLine } from '@jolly/core/text/plainText';
 import { useQueryClient } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import { useState } from 'react';
-import { api, photoUrl, type Pin, type StoredPhoto } from '../../api/api';
+import { api, photoUrl } from '../../api/api';
+import type { Pin, StoredPhoto } from '@jolly/contract/endpoints/photos';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Shrink } from './shrinkWorker';
@@ -43,7 +44,7 @@ export function PhotosSection() {
           throw new Error(`has ${file.size} bytes; at most ${LARGEST_FILE} (40 MB) are read`);
         const small = await shrink(file);
         if (!small) throw new Error('is not a picture this browser can read');
-        const photo = await api.addPhoto(machine.id, titleOf(file.name), small);
+        const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, small);
         setOpenId(photo.id);
       } catch (error) {
         setRefused(`${file.name} ${(error as Error).message}`);
@@ -135,7 +136,7 @@ function PutBack({ removed, onSettled }: { removed: Removed; onSettled: () => vo
       <Button
         size="xs"
         variant="default"
-        onClick={act('Photo put back', () => api.putPhotoBack(machine.id, photo.id))}
+        onClick={act('Photo put back', () => api.putPhotoBack({ id: machine.id, number: String(photo.id) }))}
       >
         Put it back
       </Button>
@@ -143,7 +144,7 @@ function PutBack({ removed, onSettled }: { removed: Removed; onSettled: () => vo
         size="xs"
         variant="subtle"
         color="vermilion"
-        onClick={act('Photo forgotten', () => api.forgetPhoto(machine.id, photo.id))}
+        onClick={act('Photo forgotten', () => api.forgetPhoto({ id: machine.id, number: String(photo.id) }))}
       >
         Forget it now
       </Button>
@@ -175,14 +176,14 @@ function PhotoPins({
     );
   const save = (pins: Pin[]) =>
     guarded(async () => {
-      await api.savePhoto(machine.id, photo.id, photo.title, pins);
+      await api.savePhoto({ id: machine.id, number: String(photo.id) }, { title: photo.title, pins });
       setAt(undefined);
       setLabel('');
       onSaved();
     });
   const remove = () =>
     guarded(async () => {
-      onRemoved(await api.removePhoto(machine.id, photo.id));
+      onRemoved(await api.removePhoto({ id: machine.id, number: String(photo.id) }));
       write('done', `Photo removed: ${photo.title}`);
     });
   return (

@@ -6,7 +6,7 @@ import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { numbersIn } from '@jolly/core/report/teachLine';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api } from '../../api/api';
+import { keptText } from '../../api/api';
 import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import type { ReportRead } from '../../workbench/coreWorker';
@@ -40,7 +40,7 @@ export function ReportSection() {
   const kept = wayBack?.kept.find((entry) => entry.kind === 'dump');
   const report = useQuery({
     queryKey: ['report', machine.id, kept?.id],
-    queryFn: () => api.keptText(machine.id, kept!.id),
+    queryFn: () => keptText(machine.id, kept!.id),
     enabled: kept !== undefined,
     staleTime: Infinity,
   });

@@ -49,7 +49,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
   const keep = async () => {
     if (!line) return;
     try {
-      await api.teach(line);
+      await api.teach({ line });
     } catch (error) {
       return setRefused((error as Error).message);
     }

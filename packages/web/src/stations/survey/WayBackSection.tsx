@@ -5,7 +5,8 @@ import { KEPT_KINDS, type KeptKind } from '@jolly/core/image/wayBack';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api, type Kept, keptUrl } from '../../api/api';
+import { api, keptUrl } from '../../api/api';
+import type { Kept } from '@jolly/contract/endpoints/kept';
 import { useTape } from '../../app/tape/tape';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
@@ -55,7 +56,7 @@ export function WayBackSection() {
     setBusy(true);
     setRefused(undefined);
     try {
-      const answers = await api.keepFromBoard(machine.id);
+      const answers = await api.keepFromBoard({ id: machine.id });
       write('done', `Read out of the board: ${answers.map(({ kept }) => KIND_WORD[kept.kind]).join(', ')}`);
     } catch (error) {
       setRefused((error as Error).message);
@@ -152,7 +153,7 @@ function Waive({ finding }: { finding: Finding }) {
   const [refused, setRefused] = useState<string>();
   const waive = async () => {
     try {
-      await api.waive(machine.id, 'keep.no-way-back', because.trim());
+      await api.waive({ id: machine.id }, { check: 'keep.no-way-back', because: because.trim() });
       setRefused(undefined);
     } catch (error) {
       setRefused((error as Error).message);

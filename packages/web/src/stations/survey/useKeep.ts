@@ -16,7 +16,7 @@ export function useKeep() {
     source: 'file' | 'link' = 'file',
   ): Promise<string | undefined> => {
     try {
-      const { kept, already } = await api.keep(machine.id, kind, name, bytes, source);
+      const { kept, already } = await api.keep({ id: machine.id, kind, name, source }, bytes);
       write(
         'done',
         already ? `${name} was kept before, as ${kept.name}` : `Kept: ${name}, ${kept.bytes} bytes`,

@@ -1,6 +1,6 @@
 import type { TakenAway } from '@jolly/core/ripple/takenAway';
 import { useQuery } from '@tanstack/react-query';
-import { api } from '../../api/api';
+import { keptText } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 
@@ -26,7 +26,7 @@ export function useTakenAway(): Losses | undefined {
   const found = useQuery({
     queryKey: ['takenAway', machine.id, stored?.id, stored?.version, kept?.id, ticked],
     queryFn: async () =>
-      core.takenAway(before, tail!.ripple.after, kept ? await api.keptText(machine.id, kept.id) : '', ticked),
+      core.takenAway(before, tail!.ripple.after, kept ? await keptText(machine.id, kept.id) : '', ticked),
     enabled: flashes,
     placeholderData: (old) => old,
   });

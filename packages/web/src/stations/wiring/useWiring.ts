@@ -44,7 +44,7 @@ export function useWiring(): Wiring | { failed: string } | undefined {
     queryKey: ['wiring', machine.id, key, facts.catalogue.boards.length],
     queryFn: async () => {
       const answer = await core.wiring(before, after, consequences);
-      if ('problems' in answer) throw new Error(answer.problems[0]!.message);
+      if ('problems' in answer) throw new Error(answer.problems[0].message);
       return answer;
     },
     enabled: stored === undefined || tail !== undefined,

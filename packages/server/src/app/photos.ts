@@ -1,6 +1,6 @@
-import { ApiError, notFound } from '../api/apiError';
-import { factsToKeep } from '../board/virtualBoard';
-import type { Context } from '../context';
+import type { Pin, StoredPhoto } from '@jolly/contract/endpoints/photos';
+import { notFound, Refusal } from '@jolly/contract/refusal';
+import { type Context, transact, type Within } from '../context';
 import { hashOf } from '../files/byteStore';
 import { redrawPhoto } from '../files/redrawPhoto';
 import {
@@ -10,13 +10,21 @@ import {
   hashInUse,
   listPhotos,
   removedBefore,
+  savePhoto,
   setRemoved,
-  type StoredPhoto,
 } from '../sql/photos';
+import { theMachine } from './known';
+import { factsToKeep } from './wayBack';
 
 const MOST_PHOTOS = 60;
 /** How long a removed photo can be put back. */
 export const PUT_BACK_MS = 10 * 60_000;
+
+/** Photos of connectors, oldest first. */
+export async function photos(context: Within, machineId: string): Promise<StoredPhoto[]> {
+  await theMachine(context, machineId);
+  return listPhotos(context.db, machineId);
+}
 
 /** Draws a photo anew and keeps it; the limit holds however many are sent at once. */
 export async function keepPhoto(
@@ -25,20 +33,17 @@ export async function keepPhoto(
   title: string,
   bytes: Uint8Array,
 ): Promise<StoredPhoto> {
-  const { board } = await factsToKeep(context, machineId);
+  // Refused before anything is drawn: for a machine that is not there there is nothing to keep.
+  await factsToKeep(context, machineId);
   const photo = await redrawPhoto(bytes);
-  if ('problem' in photo) throw new ApiError(422, 'bad-file', photo.problem);
+  if ('problem' in photo) throw new Refusal('bad-file', photo.problem);
   const hash = hashOf(photo.bytes);
   await context.photos.put(hash, photo.bytes);
   const { type, width, height } = photo;
-  const kept = context.db.transaction(async (inside) => {
-    if ((await listPhotos(inside, machineId)).length >= MOST_PHOTOS)
-      throw new ApiError(
-        409,
-        'too-many',
-        `at most ${MOST_PHOTOS} photos are kept for a machine; remove one first`,
-      );
-    return addPhoto(inside, machineId, {
+  const kept = transact(context, async (within) => {
+    await refuseTooMany(within, machineId);
+    const { board } = await factsToKeep(within, machineId);
+    return addPhoto(within.db, machineId, {
       board: { id: board.id, revision: board.revision },
       hash, type, width, height, title, pins: [], at: context.now(),
     }); // prettier-ignore
@@ -47,6 +52,23 @@ export async function keepPhoto(
     await dropBytes(context, hash);
     throw error;
   });
+}
+
+async function refuseTooMany({ db }: Within, machineId: string): Promise<void> {
+  if ((await listPhotos(db, machineId)).length >= MOST_PHOTOS)
+    throw new Refusal('too-many', `at most ${MOST_PHOTOS} photos are kept for a machine; remove one first`);
+}
+
+/** Keeps the title and the pins of a photo. */
+export async function namePhoto(
+  { db }: Within,
+  machineId: string,
+  id: number,
+  named: { title: string; pins: Pin[] },
+): Promise<StoredPhoto> {
+  const photo = await savePhoto(db, machineId, id, named);
+  if (!photo) throw notFound('photo', String(id));
+  return photo;
 }
 
 /** The bytes of a photo that is not removed. */
@@ -73,11 +95,10 @@ export async function removePhoto(
   return { photo, until: new Date(context.now().getTime() + PUT_BACK_MS).toISOString() };
 }
 
-export async function putPhotoBack(context: Context, machineId: string, id: number): Promise<StoredPhoto> {
-  return context.db.transaction(async (inside) => {
-    if ((await listPhotos(inside, machineId)).length >= MOST_PHOTOS)
-      throw new ApiError(409, 'too-many', `at most ${MOST_PHOTOS} photos are kept for a machine`);
-    const photo = await setRemoved(inside, machineId, id, null);
+export function putPhotoBack(context: Context, machineId: string, id: number): Promise<StoredPhoto> {
+  return transact(context, async (within) => {
+    await refuseTooMany(within, machineId);
+    const photo = await setRemoved(within.db, machineId, id, null);
     if (!photo) throw notFound('removed photo', String(id));
     return photo;
   });

@@ -1,0 +1,96 @@
+import type { Diagnostic } from '@jolly/core/build/diagnostic';
+import type { GeneratedFile } from '@jolly/core/build/generatedFile';
+import type { Sizes } from '@jolly/core/build/sizes';
+import type { Machine } from '@jolly/core/machine/machine';
+import { bytes, endpoint, events, json } from '../endpoint';
+import { hash, id, ofMachine } from '../params';
+import {
+  anyOf,
+  anything,
+  both,
+  count,
+  known,
+  list,
+  moment,
+  object,
+  oneOf,
+  text,
+  type TypeOf,
+} from '../shape';
+
+/** How many builds are listed at most. */
+export const MOST_BUILDS = 100;
+
+/** What a build that ended well has made. */
+export const doneBuild = object({
+  imageHash: text,
+  buildId: text,
+  sizes: known<Sizes>('flashBytes', 'ramBytes', 'stackBytes', 'bySource'),
+  compiled: count,
+  /** Settings whose values differ from the build before this one. */
+  changed: list(text),
+});
+export type DoneBuild = TypeOf<typeof doneBuild>;
+
+const begun = object({ id: text, machineId: text, machineVersion: count, startedAt: moment });
+const ended = object({ endedAt: moment });
+
+/** One run of the compiler. */
+export const build = anyOf(
+  both(begun, object({ state: oneOf('running') })),
+  both(begun, both(ended, both(object({ state: oneOf('done') }), doneBuild))),
+  both(
+    begun,
+    both(ended, object({ state: oneOf('failed'), failed: known<Diagnostic>('file', 'line', 'message') })),
+  ),
+  both(begun, both(ended, object({ state: oneOf('cancelled', 'interrupted') }))),
+);
+export type Build = TypeOf<typeof build>;
+
+const buildInput = object({
+  machine: known<Machine>('id', 'name'),
+  settings: list(object({ key: text, value: anything, source: text })),
+  files: list(known<GeneratedFile>('path', 'lines')),
+});
+export type BuildInput = TypeOf<typeof buildInput>;
+
+export const builds = {
+  builds: endpoint('get /machines/{id}/builds', {
+    summary: 'Builds of a machine, newest first',
+    params: ofMachine,
+    answer: json(list(build)),
+  }),
+  startBuild: endpoint('post /machines/{id}/builds', {
+    summary: 'Start a build from the machine as it is stored',
+    params: ofMachine,
+    answer: json(build),
+    refusals: ['unknown-id', 'stopped', 'ending'],
+  }),
+  build: endpoint('get /builds/{id}', { summary: 'One build', params: { id }, answer: json(build) }),
+  buildLog: endpoint('get /builds/{id}/log', {
+    summary: 'What the compiler said',
+    params: { id },
+    answer: json(object({ log: text })),
+  }),
+  buildInput: endpoint('get /builds/{id}/input', {
+    summary: 'What a build was made from: machine, settings and generated files',
+    params: { id },
+    answer: json(buildInput),
+  }),
+  cancelBuild: endpoint('post /builds/{id}/cancel', {
+    summary: 'Cancel a running build',
+    params: { id },
+    answer: json(build),
+    refusals: ['not-running'],
+  }),
+  buildEvents: endpoint('get /builds/{id}/events', {
+    summary: 'Progress of a build as server-sent events: `progress`, then `ended`',
+    params: { id },
+    answer: events,
+  }),
+  image: endpoint('get /images/{hash}', {
+    summary: 'The bytes of an image',
+    params: { hash },
+    answer: bytes,
+  }),
+};

@@ -1,0 +1,169 @@
+import Joi from 'joi';
+import { LONGEST_YAML } from '@jolly/core/formats/readYaml';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import { SEVERITIES, type Severity } from '@jolly/core/finding/finding';
+import type { ImageHeader } from '@jolly/core/image/imageHeader';
+import { type Machine, machineSchema } from '@jolly/core/machine/machine';
+import { lines } from '@jolly/core/text/plainText';
+import { bytes, endpoint, json } from '../endpoint';
+import { storedEdit, storedMachine } from '../machine';
+import { numbered, ofMachine, shortLine } from '../params';
+import {
+  anything,
+  both,
+  count,
+  flag,
+  known,
+  list,
+  moment,
+  object,
+  of,
+  oneOf,
+  optional,
+  text,
+  type TypeOf,
+} from '../shape';
+import { build } from './builds';
+import { proof } from './board';
+import { jobState } from './jobs';
+
+/** Longest name of a change, in characters. */
+export const LONGEST_LABEL = 300;
+/** How many logbook lines are listed at most. */
+export const MOST_ENTRIES = 1000;
+
+const counts = object(
+  Object.fromEntries(SEVERITIES.map((severity) => [severity, count])) as Record<Severity, typeof count>, // by its keys
+);
+
+/** What the shelf shows of a machine: of one whose file names what is not there, what is wrong with it. */
+const plate = both(
+  storedMachine,
+  object({
+    boardName: optional(text),
+    /** Guards that are off, set aside or not: said on every screen. */
+    unguarded: optional(list(text)),
+    problems: optional(list(object({ path: text, message: text }))),
+    findings: optional(counts),
+    image: optional(known<ImageHeader>('name', 'buildId', 'target')),
+    proofs: optional(list(proof)),
+    stepsToProve: optional(count),
+    lastBuild: optional(build),
+    job: optional(object({ title: text, state: jobState })),
+    /** How many things finished jobs left to be measured. */
+    due: optional(count),
+  }),
+);
+export type Plate = TypeOf<typeof plate>;
+
+export const ENTRY_KINDS = [
+  'note',
+  'job',
+  'kept',
+  'settings',
+  'build',
+  'flash',
+  'proof',
+  'calibration',
+] as const;
+export type EntryKind = (typeof ENTRY_KINDS)[number];
+
+/** A line in a machine's logbook; never changed once written. */
+const entry = object({
+  id: count,
+  at: moment,
+  kind: oneOf(...ENTRY_KINDS),
+  summary: text,
+  detail: object({
+    step: optional(text),
+    buildId: optional(text),
+    imageHash: optional(text),
+    changed: optional(list(text)),
+    evidence: optional(list(text)),
+    outcome: optional(anything),
+  }),
+});
+export type Entry = TypeOf<typeof entry>;
+
+const states = object({ before: known<Machine>('id', 'name'), after: known<Machine>('id', 'name') });
+const label = { label: text };
+
+export const machines = {
+  health: endpoint('get /health', {
+    summary: 'Whether the server answers',
+    answer: json(object({ ok: flag })),
+  }),
+  openApi: endpoint('get /openapi.json', { summary: 'This document', answer: json(anything) }),
+  catalogue: endpoint('get /catalogue', {
+    summary: 'Boards, chips, parts and kits',
+    answer: json(known<Catalogue>('boards', 'chips', 'parts', 'kits', 'dialects')),
+  }),
+  machineSchema: endpoint('get /schemas/machine', {
+    summary: 'JSON Schema of machine/1',
+    answer: json(anything),
+  }),
+  machines: endpoint('get /machines', {
+    summary: 'The shelf: every machine with what runs on it and what is open',
+    answer: json(list(plate)),
+  }),
+  addMachine: endpoint('post /machines', {
+    summary: 'Add a machine from a machine file',
+    body: object({ file: of<string>(Joi.string().max(LONGEST_YAML)) }),
+    answer: json(storedMachine),
+    refusals: ['bad-file', 'too-hard', 'unknown-id', 'id-taken'],
+  }),
+  machine: endpoint('get /machines/{id}', {
+    summary: 'One machine and its version',
+    params: ofMachine,
+    answer: json(storedMachine),
+  }),
+  saveMachine: endpoint('put /machines/{id}', {
+    summary: 'Save a machine over the version it was made from; a change without a name cannot be undone',
+    params: ofMachine,
+    body: object({
+      version: of<number>(Joi.number().integer().min(1)),
+      machine: of<Machine>(machineSchema),
+      label: optional(shortLine(LONGEST_LABEL)),
+    }),
+    answer: json(storedMachine),
+    refusals: ['unknown-id', 'stale'],
+  }),
+  machineFile: endpoint('get /machines/{id}/file', {
+    summary: 'The machine file (YAML)',
+    params: ofMachine,
+    answer: bytes,
+  }),
+  entries: endpoint('get /machines/{id}/entries', {
+    summary: 'The logbook, newest first',
+    params: ofMachine,
+    answer: json(list(entry)),
+  }),
+  addNote: endpoint('post /machines/{id}/entries', {
+    summary: 'Write a note of your own into the logbook',
+    params: ofMachine,
+    body: object({ summary: of<string>(lines(500).trim().min(1)) }),
+    answer: json(list(entry)),
+  }),
+  edits: endpoint('get /machines/{id}/edits', {
+    summary: 'Changes of the machine file, newest first, with whether they are undone',
+    params: ofMachine,
+    answer: json(list(storedEdit)),
+  }),
+  edit: endpoint('get /machines/{id}/edits/{number}', {
+    summary: 'One change with the machine before and after it',
+    params: numbered,
+    answer: json(both(storedEdit, states)),
+  }),
+  undo: endpoint('post /machines/{id}/undo', {
+    summary: 'Take the last change back',
+    params: ofMachine,
+    answer: json(both(storedMachine, object(label))),
+    refusals: ['nothing-to-do', 'stale', 'unknown-id'],
+  }),
+  redo: endpoint('post /machines/{id}/redo', {
+    summary: 'Make the change again that was undone last',
+    params: ofMachine,
+    answer: json(both(storedMachine, object(label))),
+    refusals: ['nothing-to-do', 'stale', 'unknown-id'],
+  }),
+};

@@ -1,0 +1,73 @@
+import Joi from 'joi';
+
+declare const TYPE: unique symbol;
+
+/** A Joi schema that knows the type of what it lets through, so that a type and its check are written once. */
+export interface Shape<T> {
+  readonly joi: Joi.Schema;
+  readonly [TYPE]?: T;
+}
+/** A field that may be missing. */
+export interface Optional<T> extends Shape<T> {
+  readonly optional: true;
+}
+
+/** What a shape lets through. */
+export type TypeOf<S> = S extends Shape<infer T> ? T : never;
+
+export type Fields = Record<string, Shape<unknown>>;
+type Flat<T> = { [K in keyof T]: T[K] };
+/** The object that has these fields. */
+export type Of<F extends Fields> = Flat<
+  { [K in keyof F as F[K] extends Optional<unknown> ? never : K]: TypeOf<F[K]> } & {
+    [K in keyof F as F[K] extends Optional<unknown> ? K : never]?: TypeOf<F[K]>;
+  }
+>;
+
+/** A shape whose type is stated: for types that the core guards with a schema of its own. */
+export const of = <T>(joi: Joi.Schema): Shape<T> => ({ joi });
+
+/** Something of the core that is passed on whole: an object with at least these fields. */
+export const known = <T extends object>(...fields: (keyof T & string)[]): Shape<T> =>
+  of(Joi.object(Object.fromEntries(fields.map((field) => [field, Joi.any().required()]))).unknown());
+
+export const optional = <T>({ joi }: Shape<T>): Optional<T> => ({ joi, optional: true });
+export const nullable = <T>({ joi }: Shape<T>): Shape<T | null> => of(joi.allow(null));
+
+export const text: Shape<string> = of(Joi.string().allow(''));
+export const count: Shape<number> = of(Joi.number().integer().min(0));
+export const flag: Shape<boolean> = of(Joi.boolean());
+/** A moment, as ISO text. */
+export const moment: Shape<string> = of(Joi.string().isoDate());
+export const anything: Shape<unknown> = of(Joi.any());
+
+export const oneOf = <const T extends readonly (string | boolean)[]>(...values: T): Shape<T[number]> =>
+  of(Joi.valid(...values));
+
+export const list = <T>({ joi }: Shape<T>, most?: number): Shape<T[]> => {
+  const items = Joi.array().items(joi);
+  return of(most === undefined ? items : items.max(most));
+};
+
+export const record = <T>({ joi }: Shape<T>): Shape<Record<string, T>> =>
+  of(Joi.object().pattern(Joi.string(), joi));
+
+/** An object with these fields; every field that is not `optional` must be there. */
+export const object = <F extends Fields>(fields: F): Shape<Of<F>> =>
+  of(
+    Joi.object(
+      Object.fromEntries(
+        Object.entries(fields).map(([name, field]) => [
+          name,
+          'optional' in field ? field.joi : field.joi.required(),
+        ]),
+      ),
+    ),
+  );
+
+/** The fields of several objects in one. */
+export const both = <A extends object, B extends object>(a: Shape<A>, b: Shape<B>): Shape<A & B> =>
+  of((a.joi as Joi.ObjectSchema).concat(b.joi as Joi.ObjectSchema)); // Both are objects by their types.
+
+export const anyOf = <S extends readonly Shape<unknown>[]>(...shapes: S): Shape<TypeOf<S[number]>> =>
+  of(Joi.alternatives().try(...shapes.map(({ joi }) => joi)));

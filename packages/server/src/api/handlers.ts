@@ -1,0 +1,201 @@
+import type { Contract, EndpointName } from '@jolly/contract/contract';
+import type { AnswerOf, BodyOf, ParamsOf } from '@jolly/contract/endpoint';
+import type { board as boardContract } from '@jolly/contract/endpoints/board';
+import type { boardTypes as boardTypesContract } from '@jolly/contract/endpoints/boardTypes';
+import type { builds as buildsContract } from '@jolly/contract/endpoints/builds';
+import type { jobs as jobsContract } from '@jolly/contract/endpoints/jobs';
+import type { keeping as keepingContract } from '@jolly/contract/endpoints/kept';
+import type { machines as machinesContract } from '@jolly/contract/endpoints/machines';
+import type { photos as photosContract } from '@jolly/contract/endpoints/photos';
+import { openApi } from '@jolly/contract/openApi';
+import { writeBoardFile } from '@jolly/core/formats/boardFile';
+import { writeMachineFile } from '@jolly/core/formats/machineFile';
+import { machineSchema } from '@jolly/core/machine/machine';
+import joiToJson from 'joi-to-json';
+import * as board from '../app/board';
+import * as boardTypes from '../app/boardTypes';
+import * as builds from '../app/builds';
+import * as flash from '../app/flash';
+import * as job from '../app/job';
+import { keepFile, keepFromBoard } from '../app/keep';
+import { theMachine } from '../app/known';
+import * as machines from '../app/machines';
+import * as photos from '../app/photos';
+import * as proving from '../app/prove';
+import { restore } from '../app/restore';
+import { ownDialect } from '../app/taught';
+import * as undo from '../app/undo';
+import * as wayBack from '../app/wayBack';
+import type { Context } from '../context';
+import { readDrawer } from '../files/drawer';
+import { buildLog } from '../sql/builds';
+
+/** Bytes that are sent as they are. */
+export interface Sent {
+  type: string;
+  bytes: Uint8Array | string;
+  /** The name they are saved under; without one they are shown. */
+  saveAs?: string;
+  cache?: string;
+}
+/** News that is sent until it is over; the returned function is called when nobody listens any more. */
+export type Stream = (send: (event: string, data: unknown) => void, end: () => void) => () => void;
+
+type As<E> = E extends { answer: { as: infer A } } ? A : never;
+type Answered<E> = As<E> extends 'bytes' ? Sent : As<E> extends 'events' ? Stream : AnswerOf<E>;
+type Body<E> = BodyOf<E> extends Blob ? Uint8Array : BodyOf<E>;
+interface Asked<E> {
+  params: ParamsOf<E>;
+  body: Body<E>;
+}
+export type Handlers = {
+  [N in EndpointName]: (asked: Asked<Contract[N]>) => Promise<Answered<Contract[N]>> | Answered<Contract[N]>;
+};
+
+const OCTETS = 'application/octet-stream';
+const FOR_EVER = 'private, max-age=31536000, immutable';
+
+/** What answers each endpoint of the contract: the use-case behind it, and nothing else. */
+export function handlers(context: Context, running: builds.Builds): Handlers {
+  return {
+    ...ofMachines(context),
+    ...ofBuilds(context, running),
+    ...ofBoards(context),
+    ...ofJobs(context),
+    ...ofKept(context),
+    ...ofPhotos(context),
+  };
+}
+
+/** The handlers of one file of the contract. */
+type Of<G> = Pick<Handlers, keyof G & EndpointName>;
+
+function ofMachines(context: Context): Of<typeof machinesContract & typeof boardTypesContract> {
+  const taught = ownDialect(context);
+  return {
+    health: () => ({ ok: true }),
+    openApi,
+    catalogue: () => context.catalogue,
+    machineSchema: () => joiToJson(machineSchema, 'json') as unknown, // a document of its own
+    machines: () => machines.shelf(context),
+    addMachine: ({ body }) => machines.addFromFile(context, body.file),
+    machine: ({ params }) => theMachine(context, params.id),
+    saveMachine: ({ params, body }) => machines.save(context, params.id, body),
+    machineFile: async ({ params }) => {
+      const { machine } = await theMachine(context, params.id);
+      return { type: 'text/yaml', bytes: writeMachineFile(machine), saveAs: `${machine.id}.yaml` };
+    },
+    entries: ({ params }) => machines.logbook(context, params.id),
+    addNote: ({ params, body }) => machines.addNote(context, params.id, body.summary),
+    edits: ({ params }) => undo.edits(context, params.id),
+    edit: ({ params }) => undo.edit(context, params.id, Number(params.number)),
+    undo: ({ params }) => undo.goBack(context, params.id, 'undo'),
+    redo: ({ params }) => undo.goBack(context, params.id, 'redo'),
+    addBoard: ({ body }) => boardTypes.addBoardType(context, body.file),
+    boardFile: ({ params: { id, revision } }) => ({
+      type: 'text/yaml',
+      bytes: writeBoardFile(boardTypes.boardType(context, id, revision)),
+      saveAs: `${id}-${revision}.yaml`,
+    }),
+    teach: ({ body }) => taught.teach(body.line),
+    forgetLine: ({ body }) => taught.forget(body.text),
+  };
+}
+
+function ofBuilds(context: Context, running: builds.Builds): Of<typeof buildsContract> {
+  return {
+    builds: ({ params }) => builds.builds(context, params.id),
+    startBuild: ({ params }) => running.start(params.id),
+    build: ({ params }) => builds.theBuild(context, params.id),
+    buildLog: async ({ params }) => {
+      const { id } = await builds.theBuild(context, params.id);
+      return { log: await buildLog(context.db, id) };
+    },
+    buildInput: ({ params }) => builds.madeFrom(context, params.id),
+    cancelBuild: ({ params }) => running.cancel(params.id),
+    buildEvents: async ({ params }) => {
+      const build = await builds.theBuild(context, params.id);
+      return (send, end) => {
+        if (build.state === 'running')
+          return running.follow(build.id, (news) => {
+            if (news.kind === 'progress') return send('progress', news.progress);
+            send('ended', news.build);
+            end();
+          });
+        send('ended', build);
+        end();
+        return () => undefined;
+      };
+    },
+    image: async ({ params }) => ({
+      type: OCTETS,
+      bytes: await builds.imageOf(context, params.hash),
+      cache: FOR_EVER,
+    }),
+  };
+}
+
+function ofBoards(context: Context): Of<typeof boardContract> {
+  return {
+    board: ({ params }) => board.boardOnBench(context, params.id),
+    putCard: ({ params, body }) => board.putCard(context, params.id, body.card),
+    putStore: async ({ params, body }) => {
+      await board.putStore(context, params.id, body.store);
+      return {};
+    },
+    flash: ({ params }) => flash.flashFromCard(context, params.id),
+    flashes: ({ params }) => flash.flashes(context, params.id),
+    restore: ({ params, body }) => restore(context, params.id, body.kept),
+    proofs: ({ params }) => proving.proofs(context, params.id),
+    prove: ({ params, body }) => proving.prove(context, params.id, body),
+  };
+}
+
+function ofJobs(context: Context): Of<typeof jobsContract> {
+  return {
+    job: ({ params }) => job.jobOf(context, params.id),
+    startJob: ({ params, body }) => job.startJob(context, params.id, body),
+    saveJob: ({ params, body }) => job.changeJob(context, params.id, body),
+    setJobState: ({ params, body }) => job.endJob(context, params.id, body),
+    reopenJob: ({ params }) => job.reopenJob(context, params.id),
+    dues: ({ params }) => job.dues(context, params.id),
+    settleDue: ({ params }) => job.settleDue(context, params.id, params.due),
+  };
+}
+
+function ofKept(context: Context): Of<typeof keepingContract> {
+  return {
+    wayBack: ({ params }) => wayBack.wayBack(context, params.id),
+    keep: ({ params: { id, kind, name, source = 'file' }, body: bytes }) =>
+      keepFile(context, id, { kind, name, bytes, source }),
+    keepFromBoard: ({ params }) => keepFromBoard(context, params.id),
+    keptBytes: async ({ params }) => {
+      const { name, hash } = await wayBack.keptThing(context, params.id, Number(params.number));
+      return { type: OCTETS, bytes: await board.imageBytes(context, hash), saveAs: name };
+    },
+    waive: ({ params, body }) => wayBack.waive(context, params.id, body.check, body.because),
+    drawer: async ({ params }) => {
+      const { machine } = await theMachine(context, params.id);
+      return { type: OCTETS, bytes: await readDrawer(context, machine.id, params.name) };
+    },
+  };
+}
+
+function ofPhotos(context: Context): Of<typeof photosContract> {
+  return {
+    photos: ({ params }) => photos.photos(context, params.id),
+    addPhoto: ({ params, body }) => photos.keepPhoto(context, params.id, params.title, body),
+    savePhoto: ({ params, body }) => photos.namePhoto(context, params.id, Number(params.number), body),
+    removePhoto: ({ params }) => photos.removePhoto(context, params.id, Number(params.number)),
+    putPhotoBack: ({ params }) => photos.putPhotoBack(context, params.id, Number(params.number)),
+    forgetPhoto: async ({ params }) => {
+      await photos.forgetNow(context, params.id, Number(params.number));
+      return {};
+    },
+    photoBytes: async ({ params }) => {
+      const { photo, bytes } = await photos.photoBytes(context, params.id, Number(params.number));
+      // Asked for anew each time: a removed photo is not shown from the browser's memory.
+      return { type: photo.type, bytes, cache: 'private, no-cache' };
+    },
+  };
+}

@@ -1,0 +1,258 @@
+import { isFilled } from '@jolly/core/tree/filled';
+import { randomUUID } from 'node:crypto';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Settings } from '@jolly/core/settings/setting';
+import { check } from '@jolly/core/checks/checks';
+import { stopping } from '@jolly/core/finding/stopping';
+import { derive } from '@jolly/core/settings/derive';
+import { readImage } from '@jolly/core/image/imageHeader';
+import { write } from '@jolly/core/build/write';
+import type { Build, BuildInput as BuildSnapshot } from '@jolly/contract/endpoints/builds';
+import { MOST_BUILDS } from '@jolly/contract/endpoints/builds';
+import { notFound, Refusal } from '@jolly/contract/refusal';
+import { buildImage, type BuildOutcome, type Progress } from '../build/buildImage';
+import { buildInput } from '../build/buildInput';
+import { Cancelled, type Compiler } from '../build/compiler';
+import { type Context, transact, type Within } from '../context';
+import { loadKitSources } from '../files/catalogue';
+import { type ByteStore, hashOf } from '../files/byteStore';
+import {
+  addBuild,
+  buildInputOf,
+  endBuild,
+  findBuild,
+  interruptRunning,
+  lastDone,
+  listBuilds,
+} from '../sql/builds';
+import { addEntry } from '../sql/entries';
+import { addImage, findImage } from '../sql/images';
+import type { Queries } from '../sql/db';
+import { imageBytes } from './board';
+import { factsOf, theMachine } from './known';
+
+/** News of a running build: how far it is, or that it has ended. */
+export type BuildNews = { kind: 'progress'; progress: Progress } | { kind: 'ended'; build: Build };
+
+export interface Builds {
+  start(machineId: string): Promise<Build>;
+  /** Ends a running build; answers it as it ended. */
+  cancel(buildId: string): Promise<Build>;
+  /** Tells what has happened so far, then what happens; the returned function ends it. */
+  follow(buildId: string, listen: (news: BuildNews) => void): () => void;
+  /** Marks builds that a former server left running; to be called once, before the first start. */
+  recover(): Promise<void>;
+  /** Ends what runs, marks it as interrupted, and takes nothing more: the server is about to end. */
+  interrupt(): Promise<void>;
+}
+
+interface Running {
+  abort: AbortController;
+  heard: BuildNews[];
+  listeners: Set<(news: BuildNews) => void>;
+  finished: Promise<void>;
+}
+
+/** A build that is begun: what it is made from, and what it is stored under. */
+interface Begun {
+  id: string;
+  facts: Facts;
+  settings: Settings;
+  input: BuildSnapshot;
+}
+
+/** Runs builds beside each other and tells whoever follows them. */
+export function createBuilds(context: Context, compiler: Compiler, objects: ByteStore): Builds {
+  const running = new Map<string, Running>();
+  let ending = false;
+
+  async function run(begun: Begun, entry: Running): Promise<void> {
+    const say = (news: BuildNews) => {
+      entry.heard.push(news);
+      for (const listener of entry.listeners) listener(news);
+    };
+    try {
+      const sources = await loadKitSources(context.root, begun.facts.kit.id);
+      const outcome = await buildImage(buildInput(begun.facts, begun.settings, sources), {
+        compiler,
+        cache: objects,
+        owner: begun.facts.machine.id,
+        signal: entry.abort.signal,
+        progress: (progress) => say({ kind: 'progress', progress }),
+      });
+      await store(context, begun, outcome);
+    } catch (error) {
+      const cancelled = entry.abort.signal.aborted || error instanceof Cancelled;
+      await storeBroken(context, begun, ending ? 'interrupted' : cancelled ? 'cancelled' : 'failed', error);
+    }
+    say({ kind: 'ended', build: await theBuild(context, begun.id) });
+    running.delete(begun.id);
+  }
+
+  return {
+    async start(machineId) {
+      if (ending) throw new Refusal('ending', 'the server is about to end');
+      const begun = await begin(context, machineId);
+      const entry: Running = {
+        abort: new AbortController(),
+        heard: [],
+        listeners: new Set(),
+        finished: Promise.resolve(),
+      };
+      running.set(begun.id, entry);
+      entry.finished = run(begun, entry);
+      return theBuild(context, begun.id);
+    },
+    async cancel(buildId) {
+      await theBuild(context, buildId);
+      const entry = running.get(buildId);
+      if (!entry) throw new Refusal('not-running', 'this build is not running any more');
+      entry.abort.abort();
+      await entry.finished;
+      return theBuild(context, buildId);
+    },
+    follow(buildId, listen) {
+      const entry = running.get(buildId);
+      if (!entry) return () => undefined;
+      entry.heard.forEach(listen);
+      entry.listeners.add(listen);
+      return () => entry.listeners.delete(listen);
+    },
+    recover: () =>
+      transact(context, async ({ db, now }) => {
+        for (const { id, machine } of await interruptRunning(db, now()))
+          await tellInterrupted(db, machine, id, now());
+      }),
+    async interrupt() {
+      ending = true;
+      for (const { abort } of running.values()) abort.abort();
+      await Promise.all([...running.values()].map((entry) => entry.finished));
+    },
+  };
+}
+
+/** One build. @throws {Refusal} not-found */
+export async function theBuild({ db }: Within, id: string): Promise<Build> {
+  const build = await findBuild(db, id);
+  if (!build) throw notFound('build', id);
+  return build;
+}
+
+/** Builds of a machine, newest first. */
+export async function builds(context: Within, machineId: string): Promise<Build[]> {
+  await theMachine(context, machineId);
+  return listBuilds(context.db, machineId, MOST_BUILDS);
+}
+
+/** What a build was made from. */
+export async function madeFrom({ db }: Within, id: string): Promise<BuildSnapshot> {
+  const input = await buildInputOf(db, id);
+  if (!input) throw notFound('build', id);
+  return input;
+}
+
+/** The bytes of an image. The store holds other things too; what is no image is not given away by its hash. */
+export async function imageOf(context: Within, hash: string): Promise<Uint8Array> {
+  if (!(await findImage(context.db, hash))) throw notFound('image', hash);
+  return imageBytes(context, hash);
+}
+
+/** Writes down that a machine is built, from the machine as it is stored. */
+function begin(context: Context, machineId: string): Promise<Begun> {
+  return transact(context, async (within) => {
+    const { machine, version } = await theMachine(within, machineId);
+    const facts = factsOf(within, machine);
+    const settings = derive(facts);
+    refuseStops(facts, settings);
+    const id = randomUUID();
+    const input = snapshot(facts, settings);
+    await addBuild(within.db, { id, machine: machineId, version, at: context.now(), input });
+    return { id, facts, settings, input };
+  });
+}
+
+/** Keeps what a build came to, and writes it into the logbook. */
+async function store(context: Context, begun: Begun, outcome: BuildOutcome): Promise<void> {
+  if ('failed' in outcome) return storeFailed(context, begun, outcome);
+  const imageHash = hashOf(outcome.image);
+  const read = readImage(outcome.image);
+  if ('problem' in read) throw new Error(`the image just made cannot be read: ${read.problem}`);
+  await context.images.put(imageHash, outcome.image);
+  const { buildId, sizes, compiled, log } = outcome;
+  await transact(context, async ({ db, now }) => {
+    const before = await lastDone(db, begun.facts.machine.id);
+    const changed = before ? changedKeys(before.input, begun.input) : [];
+    await addImage(db, { hash: imageHash, bytes: outcome.image.length, header: read.header });
+    const result = { imageHash, buildId, sizes, compiled, changed };
+    await endBuild(db, begun.id, { state: 'done', at: now(), log, result });
+    await addEntry(db, begun.facts.machine.id, {
+      at: now(),
+      kind: 'build',
+      summary: `Built ${read.header.name}, build ${buildId}, ${sizes.flashBytes} bytes`,
+      detail: { buildId: begun.id, imageHash, changed },
+    });
+  });
+}
+
+const storeFailed = (
+  context: Context,
+  { id, facts }: Begun,
+  { failed, log }: Extract<BuildOutcome, { failed: unknown }>,
+): Promise<void> =>
+  transact(context, async ({ db, now }) => {
+    await endBuild(db, id, { state: 'failed', at: now(), log, result: { failed } });
+    await addEntry(db, facts.machine.id, {
+      at: now(),
+      kind: 'build',
+      summary: `Build failed: ${failed.message}`,
+      detail: { buildId: id },
+    });
+  });
+
+/** Keeps that a build did not come to its end. */
+const storeBroken = (
+  context: Context,
+  { id, facts }: Begun,
+  state: 'interrupted' | 'cancelled' | 'failed',
+  error: unknown,
+): Promise<void> =>
+  transact(context, async ({ db, now }) => {
+    const why = state === 'failed' ? (error instanceof Error ? error.message : String(error)) : '';
+    if (state === 'interrupted') await tellInterrupted(db, facts.machine.id, id, now());
+    const result = state === 'failed' && { result: { failed: { file: '', line: 0, message: why } } };
+    await endBuild(db, id, { state, at: now(), log: why, ...result });
+  });
+
+const tellInterrupted = (db: Queries, machine: string, buildId: string, at: Date): Promise<void> =>
+  addEntry(db, machine, {
+    at,
+    kind: 'build',
+    summary: 'A build was interrupted when the program ended',
+    detail: { buildId },
+  });
+
+/** Nothing is built over a finding that stops. */
+function refuseStops(facts: Facts, settings: Settings): void {
+  const stops = stopping(check(facts, settings));
+  if (isFilled(stops))
+    throw new Refusal(
+      'stopped',
+      `${stops.length === 1 ? 'one finding stops' : `${stops.length} findings stop`} this build: ${stops[0].what}`,
+      { findings: stops },
+    );
+}
+
+function snapshot(facts: Facts, settings: Settings): BuildSnapshot {
+  return {
+    machine: facts.machine,
+    settings: [...settings.values()].map(({ key, value, source }) => ({ key, value, source })),
+    files: write(facts, settings),
+  };
+}
+
+function changedKeys(before: BuildSnapshot, now: BuildSnapshot): string[] {
+  const old = new Map(before.settings.map((setting) => [setting.key, setting.value]));
+  return now.settings
+    .filter((setting) => old.get(setting.key) !== setting.value)
+    .map((setting) => setting.key);
+}

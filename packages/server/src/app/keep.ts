@@ -1,0 +1,105 @@
+import { readOut } from '@jolly/bench';
+import type { KeepAnswer, Kept } from '@jolly/contract/endpoints/kept';
+import { Refusal } from '@jolly/contract/refusal';
+import { READABLE } from '@jolly/core/board/chip';
+import type { KeptKind } from '@jolly/core/image/wayBack';
+import type { Facts } from '@jolly/core/machine/facts';
+import { type Context, transact } from '../context';
+import { hashOf } from '../files/byteStore';
+import type { Judged } from '../reading/readers';
+import { addEntry } from '../sql/entries';
+import { addKept, listKept } from '../sql/kept';
+import { boardOf, loadState } from './board';
+import { benchFacts, factsToKeep, named, sameBoard } from './wayBack';
+
+/** Something handed over to be kept. */
+export interface ToKeep {
+  kind: KeptKind;
+  name: string;
+  bytes: Uint8Array;
+  source: Kept['source'];
+}
+/** Judges a file and keeps it as what the board that is to be replaced had. */
+export async function keepFile(context: Context, machineId: string, thing: ToKeep): Promise<KeepAnswer> {
+  return keep(context, machineId, await factsToKeep(context, machineId), thing);
+}
+
+/**
+ * Judges and keeps one thing of a board. Judging takes a thread and time, and bytes are stored before the record that
+ * names them, so that nothing is half kept.
+ */
+export async function keep(
+  context: Context,
+  machineId: string,
+  facts: Facts,
+  thing: ToKeep,
+): Promise<KeepAnswer> {
+  const judged = await judge(context, thing, facts);
+  const hash = hashOf(thing.bytes);
+  const board = { id: facts.board.id, revision: facts.board.revision };
+  await context.images.put(hash, thing.bytes);
+  const { kind, name, source } = thing;
+  return transact(context, async ({ db, now }) => {
+    const same = (entry: Kept) => entry.hash === hash && entry.kind === kind && sameType(entry.board, board);
+    const before = (await listKept(db, machineId)).find(same);
+    if (before) return { kept: before, already: true };
+    const kept = await addKept(db, machineId, {
+      kind, name, board, hash, bytes: thing.bytes.length, source, ...judged, at: now(),
+    }); // prettier-ignore
+    await addEntry(db, machineId, {
+      at: now(),
+      kind: 'kept',
+      summary: `Kept ${WORD[kind]} of ${named(facts)}: ${name}, ${thing.bytes.length} bytes`,
+      detail: { evidence: judged.evidence },
+    });
+    return { kept, already: false };
+  });
+}
+
+const sameType = (a: Kept['board'], b: Kept['board']) => a.id === b.id && a.revision === b.revision;
+
+const WORD: Record<KeptKind, string> = {
+  image: 'the image',
+  bootloader: 'the bootloader',
+  options: 'the lock words',
+  store: 'the stored settings',
+  dump: 'the settings report',
+};
+
+async function judge(
+  context: Context,
+  { kind, bytes, source }: ToKeep,
+  { board, chip }: Facts,
+): Promise<Judged> {
+  const judged =
+    kind === 'dump'
+      ? await context.reading.read('dump', { bytes, dialects: context.catalogue.dialects })
+      : await context.reading.read('image', { kind, bytes, board, chip });
+  if ('problem' in judged) throw new Refusal('bad-file', judged.problem);
+  // An erased flash that was read out says that there is nothing to lose; an erased file says nothing.
+  if (kind === 'image' && judged.verdict === 'empty' && source === 'file')
+    throw new Refusal(
+      'bad-file',
+      'every byte is 0xFF: this is an erased flash, not an image that could bring anything back',
+    );
+  return judged;
+}
+
+/** Reads everything out of the virtual board that its chip gives, and keeps it. Refused when another board lies there. */
+export async function keepFromBoard(context: Context, machineId: string): Promise<KeepAnswer[]> {
+  const { lies: facts, wanted } = await benchFacts(context, machineId);
+  if (!sameBoard(facts, wanted))
+    throw new Refusal(
+      'other-board',
+      `on the bench lies ${named(facts)}; a way back is wanted of ${named(wanted)}, which is not there. Read that one out with its programmer and keep the file`,
+    );
+  const state = await loadState(context, await boardOf(context, facts));
+  const answers: KeepAnswer[] = [];
+  for (const kind of READABLE) {
+    const bytes = readOut(state, facts.board, facts.chip, kind);
+    if (!bytes || bytes.length === 0) continue;
+    const name = `${facts.machine.id}-${facts.board.id}-${kind}.bin`;
+    answers.push(await keep(context, machineId, facts, { kind, name, bytes, source: 'board' }));
+  }
+  return answers;
+}

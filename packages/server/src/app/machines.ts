@@ -1,0 +1,125 @@
+import { type Entry, MOST_ENTRIES, type Plate } from '@jolly/contract/endpoints/machines';
+import type { StoredMachine } from '@jolly/contract/machine';
+import { Refusal } from '@jolly/contract/refusal';
+import { proofSteps } from '@jolly/core/bringup/proofs';
+import { check } from '@jolly/core/checks/checks';
+import type { Severity } from '@jolly/core/finding/finding';
+import { resolve } from '@jolly/core/machine/facts';
+import type { Machine } from '@jolly/core/machine/machine';
+import { derive } from '@jolly/core/settings/derive';
+import { type Context, transact, type Within } from '../context';
+import type { Reading } from '../reading/reading';
+import { listBuilds } from '../sql/builds';
+import { listDues } from '../sql/dues';
+import { addEdit, listEdits } from '../sql/edits';
+import { addEntry, listEntries } from '../sql/entries';
+import { findImage } from '../sql/images';
+import { openJob } from '../sql/jobs';
+import { addMachine, listMachines, saveMachine } from '../sql/machines';
+import { proofsOf } from '../sql/proofs';
+import { boardOf } from './board';
+import { factsOf, theMachine } from './known';
+import { readWhole } from './readWhole';
+
+/** Adds a machine from the text of a machine file. */
+export async function addFromFile(context: Context, file: string): Promise<StoredMachine> {
+  const machine = await readMachine(context.reading, file);
+  factsOf(context, machine);
+  return transact(context, async (within) => {
+    if (!(await addMachine(within.db, machine, context.now())))
+      throw new Refusal('id-taken', `there is already a machine "${machine.id}"`, { path: 'id' });
+    await addEntry(within.db, machine.id, {
+      at: context.now(),
+      kind: 'note',
+      summary: 'Added from a machine file',
+    });
+    return theMachine(within, machine.id);
+  });
+}
+
+const readMachine = async (reading: Reading, file: string): Promise<Machine> =>
+  readWhole(await reading.read('machineFile', file));
+
+export interface Save {
+  version: number;
+  machine: Machine;
+  label?: string;
+}
+
+/** Saves a machine with the change that led to it. A stale save is told what stands there now. */
+export function save(
+  context: Context,
+  id: string,
+  { version, machine, label }: Save,
+): Promise<StoredMachine> {
+  return transact(context, async (within) => {
+    const before = await theMachine(within, id);
+    if (machine.id !== id)
+      throw new Refusal('bad-value', `"machine.id" must stay "${id}"`, { path: 'machine.id' });
+    factsOf(within, machine);
+    const at = context.now();
+    const stored = await saveMachine(within.db, machine, version, at);
+    if (!stored) throw await stale(within, id, version, before);
+    if (label)
+      await addEdit(within.db, id, {
+        label, before: before.machine, after: machine, version: stored.version, at,
+      }); // prettier-ignore
+    return stored;
+  });
+}
+
+async function stale({ db }: Within, id: string, version: number, current: StoredMachine): Promise<Refusal> {
+  const edits = await listEdits(db, id);
+  return new Refusal('stale', 'this machine was changed elsewhere since you opened it', {
+    version: current.version,
+    current,
+    changes: edits.filter((edit) => edit.version > version && !edit.undone).map((edit) => edit.label),
+  });
+}
+
+export async function logbook(context: Within, id: string): Promise<Entry[]> {
+  await theMachine(context, id);
+  return listEntries(context.db, id, MOST_ENTRIES);
+}
+
+export function addNote(context: Context, id: string, summary: string): Promise<Entry[]> {
+  return transact(context, async (within) => {
+    await theMachine(within, id);
+    await addEntry(within.db, id, { at: context.now(), kind: 'note', summary });
+    return logbook(within, id);
+  });
+}
+
+/** The shelf: every machine with what runs on it and what is open. */
+export async function shelf(context: Within): Promise<Plate[]> {
+  return Promise.all((await listMachines(context.db)).map((stored) => plateOf(context, stored)));
+}
+
+async function plateOf(context: Within, { machine, version, changedAt }: StoredMachine): Promise<Plate> {
+  const { db } = context;
+  const resolved = resolve(machine, context.catalogue);
+  if ('problems' in resolved) return { machine, version, changedAt, problems: resolved.problems };
+  const { facts } = resolved;
+  const findings = check(facts, derive(facts));
+  const board = await boardOf(context, facts);
+  const image = board.imageHash ? await findImage(db, board.imageHash) : undefined;
+  const proofs = board.imageHash ? await proofsOf(db, machine.id, board.imageHash) : [];
+  const [lastBuild] = await listBuilds(db, machine.id, 1);
+  const job = await openJob(db, machine.id);
+  const count = (severity: Severity) =>
+    findings.filter((finding) => finding.severity === severity && finding.waived === undefined).length;
+  return {
+    machine,
+    version,
+    changedAt,
+    boardName: facts.board.name,
+    unguarded: findings.filter(({ id }) => id === 'heat.guard-off').map(({ what }) => what),
+    findings: { stop: count('stop'), mend: count('mend'), question: count('question'), note: count('note') },
+    ...(image?.header && { image: image.header }),
+    proofs,
+    stepsToProve: proofSteps(facts).length,
+    ...(lastBuild && { lastBuild }),
+    due: (await listDues(db, machine.id)).length,
+    ...(job && { job: { title: job.job.title, state: job.state } }),
+  };
+}
