@@ -37,6 +37,13 @@ describe('the client', () => {
     expect(written[0]?.options.body).toBe('{"store":"AAAA"}');
   });
 
+  it('sends no body where none is asked for, whatever it is called with', async () => {
+    const { client, asked } = answering([]);
+    const machines = client.machines as (context: unknown) => Promise<unknown>;
+    await machines({ queryKey: ['machines'] });
+    expect(asked[0]).toEqual({ path: '/api/machines', options: { method: 'GET' } });
+  });
+
   it('gives back what the contract lets through, with what a newer server says beside it', async () => {
     expect(await answering([due]).client.dues({ id: 'plover' })).toEqual([due]);
     expect(await answering([{ ...due, more: 1 }]).client.dues({ id: 'plover' })).toHaveLength(1);

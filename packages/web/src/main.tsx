@@ -8,7 +8,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
-import { currentPresence, onPresence } from './api/presence';
+import { appWindow } from './app/window';
 import { nonce, spreadNonce } from './app/nonce';
 import { router } from './app/router';
 import { TapeProvider } from './app/tape/tape';
@@ -20,7 +20,8 @@ const client = new QueryClient({
 
 spreadNonce();
 // Back again: what is shown may have grown old meanwhile.
-onPresence(() => void (currentPresence().here && client.invalidateQueries()));
+appWindow.presence.listen(() => void (appWindow.presence.now().here && client.invalidateQueries()));
+appWindow.watch();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -5,7 +5,7 @@ import { resolve } from '@jolly/core/machine/facts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf, installed } from '../../core/test/fixtures/demo';
-import { PARTS, type PartId } from '../src/stations/settings/parts';
+import { PARTS, type PartId } from '@jolly/session/machineParts';
 import { type Tool, TypedError } from '../src/tools/tool';
 import { TOOLS } from '../src/tools/tools';
 import type { Workbench } from '../src/workbench/Workbench';

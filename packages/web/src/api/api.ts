@@ -1,9 +1,9 @@
-import { makeClient, pathOf } from '@jolly/contract/client';
+import { pathOf } from '@jolly/contract/client';
 import type { Board } from '@jolly/core/board/board';
-import { reach } from './presence';
+import { appWindow } from '../app/window';
 
 /** Every way into the server, made from the contract. */
-export const api = makeClient(reach);
+export const api = appWindow.client;
 
 /** The text of something kept. */
 export async function keptText(id: string, kept: number): Promise<string> {

@@ -1,4 +1,4 @@
-import { type BoardState, powerOn, type Bench, type PlantView } from '@jolly/bench';
+import { type Bench, type BenchLook, type BoardState, type Pace, powerOn } from '@jolly/bench';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
@@ -6,14 +6,10 @@ import { numberOf } from '@jolly/core/settings/setting';
 import { resolve } from '@jolly/core/machine/facts';
 import { expose } from 'comlink';
 
-/** How fast the virtual clock runs against the wall's; Infinity is as fast as this computer allows. */
-export type Pace = number;
-
 /** What the bench tells the interface, gathered over a short while. */
-export interface BenchNews {
+export interface BenchNews extends BenchLook {
   lines: string[];
-  view: PlantView;
-  nowS: number;
+
   /** The stored settings, when the firmware wrote them. */
   store?: Uint8Array;
 }

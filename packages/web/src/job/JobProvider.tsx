@@ -79,7 +79,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
     placeholderData: (before) => before,
   });
 
-  const sendJob = useJobSaving(id, stored);
+  const saving = useJobSaving(id, stored !== undefined);
 
   const bench = useMemo((): Omit<JobBench, 'lookups'> => {
     const refresh = (...keys: string[]) =>
@@ -102,7 +102,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
       guarded(label, () => {
         if (!stored) return Promise.reject(new Error('no job is open'));
         const { title, changes: all, taken, done } = { ...stored.job, ...changes };
-        return sendJob({ version: stored.version, title, changes: all, taken, done });
+        return saving.save({ version: stored.version, title, changes: all, taken, done });
       });
     const current = stored && tail.data ? tail.data : undefined;
     return {
@@ -153,7 +153,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
     photos.data,
     dues.data,
     job.data?.finished,
-    sendJob,
+    saving,
     write,
   ]);
   // Outside what is remembered above: a look-up that fails changes none of the data it would have brought.

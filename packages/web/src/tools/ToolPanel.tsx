@@ -1,7 +1,7 @@
 import { Button, NativeSelect, Textarea, TextInput } from '@mantine/core';
 import { CalcError } from '@jolly/core/calculation/calculation';
 import { useMemo, useState } from 'react';
-import type { PartId } from '../stations/settings/parts';
+import type { PartId } from '@jolly/session/machineParts';
 import { useDraft } from '../ui/useDraft';
 import { useWorkbench, type Workbench } from '../workbench/Workbench';
 import { type Tool, type ToolResult, TypedError } from './tool';

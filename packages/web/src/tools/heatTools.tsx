@@ -11,7 +11,7 @@ import { overrideEdit } from '@jolly/core/machine/edit';
 import { partFor } from '@jolly/core/machine/facts';
 import { relayPid } from '@jolly/core/heat/relayPid';
 import { sensorInput, thermistorsOf } from '@jolly/core/settings/sensorInput';
-import type { PartId } from '../stations/settings/parts';
+import type { PartId } from '@jolly/session/machineParts';
 import type { Workbench } from '../workbench/Workbench';
 import { type Tool, type Typed, TypedError } from './tool';
 import { choice, field, measured, numberIn, short } from './typed';

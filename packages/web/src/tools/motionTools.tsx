@@ -12,7 +12,7 @@ import { numberOf } from '@jolly/core/settings/setting';
 import { overrideEdit } from '@jolly/core/machine/edit';
 import { stepsPerMm } from '@jolly/core/motion/stepsPerMm';
 import { topSpeed } from '@jolly/core/motion/topSpeed';
-import type { PartId } from '../stations/settings/parts';
+import type { PartId } from '@jolly/session/machineParts';
 import { GearDrawing } from './GearDrawing';
 import type { Tool } from './tool';
 import { choice, field, measured, numberIn, short } from './typed';

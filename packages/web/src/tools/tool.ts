@@ -1,6 +1,6 @@
 import type { Edit } from '@jolly/core/machine/edit';
 import type { ReactNode } from 'react';
-import type { PartId } from '../stations/settings/parts';
+import type { PartId } from '@jolly/session/machineParts';
 import type { Workbench } from '../workbench/Workbench';
 
 /** One thing to type in or choose. */

@@ -1,4 +1,4 @@
-import type { PartId } from '../stations/settings/parts';
+import type { PartId } from '@jolly/session/machineParts';
 import { heatTools } from './heatTools';
 import { motionTools } from './motionTools';
 import { probeTools } from './probeTools';

@@ -23,48 +23,38 @@ import {
 import { api } from '../api/api';
 import { useTape } from '../app/tape/tape';
 import type { Consequences, CoreWorker } from './coreWorker';
-import { type Conflict, useSaving } from './useSaving';
+import type { KnownMachine } from '@jolly/session/known';
+import type { Conflict } from '@jolly/session/machineSaving';
+import { type Preview, previewing } from '@jolly/session/preview';
+import { useWatched } from '../app/useWatched';
+import { useSaving } from './useSaving';
 
-/** A change that is shown before it is made, with what would follow from it. */
-export interface Preview {
-  label: string;
-  edits: Edit[];
-  machine: Machine;
-  settings: Setting[];
-  findings: Finding[];
-  /** Still being typed: it is shown, and made by leaving the field. */
-  draft: boolean;
-}
-
-export interface Workbench {
-  machine: Machine;
-  version: number;
-  facts: Facts;
-  board: Board;
-  chip: Chip;
-  kit: Kit;
-  settings: Map<string, Setting>;
-  findings: Finding[];
-  files: GeneratedFile[];
-  /** Computes away from the interface. */
-  core: Remote<CoreWorker>;
+/** The ways to change the machine at hand. */
+export interface WorkbenchActs {
   /** Saves a change; refused changes come back as a sentence. */
   change(label: string, edits: Edit[]): Promise<string | undefined>;
+  /** Saves a whole machine file as one change. */
+  replace(label: string, machine: Machine): Promise<string | undefined>;
   undo(): Promise<void>;
   redo(): Promise<void>;
-  canUndo: boolean;
-  canRedo: boolean;
+  /** Saves a machine that was merged, or lets this window's change go when there is none. */
+  settle(machine?: Machine): Promise<string | undefined>;
   showPreview(label: string, edits: Edit[]): Promise<void>;
   /** Shows what follows while somebody types; nothing is saved. */
   tryOut(label: string, edits: Edit[]): void;
   dropPreview(): void;
+}
+
+export interface Workbench extends WorkbenchActs, KnownMachine {
+  settings: Map<string, Setting>;
+  files: GeneratedFile[];
+  /** Computes away from the interface. */
+  core: Remote<CoreWorker>;
+  canUndo: boolean;
+  canRedo: boolean;
   conflict?: Conflict;
   /** How often a conflict was settled, one way or the other. */
   settled: number;
-  /** Saves a machine that was merged, or lets this window's change go when there is none. */
-  settle(machine?: Machine): Promise<string | undefined>;
-  /** Saves a whole machine file as one change. */
-  replace(label: string, machine: Machine): Promise<string | undefined>;
 }
 
 const WorkbenchContext = createContext<Workbench | undefined>(undefined);
@@ -72,12 +62,12 @@ const WorkbenchContext = createContext<Workbench | undefined>(undefined);
 const PreviewContext = createContext<Preview | undefined>(undefined);
 
 let core: Remote<CoreWorker> | undefined;
-let known: Catalogue | undefined;
+let told: Catalogue | undefined;
 /** The one worker that computes; it is told of the catalogue whenever that has changed. */
 function coreWorker(catalogue: Catalogue): Remote<CoreWorker> {
   core ??= wrap<CoreWorker>(new Worker(new URL('./coreWorker.ts', import.meta.url), { type: 'module' }));
-  if (known !== catalogue) void core.setCatalogue(catalogue);
-  known = catalogue;
+  if (told !== catalogue) void core.setCatalogue(catalogue);
+  told = catalogue;
   return core;
 }
 
@@ -96,8 +86,8 @@ export function WorkbenchProvider({
   const client = useQueryClient();
   const { write } = useTape();
   const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
-  const { load, save: saveInTurn, taken, settle, takeBack, waiting, conflict, settled } = useSaving(id);
-  const stored = useQuery({ queryKey: ['machine', id], queryFn: load });
+  const { saving, waiting, conflict, settled } = useSaving(id);
+  const stored = useQuery({ queryKey: ['machine', id], queryFn: saving.load });
   const consequences = useQuery<Consequences>({
     queryKey: ['consequences', id, stored.data?.version, waiting],
     queryFn: () => coreWorker(catalogue.data!).consequences(stored.data!.machine),
@@ -106,63 +96,39 @@ export function WorkbenchProvider({
     placeholderData: (before) => before,
   });
   const edits = useQuery({ queryKey: ['edits', id], queryFn: () => api.edits({ id }) });
-  const [preview, setPreview] = useState<Preview>();
-  const tried = useRef(0);
-
-  useEffect(() => setPreview(undefined), [id]);
+  const known = catalogue.data;
+  const previews = useMemo(
+    () =>
+      previewing((machine) =>
+        known ? coreWorker(known).look(machine) : Promise.reject(new Error('no catalogue yet')),
+      ),
+    [known],
+  );
+  const preview = useWatched(previews.preview);
+  useEffect(() => previews.drop(), [id, previews]);
 
   const machine = stored.data?.machine;
-  const save = useCallback(
-    (label: string, make: (now: Machine) => Machine) => {
-      tried.current += 1;
-      setPreview(undefined);
-      return saveInTurn(label, make);
-    },
-    [saveInTurn],
-  );
-  const replace = useCallback((label: string, after: Machine) => save(label, () => after), [save]);
-  const change = useCallback(
-    (label: string, list: Edit[]) => save(label, (now) => applyEdits(now, list)),
-    [save],
-  );
-
-  const go = useCallback(
-    async (way: 'undo' | 'redo') => {
-      if (way === 'undo' && takeBack()) return;
-      try {
-        const { label, ...saved } = await api[way]({ id });
-        taken(saved);
-        write('done', `${way === 'undo' ? 'Undone' : 'Done again'}: ${label}`);
-      } catch (error) {
-        write('done', `Could not ${way}: ${(error as Error).message}`);
-        await client.invalidateQueries({ queryKey: ['machine', id] });
-      }
-    },
-    [id, taken, takeBack, write, client],
-  );
-  const undo = useCallback(() => go('undo'), [go]);
-  const redo = useCallback(() => go('redo'), [go]);
   const canUndo = waiting > 0 || (edits.data?.some((edit) => !edit.undone) ?? false);
   const canRedo = edits.data?.some((edit) => edit.undone) ?? false;
-
-  const look = useCallback(
-    async (label: string, list: Edit[], draft: boolean) => {
-      if (!machine || !catalogue.data) return;
-      const turn = (tried.current += 1);
-      const after = applyEdits(machine, list);
-      const result = await coreWorker(catalogue.data).look(after);
-      // Typing goes on while the worker computes: only the newest counts.
-      if (turn !== tried.current || 'problems' in result) return;
-      setPreview({ label, edits: list, machine: after, draft, ...result });
-    },
-    [machine, catalogue.data],
-  );
-  const showPreview = useCallback((label: string, list: Edit[]) => look(label, list, false), [look]);
-  const tryOut = useCallback((label: string, list: Edit[]) => void look(label, list, true), [look]);
-  const dropPreview = useCallback(() => {
-    tried.current += 1;
-    setPreview(undefined);
-  }, []);
+  const acts = useMemo((): WorkbenchActs => {
+    const save: typeof saving.save = (label, make) => {
+      previews.drop();
+      return saving.save(label, make);
+    };
+    const look = async (label: string, list: Edit[], draft: boolean) => {
+      if (machine && known) await previews.show(machine, label, list, draft);
+    };
+    return {
+      change: (label, list) => save(label, (now) => applyEdits(now, list)),
+      replace: (label, after) => save(label, () => after),
+      undo: saving.undo,
+      redo: saving.redo,
+      settle: saving.settle,
+      showPreview: (label, list) => look(label, list, false),
+      tryOut: (label, list) => void look(label, list, true),
+      dropPreview: previews.drop,
+    };
+  }, [known, machine, previews, saving]);
 
   const bench = useMemo((): Workbench | { problem: string } | undefined => {
     if (!stored.data || !catalogue.data || !consequences.data) return undefined;
@@ -187,36 +153,13 @@ export function WorkbenchProvider({
       findings,
       files,
       core: coreWorker(catalogue.data),
-      change,
-      undo,
-      redo,
       canUndo,
       canRedo,
-      showPreview,
-      tryOut,
-      dropPreview,
+      ...acts,
       ...(conflict && { conflict }),
       settled,
-      settle,
-      replace,
     };
-  }, [
-    stored.data,
-    catalogue.data,
-    consequences.data,
-    change,
-    undo,
-    redo,
-    canUndo,
-    canRedo,
-    showPreview,
-    tryOut,
-    dropPreview,
-    conflict,
-    settled,
-    settle,
-    replace,
-  ]);
+  }, [stored.data, catalogue.data, consequences.data, acts, canUndo, canRedo, conflict, settled]);
 
   // What is known stays on the screen when asking for it again fails.
   const error = [stored, catalogue, consequences].find(

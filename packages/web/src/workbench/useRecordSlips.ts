@@ -2,7 +2,7 @@ import type { Finding } from '@jolly/core/finding/finding';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { useQuery } from '@tanstack/react-query';
 import { type Slip, slipOfFinding, standingFirst } from '../app/docket/slip';
-import { partOfSetting } from '../stations/settings/parts';
+import { partOfSetting } from '@jolly/session/machineParts';
 import { useWorkbench } from './Workbench';
 
 export interface RecordSlips {

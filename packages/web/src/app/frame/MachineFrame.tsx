@@ -12,7 +12,8 @@ import { Activity, useEffect, useMemo, useState } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api } from '../../api/api';
 import type { Proofs } from '@jolly/contract/endpoints/board';
-import { useWaiting } from '../../api/useOutbox';
+import { useWatched } from '../useWatched';
+import { appWindow } from '../window';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { LeavingBench } from '../../bench/LeavingBench';
 import { Underway } from '../../bench/Underway';
@@ -27,7 +28,7 @@ import { findables } from '../palette/findables';
 import { Palette } from '../palette/Palette';
 import { TapeStrip } from '../tape/TapeStrip';
 import { fetchStations } from '../stationPages';
-import { allProven, STATIONS, stationTeeth } from '../train/teeth';
+import { allProven, STATIONS, progressOf } from '@jolly/session/progress';
 import { Train } from '../train/Train';
 import { MergeDialog } from './MergeDialog';
 import { NoServer } from './NoServer';
@@ -63,7 +64,7 @@ function Frame() {
   const navigate = useNavigate();
   const { id } = workbench.machine;
   const at = useLocation().pathname.split('/')[3] ?? 'survey';
-  const waiting = useWaiting(id);
+  const waiting = useWatched(appWindow.outboxes.waiting(id));
   const [tapeOpen, setTapeOpen] = useState(false);
   const [paletteOpen, setPaletteOpen] = useState(false);
   const [keysOpen, setKeysOpen] = useState(false);
@@ -96,7 +97,7 @@ function Frame() {
   useEffect(() => {
     if (shown) fetchStations();
   }, [shown]);
-  const stations = stationTeeth({ workbench, job, ...known });
+  const stations = progressOf({ workbench, job, ...known });
   const stationFrame = useMemo(
     () => ({ ...known, setArmsSteps, openArms: () => setArmsOpen(true) }),
     [known],

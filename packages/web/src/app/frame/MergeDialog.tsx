@@ -5,7 +5,7 @@ import { type Difference, takeOver } from '@jolly/core/tree/differences';
 import { valueAt } from '@jolly/core/tree/path';
 import { mergeThreeWay } from '@jolly/core/tree/mergeThreeWay';
 import { useMemo, useState } from 'react';
-import type { Conflict } from '../../workbench/useSaving';
+import type { Conflict } from '@jolly/session/machineSaving';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './MergeDialog.module.css';
 import { pathInWords, shortly } from '../../stations/settings/inWords';

@@ -1,10 +1,11 @@
-import { usePresence } from '../../api/usePresence';
+import { useWatched } from '../useWatched';
+import { appWindow } from '../window';
 import { timeOf } from '../../ui/when';
 import css from './NoServer.module.css';
 
 /** Says that the server does not answer, since when, and what that means for what is on the screen. */
 export function NoServer({ waiting = 0, running = false }: { waiting?: number; running?: boolean }) {
-  const presence = usePresence();
+  const presence = useWatched(appWindow.presence);
   if (presence.here && waiting === 0) return null;
   const held =
     waiting === 0

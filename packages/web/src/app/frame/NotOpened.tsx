@@ -1,9 +1,10 @@
-import { usePresence } from '../../api/usePresence';
+import { useWatched } from '../useWatched';
+import { appWindow } from '../window';
 import { Whole } from './Whole';
 
 /** Stands where a machine would, when it could not be opened; while the server is gone that is no verdict. */
 export function NotOpened({ why }: { why: string }) {
-  return usePresence().here ? (
+  return useWatched(appWindow.presence).here ? (
     <Whole title="This machine cannot be opened" text={why} back />
   ) : (
     <Whole

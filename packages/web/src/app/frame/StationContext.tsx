@@ -1,6 +1,6 @@
 import { createContext, useContext, useEffect } from 'react';
 import type { ArmsStep } from '../arms/ArmsLength';
-import type { Known } from '../train/teeth';
+import type { Known } from '@jolly/session/known';
 
 /** What the frame shares with the station in it. */
 export interface StationFrame extends Omit<Known, 'workbench' | 'job'> {

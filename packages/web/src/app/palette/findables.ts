@@ -1,11 +1,11 @@
 import type { Option } from '@jolly/core/kit/kit';
 import { optionEntry } from '@jolly/core/find/find';
 import { valueInWords } from '../../stations/settings/inWords';
-import { PARTS } from '../../stations/settings/parts';
+import { PARTS } from '@jolly/session/machineParts';
 import { SETTINGS_VIEWS } from '../../stations/settings/views';
 import { TOOLS } from '../../tools/tools';
 import type { useWorkbench } from '../../workbench/Workbench';
-import { STATIONS, SURVEY_STEPS } from '../train/teeth';
+import { STATIONS, SURVEY_STEPS } from '@jolly/session/progress';
 import type { Findable } from './Palette';
 import { lowerFirst } from '../../ui/letterCase';
 

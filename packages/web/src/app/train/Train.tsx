@@ -1,7 +1,7 @@
 import { Tooltip, VisuallyHidden } from '@mantine/core';
 import { NavLink } from 'react-router';
 import { brokenToothPath, type CogSize, cogSize, meshedRotations, toothPath } from './cogShape';
-import type { StationTeeth, Tooth } from './teeth';
+import type { StationTeeth, Tooth } from '@jolly/session/progress';
 import css from './Train.module.css';
 
 const TOOTH_PITCH = 24;

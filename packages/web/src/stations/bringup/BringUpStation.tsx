@@ -1,10 +1,10 @@
 import { Button, NativeSelect } from '@mantine/core';
 import type { Consequence } from '@jolly/core/ripple/consequence';
-import type { ProofStep } from '@jolly/core/bringup/proofs';
+import { type Proof, proofsOf, type ProofStep } from '@jolly/core/bringup/proofs';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { api } from '../../api/api';
-import type { Proof } from '@jolly/contract/endpoints/board';
+import type { Proof as Outcome } from '@jolly/contract/endpoints/board';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
@@ -19,8 +19,11 @@ import { Refused } from '../../ui/Refused';
 import css from './BringUpStation.module.css';
 import { MachineView } from './MachineView';
 import { Readings } from './Readings';
-import { runProof } from './runProof';
+import { runProcedure } from '@jolly/session/runProcedure';
 import { useReported } from './useReported';
+
+/** How long a switch is left alone between two looks at it, in milliseconds. */
+const POLL_MS = 120;
 
 const PACES = [
   { value: '1', label: 'real time' },
@@ -48,7 +51,7 @@ export function BringUpStation() {
     ...(awake && bench.store && { store: bench.store }),
     ...(reported && { reported }),
   });
-  const steps = useMemo(() => proofs?.steps ?? [], [proofs]);
+  const steps = useMemo(() => proofsOf(facts), [facts]);
   const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
   useArmsSteps(
     steps.map((step) => ({
@@ -60,15 +63,14 @@ export function BringUpStation() {
   );
 
   const [unwritten, setUnwritten] = useState<string>();
-  const run = async (step: ProofStep) => {
+  const run = async (step: Proof) => {
     setRunning(step.id);
     givenUp.current = false;
-    const result = await runProof(step.id, {
+    const result = await runProcedure(step.run(board?.image), {
       ask: bench.ask,
-      facts,
-      built: board?.image,
-      prompt: setPrompt,
-      given: () => givenUp.current,
+      tell: setPrompt,
+      moment: () => new Promise((resolve) => setTimeout(resolve, POLL_MS)),
+      givenUp: () => givenUp.current,
     });
     setRunning(undefined);
     setPrompt(undefined);
@@ -128,7 +130,7 @@ export function BringUpStation() {
           </div>
         )}
         <div className={css.two}>
-          <MachineView facts={facts} view={bench.view} hold={bench.hold} awake={awake} />
+          <MachineView facts={facts} view={bench.look?.view} hold={bench.hold} awake={awake} />
           <Readings bench={bench} awake={awake} busy={running !== undefined} />
         </div>
       </main>
@@ -157,7 +159,7 @@ function cautionSlip({ id, title, because }: Consequence): Slip {
 
 function slip(
   step: ProofStep,
-  proof: Proof | undefined,
+  proof: Outcome | undefined,
   { awake, running, run }: { awake: boolean; running: string | undefined; run: () => void },
 ): Slip {
   return {
@@ -185,6 +187,6 @@ function powerInWords(bench: BenchControl, flashed: boolean): string {
     case 'on':
       return bench.power.silent
         ? `The board is silent: ${bench.power.silent}. Flash an image first.`
-        : `Running for ${bench.nowS.toFixed(0)} s on the bench's clock.`;
+        : `Running for ${(bench.look?.nowS ?? 0).toFixed(0)} s on the bench's clock.`;
   }
 }

@@ -7,7 +7,7 @@ import type { Entry } from '@jolly/contract/endpoints/machines';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useStation } from '../../app/frame/StationContext';
-import { newestDone } from '../../app/train/teeth';
+import { newestDone } from '@jolly/session/newestBuild';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { dayOf, timeOf } from '../../ui/when';

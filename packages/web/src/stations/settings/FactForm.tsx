@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import { type FactField, factsOf } from './facts';
 import css from './SettingsStation.module.css';
-import type { PartId } from './parts';
+import type { PartId } from '@jolly/session/machineParts';
 import { readNumber } from './readNumber';
 
 const NO_FACTS: Partial<Record<PartId, string>> = {

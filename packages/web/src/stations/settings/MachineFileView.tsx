@@ -9,7 +9,7 @@ import { api, machineFileUrl } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
 import { changesInShort, pathInWords, valueInWords } from './inWords';
 import css from './MachineFileView.module.css';
-import { PARTS } from './parts';
+import { PARTS } from '@jolly/session/machineParts';
 
 /** The machine file: taken away whole, brought back with its differences first; settings copied from another machine. */
 export function MachineFileView() {

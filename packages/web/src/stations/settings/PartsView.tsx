@@ -9,7 +9,7 @@ import { toolsFor } from '../../tools/tools';
 import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import { BedPlan } from './BedPlan';
 import { FactForm } from './FactForm';
-import { partOfFinding, PARTS, type PartId } from './parts';
+import { partOfFinding, PARTS, type PartId } from '@jolly/session/machineParts';
 import { SettingRow } from './SettingRow';
 import css from './SettingsStation.module.css';
 

@@ -2,7 +2,7 @@ import type { Machine, MotorAxis } from '@jolly/core/machine/machine';
 import type { PartKind } from '@jolly/core/parts/part';
 import { driverOf, partFor } from '@jolly/core/machine/facts';
 import type { Workbench } from '../../workbench/Workbench';
-import type { PartId } from './parts';
+import type { PartId } from '@jolly/session/machineParts';
 
 /** A physical fact about the machine that a person can see, count or measure, and where the machine file keeps it. */
 export interface FactField {

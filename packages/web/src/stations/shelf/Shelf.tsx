@@ -5,7 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { api } from '../../api/api';
 import type { Plate } from '@jolly/contract/endpoints/machines';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
-import { ServerGone } from '../../api/presence';
+import { ServerGone } from '@jolly/session/presence';
 import { NoServer } from '../../app/frame/NoServer';
 import { Refused } from '../../ui/Refused';
 import css from './Shelf.module.css';

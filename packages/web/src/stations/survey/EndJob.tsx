@@ -3,7 +3,7 @@ import type { Problem } from '@jolly/core/machine/facts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';
-import { type StationTeeth, stationTeeth } from '../../app/train/teeth';
+import { type StationTeeth, progressOf } from '@jolly/session/progress';
 import { useJob } from '../../job/JobProvider';
 import type { JobTail } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -63,7 +63,7 @@ function Finish({ onClose, onFinish }: { onClose: () => void; onFinish: () => vo
   const workbench = useWorkbench();
   const station = useStation();
   const job = useJob();
-  const unfinished = stationTeeth({ workbench, job, ...station }).filter((entry) => open(entry).length > 0);
+  const unfinished = progressOf({ workbench, job, ...station }).filter((entry) => open(entry).length > 0);
   const { title, before, reason, changes, taken } = job.stored!.job;
   // What was never taken over makes nothing due.
   const made = useQuery<JobTail | { problems: Problem[] }>({

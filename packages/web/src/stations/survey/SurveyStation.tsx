@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
-import { stationTeeth, SURVEY_STEPS, type SurveyStep } from '../../app/train/teeth';
+import { progressOf, SURVEY_STEPS, type SurveyStep } from '@jolly/session/progress';
 import { useStation } from '../../app/frame/StationContext';
 import { type JobBench, useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -41,7 +41,7 @@ export function SurveyStation() {
   const [search, setSearch] = useSearchParams();
   const wanted = search.get('at');
   const at: Section = LISTED.find((entry) => entry.id === wanted)?.id ?? (job.stored ? 'tail' : 'job');
-  const teeth = stationTeeth({ workbench, job, ...station }).find((entry) => entry.id === 'survey')!.teeth;
+  const teeth = progressOf({ workbench, job, ...station }).find((entry) => entry.id === 'survey')!.teeth;
   const stateOf = (id: Section) => teeth.find((tooth) => tooth.id === id)?.state;
   return (
     <>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { askQueue } from './askQueue';
+import { askQueue } from '../src/askQueue';
 
 describe('askQueue', () => {
   it('sends one question at a time and pairs each with its closing line', async () => {

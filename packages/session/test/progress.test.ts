@@ -2,12 +2,12 @@ import type { Finding } from '@jolly/core/finding/finding';
 import { describe, expect, it } from 'vitest';
 import type { Build } from '@jolly/contract/endpoints/builds';
 import type { Proofs, BoardOnBench } from '@jolly/contract/endpoints/board';
-import type { Workbench } from '../../workbench/Workbench';
-import type { JobBench } from '../../job/JobProvider';
-import { allProven, type Known, stationTeeth, suggestedName } from './teeth';
+import { suggestedName } from '../src/cardState';
+import type { Known, KnownJob, KnownMachine } from '../src/known';
+import { allProven, progressOf } from '../src/progress';
 
 const rule = { kind: 'any', extension: 'BIN', ignoresRepeat: true, renames: true };
-const workbench = (findings: Finding[] = []): Workbench =>
+const workbench = (findings: Finding[] = []): KnownMachine =>
   ({
     version: 3,
     findings,
@@ -16,7 +16,7 @@ const workbench = (findings: Finding[] = []): Workbench =>
     facts: { parts: [{ id: 'part-fan', role: 'part', type: { kind: 'fan' } }] },
     chip: { id: 'c', flash_bytes: 1000, ram_bytes: 1000 },
     board: { routes: [{ rule }] },
-  }) as unknown as Workbench;
+  }) as unknown as KnownMachine;
 const finding = (severity: Finding['severity'], subject: Finding['subject']): Finding => ({
   id: 'x',
   severity,
@@ -52,7 +52,7 @@ const noJob = {
   putBack: [],
   wayBack: { kept: [], findings: [], waivers: [], drawer: [] },
   isDone: () => false,
-} as unknown as JobBench;
+} as unknown as KnownJob;
 const known = (changes: Partial<Known> = {}): Known => ({
   job: noJob,
   workbench: workbench(),
@@ -64,7 +64,7 @@ const known = (changes: Partial<Known> = {}): Known => ({
 });
 const teeth = (station: string, changes: Partial<Known> = {}) =>
   Object.fromEntries(
-    stationTeeth(known(changes))
+    progressOf(known(changes))
       .find((entry) => entry.id === station)!
       .teeth.map((tooth) => [tooth.id, tooth.state]),
   );
@@ -201,7 +201,7 @@ describe('Survey, Wiring and Calibrate', () => {
     because: '',
     causes: ['c'],
   });
-  const job = (changes: Partial<JobBench> = {}, flash = true): JobBench =>
+  const job = (changes: Partial<KnownJob> = {}, flash = true): KnownJob =>
     ({
       ...noJob,
       stored: { job: { done: [] } },
@@ -219,7 +219,7 @@ describe('Survey, Wiring and Calibrate', () => {
         },
       },
       ...changes,
-    }) as unknown as JobBench;
+    }) as unknown as KnownJob;
 
   it('without a job only the way back is a tooth, and nothing is to wire or calibrate', () => {
     expect(teeth('survey')).toEqual({ 'way-back': 'done' });
@@ -275,7 +275,7 @@ describe('Survey, Wiring and Calibrate', () => {
     expect(teeth('bring-up', { proofs, job: noJob })).toEqual({ home: 'todo' });
   });
   it('what must be put back comes before the leads', () => {
-    const back = { title: 'Put x back', done: { id: 'lead:x@M1' } } as JobBench['putBack'][number];
+    const back = { title: 'Put x back', done: { id: 'lead:x@M1' } } as KnownJob['putBack'][number];
     expect(Object.keys(teeth('wiring', { job: job({ putBack: [back] }) }))).toEqual([
       'back:lead:x@M1',
       'lead:x-switch',

@@ -1,6 +1,6 @@
 import type { Finding } from '@jolly/core/finding/finding';
 import type { PartKind } from '@jolly/core/parts/part';
-import type { Workbench } from '../../workbench/Workbench';
+import type { KnownMachine } from './known';
 
 /** The parts of a machine that settings are found under, in the order they are shown. */
 export const PARTS = [
@@ -23,7 +23,7 @@ export type PartId = (typeof PARTS)[number]['id'];
 const isPart = (id: string | undefined): id is PartId => PARTS.some((part) => part.id === id);
 
 /** Where a setting is found. */
-export function partOfSetting(key: string, { kit }: Workbench): PartId {
+export function partOfSetting(key: string, { kit }: Pick<KnownMachine, 'kit'>): PartId {
   const part = kit.options.find((option) => option.key === key)?.part;
   return isPart(part) ? part : 'identity';
 }
@@ -43,7 +43,7 @@ const PART_OF_FACT: Record<string, PartId> = {
 };
 
 /** The part of the machine a finding is about; anything else concerns the frame. */
-export function partOfFinding(finding: Finding, workbench: Workbench): PartId {
+export function partOfFinding(finding: Finding, workbench: Pick<KnownMachine, 'kit' | 'facts'>): PartId {
   const { kind, id } = finding.subject;
   if (kind === 'setting') return partOfSetting(id, workbench);
   if (kind === 'part') {
@@ -55,6 +55,6 @@ export function partOfFinding(finding: Finding, workbench: Workbench): PartId {
   // A missing fact is asked for where it is typed in: `frame.room_mm.x` under X.
   const last = id.split('.').at(-1);
   if (kind === 'fact' && isPart(last)) return last;
-  if (kind === 'fact') return PART_OF_FACT[id.split('.')[0]!] ?? 'frame';
+  if (kind === 'fact') return PART_OF_FACT[id.split('.')[0] ?? ''] ?? 'frame';
   return kind === 'machine' ? 'identity' : 'frame';
 }

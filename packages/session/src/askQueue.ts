@@ -1,13 +1,8 @@
 import { isMeanwhile } from '@jolly/core/bringup/boardReading';
+import type { Answer } from '@jolly/core/bringup/procedure';
 
 /** Every reply ends with one of these. */
 const LAST_LINE = /^(done$|error:|stopped:)/;
-
-export interface Answer {
-  lines: string[];
-  /** The error or stop that ended it, if one did. */
-  problem?: string;
-}
 
 /** Pairs what is sent with what comes back: one question at a time, each ended by the board's closing line. */
 export interface AskQueue {

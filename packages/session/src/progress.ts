@@ -1,14 +1,12 @@
-import type { Consequence, StationId } from '@jolly/core/ripple/consequence';
-import { cardName } from '@jolly/core/flash/cardName';
-import { type CardReason, imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
+import type { Entry } from '@jolly/contract/endpoints/machines';
+import type { Proofs } from '@jolly/contract/endpoints/board';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import { stopping } from '@jolly/core/finding/stopping';
-import type { Build } from '@jolly/contract/endpoints/builds';
-import type { Entry } from '@jolly/contract/endpoints/machines';
-import type { Proofs, BoardOnBench } from '@jolly/contract/endpoints/board';
-import type { JobBench } from '../../job/JobProvider';
-import { PARTS, partOfFinding, partOfSetting } from '../../stations/settings/parts';
-import type { Workbench } from '../../workbench/Workbench';
+import type { Consequence, StationId } from '@jolly/core/ripple/consequence';
+import { cardState, OF_THE_CARD } from './cardState';
+import type { Known, KnownJob } from './known';
+import { PARTS, partOfFinding, partOfSetting } from './machineParts';
+import { newestDone, upToDate } from './newestBuild';
 
 export type ToothState = 'todo' | 'done' | 'stopped';
 /** One thing to do at a station. */
@@ -22,16 +20,6 @@ export interface StationTeeth {
   id: StationId;
   title: string;
   teeth: Tooth[];
-}
-
-/** What the teeth are computed from. */
-export interface Known {
-  workbench: Workbench;
-  builds: Build[];
-  board: BoardOnBench | undefined;
-  proofs: Proofs | undefined;
-  entries: Entry[];
-  job: JobBench;
 }
 
 const tooth = (id: string, title: string, done: boolean, stopped = false): Tooth => ({
@@ -53,7 +41,7 @@ export const STATIONS: { id: StationId; title: string; teeth: (known: Known) => 
 ];
 
 /** All cogs of the train. */
-export function stationTeeth(known: Known): StationTeeth[] {
+export function progressOf(known: Known): StationTeeth[] {
   return STATIONS.map(({ id, title, teeth }) => ({ id, title, teeth: teeth(known) }));
 }
 
@@ -101,7 +89,7 @@ function surveyTeeth({ job }: Known): Tooth[] {
 }
 
 /** What a job asks for at a station. */
-function of({ tail }: JobBench, station: StationId, ...kinds: Consequence['kind'][]): Consequence[] {
+function of({ tail }: KnownJob, station: StationId, ...kinds: Consequence['kind'][]): Consequence[] {
   return (tail?.ripple.consequences ?? []).filter(
     (entry) => entry.station === station && kinds.includes(entry.kind),
   );
@@ -124,7 +112,7 @@ function calibrateTeeth({ job }: Known): Tooth[] {
 }
 
 /** Decisions of the job that are still open, by the part of the machine they are found under. */
-export function openDecisions(job: JobBench): Consequence[] {
+export function openDecisions(job: KnownJob): Consequence[] {
   return of(job, 'settings', 'decide').filter((entry) => !job.isDone(entry.id));
 }
 
@@ -143,15 +131,6 @@ function settingTeeth({ workbench, job }: Known): Tooth[] {
       open.some((finding) => finding.severity === 'stop'),
     );
   });
-}
-
-type DoneBuild = Extract<Build, { state: 'done' }>;
-export const newestDone = (builds: Build[]): DoneBuild | undefined =>
-  builds.find((build): build is DoneBuild => build.state === 'done');
-
-/** Whether the newest good build was made from the machine as it is now. */
-export function upToDate(known: Pick<Known, 'workbench' | 'builds'>): boolean {
-  return newestDone(known.builds)?.machineVersion === known.workbench.version;
 }
 
 function buildTeeth(known: Known): Tooth[] {
@@ -199,43 +178,6 @@ function flashTeeth(known: Known): Tooth[] {
     tooth('taken', 'The board took it', taken),
     tooth('says', 'The flash holds what you built last', taken && upToDate(known)),
   ];
-}
-
-/** Reasons that lie in the card itself; the others lie in the file on it. */
-const OF_THE_CARD: ReadonlySet<CardReason> = new Set(['card format', 'card size']);
-
-/** How far the newest build has come on its way to the board by card. */
-export function cardState({ workbench, builds, board }: Pick<Known, 'workbench' | 'builds' | 'board'>): {
-  /** The flash holds it. */
-  taken: boolean;
-  /** It is on the card in the slot; a card with an older image is not written for this build. */
-  onCard: boolean;
-  /** Why the bootloader will leave the card in the slot alone. */
-  against: CardReason[];
-} {
-  const done = newestDone(builds);
-  const card = board?.card;
-  const [route] = workbench.board.routes;
-  const [file] = card ? imagesOn(card.files, route) : [];
-  return {
-    taken: done !== undefined && board?.imageHash === done.imageHash,
-    onCard: file !== undefined && file.imageHash === done?.imageHash,
-    against: card ? judgeCard(card, board?.namesTaken ?? [], route).map(({ reason }) => reason) : [],
-  };
-}
-
-/** A file name the board will take today. */
-export function suggestedName(
-  { board, machine }: Workbench,
-  state: BoardOnBench | undefined,
-  today: string,
-): string {
-  return cardName({
-    machine: machine.name,
-    date: today,
-    used: state?.namesTaken ?? [],
-    rule: board.routes[0].rule,
-  }).name;
 }
 
 function proofTeeth({ proofs, job }: Known): Tooth[] {

@@ -1,25 +1,40 @@
-import type { Facts } from '@jolly/core/machine/facts';
+import type { Answer } from '@jolly/core/bringup/procedure';
+import { proofsOf } from '@jolly/core/bringup/proofs';
 import { describe, expect, it } from 'vitest';
-import type { Answer } from '../../bench/askQueue';
-import { type ProofTools, runProof } from './runProof';
+import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
+import { type Hands, runProcedure } from '../src/runProcedure';
 
+const plover = demoMachine('plover');
+const withRelay = {
+  ...plover,
+  parts: [...plover.parts, { id: 'bed-relay', part: 'sluice-s10', role: 'bed' }],
+};
+const PROOFS = [demoMachine('bittern'), withRelay].flatMap((machine) => proofsOf(factsOf(machine)));
 const built = { kitVersion: '0.1.0', target: 't', loadAddress: 0, buildId: '1a2b3c4d', name: 'Plover' };
+
 /** A board that answers each question with the next of its replies, the last one over and over. */
 function tools(
   replies: Record<string, string[][]>,
-  changes: Partial<ProofTools> = {},
-): ProofTools & { asked: string[] } {
+  changes: Partial<Hands> = {},
+): Hands & { asked: string[]; told: string[] } {
   const asked: string[] = [];
+  const told: string[] = [];
   const ask = (line: string): Promise<Answer> => {
     asked.push(line);
     const left = replies[line] ?? [['done']];
-    const lines = (left.length > 1 ? left.shift() : left[0])!;
-    const last = lines.at(-1)!;
-    return Promise.resolve({ lines, ...(last !== 'done' && { problem: last }) });
+    const lines = (left.length > 1 ? left.shift() : left[0]) ?? [];
+    const last = lines.at(-1);
+    return Promise.resolve({ lines, ...(last !== 'done' && last && { problem: last }) });
   };
-  return { ask, asked, built, facts: {} as Facts, prompt: () => undefined, given: () => false, ...changes };
+  const moment = () => Promise.resolve();
+  return { ask, asked, told, tell: (text) => told.push(text), moment, givenUp: () => false, ...changes };
 }
-const outcome = async (step: string, given: ProofTools) => (await runProof(step, given)).outcome;
+const runProof = async (step: string, hands: Hands) => {
+  const proof = PROOFS.find(({ id }) => id === step);
+  if (!proof) throw new Error(`no demo machine has the proof ${step}`);
+  return runProcedure(proof.run(built), hands);
+};
+const outcome = async (step: string, hands: Hands) => (await runProof(step, hands)).outcome;
 
 describe('identity', () => {
   const who = (name: string, build: string) => ({
@@ -30,6 +45,11 @@ describe('identity', () => {
     expect(await outcome('identity', tools(who('Plover', '00000000')))).toBe('failed');
     expect(await outcome('identity', tools(who('Other', '1a2b3c4d')))).toBe('failed');
     expect(await outcome('identity', tools({}))).toBe('failed');
+  });
+  it('is never proven where nobody knows what was built', async () => {
+    const [identity] = PROOFS;
+    const hands = tools(who('Plover', '1a2b3c4d'));
+    expect(await runProcedure(identity!.run(undefined), hands)).toMatchObject({ outcome: 'failed' });
   });
 });
 
@@ -67,7 +87,7 @@ describe('switches and probe', () => {
     let left = 6;
     const result = await runProof(
       'switch-x',
-      tools(states('x', 'closed', 'open', 'closed'), { given: () => (left -= 1) < 0 }),
+      tools(states('x', 'closed', 'open', 'closed'), { givenUp: () => (left -= 1) < 0 }),
     );
     expect(result.outcome).toBe('failed');
   });
@@ -96,7 +116,30 @@ describe('homing', () => {
       evidence: expect.arrayContaining(['stopped: homing did not meet its switch']) as string[],
     });
   });
-  it('a step nobody knows fails and says so', async () => {
-    expect(await outcome('dance', tools({}))).toBe('failed');
+});
+
+describe('the relay of a bed', () => {
+  const heat = (now: number, duty: number) => [`heat body=bed now=${now} target=0.0 duty=${duty}`, 'done'];
+  const run = (...seen: [number, number][]) =>
+    runProof('relay-bed', tools({ M105: seen.map(([now, duty]) => heat(now, duty)) }));
+  it('is proven when it goes on, drops out, and the bed stops rising', async () => {
+    expect(await run([21, 0], [24, 0.8], [26, 0], [29, 0])).toMatchObject({ outcome: 'proven' });
+  });
+  it('is not proven when it never went on, when it is still asked, and when the bed still heats', async () => {
+    expect(await run([21, 0], [21, 0], [21, 0], [21, 0])).toMatchObject({ outcome: 'failed' });
+    expect(await run([21, 0], [24, 0.8], [26, 0.8], [29, 0])).toMatchObject({ outcome: 'failed' });
+    const stuck = await run([21, 0], [24, 0.8], [26, 0], [60, 0]);
+    expect(stuck.outcome).toBe('failed');
+    expect(stuck.evidence.at(-1)).toMatch(/it still heats/);
+  });
+  it('asks for no heat any more when it ends', async () => {
+    const hands = tools({ M105: [heat(21, 0.5)] });
+    await runProof('relay-bed', hands);
+    expect(hands.asked.filter((line) => line.startsWith('M140'))).toEqual(['M140 S36', 'M140 S0']);
+  });
+  it('a bed that is not reported is nothing to heat', async () => {
+    const hands = tools({ M105: [['done']] });
+    expect(await outcome('relay-bed', hands)).toBe('failed');
+    expect(hands.asked).toEqual(['M105']);
   });
 });

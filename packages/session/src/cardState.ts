@@ -1,0 +1,42 @@
+import type { BoardOnBench } from '@jolly/contract/endpoints/board';
+import { cardName } from '@jolly/core/flash/cardName';
+import { type CardReason, imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
+import type { Known, KnownMachine } from './known';
+import { newestDone } from './newestBuild';
+
+/** Reasons that lie in the card itself; the others lie in the file on it. */
+export const OF_THE_CARD: ReadonlySet<CardReason> = new Set(['card format', 'card size']);
+
+/** How far the newest build has come on its way to the board by card. */
+export function cardState({ workbench, builds, board }: Pick<Known, 'workbench' | 'builds' | 'board'>): {
+  /** The flash holds it. */
+  taken: boolean;
+  /** It is on the card in the slot; a card with an older image is not written for this build. */
+  onCard: boolean;
+  /** Why the bootloader will leave the card in the slot alone. */
+  against: CardReason[];
+} {
+  const done = newestDone(builds);
+  const card = board?.card;
+  const [route] = workbench.board.routes;
+  const [file] = card ? imagesOn(card.files, route) : [];
+  return {
+    taken: done !== undefined && board?.imageHash === done.imageHash,
+    onCard: file !== undefined && file.imageHash === done?.imageHash,
+    against: card ? judgeCard(card, board?.namesTaken ?? [], route).map(({ reason }) => reason) : [],
+  };
+}
+
+/** A file name the board will take today. */
+export function suggestedName(
+  { board, machine }: Pick<KnownMachine, 'board' | 'machine'>,
+  state: BoardOnBench | undefined,
+  today: string,
+): string {
+  return cardName({
+    machine: machine.name,
+    date: today,
+    used: state?.namesTaken ?? [],
+    rule: board.routes[0].rule,
+  }).name;
+}

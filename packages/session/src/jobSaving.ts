@@ -1,0 +1,75 @@
+import type { Client } from '@jolly/contract/client';
+import type { JobOfMachine, JobToSave } from '@jolly/contract/endpoints/jobs';
+import { sameValue } from '@jolly/core/tree/sameValue';
+import type { Outbox } from './outbox';
+import { type Presence, ServerGone } from './presence';
+import { inTurn, type Watched, whyOf } from './store';
+
+export interface JobPorts {
+  client: Pick<Client, 'saveJob'>;
+  presence: Watched<Presence>;
+  /** Holds at most one: the newest state of the job. */
+  outbox: Outbox<JobToSave>;
+  shown: {
+    now(): JobOfMachine | undefined;
+    show(job: JobOfMachine): void;
+    reload(): Promise<unknown>;
+  };
+  say: (text: string) => void;
+}
+
+export interface JobSaving {
+  /** Saves the open job. What would change the machine file is refused while the server is gone: it works that out. */
+  save(job: JobToSave): Promise<'saved' | 'waits'>;
+  /** Sends what waits, as soon as the server is there. */
+  send(): Promise<void>;
+}
+
+/** Saves an open job. While the server is gone, ticks and planned changes are shown and the newest state waits. */
+export function jobSaving(id: string, { client, presence, outbox, shown, say }: JobPorts): JobSaving {
+  const turn = inTurn();
+
+  async function put(job: JobToSave): Promise<void> {
+    const answer = await client.saveJob({ id }, job);
+    // What was done while it was on its way goes on waiting, over what is saved now.
+    const left = outbox.now().filter((entry) => entry !== job);
+    outbox.put(left.map((entry) => ({ ...entry, version: answer.job.version })));
+    if (left.length === 0) shown.show({ job: answer.job, finished: null });
+    for (const path of answer.kept) say(`Kept as you set it since: ${path}`);
+  }
+
+  function hold(job: JobToSave): void {
+    outbox.put([job]);
+    const before = shown.now();
+    if (before?.job) shown.show({ ...before, job: { ...before.job, job: { ...before.job.job, ...job } } });
+  }
+
+  return {
+    async save(job) {
+      const takesOver = !sameValue(job.taken, shown.now()?.job?.job.taken ?? []);
+      try {
+        if (outbox.now().length > 0 || !presence.now().here) throw new ServerGone();
+        await put(job);
+        return 'saved';
+      } catch (error) {
+        if (!(error instanceof ServerGone) || takesOver) throw error;
+        hold(job);
+        return 'waits';
+      }
+    },
+    // One after another: two at once would meet each other, and one be told that it is stale.
+    send: () =>
+      turn(async () => {
+        const [next] = outbox.now();
+        if (!next || !shown.now()?.job) return;
+        try {
+          await put(next);
+        } catch (error) {
+          if (error instanceof ServerGone) return;
+          outbox.put([]);
+          say(`What was done in the job meanwhile is not saved: ${whyOf(error)}`);
+          await shown.reload();
+        }
+      }),
+  };
+}

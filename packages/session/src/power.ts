@@ -1,0 +1,185 @@
+import type { BenchLink, BenchLook, BoardState, Pace } from '@jolly/bench';
+import type { Client } from '@jolly/contract/client';
+import type { BoardOnBench } from '@jolly/contract/endpoints/board';
+import type { Board } from '@jolly/core/board/board';
+import { type BoardReadings, withLine } from '@jolly/core/bringup/boardReading';
+import type { Answer } from '@jolly/core/bringup/procedure';
+import { parseReply } from '@jolly/core/bringup/reply';
+import { fromBase64 } from '@jolly/core/bytes/base64';
+import type { MachineRecord } from '@jolly/core/checks/record';
+import { imagesOn } from '@jolly/core/flash/judgeCard';
+import { type AskQueue, askQueue } from './askQueue';
+import { store, type Watched, whyOf } from './store';
+
+export type Power =
+  | { state: 'off' }
+  | { state: 'starting' }
+  | { state: 'on'; imageHash: string | null; silent?: string }
+  | { state: 'held'; by: string };
+
+export type StoreWord = NonNullable<MachineRecord['store']>;
+
+/** A machine on the bench as this window knows it. */
+export interface Powered {
+  power: Power;
+  /** What the board says of place, heat, switches and state, each with when it was heard; none while it is off. */
+  readings: BoardReadings;
+  /** What the board said of its stored settings when it woke up. */
+  store?: StoreWord;
+  look?: BenchLook;
+  pace: Pace;
+}
+
+export interface PowerPorts {
+  client: Pick<Client, 'board' | 'flash' | 'image'>;
+  /** The board that is powered, as the machine file has it now. */
+  board: () => Board;
+  /** Makes the link to the board with what it holds; what is seen of it and what it stores is told. */
+  link: (state: BoardState, told: { look: (look: BenchLook) => void }) => BenchLink;
+  /** Only one window may hold a machine's link; undefined when another does. */
+  holdLink: () => Promise<(() => void) | undefined>;
+  say: (kind: 'sent' | 'heard' | 'done', text: string) => void;
+  /** The bootloader was offered the card: what is known of the board is old. */
+  offered: () => void;
+  clock: () => number;
+  /** Calls back every so many milliseconds; the returned function ends it. */
+  every: (ms: number, run: () => void) => () => void;
+}
+
+export interface PowerControl {
+  powered: Watched<Powered>;
+  /** A fresh image on a card in the slot is offered to the bootloader first, unless that was just done. */
+  powerOn(cardSeen?: boolean): Promise<void>;
+  powerOff(): void;
+  /** Sends a line and waits for the board's closing line. */
+  ask(line: string, quiet?: boolean): Promise<Answer>;
+  /** Emergency stop: goes past everything that waits. */
+  stop(): void;
+  hold(partId: string, held: boolean): void;
+  setPace(pace: Pace): void;
+}
+
+/** How often the board is asked how things stand, in milliseconds. */
+const POLL_MS = 500;
+const OFF = { power: { state: 'off' }, readings: {} } as const;
+
+/** Whether the board says that it is on and talks. */
+export const isAwake = ({ power }: Powered): boolean => power.state === 'on' && power.silent === undefined;
+
+/** Whether the card in the slot holds an image the board has not got yet. */
+function offersImage({ card, imageHash }: BoardOnBench, board: Board): boolean {
+  return imagesOn(card?.files ?? [], board.routes[0]).some((file) => file.imageHash !== imageHash);
+}
+
+/** Power, link and readings of one machine. Everything that is sent to it goes through here. */
+export function powerControl(id: string, ports: PowerPorts): PowerControl {
+  const { client, say } = ports;
+  const powered = store<Powered>({ ...OFF, pace: 1 });
+  let link: BenchLink | undefined;
+  let queue: AskQueue | undefined;
+  /** Aborted at every power-off, so that a power-on under way ends instead of switching on later. */
+  let waking: AbortController | undefined;
+
+  const change = (part: Partial<Powered>) => powered.set({ ...powered.now(), ...part });
+
+  function powerOff(): void {
+    const before = powered.now();
+    waking?.abort();
+    waking = undefined;
+    queue?.drop('the power was switched off');
+    queue = undefined;
+    link?.close();
+    link = undefined;
+    powered.set({ ...OFF, pace: before.pace });
+    if (before.power.state === 'on') say('done', 'Power off');
+  }
+
+  function hear(line: string): void {
+    const { readings } = powered.now();
+    const { word, values } = parseReply(line);
+    const known = withLine(readings, line, ports.clock());
+    // The firmware says one of these words; see lantern/README.
+    if (word === 'awake') change({ readings: known, store: values['store'] as StoreWord });
+    else if (known !== readings) change({ readings: known });
+    if (!queue?.hear(line)) say('heard', line);
+  }
+
+  async function wakeUp(cardSeen: boolean, signal: AbortSignal): Promise<void> {
+    change({ power: { state: 'starting' } });
+    const letGo = await ports.holdLink();
+    if (!letGo) return change({ power: { state: 'held', by: 'another window of Jolly Cog' } });
+    if (signal.aborted) return letGo();
+    signal.addEventListener('abort', letGo);
+    if (!cardSeen && offersImage(await client.board({ id }), ports.board())) {
+      await client.flash({ id });
+      ports.offered();
+    }
+    const board = await client.board({ id });
+    const image = board.imageHash
+      ? new Uint8Array(await (await client.image({ hash: board.imageHash })).arrayBuffer())
+      : null;
+    if (signal.aborted) return;
+    await open(
+      { image, store: fromBase64(board.store), namesTaken: board.namesTaken },
+      board.imageHash,
+      signal,
+    );
+  }
+
+  async function open(state: BoardState, imageHash: string | null, signal: AbortSignal): Promise<void> {
+    const opened = ports.link(state, {
+      look: (look) => {
+        if (!signal.aborted) change({ look });
+      },
+    });
+    link = opened;
+    queue = askQueue((line, quiet) => {
+      if (!quiet) say('sent', line);
+      opened.writeLine(line);
+    });
+    opened.setPace(powered.now().pace);
+    const { silent } = await opened.open((line) => {
+      if (!signal.aborted) hear(line);
+    });
+    if (signal.aborted) return;
+    say('done', silent ? `Power on, but the board is silent: ${silent}` : 'Power on');
+    change({ power: { state: 'on', imageHash, ...(silent && { silent }) } });
+    if (silent === undefined) signal.addEventListener('abort', listen());
+  }
+
+  /** A long command holds the line; the board then tells by itself how things stand. */
+  function listen(): () => void {
+    const poll = () => {
+      if (queue?.idle()) void queue.ask('state', true);
+    };
+    poll();
+    return ports.every(POLL_MS, poll);
+  }
+
+  return {
+    powered,
+    async powerOn(cardSeen = false) {
+      powerOff();
+      const { signal } = (waking = new AbortController());
+      try {
+        await wakeUp(cardSeen, signal);
+      } catch (error) {
+        if (signal.aborted) return;
+        say('done', `The power stays off: ${whyOf(error)}`);
+        powerOff();
+      }
+    },
+    powerOff,
+    ask: (line, quiet = false) =>
+      queue?.ask(line, quiet) ?? Promise.resolve({ lines: [], problem: 'the power is off' }),
+    stop() {
+      say('sent', 'M112');
+      link?.writeLine('M112');
+    },
+    hold: (partId, held) => link?.hold(partId, held),
+    setPace(pace) {
+      change({ pace });
+      link?.setPace(pace);
+    },
+  };
+}

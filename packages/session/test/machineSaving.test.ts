@@ -1,0 +1,158 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { machineServer, named, openOn, wide } from './fixtures/twoWindows';
+
+const gone = { here: false, since: 0 } as const;
+const here = { here: true } as const;
+
+describe('a change', () => {
+  it('is saved over what the one before left, and is on the tape', async () => {
+    const server = machineServer();
+    const { saving, shown, tape } = await openOn(server);
+    await Promise.all([saving.save('Name', named('Plover two')), saving.save('Travel', wide(240))]);
+    expect(server.now()).toMatchObject({ version: 3, machine: { name: 'Plover two' } });
+    expect(server.now().machine.frame.travel_mm.x).toEqual([0, 240]);
+    expect(shown.now()).toEqual(server.now());
+    expect(tape).toEqual(['Name', 'Travel']);
+  });
+
+  it('waits while the server is gone, is shown meanwhile, and is sent in order', async () => {
+    const server = machineServer();
+    const { saving, shown, outbox, presence, tape } = await openOn(server);
+    presence.set(gone);
+    expect(await saving.save('Name', named('Two'))).toBeUndefined();
+    await saving.save('Travel', wide(240));
+    expect(shown.now()?.machine.name).toBe('Two');
+    expect([server.now().version, outbox.now().length]).toEqual([1, 2]);
+    presence.set(here);
+    await saving.send();
+    expect(server.labels).toEqual(['Name', 'Travel']);
+    expect([outbox.now().length, shown.now()?.version]).toEqual([0, 3]);
+    expect(tape).toContain('Name (it had waited for the server)');
+  });
+
+  it('that waits is there again after a reload of the window', async () => {
+    const server = machineServer();
+    const { saving, presence, storage } = await openOn(server);
+    presence.set(gone);
+    await saving.save('Name', named('Two'));
+    const again = await openOn(server, storage);
+    expect(again.shown.now()?.machine.name).toBe('Two');
+    await again.saving.send();
+    expect(server.now().machine.name).toBe('Two');
+  });
+
+  it('whose answer was lost is not made twice and is no conflict', async () => {
+    const server = machineServer();
+    const { saving, outbox } = await openOn(server);
+    server.ways.push('unheard');
+    await saving.save('Name', named('Two'));
+    expect([server.now().version, outbox.now().length]).toEqual([2, 1]);
+    await saving.send();
+    expect([server.now().version, outbox.now().length]).toEqual([2, 0]);
+    expect(saving.conflict.now()).toBeUndefined();
+  });
+
+  it('that waits can be taken back, the last one first', async () => {
+    const server = machineServer();
+    const { saving, shown, presence, outbox } = await openOn(server);
+    const before = shown.now()?.machine.name;
+    presence.set(gone);
+    await saving.save('Name', named('Two'));
+    await saving.undo();
+    expect([shown.now()?.machine.name, outbox.now().length]).toEqual([before, 0]);
+  });
+
+  it('that is refused for good is let go, and said', async () => {
+    const server = machineServer();
+    const { saving, shown, presence, outbox, tape } = await openOn(server);
+    presence.set(gone);
+    await saving.save('Copied', (machine) => ({ ...machine, id: 'other' }));
+    presence.set(here);
+    await saving.send();
+    expect([outbox.now().length, shown.now()?.machine.id]).toEqual([0, 'plover']);
+    expect(tape.at(-1)).toMatch(/^Not saved: Copied: another id/);
+  });
+
+  it('undo that the server refuses is said', async () => {
+    const { saving, tape } = await openOn(machineServer());
+    await saving.undo();
+    expect(tape).toEqual(['Could not undo: there is nothing to undo']);
+  });
+});
+
+describe('two windows', () => {
+  it('a save over another one changes nothing and becomes a conflict with both sides', async () => {
+    const server = machineServer();
+    const [one, other] = [await openOn(server), await openOn(server)];
+    await one.saving.save('Name', named('Two'));
+    expect(await other.saving.save('Travel', wide(240))).toBe('changed elsewhere');
+    expect(server.now().version).toBe(2);
+    expect(other.saving.conflict.now()).toMatchObject({
+      label: 'Travel',
+      changes: ['Name'],
+      theirs: { version: 2, machine: { name: 'Two' } },
+    });
+  });
+
+  it('a merged machine is saved over theirs; letting go keeps theirs', async () => {
+    const server = machineServer();
+    const [one, other] = [await openOn(server), await openOn(server)];
+    await one.saving.save('Name', named('Two'));
+    await other.saving.save('Travel', wide(240));
+    const theirs = other.saving.conflict.now()?.theirs.machine;
+    if (!theirs) throw new Error('no conflict');
+    expect(await other.saving.settle(wide(240)(theirs))).toBeUndefined();
+    expect(server.now().machine).toMatchObject({ name: 'Two', frame: { travel_mm: { x: [0, 240] } } });
+    expect([other.saving.conflict.now(), other.saving.settled.now()]).toEqual([undefined, 1]);
+    await one.saving.save('Name again', named('Three'));
+    await one.saving.settle();
+    expect(one.shown.now()).toEqual(server.now());
+  });
+
+  it('nothing is sent while a conflict waits to be settled', async () => {
+    const server = machineServer();
+    const [one, other] = [await openOn(server), await openOn(server)];
+    other.presence.set(gone);
+    await other.saving.save('Travel', wide(240));
+    await one.saving.save('Name', named('Two'));
+    other.presence.set(here);
+    await other.saving.send();
+    expect(other.saving.conflict.now()?.label).toBe('Travel');
+    await other.saving.send();
+    expect([server.now().version, other.outbox.now().length]).toEqual([2, 1]);
+  });
+});
+
+describe('whatever happens on the way', () => {
+  const step = fc.oneof(
+    fc.record({ kind: fc.constant('save' as const), x: fc.integer({ min: 1, max: 400 }) }),
+    fc.record({ kind: fc.constantFrom('lost' as const, 'unheard' as const, 'back' as const) }),
+  );
+  it('one window alone loses no change, makes none twice, and meets no conflict', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(step, { maxLength: 25 }), async (steps) => {
+        const server = machineServer();
+        const { saving, shown, outbox, presence } = await openOn(server);
+        let last: number | undefined;
+        for (const [index, one] of steps.entries()) {
+          if (one.kind === 'save') {
+            last = one.x * 100 + index;
+            await saving.save(String(last), wide(last));
+          } else if (one.kind === 'back') {
+            presence.set(here);
+            await saving.send();
+          } else server.ways.push(one.kind);
+        }
+        server.ways.length = 0;
+        presence.set(here);
+        await saving.send();
+        expect(saving.conflict.now()).toBeUndefined();
+        expect(outbox.now()).toEqual([]);
+        expect(new Set(server.labels).size).toBe(server.labels.length);
+        expect(shown.now()).toEqual(server.now());
+        if (last !== undefined) expect(server.now().machine.frame.travel_mm.x).toEqual([0, last]);
+      }),
+    );
+  });
+});

@@ -1,0 +1,151 @@
+import type { BenchLink } from '@jolly/bench';
+import type { BoardOnBench } from '@jolly/contract/endpoints/board';
+import { Refusal } from '@jolly/contract/refusal';
+import { describe, expect, it } from 'vitest';
+import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
+import { isAwake, powerControl } from '../src/power';
+
+const { board } = factsOf(demoMachine('plover'));
+const stored: BoardOnBench = { imageHash: null, store: '', namesTaken: [], card: null };
+
+/** A machine whose board answers every line with `done`, unless it is told to hold its answer back. */
+function machine(given: { held?: boolean; card?: boolean; refuses?: string; silent?: string } = {}) {
+  const [sent, tape, log]: [string[], string[], string[]] = [[], [], []];
+  let hear: (line: string) => void = () => undefined;
+  let polls = 0;
+  let mute = false;
+  const link: BenchLink = {
+    kind: 'bench',
+    open: (listen) => {
+      hear = listen;
+      return Promise.resolve(given.silent ? { silent: given.silent } : {});
+    },
+    close: () => void log.push('closed'),
+    writeLine: (line) => {
+      sent.push(line);
+      if (!mute) queueMicrotask(() => hear('done'));
+    },
+    setPace: (pace) => void log.push(`pace ${pace}`),
+    hold: (part, held) => void log.push(`${part} ${held}`),
+  };
+  const control = powerControl('plover', {
+    client: {
+      board: () =>
+        Promise.resolve({
+          ...stored,
+          ...(given.card && {
+            card: { format: 'FAT32' as const, sizeGb: 8, files: [{ name: 'A.BIN', imageHash: 'aa' }] },
+          }),
+        }),
+      flash: () => {
+        log.push('flashed');
+        return given.refuses
+          ? Promise.reject(new Refusal('no-way-back', given.refuses))
+          : Promise.resolve({ outcome: { taken: true, name: 'A.BIN' }, board: stored });
+      },
+      image: () => Promise.resolve(new Response('')),
+    },
+    board: () => board,
+    link: () => link,
+    holdLink: () => Promise.resolve(given.held ? undefined : () => void log.push('let go')),
+    say: (kind, text) => tape.push(`${kind}: ${text}`),
+    offered: () => undefined,
+    clock: () => 1000,
+    every: (_ms, run) => {
+      polls += 1;
+      log.push('listens');
+      run();
+      return () => void log.push('listens no more');
+    },
+  });
+  return {
+    control,
+    sent,
+    tape,
+    log,
+    polls: () => polls,
+    say: (line: string) => hear(line),
+    mute: () => (mute = true),
+  };
+}
+const settle = () => new Promise((resolve) => setImmediate(resolve));
+
+describe('power', () => {
+  it('comes on, is told, and goes with everything that hung on it', async () => {
+    const { control, tape, log } = machine();
+    await control.powerOn();
+    expect(isAwake(control.powered.now())).toBe(true);
+    expect(tape).toContain('done: Power on');
+    control.powerOff();
+    expect(control.powered.now()).toMatchObject({ power: { state: 'off' }, readings: {} });
+    expect(log).toEqual(expect.arrayContaining(['closed', 'let go', 'listens no more']));
+  });
+  it('stays off when another window holds the link', async () => {
+    const { control, log } = machine({ held: true });
+    await control.powerOn();
+    expect(control.powered.now().power).toEqual({ state: 'held', by: 'another window of Jolly Cog' });
+    expect(log).toEqual([]);
+  });
+  it('offers a fresh image on the card to the bootloader first, unless that was just done', async () => {
+    const offered = machine({ card: true });
+    await offered.control.powerOn();
+    expect(offered.log[0]).toBe('flashed');
+    const seen = machine({ card: true });
+    await seen.control.powerOn(true);
+    expect(seen.log).not.toContain('flashed');
+  });
+  it('stays off, with the link let go, when the flash is refused', async () => {
+    const { control, tape, log } = machine({ card: true, refuses: 'There is no way back.' });
+    await control.powerOn();
+    expect(control.powered.now().power.state).toBe('off');
+    expect(tape).toContain('done: The power stays off: There is no way back.');
+    expect(log).toContain('let go');
+  });
+  it('a power-off while it comes on ends it for good', async () => {
+    const { control, log } = machine();
+    const coming = control.powerOn();
+    control.powerOff();
+    await coming;
+    expect(control.powered.now().power.state).toBe('off');
+    expect(log).not.toContain('listens');
+  });
+  it('a silent board is on and not awake; nothing is asked of it', async () => {
+    const { control, polls } = machine({ silent: 'no image' });
+    await control.powerOn();
+    expect(control.powered.now().power).toMatchObject({ state: 'on', silent: 'no image' });
+    expect([isAwake(control.powered.now()), polls()]).toEqual([false, 0]);
+  });
+});
+
+describe('the link', () => {
+  it('asks one thing at a time, and a stop goes past what waits', async () => {
+    const { control, sent, mute } = machine();
+    await control.powerOn();
+    await settle();
+    mute();
+    const homing = control.ask('G28');
+    void control.ask('M114');
+    control.stop();
+    expect(sent.slice(-2)).toEqual(['G28', 'M112']);
+    control.powerOff();
+    expect((await homing).problem).toBe('the power was switched off');
+  });
+  it('readings are kept with when they were heard, and forgotten with the power', async () => {
+    const { control, say } = machine();
+    await control.powerOn();
+    say('meanwhile heat body=bed now=61.0 target=60.0 duty=0.40');
+    say('awake store=fresh');
+    expect(control.powered.now()).toMatchObject({
+      readings: { 'heat bed': { heardAt: 1000, values: { now: '61.0' } } },
+      store: 'fresh',
+    });
+    control.powerOff();
+    expect(control.powered.now().readings).toEqual({});
+    say('heat body=bed now=61.0 target=60.0 duty=0.40');
+    expect(control.powered.now().readings).toEqual({});
+  });
+  it('without power there is no answer but that', async () => {
+    const { control } = machine();
+    expect(await control.ask('M114')).toEqual({ lines: [], problem: 'the power is off' });
+  });
+});

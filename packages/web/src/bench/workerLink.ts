@@ -1,0 +1,33 @@
+import type { BenchLink, BenchLook, BoardState } from '@jolly/bench';
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Machine } from '@jolly/core/machine/machine';
+import { proxy, wrap } from 'comlink';
+import type { BenchWorker } from './benchWorker';
+
+/** A link to a board that runs on the virtual bench, in a worker of its own. */
+export function workerLink(
+  on: { machine: Machine; catalogue: Catalogue; state: BoardState },
+  told: { look: (look: BenchLook) => void; store: (bytes: Uint8Array) => void },
+): BenchLink {
+  const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
+  const remote = wrap<BenchWorker>(thread);
+  return {
+    kind: 'bench',
+    open: (hear) =>
+      remote.powerOn(
+        on.machine,
+        on.catalogue,
+        on.state,
+        proxy(({ lines, store, ...look }) => {
+          told.look(look);
+          if (store) told.store(store);
+          lines.forEach(hear);
+        }),
+      ),
+    // A worker that is ended never answers.
+    close: () => thread.terminate(),
+    writeLine: (line) => void remote.send(line),
+    setPace: (pace) => void remote.setPace(pace),
+    hold: (partId, held) => void remote.hold(partId, held),
+  };
+}
