@@ -1,4 +1,4 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './test';
 
 const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });
 const slip = (page: Page, title: string) =>

@@ -1,10 +1,16 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
-/** Axe finds nothing to complain about on what the page shows now. */
-export async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
+async function expectNothing(axe: AxeBuilder): Promise<void> {
+  const { violations } = await axe.analyze();
   expect(
     violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`),
   ).toEqual([]);
 }
+
+/** Axe finds nothing to complain about on what the page shows now. */
+export const expectAccessible = (page: Page): Promise<void> => expectNothing(new AxeBuilder({ page }));
+
+/** Nothing on the page is too faint: all that the lamp changes. */
+export const expectContrast = (page: Page): Promise<void> =>
+  expectNothing(new AxeBuilder({ page }).withRules('color-contrast'));

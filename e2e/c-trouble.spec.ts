@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './test';
 
 const catalogue = join(import.meta.dirname, '../catalogue/demo');
 const fact = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });

@@ -1,4 +1,4 @@
-import { expect, type Locator, type Page, test } from '@playwright/test';
+import { expect, type Locator, type Page, test } from './test';
 
 const survey = (id: string, at = '') => `/machines/${id}/survey${at && `?at=${at}`}`;
 const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });

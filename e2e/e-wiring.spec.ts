@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './test';
 
 const wiring = (id: string, at = '') => `/machines/${id}/wiring${at && `?at=${at}`}`;
 const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });

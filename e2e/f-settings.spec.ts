@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './test';
 import { docket, slip, station } from './ownMachines';
 
 const settings = (id: string, query = '') => `/machines/${id}/settings${query && `?${query}`}`;

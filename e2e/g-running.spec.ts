@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { ask, button, flash, layRuff, plate, station } from './ownMachines';
 
 test.describe('1. what is shown of a running machine is what it is now', () => {

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { layGodwit, layRuff, button, change, docket, lay, slip } from './ownMachines';
 
 test.beforeEach(async ({ page }) => {

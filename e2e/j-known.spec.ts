@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './test';
 import { expectAccessible } from './accessible';
 import { button, docket, lay, plate, station, layGodwit } from './ownMachines';
 

@@ -1,16 +1,10 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page, test } from './test';
 import { ask, button, plate, slip, station } from './ownMachines';
-import { ownServer } from './ownServer';
-
-const server = ownServer(Number(process.env['JOLLY_E2E_PORT'] ?? '4699') + 50);
-test.use({ baseURL: server.address });
-test.beforeAll(() => server.start());
-test.afterAll(() => server.throwAway());
 
 const banner = (page: Page) => page.getByRole('status').filter({ hasText: 'The server does not answer' });
 const tape = (page: Page) => page.getByRole('region', { name: 'Tape' });
 const stored = async (page: Page, id: string) =>
-  (await (await page.request.get(`${server.address}/api/machines/${id}`)).json()) as {
+  (await (await page.request.get(`/api/machines/${id}`)).json()) as {
     version: number;
     machine: { settings: Record<string, { value: unknown }>; note?: string };
   };
@@ -29,6 +23,7 @@ const setTopSpeed = async (page: Page, value: string) => {
 test.describe('the server gone is a state', () => {
   test('what is on the screen stays, edits wait and are sent, and nothing has to be loaded anew', async ({
     page,
+    server,
   }) => {
     await openTopSpeed(page, 'dunlin', 'x');
     await server.kill();
@@ -90,7 +85,7 @@ test.describe('the server gone is a state', () => {
     await setTopSpeed(page, '114');
     await expect(banner(page)).toBeVisible();
     const { machine, version } = await stored(page, 'bittern');
-    await page.request.put(`${server.address}/api/machines/bittern`, {
+    await page.request.put(`/api/machines/bittern`, {
       data: { version, machine: { ...machine, note: 'written elsewhere' }, label: 'Note' },
     });
     await page.unroute('**/api/**');
@@ -107,6 +102,7 @@ test.describe('the server gone is a state', () => {
 
   test('the bench goes on, its stop stays in reach, and what the board stores is kept when it is back', async ({
     page,
+    server,
   }) => {
     await page.goto('/machines/bittern/build');
     await button(page, 'Build').click();
@@ -120,9 +116,9 @@ test.describe('the server gone is a state', () => {
     await expect(slip(page, 'The board took the image.')).toBeVisible();
     await station(page, 'Bring-up').click();
     await expect(page.getByLabel('Identity')).toContainText('Bittern');
-    const before = (await (
-      await page.request.get(`${server.address}/api/machines/bittern/board`)
-    ).json()) as { store: string };
+    const before = (await (await page.request.get(`/api/machines/bittern/board`)).json()) as {
+      store: string;
+    };
     await server.kill();
     await ask(page, 'M92 X91');
     await ask(page, 'M500');
@@ -138,7 +134,7 @@ test.describe('the server gone is a state', () => {
       .poll(
         async () =>
           (
-            (await (await page.request.get(`${server.address}/api/machines/bittern/board`)).json()) as {
+            (await (await page.request.get(`/api/machines/bittern/board`)).json()) as {
               store: string;
             }
           ).store,
@@ -175,7 +171,7 @@ test('a photo that is removed can be put back, or forgotten at once', async ({ p
   await button(page, 'Remove the photo').click();
   await button(page, 'Forget it now').click();
   await expect(page.getByText('No photo yet.')).toBeVisible();
-  const photos = await page.request.post(`${server.address}/api/machines/bittern/photos/1/back`);
+  const photos = await page.request.post(`/api/machines/bittern/photos/1/back`);
   expect(photos.status()).toBe(404);
 });
 

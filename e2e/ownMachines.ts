@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Page } from './test';
 
 /**
  * Machines of a test's own, so that what other tests leave behind does not matter, and what is looked for on a screen.

@@ -1,19 +1,25 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
+import { cp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 /** A server of a test's own, which may be killed and started again on what it kept. */
 export interface OwnServer {
-  address: string;
+  /** Where it answers; empty until it was started. It stays the same when it is started again. */
+  address(): string;
   start(): Promise<void>;
   kill(): Promise<void>;
   throwAway(): Promise<void>;
 }
 
-export function ownServer(port: number): OwnServer {
+const root = join(import.meta.dirname, '..');
+
+/** The demo on data of its own. What was compiled before is given to it, so that each need not compile anew. */
+export function ownServer(): OwnServer {
   const data = mkdtempSync(join(tmpdir(), 'jolly-own-'));
   let child: ChildProcess | undefined;
+  let address = '';
   const ended = (of: ChildProcess) => new Promise((resolve) => of.once('exit', resolve));
   const kill = async () => {
     if (!child) return;
@@ -23,16 +29,26 @@ export function ownServer(port: number): OwnServer {
     child = undefined;
   };
   return {
-    address: `http://127.0.0.1:${port}`,
+    address: () => address,
     async start() {
-      const started = spawn(process.execPath, ['../dist/jolly.mjs', 'demo', '--port', String(port)], {
+      if (!address)
+        await cp(join(root, '.cache/objects'), join(data, 'objects'), { recursive: true }).catch(
+          () => undefined,
+        );
+      const port = address ? new URL(address).port : '0';
+      const started = spawn(process.execPath, ['../dist/jolly.mjs', 'demo', '--port', port], {
         cwd: import.meta.dirname,
-        env: { ...process.env, JOLLY_DATA: data, JOLLY_ROOT: join(import.meta.dirname, '..') },
+        env: { ...process.env, JOLLY_DATA: data, JOLLY_ROOT: root },
         stdio: ['ignore', 'pipe', 'inherit'],
       });
       child = started;
-      await new Promise<void>((resolve, reject) => {
-        started.stdout!.once('data', () => resolve());
+      address = await new Promise<string>((resolve, reject) => {
+        let said = '';
+        started.stdout?.on('data', (text: Buffer) => {
+          said += String(text);
+          const [found] = /http:\/\/127[.\d]+:\d+/.exec(said) ?? [];
+          if (found) resolve(found);
+        });
         started.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
       });
     },

@@ -30,7 +30,4 @@ npm run --silent unit
 echo "== campaign, one minute of it (npm run campaign for more)"
 npm run --silent campaign -- --minutes 1 --seed 11
 echo "== browser tests"
-JOLLY_E2E_DATA=$(mktemp -d)
-export JOLLY_E2E_DATA
-trap 'rm -rf "$JOLLY_E2E_DATA"' EXIT
 npm run --silent e2e

@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import { check } from '../src/checks/checks';
 import { stopping } from '../src/finding/stopping';
-import { choosable } from '../src/machine/machineDifferences';
-import { differences, takeOver } from '../src/tree/differences';
+import { choosable, machineDifferences } from '../src/machine/machineDifferences';
+import { takeOver } from '../src/tree/differences';
 import { valueAt } from '../src/tree/path';
 import { compareFiles } from '../src/build/fileDifferences';
 import { copyRows } from '../src/settings/copySettings';
@@ -45,8 +45,8 @@ describe('differences of two machine files', () => {
     fc.assert(
       fc.property(anyEdits, anyEdits, (some, others) => {
         const [a, b] = [applyEdits(plover, some), applyEdits(plover, others)];
-        const made = takeOver(a, differences(a, b));
-        expect(differences(made, b)).toEqual([]);
+        const made = takeOver(a, machineDifferences(a, b));
+        expect(machineDifferences(made, b)).toEqual([]);
         expect(machineSchema.validate(made).error).toBeUndefined();
       }),
     );
@@ -55,8 +55,8 @@ describe('differences of two machine files', () => {
     fc.assert(
       fc.property(anyEdits, (list) => {
         const a = applyEdits(plover, list);
-        expect(differences(a, structuredClone(a))).toEqual([]);
-        expect(differences(a, plover).length > 0).toBe(differences(plover, a).length > 0);
+        expect(machineDifferences(a, structuredClone(a))).toEqual([]);
+        expect(machineDifferences(a, plover).length > 0).toBe(machineDifferences(plover, a).length > 0);
       }),
     );
   });
@@ -65,7 +65,7 @@ describe('differences of two machine files', () => {
       own('speed.x', 90),
       { path: ['axes', 'e'], value: { ...plover.axes.e, gear_ratio: 5, diameter_mm: 9 } as never },
     ]);
-    expect(differences(plover, other).map(({ path }) => path.join('.'))).toEqual([
+    expect(machineDifferences(plover, other).map(({ path }) => path.join('.'))).toEqual([
       'axes.e',
       'settings.speed.x',
     ]);

@@ -1,5 +1,5 @@
 import { applyEdits } from '@jolly/core/machine/edit';
-import { differences } from '@jolly/core/tree/differences';
+import { machineDifferences } from '@jolly/core/machine/machineDifferences';
 import { writeMachineFile } from '@jolly/core/formats/machineFile';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, own } from '../../core/test/fixtures/demo';
@@ -15,7 +15,7 @@ describe('a machine file in words', () => {
   it('of a drive only says what differs', () => {
     const plover = demoMachine('plover');
     const other = applyEdits(plover, [{ path: ['axes', 'x', 'teeth'], value: 20 }]);
-    const [drive] = differences(plover, other);
+    const [drive] = machineDifferences(plover, other);
     expect(changesInShort(drive!.from, drive!.to)).toEqual([{ label: 'teeth: ', from: '16', to: '20' }]);
     expect(changesInShort(undefined, own('speed.x', 90).value)).toEqual([
       { label: '', from: 'nothing', to: '90 (test)' },

@@ -5,6 +5,7 @@ import { storedSettings } from '@jolly/session/storedSettings';
 import { useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from 'react';
 import { useTape } from '../app/tape/tape';
+import { useFollowed } from '../app/useFollowed';
 import { useWatched } from '../app/useWatched';
 import { appWindow } from '../app/window';
 import { useWorkbench } from '../workbench/Workbench';
@@ -48,7 +49,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   }, [id, cache, write, keepStore]);
   // Leaving a machine switches its bench off.
   useEffect(() => power.powerOff, [power]);
-  const powered = useWatched(power.powered);
+  const powered = useFollowed(power.powered);
   const control = useMemo((): BenchControl => ({ ...power, ...powered }), [power, powered]);
   return <BenchContext value={control}>{children}</BenchContext>;
 }

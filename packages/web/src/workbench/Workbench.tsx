@@ -1,27 +1,13 @@
-import type { Board } from '@jolly/core/board/board';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
-import type { Chip } from '@jolly/core/board/chip';
-import type { Finding } from '@jolly/core/finding/finding';
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
-import type { Kit } from '@jolly/core/kit/kit';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { Setting } from '@jolly/core/settings/setting';
 import { applyEdits, type Edit } from '@jolly/core/machine/edit';
-import { type Facts, resolve } from '@jolly/core/machine/facts';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { resolve } from '@jolly/core/machine/facts';
+import { useQuery } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
-import {
-  createContext,
-  type ReactNode,
-  useCallback,
-  useContext,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-} from 'react';
+import { createContext, type ReactNode, useContext, useEffect, useMemo } from 'react';
 import { api } from '../api/api';
-import { useTape } from '../app/tape/tape';
 import type { Consequences, CoreWorker } from './coreWorker';
 import type { KnownMachine } from '@jolly/session/known';
 import type { Conflict } from '@jolly/session/machineSaving';
@@ -83,8 +69,6 @@ export function WorkbenchProvider({
   meanwhile: ReactNode;
   failed: (why: string) => ReactNode;
 }) {
-  const client = useQueryClient();
-  const { write } = useTape();
   const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
   const { saving, waiting, conflict, settled } = useSaving(id);
   const stored = useQuery({ queryKey: ['machine', id], queryFn: saving.load });

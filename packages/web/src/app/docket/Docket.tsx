@@ -1,21 +1,16 @@
-import { Button } from '@mantine/core';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
+import { Children, type ReactNode, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { Refused } from '../../ui/Refused';
 import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import { useKeys } from '../keys/useKeys';
-import { Refused } from '../../ui/Refused';
 import css from './Docket.module.css';
-import { SetAside } from './SetAside';
-import { SEVERITY_WORD, type Slip, type SlipAction } from './slip';
+import { PreviewNote } from './PreviewNote';
+import type { Slip, SlipAction } from './slip';
+import { SlipList } from './SlipList';
+import { useFold } from './useFold';
 
-/** The slips to settle at a station, most serious first. `j` and `k` go through them, `enter` settles one. */
-export function Docket({
-  title,
-  slips,
-  empty,
-  checking = false,
-  children,
-}: {
+interface DocketContent {
   title: string;
   slips: Slip[];
   /** Said when it is known that there is nothing. */
@@ -23,7 +18,13 @@ export function Docket({
   /** Something that could bring more slips is not known yet: nothing is not said before it is. */
   checking?: boolean;
   children?: ReactNode;
-}) {
+}
+
+/**
+ * The slips to settle at a station, most serious first. `j` and `k` go through them, `enter` settles one. With nothing in
+ * it, it folds to a strip with its count, and opens by itself when something comes.
+ */
+export function Docket({ title, slips, empty, checking = false, children }: DocketContent) {
   const [at, setAt] = useState(0);
   const [refused, setRefused] = useState<string>();
   const { showPreview, dropPreview, change } = useWorkbench();
@@ -31,8 +32,12 @@ export function Docket({
   // What is still being typed is made by leaving its field.
   const preview = shown?.draft ? undefined : shown;
   const navigate = useNavigate();
-  const list = useRef<HTMLOListElement>(null);
   const chosen = Math.min(at, slips.length - 1);
+  const more = preview !== undefined || refused !== undefined || Children.toArray(children).length > 0;
+  const { folded, fold } = useFold(
+    slips.map(({ id }) => id),
+    { more, checking },
+  );
 
   const settle = (action: SlipAction | undefined) => {
     if (!action) return;
@@ -41,11 +46,7 @@ export function Docket({
     else if ('go' in action) void navigate(action.go);
     else action.run();
   };
-  const move = (by: number) => {
-    const next = Math.max(0, Math.min(slips.length - 1, chosen + by));
-    setAt(next);
-    list.current?.children[next]?.scrollIntoView({ block: 'nearest' });
-  };
+  const move = (by: number) => setAt(Math.max(0, Math.min(slips.length - 1, chosen + by)));
   const make = async () => preview && setRefused(await change(preview.label, preview.edits));
 
   /** A focused button or link keeps its own enter, and an open dialog keeps it from everything behind. */
@@ -56,86 +57,73 @@ export function Docket({
     else settle(slips[chosen]?.actions[0]);
   };
 
-  useKeys([
-    ['j', () => move(1)],
-    ['k', () => move(-1)],
-    ['enter', (event) => onEnter(event), { preventDefault: false }],
-    ['escape', dropPreview],
-  ]);
+  useKeys({
+    nextSlip: () => move(1),
+    lastSlip: () => move(-1),
+    settle: onEnter,
+    leave: dropPreview,
+    docket: () => fold(!folded),
+  });
   useEffect(() => dropPreview, [dropPreview]);
 
+  const nothing = checking ? 'Not known yet; still checking.' : empty;
+  if (folded)
+    return (
+      <Strip
+        title={title}
+        count={slips.length}
+        says={slips.length === 0 ? nothing : ''}
+        open={() => fold(false)}
+      />
+    );
   return (
     <aside className={css.docket} aria-label="Docket" tabIndex={0}>
-      <h2>{title}</h2>
-      {preview && (
-        <div className={css.preview} role="group" aria-label="Change to be made">
-          <strong>{preview.label}</strong>
-          <span>It is shown on the bench. Make it?</span>
-          <div>
-            <Button size="xs" onClick={() => void make()}>
-              Make the change
-            </Button>
-            <Button size="xs" variant="default" onClick={dropPreview}>
-              Leave it
-            </Button>
-          </div>
-        </div>
-      )}
+      <div className={css.top}>
+        <h2>{title}</h2>
+        <button type="button" className={css.fold} aria-label="Fold the docket" onClick={() => fold(true)}>
+          <IconChevronRight size={18} />
+        </button>
+      </div>
+      {preview && <PreviewNote label={preview.label} make={() => void make()} leave={dropPreview} />}
       <Refused why={refused} />
       {children}
-      {checking ? (
-        <p className={css.empty} role="status">
-          Not known yet; still checking.
+      {(checking || slips.length === 0) && (
+        <p className={css.empty} role={checking ? 'status' : undefined}>
+          {nothing}
         </p>
-      ) : (
-        slips.length === 0 && <p className={css.empty}>{empty}</p>
       )}
-      <ol className={css.slips} ref={list}>
-        {slips.map((slip, index) => (
-          <li
-            key={slip.id}
-            className={css.slip}
-            data-severity={slip.severity}
-            data-waived={slip.finding?.waived !== undefined}
-            data-chosen={index === chosen}
-            onClick={() => setAt(index)}
-          >
-            <p className={css.head}>
-              <b>{slip.finding?.waived === undefined ? SEVERITY_WORD[slip.severity] : 'Set aside'}</b>
-              {slip.check && <span className="figures">{slip.check}</span>}
-            </p>
-            <h3>{slip.what}</h3>
-            {slip.why && <p>{slip.why}</p>}
-            {slip.caution && (
-              <p className={css.caution}>
-                <b>Caution:</b> {slip.caution}
-              </p>
-            )}
-            {slip.evidence.length > 0 && (
-              <ul className={css.evidence}>
-                {slip.evidence.map((line) => (
-                  <li key={line}>{line}</li>
-                ))}
-              </ul>
-            )}
-            {slip.finding?.waived !== undefined && <p className={css.soft}>Because {slip.finding.waived}.</p>}
-            <div className={css.actions}>
-              {slip.actions.map((action, position) => (
-                <Button
-                  key={action.label}
-                  size="xs"
-                  variant={position === 0 ? 'filled' : 'default'}
-                  loading={'running' in action && action.running}
-                  onClick={() => settle(action)}
-                >
-                  {action.label}
-                </Button>
-              ))}
-              {slip.finding && slip.severity !== 'question' && <SetAside finding={slip.finding} />}
-            </div>
-          </li>
-        ))}
-      </ol>
+      <SlipList slips={slips} chosen={chosen} choose={setAt} settle={settle} />
+    </aside>
+  );
+}
+
+/** The docket folded: its count, and what it says when it has nothing. */
+function Strip({
+  title,
+  count,
+  says,
+  open,
+}: {
+  title: string;
+  count: number;
+  says: string;
+  open: () => void;
+}) {
+  const slips = count === 1 ? '1 slip' : `${count} slips`;
+  return (
+    <aside className={css.strip} aria-label="Docket" data-folded>
+      <button
+        type="button"
+        aria-expanded={false}
+        aria-label={`Open the docket: ${title}, ${slips}`}
+        onClick={open}
+      >
+        <IconChevronLeft size={18} />
+        <b className="figures">{count}</b>
+      </button>
+      <p>
+        <b>{title}</b> {says}
+      </p>
     </aside>
   );
 }

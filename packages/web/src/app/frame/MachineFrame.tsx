@@ -1,3 +1,4 @@
+import { keyWords } from '@jolly/session/keys';
 import { ActionIcon, Button, Tooltip } from '@mantine/core';
 import {
   IconArrowBackUp,
@@ -8,7 +9,7 @@ import {
 } from '@tabler/icons-react';
 import type { Finding } from '@jolly/core/finding/finding';
 import { useQuery } from '@tanstack/react-query';
-import { Activity, useEffect, useMemo, useState } from 'react';
+import { Activity, useEffect, useMemo, useState, useRef } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api } from '../../api/api';
 import type { Proofs } from '@jolly/contract/endpoints/board';
@@ -22,7 +23,7 @@ import { lookupOf } from '../../job/lookup';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
-import { useKeys } from '../keys/useKeys';
+import { useKeys, type KeyActs } from '../keys/useKeys';
 import { LampSwitch } from '../lamp/LampSwitch';
 import { findables } from '../palette/findables';
 import { Palette } from '../palette/Palette';
@@ -105,33 +106,26 @@ function Frame() {
   const running = bench.power.state === 'on' && bench.power.silent === undefined;
 
   const stop = () => running && bench.stop();
+  const acts: KeyActs = {
+    station: ({ key }) => void navigate(`/machines/${id}/${STATIONS[Number(key) - 1]?.id ?? ''}`),
+    find: () => setPaletteOpen(true),
+    tape: () => setTapeOpen((open) => !open),
+    arms: () => armsSteps.length > 0 && setArmsOpen(true),
+    undo: () => void workbench.undo(),
+    redo: () => void workbench.redo(),
+    stop,
+    help: () => setKeysOpen(true),
+  };
+  useKeys(acts);
+  const now = useRef(acts);
+  now.current = acts;
+  const { powerOn, powerOff } = bench;
+  // The bench tells news many times a second: what can be found is listed anew only when the machine changes.
   const items = useMemo(
     () =>
-      findables(workbench, {
-        undo: workbench.undo,
-        powerOn: bench.powerOn,
-        powerOff: bench.powerOff,
-        stop: bench.stop,
-        tape: () => setTapeOpen(true),
-        keys: () => setKeysOpen(true),
-      }),
-    [workbench, bench],
+      paletteOpen ? findables(workbench, { ...now.current, powerOn: () => void powerOn(), powerOff }) : [],
+    [paletteOpen, workbench, powerOn, powerOff],
   );
-
-  useKeys([
-    ...STATIONS.map((station, index): [string, () => void] => [
-      String(index + 1),
-      () => void navigate(`/machines/${id}/${station.id}`),
-    ]),
-    ['/', () => setPaletteOpen(true)],
-    ['t', () => setTapeOpen((open) => !open)],
-    ['a', () => armsSteps.length > 0 && setArmsOpen(true)],
-    ['u', () => void workbench.undo()],
-    ['shift+u', () => void workbench.redo()],
-    ['.', () => void stop()],
-    ['shift+?', () => setKeysOpen(true)],
-    ['?', () => setKeysOpen(true)],
-  ]);
 
   return (
     <div className={css.frame} data-tape={tapeOpen}>
@@ -169,29 +163,33 @@ function Frame() {
             disabled={!running}
             leftSection={<IconHandStop size={20} />}
             onClick={stop}
-            aria-keyshortcuts="."
+            aria-keyshortcuts={keyWords('stop')}
           >
             Stop
           </Button>
           <div className={css.tools}>
             <Tool
-              label="Find anything ( / )"
+              label={`Find anything ( ${keyWords('find')} )`}
               act={() => setPaletteOpen(true)}
               icon={<IconSearch size={20} />}
             />
             <Tool
-              label="Undo (u)"
+              label={`Undo (${keyWords('undo')})`}
               act={() => void workbench.undo()}
               icon={<IconArrowBackUp size={20} />}
               off={!workbench.canUndo}
             />
             <Tool
-              label="Do again (shift u)"
+              label={`Do again (${keyWords('redo')})`}
               act={() => void workbench.redo()}
               icon={<IconArrowForwardUp size={20} />}
               off={!workbench.canRedo}
             />
-            <Tool label="Keys (?)" act={() => setKeysOpen(true)} icon={<IconKeyboard size={20} />} />
+            <Tool
+              label={`Keys (${keyWords('help')})`}
+              act={() => setKeysOpen(true)}
+              icon={<IconKeyboard size={20} />}
+            />
             <LampSwitch />
           </div>
         </div>

@@ -1,3 +1,4 @@
+import { type KeyAct, KEYS, type KeyBinding } from '@jolly/session/keys';
 import { type HotkeyItem, useHotkeys } from '@mantine/hooks';
 
 const NOT_TYPED_IN = new Set(['checkbox', 'radio', 'button', 'submit', 'file', 'range']);
@@ -9,18 +10,21 @@ function takesKeys(target: EventTarget | null): boolean {
   return target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName);
 }
 
-/** Keys of the whole window. They rest while somebody types, but not while a tick box has the focus. */
-export function useKeys(items: HotkeyItem[]): void {
-  useHotkeys(
-    items.map(([key, act, options]): HotkeyItem => [
+export type KeyActs = Partial<Record<KeyAct, (event: KeyboardEvent) => void>>;
+
+/** Gives keys of the window their acts. They rest while somebody types, but not while a tick box has the focus. */
+export function useKeys(acts: KeyActs): void {
+  const items = Object.entries(acts).flatMap(([name, act]) => {
+    const { keys, shared }: KeyBinding = KEYS[name as KeyAct]; // by the type of `acts`
+    return keys.map((key): HotkeyItem => [
       key,
       (event) => {
         if (takesKeys(event.target)) return;
-        if (options?.preventDefault !== false) event.preventDefault();
+        if (!shared) event.preventDefault();
         act(event);
       },
-      { ...options, preventDefault: false },
-    ]),
-    [],
-  );
+      { preventDefault: false },
+    ]);
+  });
+  useHotkeys(items, []);
 }

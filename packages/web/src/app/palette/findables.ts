@@ -7,17 +7,12 @@ import { TOOLS } from '../../tools/tools';
 import type { useWorkbench } from '../../workbench/Workbench';
 import { STATIONS, SURVEY_STEPS } from '@jolly/session/progress';
 import type { Findable } from './Palette';
+import { keyList, keyWords } from '@jolly/session/keys';
+import type { KeyActs } from '../keys/useKeys';
 import { lowerFirst } from '../../ui/letterCase';
 
-/** What the palette can do besides going somewhere. */
-export interface Acts {
-  undo: () => Promise<void>;
-  powerOn: () => Promise<void>;
-  powerOff: () => void;
-  stop: () => void;
-  tape: () => void;
-  keys: () => void;
-}
+/** What can be done from the palette: what keys do, and the power of the bench. */
+export type Acts = KeyActs & { powerOn: () => void; powerOff: () => void };
 
 /** Everything that can be found for a machine. */
 export function findables(
@@ -111,12 +106,12 @@ export function findables(
             to: `${base}/settings?view=files&file=${file.path}`,
           })),
       ),
-    action('power-on', 'Switch the power on', 'virtual bench', () => void acts.powerOn()),
+    action('power-on', 'Switch the power on', 'virtual bench', acts.powerOn),
     action('power-off', 'Switch the power off', 'virtual bench', acts.powerOff),
-    action('stop', 'Stop the machine', 'key .', acts.stop),
-    action('undo', 'Undo the last change', 'key u', () => void acts.undo()),
-    action('tape', 'Pull the tape up', 'key t', acts.tape),
-    action('keys', 'Show all keys', 'key ?', acts.keys),
+    ...keyList().flatMap(([name, { action: title }]) => {
+      const act = acts[name];
+      return title && act ? [action(name, title, `key ${keyWords(name)}`, act as () => void)] : [];
+    }),
     { id: 'shelf', kind: 'Machine', title: 'Back to the shelf', hint: 'all machines', to: '/' },
   ];
 }

@@ -62,16 +62,13 @@ export function PartsView({
         finding.severity !== 'note' &&
         finding.waived === undefined,
     )?.severity;
-  useKeys([
-    [
-      'r',
-      () => {
-        const option = options.find(({ key }) => key === chosenKey);
-        if (option && settings.get(option.key)?.hidden)
-          void change(`${option.label}: let the facts decide`, [resetEdit(option.key)]);
-      },
-    ],
-  ]);
+  useKeys({
+    letDecide: () => {
+      const option = options.find(({ key }) => key === chosenKey);
+      if (option && settings.get(option.key)?.hidden)
+        void change(`${option.label}: let the facts decide`, [resetEdit(option.key)]);
+    },
+  });
 
   return (
     <div className={css.partsView} data-side={beside}>

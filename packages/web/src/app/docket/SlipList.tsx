@@ -1,0 +1,80 @@
+import { Button } from '@mantine/core';
+import { useEffect, useRef } from 'react';
+import css from './Docket.module.css';
+import { SetAside } from './SetAside';
+import { SEVERITY_WORD, type Slip, type SlipAction } from './slip';
+
+interface SlipListProps {
+  slips: Slip[];
+  chosen: number;
+  choose: (index: number) => void;
+  settle: (action: SlipAction) => void;
+}
+
+/** The slips of a docket; the chosen one is kept in sight. */
+export function SlipList({ slips, chosen, choose, settle }: SlipListProps) {
+  const list = useRef<HTMLOListElement>(null);
+  const first = useRef(true);
+  useEffect(() => {
+    // Opening a station shows the docket from its top.
+    if (first.current) first.current = false;
+    else list.current?.children[chosen]?.scrollIntoView({ block: 'nearest' });
+  }, [chosen]);
+  return (
+    <ol className={css.slips} ref={list}>
+      {slips.map((slip, index) => (
+        <li
+          key={slip.id}
+          className={css.slip}
+          data-severity={slip.severity}
+          data-waived={slip.finding?.waived !== undefined}
+          data-chosen={index === chosen}
+          onClick={() => choose(index)}
+        >
+          <SlipSheet slip={slip} settle={settle} />
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function SlipSheet({ slip, settle }: { slip: Slip; settle: (action: SlipAction) => void }) {
+  const waived = slip.finding?.waived;
+  return (
+    <>
+      <p className={css.head}>
+        <b>{waived === undefined ? SEVERITY_WORD[slip.severity] : 'Set aside'}</b>
+        {slip.check && <span className="figures">{slip.check}</span>}
+      </p>
+      <h3>{slip.what}</h3>
+      {slip.why && <p>{slip.why}</p>}
+      {slip.caution && (
+        <p className={css.caution}>
+          <b>Caution:</b> {slip.caution}
+        </p>
+      )}
+      {slip.evidence.length > 0 && (
+        <ul className={css.evidence}>
+          {slip.evidence.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
+      {waived !== undefined && <p className={css.soft}>Because {waived}.</p>}
+      <div className={css.actions}>
+        {slip.actions.map((action, position) => (
+          <Button
+            key={action.label}
+            size="xs"
+            variant={position === 0 ? 'filled' : 'default'}
+            loading={'running' in action && action.running}
+            onClick={() => settle(action)}
+          >
+            {action.label}
+          </Button>
+        ))}
+        {slip.finding && slip.severity !== 'question' && <SetAside finding={slip.finding} />}
+      </div>
+    </>
+  );
+}
