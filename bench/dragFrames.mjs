@@ -29,7 +29,7 @@ if (!made.ok) throw new Error(JSON.stringify(answer));
 const id = /id: (crowd-\d+)/.exec(crowded)[1];
 
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

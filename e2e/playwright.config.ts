@@ -15,7 +15,7 @@ export default defineConfig({
     trace: 'retain-on-failure',
     actionTimeout: 20_000,
     launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

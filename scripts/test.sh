@@ -2,32 +2,49 @@
 # All checks and tests: lint, format, types, import directions, unit and server tests, then the whole in a browser.
 set -eu
 
-browser=${CHROMIUM:-/usr/bin/chromium}
-if [ ! -x "$browser" ]; then
+only=all
+for word in "$@"; do
+  case "$word" in
+    --only) ;;
+    unit | browser | lint) only=$word ;;
+    *) echo "./jolly test [--only unit|browser|lint]" >&2; exit 2 ;;
+  esac
+done
+wants() { [ "$only" = all ] || [ "$only" = "$1" ]; }
+
+# Debian's Chromium without the window around it: nobody looks, and two run beside each other.
+browser=${CHROMIUM:-/usr/bin/chromium-headless-shell}
+if wants browser && [ ! -x "$browser" ]; then
   if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
     echo "Installing Debian's Chromium for the browser tests"
-    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium >/dev/null
+    apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium-headless-shell >/dev/null
   else
-    echo "The browser tests need Chromium at $browser. Install it (Debian: apt-get install chromium, as root), or set CHROMIUM to another." >&2
+    echo "The browser tests need Chromium at $browser. Install it (Debian: apt-get install chromium-headless-shell, as root), or set CHROMIUM to another." >&2
     exit 2
   fi
 fi
 
 # One command a line: `set -e` does not see a failure in the middle of an && list.
-echo "== lint"
-npm run --silent lint
-echo "== format"
-npm run --silent format:check
-echo "== types"
-npm run --silent typecheck
-echo "== import directions"
-npm run --silent imports
+if wants lint; then
+  echo "== lint"
+  npm run --silent lint
+  echo "== format"
+  npm run --silent format:check
+  echo "== types"
+  npm run --silent typecheck
+  echo "== import directions"
+  npm run --silent imports
+fi
 echo "== build"
 node scripts/build.mjs
 touch dist/.made
-echo "== unit, firmware and server tests"
-npm run --silent unit
-echo "== campaign, one minute of it (npm run campaign for more)"
-npm run --silent campaign -- --minutes 1 --seed 11
-echo "== browser tests"
-npm run --silent e2e
+if wants unit; then
+  echo "== unit, firmware and server tests"
+  npm run --silent unit
+  echo "== campaign, one minute of it (npm run campaign for more)"
+  npm run --silent campaign -- --minutes 1 --seed 11
+fi
+if wants browser; then
+  echo "== browser tests"
+  npm run --silent e2e
+fi

@@ -66,6 +66,9 @@ const OFF = { power: { state: 'off' }, readings: {} } as const;
 /** Whether the board says that it is on and talks. */
 export const isAwake = ({ power }: Powered): boolean => power.state === 'on' && power.silent === undefined;
 
+const aborted = (signal: AbortSignal): Promise<undefined> =>
+  new Promise((resolve) => signal.addEventListener('abort', () => resolve(undefined)));
+
 /** Whether the card in the slot holds an image the board has not got yet. */
 function offersImage({ card, imageHash }: BoardOnBench, board: Board): boolean {
   return imagesOn(card?.files ?? [], board.routes[0]).some((file) => file.imageHash !== imageHash);
@@ -138,10 +141,13 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       opened.writeLine(line);
     });
     opened.setPace(powered.now().pace);
-    const { silent } = await opened.open((line) => {
+    const running = opened.open((line) => {
       if (!signal.aborted) hear(line);
     });
-    if (signal.aborted) return;
+    // A link that is closed before it is open never answers.
+    const woken = await Promise.race([running, aborted(signal)]);
+    if (!woken || signal.aborted) return;
+    const { silent } = woken;
     say('done', silent ? `Power on, but the board is silent: ${silent}` : 'Power on');
     change({ power: { state: 'on', imageHash, ...(silent && { silent }) } });
     if (silent === undefined) signal.addEventListener('abort', listen());

@@ -9,7 +9,7 @@ const { board } = factsOf(demoMachine('plover'));
 const stored: BoardOnBench = { imageHash: null, store: '', namesTaken: [], card: null };
 
 /** A machine whose board answers every line with `done`, unless it is told to hold its answer back. */
-function machine(given: { held?: boolean; card?: boolean; refuses?: string; silent?: string } = {}) {
+function machine(given: { held?: boolean; card?: boolean; refuses?: string; silent?: string; never?: boolean } = {}) {
   const [sent, tape, log]: [string[], string[], string[]] = [[], [], []];
   let hear: (line: string) => void = () => undefined;
   let polls = 0;
@@ -18,6 +18,7 @@ function machine(given: { held?: boolean; card?: boolean; refuses?: string; sile
     kind: 'bench',
     open: (listen) => {
       hear = listen;
+      if (given.never) return new Promise(() => undefined);
       return Promise.resolve(given.silent ? { silent: given.silent } : {});
     },
     close: () => void log.push('closed'),
@@ -108,6 +109,14 @@ describe('power', () => {
     await coming;
     expect(control.powered.now().power.state).toBe('off');
     expect(log).not.toContain('listens');
+  });
+  it('a power-off before the board has woken up ends the power-on, too', async () => {
+    const { control } = machine({ never: true });
+    const coming = control.powerOn();
+    await settle();
+    control.powerOff();
+    await coming;
+    expect(control.powered.now().power.state).toBe('off');
   });
   it('a silent board is on and not awake; nothing is asked of it', async () => {
     const { control, polls } = machine({ silent: 'no image' });

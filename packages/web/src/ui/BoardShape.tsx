@@ -3,6 +3,7 @@ import { NET_SHAPES } from '@jolly/core/formats/swapSheet';
 import { contactAt, type ContactRow, plugRoom } from '@jolly/core/board/plugRoom';
 import { parseNet } from '@jolly/core/board/net';
 import css from './BoardDrawing.module.css';
+import { headerNames } from './headerNames';
 
 /** Things on a board that can be lit with a word beside them, by header or socket. */
 export type Lit = ReadonlyMap<string, { word: string; state: 'free' | 'taken' | 'here' }>;
@@ -23,7 +24,6 @@ export function BoardShape({
 }) {
   const { x: width, y: depth } = board.outline_mm;
   const up = (y: number) => depth - y;
-  const below = namesBelow(board);
   return (
     <g data-board={board.id}>
       <rect className={css.board} data-quiet={quiet} width={width} height={depth} rx="3" />
@@ -83,41 +83,20 @@ export function BoardShape({
           <g key={header.id} data-place={header.id} data-lit={here?.state}>
             <title>{`${header.id}: ${header.contacts.join(', ')}`}</title>
             <Row row={header} up={up} />
-            {names && (
-              <text
-                className={css.label}
-                x={(room.left + room.right) / 2}
-                y={below.has(header.id) ? up(room.front) + 3 : up(room.back) - 0.9}
-              >
-                {header.id}
-              </text>
-            )}
             {here?.word && (
               <Price x={(room.left + room.right) / 2} y={up((room.front + room.back) / 2)} word={here.word} />
             )}
           </g>
         );
       })}
+      {names &&
+        headerNames(board).map(({ id, x, y }) => (
+          <text key={id} className={css.label} x={x} y={y}>
+            {id}
+          </text>
+        ))}
     </g>
   );
-}
-
-/** Width of a letter of a header's name, millimetres. */
-const LETTER = 1.8;
-
-/** Headers in a row whose names would run into each other: every other name stands below. */
-function namesBelow({ headers }: Board): ReadonlySet<string> {
-  const below = new Set<string>();
-  const ends: { y: number; right: number }[] = [];
-  for (const header of [...headers].sort((a, b) => a.at_mm.x - b.at_mm.x)) {
-    const room = plugRoom(header);
-    const middle = (room.left + room.right) / 2;
-    const half = (header.id.length * LETTER) / 2;
-    const crowded = ends.some(({ y, right }) => Math.abs(y - room.back) < 3 && right > middle - half);
-    if (crowded) below.add(header.id);
-    else ends.push({ y: room.back, right: middle + half });
-  }
-  return below;
 }
 
 /** The price of landing here, on a small tag of its own. */

@@ -4,7 +4,8 @@ import { resetEdit } from '@jolly/core/machine/edit';
 import { useMemo } from 'react';
 import { useKeys } from '../../app/keys/useKeys';
 import { useJob } from '../../job/JobProvider';
-import { ToolPanel } from '../../tools/ToolPanel';
+import { OpenTool } from '../../tools/OpenTool';
+import { ToolChoice } from '../../tools/ToolChoice';
 import { toolsFor } from '../../tools/tools';
 import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import { BedPlan } from './BedPlan';
@@ -14,7 +15,7 @@ import { SettingRow } from './SettingRow';
 import css from './SettingsStation.module.css';
 
 /** Parts beside which the plan says something. */
-const PLANNED: readonly PartId[] = ['frame', 'x', 'y', 'probe', 'map'];
+const PLANNED: readonly PartId[] = ['frame', 'probe', 'map'];
 
 /** What the machine had before the open job, by key; empty without one. */
 function useOldSettings(): ReadonlyMap<string, Setting> {
@@ -48,7 +49,8 @@ export function PartsView({
   const { kit, settings, findings, change } = workbench;
   const preview = usePreview();
   const old = useOldSettings();
-  const beside = PLANNED.includes(part) || toolsFor(part).length > 0;
+  const laid = toolsFor(part).find(({ id }) => id === tool);
+  const beside = laid !== undefined || PLANNED.includes(part);
   const options = kit.options.filter((option) => option.part === part);
   const shown = useMemo(
     () => (preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings),
@@ -88,6 +90,7 @@ export function PartsView({
       </nav>
       <section className={css.middle} aria-label={PARTS.find((entry) => entry.id === part)?.title}>
         <h2>{PARTS.find((entry) => entry.id === part)?.title}</h2>
+        <ToolChoice part={part} chosen={laid?.id} choose={(id) => set({ tool: id })} />
         <h3>What it is</h3>
         <FactForm key={part} part={part} />
         <h3>What follows</h3>
@@ -110,10 +113,17 @@ export function PartsView({
         </ul>
       </section>
       {beside && (
-        <section className={css.side} aria-label="Plan and tools">
-          {PLANNED.includes(part) && tool === undefined && <BedPlan settings={shown} />}
-          <ToolPanel part={part} chosen={tool} onChoose={(id) => set({ tool: id })} />
-          {PLANNED.includes(part) && tool !== undefined && <BedPlan settings={shown} />}
+        <section className={css.side} aria-label={laid ? 'Tool' : 'Plan'}>
+          {laid ? (
+            <OpenTool
+              key={`${part} ${laid.id}`}
+              tool={laid}
+              part={part}
+              putAway={() => set({ tool: undefined })}
+            />
+          ) : (
+            <BedPlan settings={shown} />
+          )}
         </section>
       )}
     </div>

@@ -5,14 +5,14 @@ import { IconFocusCentered, IconMinus, IconPlus } from '@tabler/icons-react';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { BoardShape } from '../../ui/BoardShape';
 import type { BenchLead } from './LeadBench';
-import { curve, endPoint, overlaid, placeOf, type Point } from './leadLines';
+import { curve, overlaid, placeOf, type Point } from './leadLines';
+import { rackLeads, TAG } from './leadRack';
 import { litPlaces } from './litPlaces';
 import { NetKey } from './NetKey';
 import { usePanZoom } from './usePanZoom';
 import type { Wiring } from './useWiring';
 import css from './Wiring.module.css';
 
-const TAG = { width: 30, height: 4.6, step: 5.6 };
 const GUTTER = 20;
 const MARGIN = 5;
 
@@ -64,31 +64,12 @@ export function LeadDrawing({
   const grip = useRef<{ from: Point; moved: boolean }>(undefined);
 
   const rackTop = (height - rackHeight) / 2;
-  const tagAt = (index: number): Point => ({ x: left, y: rackTop + index * TAG.step });
-  const place = (point: Point | undefined, at: Point) => point && { x: point.x + at.x, y: point.y + at.y };
-  // Tags stand in the order of their ends, so that curves cross as little as they can.
-  const middleOf = (lead: BenchLead) => {
-    const ends = [endPoint(boards.after, lead.to), swap ? endPoint(boards.before, lead.from) : undefined];
-    const there = ends.flatMap((end) => (end ? [end.y] : []));
-    return there.length > 0 ? there.reduce((sum, y) => sum + y, 0) / there.length : Infinity;
-  };
-  const racked = [...leads].sort((a, b) => middleOf(a) - middleOf(b));
-  const rows = racked.map((lead, index) => {
-    const tag = tagAt(index);
-    const old = swap ? place(endPoint(boards.before, lead.from), oldAt) : undefined;
-    const end = place(endPoint(boards.after, lead.to), newAt);
-    const [west, east] = [
-      { x: tag.x, y: tag.y + TAG.height / 2 },
-      { x: tag.x + TAG.width, y: tag.y + TAG.height / 2 },
-    ];
-    return {
-      lead,
-      tag,
-      east,
-      old: old && { d: curve(old, beside ? west : east) },
-      to: end && { d: curve(east, end) },
-    };
-  });
+  const rows = useMemo(
+    () => rackLeads(wiring, leads, { left, rackTop, beside, newAt, oldAt }),
+    // Places are new objects at every drawing; what they say is in these.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [wiring, leads, left, rackTop, beside, newAt.x, newAt.y, oldAt.x, oldAt.y],
+  );
   const lit = useMemo(() => litPlaces(landings, chosen?.to), [landings, chosen]);
   const shownLit = chosen ? lit.places : undefined;
 

@@ -59,3 +59,17 @@ describe('what is lit', () => {
     expect(litPlaces([place('TALL.2', 0)], now).places.get('TALL')!.state).toBe('here');
   });
 });
+
+describe('a lead and the names of headers', () => {
+  const name = { left: 40, right: 48, top: 18, bottom: 22 };
+  const plain = curve({ x: 0, y: 20 }, { x: 60, y: 20 });
+  it('runs plainly where no name lies in its way', () => {
+    expect(curve({ x: 0, y: 20 }, { x: 60, y: 20 }, [])).toBe(plain);
+    expect(curve({ x: 0, y: 20 }, { x: 60, y: 20 }, [{ ...name, top: 60, bottom: 64 }])).toBe(plain);
+  });
+  it('is led round a name in its row, and still begins and ends where it must', () => {
+    const round = curve({ x: 0, y: 20 }, { x: 60, y: 20 }, [name]);
+    expect(round).not.toBe(plain);
+    expect(round).toMatch(/^M0\.00 20\.00C.* 60\.00 20\.00$/);
+  });
+});

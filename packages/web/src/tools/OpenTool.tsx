@@ -1,46 +1,16 @@
-import { Button, NativeSelect, Textarea, TextInput } from '@mantine/core';
+import { Button, CloseButton } from '@mantine/core';
 import { CalcError } from '@jolly/core/calculation/calculation';
-import { useMemo, useState } from 'react';
 import type { PartId } from '@jolly/session/machineParts';
+import { useMemo, useState } from 'react';
+import { lowerFirst } from '../ui/letterCase';
 import { useDraft } from '../ui/useDraft';
 import { useWorkbench, type Workbench } from '../workbench/Workbench';
 import { type Tool, type ToolResult, TypedError } from './tool';
 import css from './Tool.module.css';
-import { toolsFor } from './tools';
+import { ToolInput } from './ToolInput';
 
-/** The tools that lie beside a part of the machine; one is open. */
-export function ToolPanel({
-  part,
-  chosen,
-  onChoose,
-}: {
-  part: PartId;
-  chosen: string | undefined;
-  onChoose: (id: string | undefined) => void;
-}) {
-  const tools = toolsFor(part);
-  if (tools.length === 0) return null;
-  return (
-    <section className={css.tools} aria-label="Tools">
-      <h3>Work it out</h3>
-      <ul>
-        {tools.map((tool) => (
-          <li key={tool.id} data-open={tool.id === chosen}>
-            <button
-              aria-expanded={tool.id === chosen}
-              onClick={() => onChoose(tool.id === chosen ? undefined : tool.id)}
-            >
-              {tool.title}
-            </button>
-            {tool.id === chosen && <OpenTool key={part} tool={tool} part={part} />}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
-function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
+/** One tool, laid beside the part of the machine that it works something out for. */
+export function OpenTool({ tool, part, putAway }: { tool: Tool; part: PartId; putAway: () => void }) {
   const workbench = useWorkbench();
   const fields = useMemo(() => tool.fields(workbench, part), [tool, workbench, part]);
   const [typed, setTyped] = useDraft<Record<string, string>>(
@@ -59,45 +29,15 @@ function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
 
   return (
     <div className={css.open} role="group" aria-label={tool.title}>
+      <div className={css.head}>
+        <h3>{tool.title}</h3>
+        <CloseButton aria-label={`Put ${lowerFirst(tool.title)} away`} onClick={putAway} />
+      </div>
       <p>{tool.doing}</p>
       <div className={css.fields}>
-        {fields.map(({ key, label, unit, choices, lines, example }) =>
-          choices ? (
-            <NativeSelect
-              key={key}
-              size="xs"
-              label={label}
-              data={choices}
-              value={values[key]}
-              onChange={(event) => set(key, event.currentTarget.value)}
-            />
-          ) : lines ? (
-            <Textarea
-              key={key}
-              size="xs"
-              className={css.lines}
-              label={label}
-              placeholder={example}
-              autosize
-              minRows={3}
-              maxRows={8}
-              value={values[key]}
-              onChange={(event) => set(key, event.currentTarget.value)}
-            />
-          ) : (
-            <TextInput
-              key={key}
-              size="xs"
-              label={label}
-              placeholder={example}
-              inputMode="decimal"
-              value={values[key]}
-              rightSection={unit && <span className={css.unit}>{unit}</span>}
-              rightSectionWidth={unit ? 14 + 8 * unit.length : 0}
-              onChange={(event) => set(key, event.currentTarget.value)}
-            />
-          ),
-        )}
+        {fields.map((field) => (
+          <ToolInput key={field.key} field={field} value={values[field.key] ?? ''} set={set} />
+        ))}
       </div>
       {'problem' in result ? (
         <p className={css.problem} role="status">
@@ -120,7 +60,7 @@ function OpenTool({ tool, part }: { tool: Tool; part: PartId }) {
       {'apply' in result && result.apply && (
         <Button
           size="xs"
-          classNames={{ root: css.apply!, label: css.applyLabel! }}
+          classNames={{ root: css['apply'] ?? '', label: css['applyLabel'] ?? '' }}
           onClick={() => void apply()}
         >
           Apply to {workbench.machine.name}: {result.apply.label}
