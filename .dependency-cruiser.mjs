@@ -12,6 +12,14 @@ const only = (from, allowed) => ({
   to: { path: '^packages/', pathNot: `^packages/(${[from, ...allowed].join('|')})/` },
 });
 
+/** Folders of the interface that may not know others. */
+const web = (from, to) => ({
+  name: `web: ${from} knows no ${to}`,
+  severity: 'error',
+  from: { path: `^packages/web/src/(${from})/` },
+  to: { path: `^packages/web/src/(${to})/` },
+});
+
 /** A folder of the core may not know the folders after it. */
 const upwards = folders.map((folder, at) => ({
   name: `core-layers: ${folder}`,
@@ -35,6 +43,10 @@ export default {
     only('server', ['core', 'bench', 'contract']),
     only('session', ['core', 'bench', 'contract']),
     only('web', ['core', 'bench', 'contract', 'session']),
+    // What is around a station knows none of them; whoever puts them together stands at the top (router, stationPages).
+    web('app|job|bench|workbench|api', 'stations'),
+    web('tools', 'stations|app'),
+    web('ui', 'stations|app|tools|job|bench|workbench|api'),
     {
       name: 'core-is-pure',
       severity: 'error',

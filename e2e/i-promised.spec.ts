@@ -95,6 +95,7 @@ test.describe('4. what can hurt', () => {
   test('a positive probe offset, a Z that homes too fast and a preheat above the limit are findings', async ({
     page,
   }) => {
+    await lay(page, 'dotterel', 'Dotterel');
     await change(page, 'dotterel', (machine) => {
       const own = (value: number) => ({ value, source: 'override', because: 'a test' });
       machine['settings'] = {

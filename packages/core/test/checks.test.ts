@@ -22,6 +22,7 @@ describe('every check', () => {
       };
       expect(said('fires')).not.toEqual([]);
       expect(said('silent')).toEqual([]);
+      expect(new Set(said('fires').map(({ subject }) => subject.id)).size).toBe(said('fires').length);
       for (const finding of said('fires')) expect(finding.evidence.length).toBeGreaterThan(0);
     },
   );
@@ -43,6 +44,24 @@ describe('every check', () => {
       }
     },
   );
+
+  it('the card’s checks say once what the bootloader would meet first', () => {
+    const facts = factsOf(demoMachine('plover'));
+    const said = (format: string, sizeGb: number, fileName?: string, namesTaken: string[] = []) =>
+      check(facts, derive(facts), { card: { format, sizeGb, ...(fileName && { fileName }) }, namesTaken })
+        .filter(({ id }) => id.startsWith('card.'))
+        .map(({ id, what }) => `${id}: ${what}`);
+    expect(said('exFAT', 64, 'A.BIN')).toEqual([
+      'card.format: The bootloader reads FAT32 only; this card is exFAT.',
+    ]);
+    expect(said('FAT32', 8, 'A.TXT')).toEqual([
+      'card.name-form: No file ending in .BIN in the root of the card.',
+    ]);
+    expect(said('FAT32', 8)).toEqual([]);
+    expect(said('FAT32', 8, 'A.BIN', ['a.bin'])).toEqual([
+      'card.name-used: The board took a file called A.BIN before and ignores that name now.',
+    ]);
+  });
 
   it('a probe turned round by hand is silent once it is proven to trigger', () => {
     const facts = factsOf(applyEdits(demoMachine('plover'), [own('probe.triggered', 'low')]));

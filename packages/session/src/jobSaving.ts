@@ -1,5 +1,6 @@
 import type { Client } from '@jolly/contract/client';
 import type { JobOfMachine, JobToSave } from '@jolly/contract/endpoints/jobs';
+import type { Job } from '@jolly/core/ripple/job';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Outbox } from './outbox';
 import { type Presence, ServerGone } from './presence';
@@ -18,9 +19,15 @@ export interface JobPorts {
   say: (text: string) => void;
 }
 
+/** What can be changed of an open job. */
+export type JobChange = Partial<Pick<Job, 'title' | 'changes' | 'taken' | 'done'>>;
+
 export interface JobSaving {
-  /** Saves the open job. What would change the machine file is refused while the server is gone: it works that out. */
-  save(job: JobToSave): Promise<'saved' | 'waits'>;
+  /**
+   * Changes the open job, from what the change before left. What would change the machine file is refused while the
+   * server is gone: it works that out. @throws {Refusal}
+   */
+  save(make: (now: Job) => JobChange): Promise<'saved' | 'waits'>;
   /** Sends what waits, as soon as the server is there. */
   send(): Promise<void>;
 }
@@ -44,19 +51,25 @@ export function jobSaving(id: string, { client, presence, outbox, shown, say }: 
     if (before?.job) shown.show({ ...before, job: { ...before.job, job: { ...before.job.job, ...job } } });
   }
 
+  async function saveNow(make: (now: Job) => JobChange): Promise<'saved' | 'waits'> {
+    const open = shown.now()?.job;
+    if (!open) throw new Error('no job is open');
+    const { title, changes, taken, done } = { ...open.job, ...make(open.job) };
+    const job: JobToSave = { version: open.version, title, changes, taken, done };
+    try {
+      if (outbox.now().length > 0 || !presence.now().here) throw new ServerGone();
+      await put(job);
+      return 'saved';
+    } catch (error) {
+      const takesOver = !sameValue(taken, open.job.taken);
+      if (!(error instanceof ServerGone) || takesOver) throw error;
+      hold(job);
+      return 'waits';
+    }
+  }
+
   return {
-    async save(job) {
-      const takesOver = !sameValue(job.taken, shown.now()?.job?.job.taken ?? []);
-      try {
-        if (outbox.now().length > 0 || !presence.now().here) throw new ServerGone();
-        await put(job);
-        return 'saved';
-      } catch (error) {
-        if (!(error instanceof ServerGone) || takesOver) throw error;
-        hold(job);
-        return 'waits';
-      }
-    },
+    save: (make) => turn(() => saveNow(make)),
     // One after another: two at once would meet each other, and one be told that it is stale.
     send: () =>
       turn(async () => {

@@ -9,7 +9,9 @@ const { board } = factsOf(demoMachine('plover'));
 const stored: BoardOnBench = { imageHash: null, store: '', namesTaken: [], card: null };
 
 /** A machine whose board answers every line with `done`, unless it is told to hold its answer back. */
-function machine(given: { held?: boolean; card?: boolean; refuses?: string; silent?: string; never?: boolean } = {}) {
+function machine(
+  given: { held?: boolean; card?: boolean; refuses?: string; silent?: string; never?: boolean } = {},
+) {
   const [sent, tape, log]: [string[], string[], string[]] = [[], [], []];
   let hear: (line: string) => void = () => undefined;
   let polls = 0;

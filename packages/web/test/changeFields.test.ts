@@ -13,7 +13,7 @@ import {
   keyOfLanding,
   valueAt,
 } from '../src/stations/survey/changeFields';
-import { changeInWords } from '../src/stations/survey/changeInWords';
+import { changeInWords } from '@jolly/session/changeInWords';
 
 const { catalogue } = installed;
 const machines = ['plover', 'bittern', 'dunlin'].map((id): Facts => factsOf(demoMachine(id)));

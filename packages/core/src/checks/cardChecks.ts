@@ -25,18 +25,20 @@ const run = (id: string): Pick<Check, 'needs' | 'run'> =>
   needing(['card', 'namesTaken'], ({ board }: Facts, _settings, { card, namesTaken }): Spoken[] => {
     const { fileName: name, format, sizeGb } = card;
     const contents = { format, sizeGb, files: name === undefined ? [] : [{ name }] };
-    return judgeCard(contents, namesTaken, board.routes[0]).flatMap(({ reason, because }) => {
-      if (reason === 'several files' || CARD_CHECKS[reason] !== id) return [];
-      if (reason === 'no file' && name === undefined) return [];
-      return [
-        {
-          subject: { kind: 'machine', id: board.id },
-          what: `${because.charAt(0).toUpperCase()}${because.slice(1)}.`,
-          why: WHY[reason],
-          evidence: [`card: ${sizeGb} GB, ${format}`, ...(name === undefined ? [] : [`file name: ${name}`])],
-        },
-      ];
-    });
+    // One finding for each check and board: of several reasons the first is the one the bootloader meets.
+    const problem = judgeCard(contents, namesTaken, board.routes[0]).find(
+      ({ reason }) => CARD_CHECKS[reason] === id && (reason !== 'no file' || name !== undefined),
+    );
+    if (!problem || problem.reason === 'several files') return [];
+    const { reason, because } = problem;
+    return [
+      {
+        subject: { kind: 'machine', id: board.id },
+        what: `${because.charAt(0).toUpperCase()}${because.slice(1)}.`,
+        why: WHY[reason],
+        evidence: [`card: ${sizeGb} GB, ${format}`, ...(name === undefined ? [] : [`file name: ${name}`])],
+      },
+    ];
   });
 
 /** Whether the bootloader will take the card that is about to be written. */

@@ -14,6 +14,7 @@ import { useTape } from '../app/tape/tape';
 import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Lookup, lookupOf } from './lookup';
+import type { JobChange } from '@jolly/session/jobSaving';
 import { useJobSaving } from './useJobSaving';
 
 /** The open job of the machine at hand, what follows from it, and the ways to change it. */
@@ -38,10 +39,7 @@ export interface JobBench {
   putBack: PutBack[];
   start(job: StartJob): Promise<string | undefined>;
   /** Saves changes to the job; a refusal comes back as a sentence. */
-  save(
-    label: string,
-    changes: Partial<Pick<Job, 'title' | 'changes' | 'taken' | 'done'>>,
-  ): Promise<string | undefined>;
+  save(label: string, changes: JobChange): Promise<string | undefined>;
   setState(state: JobState, putBack: boolean, because?: string): Promise<string | undefined>;
   isDone(id: string): boolean;
   /** Ticks something off, or takes the tick away. */
@@ -98,12 +96,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
       write('done', ended === 'waits' ? `Waits for the server: ${label}` : label);
       return undefined;
     };
-    const save: JobBench['save'] = (label, changes) =>
-      guarded(label, () => {
-        if (!stored) return Promise.reject(new Error('no job is open'));
-        const { title, changes: all, taken, done } = { ...stored.job, ...changes };
-        return saving.save({ version: stored.version, title, changes: all, taken, done });
-      });
+    const change = (label: string, make: (now: Job) => JobChange) => guarded(label, () => saving.save(make));
     const current = stored && tail.data ? tail.data : undefined;
     return {
       ...(stored && { stored }),
@@ -129,19 +122,18 @@ export function JobProvider({ children }: { children: ReactNode }) {
           const answer = await api.startJob({ id }, wanted);
           client.setQueryData(['job', id], { job: answer.job, finished: null });
         }),
-      save,
+      save: (label, changes) => change(label, () => changes),
       setState: (state, putBack, because) =>
         guarded(`Job ${state}`, async () => {
           await api.setJobState({ id }, { state, putBack, ...(because && { because }) });
           await refresh('job');
         }),
       isDone: (doneId) => stored?.job.done.some((entry) => entry.id === doneId) ?? false,
-      tick: (what, done) => {
-        const others = (stored?.job.done ?? []).filter((entry) => entry.id !== what.id);
-        return save(done ? `Done: ${what.title}` : `Not done: ${what.title}`, {
-          done: done ? [...others, { ...what, at: new Date().toISOString() }] : others,
-        });
-      },
+      tick: (what, done) =>
+        change(done ? `Done: ${what.title}` : `Not done: ${what.title}`, (now) => {
+          const others = now.done.filter((entry) => entry.id !== what.id);
+          return { done: done ? [...others, { ...what, at: new Date().toISOString() }] : others };
+        }),
     };
   }, [
     client,

@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
 import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
 import { type ReactNode, useState } from 'react';
-import { changeInWords } from '../stations/survey/changeInWords';
+import { changeInWords } from '@jolly/session/changeInWords';
 import { useWorkbench } from '../workbench/Workbench';
 import { useJob } from './JobProvider';
 import css from './NotTakenOver.module.css';

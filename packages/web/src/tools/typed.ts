@@ -1,4 +1,4 @@
-import { readNumber } from '../stations/settings/readNumber';
+import { readNumber } from '../ui/readNumber';
 import { type Typed, TypedError, type ToolField } from './tool';
 
 /** The number in a field, in its unit. @throws {TypedError} naming the field */

@@ -8,7 +8,7 @@ import { useMemo, useState } from 'react';
 import type { Conflict } from '@jolly/session/machineSaving';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './MergeDialog.module.css';
-import { pathInWords, shortly } from '../../stations/settings/inWords';
+import { pathInWords, shortly } from '@jolly/session/inWords';
 
 /** A save that came too late: what the other window changed, what this one wants, and a choice field by field. */
 export function MergeDialog() {

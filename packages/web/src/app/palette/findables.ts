@@ -1,8 +1,8 @@
 import type { Option } from '@jolly/core/kit/kit';
 import { optionEntry } from '@jolly/core/find/find';
-import { valueInWords } from '../../stations/settings/inWords';
+import { valueInWords } from '@jolly/session/inWords';
 import { PARTS } from '@jolly/session/machineParts';
-import { SETTINGS_VIEWS } from '../../stations/settings/views';
+import { SETTINGS_VIEWS } from '@jolly/session/settingsViews';
 import { TOOLS } from '../../tools/tools';
 import type { useWorkbench } from '../../workbench/Workbench';
 import { STATIONS, SURVEY_STEPS } from '@jolly/session/progress';

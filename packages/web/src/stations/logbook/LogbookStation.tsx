@@ -11,7 +11,7 @@ import { newestDone } from '@jolly/session/newestBuild';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { dayOf, timeOf } from '../../ui/when';
-import { valueInWords } from '../settings/inWords';
+import { valueInWords } from '@jolly/session/inWords';
 import css from './LogbookStation.module.css';
 import { useDraft } from '../../ui/useDraft';
 import { useNote } from './useNote';

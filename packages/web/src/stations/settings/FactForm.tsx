@@ -4,7 +4,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { type FactField, factsOf } from './facts';
 import css from './SettingsStation.module.css';
 import type { PartId } from '@jolly/session/machineParts';
-import { readNumber } from './readNumber';
+import { readNumber } from '../../ui/readNumber';
 
 const NO_FACTS: Partial<Record<PartId, string>> = {
   map: 'The map follows from probe, plate and travel.',

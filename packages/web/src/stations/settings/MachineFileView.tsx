@@ -7,7 +7,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, machineFileUrl } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
-import { changesInShort, pathInWords, valueInWords } from './inWords';
+import { changesInShort, pathInWords, valueInWords } from '@jolly/session/inWords';
 import css from './MachineFileView.module.css';
 import { PARTS } from '@jolly/session/machineParts';
 

@@ -8,8 +8,8 @@ import { Link } from 'react-router';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './SettingsStation.module.css';
-import { valueInWords } from './inWords';
-import { readNumber } from './readNumber';
+import { valueInWords } from '@jolly/session/inWords';
+import { readNumber } from '../../ui/readNumber';
 
 const SOURCE_WORD = { derived: 'follows', kit: 'kit', carried: 'carried', override: 'yours' } as const;
 

@@ -12,14 +12,14 @@ import { failedSlip } from '../../workbench/useRecordSlips';
 import { usePreview, useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { DirectionsView } from './DirectionsView';
 import { FilesView } from './FilesView';
-import { valueInWords } from './inWords';
+import { valueInWords } from '@jolly/session/inWords';
 import { MachineFileView } from './MachineFileView';
 import { partOfFinding, partOfSetting, PARTS, type PartId } from '@jolly/session/machineParts';
 import { PartsView } from './PartsView';
 import { PlanView } from './PlanView';
 import { SlicerView } from './SlicerView';
 import css from './SettingsStation.module.css';
-import { SETTINGS_VIEWS } from './views';
+import { SETTINGS_VIEWS } from '@jolly/session/settingsViews';
 
 type ViewId = (typeof SETTINGS_VIEWS)[number]['id'];
 

@@ -14,7 +14,7 @@ import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
-import { valueInWords } from '../settings/inWords';
+import { valueInWords } from '@jolly/session/inWords';
 import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 import { TeachLine } from './TeachLine';

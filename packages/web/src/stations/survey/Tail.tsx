@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { causeMark } from './causeMark';
-import { changeInWords } from './changeInWords';
+import { changeInWords } from '@jolly/session/changeInWords';
 import css from './Tail.module.css';
 
 interface Row {

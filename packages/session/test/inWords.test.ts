@@ -3,7 +3,7 @@ import { machineDifferences } from '@jolly/core/machine/machineDifferences';
 import { writeMachineFile } from '@jolly/core/formats/machineFile';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, own } from '../../core/test/fixtures/demo';
-import { changesInShort, pathInWords, shortly } from '../src/stations/settings/inWords';
+import { changesInShort, pathInWords, shortly } from '../src/inWords';
 
 describe('a machine file in words', () => {
   it('says places with their unit, and axes as capitals', () => {

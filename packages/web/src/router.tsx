@@ -1,15 +1,15 @@
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
-import { Shelf } from '../stations/shelf/Shelf';
-import { MachineFrame } from './frame/MachineFrame';
-import { StationBroken } from './frame/StationBroken';
-import { Whole } from './frame/Whole';
-import { STATION_PAGES } from './stationPages';
+import { Shelf } from './stations/shelf/Shelf';
+import { MachineFrame } from './app/frame/MachineFrame';
+import { StationBroken } from './app/frame/StationBroken';
+import { Whole } from './app/frame/Whole';
+import { fetchStations, STATION_PAGES } from './stationPages';
 
 export const router = createBrowserRouter([
   { path: '/', element: <Shelf />, errorElement: <Broken /> },
   {
     path: '/machines/:id',
-    element: <MachineFrame />,
+    element: <MachineFrame whenShown={fetchStations} />,
     errorElement: <Broken />,
     hydrateFallbackElement: <Whole title="One moment" text="The machine is being laid on the bench." />,
     children: [

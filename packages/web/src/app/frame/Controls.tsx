@@ -1,0 +1,94 @@
+import { keyWords } from '@jolly/session/keys';
+import { ActionIcon, Button, Tooltip } from '@mantine/core';
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconHandStop,
+  IconKeyboard,
+  IconSearch,
+} from '@tabler/icons-react';
+import type { ReactNode } from 'react';
+import { useBench } from '../../bench/BenchProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import { LampSwitch } from '../lamp/LampSwitch';
+import css from './MachineFrame.module.css';
+
+/** What can be done on every station. */
+export interface FrameActs {
+  find: () => void;
+  undo: () => void;
+  redo: () => void;
+  stop: () => void;
+  help: () => void;
+}
+
+/** Link, stop, and what can be done on every station. */
+export function Controls({ running, acts }: { running: boolean; acts: FrameActs }) {
+  const { power } = useBench();
+  const { canUndo, canRedo } = useWorkbench();
+  return (
+    <div className={css.right}>
+      <p className={css.lampRow}>
+        <span className={css.lamp} data-lit={running} aria-hidden="true" />
+        {linkWord(power.state, running)}
+      </p>
+      <Button
+        color="vermilion"
+        variant={running ? 'filled' : 'default'}
+        disabled={!running}
+        leftSection={<IconHandStop size={20} />}
+        onClick={acts.stop}
+        aria-keyshortcuts={keyWords('stop')}
+      >
+        Stop
+      </Button>
+      <div className={css.tools}>
+        <Tool
+          label={`Find anything ( ${keyWords('find')} )`}
+          act={acts.find}
+          icon={<IconSearch size={20} />}
+        />
+        <Tool
+          label={`Undo (${keyWords('undo')})`}
+          act={acts.undo}
+          icon={<IconArrowBackUp size={20} />}
+          off={!canUndo}
+        />
+        <Tool
+          label={`Do again (${keyWords('redo')})`}
+          act={acts.redo}
+          icon={<IconArrowForwardUp size={20} />}
+          off={!canRedo}
+        />
+        <Tool label={`Keys (${keyWords('help')})`} act={acts.help} icon={<IconKeyboard size={20} />} />
+        <LampSwitch />
+      </div>
+    </div>
+  );
+}
+
+function Tool({
+  label,
+  act,
+  icon,
+  off = false,
+}: {
+  label: string;
+  act: () => void;
+  icon: ReactNode;
+  off?: boolean;
+}) {
+  return (
+    <Tooltip label={label}>
+      <ActionIcon variant="subtle" aria-label={label} onClick={act} disabled={off}>
+        {icon}
+      </ActionIcon>
+    </Tooltip>
+  );
+}
+
+function linkWord(state: string, running: boolean): string {
+  if (running) return 'Link: virtual bench';
+  if (state === 'held') return 'Link held by another window';
+  return state === 'on' ? 'Board is silent' : 'No link';
+}

@@ -1,0 +1,45 @@
+import type { Proofs } from '@jolly/contract/endpoints/board';
+import type { Known } from '@jolly/session/known';
+import { allProven } from '@jolly/session/progress';
+import { Link } from 'react-router';
+import { Underway } from '../../bench/Underway';
+import { useJob } from '../../job/JobProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './MachineFrame.module.css';
+
+/** The nameplate: which machine, which board, which job, what runs on it and what is under way. */
+export function Plate({ board, proofs }: Pick<Known, 'board' | 'proofs'>) {
+  const workbench = useWorkbench();
+  const job = useJob();
+  return (
+    <div className={css.plate}>
+      <div className={css.nameRow}>
+        <h1>{workbench.machine.name}</h1>
+        <Link to="/" className={css.shelf}>
+          ‹ Shelf
+        </Link>
+      </div>
+      <p>
+        {workbench.board.name} rev {workbench.board.revision}
+      </p>
+      {job.stored && (
+        <p className={css.job} title={job.stored.job.title}>
+          {job.stored.state === 'paused' ? 'Paused: ' : 'Job: '}
+          {job.stored.job.title}
+        </p>
+      )}
+      <p className={css.image} data-proven={allProven(proofs)}>
+        {board ? runningImage(board.image, proofs) : 'what it holds is not known yet'}
+      </p>
+      <Underway />
+    </div>
+  );
+}
+
+function runningImage(
+  image: { name: string; buildId: string } | undefined,
+  proofs: Proofs | undefined,
+): string {
+  if (!image) return 'nothing flashed yet';
+  return `holds ${image.name} · ${image.buildId} · ${allProven(proofs) ? 'proven' : 'unproven'}`;
+}

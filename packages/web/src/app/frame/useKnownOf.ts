@@ -1,0 +1,33 @@
+import type { Known } from '@jolly/session/known';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { api } from '../../api/api';
+import { type Lookup, lookupOf } from '../../job/lookup';
+
+/** What the server knows of a machine's way beside its file and its job, and how far the asking has come. */
+export function useKnownOf(
+  id: string,
+  others: Lookup[],
+): { known: Omit<Known, 'workbench' | 'job'>; lookups: Lookup[] } {
+  const builds = useQuery({ queryKey: ['builds', id], queryFn: () => api.builds({ id }) });
+  const board = useQuery({ queryKey: ['board', id], queryFn: () => api.board({ id }) });
+  const proofs = useQuery({ queryKey: ['proofs', id], queryFn: () => api.proofs({ id }) });
+  const entries = useQuery({ queryKey: ['entries', id], queryFn: () => api.entries({ id }) });
+  const known = useMemo(
+    () => ({
+      builds: builds.data ?? [],
+      board: board.data,
+      proofs: proofs.data,
+      entries: entries.data ?? [],
+    }),
+    [builds.data, board.data, proofs.data, entries.data],
+  );
+  const lookups = [
+    ...others,
+    lookupOf('the builds', builds),
+    lookupOf('the board on the bench', board),
+    lookupOf('the proofs', proofs),
+    lookupOf('the logbook', entries),
+  ];
+  return { known, lookups };
+}
