@@ -34,6 +34,8 @@ if wants lint; then
   npm run --silent typecheck
   echo "== import directions"
   npm run --silent imports
+  echo "== unused and undeclared"
+  npm run --silent unused
 fi
 echo "== build"
 node scripts/build.mjs

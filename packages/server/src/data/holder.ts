@@ -48,14 +48,6 @@ export async function takeHold(data: string, now: Date): Promise<Hold> {
   }
 }
 
-/** Who holds a data folder now, if anybody does. */
-export async function holderOf(data: string): Promise<Holder | undefined> {
-  const folder = join(data, 'holder');
-  const newest = await newestIn(folder);
-  const holder = newest && (await readHolder(join(folder, String(newest))));
-  return holder && isAlive(holder) ? holder : undefined;
-}
-
 function heldBy(data: string, { process: id, computer, since }: Holder): DataProblem {
   const where = computer === hostname() ? '' : ` on the computer "${computer}"`;
   return new DataProblem(
