@@ -23,7 +23,9 @@ spreadNonce();
 appWindow.presence.listen(() => void (appWindow.presence.now().here && client.invalidateQueries()));
 appWindow.watch();
 
-createRoot(document.getElementById('root')!).render(
+const root = document.getElementById('root');
+if (!root) throw new Error('the page has no place for the interface');
+createRoot(root).render(
   <StrictMode>
     <MantineProvider
       getStyleNonce={nonce}

@@ -34,7 +34,8 @@ export function powerOnWithCard(
 ): { state: BoardState; card: Card | null; outcome: CardOutcome } {
   const outcome = judge(state, card, board, chip);
   if (!outcome.taken || !card) return { state, card, outcome };
-  const file = card.files.find((entry) => entry.name === outcome.name)!;
+  const file = card.files.find((entry) => entry.name === outcome.name);
+  if (!file) throw new Error(`${outcome.name} was taken and is not on the card`);
   return {
     state: { ...state, image: file.bytes, namesTaken: [...state.namesTaken, file.name] },
     card: {

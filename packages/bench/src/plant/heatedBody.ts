@@ -26,8 +26,8 @@ export function heatedBody(body: HeaterPart['body'], power: number, ambientC: nu
   }
 
   function advance(now: number): void {
-    while (arriving.length > 0 && arriving[0]!.at <= now) {
-      const next = arriving.shift()!;
+    for (let next = arriving[0]; next && next.at <= now; next = arriving[0]) {
+      arriving.shift();
       runTo(next.at);
       duty = next.duty;
     }

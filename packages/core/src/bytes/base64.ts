@@ -24,8 +24,8 @@ export function fromBase64(text: string): Uint8Array {
 export function toBase64(bytes: Uint8Array): string {
   const parts: string[] = [];
   for (let i = 0; i < bytes.length; i += 3) {
-    const group = (bytes[i]! << 16) | ((bytes[i + 1] ?? 0) << 8) | (bytes[i + 2] ?? 0);
-    const letters = [18, 12, 6, 0].map((shift) => ALPHABET[(group >> shift) & 63]!);
+    const group = ((bytes[i] ?? 0) << 16) | ((bytes[i + 1] ?? 0) << 8) | (bytes[i + 2] ?? 0);
+    const letters = [18, 12, 6, 0].map((shift) => ALPHABET[(group >> shift) & 63] ?? '');
     const kept = Math.min(4, bytes.length - i + 1);
     parts.push(letters.slice(0, kept).join('').padEnd(4, '='));
   }

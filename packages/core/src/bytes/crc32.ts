@@ -12,7 +12,7 @@ const TABLE = Uint32Array.from({ length: 256 }, (_, byte) => {
 /** CRC-32 of bytes as an unsigned number (IEEE 802.3: reflected, initial and final complement). */
 export function crc32Of(bytes: Uint8Array): number {
   let crc = 0xffffffff;
-  for (const byte of bytes) crc = (crc >>> 8) ^ TABLE[(crc ^ byte) & 0xff]!;
+  for (const byte of bytes) crc = (crc >>> 8) ^ (TABLE[(crc ^ byte) & 0xff] ?? 0);
   return (crc ^ 0xffffffff) >>> 0;
 }
 

@@ -65,6 +65,9 @@ const LENGTHS: Record<number, number> = { [END]: 0, [SEGMENT]: 2, 3: 4, [LINEAR]
 /** The sum of all bytes of a record, its checksum included, ends in 00. */
 const checksum = (bytes: readonly number[]) => -bytes.reduce((sum, byte) => sum + byte, 0) & 0xff;
 
+/** The two bytes of an address record, high byte first. */
+const word = ([high = 0, low = 0]: readonly number[]): number => high * 256 + low;
+
 function record(address: number, type: number, data: readonly number[]): string {
   const bytes = [data.length, (address >> 8) & 0xff, address & 0xff, type, ...data];
   const hex = [...bytes, checksum(bytes)].map((byte) => byte.toString(16).padStart(2, '0'));
@@ -115,8 +118,8 @@ export function readHex(text: string): Segment[] {
     if (type !== DATA && LENGTHS[type] !== length)
       refuse(`a record of type ${type} has ${LENGTHS[type]} bytes (length)`);
     const data = bytes.slice(4, -1);
-    if (type === SEGMENT) base = (data[0]! * 256 + data[1]!) * 16;
-    if (type === LINEAR) base = (data[0]! * 256 + data[1]!) * 65536;
+    if (type === SEGMENT) base = word(data) * 16;
+    if (type === LINEAR) base = word(data) * 65536;
     if (type === END) ended = true;
     if (type === DATA && length > 0)
       pieces.push({ at, address: base + high * 256 + low, bytes: Uint8Array.from(data) });

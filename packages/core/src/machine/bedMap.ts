@@ -13,7 +13,7 @@ const lines = () =>
     .min(2)
     .max(15)
     .custom((values: number[], helpers) =>
-      values.every((value, index) => index === 0 || value > values[index - 1]!)
+      values.every((value, index) => index === 0 || value > (values[index - 1] ?? -Infinity))
         ? values
         : helpers.message({ custom: '{{#label}} must rise' }),
     );

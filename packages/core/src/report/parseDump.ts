@@ -89,11 +89,11 @@ const isReadable = (line: string) => line.length <= LONGEST_LINE;
 function beginning(line: string, prefixes: ReadonlySet<string | undefined>): number {
   for (let from = Math.min(line.length, LONGEST_PREFIX); from > 0; from -= 1)
     if (
-      /\s/.test(line[from - 1]!) &&
+      /\s/.test(line[from - 1] ?? '') &&
       prefixes.has(maskOf(line.slice(0, from))) &&
       maskOf(line.slice(0, from))
     )
-      return from + /^\s*/.exec(line.slice(from))![0].length;
+      return from + (/^\s*/.exec(line.slice(from))?.[0].length ?? 0);
   return 0;
 }
 const LONGEST_PREFIX = 60;
@@ -135,7 +135,7 @@ function readCode(
 ): DumpValue[] | 'unread' {
   const found = COMMAND.exec(code);
   if (!found) return 'unread';
-  const command = codes.get(`${found[1]!.toUpperCase()}${Number(found[2])}`);
+  const command = codes.get(`${(found[1] ?? '').toUpperCase()}${Number(found[2])}`);
   if (!command) return 'unread';
   const rest = code
     .slice(found.index + found[0].length)

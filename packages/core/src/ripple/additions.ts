@@ -1,3 +1,4 @@
+import type { Filled } from '../tree/filled';
 import { unheard } from '../settings/hearing';
 import type { Catalogue } from '../catalogue/catalogue';
 import { type Facts, resolve, socketOf } from '../machine/facts';
@@ -22,13 +23,13 @@ export interface Wish {
   title: string;
   kind: PartKind;
   /** Roles it may have; the first that the machine has no part of this kind for is taken. */
-  roles: readonly string[];
+  roles: Readonly<Filled<string>>;
   /** The change with role and part chosen, and a place where one is. */
   change: (role: string, part: string, landing: Landing | undefined) => Change;
 }
 
 const at = (landing: Landing | undefined) => (landing ? { landing } : {});
-export const WISHES: readonly Wish[] = [
+export const WISHES: Readonly<Filled<Wish>> = [
   { id: 'servo', title: 'A servo', kind: 'servo', roles: ['flap', 'wiper', 'lid'], change: (role, part, landing) => ({ id: `add-${role}-servo`, kind: 'servo', role, part, ...at(landing) }) },
   { id: 'filament-sensor', title: 'A filament sensor', kind: 'filament-sensor', roles: ['filament'], change: (_role, part, landing) => ({ id: 'add-filament-sensor', kind: 'filament-sensor', part, ...at(landing) }) },
   { id: 'lamp', title: 'A lamp', kind: 'lamp', roles: ['lamp'], change: (_role, part, landing) => ({ id: 'add-lamp', kind: 'lamp', part, ...at(landing) }) },
@@ -62,7 +63,7 @@ export function addition(facts: Facts, wish: Wish, part: string, catalogue: Cata
   const has = (id: string) => facts.parts.some((entry) => entry.id === id);
   if (wish.kind === 'motor' && has('z-motor-2')) return parted(facts, part, catalogue);
   const role = wish.roles.find((one) => !has(addedBy(wish, one, part)));
-  if (role === undefined) return none(`It has one already: ${addedBy(wish, wish.roles[0]!, part)}.`);
+  if (role === undefined) return none(`It has one already: ${addedBy(wish, wish.roles[0], part)}.`);
   const id = addedBy(wish, role, part);
   const machine = applyChange(facts.machine, wish.change(role, part, undefined), catalogue);
   if ('impossible' in machine) return none(machine.impossible);

@@ -40,7 +40,7 @@ function freedHeaders(before: Facts, after: Facts): string[] {
   const used = ({ machine }: Facts) =>
     new Set(
       Object.values(machine.harness).flatMap((landing) =>
-        'leads' in landing ? Object.values(landing.leads).map((contact) => contact.split('.')[0]!) : [],
+        'leads' in landing ? Object.values(landing.leads).map((contact) => contact.split('.')[0] ?? '') : [],
       ),
     );
   const now = used(after);

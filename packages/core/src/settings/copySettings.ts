@@ -22,9 +22,9 @@ const TUNED = /^(speed|accel|corner|guard|current|map\.(columns|rows|after-home)
 /** Every setting that differs on another machine, in the kit's order: first what may well be copied, then what something speaks against. */
 export function copyRows(mine: Facts, settings: Settings, theirs: Facts, others: Settings): CopyRow[] {
   const rows = mine.kit.options.flatMap((option): CopyRow[] => {
-    const is = settings.get(option.key)!;
+    const is = settings.get(option.key);
     const other = others.get(option.key);
-    if (!other || other.value === is.value) return [];
+    if (!is || !other || other.value === is.value) return [];
     const against = speaksAgainst(option, is, other.value, theirs.machine.name);
     return [{ option, mine: is.value, theirs: other.value, ...(against && { against }) }];
   });

@@ -28,7 +28,7 @@ export function readGcode(text: string): GcodeLine[] {
     const words = new Map<string, number>();
     for (const word of rest) {
       const match = /^([A-Z])(.*)$/.exec(word);
-      if (match) words.set(match[1]!, match[2] === '' ? NaN : Number(match[2]));
+      if (match?.[1]) words.set(match[1], match[2] === '' ? NaN : Number(match[2]));
     }
     return {
       line: index + 1,

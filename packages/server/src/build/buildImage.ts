@@ -58,26 +58,23 @@ export async function buildImage(
   let compiled = 0;
   for (const [index, source] of units.entries()) {
     tools.signal.throwIfAborted();
-    const needed = [source, ...includesOf(source, files)];
-    const key = hashOf(
-      COMPILER,
-      compileArguments(source).join(' '),
-      ...needed.flatMap((path) => [path, files.get(path)!]),
-    );
+    const needed = [source, ...includesOf(source, files)].map((path): [string, string] => [
+      path,
+      files.get(path) ?? '',
+    ]);
+    const key = hashOf(COMPILER, compileArguments(source).join(' '), ...needed.flat());
     keys.push(key);
     let object = await tools.cache.get(key);
     if (!object) {
-      const answer = await tools.compiler.compile(
-        { source, files: Object.fromEntries(needed.map((path) => [path, files.get(path)!])) },
-        tools,
-      );
+      const answer = await tools.compiler.compile({ source, files: Object.fromEntries(needed) }, tools);
       tell(index + 1, source, `compiled ${source}\n${answer.log}`);
       if ('failed' in answer) return failure(answer.log, log, input.generated);
       object = answer.object;
       compiled += 1;
-      stored.push(tools.cache.put(key, object));
+      const storing = tools.cache.put(key, object);
       // A failed store is reported where all are awaited; until then it is nobody's surprise.
-      stored.at(-1)!.catch(() => undefined);
+      storing.catch(() => undefined);
+      stored.push(storing);
     } else tell(index + 1, source);
     objects[objectName(source)] = object;
   }

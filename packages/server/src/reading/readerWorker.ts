@@ -8,12 +8,14 @@ export interface ReaderTask {
 }
 export type ReaderAnswer = { id: number; output: unknown } | { id: number; error: string };
 
-parentPort!.on('message', ({ id, name, input }: ReaderTask) => {
+if (!parentPort) throw new Error('the reader runs in a thread of its own');
+const server = parentPort;
+server.on('message', ({ id, name, input }: ReaderTask) => {
   let answer: ReaderAnswer;
   try {
     answer = { id, output: READERS[name](input as never) };
   } catch (error) {
     answer = { id, error: (error as Error).message };
   }
-  parentPort!.postMessage(answer);
+  server.postMessage(answer);
 });

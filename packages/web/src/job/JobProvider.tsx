@@ -4,7 +4,7 @@ import type { Done, Job, PutBack } from '@jolly/core/ripple/job';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { Reason } from '@jolly/core/ripple/advice';
 import { toPutBack } from '@jolly/core/ripple/job';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { api } from '../api/api';
 import type { Due, JobState, StoredJob } from '@jolly/contract/endpoints/jobs';
@@ -67,12 +67,13 @@ export function JobProvider({ children }: { children: ReactNode }) {
   const stored = job.data?.job ?? undefined;
   const tail = useQuery({
     queryKey: ['tail', id, stored?.id, stored?.version, facts.catalogue.boards.length],
-    queryFn: async () => {
-      const answer = await core.tail(stored!.job.before, stored!.job.changes, stored!.job.reason);
-      if ('problems' in answer) throw new Error(answer.problems[0].message);
-      return answer;
-    },
-    enabled: stored !== undefined,
+    queryFn: stored
+      ? async () => {
+          const answer = await core.tail(stored.job.before, stored.job.changes, stored.job.reason);
+          if ('problems' in answer) throw new Error(answer.problems[0].message);
+          return answer;
+        }
+      : skipToken,
     staleTime: Infinity,
     placeholderData: (before) => before,
   });

@@ -59,11 +59,14 @@ const sensor: Tool = {
     const readings = pairs(typed['readings'], 'the count', '°C').map(([raw, knownC]) => ({ raw, knownC }));
     const setup = sensorSetup(workbench, part);
     const { ranked, tied } = likelySensors({ ...setup, readings });
-    const best = setup.candidates.find(({ id }) => id === ranked[0]!.id)!;
+    const [likeliest] = ranked;
+    const best = setup.candidates.find(({ id }) => id === likeliest?.id);
+    if (!best) throw new TypedError('no sensor of this kind is known');
     const counts = readings.map(({ raw }) =>
       adcToC({ raw, bits: setup.bits, pullupOhms: setup.pullupOhms, r25: best.r25, beta: best.beta }),
     );
     const ohms = counts[0]?.ohms;
+    const odd = counts.find(({ verdict }) => verdict !== 'fine');
     return {
       lines: [
         ...ranked
@@ -75,14 +78,14 @@ const sensor: Tool = {
         ...(ohms == null
           ? []
           : [
-              `The first count means ${short(ohms)} Ω, ${thermistorC({ ohms, r25: best.r25, beta: best.beta }).toFixed(1)} °C; one count is ${short(counts[0]!.degreesPerCount ?? 0, 2)} °C.`,
+              `The first count means ${short(ohms)} Ω, ${thermistorC({ ohms, r25: best.r25, beta: best.beta }).toFixed(1)} °C; one count is ${short(counts[0]?.degreesPerCount ?? 0, 2)} °C.`,
             ]),
       ],
-      verdict: counts.some(({ verdict }) => verdict !== 'fine')
-        ? { tone: 'bad', words: `${counts.find(({ verdict }) => verdict !== 'fine')!.verdict} circuit` }
+      verdict: odd
+        ? { tone: 'bad', words: `${odd.verdict} circuit` }
         : tied.length > 0
           ? { tone: 'plain', words: `${tied.join(' and ')} cannot be told apart yet: read it warm` }
-          : { tone: 'good', words: ranked[0]!.id },
+          : { tone: 'good', words: best.id },
       apply: {
         label: 'Keep these readings with the machine',
         edits: [
@@ -194,14 +197,15 @@ function judgeWindows(
   targetC: number,
   typed: Typed,
 ) {
-  const value = (at: number) => numberIn(typed, WINDOWS[at]!.key, WINDOWS[at]!.label, WINDOWS[at]!.unit);
+  const [rise, riseTime, drop, dropTime] = WINDOWS;
+  const value = ({ key, label, unit }: (typeof WINDOWS)[number]) => numberIn(typed, key, label, unit);
   return guardCheck({
     ...curve,
     targetC,
-    watchRiseC: value(0),
-    watchPeriodS: value(1),
-    holdDropC: value(2),
-    holdPeriodS: value(3),
+    watchRiseC: value(rise),
+    watchPeriodS: value(riseTime),
+    holdDropC: value(drop),
+    holdPeriodS: value(dropTime),
   });
 }
 

@@ -73,7 +73,7 @@ export function BoardShape({
             <text className={css.name} x={at_mm.x + 7} y={up(at_mm.y)}>
               {id}
             </text>
-            {lit?.get(id)?.word && <Price x={at_mm.x + 7} y={up(at_mm.y) - 14} word={lit.get(id)!.word} />}
+            <Price x={at_mm.x + 7} y={up(at_mm.y) - 14} word={lit?.get(id)?.word} />
           </g>
         ))}
       {board.headers.map((header) => {
@@ -83,9 +83,7 @@ export function BoardShape({
           <g key={header.id} data-place={header.id} data-lit={here?.state}>
             <title>{`${header.id}: ${header.contacts.join(', ')}`}</title>
             <Row row={header} up={up} />
-            {here?.word && (
-              <Price x={(room.left + room.right) / 2} y={up((room.front + room.back) / 2)} word={here.word} />
-            )}
+            <Price x={(room.left + room.right) / 2} y={up((room.front + room.back) / 2)} word={here?.word} />
           </g>
         );
       })}
@@ -99,8 +97,9 @@ export function BoardShape({
   );
 }
 
-/** The price of landing here, on a small tag of its own. */
-function Price({ x, y, word }: { x: number; y: number; word: string }) {
+/** The price of landing here, on a small tag of its own, where it is known. */
+function Price({ x, y, word }: { x: number; y: number; word: string | undefined }) {
+  if (!word) return null;
   const width = 1.8 + word.length * 1.7;
   return (
     <g className={css.price}>

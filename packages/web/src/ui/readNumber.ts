@@ -20,10 +20,10 @@ const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
  */
 export function readNumber(text: string, unit = ''): number | undefined {
   const trimmed = text.trim().replace('−', '-');
-  const match = /^([+-]?[\d.,]+)\s*(.*)$/.exec(trimmed);
-  if (!match || !NUMBER.test(match[1]!)) return undefined;
-  const value = Number(match[1]!.replace(',', '.'));
-  const said = match[2]!.toLowerCase();
+  const [, digits = '', rest = ''] = /^([+-]?[\d.,]+)\s*(.*)$/.exec(trimmed) ?? [];
+  if (!NUMBER.test(digits)) return undefined;
+  const value = Number(digits.replace(',', '.'));
+  const said = rest.toLowerCase();
   if (said === '' || said === unit.toLowerCase()) return value;
   const factor = IN_UNIT[unit]?.[said];
   // Binary fractions would show: 2.3 cm is 23 mm and not 22.999…

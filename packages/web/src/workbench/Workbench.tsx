@@ -4,7 +4,7 @@ import type { Machine } from '@jolly/core/machine/machine';
 import type { Setting } from '@jolly/core/settings/setting';
 import { applyEdits, type Edit } from '@jolly/core/machine/edit';
 import { resolve } from '@jolly/core/machine/facts';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
 import { createContext, type ReactNode, useContext, useEffect, useMemo } from 'react';
 import { api } from '../api/api';
@@ -72,15 +72,15 @@ export function WorkbenchProvider({
   const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
   const { saving, waiting, conflict, settled } = useSaving(id);
   const stored = useQuery({ queryKey: ['machine', id], queryFn: saving.load });
+  const known = catalogue.data;
+  const machine = stored.data?.machine;
   const consequences = useQuery<Consequences>({
     queryKey: ['consequences', id, stored.data?.version, waiting],
-    queryFn: () => coreWorker(catalogue.data!).consequences(stored.data!.machine),
-    enabled: catalogue.data !== undefined && stored.data !== undefined,
+    queryFn: known && machine ? () => coreWorker(known).consequences(machine) : skipToken,
     staleTime: Infinity,
     placeholderData: (before) => before,
   });
   const edits = useQuery({ queryKey: ['edits', id], queryFn: () => api.edits({ id }) });
-  const known = catalogue.data;
   const previews = useMemo(
     () =>
       previewing((machine) =>
@@ -91,7 +91,6 @@ export function WorkbenchProvider({
   const preview = useWatched(previews.preview);
   useEffect(() => previews.drop(), [id, previews]);
 
-  const machine = stored.data?.machine;
   const canUndo = waiting > 0 || (edits.data?.some((edit) => !edit.undone) ?? false);
   const canRedo = edits.data?.some((edit) => edit.undone) ?? false;
   const acts = useMemo((): WorkbenchActs => {

@@ -49,12 +49,19 @@ export type Consequences = { settings: Setting[]; findings: Finding[]; files: Ge
 
 let catalogue: Catalogue | undefined;
 
+/** The catalogue this worker was told of. @throws {Error} when it is asked before it was told */
+function known(): Catalogue {
+  if (!catalogue) throw new Error('the worker was asked before it was given the catalogue');
+  return catalogue;
+}
+const factsIn = (machine: Machine) => resolve(machine, known());
+
 const worker = {
   setCatalogue(given: Catalogue): void {
     catalogue = given;
   },
   consequences(machine: Machine): Consequences {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     if ('problems' in resolved) return resolved;
     const settings = derive(resolved.facts);
     return {
@@ -65,41 +72,41 @@ const worker = {
   },
   /** What follows from a machine while it is being changed: without its files, which nobody reads meanwhile. */
   look(machine: Machine): { settings: Setting[]; findings: Finding[] } | Unresolved {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     if ('problems' in resolved) return resolved;
     const settings = derive(resolved.facts);
     return { settings: [...settings.values()], findings: check(resolved.facts, settings) };
   },
   /** Findings of the checks that need what is known beside the machine file. */
   recordFindings(machine: Machine, record: MachineRecord): Finding[] {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     if ('problems' in resolved) return [];
     const pieces = new Set(Object.keys(record));
     const told = CHECKS.filter(({ needs }) => needs?.every((piece) => pieces.has(piece))).map(({ id }) => id);
     return check(resolved.facts, derive(resolved.facts), record).filter(({ id }) => told.includes(id));
   },
   imageRecord(name: string, bytes: Uint8Array, machine: Machine): MachineRecord['image'] {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     return 'facts' in resolved
       ? imageRecord(name, bytes, resolved.facts.board, resolved.facts.chip)
       : undefined;
   },
   /** Every setting of another state of the machine. */
   settingsOf(machine: Machine): Setting[] {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     return 'facts' in resolved ? [...derive(resolved.facts).values()] : [];
   },
   /** The generated files of another state of the machine. */
   filesOf(machine: Machine): GeneratedFile[] {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     return 'facts' in resolved ? write(resolved.facts, derive(resolved.facts)) : [];
   },
   /** The generated files as an old settings report would have them: its values over those of the machine. */
   filesOfDump(machine: Machine, text: string): GeneratedFile[] {
-    const resolved = resolve(machine, catalogue!);
-    if ('problems' in resolved || dumpRefusal(text, catalogue!.dialects)) return [];
+    const resolved = factsIn(machine);
+    if ('problems' in resolved || dumpRefusal(text, known().dialects)) return [];
     const options = new Map(resolved.facts.kit.options.map((option) => [option.key, option]));
-    const edits = parseDump({ text, dialects: catalogue!.dialects }).values.flatMap((read) => {
+    const edits = parseDump({ text, dialects: known().dialects }).values.flatMap((read) => {
       const option = options.get(read.key);
       const value = option && inUnitOf(option, read);
       return option && value !== undefined && !read.tool && refusal(option, value) === undefined
@@ -110,22 +117,22 @@ const worker = {
   },
   /** Findings about what a kept settings report holds and the machine is about to lose. */
   lostFromReport(before: Machine, after: Machine, text: string): Finding[] {
-    const was = resolve(before, catalogue!);
-    if ('problems' in was || dumpRefusal(text, catalogue!.dialects)) return [];
+    const was = factsIn(before);
+    if ('problems' in was || dumpRefusal(text, known().dialects)) return [];
     return worker.recordFindings(after, {
-      report: { before: was.facts, dump: parseDump({ text, dialects: catalogue!.dialects }) },
+      report: { before: was.facts, dump: parseDump({ text, dialects: known().dialects }) },
     });
   },
   /** What the present image can do and the next one cannot. */
   takenAway(before: Machine, after: Machine, report: string, ticked: string[]): TakenAway[] {
-    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    const [was, is] = [factsIn(before), factsIn(after)];
     if ('problems' in was || 'problems' in is) return [];
-    const reported = report === '' ? [] : parseDump({ text: report, dialects: catalogue!.dialects }).values;
+    const reported = report === '' ? [] : parseDump({ text: report, dialects: known().dialects }).values;
     return takenAway(was.facts, is.facts, { reported, ticked });
   },
   /** Settings of another machine, where they differ. */
   copyRows(mine: Machine, theirs: Machine): CopyRow[] {
-    const [is, other] = [resolve(mine, catalogue!), resolve(theirs, catalogue!)];
+    const [is, other] = [factsIn(mine), factsIn(theirs)];
     if ('problems' in is || 'problems' in other) return [];
     return copyRows(is.facts, derive(is.facts), other.facts, derive(other.facts));
   },
@@ -136,7 +143,7 @@ const worker = {
       const { line, column, message } = read.problems[0];
       return { refused: `line ${line}, column ${column}: ${message}` };
     }
-    const resolved = resolve(read.value, catalogue!);
+    const resolved = factsIn(read.value);
     if ('problems' in resolved)
       return { refused: `${resolved.problems[0].path}: ${resolved.problems[0].message}` };
     return {
@@ -145,10 +152,10 @@ const worker = {
     };
   },
   tail(before: Machine, changes: Change[], reason: Reason): JobTail | Unresolved {
-    const resolved = resolve(before, catalogue!);
+    const resolved = factsIn(before);
     if ('problems' in resolved) return resolved;
-    const found = ripple(resolved.facts, changes, catalogue!);
-    const after = resolve(found.after, catalogue!);
+    const found = ripple(resolved.facts, changes, known());
+    const after = factsIn(found.after);
     return {
       ripple: found,
       rounds: rounds(changes, found),
@@ -159,10 +166,10 @@ const worker = {
   },
   /** Reads a settings report and proposes what becomes of each value. */
   report(text: string, before: Machine, after: Machine, events: string[]): ReportRead {
-    const refused = dumpRefusal(text, catalogue!.dialects);
+    const refused = dumpRefusal(text, known().dialects);
     if (refused) return { refused };
-    const dump = parseDump({ text, dialects: catalogue!.dialects });
-    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    const dump = parseDump({ text, dialects: known().dialects });
+    const [was, is] = [factsIn(before), factsIn(after)];
     if ('problems' in was) return { refused: was.problems[0].message };
     if ('problems' in is) return { refused: is.problems[0].message };
     return {
@@ -173,7 +180,7 @@ const worker = {
   },
   /** Everything about the wiring between two states of a machine. */
   wiring(before: Machine, after: Machine, leads: Consequence[]): WiringView | Unresolved {
-    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    const [was, is] = [factsIn(before), factsIn(after)];
     if ('problems' in was) return was;
     if ('problems' in is) return is;
     const whole = foundBefore(caseOf(is.facts, was.facts), is.facts.machine.harness);
@@ -189,11 +196,11 @@ const worker = {
   },
   /** The swap to another board as it would be, without a job. */
   swapTo(machine: Machine, board: string, revision: string): SwapPreview | undefined {
-    const before = resolve(machine, catalogue!);
+    const before = factsIn(machine);
     if ('problems' in before) return undefined;
     const change: Change = { id: 'board', kind: 'new-board', board, revision };
-    const found = ripple(before.facts, [change], catalogue!);
-    const after = resolve(found.after, catalogue!);
+    const found = ripple(before.facts, [change], known());
+    const after = factsIn(found.after);
     if ('problems' in after) return undefined;
     return {
       change,
@@ -203,7 +210,7 @@ const worker = {
   },
   /** All landings of one part, the rest of the harness staying. */
   landings(before: Machine, after: Machine, part: string): PlacesOf {
-    const [was, is] = [resolve(before, catalogue!), resolve(after, catalogue!)];
+    const [was, is] = [factsIn(before), factsIn(after)];
     if ('problems' in is) return { places: [] };
     const wiring = caseOf(is.facts, 'facts' in was ? was.facts : is.facts);
     const places = rankLandings(wiring, after.harness, part);
@@ -211,27 +218,27 @@ const worker = {
     return { places, ...(nowhere && { nowhere }) };
   },
   addition(machine: Machine, wish: string, part: string): Addition | undefined {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     const found = WISHES.find(({ id }) => id === wish);
-    return 'facts' in resolved && found ? addition(resolved.facts, found, part, catalogue!) : undefined;
+    return 'facts' in resolved && found ? addition(resolved.facts, found, part, known()) : undefined;
   },
   portVerdict: (test: ExchangeCase) => portVerdict(test),
   portTrade(machine: Machine, contact: string): PortTrade | undefined {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     if ('problems' in resolved) return undefined;
     return portTrade(caseOf(resolved.facts), machine.harness, contact);
   },
   pinTableCsv(machine: Machine): string {
-    const resolved = resolve(machine, catalogue!);
+    const resolved = factsIn(machine);
     return 'facts' in resolved ? pinTableCsv(resolved.facts) : '';
   },
   identify(seen: Seen): Identification {
     if (!prepared || prepared.of !== catalogue)
-      prepared = { of: catalogue!, boards: prepareBoards(catalogue!.boards, catalogue!.chips) };
+      prepared = { of: known(), boards: prepareBoards(known().boards, known().chips) };
     return identifyBoard(seen, prepared.boards);
   },
   /** Reads a board file; what is wrong with it comes back with its place. */
-  readBoard: (text: string) => readBoardFile(text, catalogue!),
+  readBoard: (text: string) => readBoardFile(text, known()),
 };
 let prepared: { of: Catalogue; boards: ReturnType<typeof prepareBoards> } | undefined;
 

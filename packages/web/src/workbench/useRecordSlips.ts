@@ -24,11 +24,9 @@ export function useRecordSlips(record: MachineRecord): RecordSlips {
   const goTo = ({ subject }: Finding) =>
     `/machines/${machine.id}/settings?part=${partOfSetting(subject.id, workbench)}&key=${subject.id}`;
   const slips = standingFirst(found.data ?? []).map((finding) => {
-    const { finding: asFinding, ...slip } = slipOfFinding(finding, goTo);
+    const { finding: _asFinding, ...slip } = slipOfFinding(finding, goTo);
     // A card, an image or a proof is as it is: only what is set can be set otherwise, or aside.
-    return finding.subject.kind === 'setting'
-      ? { ...slip, finding: asFinding! }
-      : { ...slip, actions: finding.remedies };
+    return finding.subject.kind === 'setting' ? { ...slip, finding } : { ...slip, actions: finding.remedies };
   });
   return {
     slips: found.error ? [failedSlip('These checks could not run', found.error)] : slips,

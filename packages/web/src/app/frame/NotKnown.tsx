@@ -18,7 +18,7 @@ export function NotKnown({ lookups }: { lookups: Lookup[] }) {
     <main className={css.notKnown}>
       <div role="alert">
         <h2>Not known: {list(failed)}</h2>
-        <p>This station would have to guess, so it shows nothing. {failed[0]!.because}</p>
+        <p>This station would have to guess, so it shows nothing. {failed[0]?.because}</p>
         <Button onClick={() => failed.forEach(({ again }) => again())}>Ask again</Button>
       </div>
     </main>

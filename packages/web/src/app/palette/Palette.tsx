@@ -30,7 +30,10 @@ export function Palette({ items, open, onClose }: { items: Findable[]; open: boo
   );
   const found = useMemo(() => {
     const byId = new Map(items.map((item) => [item.id, item]));
-    return find(index, wanted, SHOWN).map(({ id, by }) => ({ item: byId.get(id)!, by }));
+    return find(index, wanted, SHOWN).flatMap(({ id, by }) => {
+      const item = byId.get(id);
+      return item ? [{ item, by }] : [];
+    });
   }, [index, items, wanted]);
 
   useEffect(() => setAt(0), [wanted, open]);

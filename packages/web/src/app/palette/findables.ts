@@ -96,15 +96,19 @@ export function findables(
     ...files
       .filter((file) => file.path.startsWith('pins_'))
       .flatMap((file) =>
-        file.lines
-          .filter((line) => line.key)
-          .map((line): Findable => ({
-            id: `pin-${line.key}`,
-            kind: 'Pin',
-            title: line.key!,
-            hint: line.text.replace(/^#define \S+ /, ''),
-            to: `${base}/settings?view=files&file=${file.path}`,
-          })),
+        file.lines.flatMap(({ key, text }): Findable[] =>
+          key
+            ? [
+                {
+                  id: `pin-${key}`,
+                  kind: 'Pin',
+                  title: key,
+                  hint: text.replace(/^#define \S+ /, ''),
+                  to: `${base}/settings?view=files&file=${file.path}`,
+                },
+              ]
+            : [],
+        ),
       ),
     action('power-on', 'Switch the power on', 'virtual bench', acts.powerOn),
     action('power-off', 'Switch the power off', 'virtual bench', acts.powerOff),

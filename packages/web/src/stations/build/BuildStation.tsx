@@ -103,7 +103,11 @@ export function BuildStation() {
               {done.sizes.bySource.slice(0, SOURCES).map((source) => (
                 <li key={source.name}>
                   <span>{source.name}</span>
-                  <i style={{ width: `${(100 * source.bytes) / done.sizes.bySource[0]!.bytes}%` }} />
+                  <i
+                    style={{
+                      width: `${(100 * source.bytes) / (done.sizes.bySource[0]?.bytes ?? source.bytes)}%`,
+                    }}
+                  />
                   <b>{source.bytes}</b>
                 </li>
               ))}

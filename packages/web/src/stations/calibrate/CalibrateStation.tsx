@@ -32,11 +32,12 @@ export function CalibrateStation() {
       .filter(({ id }) => !due.some(({ subject }) => subject === id))
       .map(({ id, title }) => ({ id: `due:${id}`, subject: id, title })),
   ];
-  const slips: Slip[] = unmeasured
-    .filter(({ subject }) => (known.get(subject)?.sets.length ?? 0) > 0)
-    .map(({ id, subject, title }) => {
-      const sets = known.get(subject)!.sets;
-      return {
+  const slips: Slip[] = unmeasured.flatMap(({ id, subject, title }): Slip[] => {
+    const sets = known.get(subject)?.sets ?? [];
+    const [first] = sets;
+    if (first === undefined) return [];
+    return [
+      {
         id,
         severity: 'note',
         what: `${title} sets ${sets.length === 1 ? 'a value' : `${sets.length} values`}.`,
@@ -45,11 +46,12 @@ export function CalibrateStation() {
         actions: [
           {
             label: 'To the setting',
-            go: `/machines/${machine.id}/settings?part=${partOf(facts, sets[0]!)}&key=${sets[0]}`,
+            go: `/machines/${machine.id}/settings?part=${partOf(facts, first)}&key=${first}`,
           },
         ],
-      };
-    });
+      },
+    ];
+  });
   return (
     <>
       <main className={css.bench}>

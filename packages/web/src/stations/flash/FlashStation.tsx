@@ -1,3 +1,4 @@
+import type { Filled } from '@jolly/core/tree/filled';
 import { Button, NativeSelect, SegmentedControl, TextInput } from '@mantine/core';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import { fitFindings } from '@jolly/core/build/fitFindings';
@@ -26,7 +27,7 @@ import { RestoreRoute } from './RestoreRoute';
 import { useFlashRecord } from './useFlashRecord';
 import { wayBackSlips } from './wayBackSlips';
 
-const CARDS = [
+const CARDS: Filled<{ value: string; label: string }> = [
   { value: 'FAT32:8', label: '8 GB, FAT32' },
   { value: 'FAT32:32', label: '32 GB, FAT32' },
   { value: 'exFAT:64', label: '64 GB, exFAT' },
@@ -69,7 +70,7 @@ function CardRoute({ choose }: { choose: ReactNode }) {
   const fresh = upToDate({ workbench, builds: station.builds });
   const suggested = suggestedName(workbench, station.board, new Date().toISOString().slice(0, 10));
   const [name, setName] = useState(suggested);
-  const [card, setCard] = useState(CARDS[0]!.value);
+  const [card, setCard] = useState(CARDS[0].value);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const [outcome, setOutcome] = useState<CardOutcome>();

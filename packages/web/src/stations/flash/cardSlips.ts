@@ -12,7 +12,8 @@ export function lossSlips(
 ): Slip[] {
   if (!losses || seen || (losses.state === 'known' && losses.list.length === 0)) return [];
   const many = losses.list.length;
-  const [which, takes] = flashed ? ['The image in the board', 'took'] : ['The next image', 'takes'];
+  const which = flashed ? 'The image in the board' : 'The next image';
+  const takes = flashed ? 'took' : 'takes';
   return [
     {
       id: 'losses',
@@ -20,7 +21,7 @@ export function lossSlips(
       what:
         losses.state === 'known'
           ? `${which} ${takes} ${many} ${many === 1 ? 'thing' : 'things'} away.`
-          : `What ${lowerFirst(which!)} ${takes} away is not known yet.`,
+          : `What ${lowerFirst(which)} ${takes} away is not known yet.`,
       why: flashed
         ? 'What the old image did and this one does not is missing now. See whether you can do without.'
         : 'What the present image does and the next does not is gone once it is flashed.',

@@ -1,5 +1,5 @@
 import type { MachineRecord } from '@jolly/core/checks/record';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { imageBytes } from '../../api/api';
 import type { DoneBuild } from '@jolly/contract/endpoints/builds';
 import { useJob } from '../../job/JobProvider';
@@ -15,9 +15,9 @@ export function useFlashRecord(
   const { wayBack } = useJob();
   const image = useQuery({
     queryKey: ['image-record', machine.board, built?.imageHash],
-    queryFn: async () =>
-      core.imageRecord(`Build ${built!.buildId}`, await imageBytes(built!.imageHash), machine),
-    enabled: built !== undefined,
+    queryFn: built
+      ? async () => core.imageRecord(`Build ${built.buildId}`, await imageBytes(built.imageHash), machine)
+      : skipToken,
     staleTime: Infinity,
   });
   // Only a bootloader that was read out of this board is known; nobody can tell otherwise without trying.

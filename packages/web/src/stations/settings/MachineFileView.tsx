@@ -3,7 +3,7 @@ import type { CopyRow } from '@jolly/core/settings/copySettings';
 import type { Machine } from '@jolly/core/machine/machine';
 import { overrideEdit } from '@jolly/core/machine/edit';
 import { type Difference, takeOver } from '@jolly/core/tree/differences';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, machineFileUrl } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -134,18 +134,18 @@ function CopyFrom() {
   const other = choices.find((plate) => plate.machine.id === from)?.machine;
   const rows = useQuery({
     queryKey: ['copy-rows', machine, other],
-    queryFn: () => core.copyRows(machine, other!),
-    enabled: other !== undefined,
+    queryFn: other ? () => core.copyRows(machine, other) : skipToken,
   });
   const shown = (other ? (rows.data ?? []) : []).filter(({ option }) => part === '' || option.part === part);
   const chosen = shown.filter(({ option }) => ticked.has(option.key));
   const flip = (keys: string[], on: boolean) =>
     setTicked((now) => new Set(on ? [...now, ...keys] : [...now].filter((key) => !keys.includes(key))));
   const copy = async () => {
+    if (!other) return;
     setRefused(
       await change(
-        `${chosen.length} settings copied from ${other!.name}`,
-        chosen.map(({ option, theirs }) => overrideEdit(option.key, theirs, `copied from ${other!.name}`)),
+        `${chosen.length} settings copied from ${other.name}`,
+        chosen.map(({ option, theirs }) => overrideEdit(option.key, theirs, `copied from ${other.name}`)),
       ),
     );
     setTicked(new Set());

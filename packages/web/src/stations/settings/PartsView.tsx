@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import type { Setting } from '@jolly/core/settings/setting';
 import { resetEdit } from '@jolly/core/machine/edit';
 import { useMemo } from 'react';
@@ -23,8 +23,7 @@ function useOldSettings(): ReadonlyMap<string, Setting> {
   const { stored } = useJob();
   const old = useQuery({
     queryKey: ['old-settings', stored?.id, facts.catalogue.boards.length],
-    queryFn: () => core.settingsOf(stored!.job.before),
-    enabled: stored !== undefined,
+    queryFn: stored ? () => core.settingsOf(stored.job.before) : skipToken,
     staleTime: Infinity,
   });
   return useMemo(
@@ -96,7 +95,8 @@ export function PartsView({
         <h3>What follows</h3>
         <ul className={css.rows}>
           {options.map((option) => {
-            const setting = settings.get(option.key)!;
+            const setting = settings.get(option.key);
+            if (!setting) return null;
             const then = shown.get(option.key);
             return (
               <SettingRow

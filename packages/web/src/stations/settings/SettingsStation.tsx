@@ -1,6 +1,6 @@
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { Finding } from '@jolly/core/finding/finding';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
 import { keptText } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
@@ -109,9 +109,10 @@ function useLostFromReport(): { findings: Finding[]; checking: boolean; failed?:
   const kept = wayBack?.kept.find(({ kind }) => kind === 'dump');
   const lost = useQuery({
     queryKey: ['lost', machine.id, version, stored?.id, kept?.id],
-    queryFn: async () =>
-      core.lostFromReport(stored!.job.before, machine, await keptText(machine.id, kept!.id)),
-    enabled: stored !== undefined && kept !== undefined,
+    queryFn:
+      stored && kept
+        ? async () => core.lostFromReport(stored.job.before, machine, await keptText(machine.id, kept.id))
+        : skipToken,
     staleTime: Infinity,
     placeholderData: (before) => before,
   });

@@ -1,6 +1,6 @@
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import { compareFiles, type ComparedFile } from '@jolly/core/build/fileDifferences';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api, keptText } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
@@ -64,8 +64,7 @@ export function useComparison(against: Earlier | undefined): { files: ComparedFi
   const { files, machine, version } = useWorkbench();
   const was = useQuery({
     queryKey: ['earlier-files', machine.id, against?.id, version],
-    queryFn: () => against!.load(),
-    enabled: against !== undefined,
+    queryFn: against ? () => against.load() : skipToken,
     staleTime: Infinity,
   });
   const compared = useMemo(

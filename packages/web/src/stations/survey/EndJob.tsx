@@ -1,3 +1,4 @@
+import type { StoredJob } from '@jolly/contract/endpoints/jobs';
 import { Button, Modal, TextInput } from '@mantine/core';
 import type { Problem } from '@jolly/core/machine/facts';
 import { useQuery } from '@tanstack/react-query';
@@ -38,10 +39,11 @@ export function EndJob() {
       </div>
       <Refused why={refused} />
       {asking === 'finish' && (
-        <Finish onClose={() => setAsking(undefined)} onFinish={() => end('done', false)} />
+        <Finish stored={stored} onClose={() => setAsking(undefined)} onFinish={() => end('done', false)} />
       )}
       {asking === 'abandon' && (
         <Abandon
+          stored={stored}
           onClose={() => setAsking(undefined)}
           onAbandon={(putBack, because) => end('abandoned', putBack, because)}
         />
@@ -59,15 +61,23 @@ function named(titles: string[]): string {
 }
 
 /** What is not done, before a job is called finished. */
-function Finish({ onClose, onFinish }: { onClose: () => void; onFinish: () => void }) {
+function Finish({
+  stored,
+  onClose,
+  onFinish,
+}: {
+  stored: StoredJob;
+  onClose: () => void;
+  onFinish: () => void;
+}) {
   const workbench = useWorkbench();
   const station = useStation();
   const job = useJob();
   const unfinished = progressOf({ workbench, job, ...station }).filter((entry) => open(entry).length > 0);
-  const { title, before, reason, changes, taken } = job.stored!.job;
+  const { title, before, reason, changes, taken } = stored.job;
   // What was never taken over makes nothing due.
   const made = useQuery<JobTail | { problems: Problem[] }>({
-    queryKey: ['tailOfTaken', job.stored!.id, job.stored!.version],
+    queryKey: ['tailOfTaken', stored.id, stored.version],
     queryFn: async () =>
       workbench.core.tail(
         before,
@@ -134,25 +144,26 @@ function Finish({ onClose, onFinish }: { onClose: () => void; onFinish: () => vo
 }
 
 function Abandon({
+  stored,
   onClose,
   onAbandon,
 }: {
+  stored: StoredJob;
   onClose: () => void;
   onAbandon: (putBack: boolean, because?: string) => void;
 }) {
-  const { stored } = useJob();
   const [because, setBecause] = useState('');
-  const doneByHand = stored!.job.done.filter((entry) => entry.kind === 'lead').length;
+  const doneByHand = stored.job.done.filter((entry) => entry.kind === 'lead').length;
   const abandon = (putBack: boolean) => onAbandon(putBack, because.trim() || undefined);
   return (
     <Modal
       opened
       onClose={onClose}
-      title={`Abandon “${stored!.job.title}”?`}
+      title={`Abandon “${stored.job.title}”?`}
       closeButtonProps={{ 'aria-label': 'Close' }}
     >
       <p>
-        The job goes, its {stored!.job.changes.length} planned changes with it; the logbook keeps a line.
+        The job goes, its {stored.job.changes.length} planned changes with it; the logbook keeps a line.
         {doneByHand > 0 && ` ${doneByHand} leads were moved by hand already; move them back yourself.`}
       </p>
       <TextInput

@@ -1,3 +1,4 @@
+import type { StoredJob } from '@jolly/contract/endpoints/jobs';
 import { Button, NativeSelect, TextInput } from '@mantine/core';
 import type { Change, ChangeKind } from '@jolly/core/ripple/change';
 import { CHANGE_KINDS, CHANGE_TYPES } from '@jolly/core/ripple/changes';
@@ -25,7 +26,7 @@ const SHORTEST_WHY = 10;
 /** What changed or what is missing; and whether that is a reason to touch the machine at all. */
 export function JobSection() {
   const { stored } = useJob();
-  return stored ? <OpenJob key={stored.id} /> : <NewJob />;
+  return stored ? <OpenJob key={stored.id} stored={stored} /> : <NewJob />;
 }
 
 function useBefore(): Facts | undefined {
@@ -127,16 +128,13 @@ function NewJob() {
   );
 }
 
-function OpenJob() {
-  const { stored, tail, save } = useJob();
+function OpenJob({ stored }: { stored: StoredJob }) {
+  const { tail, save } = useJob();
   const before = useBefore();
   // Edits that are not saved yet outlive leaving the view; a newer job sets them aside.
-  const [changes, setChanges] = useDraft<Change[]>(
-    `job:${stored!.id}:${stored!.version}`,
-    stored!.job.changes,
-  );
+  const [changes, setChanges] = useDraft<Change[]>(`job:${stored.id}:${stored.version}`, stored.job.changes);
   const [refused, setRefused] = useState<string>();
-  if (!before || !stored) return null;
+  if (!before) return null;
   const edited = JSON.stringify(changes) !== JSON.stringify(stored.job.changes);
   const keep = async () => {
     const ids = changes.map((change) => change.id);

@@ -4,7 +4,7 @@ import type { CarryRow } from '@jolly/core/settings/carryOver';
 import type { Dump } from '@jolly/core/report/parseDump';
 import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { numbersIn } from '@jolly/core/report/teachLine';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { keptText } from '../../api/api';
 import { useBench } from '../../bench/BenchProvider';
@@ -40,17 +40,19 @@ export function ReportSection() {
   const kept = wayBack?.kept.find((entry) => entry.kind === 'dump');
   const report = useQuery({
     queryKey: ['report', machine.id, kept?.id],
-    queryFn: () => keptText(machine.id, kept!.id),
-    enabled: kept !== undefined,
+    queryFn: kept ? () => keptText(machine.id, kept.id) : skipToken,
     staleTime: Infinity,
   });
   const events = (tail ? [...tail.ripple.touched.keys()] : []).filter(
     (key) => !key.includes('.') && ['hotend', 'nozzle', 'board'].includes(key),
   );
+  const text = report.data;
   const read = useQuery<ReportRead>({
     queryKey: ['reportRead', kept?.id, report.data, machine, before, taught],
-    queryFn: async () => core.report(report.data!, before, tail?.ripple.after ?? machine, events),
-    enabled: report.data !== undefined,
+    queryFn:
+      text === undefined
+        ? skipToken
+        : async () => core.report(text, before, tail?.ripple.after ?? machine, events),
     placeholderData: (old) => old,
   });
   const keep = useKeepDump(setRefused);

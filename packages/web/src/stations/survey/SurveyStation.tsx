@@ -41,7 +41,8 @@ export function SurveyStation() {
   const [search, setSearch] = useSearchParams();
   const wanted = search.get('at');
   const at: Section = LISTED.find((entry) => entry.id === wanted)?.id ?? (job.stored ? 'tail' : 'job');
-  const teeth = progressOf({ workbench, job, ...station }).find((entry) => entry.id === 'survey')!.teeth;
+  const teeth =
+    progressOf({ workbench, job, ...station }).find((entry) => entry.id === 'survey')?.teeth ?? [];
   const stateOf = (id: Section) => teeth.find((tooth) => tooth.id === id)?.state;
   return (
     <>

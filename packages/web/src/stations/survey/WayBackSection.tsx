@@ -108,7 +108,7 @@ export function WayBackSection() {
       )}
       <Refused why={refused} />
       {wayBack && <KeptList kept={wayBack.kept} machineId={machine.id} />}
-      {wayBack && wayBack.findings.length > 0 && <Waive finding={wayBack.findings[0]!} />}
+      {wayBack?.findings[0] && <Waive finding={wayBack.findings[0]} />}
       {wayBack?.waivers.map((waiver) => (
         <p key={waiver.check} className={css.advice} data-leave>
           Goes on without a way back, since {whenOf(waiver.at)}: {waiver.because}

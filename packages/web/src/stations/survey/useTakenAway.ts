@@ -1,5 +1,5 @@
 import type { TakenAway } from '@jolly/core/ripple/takenAway';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { keptText } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -22,15 +22,15 @@ export function useTakenAway(): Losses | undefined {
     .filter(({ id }) => id.startsWith('had:'))
     .map(({ subject }) => subject)
     .sort();
-  const flashes = stored !== undefined && tail?.ripple.flash === true;
+  const after = stored && tail?.ripple.flash ? tail.ripple.after : undefined;
   const found = useQuery({
     queryKey: ['takenAway', machine.id, stored?.id, stored?.version, kept?.id, ticked],
-    queryFn: async () =>
-      core.takenAway(before, tail!.ripple.after, kept ? await keptText(machine.id, kept.id) : '', ticked),
-    enabled: flashes,
+    queryFn: after
+      ? async () => core.takenAway(before, after, kept ? await keptText(machine.id, kept.id) : '', ticked)
+      : skipToken,
     placeholderData: (old) => old,
   });
-  if (!flashes) return undefined;
+  if (!after) return undefined;
   if (found.error) return { list: [], state: 'failed', because: found.error.message };
   return { list: found.data ?? [], state: found.data ? 'known' : 'pending' };
 }

@@ -15,11 +15,11 @@ import css from './Wiring.module.css';
 export function Additions({ wiring }: { wiring: Wiring }) {
   const { core, facts } = useWorkbench();
   const job = useJob();
-  const [wishId, setWish] = useState(WISHES[0]!.id);
-  const wish = WISHES.find(({ id }) => id === wishId)!;
+  const [wishId, setWish] = useState(WISHES[0].id);
+  const wish = WISHES.find(({ id }) => id === wishId) ?? WISHES[0];
   const types = facts.catalogue.parts.filter((part) => part.kind === wish.kind);
   const [typed, setTyped] = useState<string>();
-  const part = types.some(({ id }) => id === typed) ? typed! : (types[0]?.id ?? '');
+  const part = (types.find(({ id }) => id === typed) ?? types[0])?.id ?? '';
   const [said, setSaid] = useState<{ text: string; bad: boolean }>();
   const found = useQuery<Addition | null>({
     queryKey: ['addition', wiring.after.id, wiring.key, wishId, part],
@@ -29,7 +29,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
   const addition = found.data;
   const decide = async (landing: Landing | undefined) => {
     const change = {
-      ...wish.change(addition?.role ?? wish.roles[0]!, part, landing),
+      ...wish.change(addition?.role ?? wish.roles[0], part, landing),
       because: `wanted: ${lowerFirst(wish.title)}`,
     };
     const refused = job.stored

@@ -5,7 +5,7 @@ import { endInWords } from '@jolly/core/formats/swapSheet';
 import { isWired } from '@jolly/core/parts/part';
 import { partById } from '@jolly/core/catalogue/catalogue';
 import type { PlacesOf } from '../../workbench/coreWorker';
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useJob } from '../../job/JobProvider';
@@ -55,8 +55,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
     }, { replace: true }); // prettier-ignore
   const landings = useQuery<PlacesOf>({
     queryKey: ['landings', wiring.after.id, wiring.key, chosen?.part.id],
-    queryFn: async () => core.landings(wiring.before, wiring.after, chosen!.part.id),
-    enabled: chosen !== undefined,
+    queryFn: chosen ? async () => core.landings(wiring.before, wiring.after, chosen.part.id) : skipToken,
     staleTime: Infinity,
   });
   const peeked = chosen ?? leads.find(({ part }) => part.id === pointedAt);

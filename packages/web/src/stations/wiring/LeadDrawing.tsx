@@ -193,7 +193,8 @@ function keys(
   const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
   if (step !== undefined) {
     event.preventDefault();
-    const next = rows[(index + step + rows.length) % rows.length]!.lead.part.id;
+    const next = rows[(index + step + rows.length) % rows.length]?.lead.part.id;
+    if (next === undefined) return;
     onChoose(next);
     event.currentTarget.ownerSVGElement?.querySelector<SVGGElement>(`[data-part="${next}"]`)?.focus();
     return;
@@ -202,5 +203,6 @@ function keys(
   if (event.key !== 'Enter' && event.key !== ' ') return;
   event.preventDefault();
   event.stopPropagation();
-  onTakeUp(rows[index]!.lead.part.id);
+  const taken = rows[index]?.lead.part.id;
+  if (taken !== undefined) onTakeUp(taken);
 }

@@ -39,7 +39,9 @@ export function Ports({ wiring }: { wiring: Wiring }) {
   const sensor = sensors.find(({ id }) => id === doubt.sensor) ?? sensors[0];
   const suspect = sensor && { ...sensor, port: doubt.port ?? sensor.port };
   const traded = sensor !== undefined && suspect !== undefined && sensor.port !== suspect.port;
-  const note = (next: Try[]) => setDoubt({ sensor: suspect!.id, port: suspect!.port, tries: next });
+  const note = (next: Try[]) => {
+    if (suspect) setDoubt({ sensor: suspect.id, port: suspect.port, tries: next });
+  };
   const ports = boards.after.headers.flatMap((header) =>
     header.contacts.flatMap((contact, index) =>
       contact.startsWith('sig:') && header.for !== 'display' && /switch|probe|filament/.test(header.for ?? '')
