@@ -37,9 +37,11 @@ if wants lint; then
   echo "== unused and undeclared"
   npm run --silent unused
 fi
-echo "== build"
-node scripts/build.mjs
-touch dist/.made
+if wants unit || wants browser; then
+  echo "== build"
+  node scripts/build.mjs
+  touch dist/.made
+fi
 if wants unit; then
   echo "== unit, firmware and server tests"
   npm run --silent unit
