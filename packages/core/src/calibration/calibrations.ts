@@ -10,7 +10,7 @@ export interface Calibration {
   how: string;
   /** The settings it decides. */
   sets: string[];
-  /** The facts it rests on (see ripple/touched.ts); when one of them changes, it falls due. */
+  /** The facts it rests on (see machine/touched.ts); when one of them changes, it falls due. */
   restsOn: string[];
 }
 

@@ -85,7 +85,7 @@ export interface OwnSetting {
   value: SettingValue;
   source: 'override' | 'carried';
   because: string;
-  /** For a measured value: what it was measured with, by fact (see ripple/touched.ts). */
+  /** For a measured value: what it was measured with, by fact (see touched.ts). */
   measured_with?: Record<string, string>;
 }
 

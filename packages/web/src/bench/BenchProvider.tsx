@@ -6,7 +6,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from 'react';
 import { useTape } from '../app/tape/tape';
 import { useFollowed } from '../app/useFollowed';
-import { useWatched } from '../app/useWatched';
+import { useSendWaiting } from '../app/useSendWaiting';
 import { appWindow } from '../app/window';
 import { useWorkbench } from '../workbench/Workbench';
 import { workerLink } from './workerLink';
@@ -64,7 +64,7 @@ export function useBench(): BenchControl {
 function useStoredSettings(id: string): (store: string) => Promise<void> {
   const cache = useQueryClient();
   const { write } = useTape();
-  const { client, presence, outboxes } = appWindow;
+  const { client, outboxes } = appWindow;
   const outbox = outboxes.open<string>(`store:${id}`);
   const settings = useMemo(
     () =>
@@ -76,11 +76,7 @@ function useStoredSettings(id: string): (store: string) => Promise<void> {
       }),
     [cache, client, id, outbox, write],
   );
-  const { here } = useWatched(presence);
-  const [newest] = useWatched(outbox);
-  useEffect(() => {
-    if (here && newest !== undefined) void settings.send();
-  }, [here, newest, settings]);
+  useSendWaiting(outbox, true, settings.send);
   return settings.keep;
 }
 

@@ -1,9 +1,9 @@
 import type { JobOfMachine, JobToSave } from '@jolly/contract/endpoints/jobs';
 import { type JobSaving, jobSaving } from '@jolly/session/jobSaving';
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo } from 'react';
+import { useMemo } from 'react';
 import { useTape } from '../app/tape/tape';
-import { useWatched } from '../app/useWatched';
+import { useSendWaiting } from '../app/useSendWaiting';
 import { appWindow } from '../app/window';
 
 /** Saves the open job of a machine, now or as soon as the server is there. */
@@ -27,10 +27,6 @@ export function useJobSaving(id: string, isOpen: boolean): JobSaving {
       }),
     [cache, client, id, outbox, presence, write],
   );
-  const { here } = useWatched(presence);
-  const [newest] = useWatched(outbox);
-  useEffect(() => {
-    if (here && newest && isOpen) void saving.send();
-  }, [here, newest, isOpen, saving]);
+  useSendWaiting(outbox, isOpen, saving.send);
   return saving;
 }

@@ -1,8 +1,9 @@
 import type { StoredMachine } from '@jolly/contract/machine';
 import { machineSaving, type WaitingChange } from '@jolly/session/machineSaving';
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo } from 'react';
+import { useMemo } from 'react';
 import { useTape } from '../app/tape/tape';
+import { useSendWaiting } from '../app/useSendWaiting';
 import { useWatched } from '../app/useWatched';
 import { appWindow } from '../app/window';
 
@@ -30,13 +31,10 @@ export function useSaving(id: string) {
       }),
     [cache, client, id, outbox, presence, write],
   );
-  const { here } = useWatched(presence);
   const waiting = useWatched(outbox).length;
   const conflict = useWatched(saving.conflict);
   const settled = useWatched(saving.settled);
   const loaded = cache.getQueryData(['machine', id]) !== undefined;
-  useEffect(() => {
-    if (here && waiting > 0 && loaded && !conflict) void saving.send();
-  }, [here, waiting, loaded, conflict, saving]);
+  useSendWaiting(outbox, loaded && !conflict, saving.send);
   return { saving, waiting, settled, conflict };
 }
