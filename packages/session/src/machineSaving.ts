@@ -106,18 +106,22 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     return undefined;
   }
 
-  /** The first that waits has arrived, as this: the last one shows what the server has now. */
+  /** The first that waits has arrived, as this: what waits behind it stands on it, and the last one shows it. */
   const arrived = (saved: StoredMachine) => {
-    outbox.put(outbox.now().slice(1));
+    const { version } = saved;
+    outbox.put(
+      outbox
+        .now()
+        .slice(1)
+        .map((behind) => ({ ...behind, version })),
+    );
     if (outbox.now().length === 0) taken(saved);
   };
 
   async function sendAll(): Promise<void> {
-    let version: number | undefined;
     for (let entry = outbox.now()[0]; entry; entry = outbox.now()[0]) {
       try {
-        const saved = await put(entry.label, entry.after, version ?? entry.version);
-        version = saved.version;
+        const saved = await put(entry.label, entry.after, entry.version);
         arrived(saved);
         say(`${entry.label} (it had waited for the server)`);
       } catch (error) {
@@ -125,7 +129,6 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
         const there = error instanceof Refusal ? error.more.current : undefined;
         if (!there || !sameValue(there.machine, entry.after)) return refused(error, entry, there);
         // It had arrived, and only the answer was lost.
-        version = there.version;
         arrived(there);
       }
     }

@@ -63,6 +63,21 @@ describe('a change', () => {
     expect([shown.now()?.machine.name, outbox.now().length]).toEqual([before, 0]);
   });
 
+  it('behind one that arrived is no conflict when the server goes away in between', async () => {
+    const server = machineServer();
+    const { saving, shown, outbox, presence } = await openOn(server);
+    presence.set(gone);
+    await saving.save('Name', named('Two'));
+    await saving.save('Travel', wide(240));
+    presence.set(here);
+    server.ways.push('heard', 'lost');
+    await saving.send();
+    expect([server.labels, outbox.now().length]).toEqual([['Name'], 1]);
+    await saving.send();
+    expect([saving.conflict.now(), outbox.now().length]).toEqual([undefined, 0]);
+    expect(shown.now()).toEqual(server.now());
+  });
+
   it('that is refused for good is let go, and said', async () => {
     const server = machineServer();
     const { saving, shown, presence, outbox, tape } = await openOn(server);

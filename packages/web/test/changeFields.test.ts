@@ -1,3 +1,4 @@
+import { valueAt } from '@jolly/core/tree/path';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Landing } from '@jolly/core/machine/landing';
 import { CHANGE_KINDS } from '@jolly/core/ripple/changes';
@@ -6,13 +7,7 @@ import { type ChangeKind, changeSchema } from '@jolly/core/ripple/change';
 import { voltsAtLead } from '@jolly/core/circuit/loads';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf, installed } from '../../core/test/fixtures/demo';
-import {
-  afterField,
-  blankChange,
-  changeFields,
-  keyOfLanding,
-  valueAt,
-} from '../src/stations/survey/changeFields';
+import { afterField, blankChange, changeFields, keyOfLanding } from '../src/stations/survey/changeFields';
 import { changeInWords } from '@jolly/session/changeInWords';
 
 const { catalogue } = installed;

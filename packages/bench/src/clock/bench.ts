@@ -111,7 +111,8 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
       if (next > until) break;
       nowNs = next;
       if (arrives === next) {
-        received.push(overTheWire(arriving.shift()!.byte));
+        const [arrived] = arriving.splice(0, 1);
+        if (arrived) received.push(overTheWire(arrived.byte));
         guarded(firmware.serial);
       } else if (timerAt === next) {
         timerAt = Infinity;

@@ -47,9 +47,10 @@ export const holesFit = calculation<Input, HolesFit>(
           if (!best || better(found, best)) best = { rotation, ...found };
         }
     }
-    const { matched } = best!;
+    if (!best) return { rotation: 0, shift: { x: 0, y: 0 }, matched: [], worstMm: 0, verdict: 'no' };
+    const { matched } = best;
     const verdict = matched.length === all ? 'fits' : matched.length >= 2 ? 'partly' : 'no';
-    return { ...best!, verdict };
+    return { ...best, verdict };
   },
 );
 
@@ -103,15 +104,16 @@ function mostMatches({ a, tolMm }: Search, b: Point[], shift: Point): number {
 function match(search: Search, b: Point[], shift: Point, tolMm: number): Settled {
   const within = tolMm + TOLERANCE;
   const pairs: { ia: number; ib: number; miss: number }[] = [];
-  for (let ia = 0; ia < search.a.length; ia += 1)
-    for (let ib = 0; ib < b.length; ib += 1) {
-      const x = b[ib]!.x + shift.x - search.a[ia]!.x;
-      const y = b[ib]!.y + shift.y - search.a[ia]!.y;
+  search.a.forEach((post, ia) =>
+    b.forEach((hole, ib) => {
+      const x = hole.x + shift.x - post.x;
+      const y = hole.y + shift.y - post.y;
       // Most pairs are far apart, and told so without a root.
-      if (Math.abs(x) > within || Math.abs(y) > within) continue;
+      if (Math.abs(x) > within || Math.abs(y) > within) return;
       const miss = Math.hypot(x, y);
       if (miss <= within) pairs.push({ ia, ib, miss });
-    }
+    }),
+  );
   search.pairs += pairs.length;
   if (search.pairs > MOST_PAIRS)
     throw new CalcError(
@@ -143,7 +145,10 @@ const holds = (circle: Circle, { x, y }: Point) =>
  * adding one shift after another (Welzl 1991), so that 24 holes take no longer than a moment.
  */
 function between(a: Point[], b: Point[], { matched }: Settled, start: Point): Point {
-  const wanted = matched.map(([ia, ib]) => ({ x: a[ia]!.x - b[ib]!.x, y: a[ia]!.y - b[ib]!.y }));
+  const wanted = matched.flatMap(([ia, ib]) => {
+    const [post, hole] = [a[ia], b[ib]];
+    return post && hole ? [{ x: post.x - hole.x, y: post.y - hole.y }] : [];
+  });
   const circle = wanted.reduce<Circle | undefined>(
     (round, p, i) => (round && holds(round, p) ? round : throughOne(wanted.slice(0, i), p)),
     undefined,

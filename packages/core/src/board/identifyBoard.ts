@@ -1,3 +1,5 @@
+import { isFilled } from '../tree/filled';
+import type { Filled } from '../tree/filled';
 import type { Board } from './board';
 import type { Chip } from './chip';
 import { markText, misread } from './markText';
@@ -219,7 +221,7 @@ function bestLook(live: readonly Scored[], seen: Seen): NextLook | undefined {
       feature: feature.id,
       look: feature.look,
       places: placesOf(live, feature.at),
-      answers: answersOf(groups, (value) => answerWords(feature, value, groups.get(value)![0]!.prepared)),
+      answers: answersOf(groups, (value, [{ prepared }]) => answerWords(feature, value, prepared)),
       bits: entropy(groups, total),
     });
   }
@@ -228,16 +230,19 @@ function bestLook(live: readonly Scored[], seen: Seen): NextLook | undefined {
   )) {
     if (seen.tells?.[id] !== undefined) continue;
     const [boardId, tellId] = id.split('/');
-    const tellOf = (board: Board) =>
-      board.id === boardId ? board.tells.find((tell) => tell.id === tellId) : undefined;
     // Only boards that have the place can be told apart by it.
-    const having = live.filter(({ prepared: { board } }) => tellOf(board));
-    const groups = group(having, ({ prepared: { board } }) => tellOf(board)!.says);
+    const having = live.flatMap((entry) => {
+      const { board } = entry.prepared;
+      const tell = board.id === boardId ? board.tells.find((one) => one.id === tellId) : undefined;
+      return tell ? [{ ...entry, tell }] : [];
+    });
+    if (!isFilled(having)) continue;
+    const groups = group(having, ({ tell }) => tell.says);
     const mass = having.reduce((sum, entry) => sum + entry.weight, 0);
     offer({
       feature: id,
-      look: `Look for ${tellOf(having[0]!.prepared.board)!.look}.`,
-      places: placesOf(having, (board) => tellOf(board)!.at_mm),
+      look: `Look for ${having[0].tell.look}.`,
+      places: having.slice(0, SHOWN).map(({ prepared: { board }, tell }) => ({ board, at_mm: tell.at_mm })),
       answers: answersOf(groups, (value) => value),
       bits: (mass / total) * entropy(groups, mass),
     });
@@ -251,9 +256,13 @@ function answerWords(feature: Feature, value: string, { board, chip }: Prepared)
   return feature.id === 'print' ? board.print.join(' ') : value;
 }
 
-function group(live: readonly Scored[], value: (entry: Scored) => string): Map<string, Scored[]> {
-  const groups = new Map<string, Scored[]>();
-  for (const entry of live) groups.set(value(entry), [...(groups.get(value(entry)) ?? []), entry]);
+function group<S extends Scored>(live: readonly S[], value: (entry: S) => string): Map<string, Filled<S>> {
+  const groups = new Map<string, Filled<S>>();
+  for (const entry of live) {
+    const known = groups.get(value(entry));
+    if (known) known.push(entry);
+    else groups.set(value(entry), [entry]);
+  }
   return groups;
 }
 
@@ -270,8 +279,11 @@ function entropy(groups: ReadonlyMap<string, Scored[]>, total: number): number {
 const SHOWN = 8;
 const placesOf = (live: readonly Scored[], at: Feature['at']) =>
   live.slice(0, SHOWN).map(({ prepared: { board } }) => ({ board, at_mm: at(board) }));
-const answersOf = (groups: ReadonlyMap<string, Scored[]>, words: (value: string) => string) =>
+const answersOf = (
+  groups: ReadonlyMap<string, Filled<Scored>>,
+  words: (value: string, entries: Filled<Scored>) => string,
+) =>
   [...groups].map(([value, entries]) => ({
-    value: words(value),
+    value: words(value, entries),
     boards: entries.map(({ prepared }) => prepared.board),
   }));

@@ -35,18 +35,18 @@ export function misread(seen: string, printed: string): number {
   for (let i = 1; i <= seen.length; i += 1) {
     const letter = seen.charCodeAt(i - 1);
     const wrong = letter === WORN ? WORN_COST : 1;
-    let diagonal = row[0]!;
+    let diagonal = row[0] ?? 0;
     row[0] = i;
+    let left = i;
     for (let j = 1; j <= width; j += 1) {
-      const above = row[j]!;
+      const above = row[j] ?? 0;
       let cost = diagonal + (letter === printed.charCodeAt(j - 1) ? 0 : wrong);
       if (above + 1 < cost) cost = above + 1;
-      if (row[j - 1]! + 1 < cost) cost = row[j - 1]! + 1;
+      if (left + 1 < cost) cost = left + 1;
       row[j] = cost;
+      left = cost;
       diagonal = above;
     }
   }
-  let best = row[0]!;
-  for (let j = 1; j <= width; j += 1) if (row[j]! < best) best = row[j]!;
-  return best;
+  return Math.min(...row);
 }

@@ -17,17 +17,10 @@ const NAMED_KEY = /\[([a-z0-9]+(?:[.-][a-z0-9]+)*)\]/;
  */
 export function firstError(log: string, files: GeneratedFile[]): Diagnostic | undefined {
   const match = LOCATED.exec(log);
-  if (!match)
-    return /error/i.test(log)
-      ? {
-          file: '',
-          line: 0,
-          message: log
-            .split('\n')
-            .find((line) => /error/i.test(line))!
-            .trim(),
-        }
-      : undefined;
+  if (!match) {
+    const told = log.split('\n').find((line) => /error/i.test(line));
+    return told === undefined ? undefined : { file: '', line: 0, message: told.trim() };
+  }
   const [, file = '', lineText = '0', message = ''] = match;
   const line = Number(lineText);
   const named =

@@ -1,3 +1,4 @@
+import { settingOf } from '../settings/setting';
 import { pinTable } from '../circuit/pinTable';
 import type { Facts } from '../machine/facts';
 import { HEATED } from '../machine/machine';
@@ -60,7 +61,7 @@ function header(name: string, lines: GeneratedLine<CLine>[]): CFile {
 function optionHeader(group: string, options: Option[], facts: Facts, settings: Settings): CFile {
   return header(
     `option_${group}`,
-    options.flatMap((option) => optionLines(option, settings.get(option.key)!, facts)),
+    options.flatMap((option) => optionLines(option, settingOf(settings, option.key), facts)),
   );
 }
 

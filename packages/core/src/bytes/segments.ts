@@ -1,3 +1,4 @@
+import type { Filled } from '../tree/filled';
 /** A run of bytes at an address. A file may hold several, with gaps between them. */
 export interface Segment {
   address: number;
@@ -31,18 +32,19 @@ export function overlapAt(pieces: Piece[]): Piece | undefined {
 /** Pieces in rising order, those that touch joined into one segment each. They must not overlap. */
 export function joinSegments(pieces: Segment[]): Segment[] {
   const sorted = pieces.filter((piece) => piece.bytes.length > 0).sort((a, b) => a.address - b.address);
-  const groups: Segment[][] = [];
+  const groups: Filled<Segment>[] = [];
   let end = -1;
   for (const piece of sorted) {
-    if (piece.address !== end || groups.length === 0) groups.push([]);
-    groups.at(-1)!.push(piece);
+    const group = groups.at(-1);
+    if (group && piece.address === end) group.push(piece);
+    else groups.push([piece]);
     end = piece.address + piece.bytes.length;
   }
   return groups.map((group) => {
-    const length = group.reduce((sum, piece) => sum + piece.bytes.length, 0);
-    const bytes = new Uint8Array(length);
-    for (const piece of group) bytes.set(piece.bytes, piece.address - group[0]!.address);
-    return { address: group[0]!.address, bytes };
+    const [{ address }] = group;
+    const bytes = new Uint8Array(group.reduce((sum, piece) => sum + piece.bytes.length, 0));
+    for (const piece of group) bytes.set(piece.bytes, piece.address - address);
+    return { address, bytes };
   });
 }
 

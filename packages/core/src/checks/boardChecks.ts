@@ -1,3 +1,4 @@
+import { isFilled } from '../tree/filled';
 import { driverCurrents } from '../harness/electricity';
 import { stalledInput } from '../harness/jumperPlan';
 import { hasAdapter } from '../circuit/loads';
@@ -68,16 +69,20 @@ function sameAddress(facts: Facts): Spoken[] {
     const key = `line ${serial.line}, address ${driver.landing.address ?? serial.address}`;
     byAddress.set(key, [...(byAddress.get(key) ?? []), driver.id]);
   }
-  return [...byAddress]
-    .filter(([, drivers]) => drivers.length > 1)
-    .map(([key, drivers]) => ({
-      subject: { kind: 'part', id: drivers[1]! },
-      what: `${drivers.join(' and ')} answer on ${key}.`,
-      why: 'Both hear every command and answer at once. Give one another address.',
-      evidence: drivers.map(
-        (id) => `${id} in socket ${socketOf(facts.parts.find((part) => part.id === id))}`,
-      ),
-    }));
+  return [...byAddress].flatMap(([key, drivers]): Spoken[] => {
+    const [, second] = drivers;
+    if (second === undefined) return [];
+    return [
+      {
+        subject: { kind: 'part', id: second },
+        what: `${drivers.join(' and ')} answer on ${key}.`,
+        why: 'Both hear every command and answer at once. Give one another address.',
+        evidence: drivers.map(
+          (id) => `${id} in socket ${socketOf(facts.parts.find((part) => part.id === id))}`,
+        ),
+      },
+    ];
+  });
 }
 
 function driverMode(facts: Facts): Spoken[] {
@@ -96,7 +101,7 @@ function driverMode(facts: Facts): Spoken[] {
         subject: { kind: 'part', id: driver.id },
         what: cannot
           ? `${name} runs ${mode}, and socket ${socket.id} has no line for it.`
-          : `${name} runs ${mode}, and ${jumper!.id} sets socket ${socket.id} to ${position!.mode}.`,
+          : `${name} runs ${mode}, and ${jumper?.id} sets socket ${socket.id} to ${position?.mode}.`,
         why: 'It does not answer, or runs without the current it was told. Use a socket or a jumper position for its mode.',
         evidence: [`${driver.id} in socket ${socket.id}`],
         ...(jumper && wanted && !cannot
@@ -116,10 +121,10 @@ function driverMode(facts: Facts): Spoken[] {
 
 function potDrivers(facts: Facts): Spoken[] {
   const pots = driverCurrents(facts).filter(({ by }) => by === 'pot');
-  if (pots.length === 0) return [];
+  if (!isFilled(pots)) return [];
   return [
     {
-      subject: { kind: 'part', id: pots[0]!.driver },
+      subject: { kind: 'part', id: pots[0].driver },
       what: `${pots.map(({ driver }) => driver).join(', ')} ${pots.length > 1 ? 'are' : 'is'} set by hand, at the pot.`,
       why: 'No setting reaches a stand-alone module. Set the reference voltage with the motors idle, before the first move.',
       evidence: pots.map(({ driver, amps, volts }) =>

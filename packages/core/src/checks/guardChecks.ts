@@ -93,7 +93,9 @@ function sensorType(facts: Facts, settings: Settings): Spoken[] {
       candidates: thermistorsOf(facts.catalogue),
     });
     const plausible = (entry: (typeof ranked)[number]) =>
-      entry.readsC.every((c, index) => c !== null && Math.abs(c - usable[index]!.known_c) <= PLAUSIBLE_C);
+      entry.readsC.every(
+        (c, index) => c !== null && Math.abs(c - (usable[index]?.known_c ?? NaN)) <= PLAUSIBLE_C,
+      );
     const now = ranked.find(({ id }) => id === chosen);
     if (!now || plausible(now)) return [];
     const fit = ranked.filter(plausible).map(({ id }) => id);
@@ -181,7 +183,8 @@ function relayRemedies(facts: Facts, role: string, id: string, landing: Landing)
   const off = { path: ['harness', id] };
   if (facts.parts.some((part) => part.type.kind === 'relay' && part.role === role))
     return [{ label: 'Take it off the board', edits: [off] }];
-  const heater = partFor(facts, 'heater', role)!.type;
+  const heater = partFor(facts, 'heater', role)?.type;
+  if (!heater) return [];
   return facts.catalogue.parts
     .filter((type) => type.kind === 'relay' && type.switches.amps_a >= heater.watts / heater.volts)
     .map((type) => ({

@@ -1,3 +1,4 @@
+import { isFilled } from '../tree/filled';
 import { TOLERANCE } from '../calculation/calculation';
 import type { Facts } from '../machine/facts';
 import type { Point } from '../probe/mapGrid';
@@ -78,10 +79,10 @@ function onClip({ machine }: Facts, settings: Settings): Spoken[] {
 function noCentre(_facts: Facts, settings: Settings): Spoken[] {
   if (!mapped(settings)) return [];
   const even = ['map.columns', 'map.rows'].filter((key) => numberOf(settings, key) % 2 === 0);
-  if (even.length === 0) return [];
+  if (!isFilled(even)) return [];
   return [
     {
-      subject: aboutSetting(even[0]!),
+      subject: aboutSetting(even[0]),
       what: 'An even count of map points misses the centre of the plate.',
       why: 'Most prints stand at the centre, and a bowl is deepest there. One more line, or one less, touches it.',
       evidence: ['map.columns', 'map.rows'].map((key) => asSet(settings, key)),
@@ -147,10 +148,11 @@ function fade(_facts: Facts, settings: Settings): Spoken[] {
 
 /** What the reader of start G-code says, under one of its ids. */
 function startCode(id: StartProblem['id']): Check['run'] {
-  return (facts, settings) =>
-    facts.machine.slicer?.start === undefined
+  return (facts, settings) => {
+    const code = facts.machine.slicer?.start;
+    return code === undefined
       ? []
-      : readStartCode(facts.machine.slicer.start, facts, settings)
+      : readStartCode(code, facts, settings)
           .filter((problem) => problem.id === id)
           .map(({ line, text, what, why }) => ({
             subject: { kind: 'fact', id: 'slicer.start' },
@@ -159,12 +161,9 @@ function startCode(id: StartProblem['id']): Check['run'] {
                 ? `Start G-code, line ${line}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`
                 : `Start G-code: ${what}`,
             why,
-            evidence: [
-              line > 0
-                ? `line ${line}: ${text}`
-                : `${facts.machine.slicer!.start!.split('\n').length} lines read`,
-            ],
+            evidence: [line > 0 ? `line ${line}: ${text}` : `${code.split('\n').length} lines read`],
           }));
+  };
 }
 
 export const mapChecks: Check[] = [

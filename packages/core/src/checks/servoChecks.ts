@@ -22,8 +22,8 @@ function count(facts: Facts, settings: Settings): Spoken[] {
 function delays(facts: Facts, settings: Settings): Spoken[] {
   const wanted = numberOf(settings, 'servo.count');
   const missing = SERVOS.slice(0, wanted).filter((name) => numberOf(settings, `servo.arrive.${name}`) <= 0);
-  if (missing.length === 0) return [];
-  const first = missing[0]!;
+  const [first] = missing;
+  if (first === undefined) return [];
   const who = servosOf(facts)[SERVOS.indexOf(first)];
   return [
     {

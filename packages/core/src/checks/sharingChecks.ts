@@ -1,3 +1,4 @@
+import { isFilled } from '../tree/filled';
 import { interruptLine, pinGroup } from '../board/chip';
 import { besideRibbon } from '../circuit/loads';
 import { type PlacedLead, pinKey, pinTable, placedLeads } from '../circuit/pinTable';
@@ -28,11 +29,11 @@ function timerShared(facts: Facts): Spoken[] {
   const byTimer = grouped(steered, ({ lead }) => pinGroup(facts.chip, lead.net.pin)?.timer?.toString());
   return [...byTimer].flatMap(([timer, users]) => {
     const rates = [...new Set(users.map(({ hz }) => hz))];
-    if (rates.length < 2) return [];
     const names = users.map(({ lead }) => lead.part.id);
+    if (rates.length < 2 || !isFilled(names)) return [];
     return [
       {
-        subject: { kind: 'part', id: names[0]! },
+        subject: { kind: 'part', id: names[0] },
         what: `${names.join(' and ')} share timer ${timer} and want ${rates.join(' Hz and ')} Hz.`,
         why: 'A timer runs at one frequency: a servo jitters at a fan’s, a fan whines at a servo’s. Move one to a pin on another timer.',
         evidence: users.map(
@@ -46,14 +47,17 @@ function timerShared(facts: Facts): Spoken[] {
 function interruptClash(facts: Facts): Spoken[] {
   const waiting = onPins(facts).filter((lead) => described(lead)?.interrupt);
   const byLine = grouped(waiting, (lead) => `${interruptLine(facts.chip, lead.net.pin)}`);
-  return [...byLine]
-    .filter(([, leads]) => new Set(leads.map(({ net }) => net.pin)).size > 1)
-    .map(([line, leads]) => ({
-      subject: { kind: 'part', id: leads[0]!.part.id },
-      what: `${leads.map(({ part }) => part.id).join(' and ')} share interrupt line ${line}.`,
-      why: 'The chip hears only one of them at once. Move one to a pin on another line.',
-      evidence: leads.map(({ part, contact, net }) => `${part.id} on ${contact}, p${net.pin}`),
-    }));
+  return [...byLine].flatMap(([line, leads]): Spoken[] => {
+    if (new Set(leads.map(({ net }) => net.pin)).size < 2 || !isFilled(leads)) return [];
+    return [
+      {
+        subject: { kind: 'part', id: leads[0].part.id },
+        what: `${leads.map(({ part }) => part.id).join(' and ')} share interrupt line ${line}.`,
+        why: 'The chip hears only one of them at once. Move one to a pin on another line.',
+        evidence: leads.map(({ part, contact, net }) => `${part.id} on ${contact}, p${net.pin}`),
+      },
+    ];
+  });
 }
 
 function reserved(facts: Facts): Spoken[] {

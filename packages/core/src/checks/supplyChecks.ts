@@ -44,7 +44,7 @@ function current(facts: Facts): Spoken[] {
           ),
       )
       .map(({ header, parts, amps, max_a }) => ({
-        subject: { kind: 'part', id: parts[0]! },
+        subject: { kind: 'part', id: parts[0] },
         what: `${parts.join(' and ')} ${parts.length > 1 ? 'draw' : 'draws'} ${amps.toFixed(1)} A from a header that may give ${max_a} A.`,
         why: 'Plug and copper overheat. Use a header for this load, or an external switch.',
         evidence: [
@@ -59,7 +59,7 @@ function railCurrent(facts: Facts): Spoken[] {
   return railLoads(facts)
     .filter(({ amps, max_a }) => amps > max_a)
     .map(({ header: rail, parts, amps, max_a }) => ({
-      subject: { kind: 'part', id: parts.at(-1)! },
+      subject: { kind: 'part', id: parts.at(-1) ?? parts[0] },
       what: `${parts.join(', ')} draw ${amps.toFixed(1)} A from the ${rail} rail, which may give ${max_a} A.`,
       why: 'The regulator sags or shuts off, and the board resets. Give one of them a supply of its own.',
       evidence: [`${facts.board.name}: ${rail} at most ${max_a} A`],

@@ -83,6 +83,6 @@ export const supplyBudget = calculation<Input, Output>(
 );
 
 function wattsFrom({ kind, watts, amps, volts }: Load, supplyV: number): number {
-  const rated = watts ?? amps! * volts;
+  const rated = watts ?? (amps ?? 0) * volts;
   return kind === 'resistive' ? rated * (supplyV / volts) ** 2 : rated;
 }

@@ -82,7 +82,7 @@ export function find(index: Index, question: string, most = 30): Found[] {
         score += best.score;
         worst = Math.max(worst, best.field);
       }
-      const { by } = FIELDS[worst]!;
+      const by = FIELDS[worst]?.by;
       if (by === 'symptom') score += place * 0.2;
       return [{ id, score, ...(by && { by }) }];
     })
@@ -99,7 +99,7 @@ function bestField(
     const off = offOf(list);
     if (off === undefined) return;
     // A word that comes first in a title is what it is about.
-    const score = FIELDS[field]!.weight + off + (field === 0 && list[0] !== word ? 0.1 : 0);
+    const score = (FIELDS[field]?.weight ?? 0) + off + (field === 0 && list[0] !== word ? 0.1 : 0);
     if (!best || score < best.score) best = { score, field };
   });
   return best;

@@ -10,6 +10,8 @@ export const wordsOf = (text: string): string[] =>
     .split(/[^a-z0-9°%/²³µ]+/)
     .filter(Boolean);
 
+const cell = (row: readonly number[], index: number): number => row[index] ?? 0;
+
 /**
  * Edits between two words, a swap of neighbours counting as one (Damerau 1964, restricted); stops at `most` + 1.
  */
@@ -20,15 +22,15 @@ export function edits(a: string, b: string, most: number): number {
     const row = [i];
     for (let j = 1; j <= b.length; j += 1) {
       const same = a[i - 1] === b[j - 1];
-      let cost = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + (same ? 0 : 1));
+      let cost = Math.min(cell(last, j) + 1, cell(row, j - 1) + 1, cell(last, j - 1) + (same ? 0 : 1));
       if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
-        cost = Math.min(cost, before[j - 2]! + 1);
+        cost = Math.min(cost, cell(before, j - 2) + 1);
       row.push(cost);
     }
     if (Math.min(...row) > most) return most + 1;
     [before, last] = [last, row];
   }
-  return last[b.length]!;
+  return cell(last, b.length);
 }
 
 /** Typing errors forgiven, by the length of the word. */

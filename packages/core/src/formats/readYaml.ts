@@ -54,11 +54,11 @@ export function readYaml<T>(
   const broken = document.errors[0];
   if (broken) {
     const at = lines.linePos(broken.pos[0]);
-    return refuse(at.line, at.col, '', broken.message.split('\n')[0]!);
+    return refuse(at.line, at.col, '', broken.message.split('\n')[0] ?? '');
   }
   const doubled = doubledKey(document.contents);
   if (doubled) {
-    const at = lines.linePos(doubled.range![0]);
+    const at = lines.linePos(doubled.range?.[0] ?? 0);
     return refuse(
       at.line,
       at.col,

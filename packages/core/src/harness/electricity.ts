@@ -1,3 +1,4 @@
+import type { Filled } from '../tree/filled';
 import { driverReference, motorCurrent } from '../electricity/driverReference';
 import { type Load, supplyBudget } from '../electricity/supplyBudget';
 import { wireCheck } from '../electricity/wireCheck';
@@ -48,7 +49,7 @@ export function budgetOf(facts: Facts): ReturnType<typeof supplyBudget> {
 /** What a header gives to the parts at it, against what it may give. */
 export interface HeaderLoad {
   header: string;
-  parts: string[];
+  parts: Filled<string>;
   amps: number;
   max_a: number;
 }
@@ -82,12 +83,18 @@ export function wireLoads(facts: Facts): WireLoad[] {
     const cable = facts.machine.cables?.[part.id];
     const volts = supplyAt(facts, part.landing);
     const amps = volts === undefined ? undefined : ampsOf(part.type, volts);
-    if (cable?.awg === undefined || cable.length_mm === undefined || amps === undefined) return [];
+    if (
+      cable?.awg === undefined ||
+      cable.length_mm === undefined ||
+      volts === undefined ||
+      amps === undefined
+    )
+      return [];
     const check = wireCheck.ofChecked({
       awg: cable.awg,
       lengthM: cable.length_mm / 1000,
       amps,
-      volts: volts!,
+      volts,
     });
     return [{ part: part.id, awg: cable.awg, length_mm: cable.length_mm, amps, check }];
   });

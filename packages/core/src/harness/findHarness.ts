@@ -1,6 +1,8 @@
+import { certain } from '../tree/certain';
+import { type Filled, isFilled } from '../tree/filled';
 import type { Landing } from '../machine/landing';
 import { harnessModel, type HarnessModel, type Unit, unitsOf } from './harnessModel';
-import type { Judged, PriceLine } from './judged';
+import type { PriceLine } from './judged';
 import { searchPlacement } from '../solver/search';
 import { smallestUnmeetable } from '../solver/unmeetable';
 import { whyUnmeetable } from './whyUnmeetable';
@@ -46,8 +48,9 @@ export function findHarness(wiring: WiringCase, told: Readonly<Record<string, La
     const model = harnessModel(wiring, units);
     const found = searchPlacement(model.placement);
     if (found) return { ...harnessOf(model, found.picks, told), price: found.price, unmeetable };
-    const { items, smallest } = smallestUnmeetable(model.placement)!;
-    const culprits = items.map((index) => units[index]!);
+    const { items, smallest } = certain(smallestUnmeetable(model.placement), 'what cannot be placed');
+    const culprits = units.filter((_unit, index) => items.includes(index));
+    if (!isFilled(culprits)) throw new Error('nothing is in the way, and no placement was found');
     unmeetable.push({
       parts: culprits.map(({ id }) => id),
       because: whyUnmeetable(wiring, culprits),
@@ -59,8 +62,8 @@ export function findHarness(wiring: WiringCase, told: Readonly<Record<string, La
 }
 
 /** What was told by hand is left out last. */
-const leftOut = (culprits: readonly Unit[], told: Readonly<Record<string, Landing>>) =>
-  culprits.filter(({ parts }) => !parts.some(({ id }) => told[id])).at(-1) ?? culprits.at(-1)!;
+const leftOut = (culprits: Readonly<Filled<Unit>>, told: Readonly<Record<string, Landing>>) =>
+  culprits.filter(({ parts }) => !parts.some(({ id }) => told[id])).at(-1) ?? culprits.at(-1);
 
 function harnessOf(
   { units }: HarnessModel,
@@ -70,7 +73,7 @@ function harnessOf(
   const harness: Record<string, Landing> = {};
   const losses = new Map<string, PriceLine>();
   const placed = units.map((unit, index): PlacedUnit => {
-    const judged: Judged = unit.landings[picks[index]!]!;
+    const judged = certain(unit.landings[picks[index] ?? -1], `the landing picked for ${unit.id}`);
     for (const part of unit.parts)
       harness[part.id] = told[part.id] ?? landingFor(part.type.kind, judged.landing);
     for (const { key, ...line } of judged.losses) losses.set(key, line);

@@ -23,7 +23,8 @@ export function foundBefore(wiring: WiringCase, told: Readonly<Record<string, La
   const known = onBoard.get(key);
   if (known) return known;
   const fresh = findHarness(wiring, told);
-  if (onBoard.size >= KEPT) onBoard.delete(onBoard.keys().next().value!);
+  const [oldest] = onBoard.keys();
+  if (onBoard.size >= KEPT && oldest !== undefined) onBoard.delete(oldest);
   onBoard.set(key, fresh);
   return fresh;
 }

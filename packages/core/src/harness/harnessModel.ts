@@ -1,3 +1,5 @@
+import type { Filled } from '../tree/filled';
+import { isFilled } from '../tree/filled';
 import type { Landing } from '../machine/landing';
 import type { Judged } from './judged';
 import { judgeLeads } from './judgeLeads';
@@ -9,7 +11,7 @@ import type { WiredPart, WiringCase } from './wiringCase';
 /** What is placed together, with the ways to weigh its landings: a driver with its motors, or one part with leads. */
 interface Seat {
   id: string;
-  parts: WiredPart[];
+  parts: Filled<WiredPart>;
   /** Every legal landing. */
   all(): Judged[];
   /** One landing, legal or not; undefined where it is a socket for leads or the other way round. */
@@ -19,7 +21,7 @@ interface Seat {
 /** What is placed together, with the landings it may choose from. */
 export interface Unit {
   id: string;
-  parts: WiredPart[];
+  parts: Filled<WiredPart>;
   landings: Judged[];
 }
 
@@ -35,15 +37,18 @@ export interface HarnessModel {
 }
 
 export function seatsOf(wiring: WiringCase): Seat[] {
-  const drives = drivesOf(wiring.parts).map((drive): Seat => {
+  const drives = drivesOf(wiring.parts).flatMap((drive): Seat[] => {
     const parts = partsOfDrive(drive);
-    return {
-      id: parts[0]!.id,
-      parts,
-      all: () => socketLandings(wiring, drive),
-      at: (landing) =>
-        'socket' in landing ? judgeSocket(wiring, drive, { socket: landing.socket }) : undefined,
-    };
+    if (!isFilled(parts)) return [];
+    return [
+      {
+        id: parts[0].id,
+        parts,
+        all: () => socketLandings(wiring, drive),
+        at: (landing) =>
+          'socket' in landing ? judgeSocket(wiring, drive, { socket: landing.socket }) : undefined,
+      },
+    ];
   });
   const leads = wiring.parts
     .filter(({ type }) => type.leads.length > 0)
@@ -130,7 +135,7 @@ function joined(draws: Judged['draws']): Judged['draws'] {
 export interface Account {
   /** `header FAN-1`, `rail 5v`. */
   from: string;
-  parts: string[];
+  parts: Filled<string>;
   amps: number;
   max_a: number;
 }
@@ -141,9 +146,14 @@ export function accounts(wiring: WiringCase, harness: Readonly<Record<string, La
   for (const seat of seatsOf(wiring)) {
     const landing = landingOf(seat, harness);
     for (const { from, ma } of (landing && seat.at(landing)?.draws) ?? []) {
-      const known = found.get(from) ?? { from, parts: [], amps: 0, max_a: limitOf(wiring, from) / 1000 };
-      const parts = known.parts.includes(seat.id) ? known.parts : [...known.parts, seat.id];
-      found.set(from, { ...known, parts, amps: known.amps + ma / 1000 });
+      const known = found.get(from);
+      const { parts, amps } = known ?? { parts: [seat.id] satisfies Filled<string>, amps: 0 };
+      found.set(from, {
+        from,
+        parts: parts.includes(seat.id) ? parts : [...parts, seat.id],
+        amps: amps + ma / 1000,
+        max_a: limitOf(wiring, from) / 1000,
+      });
     }
   }
   return [...found.values()];

@@ -78,8 +78,8 @@ function judgePin(
   judged: Judged,
 ): number | undefined {
   const { board, chip } = wiring;
-  const net = contactNet(board, contact)!;
-  if (!('pin' in net)) {
+  const net = contactNet(board, contact);
+  if (!net || !('pin' in net)) {
     judged.breaks.push(`${contact} reaches no chip pin`);
     return undefined;
   }
@@ -230,7 +230,7 @@ function judgeForeign({ parts }: WiringCase, header: Header, judged: Judged): vo
   }
   charge(judged, 'foreign', purpose ? `${header.id} is for the ${purpose}` : header.id);
   const points = PURPOSE_POINTS[purpose ?? ''] ?? 0;
-  if (points > 0 && !purposesServed(parts).has(purpose!))
+  if (purpose !== undefined && points > 0 && !purposesServed(parts).has(purpose))
     judged.losses.push({
       id: 'lost',
       key: `header ${header.id}`,

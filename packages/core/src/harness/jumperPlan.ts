@@ -37,7 +37,7 @@ const WISHES: Record<Jumper['sets'], (facts: Facts, jumper: Jumper) => Wish> = {
   'stall line': (facts, jumper) => {
     const driver = facts.parts.find((part) => part.type.kind === 'driver' && socketOf(part) === jumper.of);
     if (driver?.type.kind !== 'driver' || !driver.type.stall) return undefined;
-    const user = stalledInput(facts, jumper.of!);
+    const user = jumper.of === undefined ? undefined : stalledInput(facts, jumper.of);
     return at(
       jumper,
       ({ stall }) => stall === 'parted',

@@ -33,7 +33,12 @@ export function leadLandings(wiring: WiringCase, part: WiredPart): Judged[] {
 
 /** Leads in the order in which the part names them, so that equal landings are written the same. */
 function inOrder({ type }: WiredPart, landing: LeadLanding): LeadLanding {
-  const leads = Object.fromEntries(type.leads.map(({ role }) => [role, landing.leads[role]!]));
+  const leads = Object.fromEntries(
+    type.leads.flatMap(({ role }) => {
+      const contact = landing.leads[role];
+      return contact === undefined ? [] : [[role, contact]];
+    }),
+  );
   return { ...landing, leads };
 }
 
@@ -63,11 +68,12 @@ function candidates(wiring: WiringCase, part: WiredPart): LeadLanding[] {
   );
   const hasDisplay = wiring.parts.some(({ type }) => type.kind === 'display');
   return heads.flatMap(({ headers, leads }) =>
-    completed(wiring, sources, headers, leads).flatMap((landing) =>
-      hasDisplay && headers[0]!.for === 'display' && !landing.with
-        ? [landing, tapped(landing, headers[0]!.id), takenOut(landing, headers[0]!.id)]
-        : [landing],
-    ),
+    completed(wiring, sources, headers, leads).flatMap((landing) => {
+      const [header] = headers;
+      return hasDisplay && header?.for === 'display' && !landing.with
+        ? [landing, tapped(landing, header.id), takenOut(landing, header.id)]
+        : [landing];
+    }),
   );
 }
 
@@ -128,7 +134,7 @@ function completed(
   const groundBeside = (header: Header) =>
     strong ? (free(header, ground) ?? own) : (own ?? free(header, ground));
   if (power || (!wantsSupply && own))
-    return [...landing(power, own, false), ...(wantsSupply ? [] : groundSpliced(pins, own!))];
+    return [...landing(power, own, false), ...(!wantsSupply && own ? groundSpliced(pins, own) : [])];
   if (headers.length > 1) return [];
   return [
     ...giving

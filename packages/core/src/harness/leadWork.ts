@@ -127,8 +127,8 @@ function socketTasks(before: Facts, after: Facts, old: PlacedPart, part: PlacedP
 }
 
 function plugTasks(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart, say: Say): void {
-  const [from, to] = [old.landing!, part.landing!];
-  if (!('leads' in from) || !('leads' in to)) return;
+  const [from, to] = [old.landing, part.landing];
+  if (!from || !to || !('leads' in from) || !('leads' in to)) return;
   if (before.board === after.board && sameValue(from, to)) return;
   const [was, is] = [
     headerOf(before.board, `${headersOf(from)[0]}.1`),

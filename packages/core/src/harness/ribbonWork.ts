@@ -76,9 +76,11 @@ const inWords = (net: Net) =>
 function oneOff(board: Board, header: Header): string {
   const nets = header.contacts.map((_net, index) => contactNet(board, `${header.id}.${index + 1}`));
   const supply = nets.findIndex((net) => net?.kind === 'supply');
-  const beside = [supply + 1, supply - 1].find(
-    (index) => nets[index] !== undefined && nets[index].kind !== 'supply',
-  );
-  if (supply < 0 || beside === undefined) return 'A plug that sits one contact off joins the wrong contacts.';
-  return `A plug that sits one contact off destroys: its ${inWords(nets[supply]!)} meets contact ${beside + 1}, ${inWords(nets[beside]!)}.`;
+  const rail = nets[supply];
+  const [beside] = [supply + 1, supply - 1].flatMap((index) => {
+    const net = nets[index];
+    return net && net.kind !== 'supply' ? [{ index, net }] : [];
+  });
+  if (!rail || !beside) return 'A plug that sits one contact off joins the wrong contacts.';
+  return `A plug that sits one contact off destroys: its ${inWords(rail)} meets contact ${beside.index + 1}, ${inWords(beside.net)}.`;
 }

@@ -3,14 +3,15 @@ import { parseNet } from '../board/net';
 import type { Judged } from './judged';
 import { limitOf, type Unit } from './harnessModel';
 import { MAIN_SUPPLY } from './purposes';
+import { type Filled, isFilled } from '../tree/filled';
 import type { WiredPart, WiringCase } from './wiringCase';
 
 /** What parts that cannot be placed together want, and why the board has not enough of it. */
-export function whyUnmeetable(wiring: WiringCase, units: readonly Unit[]): string[] {
+export function whyUnmeetable(wiring: WiringCase, units: Readonly<Filled<Unit>>): string[] {
   const wishes = units.map(
-    (unit) => `${unit.parts.map(({ id }) => id).join(' with ')}: ${wish(unit.parts[0]!)}`,
+    (unit) => `${unit.parts.map(({ id }) => id).join(' with ')}: ${wish(unit.parts[0])}`,
   );
-  if (units.length === 1) return [...wishes, whyNowhere(wiring, units[0]!)];
+  if (units.length === 1) return [...wishes, whyNowhere(wiring, units[0])];
   return [...wishes, whyNotTogether(wiring, units)];
 }
 
@@ -37,8 +38,7 @@ function wish({ type }: WiredPart): string {
 /** Why not one contact of the board would do for a part. */
 function whyNowhere(wiring: WiringCase, unit: Unit): string {
   const { board, chip } = wiring;
-  const [part] = unit.parts;
-  const { type } = part!;
+  const [{ type }] = unit.parts;
   if (type.kind === 'driver' || type.kind === 'motor') return `${board.name} has no such driver place`;
   const nets = board.headers.filter((header) => header.for !== MAIN_SUPPLY).flatMap(({ contacts }) => contacts.map(parseNet)); // prettier-ignore
   for (const lead of type.leads) {
@@ -53,9 +53,11 @@ function whyNowhere(wiring: WiringCase, unit: Unit): string {
 }
 
 /** What there is too little of when each part alone could be placed. */
-function whyNotTogether(wiring: WiringCase, units: readonly Unit[]): string {
+function whyNotTogether(wiring: WiringCase, units: Readonly<Filled<Unit>>): string {
   const names = units.map(({ id }) => id).join(', ');
-  const principals = new Set(units.flatMap(({ landings }) => landings.map(({ takes }) => takes[0]!)));
+  const principals = new Set(
+    units.flatMap(({ landings }) => landings.flatMap(({ takes }) => takes.slice(0, 1))),
+  );
   if (principals.size < units.length) {
     const places = [...principals].map((take) => placeInWords(wiring, take));
     return `${names} want ${units.length} places, and only ${principals.size} would do: ${places.join(', ')}`;
@@ -79,9 +81,9 @@ function placeInWords({ board }: WiringCase, take: string): string {
 }
 
 /** Headers and rails that give less than the parts draw wherever they are placed. */
-function overdrawn(wiring: WiringCase, units: readonly Unit[]): string | undefined {
+function overdrawn(wiring: WiringCase, units: Readonly<Filled<Unit>>): string | undefined {
   const [unit] = units;
-  if (units.length === 1) return tooStrong(wiring, unit!);
+  if (units.length === 1) return tooStrong(wiring, unit);
   const names = new Set(units.flatMap(({ landings }) => landings.flatMap(({ draws }) => draws.map(({ from }) => from)))); // prettier-ignore
   for (const name of names) {
     const drawn = units.reduce(
@@ -96,10 +98,13 @@ function overdrawn(wiring: WiringCase, units: readonly Unit[]): string | undefin
 
 /** A part that draws more than even the strongest place may give. */
 function tooStrong(wiring: WiringCase, { landings }: Unit): string | undefined {
-  const over = landings.map(({ draws }) => draws.find(({ from, ma }) => ma > limitOf(wiring, from)));
-  const [first] = over;
-  if (!first || over.some((draw) => !draw)) return undefined;
-  const best = over.reduce((one, other) => (limitOf(wiring, other!.from) > limitOf(wiring, one!.from) ? other : one))!; // prettier-ignore
+  const over = landings.flatMap(
+    ({ draws }) => draws.find(({ from, ma }) => ma > limitOf(wiring, from)) ?? [],
+  );
+  if (!isFilled(over) || over.length < landings.length) return undefined;
+  const best = over.reduce((one, other) =>
+    limitOf(wiring, other.from) > limitOf(wiring, one.from) ? other : one,
+  );
   return `it draws ${ampsInWords(best.ma)}; the strongest place is ${best.from}, which may give ${ampsInWords(limitOf(wiring, best.from))}`;
 }
 

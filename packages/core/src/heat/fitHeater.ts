@@ -43,7 +43,9 @@ export const fitHeater = calculation<Input, Output>(
     ambientC: finite(),
   }),
   ({ trace, duty, ambientC }) => {
-    const falls = trace.findIndex((point, index) => index > 0 && point.t <= trace[index - 1]!.t);
+    const falls = trace.findIndex(
+      (point, index) => index > 0 && point.t <= (trace[index - 1]?.t ?? -Infinity),
+    );
     if (falls > 0)
       throw new CalcError(`trace.${falls}.t`, `"trace.${falls}.t" must be above the time before it`);
     const rise = trace.map(({ c }) => c - ambientC);
@@ -56,7 +58,7 @@ export const fitHeater = calculation<Input, Output>(
     const thin = <T>(list: T[]) => list.filter((_, index) => index % every === 0);
     const residuals = residualsOf(trace, rise);
     const coarsely = residualsOf(thin(trace), thin(rise));
-    const near = refine(coarsely, coarse(coarsely, trace.at(-1)!.t), MOST_ROUNDS);
+    const near = refine(coarsely, coarse(coarsely, trace.at(-1)?.t ?? 0), MOST_ROUNDS);
     const best = every === 1 ? near : refine(residuals, near, LAST_ROUNDS);
     const { gain, squares } = residuals(best);
     if (gain <= 0) throw new CalcError('trace', '"trace" must rise above "ambientC"; nothing warms in it');
@@ -80,16 +82,16 @@ function misfit(trace: Input['trace'], rise: number[], { tau, dead }: Shape): Mi
   const curve = trace.map(({ t }) => (t <= dead ? 0 : 1 - Math.exp(-(t - dead) / tau)));
   let [cross, own] = [0, 0];
   curve.forEach((value, index) => {
-    cross += value * rise[index]!;
+    cross += value * (rise[index] ?? 0);
     own += value * value;
   });
   const gain = own > 0 ? cross / own : 0;
-  const errors = curve.map((value, index) => gain * value - rise[index]!);
+  const errors = curve.map((value, index) => gain * value - (rise[index] ?? 0));
   return { gain, errors, squares: errors.reduce((sum, error) => sum + error * error, 0) };
 }
 
 function coarse(residuals: (shape: Shape) => Misfit, length: number): Shape {
-  let best: { shape: Shape; squares: number } | undefined;
+  let best: { shape: Shape; squares: number } = { shape: { tau: length, dead: 0 }, squares: Infinity };
   for (let i = 0; i < GRID; i += 1)
     for (let j = 0; j < GRID; j += 1) {
       // Time constants from a hundredth of the trace to twenty times it; dead times up to nine tenths of it.
@@ -98,9 +100,9 @@ function coarse(residuals: (shape: Shape) => Misfit, length: number): Shape {
         dead: 0.9 * length * (j / (GRID - 1)) ** 2,
       };
       const { squares } = residuals(shape);
-      if (!best || squares < best.squares) best = { shape, squares };
+      if (squares < best.squares) best = { shape, squares };
     }
-  return best!.shape;
+  return best.shape;
 }
 
 /** Levenberg and Marquardt over the logarithm of tau and the dead time. */
@@ -128,19 +130,20 @@ function slopesAt(residuals: (shape: Shape) => Misfit, at: Shape, now: Misfit): 
   const byTau = residuals({ ...at, tau: at.tau * Math.exp(h) }).errors;
   const byDead = residuals({ ...at, dead: at.dead + dh }).errors;
   return [
-    byTau.map((error, index) => (error - now.errors[index]!) / h),
-    byDead.map((error, index) => (error - now.errors[index]!) / dh),
+    byTau.map((error, index) => (error - (now.errors[index] ?? 0)) / h),
+    byDead.map((error, index) => (error - (now.errors[index] ?? 0)) / dh),
   ];
 }
 
 function solve([a, b]: [number[], number[]], errors: number[], damping: number): [number, number] {
   let [aa, ab, bb, ae, be] = [0, 0, 0, 0, 0];
   errors.forEach((error, index) => {
-    aa += a[index]! ** 2;
-    ab += a[index]! * b[index]!;
-    bb += b[index]! ** 2;
-    ae += a[index]! * error;
-    be += b[index]! * error;
+    const [byA, byB] = [a[index] ?? 0, b[index] ?? 0];
+    aa += byA ** 2;
+    ab += byA * byB;
+    bb += byB ** 2;
+    ae += byA * error;
+    be += byB * error;
   });
   aa *= 1 + damping;
   bb *= 1 + damping;

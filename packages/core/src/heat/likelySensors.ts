@@ -61,20 +61,25 @@ export const likelySensors = calculation<Input, Output>(
         return {
           id,
           readsC,
-          errorC: rms(readsC.map((c, index) => (c === null ? null : c - readings[index]!.knownC))),
+          errorC: rms(readings.map(({ knownC }, index) => off(readsC[index], knownC))),
         };
       })
       .sort((a, b) => (a.errorC ?? Infinity) - (b.errorC ?? Infinity) || (a.id < b.id ? -1 : 1));
-    const best = ranked[0]!;
-    const alike = ranked.filter(({ readsC }) => readsC.every((c, index) => within(c, best.readsC[index]!)));
+    const [best] = ranked;
+    const alike = ranked.filter(({ readsC }) =>
+      readsC.every((c, index) => within(c, best?.readsC[index] ?? null)),
+    );
     return { ranked, tied: alike.length > 1 ? alike.map(({ id }) => id) : [] };
   },
 );
 
 function rms(errors: (number | null)[]): number | null {
-  if (errors.some((error) => error === null)) return null;
-  return Math.sqrt(errors.reduce<number>((sum, error) => sum + error! ** 2, 0) / errors.length);
+  const told = errors.filter((error) => error !== null);
+  if (told.length < errors.length) return null;
+  return Math.sqrt(told.reduce((sum, error) => sum + error ** 2, 0) / told.length);
 }
+
+const off = (c: number | null | undefined, knownC: number) => (c == null ? null : c - knownC);
 
 const within = (a: number | null, b: number | null) =>
   a === null || b === null ? a === b : Math.abs(a - b) <= SAME_C + TOLERANCE;

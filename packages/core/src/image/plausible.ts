@@ -66,7 +66,7 @@ function misplaced(file: ImageFile, board: Board, chip: Chip): string[] {
   const room = roomFor(file, board, chip);
   const end = room.at + room.bytes;
   if (file.format === 'bin') {
-    const { length } = file.segments[0]!.bytes;
+    const length = file.segments[0]?.bytes.length ?? 0;
     return length > room.bytes ? [`${length} bytes; the flash of ${chip.name} holds ${room.bytes}`] : [];
   }
   const outside = firstOutside(file.segments, { at: chip.flash_at, bytes: end - chip.flash_at });

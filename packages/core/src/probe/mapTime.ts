@@ -30,9 +30,10 @@ export const mapTime = calculation<Input, { seconds: number }>(
     touches: Joi.number().integer().min(1).max(10).optional(),
   }),
   ({ points, travelMmS, clearMm, plungeMmS, deployS, touches = 1 }) => {
-    let wayMm = 0;
-    for (let i = 1; i < points.length; i += 1)
-      wayMm += Math.hypot(points[i]!.x - points[i - 1]!.x, points[i]!.y - points[i - 1]!.y);
+    const wayMm = points.reduce((sum, { x, y }, index) => {
+      const from = points[index - 1];
+      return from ? sum + Math.hypot(x - from.x, y - from.y) : sum;
+    }, 0);
     const atEach = deployS + (touches * 2 * clearMm) / plungeMmS;
     return { seconds: wayMm / travelMmS + points.length * atEach };
   },

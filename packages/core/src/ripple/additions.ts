@@ -1,3 +1,4 @@
+import { certain } from '../tree/certain';
 import type { Filled } from '../tree/filled';
 import { unheard } from '../settings/hearing';
 import type { Catalogue } from '../catalogue/catalogue';
@@ -40,7 +41,8 @@ export const WISHES: Readonly<Filled<Wish>> = [
 ]; // prettier-ignore
 
 /** Id of the part a wish adds in a role. */
-const addedBy = (wish: Wish, role: string, part: string) => partBrought(wish.change(role, part, undefined))!;
+const addedBy = (wish: Wish, role: string, part: string) =>
+  certain(partBrought(wish.change(role, part, undefined)), `the part that ${wish.title} brings`);
 
 /** Where a wished part could go, and what else it brings. */
 export interface Addition {
@@ -108,7 +110,10 @@ const OWN_DRIVER =
 
 /** Beside the first motor, or in a free driver place. */
 function secondMotor(before: Facts, after: Facts, id: string): Addition {
-  const motor = caseOf(after, before).parts.find((part) => part.id === id)!;
+  const motor = certain(
+    caseOf(after, before).parts.find((part) => part.id === id),
+    id,
+  );
   const shared = after.machine.harness[id];
   return {
     places: [
@@ -125,9 +130,9 @@ function secondMotor(before: Facts, after: Facts, id: string): Addition {
 
 /** Two Z motors that share a driver can be parted; two that have one each are as parted as can be. */
 function parted(facts: Facts, part: string, catalogue: Catalogue): Addition {
-  const second = facts.parts.find(({ id }) => id === 'z-motor-2')!;
-  const first = facts.parts.find(({ type, role }) => type.kind === 'motor' && role === 'z')!;
-  if (socketOf(first) !== socketOf(second))
+  const second = facts.parts.find(({ id }) => id === 'z-motor-2');
+  const first = facts.parts.find(({ type, role }) => type.kind === 'motor' && role === 'z');
+  if (!first || !second || socketOf(first) !== socketOf(second))
     return { impossible: 'It has two Z motors, each in a driver place of its own.', places: [], also: [] };
   const places = freeSockets(facts, second);
   const [best] = places;

@@ -47,10 +47,14 @@ export function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, cata
   const places = change.axes.map((axis) => partOfKind(machine, catalogue, 'driver', axis));
   const missing = change.axes.filter((_axis, index) => !places[index]);
   if (missing.length > 0) return none(`driver for ${missing.join(', ').toUpperCase()}`);
-  return places.flatMap((place) => [
-    { path: ['parts', indexOf(machine, place!), 'part'], value: change.part },
-    { path: ['parts', indexOf(machine, place!), 'microsteps'], value: change.microsteps },
-  ]);
+  return places.flatMap((place) =>
+    place
+      ? [
+          { path: ['parts', indexOf(machine, place), 'part'], value: change.part },
+          { path: ['parts', indexOf(machine, place), 'microsteps'], value: change.microsteps },
+        ]
+      : [],
+  );
 }
 
 /** Cables that follow a longer travel have a longer way. */

@@ -160,7 +160,7 @@ const FACT_RULES: readonly FactRule[] = [
       const over = (['x', 'y', 'z'] as const).find(
         (axis) => frame.travel_mm[axis][1] - frame.travel_mm[axis][0] > (frame.room_mm?.[axis] ?? Infinity),
       );
-      return over && { what: `The travel of ${over.toUpperCase()} is longer than its room in the frame.`, why: `The frame has ${frame.room_mm![over]} mm there.` };
+      return over && { what: `The travel of ${over.toUpperCase()} is longer than its room in the frame.`, why: `The frame has ${frame.room_mm?.[over]} mm there.` };
     },
   },
 ]; // prettier-ignore

@@ -8,9 +8,10 @@ export function idleRules({ before, after }: Stage): Said[] {
   const idsBefore = new Set(before.parts.map((part) => part.id));
   const idsAfter = new Set(after.parts.map((part) => part.id));
   const gone = before.parts.filter((part) => !idsAfter.has(part.id));
-  const unused = after.parts.filter(
-    (part) => !idsBefore.has(part.id) && part.type.kind !== 'driver' && unheard(after, part) !== undefined,
-  );
+  const unused = after.parts.flatMap((part) => {
+    const left = unheard(after, part);
+    return left && !idsBefore.has(part.id) && part.type.kind !== 'driver' ? [{ part, left }] : [];
+  });
   const rewired =
     before.machine.board.id === after.machine.board.id && before.machine.harness !== after.machine.harness;
   const freed = rewired ? freedHeaders(before, after) : [];
@@ -27,11 +28,11 @@ export function idleRules({ before, after }: Stage): Said[] {
       title: `Header ${header} becomes free`,
       because: 'what was connected there has gone',
     })),
-    ...unused.map((part): Said => ({
+    ...unused.map(({ part, left }): Said => ({
       kind: 'idle',
       subject: `${part.id}-unused`,
       title: `${after.kit.name} ${after.kit.version} does nothing with ${part.id} yet`,
-      because: `it can be wired now; until then: ${unheard(after, part)!.without}`,
+      because: `it can be wired now; until then: ${left.without}`,
     })),
   ];
 }

@@ -9,15 +9,15 @@ export function proofRules({ before, after, touched }: Stage): Said[] {
   const known = new Set(proofSteps(before).map((step) => step.id));
   return proofSteps(after).flatMap((step): Said[] => {
     const fact = touchedBy(touched, step.restsOn);
-    if (!fact && known.has(step.id)) return [];
+    const isNew = !known.has(step.id);
+    if (!fact && !isNew) return [];
     return [
       {
         kind: 'proof',
         subject: step.id,
         title: step.title,
-        because: known.has(step.id)
-          ? `it rests on ${factInWords(fact!)}`
-          : 'there was nothing like it to prove before',
+        because:
+          fact && !isNew ? `it rests on ${factInWords(fact)}` : 'there was nothing like it to prove before',
       },
     ];
   });

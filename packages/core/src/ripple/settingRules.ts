@@ -1,3 +1,4 @@
+import { settingOf } from '../settings/setting';
 import { measuredBy } from '../settings/measured';
 import type { Setting } from '../settings/setting';
 import type { Said } from './consequence';
@@ -32,7 +33,7 @@ export function settingRules(stage: Stage): Said[] {
   const said: Said[] = [];
   for (const option of after.kit.options) {
     const was = settingsBefore.get(option.key);
-    const is = settingsAfter.get(option.key)!;
+    const is = settingOf(settingsAfter, option.key);
     const own = ownValue(stage, is);
     if (was && was.value !== is.value)
       said.push({

@@ -1,3 +1,4 @@
+import { settingOf } from './setting';
 import type { Dump, DumpValue } from '../report/parseDump';
 import { driverOf, type Facts, partFor } from '../machine/facts';
 import type { Option } from '../kit/kit';
@@ -107,7 +108,7 @@ function rowOf(dump: DumpValue, sides: Sides): CarryRow {
     };
   const had = inUnitOf(option, dump);
   const was = settingsBefore.get(dump.key);
-  const would = settingsAfter.get(dump.key)!;
+  const would = settingOf(settingsAfter, dump.key);
   const row = { dump, option, ...(was && { was }), would, ...(had !== undefined && { had }) };
   if ((dump.tool ?? 0) > 0) return { ...row, verdict: 'no option', because: `${kit} knows one tool only` };
   if (had === undefined)

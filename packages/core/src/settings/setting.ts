@@ -17,6 +17,13 @@ export interface Setting {
 export type Settings = ReadonlyMap<string, Setting>;
 
 /** A number setting's value. @throws when the kit has no such number option: a mistake in our own tables */
+/** @throws {Error} when the kit of these settings has no such option */
+export function settingOf(settings: Settings, key: string): Setting {
+  const setting = settings.get(key);
+  if (!setting) throw new Error(`there is no setting ${key}`);
+  return setting;
+}
+
 export function numberOf(settings: Settings, key: string): number {
   const value = settings.get(key)?.value;
   if (typeof value !== 'number') throw new Error(`setting ${key} is not a number`);

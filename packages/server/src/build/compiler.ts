@@ -51,7 +51,8 @@ interface Lane {
  * too long or too much memory is ended and its task fails in words. Work of one owner never holds up another's.
  */
 export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compiler {
-  const lanes: Lane[] = Array.from({ length: PROCESSES }, () => ({}));
+  const firstLane: Lane = {};
+  const lanes: Lane[] = [firstLane, ...Array.from({ length: PROCESSES - 1 }, () => ({}))];
   let waiting: Waiting[] = [];
   let closed = false;
   let nextId = 1;
@@ -127,7 +128,7 @@ export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compile
     compile: (task, turn) => ask({ kind: 'compile', id: nextId++, ...task }, turn) as Promise<Compiled>,
     link: (task, turn) => ask({ kind: 'link', id: nextId++, ...task }, turn) as Promise<Linked>,
     async warm() {
-      const first = processOf(lanes[0]!).warm;
+      const first = processOf(firstLane).warm;
       void standBy();
       await first;
     },

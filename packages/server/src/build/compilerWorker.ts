@@ -67,7 +67,7 @@ function askGuards(code: Uint8Array, count: number): number[] {
 
 /** Tells the server; when it has ended meanwhile there is nobody to tell. */
 const tell = (message: Answer | 'warm') =>
-  void (process.connected && process.send!(message, undefined, undefined, () => undefined));
+  void (process.connected && process.send?.(message, undefined, undefined, () => undefined));
 
 process.on('message', (task: Task) => tell(answer(task)));
 process.on('disconnect', () => process.exit());

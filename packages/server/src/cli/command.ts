@@ -18,11 +18,12 @@ export function readWords(
   const flags = new Set<string>();
   const values = new Map<string, string>();
   const rest: string[] = [];
-  for (let i = 0; i < words.length; i += 1) {
-    const word = words[i]!;
+  const left = words.values();
+  for (const word of left) {
+    const name = word.slice(2);
     if (!word.startsWith('--')) rest.push(word);
-    else if (withValue.includes(word.slice(2))) values.set(word.slice(2), words[(i += 1)] ?? '');
-    else flags.add(word.slice(2));
+    else if (withValue.includes(name)) values.set(name, left.next().value ?? '');
+    else flags.add(name);
   }
   return { flags, values, rest };
 }

@@ -15,8 +15,9 @@ import { readMachine } from './readMachine';
  */
 export const wireCommand: Command = async ({ words, root }) => {
   const { flags, values, rest } = readWords(words, ['board']);
-  if (rest.length !== 1) return badInput('wire needs one FILE');
-  const read = await readMachine(root, rest[0]!);
+  const [file, ...more] = rest;
+  if (file === undefined || more.length > 0) return badInput('wire needs one FILE');
+  const read = await readMachine(root, file);
   if ('problems' in read) return badInput(read.problems.join('\n'));
   const board = values.get('board');
   if (flags.has('pins')) {

@@ -26,7 +26,10 @@ export function folderStore(folder: string, inMemory = 32 * 2 ** 20): ByteStore 
     letGo(key);
     held.set(key, bytes);
     heldBytes += bytes.length;
-    while (heldBytes > inMemory) letGo(held.keys().next().value!);
+    for (const oldest of held.keys()) {
+      if (heldBytes <= inMemory) break;
+      letGo(oldest);
+    }
   };
   return {
     async get(key) {

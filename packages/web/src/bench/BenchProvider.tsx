@@ -12,7 +12,11 @@ import { useWorkbench } from '../workbench/Workbench';
 import { workerLink } from './workerLink';
 
 /** The machine at hand on the virtual bench: its power, what it says, and the ways to talk to it. */
-export type BenchControl = Omit<PowerControl, 'powered'> & Powered;
+export type BenchControl = Omit<PowerControl, 'powered'> &
+  Powered & {
+    /** There is power, or it is being switched on: nothing may be plugged. */
+    live: boolean;
+  };
 
 const BenchContext = createContext<BenchControl | undefined>(undefined);
 
@@ -50,7 +54,14 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   // Leaving a machine switches its bench off.
   useEffect(() => power.powerOff, [power]);
   const powered = useFollowed(power.powered);
-  const control = useMemo((): BenchControl => ({ ...power, ...powered }), [power, powered]);
+  const control = useMemo(
+    (): BenchControl => ({
+      ...power,
+      ...powered,
+      live: powered.power.state === 'on' || powered.power.state === 'starting',
+    }),
+    [power, powered],
+  );
   return <BenchContext value={control}>{children}</BenchContext>;
 }
 

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import type { Change } from '@jolly/core/ripple/change';
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { Done, Job, PutBack } from '@jolly/core/ripple/job';
@@ -89,7 +90,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
         ended = await act();
       } catch (error) {
         await refresh('job');
-        return (error as Error).message;
+        return whyOf(error);
       } finally {
         void refresh('machine', 'entries', 'proofs', 'board', 'wayBack', 'dues');
         void client.invalidateQueries({ queryKey: ['machines'] });

@@ -126,7 +126,7 @@ const resistance: Tool = {
     return {
       lines: [
         `${short(found.amps, 3)} A and ${short(watts, 3)} W at this supply.`,
-        ...(expected === undefined ? [] : [`${type!.name} would draw ${short(expected, 3)} W.`]),
+        ...(!type || expected === undefined ? [] : [`${type.name} would draw ${short(expected, 3)} W.`]),
       ],
       verdict:
         off <= 0.15

@@ -1,10 +1,8 @@
-import css from './Refused.module.css';
-
 /** Why something was not taken; nothing when it was. */
 export function Refused({ why }: { why: string | undefined }) {
   if (!why) return null;
   return (
-    <p role="alert" className={css.refused}>
+    <p role="alert" className="refused">
       {why}
     </p>
   );

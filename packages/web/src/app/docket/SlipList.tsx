@@ -60,7 +60,7 @@ function SlipSheet({ slip, settle }: { slip: Slip; settle: (action: SlipAction) 
           ))}
         </ul>
       )}
-      {waived !== undefined && <p className={css.soft}>Because {waived}.</p>}
+      {waived !== undefined && <p className="soft">Because {waived}.</p>}
       <div className={css.actions}>
         {slip.actions.map((action, position) => (
           <Button

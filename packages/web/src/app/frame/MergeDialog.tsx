@@ -75,7 +75,7 @@ function Merge({ conflict }: { conflict: Conflict }) {
         <p>You changed other things than the other window, so both can be kept.</p>
       )}
       {refused && <p role="alert">{refused}</p>}
-      <div className={css.buttons}>
+      <div className="row">
         <Button onClick={() => void save()}>{both.length > 0 ? 'Save it so' : 'Keep both'}</Button>
         <Button variant="default" onClick={() => void settle()}>
           Let mine go

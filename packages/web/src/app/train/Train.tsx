@@ -26,16 +26,19 @@ export function Train({
   /** What a job asks for is still being computed. */
   waiting: boolean;
 }) {
-  const sizes = stations.map((station) =>
-    cogSize(station.teeth.length || BLANK_TEETH, TOOTH_PITCH, SMALLEST, LARGEST),
-  );
+  const cogs = stations.map((station) => ({
+    station,
+    size: cogSize(station.teeth.length || BLANK_TEETH, TOOTH_PITCH, SMALLEST, LARGEST),
+  }));
   const done = stations.flatMap((station) => station.teeth).filter((tooth) => tooth.state === 'done').length;
-  const rotations = meshedRotations(sizes, done);
+  const rotations = meshedRotations(
+    cogs.map(({ size }) => size),
+    done,
+  );
   return (
     <nav className={css.train} aria-label="Stations">
       <ol>
-        {stations.map((station, index) => {
-          const size = sizes[index]!;
+        {cogs.map(({ station, size }, index) => {
           const here = station.id === at;
           const reach = size.tipRadius * (here ? FORWARD : 1) + 2;
           return (

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import { Button, NativeSelect } from '@mantine/core';
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import { type Proof, proofsOf, type ProofStep } from '@jolly/core/bringup/proofs';
@@ -83,7 +84,7 @@ export function BringUpStation() {
         ),
       );
     } catch (error) {
-      const why = (error as Error).message;
+      const why = whyOf(error);
       write('done', `${step.title}: nobody confirmed that the outcome was written down. ${why}`);
       return setUnwritten(
         `${step.title} was tested, but nobody confirmed that the outcome was written down. ${why}`,
@@ -97,7 +98,7 @@ export function BringUpStation() {
 
   return (
     <>
-      <main className={css.bench}>
+      <main className="bench">
         <Refused why={unwritten} />
         <NotTakenOver>What is powered here is the board of the machine file.</NotTakenOver>
         <section className={css.powerRow} aria-label="Power">

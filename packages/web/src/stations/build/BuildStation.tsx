@@ -39,7 +39,7 @@ export function BuildStation() {
 
   return (
     <>
-      <main className={css.bench}>
+      <main className={`bench ${css.bench}`}>
         <section className={css.head}>
           <div>
             <h2>
@@ -51,7 +51,7 @@ export function BuildStation() {
                     ? 'The settings have changed since the last image'
                     : 'No image yet'}
             </h2>
-            <p className={css.soft}>
+            <p className="soft">
               {workbench.kit.name} {workbench.kit.version} for {workbench.board.name} rev{' '}
               {workbench.board.revision}, chip {chip.name}
             </p>
@@ -115,7 +115,7 @@ export function BuildStation() {
           </>
         ) : (
           !running && (
-            <p className={css.soft}>
+            <p className="soft">
               Build once before you change anything else: if that fails, the trouble is in the set-up and not
               in your edits.
             </p>

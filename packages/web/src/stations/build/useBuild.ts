@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, buildEventsUrl } from '../../api/api';
@@ -62,7 +63,7 @@ export function useBuild(machineId: string, builds: Build[]) {
     try {
       await api.startBuild({ id: machineId });
     } catch (error) {
-      setRefused((error as Error).message);
+      setRefused(whyOf(error));
     }
     await refresh();
   }, [machineId, refresh]);

@@ -9,7 +9,6 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
 import { TickList } from '../work/TickList';
 import { WorkList } from '../work/WorkList';
-import css from '../work/WorkList.module.css';
 
 /** What the job makes due, how it is measured, and where its value is set. */
 export function CalibrateStation() {
@@ -54,9 +53,9 @@ export function CalibrateStation() {
   });
   return (
     <>
-      <main className={css.bench}>
+      <main className="bench">
         <h2>{heading(due.length, job)}</h2>
-        <p className={css.soft}>
+        <p className="soft">
           {due.length > 0
             ? 'At the temperature you print at. What the job does not touch keeps its value.'
             : job.stored

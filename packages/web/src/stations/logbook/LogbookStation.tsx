@@ -59,11 +59,11 @@ export function LogbookStation() {
 
   return (
     <>
-      <main className={css.bench}>
+      <main className="bench">
         <h2>What happened to {machine.name}</h2>
         <OwnNote machineId={machine.id} />
         {station.entries.length === 0 && (
-          <p className={css.soft}>Nothing yet. Builds, flashes and proofs are written here by themselves.</p>
+          <p className="soft">Nothing yet. Builds, flashes and proofs are written here by themselves.</p>
         )}
         <ol className={css.line}>
           {shown.map((entry) => (
@@ -152,7 +152,7 @@ function BuildSettings({ buildId, changed }: { buildId: string; changed: string[
     queryFn: () => api.buildInput({ id: buildId }),
     staleTime: Infinity,
   });
-  if (!input.data) return <p className={css.soft}>{input.error ? input.error.message : 'Looking it up.'}</p>;
+  if (!input.data) return <p className="soft">{input.error ? input.error.message : 'Looking it up.'}</p>;
   const settings = input.data.settings.filter((setting) => setting.source !== 'kit');
   const first = settings.filter((setting) => changed.includes(setting.key));
   const rest = settings.filter((setting) => !changed.includes(setting.key));

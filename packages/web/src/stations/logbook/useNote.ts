@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
@@ -10,7 +11,7 @@ export function useNote() {
     try {
       await api.addNote({ id: machineId }, { summary });
     } catch (error) {
-      setSaid((error as Error).message);
+      setSaid(whyOf(error));
       return false;
     }
     setSaid('It is in the logbook.');

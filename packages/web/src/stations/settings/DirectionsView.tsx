@@ -89,7 +89,7 @@ export function DirectionsView() {
               }}
               data={[
                 { value: NOT_ASKED, label: 'not tried' },
-                ...choices(asked).map((value) => ({ value, label: AXIS_WORDS[value]! })),
+                ...choices(asked).map((value) => ({ value, label: AXIS_WORDS[value] ?? value })),
                 { value: NOTHING, label: 'nothing moved' },
               ]}
             />
@@ -98,7 +98,7 @@ export function DirectionsView() {
       </section>
       <section aria-label="What to do" className={css.verdict} role="status">
         <h2>What to do</h2>
-        {!found && <p className={css.soft}>Say what one move did, and the answer stands here.</p>}
+        {!found && <p className="soft">Say what one move did, and the answer stands here.</p>}
         {found?.kind === 'fine' && <p data-tone="good">Everything moves as asked. Nothing to change.</p>}
         {(found?.kind === 'contradiction' || found?.kind === 'dead' || found?.kind === 'more') && (
           <p data-tone="bad">{found.why}</p>
@@ -110,7 +110,7 @@ export function DirectionsView() {
                 <h3>{step.what}</h3>
                 <p>{step.because}.</p>
                 {step.edits.length > 0 && (
-                  <div className={css.buttons}>
+                  <div className="row">
                     <Button
                       size="xs"
                       onClick={() =>

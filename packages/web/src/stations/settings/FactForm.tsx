@@ -18,7 +18,7 @@ export function FactForm({ part }: { part: PartId }) {
   const workbench = useWorkbench();
   const fields = factsOf(part, workbench);
   if (fields.length === 0)
-    return <p className={css.soft}>{NO_FACTS[part] ?? 'This machine has no such part.'}</p>;
+    return <p className="soft">{NO_FACTS[part] ?? 'This machine has no such part.'}</p>;
   return (
     <div className={css.facts}>
       {fields.map((field) => (

@@ -3,6 +3,7 @@ import type { ComparedFile, ComparedLine } from '@jolly/core/build/fileDifferenc
 import { IconSearch } from '@tabler/icons-react';
 import { useEffect, useRef, useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
+import { SectionList } from '../../ui/SectionList';
 import css from './FilesView.module.css';
 import { useComparison, useEarlier } from './useComparison';
 
@@ -33,13 +34,13 @@ export function FilesView({
     files.find((entry) =>
       entry.lines.some(({ line }) => line.key === chosenKey && chosenKey !== undefined),
     ) ??
-    files[0]!;
+    files[0];
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
     const line = list.current?.querySelector('[data-chosen="true"], [data-found="true"]');
     if (line instanceof HTMLElement && list.current)
       list.current.scrollTop = line.offsetTop - list.current.offsetTop - 60;
-  }, [file.path, chosenKey, wanted]);
+  }, [file?.path, chosenKey, wanted]);
 
   return (
     <div className={css.view}>
@@ -63,21 +64,24 @@ export function FilesView({
         />
       </div>
       {problem && <p role="alert">{problem}</p>}
-      <nav className={css.list} aria-label="Generated files">
-        {files.map((entry) => (
-          <button
-            key={entry.path}
-            aria-current={entry === file ? 'true' : undefined}
-            onClick={() => onPath(entry.path)}
-          >
-            {entry.path}
-            {entry.differs > 0 && <b title="lines that differ">{entry.differs} differ</b>}
-            {hits(entry) > 0 && <i>{hits(entry)} found</i>}
-          </button>
-        ))}
-      </nav>
-      <ol className={css.lines} ref={list} tabIndex={0} aria-label={`Lines of ${file.path}`}>
-        {file.lines.map((entry, index) => (
+      <SectionList
+        label="Generated files"
+        entries={files.map((entry) => ({
+          id: entry.path,
+          title: entry.path,
+          mark: toldOf(entry.differs, hits(entry)),
+          tone: hits(entry) > 0 ? 'good' : undefined,
+        }))}
+        at={file?.path}
+        onAt={onPath}
+      />
+      <ol
+        className={css.lines}
+        ref={list}
+        tabIndex={0}
+        aria-label={file ? `Lines of ${file.path}` : 'No file'}
+      >
+        {file?.lines.map((entry, index) => (
           <Line
             key={index}
             entry={entry}
@@ -90,6 +94,9 @@ export function FilesView({
     </div>
   );
 }
+
+const toldOf = (differ: number, found: number): string | undefined =>
+  [differ > 0 && `${differ} differ`, found > 0 && `${found} found`].filter(Boolean).join(', ') || undefined;
 
 const matches = ({ line }: ComparedLine, words: string[]) => {
   const text = `${line.text} ${line.key ?? ''}`.toLowerCase();
@@ -109,6 +116,7 @@ function Line({
   onKey: ((key: string) => void) | undefined;
 }) {
   const { line, kind, was } = entry;
+  const { key } = line;
   const text = (
     <code>
       <Coloured text={line.text} />
@@ -126,8 +134,8 @@ function Line({
       )}
       <li data-kind={kind === 'changed' ? 'added' : kind} data-chosen={chosen} data-found={found}>
         <span aria-hidden="true">{kind === 'changed' ? '+' : SIGN[kind]}</span>
-        {onKey ? (
-          <button onClick={() => onKey(line.key!)} title={`Show ${line.key}`}>
+        {onKey && key !== undefined ? (
+          <button onClick={() => onKey(key)} title={`Show ${key}`}>
             {text}
           </button>
         ) : (

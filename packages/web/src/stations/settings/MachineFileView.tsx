@@ -55,7 +55,7 @@ function FileInAndOut() {
         Everything about {machine.name} but its history, as open YAML.{' '}
         <a href="/api/schemas/machine">JSON Schema</a>
       </p>
-      <div className={css.buttons}>
+      <div className="row">
         <Button size="xs" component="a" href={machineFileUrl(machine.id)} download>
           Export {machine.id}.yaml
         </Button>
@@ -72,7 +72,7 @@ function FileInAndOut() {
         </FileButton>
       </div>
       {problem && (
-        <p role="alert" className={css.problem}>
+        <p role="alert" className="refused">
           {problem}
         </p>
       )}
@@ -109,7 +109,7 @@ function FileInAndOut() {
               );
             })}
           </ul>
-          <div className={css.buttons}>
+          <div className="row">
             <Button size="xs" onClick={() => void take()} disabled={taken.length === 0}>
               Take {taken.length} over
             </Button>
@@ -182,7 +182,7 @@ function CopyFrom() {
       {other && rows.data && shown.length === 0 && <p>Nothing differs here.</p>}
       {shown.length > 0 && (
         <>
-          <div className={css.buttons}>
+          <div className="row">
             <Button
               size="xs"
               variant="subtle"
@@ -212,7 +212,7 @@ function CopyFrom() {
         </>
       )}
       {refused && (
-        <p role="alert" className={css.problem}>
+        <p role="alert" className="refused">
           {refused}
         </p>
       )}

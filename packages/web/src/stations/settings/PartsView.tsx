@@ -12,6 +12,7 @@ import { BedPlan } from './BedPlan';
 import { FactForm } from './FactForm';
 import { partOfFinding, PARTS, type PartId } from '@jolly/session/machineParts';
 import { SettingRow } from './SettingRow';
+import { SectionList } from '../../ui/SectionList';
 import css from './SettingsStation.module.css';
 
 /** Parts beside which the plan says something. */
@@ -73,20 +74,20 @@ export function PartsView({
 
   return (
     <div className={css.partsView} data-side={beside}>
-      <nav className={css.parts} aria-label="Parts of the machine">
-        {PARTS.map((entry) => (
-          <button
-            key={entry.id}
-            aria-current={entry.id === part ? 'true' : undefined}
-            onClick={() => set({ part: entry.id, key: undefined, tool: undefined })}
-          >
-            {entry.title}
-            {worst(entry.id) && (
-              <b data-severity={worst(entry.id)}>{worst(entry.id) === 'question' ? '?' : worst(entry.id)}</b>
-            )}
-          </button>
-        ))}
-      </nav>
+      <SectionList
+        label="Parts of the machine"
+        entries={PARTS.map(({ id, title }) => {
+          const severity = worst(id);
+          return {
+            id,
+            title,
+            mark: severity === 'question' ? '?' : severity,
+            tone: severity === 'stop' ? 'bad' : undefined,
+          };
+        })}
+        at={part}
+        onAt={(id) => set({ part: id, key: undefined, tool: undefined })}
+      />
       <section className={css.middle} aria-label={PARTS.find((entry) => entry.id === part)?.title}>
         <h2>{PARTS.find((entry) => entry.id === part)?.title}</h2>
         <ToolChoice part={part} chosen={laid?.id} choose={(id) => set({ tool: id })} />

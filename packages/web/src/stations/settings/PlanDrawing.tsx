@@ -51,7 +51,7 @@ export function PlanDrawing({
   const box = around([travel, bed, ...(probe ? [probe] : [])]);
   const view = `${box.x[0] - ROOM} ${up(box.y[1]) - ROOM} ${box.x[1] - box.x[0] + 2 * ROOM} ${box.y[1] - box.y[0] + 2 * ROOM}`;
   const placeOf = (event: PointerEvent): Point => {
-    const matrix = svg.current!.getScreenCTM()!.inverse();
+    const matrix = svg.current?.getScreenCTM()?.inverse();
     const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
     return { x, y: up(y) };
   };

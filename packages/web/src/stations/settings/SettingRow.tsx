@@ -99,7 +99,7 @@ function OwnValue({ option, setting, old }: { option: Option; setting: Setting; 
 
   return (
     <div className={css.own}>
-      <p className={css.soft}>
+      <p className="soft">
         {option.for} {option.without ? `Without it: ${option.without}` : ''} <code>{option.key}</code>
       </p>
       {option.from && (

@@ -18,6 +18,7 @@ import { partOfFinding, partOfSetting, PARTS, type PartId } from '@jolly/session
 import { PartsView } from './PartsView';
 import { PlanView } from './PlanView';
 import { SlicerView } from './SlicerView';
+import { SectionList } from '../../ui/SectionList';
 import css from './SettingsStation.module.css';
 import { SETTINGS_VIEWS } from '@jolly/session/settingsViews';
 
@@ -56,17 +57,13 @@ export function SettingsStation() {
   return (
     <>
       <main className={css.bench}>
-        <nav className={css.views} aria-label="Views of the settings">
-          {SETTINGS_VIEWS.map(({ id, title }) => (
-            <button
-              key={id}
-              aria-current={id === view ? 'true' : undefined}
-              onClick={() => set({ view: id === 'parts' ? undefined : id })}
-            >
-              {title}
-            </button>
-          ))}
-        </nav>
+        <SectionList
+          label="Views of the settings"
+          entries={SETTINGS_VIEWS}
+          at={view}
+          onAt={(id) => set({ view: id === 'parts' ? undefined : id })}
+          lying
+        />
         <NotTakenOver>These are the settings of the machine file, without the whole job.</NotTakenOver>
         {view === 'parts' && (
           <PartsView part={part} chosenKey={chosenKey} tool={search.get('tool') ?? undefined} set={set} />

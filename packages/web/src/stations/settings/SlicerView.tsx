@@ -47,7 +47,7 @@ export function SlicerView() {
         <pre tabIndex={0} aria-label="G-code written from the settings">
           {written}
         </pre>
-        <div className={css.buttons}>
+        <div className="row">
           <CopyButton value={written}>
             {({ copied, copy }) => (
               <Button size="xs" onClick={copy}>
@@ -69,9 +69,9 @@ export function SlicerView() {
           autosize
           minRows={8}
           maxRows={16}
-          classNames={{ input: css.code! }}
+          classNames={{ input: css.code ?? '' }}
         />
-        <div className={css.buttons}>
+        <div className="row">
           <Button size="xs" onClick={() => void keep()} disabled={pasted === kept}>
             Keep it with the machine
           </Button>
@@ -79,7 +79,7 @@ export function SlicerView() {
         {refused && <p role="alert">{refused}</p>}
         <div role="status">
           {which === 'start' && pasted.trim() !== '' && problems.length === 0 && (
-            <p className={css.good}>
+            <p className="proven">
               Every line is known to {facts.kit.name} {facts.kit.version} with these settings, and none speaks
               against this machine.
             </p>

@@ -1,3 +1,5 @@
+import type { Path } from '@jolly/core/tree/path';
+import { valueAt } from '@jolly/core/tree/path';
 import type { Machine, MotorAxis } from '@jolly/core/machine/machine';
 import type { PartKind } from '@jolly/core/parts/part';
 import { driverOf, partFor } from '@jolly/core/machine/facts';
@@ -18,12 +20,10 @@ export interface FactField {
   empty?: string;
 }
 
-/** The value at a path of the machine file. */
-function valueAt(machine: Machine, path: (string | number)[]): FactField['value'] {
-  return path.reduce<unknown>(
-    (node, key) => (node as Record<string | number, unknown> | undefined)?.[key],
-    machine,
-  ) as FactField['value'];
+/** The number or word at a path of the machine file. */
+function plainAt(machine: Machine, path: Path): FactField['value'] {
+  const value = valueAt(machine, path);
+  return typeof value === 'number' || typeof value === 'string' ? value : undefined;
 }
 
 type Draft = Omit<FactField, 'value'>;
@@ -45,7 +45,7 @@ const choice = (label: string, path: (string | number)[], choices: Record<string
 export function factsOf(part: PartId, workbench: Workbench): FactField[] {
   return drafts(part, workbench).map((draft) => ({
     ...draft,
-    value: valueAt(workbench.machine, draft.path),
+    value: plainAt(workbench.machine, draft.path),
   }));
 }
 

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import { Button, FileButton } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -23,7 +24,7 @@ export function Shelf() {
       await client.invalidateQueries({ queryKey: ['machines'] });
       void navigate(`/machines/${machine.id}/survey`);
     } catch (error) {
-      setRefused(`${file.name}: ${(error as Error).message}`);
+      setRefused(`${file.name}: ${whyOf(error)}`);
     }
   };
   return (
@@ -49,7 +50,7 @@ export function Shelf() {
       <Refused why={refused} />
       {!machines.data && <Unread error={machines.error} />}
       {machines.data?.length === 0 && (
-        <p className={css.soft}>
+        <p className="soft">
           The shelf is empty. Add a machine file to begin, or run the demo to see three machines.
         </p>
       )}
@@ -68,11 +69,11 @@ export function Shelf() {
 /** In the place of the shelf while it is not known: still asked for, out of reach, or refused. */
 function Unread({ error }: { error: Error | null }) {
   if (error instanceof ServerGone)
-    return <p className={css.soft}>Which machines stand here is not known until it answers.</p>;
+    return <p className="soft">Which machines stand here is not known until it answers.</p>;
   return error ? (
     <p role="alert">The shelf cannot be read: {error.message}</p>
   ) : (
-    <p className={css.soft}>Looking at the shelf.</p>
+    <p className="soft">Looking at the shelf.</p>
   );
 }
 function MachinePlate({ plate }: { plate: Plate }) {

@@ -43,7 +43,7 @@ export function BoardSection() {
   return (
     <>
       <h2>Which board is on the bench?</h2>
-      <p className={css.soft}>
+      <p className="soft">
         The machine file says {described?.name ?? before.board.id} rev {before.board.revision}. Type what you
         can read; a “?” stands for a letter you cannot.
       </p>
@@ -114,13 +114,13 @@ export function BoardSection() {
           ))}
         </ol>
       )}
-      <div className={css.row}>
+      <div className="row">
         <Button size="xs" variant="default" onClick={() => setDescribing(true)}>
           It is none of these: describe or import it
         </Button>
         {described && <a href={boardFileUrl(described)}>Save {described.name} as a board file</a>}
       </div>
-      {stored && isDone('survey:board') && <p className={css.proven}>You know which board it is.</p>}
+      {stored && isDone('survey:board') && <p className="proven">You know which board it is.</p>}
     </>
   );
 }
@@ -184,8 +184,8 @@ function Next({
       <div>
         <h3>Look at this next</h3>
         <p>{next.look}</p>
-        <p className={css.soft}>Its answer tells the boards that are left apart best. What is there?</p>
-        <div className={css.row}>
+        <p className="soft">Its answer tells the boards that are left apart best. What is there?</p>
+        <div className="row">
           {next.answers.slice(0, 8).map((answer) => (
             <Button
               key={answer.value}
@@ -242,7 +242,7 @@ function Decide({ board, likely }: { board: Board; likely: boolean }) {
       ]),
     );
   };
-  if (right && !stored) return <span className={css.soft}>as in the machine file</span>;
+  if (right && !stored) return <span className="soft">as in the machine file</span>;
   return (
     <div>
       <Button size="xs" variant={likely ? 'filled' : 'default'} onClick={() => void decide()}>

@@ -9,7 +9,6 @@ import { useJob } from '../../job/JobProvider';
 import type { JobTail } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
 import { Refused } from '../../ui/Refused';
-import css from './SurveyStation.module.css';
 
 /** Pausing, finishing and abandoning; each says what becomes of what is not done. */
 export function EndJob() {
@@ -26,7 +25,7 @@ export function EndJob() {
   return (
     <section aria-label="The job as a whole">
       <h3>The job as a whole</h3>
-      <div className={css.row}>
+      <div className="row">
         <Button size="xs" variant="default" onClick={() => to(paused ? 'open' : 'paused')}>
           {paused ? 'Resume the job' : 'Pause the job'}
         </Button>
@@ -131,7 +130,7 @@ function Finish({
           <p>You can take this back until another job is opened.</p>
         </>
       )}
-      <div className={css.row}>
+      <div className="row">
         <Button variant="default" onClick={onClose}>
           Not yet
         </Button>
@@ -172,7 +171,7 @@ function Abandon({
         maxLength={300}
         onChange={(event) => setBecause(event.currentTarget.value)}
       />
-      <div className={css.row}>
+      <div className="row">
         <Button color="vermilion" onClick={() => abandon(true)}>
           Abandon; the machine file as it was
         </Button>

@@ -76,7 +76,7 @@ function NewJob() {
         <p>{advice.because}</p>
         {advice.noFlash && <p>{advice.noFlash}</p>}
         {contradictions.map((entry) => (
-          <p key={entry.what} className={css.refused}>
+          <p key={entry.what} className="refused">
             {entry.what} {entry.why}
           </p>
         ))}
@@ -105,7 +105,7 @@ function NewJob() {
         />
       )}
       <Refused why={refused} />
-      <div className={css.row}>
+      <div className="row">
         <Button
           disabled={!ready}
           onClick={() =>
@@ -146,25 +146,25 @@ function OpenJob({ stored }: { stored: StoredJob }) {
   return (
     <>
       <h2>{stored.job.title}</h2>
-      <p className={css.soft}>
+      <p className="soft">
         {stored.job.overruled
           ? `Started against the advice: ${stored.job.overruled}.`
           : (tail?.advice.because ?? '')}{' '}
         {tail?.advice.noFlash} {tail?.advice.deskFirst}
       </p>
       {tail?.ripple.contradictions.map((entry) => (
-        <p key={entry.what} className={css.refused} role="alert">
+        <p key={entry.what} className="refused" role="alert">
           {entry.what} {entry.why}
         </p>
       ))}
       <ChangeList changes={changes} facts={before} onChanges={setChanges} />
       {edited && (
-        <div className={css.row} role="group" aria-label="Edited changes">
+        <div className="row" role="group" aria-label="Edited changes">
           <Button onClick={() => void keep()}>Save the changes</Button>
           <Button variant="default" onClick={() => setChanges(undefined)}>
             Drop them
           </Button>
-          <span className={css.soft}>The machine file follows; what you set by hand stays.</span>
+          <span className="soft">The machine file follows; what you set by hand stays.</span>
         </div>
       )}
       <Refused why={refused} />

@@ -18,7 +18,7 @@ export function LossesSection() {
     return (
       <>
         <h2>What the next image takes away</h2>
-        <p className={css.soft}>No job is open that flashes another image, so nothing is taken away.</p>
+        <p className="soft">No job is open that flashes another image, so nothing is taken away.</p>
       </>
     );
   const seen = {
@@ -30,7 +30,7 @@ export function LossesSection() {
   return (
     <>
       <h2>What the next image takes away</h2>
-      <p className={css.soft}>
+      <p className="soft">
         {which} is small. What the present image does and it does not is gone once it is flashed; the way back
         brings it back.
       </p>
@@ -56,7 +56,7 @@ export function LossesSection() {
       {losses.state === 'failed' && <p role="alert">It could not be worked out: {losses.because}</p>}
       {losses.state === 'pending' && <p role="status">Not known yet; one moment.</p>}
       {losses.state === 'known' && losses.list.length === 0 && (
-        <p className={css.soft}>
+        <p className="soft">
           Nothing that is known of. What the present image can do is known from its settings report and from
           your ticks; a report is read under Present settings.
         </p>

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import { chipOf } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, NumberInput, Textarea, TextInput } from '@mantine/core';
 import type { Board } from '@jolly/core/board/board';
@@ -28,7 +29,7 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
   }); // prettier-ignore
   const [typed, setTyped] = useDraft<string | null>('own-board:file', null);
   const [refused, setRefused] = useState<string>();
-  const chip = chipOf(facts.catalogue, draft)!;
+  const chip = chipOf(facts.catalogue, draft) ?? facts.chip;
   const made = useMemo(() => writeBoardFile(boardOf(draft, chip)), [draft, chip]);
   const text = typed ?? made;
   const check = useQuery<Read<Board>>({
@@ -52,7 +53,7 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
       await client.invalidateQueries({ queryKey: ['catalogue'] });
       onClose();
     } catch (error) {
-      setRefused((error as Error).message);
+      setRefused(whyOf(error));
     }
   };
   const open = (file: File | null) =>
@@ -60,7 +61,7 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
   return (
     <>
       <h2>Describe a board, or read its file</h2>
-      <div className={css.row}>
+      <div className="row">
         <FileButton onChange={open} accept=".yaml,.yml" inputProps={{ 'aria-label': 'Board file' }}>
           {(props) => (
             <Button size="xs" variant="default" {...props}>
@@ -222,9 +223,9 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
             onChange={(event) => setTyped(event.currentTarget.value)}
           />
           {unnamed ? (
-            <p className={css.soft}>Give the board a name, or open its file.</p>
+            <p className="soft">Give the board a name, or open its file.</p>
           ) : problems.length === 0 ? (
-            <p className={css.proven}>It can be read.</p>
+            <p className="proven">It can be read.</p>
           ) : (
             <ul className={css.problems} aria-label="What is wrong with the file">
               {problems.slice(0, 5).map((problem) => (

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import { cut, onOneLine } from '@jolly/core/text/plainText';
@@ -47,7 +48,7 @@ export function PhotosSection() {
         const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, small);
         setOpenId(photo.id);
       } catch (error) {
-        setRefused(`${file.name} ${(error as Error).message}`);
+        setRefused(`${file.name} ${whyOf(error)}`);
         break;
       }
     }
@@ -58,11 +59,11 @@ export function PhotosSection() {
   return (
     <>
       <h2>Photograph every connector</h2>
-      <p className={css.soft}>
+      <p className="soft">
         Before a plug is pulled. Click on a picture to pin a header; Wiring shows it beside the lead. Pictures
         are made smaller, and the place where they were taken is left out.
       </p>
-      <div className={css.row}>
+      <div className="row">
         <FileButton
           multiple
           onChange={(files) => void add(files)}
@@ -80,7 +81,7 @@ export function PhotosSection() {
       {removed && (
         <PutBack removed={removed} onSettled={() => void refresh().then(() => setRemoved(undefined))} />
       )}
-      {photos.length === 0 && <p className={css.soft}>No photo yet.</p>}
+      {photos.length === 0 && <p className="soft">No photo yet.</p>}
       {photos.length > 1 && (
         <ul className={css.thumbs} aria-label="Photos">
           {photos.map((photo) => (
@@ -129,7 +130,7 @@ function PutBack({ removed, onSettled }: { removed: Removed; onSettled: () => vo
       (error: Error) => setRefused(error.message),
     );
   return (
-    <div className={css.row} role="status">
+    <div className="row" role="status">
       <span>
         “{photo.title}” is removed. It can be put back until {timeOf(until)}; then its bytes are deleted.
       </span>
@@ -187,7 +188,7 @@ function PhotoPins({
       write('done', `Photo removed: ${photo.title}`);
     });
   return (
-    <div className={css.photo}>
+    <div>
       <div className={css.picture}>
         <img
           src={photoUrl(machine.id, photo.id)}
@@ -205,7 +206,7 @@ function PhotoPins({
           </span>
         ))}
       </div>
-      <div className={css.row}>
+      <div className="row">
         <NativeSelect
           size="xs"
           label="Header"

@@ -16,7 +16,7 @@ export function ReadySection() {
     return (
       <>
         <h2>Before you start</h2>
-        <p className={css.soft}>No job is open; nothing needs to be fetched.</p>
+        <p className="soft">No job is open; nothing needs to be fetched.</p>
       </>
     );
   const set = (id: string, title: string, done: boolean) =>
@@ -26,7 +26,7 @@ export function ReadySection() {
   return (
     <>
       <h2>On the table</h2>
-      <p className={css.soft}>
+      <p className="soft">
         Computed from the job. Nothing is worse than a missing crimp with the machine open.
       </p>
       <ul className={css.needs}>
@@ -54,7 +54,7 @@ export function ReadySection() {
           </li>
         ))}
       </ol>
-      <div className={css.row}>
+      <div className="row">
         <Button
           size="xs"
           variant="default"
@@ -65,13 +65,13 @@ export function ReadySection() {
           At arm’s length
         </Button>
         {isDone('survey:ready') ? (
-          <span className={css.proven}>Everything is at hand.</span>
+          <span className="proven">Everything is at hand.</span>
         ) : (
           <Button size="xs" onClick={() => set('ready', 'Everything is at hand', true)} disabled={left > 0}>
             Everything is at hand
           </Button>
         )}
-        {left > 0 && <span className={css.soft}>{left} still to tick</span>}
+        {left > 0 && <span className="soft">{left} still to tick</span>}
       </div>
       <Refused why={refused} />
     </>

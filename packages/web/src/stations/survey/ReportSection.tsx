@@ -65,10 +65,10 @@ export function ReportSection() {
   return (
     <>
       <h2>The settings the old board has</h2>
-      <p className={css.soft}>
+      <p className="soft">
         Paste or drop the answer to M503, or read it over the link. It is kept with the way back.
       </p>
-      <div className={css.row}>
+      <div className="row">
         <FileButton
           onChange={(file) => file && void keep(file.name, file)}
           inputProps={{ 'aria-label': 'Settings report' }}
@@ -111,7 +111,7 @@ export function ReportSection() {
         </DropPlace>
       )}
       <Refused why={refused} />
-      {read.data && 'refused' in read.data && <p className={css.refused}>{read.data.refused}</p>}
+      {read.data && 'refused' in read.data && <p className="refused">{read.data.refused}</p>}
       {read.data && 'rows' in read.data && (
         <>
           {read.data.foreign.unlikely && (
@@ -140,7 +140,7 @@ export function ReportSection() {
               <summary>
                 {read.data.unread.length === 1 ? '1 line' : `${read.data.unread.length} lines`} not understood
               </summary>
-              <p className={css.soft}>
+              <p className="soft">
                 You can teach a line: say which of its numbers is which setting, and lines like it are read
                 from then on.
               </p>
@@ -150,7 +150,7 @@ export function ReportSection() {
                 ))}
               </ol>
               {read.data.unread.length > FIRST_UNREAD && (
-                <p className={css.soft}>
+                <p className="soft">
                   and {read.data.unread.length - FIRST_UNREAD} more; the kept report holds them all
                 </p>
               )}
@@ -174,7 +174,7 @@ export function ReportSection() {
               All of these are decided
             </Button>
           )}
-          {isDone('survey:report') && <p className={css.proven}>Every measured value has its decision.</p>}
+          {isDone('survey:report') && <p className="proven">Every measured value has its decision.</p>}
         </>
       )}
     </>
@@ -268,11 +268,11 @@ function CarryLine({ row }: { row: CarryRow }) {
       <td className="figures">{would ? valueInWords(would.value) : '–'}</td>
       <td>
         {row.because}
-        {refused && <span className={css.refused}> {refused}</span>}
+        {refused && <span className="refused"> {refused}</span>}
       </td>
       <td>
         {taken ? (
-          <span className={css.proven}>taken</span>
+          <span className="proven">taken</span>
         ) : proposed !== undefined ? (
           <Button size="compact-xs" onClick={() => void take()}>
             Take {valueInWords(proposed)}

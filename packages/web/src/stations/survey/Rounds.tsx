@@ -20,7 +20,7 @@ export function Rounds() {
   return (
     <section aria-label="Rounds">
       <h3>In rounds</h3>
-      <p className={css.soft}>
+      <p className="soft">
         One change and its proof at a time: then you know what broke it. Taking several at once saves builds
         and costs that.
       </p>
@@ -28,6 +28,7 @@ export function Rounds() {
         {tail.rounds.map((round) => {
           const held = !round.change || taken.includes(round.change);
           const done = round.proofs.filter(proven).length;
+          const { change } = round;
           return (
             <li key={round.id} data-held={held}>
               <div>
@@ -36,7 +37,7 @@ export function Rounds() {
                   {round.proofs.length > 0 ? `${done} of ${round.proofs.length} proofs done` : round.why}
                 </small>
               </div>
-              {round.change &&
+              {change &&
                 (held ? (
                   <Button
                     size="xs"
@@ -44,7 +45,7 @@ export function Rounds() {
                     onClick={() =>
                       take(
                         `Round taken back: ${round.title}`,
-                        taken.filter((id) => id !== round.change),
+                        taken.filter((id) => id !== change),
                       )
                     }
                   >
@@ -54,7 +55,7 @@ export function Rounds() {
                   round === waiting[0] && (
                     <Button
                       size="xs"
-                      onClick={() => take(`Round taken over: ${round.title}`, [...taken, round.change!])}
+                      onClick={() => take(`Round taken over: ${round.title}`, [...taken, change])}
                     >
                       Take it over
                     </Button>

@@ -12,6 +12,7 @@ import { LossesSection } from './LossesSection';
 import { PhotosSection } from './PhotosSection';
 import { ReadySection } from './ReadySection';
 import { ReportSection } from './ReportSection';
+import { SectionList } from '../../ui/SectionList';
 import css from './SurveyStation.module.css';
 import { Tail } from './Tail';
 import { WayBackSection } from './WayBackSection';
@@ -43,22 +44,19 @@ export function SurveyStation() {
   const at: Section = LISTED.find((entry) => entry.id === wanted)?.id ?? (job.stored ? 'tail' : 'job');
   const teeth =
     progressOf({ workbench, job, ...station }).find((entry) => entry.id === 'survey')?.teeth ?? [];
-  const stateOf = (id: Section) => teeth.find((tooth) => tooth.id === id)?.state;
+  const listed = LISTED.map(({ id, title }) => {
+    const state = teeth.find((tooth) => tooth.id === id)?.state;
+    return { id, title, mark: state && WORD[state], tone: state && TONE[state] };
+  });
   return (
     <>
       <main className={css.bench}>
-        <nav className={css.sections} aria-label="Survey">
-          {LISTED.map((entry) => (
-            <button
-              key={entry.id}
-              aria-current={entry.id === at ? 'true' : undefined}
-              onClick={() => setSearch({ at: entry.id }, { replace: true })}
-            >
-              {entry.title}
-              {stateOf(entry.id) && <b data-state={stateOf(entry.id)}>{WORD[stateOf(entry.id)!]}</b>}
-            </button>
-          ))}
-        </nav>
+        <SectionList
+          label="Survey"
+          entries={listed}
+          at={at}
+          onAt={(id) => setSearch({ at: id }, { replace: true })}
+        />
         <section
           className={css.section}
           data-at={at}
@@ -78,6 +76,7 @@ export function SurveyStation() {
 }
 
 const WORD = { todo: 'to do', done: 'done', stopped: 'stop' };
+const TONE = { todo: undefined, done: 'good', stopped: 'bad' } as const;
 
 function slipsOf(machineId: string, job: JobBench): Slip[] {
   const to = (at: Section) => `/machines/${machineId}/survey?at=${at}`;

@@ -46,9 +46,7 @@ export function Tail() {
     return (
       <>
         <h2>Nothing follows</h2>
-        <p className={css.soft}>
-          No job is open. Open one, and everything that follows from it is shown here.
-        </p>
+        <p className="soft">No job is open. Open one, and everything that follows from it is shown here.</p>
       </>
     );
   const { changes } = stored.job;
@@ -229,13 +227,12 @@ function List({ list, changes, title }: { list: Consequence[]; changes: Change[]
         {list.map((entry) => (
           <li key={entry.id}>
             <span className={css.causes}>
-              {entry.causes.map((cause) => (
-                <Mark
-                  key={cause}
-                  index={indexOf(changes, cause)}
-                  title={`from: ${CHANGE_TYPES[changes[indexOf(changes, cause)]!.kind].title}`}
-                />
-              ))}
+              {changes.map(
+                (change, index) =>
+                  entry.causes.includes(change.id) && (
+                    <Mark key={change.id} index={index} title={`from: ${CHANGE_TYPES[change.kind].title}`} />
+                  ),
+              )}
             </span>
             <div>
               <strong>{entry.title}</strong>

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import { Button, Select } from '@mantine/core';
 import { type LineNumber, numbersIn, type NumberMeaning, teachLine } from '@jolly/core/report/teachLine';
 import { useQueryClient } from '@tanstack/react-query';
@@ -37,6 +38,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
     ],
     [kit],
   );
+  const otherUnits = (index: number) => OTHER_UNITS[unitOf(index)] ?? [];
   const unitOf = (index: number): string => {
     const option = kit.options.find(({ key }) => key === chosen[index]);
     return units[index] ?? (option && 'unit' in option ? option.unit : '');
@@ -51,7 +53,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
     try {
       await api.teach({ line });
     } catch (error) {
-      return setRefused((error as Error).message);
+      return setRefused(whyOf(error));
     }
     write('done', `Taught: ${line.text}`);
     await client.invalidateQueries({ queryKey: ['catalogue'] });
@@ -68,7 +70,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
     >
       <Marked text={text} numbers={numbers} meanings={meanings} />
       {numbers.map(({ text: number }, index) => (
-        <div key={index} className={css.row}>
+        <div key={index} className="row">
           <Select
             size="xs"
             label={`${number} is`}
@@ -79,10 +81,10 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
             allowDeselect={false}
             onChange={(value) => value && setChosen({ ...chosen, [index]: value })}
           />
-          {typeof meanings[index] === 'object' && OTHER_UNITS[unitOf(index)] && !units[index] && (
+          {typeof meanings[index] === 'object' && otherUnits(index).length > 0 && !units[index] && (
             <span className={css.unit}>
               in {unitOf(index)}; the report may say{' '}
-              {OTHER_UNITS[unitOf(index)]!.map((unit) => (
+              {otherUnits(index).map((unit) => (
                 <Button
                   key={unit}
                   size="compact-xs"
@@ -97,7 +99,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
           {units[index] && <span className={css.unit}>in {units[index]}</span>}
         </div>
       ))}
-      <div className={css.row}>
+      <div className="row">
         <Button size="xs" type="submit" disabled={!line}>
           Read such lines from now on
         </Button>

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import { boardBy, chipOf } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import type { Finding } from '@jolly/core/finding/finding';
@@ -59,7 +60,7 @@ export function WayBackSection() {
       const answers = await api.keepFromBoard({ id: machine.id });
       write('done', `Read out of the board: ${answers.map(({ kept }) => KIND_WORD[kept.kind]).join(', ')}`);
     } catch (error) {
-      setRefused((error as Error).message);
+      setRefused(whyOf(error));
     }
     for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
     setBusy(false);
@@ -67,7 +68,7 @@ export function WayBackSection() {
   return (
     <>
       <h2>Keep a way back</h2>
-      <p className={css.soft}>
+      <p className="soft">
         {oldChip.name} gives {oldChip.gives.map((what) => KIND_WORD[what]).join(', ')}.{' '}
         {!oldChip.gives.includes('bootloader') &&
           'It does not give its bootloader away: find the maker’s file of it first. '}
@@ -99,7 +100,7 @@ export function WayBackSection() {
         )}
       </DropPlace>
       {wayBack && (
-        <p className={css.soft}>
+        <p className="soft">
           On the bench lies {wayBack.bench.board}.{' '}
           {wayBack.bench.isWanted
             ? 'That is the board a way back is wanted of.'
@@ -123,7 +124,7 @@ export function WayBackSection() {
 }
 
 function KeptList({ kept, machineId }: { kept: Kept[]; machineId: string }) {
-  if (kept.length === 0) return <p className={css.soft}>Nothing is kept yet.</p>;
+  if (kept.length === 0) return <p className="soft">Nothing is kept yet.</p>;
   return (
     <ul className={css.kept} aria-label="Kept">
       {kept.map((entry) => (
@@ -156,7 +157,7 @@ function Waive({ finding }: { finding: Finding }) {
       await api.waive({ id: machine.id }, { check: 'keep.no-way-back', because: because.trim() });
       setRefused(undefined);
     } catch (error) {
-      setRefused((error as Error).message);
+      setRefused(whyOf(error));
     }
     for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
   };
@@ -169,7 +170,7 @@ function Waive({ finding }: { finding: Finding }) {
           <li key={line}>{line}</li>
         ))}
       </ul>
-      <div className={css.row}>
+      <div className="row">
         <TextInput
           label="Why it goes on without one"
           description={`at least ${SHORTEST_WHY} letters; it goes into the logbook`}

@@ -1,5 +1,6 @@
+import type { Filled } from '@jolly/core/tree/filled';
 /** Outlines around the origin, about 12 across: each change of a job has a shape of its own, so that colour is not needed. */
-const SHAPES = [
+const SHAPES: Filled<string> = [
   'M-6 0a6 6 0 1 0 12 0a6 6 0 1 0 -12 0z',
   'M-5.5 -5.5h11v11h-11z',
   'M0 -6.5L6.2 5H-6.2z',
@@ -11,4 +12,4 @@ const SHAPES = [
 ];
 
 /** The mark of the change at a place in its job. */
-export const causeMark = (index: number) => SHAPES[index % SHAPES.length]!;
+export const causeMark = (index: number) => SHAPES[index % SHAPES.length] ?? SHAPES[0];

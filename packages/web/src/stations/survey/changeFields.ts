@@ -1,3 +1,4 @@
+import { put } from '@jolly/core/tree/put';
 import type { Change, ChangeKind } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Landing } from '@jolly/core/machine/landing';
@@ -35,8 +36,8 @@ const none: Asked = { blank: () => ({}), fields: () => [] };
 const ASKED: Record<ChangeKind, Asked> = {
   'new-board': {
     blank: ({ catalogue, machine }) => {
-      const other = catalogue.boards.find((board) => board.id !== machine.board.id) ?? catalogue.boards[0]!;
-      return { board: other.id, revision: other.revision };
+      const other = catalogue.boards.find((board) => board.id !== machine.board.id);
+      return { board: other?.id ?? machine.board.id, revision: other?.revision ?? machine.board.revision };
     },
     fields: (facts, change) => [boardChoice(facts), revisionChoice(facts, change)],
   },
@@ -262,9 +263,8 @@ export function keyOfLanding(landing: Landing): string {
 
 /** A change of a kind with everything as it is on the machine now, to begin from. */
 export function blankChange(kind: ChangeKind, facts: Facts, taken: string[]): Change {
-  const id = [kind, ...Array.from({ length: 30 }, (_, index) => `${kind}-${index + 2}`)].find(
-    (name) => !taken.includes(name),
-  )!;
+  let id: string = kind;
+  for (let number = 2; taken.includes(id); number += 1) id = `${kind}-${number}`;
   return { id, kind, ...ASKED[kind].blank(facts) } as Change;
 }
 
@@ -292,15 +292,3 @@ export function afterField(change: Change, path: ChangeField['path'], value: unk
   }
   return next;
 }
-
-function put(node: unknown, [key, ...rest]: ChangeField['path'], value: unknown): unknown {
-  if (key === undefined) return value;
-  if (Array.isArray(node))
-    return node.map((item, index) => (index === key ? put(item, rest, value) : (item as unknown)));
-  const { [key]: old, ...others } = node as Record<string, unknown>;
-  const next = put(old, rest, value);
-  return next === undefined ? others : { ...(node as object), [key]: next };
-}
-
-export const valueAt = (change: Change, path: ChangeField['path']): unknown =>
-  path.reduce<unknown>((node, key) => (node as Record<string | number, unknown> | undefined)?.[key], change);

@@ -13,8 +13,10 @@ async function shrink(file: Blob): Promise<Blob | undefined> {
     Math.max(1, Math.round(picture.width * scale)),
     Math.max(1, Math.round(picture.height * scale)),
   );
-  canvas.getContext('2d')!.drawImage(picture, 0, 0, canvas.width, canvas.height);
+  const drawing = canvas.getContext('2d');
+  drawing?.drawImage(picture, 0, 0, canvas.width, canvas.height);
   picture.close();
+  if (!drawing) return undefined;
   return canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY });
 }
 

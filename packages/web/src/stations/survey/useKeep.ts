@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/session/store';
 import type { KeptKind } from '@jolly/core/image/wayBack';
 import { useQueryClient } from '@tanstack/react-query';
 import { api } from '../../api/api';
@@ -22,7 +23,7 @@ export function useKeep() {
         already ? `${name} was kept before, as ${kept.name}` : `Kept: ${name}, ${kept.bytes} bytes`,
       );
     } catch (error) {
-      return `${name}: ${(error as Error).message}`;
+      return `${name}: ${whyOf(error)}`;
     }
     for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
     return undefined;

@@ -54,7 +54,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
   };
   return (
     <>
-      <div className={css.tools}>
+      <div className="row">
         <NativeSelect
           size="xs"
           label="I want"
@@ -74,11 +74,11 @@ export function Additions({ wiring }: { wiring: Wiring }) {
         />
       </div>
       {said && (
-        <p role={said.bad ? 'alert' : 'status'} className={said.bad ? css.refused : css.proven}>
+        <p role={said.bad ? 'alert' : 'status'} className={said.bad ? 'refused' : 'proven'}>
           {said.text}
         </p>
       )}
-      {addition?.impossible && <p className={css.soft}>{addition.impossible}</p>}
+      {addition?.impossible && <p className="soft">{addition.impossible}</p>}
       {addition && !addition.impossible && (
         <div className={css.twoColumns}>
           <section aria-label="Where it can go">
@@ -118,7 +118,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
               </p>
             )}
             {addition.places.length > 10 && (
-              <p className={css.soft}>{addition.places.length - 10} dearer or taken ones are not shown.</p>
+              <p className="soft">{addition.places.length - 10} dearer or taken ones are not shown.</p>
             )}
           </section>
           <section aria-label="What else must change">
@@ -134,7 +134,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
             >
               Add it at the best place
             </Button>
-            <p className={css.soft}>
+            <p className="soft">
               {job.stored ? 'It joins the open job.' : 'It opens a job of its own.'} Taking the change back
               undoes all of it.
             </p>

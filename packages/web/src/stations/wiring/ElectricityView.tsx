@@ -23,7 +23,7 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
             share={budget.share}
             words={`${budget.peakA.toFixed(1)} A of ${wiring.after.supply.amps_a} A with all on at once`}
           />
-          <p className={css.soft}>
+          <p className="soft">
             {Math.round(budget.share * 100)} %, {budget.verdict}. Most goes to {budget.largest}. Drivers draw
             by power, not by motor current.
           </p>
@@ -36,7 +36,7 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
             />
           ))}
           <h3>Rails of the board</h3>
-          {rails.length === 0 && <p className={css.soft}>Nothing draws on a rail of the board.</p>}
+          {rails.length === 0 && <p className="soft">Nothing draws on a rail of the board.</p>}
           {rails.map(({ header, parts, amps, max_a }) => (
             <Bar
               key={header}
@@ -62,7 +62,7 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
             ))}
           </ul>
           <h3>Jumpers</h3>
-          {jumpers.length === 0 && <p className={css.soft}>No jumper matters for this harness.</p>}
+          {jumpers.length === 0 && <p className="soft">No jumper matters for this harness.</p>}
           <div className={css.jumpers}>
             {jumpers.map(({ jumper, position, because }) => (
               <NativeSelect
@@ -121,9 +121,10 @@ function Bar({ share, words }: { share: number; words: string }) {
 }
 
 function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']) => void }) {
-  const enters = machine.bay?.enters ?? '';
+  const { bay } = machine;
+  const enters = bay?.enters ?? '';
   return (
-    <div className={css.tools}>
+    <div className="row">
       <NativeSelect
         size="xs"
         label="Cables come in from the"
@@ -135,24 +136,22 @@ function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']
         onChange={(event) => {
           const side = event.currentTarget.value as BoardSide | '';
           onSet(
-            side
-              ? { enters: side, walls: (machine.bay?.walls ?? []).filter((wall) => wall !== side) }
-              : undefined,
+            side ? { enters: side, walls: (bay?.walls ?? []).filter((wall) => wall !== side) } : undefined,
           );
         }}
       />
-      {machine.bay && (
+      {bay && (
         <NativeSelect
           size="xs"
           label="A wall is close at the"
-          value={machine.bay.walls[0] ?? ''}
+          value={bay.walls[0] ?? ''}
           data={[
             { value: '', label: 'nowhere' },
             ...BOARD_SIDES.filter((side) => side !== enters).map((side) => ({ value: side, label: side })),
           ]}
           onChange={(event) =>
             onSet({
-              enters: machine.bay!.enters,
+              enters: bay.enters,
               walls: event.currentTarget.value ? [event.currentTarget.value as BoardSide] : [],
             })
           }
@@ -188,7 +187,7 @@ function Cables({
     return landing && 'leads' in landing;
   });
   return (
-    <div className={css.tools}>
+    <div className="row">
       <NativeSelect
         size="xs"
         label="Measure the cable of"

@@ -68,7 +68,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   };
   return (
     <>
-      <div className={css.tools}>
+      <div className="row">
         {wiring.swap && (
           <SegmentedControl
             size="xs"
@@ -94,7 +94,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
           checked={onlyDiffering}
           onChange={(event) => setOnlyDiffering(event.currentTarget.checked)}
         />
-        <span className={css.soft}>
+        <span className="soft">
           {shown.length} of {leads.length} leads
         </span>
       </div>
@@ -138,7 +138,7 @@ function Unplaced({ wiring, onChoose }: { wiring: Wiring; onChoose: (id: string)
   const { unplaced, unmeetable } = wiring.view;
   if (unplaced.length === 0 && unmeetable.length === 0)
     return (
-      <p className={css.soft}>
+      <p className="soft">
         Every part has a place. Choose a lead to see both its ends, or drag it: places it may go are lit with
         their price.
       </p>

@@ -6,7 +6,6 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { CannotConnect } from './CannotConnect';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
-import css from './Wiring.module.css';
 
 /** What a swap to another board would ask of your hands, before any job is open. */
 export function OtherBoard({
@@ -39,7 +38,7 @@ export function OtherBoard({
       }),
     );
   return (
-    <div className={css.tools}>
+    <div className="row">
       <NativeSelect
         size="xs"
         label="The swap to another board would be"

@@ -19,11 +19,11 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
     download(`${machine.id}-pins.csv`, 'text/csv', await core.pinTableCsv(wiring.after));
   return (
     <>
-      <div className={css.tools}>
+      <div className="row">
         <Button size="xs" variant="default" onClick={() => void save()}>
           Save as CSV
         </Button>
-        <span className={css.soft}>
+        <span className="soft">
           Computed from the harness. What you decide otherwise stands in the machine file with its reason, so
           that a newer kit keeps it.
         </span>
@@ -117,8 +117,8 @@ function Decide({
   const use = board.uses?.find(({ pins }) => pin !== '' && pins.includes(pin));
   const unfit = pin === '' ? undefined : ownPinRefusal(chip, pinKey(row.name), pin);
   return (
-    <Modal opened onClose={onClose} title={`Decide ${row.name}`} classNames={{ body: css.decide! }}>
-      <p className={css.soft}>
+    <Modal opened onClose={onClose} title={`Decide ${row.name}`} classNames={{ body: css.decide ?? '' }}>
+      <p className="soft">
         The harness says {row.pin < 0 ? 'nothing is connected' : `p${row.pin}`}: {row.because}.
       </p>
       <NumberInput

@@ -117,7 +117,7 @@ export function Trade({
     <section aria-label="Best trade">
       <h3>The best trade away from {port}</h3>
       {trade.moves.length === 0 ? (
-        <p className={css.soft}>{trade.unmeetable.join('; ') || 'Nothing sits there.'}</p>
+        <p className="soft">{trade.unmeetable.join('; ') || 'Nothing sits there.'}</p>
       ) : (
         <>
           <p>

@@ -85,9 +85,7 @@ export function Ports({ wiring }: { wiring: Wiring }) {
     <>
       <section aria-label="Known faults">
         <h3>Known faults of the {boards.after.name}</h3>
-        {faults.length === 0 && (
-          <p className={css.soft}>None is known for revision {boards.after.revision}.</p>
-        )}
+        {faults.length === 0 && <p className="soft">None is known for revision {boards.after.revision}.</p>}
         {faults.map((fault) => (
           <p key={fault.id}>
             <b className="figures">{fault.contacts.join(', ')}</b> {fault.what} {fault.way_out}{' '}
@@ -96,13 +94,13 @@ export function Ports({ wiring }: { wiring: Wiring }) {
         ))}
       </section>
       {!suspect || !test ? (
-        <p className={css.soft}>
+        <p className="soft">
           No switch, probe or filament sensor is connected, so there is nothing to exchange.
         </p>
       ) : (
         <>
           <h3>The exchange test</h3>
-          <div className={css.tools}>
+          <div className="row">
             <NativeSelect
               size="xs"
               label="This does not read"
@@ -110,7 +108,7 @@ export function Ports({ wiring }: { wiring: Wiring }) {
               data={sensors.map(({ id, name }) => ({ value: id, label: `${id}, ${name}` }))}
               onChange={(event) => setDoubt({ sensor: event.currentTarget.value, tries: [] })}
             />
-            <span className={css.soft}>
+            <span className="soft">
               at <b className="figures">{suspect.port}</b>
             </span>
             {tries.length > 0 && (

@@ -29,7 +29,7 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
   const file = (ending: string) => `${wiring.after.id}-swap-sheet.${ending}`;
   return (
     <>
-      <div className={css.tools}>
+      <div className="row">
         <Button size="xs" onClick={() => print(html())}>
           Print the sheet
         </Button>
@@ -46,16 +46,16 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
         <Button size="xs" variant="default" disabled={plan.steps.length === 0} onClick={openArms}>
           Step by step
         </Button>
-        <span className={css.soft}>
+        <span className="soft">
           {done.size} of {plan.steps.length} done
         </span>
       </div>
       <Refused why={refused} />
       {!job.stored && <OtherBoard wiring={wiring} preview={preview} onPreview={setPreview} />}
       {plan.steps.length === 0 ? (
-        <p className={css.soft}>Nothing is to be done with your hands: every lead stays where it is.</p>
+        <p className="soft">Nothing is to be done with your hands: every lead stays where it is.</p>
       ) : (
-        <p className={css.soft}>
+        <p className="soft">
           With the supply unplugged, and left unplugged: nothing is energised before the staged first power at
           Bring-up.
         </p>
@@ -87,7 +87,7 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
         ))}
       </ol>
       {plan.untouched.length > 0 && plan.steps.length > 0 && (
-        <p className={css.soft}>Stay as they are: {plan.untouched.join(', ')}.</p>
+        <p className="soft">Stay as they are: {plan.untouched.join(', ')}.</p>
       )}
     </>
   );

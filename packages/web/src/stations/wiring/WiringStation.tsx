@@ -1,3 +1,4 @@
+import type { Filled } from '@jolly/core/tree/filled';
 import { endInWords } from '@jolly/core/formats/swapSheet';
 import type { ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
@@ -15,9 +16,10 @@ import { PinTable } from './PinTable';
 import { Ports } from './Ports';
 import { SwapSheet } from './SwapSheet';
 import { useWiring, type Wiring } from './useWiring';
+import { SectionList } from '../../ui/SectionList';
 import css from './Wiring.module.css';
 
-const SECTIONS: { id: string; title: string; show: (wiring: Wiring) => ReactNode }[] = [
+const SECTIONS: Readonly<Filled<{ id: string; title: string; show: (wiring: Wiring) => ReactNode }>> = [
   { id: 'bench', title: 'Leads', show: (wiring) => <LeadBench wiring={wiring} /> },
   { id: 'sheet', title: 'Swap sheet', show: (wiring) => <SwapSheet wiring={wiring} /> },
   { id: 'electricity', title: 'Electricity', show: (wiring) => <ElectricityView wiring={wiring} /> },
@@ -34,7 +36,7 @@ export function WiringStation() {
   const job = useJob();
   const slips = useSlips(wiring);
   const [search, setSearch] = useSearchParams();
-  const section = SECTIONS.find(({ id }) => id === search.get('at')) ?? SECTIONS[0]!;
+  const section = SECTIONS.find(({ id }) => id === search.get('at')) ?? SECTIONS[0];
   const steps = wiring?.view.plan.steps ?? [];
   useArmsSteps(
     steps.map((step) => ({
@@ -53,20 +55,19 @@ export function WiringStation() {
   return (
     <>
       <main className={css.bench}>
-        <nav className={css.sections} aria-label="Wiring">
-          {SECTIONS.map(({ id, title }) => (
-            <button
-              key={id}
-              aria-current={id === section.id ? 'true' : undefined}
-              onClick={() => setSearch({ at: id }, { replace: true })}
-            >
-              {title}
-              {id === 'sheet' && steps.length > 0 && <b className="figures">{left === 0 ? 'done' : left}</b>}
-            </button>
-          ))}
-        </nav>
+        <SectionList
+          label="Wiring"
+          entries={SECTIONS.map(({ id, title }) => ({
+            id,
+            title,
+            ...(id === 'sheet' && steps.length > 0 && { mark: left === 0 ? 'done' : left }),
+          }))}
+          at={section.id}
+          onAt={(id) => setSearch({ at: id }, { replace: true })}
+          lying
+        />
         <section className={css.section} tabIndex={0} aria-label={section.title}>
-          <h2 className={css.unseen}>{section.title}</h2>
+          <h2 className="unseen">{section.title}</h2>
           <NotTakenOver>
             This shows the machine as it will be when the whole job is taken over. Build, Flash and Bring-up
             still work on the machine file.
@@ -76,7 +77,7 @@ export function WiringStation() {
           ) : failed ? (
             <p role="alert">The wiring could not be worked out: {failed}</p>
           ) : (
-            <p className={css.soft}>Weighing every place …</p>
+            <p className="soft">Weighing every place …</p>
           )}
         </section>
       </main>

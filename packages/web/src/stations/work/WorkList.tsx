@@ -3,7 +3,6 @@ import type { Consequence } from '@jolly/core/ripple/consequence';
 import { type ReactNode, useState } from 'react';
 import { asDone, useJob } from '../../job/JobProvider';
 import { TickList } from './TickList';
-import css from './WorkList.module.css';
 
 /** What a job asks for at a station, each with its reason; ticking one off fills a tooth and writes the logbook. */
 export function WorkList({
@@ -38,7 +37,7 @@ export function WorkList({
               {entry.to !== undefined && ` → ${entry.to}`}
             </p>
           )}
-          {entry.attention && <p className={css.attention}>{entry.attention.join('; ')}</p>}
+          {entry.attention && <p className="refused">{entry.attention.join('; ')}</p>}
           {beside?.(entry)}
         </li>
       ))}

@@ -1,0 +1,95 @@
+import { useQuery } from '@tanstack/react-query';
+import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
+import { fitFindings } from '@jolly/core/build/fitFindings';
+import type { Filled } from '@jolly/core/tree/filled';
+import { cardState, suggestedName } from '@jolly/session/cardState';
+import { newestDone, upToDate } from '@jolly/session/newestBuild';
+import { useEffect, useState } from 'react';
+import { api } from '../../api/api';
+import { useStation } from '../../app/frame/StationContext';
+import { useTape } from '../../app/tape/tape';
+import { useBench } from '../../bench/BenchProvider';
+import { useAct } from '../../ui/useAct';
+import { useWorkbench } from '../../workbench/Workbench';
+import { useRefreshBoard } from './useRefreshBoard';
+
+interface SdCard {
+  format: 'FAT32' | 'exFAT';
+  sizeGb: number;
+}
+export const CARDS: Filled<SdCard> = [
+  { format: 'FAT32', sizeGb: 8 },
+  { format: 'FAT32', sizeGb: 32 },
+  { format: 'exFAT', sizeGb: 64 },
+];
+
+/** An image on its way to the board by card: what is written, what is there, and the two acts. */
+export function useCardRoute() {
+  const workbench = useWorkbench();
+  const { machine, chip } = workbench;
+  const station = useStation();
+  const bench = useBench();
+  const { write } = useTape();
+  const refresh = useRefreshBoard();
+  const { act, busy, refused } = useAct();
+  const flashes = useQuery({
+    queryKey: ['flashes', machine.id],
+    queryFn: () => api.flashes({ id: machine.id }),
+  });
+  const done = newestDone(station.builds);
+  const suggested = suggestedName(workbench, station.board, new Date().toISOString().slice(0, 10));
+  const [name, setName] = useState(suggested);
+  const [card, setCard] = useState<SdCard>(CARDS[0]);
+  const [outcome, setOutcome] = useState<CardOutcome>();
+  useEffect(() => setName(suggested), [suggested]);
+  const { taken, onCard, against } = cardState({ workbench, ...station });
+
+  const writeCard = async (image: NonNullable<typeof done>) => {
+    await act(async () => {
+      const files = [{ name: name.trim(), imageHash: image.imageHash }];
+      await api.putCard({ id: machine.id }, { card: { ...card, files } });
+      setOutcome(undefined);
+      write('done', `Card written: ${name.trim()}, and put into the slot`);
+    });
+    await refresh();
+  };
+  const switchOn = async () => {
+    await act(async () => {
+      const { outcome: told } = await api.flash({ id: machine.id });
+      setOutcome(told);
+      write(
+        'done',
+        told.taken
+          ? `The bootloader took ${told.name}`
+          : `The bootloader left the card alone: ${told.because}`,
+      );
+      await bench.powerOn(true);
+    });
+    await refresh();
+  };
+  return {
+    flashes,
+    /** The newest image there is. */
+    done,
+    upToDate: upToDate({ workbench, builds: station.builds }),
+    tooLarge: done !== undefined && fitFindings(done.sizes, chip).some(({ severity }) => severity === 'stop'),
+    suggested,
+    name,
+    setName,
+    card,
+    setCard,
+    inSlot: station.board?.card,
+    outcome: outcome ?? flashes.data?.[0]?.outcome,
+    taken,
+    onCard,
+    written: taken || onCard,
+    named: taken || (onCard && against.length === 0),
+    powered: bench.live,
+    busy,
+    refused,
+    writeCard,
+    switchOn,
+  };
+}
+
+export type CardRouteState = ReturnType<typeof useCardRoute>;
