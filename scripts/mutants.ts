@@ -1,9 +1,10 @@
 /**
  * Changes one thing in the sources at a time and looks whether a test notices: a seeded sample over the core, the session,
  * the server and the firmware. Prints what was killed and what survived; a survivor is a test that is missing, or code that
- * is not needed. `npm run mutants -- --count 60 --seed 1 --minutes 40`, in a copy of the checkout; nothing here is changed.
+ * is not needed. `npm run mutants -- --count 60 --seed 1 --minutes 40 --least 90`, in copies of the checkout, one for each
+ * core; nothing here is changed.
  */
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import {
   cpSync,
   mkdirSync,
@@ -14,7 +15,7 @@ import {
   symlinkSync,
   writeFileSync,
 } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import ts from 'typescript';
 
@@ -24,8 +25,10 @@ const option = (name: string, otherwise: number): number => {
   return at < 0 ? otherwise : Number(process.argv[at + 1]);
 };
 const [count, seed, minutes] = [option('count', 60), option('seed', 1), option('minutes', 40)];
+/** Fewer killed, in percent, and the command fails. */
+const least = option('least', 0);
 /** Longest that the tests of one mutant may take; one that never ends is killed, too. */
-const LIMIT_S = 240;
+const LIMIT_S = 120;
 
 interface Mutant {
   file: string;
@@ -123,64 +126,103 @@ function sample(): Mutant[] {
 const place = ({ file, at }: Mutant) =>
   `${file}:${readFileSync(join(root, file), 'utf8').slice(0, at).split('\n').length}`;
 
-/** Runs the tests that rest on a file, in the copy. Of C, those of the firmware. */
-function isNoticed(copy: string, file: string): boolean {
-  const tests = file.endsWith('.c') ? ['run', 'packages/firmware'] : ['related', '--run', file];
-  const { status } = spawnSync('npx', ['vitest', ...tests, '--bail', '1', '--silent'], {
+/** Which tests could notice a change; those that start what was built before are left out, it is not built anew. */
+const TESTS: readonly { of: RegExp; all: string[]; related: boolean }[] = [
+  { of: /\.c$/, all: ['--project', 'running', 'packages/firmware'], related: false },
+  {
+    of: /^packages\/server\//,
+    all: [
+      '--project',
+      'running',
+      '--exclude',
+      '**/{dataFolder,commandLine}.test.ts',
+      '--dir',
+      'packages/server',
+    ],
+    related: false,
+  },
+  { of: /./, all: ['--project', 'calculating'], related: true },
+];
+const testsOf = (file: string) => TESTS.findIndex(({ of }) => of.test(file));
+
+/** Runs tests in a copy, one file after another; whether one failed. One that never ends fails, too. */
+function fails(copy: string, args: string[]): Promise<boolean> {
+  const run = spawn('npx', ['vitest', ...args, '--bail', '1', '--maxWorkers', '1', '--silent'], {
     cwd: copy,
-    timeout: LIMIT_S * 1000,
     stdio: 'ignore',
+    detached: true,
   });
-  return status !== 0;
+  const end = () => run.pid !== undefined && process.kill(-run.pid, 'SIGKILL');
+  const timer = setTimeout(end, LIMIT_S * 1000);
+  return new Promise((done) => {
+    run.on('exit', (code) => {
+      clearTimeout(timer);
+      done(code !== 0);
+    });
+  });
 }
 
-/** What is installed, with our own packages taken from the copy. */
-function linkModules(into: string): void {
-  const modules = join(into, 'node_modules');
-  mkdirSync(join(modules, '@jolly'), { recursive: true });
-  for (const name of readdirSync(join(root, 'node_modules')))
-    if (name !== '@jolly' && !name.startsWith('.'))
-      symlinkSync(join(root, 'node_modules', name), join(modules, name));
-  for (const name of readdirSync(join(root, 'node_modules/@jolly')))
-    symlinkSync(join(into, 'packages', name), join(modules, '@jolly', name));
-}
+const isNoticed = (copy: string, file: string): Promise<boolean> => {
+  const { all, related } = TESTS[testsOf(file)] ?? { all: [], related: false };
+  return fails(copy, related ? ['related', '--run', file, ...all] : ['run', ...all]);
+};
 
-/** Whether the tests of a file pass while nothing is changed: without that, a failure says nothing. */
-const controls = new Map<string, boolean>();
-function isQuiet(copy: string, file: string): boolean {
-  const known = controls.get(file) ?? !isNoticed(copy, file);
-  controls.set(file, known);
-  return known;
-}
-
-const copy = mkdtempSync(join(tmpdir(), 'jolly-mutants-'));
-const began = Date.now();
-const survivors: string[] = [];
-let tried = 0;
-try {
+/** A copy of the checkout, with what is installed, and our own packages taken from the copy. */
+function makeCopy(): string {
+  const copy = mkdtempSync(join(tmpdir(), 'jolly-mutants-'));
   const left = new Set(['node_modules', '.git', 'data', 'test-results']);
   cpSync(root, copy, { recursive: true, filter: (from) => !left.has(from.slice(root.length + 1)) });
-  linkModules(copy);
-  for (const mutant of sample()) {
-    if (Date.now() - began > minutes * 60_000) break;
-    if (!isQuiet(copy, mutant.file)) {
-      console.log(`UNTRIED  ${place(mutant)}  its tests fail while nothing is changed`);
-      continue;
-    }
-    const original = readFileSync(join(root, mutant.file), 'utf8');
-    const { at, was, becomes } = mutant;
-    writeFileSync(join(copy, mutant.file), original.slice(0, at) + becomes + original.slice(at + was.length));
-    const noticed = isNoticed(copy, mutant.file);
-    writeFileSync(join(copy, mutant.file), original);
-    tried += 1;
-    const said = `${place(mutant)}  ${was} → ${becomes}`;
-    console.log(`${noticed ? 'killed  ' : 'SURVIVED'} ${said}`);
-    if (!noticed) survivors.push(said);
-  }
-} finally {
-  rmSync(copy, { recursive: true, force: true });
+  const modules = join(copy, 'node_modules');
+  mkdirSync(join(modules, '@jolly'), { recursive: true });
+  for (const name of readdirSync(join(root, 'node_modules')))
+    if (name !== '@jolly' && (name === '.bin' || !name.startsWith('.')))
+      symlinkSync(join(root, 'node_modules', name), join(modules, name));
+  for (const name of readdirSync(join(root, 'node_modules/@jolly')))
+    symlinkSync(join(copy, 'packages', name), join(modules, '@jolly', name));
+  return copy;
 }
-const killed = tried - survivors.length;
+
+const copies = Array.from({ length: Math.max(1, availableParallelism()) }, makeCopy);
+const began = Date.now();
+const timeIsUp = () => Date.now() - began > minutes * 60_000;
+const results: { said: string; noticed: boolean }[] = [];
+
+/** Does things one after another in each copy, until none is left. */
+const inCopies = <T>(things: T[], act: (copy: string, thing: T) => Promise<void>) =>
+  Promise.all(
+    copies.map(async (copy) => {
+      for (let thing = things.shift(); thing !== undefined; thing = things.shift()) await act(copy, thing);
+    }),
+  );
+
+async function tryOne(copy: string, mutant: Mutant): Promise<void> {
+  if (timeIsUp()) return;
+  const { file, at, was, becomes } = mutant;
+  const original = readFileSync(join(copy, file), 'utf8');
+  writeFileSync(join(copy, file), original.slice(0, at) + becomes + original.slice(at + was.length));
+  const noticed = await isNoticed(copy, file);
+  writeFileSync(join(copy, file), original);
+  const said = `${place(mutant)}  ${was} → ${becomes}`;
+  console.log(`${noticed ? 'killed  ' : 'SURVIVED'} ${said}`);
+  results.push({ said, noticed });
+}
+
+try {
+  const mutants = sample();
+  // Tests that fail while nothing is changed would kill everything.
+  const broken: string[] = [];
+  await inCopies([...new Set(mutants.map(({ file }) => testsOf(file)))], async (copy, kind) => {
+    const args = TESTS[kind]?.all ?? [];
+    if (await fails(copy, ['run', ...args])) broken.push(args.join(' '));
+  });
+  if (broken.length > 0) throw new Error(`tests fail while nothing is changed: ${broken.join('; ')}`);
+  await inCopies(mutants, tryOne);
+} finally {
+  for (const copy of copies) rmSync(copy, { recursive: true, force: true });
+}
+const killed = results.filter(({ noticed }) => noticed).length;
+const percent = results.length === 0 ? 0 : (100 * killed) / results.length;
 console.log(
-  `${killed} of ${tried} killed (${tried === 0 ? 0 : Math.round((100 * killed) / tried)} %), seed ${seed}, ${Math.round((Date.now() - began) / 60_000)} min`,
+  `${killed} of ${results.length} killed (${percent.toFixed(0)} %), seed ${seed}, ${((Date.now() - began) / 60_000).toFixed(1)} min`,
 );
+if (percent < least) process.exitCode = 1;

@@ -33,9 +33,8 @@ const TITLES: Record<(typeof ASKED)[number], { ask: string; command: string }> =
 
 /** From "I asked for +X and it moved back" to what to change. */
 export function DirectionsView() {
-  const { machine, facts, settings, change, showPreview } = useWorkbench();
+  const { machine, facts, settings } = useWorkbench();
   const [moved, setMoved] = useDraft<Record<string, string>>(`directions:${machine.id}`, {});
-  const [refused, setRefused] = useState<string>();
   const crossBelt = machine.frame.kinematics === 'cross-belt';
   const observed = useMemo(
     () =>
@@ -57,13 +56,6 @@ export function DirectionsView() {
     [moved],
   );
   useArmsSteps(steps);
-  const choices = (asked: string): string[] => {
-    const own = asked.slice(1);
-    if (own === 'z' || own === 'e') return [`+${own}`, `-${own}`];
-    const straight = ['+x', '-x', '+y', '-y'];
-    return crossBelt ? [...straight, '+x+y', '+x-y', '-x+y', '-x-y'] : straight;
-  };
-
   return (
     <div className={css.view}>
       <section aria-label="What you asked and what moved" className={css.asked}>
@@ -89,60 +81,79 @@ export function DirectionsView() {
               }}
               data={[
                 { value: NOT_ASKED, label: 'not tried' },
-                ...choices(asked).map((value) => ({ value, label: AXIS_WORDS[value] ?? value })),
+                ...waysOf(asked, crossBelt).map((value) => ({ value, label: AXIS_WORDS[value] ?? value })),
                 { value: NOTHING, label: 'nothing moved' },
               ]}
             />
           </div>
         ))}
       </section>
-      <section aria-label="What to do" className={css.verdict} role="status">
-        <h2>What to do</h2>
-        {!found && <p className="soft">Say what one move did, and the answer stands here.</p>}
-        {found?.kind === 'fine' && <p data-tone="good">Everything moves as asked. Nothing to change.</p>}
-        {(found?.kind === 'contradiction' || found?.kind === 'dead' || found?.kind === 'more') && (
-          <p data-tone="bad">{found.why}</p>
-        )}
-        {found?.kind === 'change' && (
-          <ol>
-            {found.steps.map((step) => (
-              <li key={step.what}>
-                <h3>{step.what}</h3>
-                <p>{step.because}.</p>
-                {step.edits.length > 0 && (
-                  <div className="row">
-                    <Button
-                      size="xs"
-                      onClick={() =>
-                        void change(step.what, step.edits).then((problem) => {
-                          setRefused(problem);
-                          if (!problem) setMoved({});
-                        })
-                      }
-                    >
-                      Change it
-                    </Button>
-                    <Button
-                      size="xs"
-                      variant="default"
-                      onClick={() => void showPreview(step.what, step.edits)}
-                    >
-                      Show it first
-                    </Button>
-                  </div>
-                )}
-              </li>
-            ))}
-          </ol>
-        )}
-        {found?.kind === 'change' &&
-          found.also.map((why) => (
-            <p key={why} data-tone="bad">
-              {why}
-            </p>
-          ))}
-        {refused && <p role="alert">{refused}</p>}
-      </section>
+      <Answer found={found} onChanged={() => setMoved({})} />
     </div>
+  );
+}
+
+/** The ways an axis may go when it is asked; with a crossed belt both may. */
+function waysOf(asked: string, crossBelt: boolean): string[] {
+  const own = asked.slice(1);
+  if (own === 'z' || own === 'e') return [`+${own}`, `-${own}`];
+  const straight = ['+x', '-x', '+y', '-y'];
+  return crossBelt ? [...straight, '+x+y', '+x-y', '-x+y', '-x-y'] : straight;
+}
+
+/** What the observed moves say: nothing to change, what contradicts itself, or the changes that mend it. */
+function Answer({
+  found,
+  onChanged,
+}: {
+  found: ReturnType<typeof directionDoctor> | undefined;
+  onChanged: () => void;
+}) {
+  const { change, showPreview } = useWorkbench();
+  const [refused, setRefused] = useState<string>();
+  return (
+    <section aria-label="What to do" className={css.verdict} role="status">
+      <h2>What to do</h2>
+      {!found && <p className="soft">Say what one move did, and the answer stands here.</p>}
+      {found?.kind === 'fine' && <p data-tone="good">Everything moves as asked. Nothing to change.</p>}
+      {(found?.kind === 'contradiction' || found?.kind === 'dead' || found?.kind === 'more') && (
+        <p data-tone="bad">{found.why}</p>
+      )}
+      {found?.kind === 'change' && (
+        <ol>
+          {found.steps.map((step) => (
+            <li key={step.what}>
+              <h3>{step.what}</h3>
+              <p>{step.because}.</p>
+              {step.edits.length > 0 && (
+                <div className="row">
+                  <Button
+                    size="xs"
+                    onClick={() =>
+                      void change(step.what, step.edits).then((problem) => {
+                        setRefused(problem);
+                        if (!problem) onChanged();
+                      })
+                    }
+                  >
+                    Change it
+                  </Button>
+                  <Button size="xs" variant="default" onClick={() => void showPreview(step.what, step.edits)}>
+                    Show it first
+                  </Button>
+                </div>
+              )}
+            </li>
+          ))}
+        </ol>
+      )}
+      {found?.kind === 'change' &&
+        found.also.map((why) => (
+          <p key={why} data-tone="bad">
+            {why}
+          </p>
+        ))}
+      {refused && <p role="alert">{refused}</p>}
+    </section>
   );
 }

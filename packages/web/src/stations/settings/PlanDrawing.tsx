@@ -63,20 +63,7 @@ export function PlanDrawing({
       role={handles.length > 0 ? 'group' : 'img'}
       aria-label={planInWords(shape)}
     >
-      <defs>
-        <pattern id="plan-grid" width="10" height="10" patternUnits="userSpaceOnUse">
-          <path d="M10 0H0V10" className={css.grid} />
-        </pattern>
-        <pattern
-          id="plan-crash"
-          width="6"
-          height="6"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(-45)"
-        >
-          <path d="M0 0V6" className={css.crashLine} />
-        </pattern>
-      </defs>
+      <Patterns />
       <rect {...rect(bed)} className={css.bed} rx="4" />
       <rect {...rect(bed)} fill="url(#plan-grid)" rx="4" />
       {probe && <path d={without(probe, bed)} fillRule="evenodd" fill="url(#plan-crash)" />}
@@ -89,61 +76,61 @@ export function PlanDrawing({
         <rect key={index} {...rect(clip)} className={css.clip} />
       ))}
       {map && <MapPoints points={map.points} />}
-      {shape.byProbe && (
-        <g>
-          <path
-            className={css.offset}
-            d={`M${shape.nozzleThen.x} ${up(shape.nozzleThen.y)}L${shape.spot.x} ${up(shape.spot.y)}`}
-          />
-          <circle className={css.nozzle} cx={shape.nozzleThen.x} cy={up(shape.nozzleThen.y)} r="4.5" />
-          {handles.length === 0 && (
-            <path
-              className={css.spot}
-              transform={`translate(${shape.spot.x} ${up(shape.spot.y)})`}
-              d={MARKS.spot}
-            />
-          )}
-        </g>
-      )}
+      {shape.byProbe && <HomingSpot shape={shape} marked={handles.length === 0} />}
       {trail.length > 1 && (
         <polyline className={css.trail} points={trail.map(({ x, y }) => `${x},${up(y)}`).join(' ')} />
       )}
       {nozzle && <circle className={css.running} cx={nozzle.x} cy={up(nozzle.y)} r="6" />}
-      {handles.map((handle) => {
-        const at = held?.id === handle.id ? held.to : handle.at;
-        return (
-          <HandleMark
-            key={handle.id}
-            handle={handle}
-            at={at}
-            onPointerDown={(event) => {
-              event.preventDefault();
-              event.currentTarget.setPointerCapture(event.pointerId);
-              event.currentTarget.focus();
-            }}
-            onPointerMove={(event) =>
-              event.currentTarget.hasPointerCapture(event.pointerId) && onMove(handle, placeOf(event))
-            }
-            onPointerUp={(event) => {
-              if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-              event.currentTarget.releasePointerCapture(event.pointerId);
-              if (held?.id === handle.id) onDrop(handle, placeOf(event));
-            }}
-            onKeyDown={(event) => {
-              const way = ARROWS[event.key];
-              if (way) {
-                event.preventDefault();
-                const by = event.shiftKey ? BIG_STEP_MM : STEP_MM;
-                onMove(handle, { x: at.x + way.x * by, y: at.y + way.y * by });
-              } else if (event.key === 'Enter' && held?.id === handle.id) {
-                event.preventDefault();
-                event.stopPropagation();
-                onDrop(handle, held.to);
-              }
-            }}
-          />
-        );
-      })}
+      {handles.map((handle) => (
+        <HandleMark
+          key={handle.id}
+          handle={handle}
+          held={held?.id === handle.id ? held.to : undefined}
+          placeOf={placeOf}
+          onMove={(to) => onMove(handle, to)}
+          onDrop={(to) => onDrop(handle, to)}
+        />
+      ))}
+      <Sizes bed={bed} box={box} />
+    </svg>
+  );
+}
+
+function Patterns() {
+  return (
+    <defs>
+      <pattern id="plan-grid" width="10" height="10" patternUnits="userSpaceOnUse">
+        <path d="M10 0H0V10" className={css.grid} />
+      </pattern>
+      <pattern
+        id="plan-crash"
+        width="6"
+        height="6"
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(-45)"
+      >
+        <path d="M0 0V6" className={css.crashLine} />
+      </pattern>
+    </defs>
+  );
+}
+
+/** Where the nozzle stands while the probe touches the home spot; the spot itself where it is no handle. */
+function HomingSpot({ shape: { nozzleThen, spot }, marked }: { shape: PlanShape; marked: boolean }) {
+  return (
+    <g>
+      <path className={css.offset} d={`M${nozzleThen.x} ${up(nozzleThen.y)}L${spot.x} ${up(spot.y)}`} />
+      <circle className={css.nozzle} cx={nozzleThen.x} cy={up(nozzleThen.y)} r="4.5" />
+      {marked && (
+        <path className={css.spot} transform={`translate(${spot.x} ${up(spot.y)})`} d={MARKS.spot} />
+      )}
+    </g>
+  );
+}
+
+function Sizes({ bed, box }: { bed: Area; box: Area }) {
+  return (
+    <>
       <text x={(bed.x[0] + bed.x[1]) / 2} y={up(box.y[0]) + 15} className={css.size}>
         {bed.x[1] - bed.x[0]} mm
       </text>
@@ -153,22 +140,38 @@ export function PlanDrawing({
       >
         {bed.y[1] - bed.y[0]} mm
       </text>
-    </svg>
+    </>
   );
 }
 
+/** A thing to take hold of, with the pointer or with arrow keys and enter. */
 function HandleMark({
   handle,
-  at,
-  ...events
+  held,
+  placeOf,
+  onMove,
+  onDrop,
 }: {
   handle: Handle;
-  at: Point;
-  onPointerDown: (event: PointerEvent<SVGGElement>) => void;
-  onPointerMove: (event: PointerEvent<SVGGElement>) => void;
-  onPointerUp: (event: PointerEvent<SVGGElement>) => void;
-  onKeyDown: (event: KeyboardEvent) => void;
+  /** Where it stands now, while it is held. */
+  held: Point | undefined;
+  placeOf: (event: PointerEvent) => Point;
+  onMove: (to: Point) => void;
+  onDrop: (to: Point) => void;
 }) {
+  const at = held ?? handle.at;
+  const keys = (event: KeyboardEvent) => {
+    const way = ARROWS[event.key];
+    if (way) {
+      event.preventDefault();
+      const by = event.shiftKey ? BIG_STEP_MM : STEP_MM;
+      onMove({ x: at.x + way.x * by, y: at.y + way.y * by });
+    } else if (event.key === 'Enter' && held) {
+      event.preventDefault();
+      event.stopPropagation();
+      onDrop(held);
+    }
+  };
   return (
     <g
       className={css.handle}
@@ -177,7 +180,20 @@ function HandleMark({
       role="button"
       tabIndex={0}
       aria-label={`${handle.label}: X ${Math.round(at.x * 10) / 10}, Y ${Math.round(at.y * 10) / 10} mm. Arrow keys move it, enter puts it there`}
-      {...events}
+      onPointerDown={(event) => {
+        event.preventDefault();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        event.currentTarget.focus();
+      }}
+      onPointerMove={(event) =>
+        event.currentTarget.hasPointerCapture(event.pointerId) && onMove(placeOf(event))
+      }
+      onPointerUp={(event) => {
+        if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+        event.currentTarget.releasePointerCapture(event.pointerId);
+        if (held) onDrop(placeOf(event));
+      }}
+      onKeyDown={keys}
     >
       <circle r="10" className={css.grip} />
       <path d={MARKS[handle.shape]} />

@@ -2,19 +2,18 @@ import { ActionIcon } from '@mantine/core';
 import type { Landing } from '@jolly/core/machine/landing';
 import type { RankedLanding } from '@jolly/core/harness/rankLandings';
 import { IconFocusCentered, IconMinus, IconPlus } from '@tabler/icons-react';
-import { type PointerEvent, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useMemo } from 'react';
 import { BoardShape } from '../../ui/BoardShape';
 import type { BenchLead } from './LeadBench';
-import { curve, overlaid, placeOf, type Point } from './leadLines';
+import { placeOf } from './leadLines';
 import { rackLeads, TAG } from './leadRack';
 import { litPlaces } from './litPlaces';
 import { NetKey } from './NetKey';
+import { useBenchLayout } from './useBenchLayout';
+import { useDraggedLead } from './useDraggedLead';
 import { usePanZoom } from './usePanZoom';
 import type { Wiring } from './useWiring';
 import css from './Wiring.module.css';
-
-const GUTTER = 20;
-const MARGIN = 5;
 
 /** The boards to scale, a rack of tags between them, and a curve for every lead from end to end. */
 export function LeadDrawing({
@@ -43,27 +42,9 @@ export function LeadDrawing({
   onLand: (lead: BenchLead, landing: Landing) => void;
 }) {
   const { boards, swap } = wiring;
-  const beside = swap && !over;
-  const rackHeight = leads.length * TAG.step;
-  const height = Math.max(boards.before.outline_mm.y, boards.after.outline_mm.y, rackHeight);
-  const left = beside ? boards.before.outline_mm.x + GUTTER : 0;
-  const newAt = { x: left + TAG.width + GUTTER, y: (height - boards.after.outline_mm.y) / 2 };
-  const oldAt = beside ? { x: 0, y: (height - boards.before.outline_mm.y) / 2 } : overlaid(wiring, newAt);
-  const whole = useMemo(
-    () => ({
-      x: -MARGIN,
-      y: -MARGIN,
-      width: newAt.x + boards.after.outline_mm.x + 2 * MARGIN,
-      height: height + 2 * MARGIN,
-    }),
-    [newAt.x, boards.after.outline_mm.x, height],
-  );
+  const { beside, left, height, newAt, oldAt, whole } = useBenchLayout(wiring, leads.length, over);
   const pan = usePanZoom(whole);
-  const [dragged, setDragged] = useState<string>();
-  const line = useRef<SVGPathElement>(null);
-  const grip = useRef<{ from: Point; moved: boolean }>(undefined);
-
-  const rackTop = (height - rackHeight) / 2;
+  const rackTop = (height - leads.length * TAG.step) / 2;
   const rows = useMemo(
     () => rackLeads(wiring, leads, { left, rackTop, beside, newAt, oldAt }),
     // Places are new objects at every drawing; what they say is in these.
@@ -73,31 +54,14 @@ export function LeadDrawing({
   const lit = useMemo(() => litPlaces(landings, chosen?.to), [landings, chosen]);
   const shownLit = chosen ? lit.places : undefined;
 
-  const begin = (event: PointerEvent<SVGGElement>, lead: BenchLead, from: Point) => {
-    if (event.button !== 0) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    grip.current = { from, moved: false };
-    onChoose(lead.part.id);
-    setDragged(lead.part.id);
-  };
-  // The loose end follows the pointer without a render: sixty leads must not be drawn anew for each move.
-  const move = (event: PointerEvent) => {
-    const held = grip.current;
-    if (!held) return;
-    held.moved = true;
-    line.current?.setAttribute('d', curve(held.from, pan.toDrawing(event.clientX, event.clientY)));
-  };
-  const drop = (event: PointerEvent, lead: BenchLead) => {
-    const held = grip.current;
-    grip.current = undefined;
-    setDragged(undefined);
-    line.current?.setAttribute('d', '');
-    if (!held?.moved) return;
-    const under = document.elementsFromPoint(event.clientX, event.clientY);
-    const hit = under.map((element) => element.closest('[data-new] [data-place]')).find((element) => element);
-    const landing = lit.best.get(hit?.getAttribute('data-place') ?? '');
-    if (landing) onLand(lead, landing);
-  };
+  const drag = useDraggedLead({
+    toDrawing: pan.toDrawing,
+    onTaken: onChoose,
+    onDropped: (lead, place) => {
+      const landing = lit.best.get(place);
+      if (landing) onLand(lead, landing);
+    },
+  });
 
   return (
     <div className={css.drawing}>
@@ -132,59 +96,97 @@ export function LeadDrawing({
               {to && <path d={to.d} />}
             </g>
           ))}
-          <path ref={line} className={css.loose} />
+          <path ref={drag.line} className={css.loose} />
         </g>
-        {rows.map(({ lead, tag, east }, index) => (
-          <g
-            key={lead.part.id}
-            data-part={lead.part.id}
-            data-on={lead === chosen}
-            data-done={lead.done}
-            data-nowhere={!lead.to}
-            data-dragged={dragged === lead.part.id}
-            className={css.tag}
-            role="button"
-            tabIndex={lead === chosen || (!chosen && index === 0) ? 0 : -1}
-            aria-pressed={lead === chosen}
-            aria-label={`${lead.part.id}, ${lead.to ? placeOf(lead.to) : 'no place'}${lead.done ? ', done' : ''}`}
-            transform={`translate(${tag.x} ${tag.y})`}
-            onPointerEnter={() => !grip.current && onPoint(lead.part.id)}
-            onPointerLeave={() => !grip.current && onPoint(undefined)}
-            onFocus={() => onPoint(lead.part.id)}
-            onBlur={() => onPoint(undefined)}
-            onPointerDown={(event) => begin(event, lead, east)}
-            onPointerMove={move}
-            onPointerUp={(event) => drop(event, lead)}
+        {rows.map((row, index) => (
+          <Tag
+            key={row.lead.part.id}
+            row={row}
+            chosen={row.lead === chosen}
+            reachable={row.lead === chosen || (!chosen && index === 0)}
+            drag={drag}
+            onPoint={onPoint}
             onKeyDown={(event) => keys(event, rows, index, onChoose, onTakeUp)}
-          >
-            <rect width={TAG.width} height={TAG.height} rx="1.2" />
-            <text x={TAG.width / 2} y={TAG.height / 2 + 1.1}>
-              {lead.part.id}
-            </text>
-          </g>
+          />
         ))}
       </svg>
       <div className={css.below}>
         <NetKey />
-        <span className={css.zoom}>
-          <ActionIcon variant="default" aria-label="Nearer" onClick={() => pan.zoom(1 / 1.35)}>
-            <IconPlus size={16} />
-          </ActionIcon>
-          <ActionIcon variant="default" aria-label="Farther" onClick={() => pan.zoom(1.35)}>
-            <IconMinus size={16} />
-          </ActionIcon>
-          <ActionIcon variant="default" aria-label="Whole bench" onClick={pan.reset} disabled={!pan.zoomed}>
-            <IconFocusCentered size={16} />
-          </ActionIcon>
-        </span>
+        <Zoom pan={pan} />
       </div>
     </div>
   );
 }
 
+type Row = ReturnType<typeof rackLeads>[number];
+
+/** A lead's name in the rack, to be chosen, or dragged to where it shall go. */
+function Tag({
+  row: { lead, tag, east },
+  chosen,
+  reachable,
+  drag,
+  onPoint,
+  onKeyDown,
+}: {
+  row: Row;
+  chosen: boolean;
+  /** The one of the rack that the tabulator comes to. */
+  reachable: boolean;
+  drag: ReturnType<typeof useDraggedLead>;
+  onPoint: (id: string | undefined) => void;
+  onKeyDown: (event: KeyboardEvent<SVGGElement>) => void;
+}) {
+  const { id } = lead.part;
+  return (
+    <g
+      data-part={id}
+      data-on={chosen}
+      data-done={lead.done}
+      data-nowhere={!lead.to}
+      data-dragged={drag.dragged === id}
+      className={css.tag}
+      role="button"
+      tabIndex={reachable ? 0 : -1}
+      aria-pressed={chosen}
+      aria-label={`${id}, ${lead.to ? placeOf(lead.to) : 'no place'}${lead.done ? ', done' : ''}`}
+      transform={`translate(${tag.x} ${tag.y})`}
+      onPointerEnter={() => !drag.holds() && onPoint(id)}
+      onPointerLeave={() => !drag.holds() && onPoint(undefined)}
+      onFocus={() => onPoint(id)}
+      onBlur={() => onPoint(undefined)}
+      onPointerDown={(event) => drag.begin(event, lead, east)}
+      onPointerMove={drag.move}
+      onPointerUp={(event) => drag.drop(event, lead)}
+      onKeyDown={onKeyDown}
+    >
+      <rect width={TAG.width} height={TAG.height} rx="1.2" />
+      <text x={TAG.width / 2} y={TAG.height / 2 + 1.1}>
+        {id}
+      </text>
+    </g>
+  );
+}
+
+function Zoom({ pan }: { pan: ReturnType<typeof usePanZoom> }) {
+  return (
+    <span className={css.zoom}>
+      <ActionIcon variant="default" aria-label="Nearer" onClick={() => pan.zoom(1 / 1.35)}>
+        <IconPlus size={16} />
+      </ActionIcon>
+      <ActionIcon variant="default" aria-label="Farther" onClick={() => pan.zoom(1.35)}>
+        <IconMinus size={16} />
+      </ActionIcon>
+      <ActionIcon variant="default" aria-label="Whole bench" onClick={pan.reset} disabled={!pan.zoomed}>
+        <IconFocusCentered size={16} />
+      </ActionIcon>
+    </span>
+  );
+}
+
 /** Arrow keys go from tag to tag; enter takes the lead up, and the list of its places gets the focus. */
 function keys(
-  event: React.KeyboardEvent<SVGGElement>,
+  event: KeyboardEvent<SVGGElement>,
   rows: readonly { lead: BenchLead }[],
   index: number,
   onChoose: (id: string | undefined) => void,

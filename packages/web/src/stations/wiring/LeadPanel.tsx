@@ -6,6 +6,7 @@ import type { PlacesOf } from '../../workbench/coreWorker';
 import { useEffect, useRef, useState } from 'react';
 import { EndDrawing } from './EndDrawing';
 import type { BenchLead } from './LeadBench';
+import { PlaceRow } from './PlaceRow';
 import { NoPlaceWords } from './NoPlaceWords';
 import { PhotosOf } from './PhotosOf';
 import type { Wiring } from './useWiring';
@@ -42,10 +43,6 @@ export function LeadPanel({
     list.current?.querySelector<HTMLElement>('button:not(:disabled)')?.focus();
     onFocused();
   }, [takenUp, landings, onFocused]);
-  const step = wiring.view.plan.steps.find(
-    ({ kind, subject }) => kind === 'lead' && subject === lead.part.id,
-  );
-  const ends = step ? { from: step.from, to: step.to } : undefined;
   const places = landings?.places ?? [];
   const free = places.filter(({ clashes }) => clashes.length === 0);
   const listed = all ? places : free.slice(0, SHOWN);
@@ -58,27 +55,7 @@ export function LeadPanel({
         {chosen && <CloseButton aria-label="Lay the lead down" onClick={onClose} />}
       </header>
       <div className={css.panelBody}>
-        <div>
-          {ends ? (
-            <div className={css.ends}>
-              <EndDrawing end={ends.from} title={`On the ${wiring.boards.before.name}`} />
-              <EndDrawing end={ends.to} title={`On the ${wiring.boards.after.name}`} />
-            </div>
-          ) : (
-            <p className="figures">{lead.to ? landingInWords(lead.to) : 'not connected'}</p>
-          )}
-          {step?.tasks.map(({ what }) => (
-            <p key={what} className={css.task}>
-              {what}
-            </p>
-          ))}
-          {step?.cautions.map((caution) => (
-            <p key={caution} className={css.caution}>
-              {caution}
-            </p>
-          ))}
-          <PhotosOf part={lead.part.id} />
-        </div>
+        <Ends wiring={wiring} lead={lead} />
         {chosen && (
           <div>
             <h4>
@@ -90,25 +67,14 @@ export function LeadPanel({
               {listed.map((place) => {
                 const here = sameValue(place.landing, lead.to);
                 return (
-                  <li key={JSON.stringify(place.landing)} data-taken={place.clashes.length > 0}>
-                    <button
-                      data-landing=""
-                      disabled={here || place.clashes.length > 0}
-                      onClick={() => onLand(place.landing)}
-                      onKeyDown={(event) => walk(event)}
-                    >
-                      <b className="figures">{place.price}</b>
-                      <span>
-                        {landingInWords(place.landing)}
-                        {here && <em> here now</em>}
-                        <small>
-                          {place.clashes.length > 0
-                            ? place.clashes.map(({ what }) => what).join('; ')
-                            : place.lines.map(({ what }) => what).join('; ') || 'made for it'}
-                        </small>
-                      </span>
-                    </button>
-                  </li>
+                  <PlaceRow
+                    key={JSON.stringify(place.landing)}
+                    place={place}
+                    here={here}
+                    mark={here && 'here now'}
+                    onLand={() => onLand(place.landing)}
+                    onKeyDown={walk}
+                  />
                 );
               })}
             </ul>
@@ -122,6 +88,36 @@ export function LeadPanel({
         )}
       </div>
     </section>
+  );
+}
+
+/** Both ends contact by contact, what to do with them, and the photo. */
+function Ends({ wiring, lead }: { wiring: Wiring; lead: BenchLead }) {
+  const step = wiring.view.plan.steps.find(
+    ({ kind, subject }) => kind === 'lead' && subject === lead.part.id,
+  );
+  return (
+    <div>
+      {step ? (
+        <div className={css.ends}>
+          <EndDrawing end={step.from} title={`On the ${wiring.boards.before.name}`} />
+          <EndDrawing end={step.to} title={`On the ${wiring.boards.after.name}`} />
+        </div>
+      ) : (
+        <p className="figures">{lead.to ? landingInWords(lead.to) : 'not connected'}</p>
+      )}
+      {step?.tasks.map(({ what }) => (
+        <p key={what} className={css.task}>
+          {what}
+        </p>
+      ))}
+      {step?.cautions.map((caution) => (
+        <p key={caution} className={css.caution}>
+          {caution}
+        </p>
+      ))}
+      <PhotosOf part={lead.part.id} />
+    </div>
   );
 }
 

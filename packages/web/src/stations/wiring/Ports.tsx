@@ -5,17 +5,18 @@ import type { Part } from '@jolly/core/parts/part';
 import type { PortTrade } from '@jolly/core/harness/portTrade';
 import { partById } from '@jolly/core/catalogue/catalogue';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useDraft } from '../../ui/useDraft';
 import type { Wiring } from './useWiring';
 import { type FaultAt, Trade, Verdict } from './PortVerdict';
-import css from './Wiring.module.css';
+import { TryTable } from './TryTable';
 
 const TRUSTED = 'a board known to be good';
 
+type SensorOutput = ExchangeCase['sensors'][number]['output'];
+
 /** Parts that read something, and so can be exchanged against each other. */
-function outputOf(type: Part): ExchangeCase['sensors'][number]['output'] | undefined {
+function outputOf(type: Part): SensorOutput | undefined {
   if (type.kind === 'switch') return 'switch';
   return type.kind === 'probe' || type.kind === 'filament-sensor'
     ? (type.output as 'switch' | 'open-collector' | 'driven')
@@ -42,25 +43,10 @@ export function Ports({ wiring }: { wiring: Wiring }) {
   const note = (next: Try[]) => {
     if (suspect) setDoubt({ sensor: suspect.id, port: suspect.port, tries: next });
   };
-  const ports = boards.after.headers.flatMap((header) =>
-    header.contacts.flatMap((contact, index) =>
-      contact.startsWith('sig:') && header.for !== 'display' && /switch|probe|filament/.test(header.for ?? '')
-        ? [{ id: `${header.id}.${index + 1}`, ...pullFault(boards.after, contact) }]
-        : [],
-    ),
-  );
-  const others = [
-    ...sensors.map(({ id, output }) => ({ id, output })),
-    { id: 'another of the same make', output: suspect?.output ?? ('switch' as const) },
-    {
-      id: 'one of another make',
-      output: suspect?.output === 'switch' ? ('open-collector' as const) : ('switch' as const),
-    },
-  ];
   const test: ExchangeCase | undefined = suspect && {
     suspect: { sensor: suspect.id, port: suspect.port },
-    sensors: others,
-    ports: [...ports, { id: TRUSTED, trusted: true }],
+    sensors: [...sensors.map(({ id, output }) => ({ id, output })), ...borrowed(suspect.output)],
+    ports: [...portsOf(boards.after), { id: TRUSTED, trusted: true }],
     tries,
   };
   const verdict = useQuery<PortVerdict | null>({
@@ -73,26 +59,10 @@ export function Ports({ wiring }: { wiring: Wiring }) {
     queryFn: async () => (suspect ? ((await core.portTrade(after, suspect.port)) ?? null) : null),
     enabled: !traded,
   });
-  const faults = (boards.after.faults ?? []).map((fault) => ({
-    ...fault,
-    contacts: boards.after.headers.flatMap((header) =>
-      header.contacts.flatMap((net, index) =>
-        fault.pins.some((pin) => net === `sig:p${pin}`) ? [`${header.id}.${index + 1}`] : [],
-      ),
-    ),
-  }));
+  const faults = faultsOf(boards.after);
   return (
     <>
-      <section aria-label="Known faults">
-        <h3>Known faults of the {boards.after.name}</h3>
-        {faults.length === 0 && <p className="soft">None is known for revision {boards.after.revision}.</p>}
-        {faults.map((fault) => (
-          <p key={fault.id}>
-            <b className="figures">{fault.contacts.join(', ')}</b> {fault.what} {fault.way_out}{' '}
-            <small>({fault.sure})</small>
-          </p>
-        ))}
-      </section>
+      <KnownFaults board={boards.after} faults={faults} />
       {!suspect || !test ? (
         <p className="soft">
           No switch, probe or filament sensor is connected, so there is nothing to exchange.
@@ -154,114 +124,44 @@ function pullFault(board: Board, net: string): Pick<ExchangeCase['ports'][number
 
 const faultAt = (faults: FaultAt[], port: string) => faults.find(({ contacts }) => contacts.includes(port));
 
-/** The lead was not chosen yet; which one it was decides what the try tells. */
-const NOT_CHOSEN = 'which lead?';
+/** Sensors somebody may have at hand beside those of the machine. */
+const borrowed = (output: SensorOutput): ExchangeCase['sensors'] => [
+  { id: 'another of the same make', output },
+  { id: 'one of another make', output: output === 'switch' ? 'open-collector' : 'switch' },
+];
 
-function TryTable({
-  test,
-  tries,
-  onTries,
-  verdict,
-}: {
-  test: ExchangeCase;
-  tries: Try[];
-  onTries: (tries: Try[]) => void;
-  verdict: PortVerdict | undefined;
-}) {
-  const next = verdict?.next;
-  const [own, setOwn] = useState<{ sensor: string; port: string; lead: string }>();
-  const now = own ?? {
-    sensor: next?.sensor ?? test.suspect.sensor,
-    port: next?.port ?? test.suspect.port,
-    // A proposal with another lead is not taken for done: whoever notes the try says which lead it was.
-    lead: next?.lead ? NOT_CHOSEN : '',
-  };
-  const note = (reads: boolean) => {
-    onTries([...tries, { sensor: now.sensor, port: now.port, ...(now.lead && { lead: now.lead }), reads }]);
-    setOwn(undefined);
-  };
+/** Contacts of a board that are made to read a sensor. */
+const portsOf = (board: Board): ExchangeCase['ports'] =>
+  board.headers.flatMap((header) =>
+    header.contacts.flatMap((contact, index) =>
+      contact.startsWith('sig:') && header.for !== 'display' && /switch|probe|filament/.test(header.for ?? '')
+        ? [{ id: `${header.id}.${index + 1}`, ...pullFault(board, contact) }]
+        : [],
+    ),
+  );
+
+/** Known faults of a board, with the contacts they are at. */
+const faultsOf = (board: Board) =>
+  (board.faults ?? []).map((fault) => ({
+    ...fault,
+    contacts: board.headers.flatMap((header) =>
+      header.contacts.flatMap((net, index) =>
+        fault.pins.some((pin) => net === `sig:p${pin}`) ? [`${header.id}.${index + 1}`] : [],
+      ),
+    ),
+  }));
+
+function KnownFaults({ board, faults }: { board: Board; faults: ReturnType<typeof faultsOf> }) {
   return (
-    <table className={css.pins}>
-      <thead>
-        <tr>
-          <th>Sensor</th>
-          <th>Port</th>
-          <th>Lead</th>
-          <th>It reads</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr>
-          <td>{test.suspect.sensor}</td>
-          <td className="figures">{test.suspect.port}</td>
-          <td>its own</td>
-          <td>no, as found</td>
-        </tr>
-        {tries.map((one, index) => (
-          <tr key={index}>
-            <td>{one.sensor}</td>
-            <td className="figures">{one.port}</td>
-            <td>{one.lead ?? 'its own'}</td>
-            <td>
-              {one.reads ? 'yes' : 'no'}{' '}
-              <Button
-                size="compact-xs"
-                variant="subtle"
-                aria-label={`Take try ${index + 1} back`}
-                onClick={() => onTries(tries.filter((_, at) => at !== index))}
-              >
-                take back
-              </Button>
-            </td>
-          </tr>
-        ))}
-        <tr data-next="">
-          <td>
-            <NativeSelect
-              size="xs"
-              aria-label="Sensor to try"
-              value={now.sensor}
-              data={test.sensors.map(({ id }) => id)}
-              onChange={(event) => setOwn({ ...now, lead: '', sensor: event.currentTarget.value })}
-            />
-          </td>
-          <td>
-            <NativeSelect
-              size="xs"
-              aria-label="Port to try"
-              value={now.port}
-              data={test.ports.map(({ id }) => id)}
-              onChange={(event) => setOwn({ ...now, lead: '', port: event.currentTarget.value })}
-            />
-          </td>
-          <td>
-            <NativeSelect
-              size="xs"
-              aria-label="Lead to try"
-              value={now.lead}
-              data={[
-                ...(now.lead === NOT_CHOSEN ? [NOT_CHOSEN] : []),
-                { value: '', label: 'its own' },
-                { value: 'another lead', label: 'another lead' },
-              ]}
-              onChange={(event) => setOwn({ ...now, lead: event.currentTarget.value })}
-            />
-          </td>
-          <td>
-            <Button size="xs" variant="default" disabled={now.lead === NOT_CHOSEN} onClick={() => note(true)}>
-              It reads
-            </Button>{' '}
-            <Button
-              size="xs"
-              variant="default"
-              disabled={now.lead === NOT_CHOSEN}
-              onClick={() => note(false)}
-            >
-              It does not
-            </Button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <section aria-label="Known faults">
+      <h3>Known faults of the {board.name}</h3>
+      {faults.length === 0 && <p className="soft">None is known for revision {board.revision}.</p>}
+      {faults.map((fault) => (
+        <p key={fault.id}>
+          <b className="figures">{fault.contacts.join(', ')}</b> {fault.what} {fault.way_out}{' '}
+          <small>({fault.sure})</small>
+        </p>
+      ))}
+    </section>
   );
 }

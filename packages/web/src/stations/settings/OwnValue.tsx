@@ -1,0 +1,186 @@
+import { type Option, refusal } from '@jolly/core/kit/kit';
+import type { SettingValue } from '@jolly/core/kit/settingValue';
+import { overrideEdit, resetEdit } from '@jolly/core/machine/edit';
+import type { Setting } from '@jolly/core/settings/setting';
+import { valueInWords } from '@jolly/session/inWords';
+import { Button, NativeSelect, Switch, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { readNumber } from '../../ui/readNumber';
+import { useDraft } from '../../ui/useDraft';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './SettingsStation.module.css';
+
+interface Shown {
+  option: Option;
+  setting: Setting;
+}
+
+/** A setting opened: what it is for, what old machine, kit and facts say, and a value of your own with your reason. */
+export function OwnValue({ option, setting, old }: Shown & { old: Setting | undefined }) {
+  const { change } = useWorkbench();
+  const own = useOwnValue({ option, setting });
+  const { hidden } = setting;
+  const decider = hidden?.source === 'kit' ? 'kit' : 'facts';
+  return (
+    <div className={css.own}>
+      <About option={option} />
+      <Ledger setting={setting} old={old} />
+      {hidden && (
+        <p>
+          Without your value it would be <b className="figures">{valueInWords(hidden.value)}</b>:{' '}
+          {hidden.because}.
+        </p>
+      )}
+      <div className={css.ownFields}>
+        <ValueField option={option} own={own} />
+        <TextInput
+          size="xs"
+          label="Because"
+          value={own.because}
+          onChange={(event) => own.set({ because: event.currentTarget.value })}
+          description="kept with the value"
+          error={own.refused}
+        />
+      </div>
+      <div className={css.ownButtons}>
+        <Button size="xs" onClick={() => void own.save()}>
+          Use this value
+        </Button>
+        {hidden && (
+          <Button
+            size="xs"
+            variant="default"
+            onClick={() => void change(`${option.label}: let the ${decider} decide`, [resetEdit(option.key)])}
+          >
+            Let the {decider} decide <kbd aria-hidden="true">r</kbd>
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** What is typed and not used yet stays over a change of view; another value under it sets it aside. */
+function useOwnValue({ option, setting }: Shown) {
+  const { change, facts, tryOut, dropPreview } = useWorkbench();
+  const [draft, setDraft] = useDraft<{ value?: SettingValue; text?: string; because?: string }>(
+    `own:${facts.machine.id}:${option.key}:${String(setting.value)}`,
+    {},
+  );
+  const { value = setting.value, text = String(setting.value), because = '' } = draft;
+  const [refused, setRefused] = useState<string>();
+  const set = (part: typeof draft) => setDraft((now) => ({ ...now, ...part }));
+  const wantedOf = (raw: string) =>
+    option.kind === 'number' ? readNumber(raw, option.unit) : option.kind === 'text' ? raw : value;
+  /** What would follow is shown with every key; nothing is saved yet. */
+  const type = (raw: string) => {
+    set({ text: raw });
+    const wanted = wantedOf(raw);
+    if (wanted !== undefined && !refusal(option, wanted))
+      tryOut(option.label, [overrideEdit(option.key, wanted, because.trim() || 'being typed')]);
+    else dropPreview();
+  };
+  const save = async () => {
+    const wanted = wantedOf(text);
+    if (wanted === undefined) return setRefused(`“${text}” is no number`);
+    const problem = refusal(option, wanted);
+    if (problem) return setRefused(problem);
+    if (because.trim() === '') return setRefused('Say why, so that you still know next year');
+    const failed = await change(`${option.label}: ${valueInWords(setting.value)} → ${valueInWords(wanted)}`, [
+      overrideEdit(option.key, wanted, because.trim()),
+    ]);
+    setRefused(failed);
+    if (failed === undefined) setDraft(undefined);
+  };
+  return { value, text, because, refused, set, type, save };
+}
+
+function About({ option }: { option: Option }) {
+  const { facts } = useWorkbench();
+  return (
+    <>
+      <p className="soft">
+        {option.for} {option.without ? `Without it: ${option.without}` : ''} <code>{option.key}</code>
+      </p>
+      {option.from ? (
+        <p className={css.later}>
+          {facts.kit.name} {facts.kit.version} does not read this yet. It is decided, checked and kept now,
+          and {facts.kit.name} {option.from} will use it.
+        </p>
+      ) : (
+        <p>
+          <Link to={`/machines/${facts.machine.id}/settings?view=files&key=${option.key}`}>
+            Its line in the generated files
+          </Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+function Ledger({ setting, old }: { setting: Setting; old: Setting | undefined }) {
+  const columns = {
+    'Old machine': old ? valueInWords(old.value) : 'no job open',
+    Kit: valueInWords(setting.kit),
+    Facts: factsInWords(setting),
+  };
+  return (
+    <dl className={css.ledger}>
+      {Object.entries(columns).map(([title, value]) => (
+        <div key={title}>
+          <dt>{title}</dt>
+          <dd className="figures">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** What the facts say of a setting, own value or not. */
+function factsInWords({ source, value, hidden }: Setting): string {
+  if (source === 'derived') return valueInWords(value);
+  return hidden?.source === 'derived' ? valueInWords(hidden.value) : 'do not decide it';
+}
+
+function ValueField({ option, own }: { option: Option; own: ReturnType<typeof useOwnValue> }) {
+  const { facts } = useWorkbench();
+  const { value, text, set, type } = own;
+  if (option.kind === 'flag')
+    return (
+      <Switch
+        label={value ? 'on' : 'off'}
+        checked={value === true}
+        onChange={(event) => set({ value: event.currentTarget.checked })}
+      />
+    );
+  if (option.kind === 'number' || option.kind === 'text')
+    return (
+      <TextInput
+        size="xs"
+        label="Value of your own"
+        value={text}
+        onChange={(event) => type(event.currentTarget.value)}
+        description={
+          option.kind === 'number'
+            ? `${option.range[0]} to ${option.range[1]} ${option.unit}`
+            : `up to ${option.longest} characters`
+        }
+      />
+    );
+  const choices: readonly SettingValue[] =
+    option.kind === 'choice'
+      ? option.choices
+      : facts.catalogue.parts.filter((part) => part.kind === 'thermistor').map((part) => part.id);
+  return (
+    <NativeSelect
+      size="xs"
+      label="Value of your own"
+      data={choices.map(String)}
+      value={String(value)}
+      onChange={({ currentTarget }) =>
+        set({ value: choices.find((choice) => String(choice) === currentTarget.value) ?? value })
+      }
+    />
+  );
+}
