@@ -1,15 +1,11 @@
-import { whyOf } from '@jolly/session/store';
 import { Button, NativeSelect } from '@mantine/core';
 import type { Consequence } from '@jolly/core/ripple/consequence';
-import { type Proof, proofsOf, type ProofStep } from '@jolly/core/bringup/proofs';
-import { useQueryClient } from '@tanstack/react-query';
-import { useMemo, useRef, useState } from 'react';
-import { api } from '../../api/api';
+import { proofsOf, type ProofStep } from '@jolly/core/bringup/proofs';
+import { useMemo } from 'react';
 import type { Proof as Outcome } from '@jolly/contract/endpoints/board';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
-import { useTape } from '../../app/tape/tape';
 import { type BenchControl, useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { NotTakenOver } from '../../job/NotTakenOver';
@@ -20,11 +16,8 @@ import { Refused } from '../../ui/Refused';
 import css from './BringUpStation.module.css';
 import { MachineView } from './MachineView';
 import { Readings } from './Readings';
-import { runProcedure } from '@jolly/session/runProcedure';
+import { useProving } from './useProving';
 import { useReported } from './useReported';
-
-/** How long a switch is left alone between two looks at it, in milliseconds. */
-const POLL_MS = 120;
 
 const PACES = [
   { value: '1', label: 'real time' },
@@ -34,18 +27,14 @@ const PACES = [
 
 /** The machine on the bench and the tests that prove it, in an order in which nothing can be hurt. */
 export function BringUpStation() {
-  const { machine, facts } = useWorkbench();
+  const { facts } = useWorkbench();
   const { proofs, board } = useStation();
   const { tail } = useJob();
   const cautions = (tail?.ripple.consequences ?? []).filter(
     (entry) => entry.kind === 'caution' && entry.station === 'bring-up',
   );
   const bench = useBench();
-  const client = useQueryClient();
-  const { write } = useTape();
-  const [running, setRunning] = useState<string>();
-  const [prompt, setPrompt] = useState<string>();
-  const givenUp = useRef(false);
+  const { run, running, prompt, giveUp, unwritten } = useProving();
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   const reported = useReported(bench.ask, awake, running === undefined);
   const recordSlips = useRecordSlips({
@@ -63,69 +52,16 @@ export function BringUpStation() {
     })),
   );
 
-  const [unwritten, setUnwritten] = useState<string>();
-  const run = async (step: Proof) => {
-    setRunning(step.id);
-    givenUp.current = false;
-    const result = await runProcedure(step.run(board?.image), {
-      ask: bench.ask,
-      tell: setPrompt,
-      moment: () => new Promise((resolve) => setTimeout(resolve, POLL_MS)),
-      givenUp: () => givenUp.current,
-    });
-    setRunning(undefined);
-    setPrompt(undefined);
-    try {
-      client.setQueryData(
-        ['proofs', machine.id],
-        await api.prove(
-          { id: machine.id },
-          { step: step.id, outcome: result.outcome, evidence: result.evidence },
-        ),
-      );
-    } catch (error) {
-      const why = whyOf(error);
-      write('done', `${step.title}: nobody confirmed that the outcome was written down. ${why}`);
-      return setUnwritten(
-        `${step.title} was tested, but nobody confirmed that the outcome was written down. ${why}`,
-      );
-    }
-    setUnwritten(undefined);
-    void client.invalidateQueries({ queryKey: ['entries', machine.id] });
-    void client.invalidateQueries({ queryKey: ['machines'] });
-    write('done', `${step.title}: ${result.outcome === 'proven' ? 'proven' : 'not so'}`);
-  };
-
   return (
     <>
       <main className="bench">
         <Refused why={unwritten} />
         <NotTakenOver>What is powered here is the board of the machine file.</NotTakenOver>
-        <section className={css.powerRow} aria-label="Power">
-          {awake || bench.power.state === 'starting' ? (
-            <Button variant="default" onClick={bench.powerOff}>
-              Switch the power off
-            </Button>
-          ) : (
-            <Button
-              disabled={board?.imageHash == null && board?.card == null}
-              onClick={() => void bench.powerOn()}
-            >
-              Switch the power on
-            </Button>
-          )}
-          <NativeSelect
-            aria-label="Speed of the bench"
-            data={PACES}
-            value={String(bench.pace)}
-            onChange={(event) => bench.setPace(Number(event.currentTarget.value))}
-          />
-          <p className={css.powerWord}>{powerInWords(bench, board?.imageHash != null)}</p>
-        </section>
+        <Power awake={awake} />
         {prompt && (
           <div className={css.prompt} role="status">
             <strong>{prompt}</strong>
-            <Button size="xs" variant="default" onClick={() => (givenUp.current = true)}>
+            <Button size="xs" variant="default" onClick={giveUp}>
               Give up on this step
             </Button>
           </div>
@@ -150,6 +86,34 @@ export function BringUpStation() {
         {!board?.imageHash && <p>Nothing is flashed yet. The board has nothing to run.</p>}
       </Docket>
     </>
+  );
+}
+
+function Power({ awake }: { awake: boolean }) {
+  const bench = useBench();
+  const { board } = useStation();
+  return (
+    <section className={css.powerRow} aria-label="Power">
+      {awake || bench.power.state === 'starting' ? (
+        <Button variant="default" onClick={bench.powerOff}>
+          Switch the power off
+        </Button>
+      ) : (
+        <Button
+          disabled={board?.imageHash == null && board?.card == null}
+          onClick={() => void bench.powerOn()}
+        >
+          Switch the power on
+        </Button>
+      )}
+      <NativeSelect
+        aria-label="Speed of the bench"
+        data={PACES}
+        value={String(bench.pace)}
+        onChange={(event) => bench.setPace(Number(event.currentTarget.value))}
+      />
+      <p className={css.powerWord}>{powerInWords(bench, board?.imageHash != null)}</p>
+    </section>
   );
 }
 

@@ -67,52 +67,10 @@ export function BuildStation() {
           )}
         </section>
         <NotTakenOver>What is built is the machine file, without the whole job.</NotTakenOver>
-        {running && (
-          <div className={css.progress}>
-            <Progress.Root size="lg">
-              <Progress.Section
-                value={progress ? (100 * progress.done) / progress.total : 0}
-                aria-label="Build progress"
-              />
-            </Progress.Root>
-            <p className="figures" aria-live="polite">
-              {progress
-                ? `${progress.done} of ${progress.total}: ${progress.doing}`
-                : 'waiting for the compiler'}
-            </p>
-          </div>
-        )}
+        {running && <BuildProgress progress={progress} />}
         <Refused why={refused} />
         {done ? (
-          <>
-            <div className={css.budgets} aria-label="Budgets">
-              <Budget name="Flash" used={done.sizes.flashBytes} has={chip.flash_bytes} />
-              <Budget
-                name="RAM"
-                used={done.sizes.ramBytes}
-                has={chip.ram_bytes}
-                note={`used counts ${done.sizes.stackBytes.toLocaleString('en')} bytes kept for the stack`}
-              />
-            </div>
-            <p className={css.made}>
-              Build <b className="figures">{done.buildId}</b> · {done.compiled} sources compiled anew ·{' '}
-              {whenOf(done.endedAt)}
-            </p>
-            <h3>What takes the room</h3>
-            <ol className={css.sources}>
-              {done.sizes.bySource.slice(0, SOURCES).map((source) => (
-                <li key={source.name}>
-                  <span>{source.name}</span>
-                  <i
-                    style={{
-                      width: `${(100 * source.bytes) / (done.sizes.bySource[0]?.bytes ?? source.bytes)}%`,
-                    }}
-                  />
-                  <b>{source.bytes}</b>
-                </li>
-              ))}
-            </ol>
-          </>
+          <ImageSizes build={done} />
         ) : (
           !running && (
             <p className="soft">
@@ -128,6 +86,60 @@ export function BuildStation() {
         slips={slips(workbench, newest, done, stops, board?.imageHash)}
         empty="Nothing stops the build. Build, then take the image to Flash."
       />
+    </>
+  );
+}
+
+type Done = Extract<Build, { state: 'done' }>;
+
+function BuildProgress({ progress }: { progress: ReturnType<typeof useBuild>['progress'] }) {
+  return (
+    <div className={css.progress}>
+      <Progress.Root size="lg">
+        <Progress.Section
+          value={progress ? (100 * progress.done) / progress.total : 0}
+          aria-label="Build progress"
+        />
+      </Progress.Root>
+      <p className="figures" aria-live="polite">
+        {progress ? `${progress.done} of ${progress.total}: ${progress.doing}` : 'waiting for the compiler'}
+      </p>
+    </div>
+  );
+}
+
+function ImageSizes({ build }: { build: Done }) {
+  const { chip } = useWorkbench();
+  const { sizes } = build;
+  return (
+    <>
+      <div className={css.budgets} aria-label="Budgets">
+        <Budget name="Flash" used={sizes.flashBytes} has={chip.flash_bytes} />
+        <Budget
+          name="RAM"
+          used={sizes.ramBytes}
+          has={chip.ram_bytes}
+          note={`used counts ${sizes.stackBytes.toLocaleString('en')} bytes kept for the stack`}
+        />
+      </div>
+      <p className={css.made}>
+        Build <b className="figures">{build.buildId}</b> · {build.compiled} sources compiled anew ·{' '}
+        {whenOf(build.endedAt)}
+      </p>
+      <h3>What takes the room</h3>
+      <ol className={css.sources}>
+        {sizes.bySource.slice(0, SOURCES).map((source) => (
+          <li key={source.name}>
+            <span>{source.name}</span>
+            <i
+              style={{
+                width: `${(100 * source.bytes) / (sizes.bySource[0]?.bytes ?? source.bytes)}%`,
+              }}
+            />
+            <b>{source.bytes}</b>
+          </li>
+        ))}
+      </ol>
     </>
   );
 }
@@ -152,7 +164,7 @@ function Log({ build }: { build: Build }) {
 function slips(
   workbench: Workbench,
   newest: Build | undefined,
-  done: Extract<Build, { state: 'done' }> | undefined,
+  done: Done | undefined,
   stops: Finding[],
   inBoard: string | null | undefined,
 ): Slip[] {

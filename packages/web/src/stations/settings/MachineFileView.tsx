@@ -23,8 +23,7 @@ export function MachineFileView() {
 
 function FileInAndOut() {
   const { machine, core, replace } = useWorkbench();
-  const [read, setRead] = useState<{ name: string; differences: Difference[] }>();
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [read, setRead] = useState<ReadFile>();
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
 
@@ -33,14 +32,12 @@ function FileInAndOut() {
     setBusy(true);
     setRead(undefined);
     setProblem(undefined);
-    setLeft(new Set());
     const found = await core.readMachine(await file.text(), machine);
     setBusy(false);
     if ('refused' in found) return setProblem(`${file.name}: ${found.refused}. Nothing was taken over.`);
     setRead({ name: file.name, differences: found.differences });
   };
-  const taken = (read?.differences ?? []).filter(({ path }) => !left.has(path.join('.')));
-  const take = async () => {
+  const take = async (taken: Difference[]) => {
     if (!read) return;
     const after: Machine = takeOver(machine, taken);
     const refused = await replace(`${taken.length} values from ${read.name}`, after);
@@ -78,48 +75,66 @@ function FileInAndOut() {
       )}
       {read && read.differences.length === 0 && <p role="status">{read.name} says what is here already.</p>}
       {read && read.differences.length > 0 && (
-        <>
-          <h3>
-            {read.name} differs in {read.differences.length}{' '}
-            {read.differences.length === 1 ? 'value' : 'values'}
-          </h3>
-          <ul className={css.rows}>
-            {read.differences.map(({ path, from, to }) => {
-              const key = path.join('.');
-              return (
-                <li key={key}>
-                  <Checkbox
-                    size="xs"
-                    checked={!left.has(key)}
-                    onChange={() =>
-                      setLeft(
-                        (now) =>
-                          new Set(now.has(key) ? [...now].filter((entry) => entry !== key) : [...now, key]),
-                      )
-                    }
-                    label={pathInWords(path)}
-                  />
-                  {changesInShort(from, to).map((one) => (
-                    <p className="figures" key={one.label}>
-                      {one.label}
-                      <s>{one.from}</s> → {one.to}
-                    </p>
-                  ))}
-                </li>
-              );
-            })}
-          </ul>
-          <div className="row">
-            <Button size="xs" onClick={() => void take()} disabled={taken.length === 0}>
-              Take {taken.length} over
-            </Button>
-            <Button size="xs" variant="default" onClick={() => setRead(undefined)}>
-              Take nothing
-            </Button>
-          </div>
-        </>
+        <Differences read={read} onTake={(taken) => void take(taken)} onLeave={() => setRead(undefined)} />
       )}
     </section>
+  );
+}
+
+interface ReadFile {
+  name: string;
+  differences: Difference[];
+}
+
+/** What a file says otherwise, value by value; those that are ticked can be taken over. */
+function Differences({
+  read,
+  onTake,
+  onLeave,
+}: {
+  read: ReadFile;
+  onTake: (taken: Difference[]) => void;
+  onLeave: () => void;
+}) {
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const taken = read.differences.filter(({ path }) => !left.has(path.join('.')));
+  const flip = (key: string) =>
+    setLeft((now) => new Set(now.has(key) ? [...now].filter((entry) => entry !== key) : [...now, key]));
+  return (
+    <>
+      <h3>
+        {read.name} differs in {read.differences.length} {read.differences.length === 1 ? 'value' : 'values'}
+      </h3>
+      <ul className={css.rows}>
+        {read.differences.map(({ path, from, to }) => {
+          const key = path.join('.');
+          return (
+            <li key={key}>
+              <Checkbox
+                size="xs"
+                checked={!left.has(key)}
+                onChange={() => flip(key)}
+                label={pathInWords(path)}
+              />
+              {changesInShort(from, to).map((one) => (
+                <p className="figures" key={one.label}>
+                  {one.label}
+                  <s>{one.from}</s> → {one.to}
+                </p>
+              ))}
+            </li>
+          );
+        })}
+      </ul>
+      <div className="row">
+        <Button size="xs" onClick={() => onTake(taken)} disabled={taken.length === 0}>
+          Take {taken.length} over
+        </Button>
+        <Button size="xs" variant="default" onClick={onLeave}>
+          Take nothing
+        </Button>
+      </div>
+    </>
   );
 }
 
