@@ -3,6 +3,27 @@ import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import ts from 'typescript-eslint';
 
+/** A cast takes the compiler's word away: a comment on its line, or on the one before, says why that is right. */
+const castSaysWhy = {
+  meta: {
+    type: 'suggestion',
+    messages: { silent: 'say in a comment why this cast is right, or do without' },
+  },
+  create(context) {
+    const { sourceCode } = context;
+    const told = new Set(
+      sourceCode.getAllComments().flatMap(({ loc }) => [loc.end.line, loc.end.line + 1, loc.start.line]),
+    );
+    return {
+      TSAsExpression(node) {
+        if (sourceCode.getText(node.typeAnnotation) === 'const') return;
+        if (!told.has(node.loc.start.line) && !told.has(node.loc.end.line))
+          context.report({ node, messageId: 'silent' });
+      },
+    };
+  },
+};
+
 export default ts.config(
   { ignores: ['**/dist/**', 'data/**', 'test-results/**', '.cache/**', 'node_modules/**'] },
   js.configs.recommended,
@@ -27,6 +48,12 @@ export default ts.config(
     // The solver counts by index in its own tables; tests fail by themselves where something is missing.
     files: ['packages/core/src/solver/**', '**/test/**', '**/*.test.ts', 'e2e/**', 'scripts/**', 'bench/**'],
     rules: { '@typescript-eslint/no-non-null-assertion': 'off' },
+  },
+  {
+    files: ['packages/*/src/**'],
+    ignores: ['**/*.test.ts'],
+    plugins: { house: { rules: { 'cast-says-why': castSaysWhy } } },
+    rules: { 'house/cast-says-why': 'error' },
   },
   { files: ['scripts/**'], languageOptions: { globals: { ...globals.node, ...globals.browser } } },
 );

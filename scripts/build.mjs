@@ -1,49 +1,71 @@
 // Makes dist/: the server and command line, the compiler's process, the readers' thread, the interface, and an empty database to copy.
 import { existsSync } from 'node:fs';
-import { mkdir, rename, rm } from 'node:fs/promises';
-import { PGlite } from '@electric-sql/pglite';
+import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { build as bundle } from 'esbuild';
 import { build as buildWeb } from 'vite';
 
 const node = { bundle: true, platform: 'node', format: 'esm', target: 'node20', logLevel: 'warning' };
-// Our own packages are bundled, everything from npm is left to node_modules.
-const external = [
-  'express',
-  'helmet',
-  'compression',
-  'joi',
-  'uf2',
-  'yaml',
-  'joi-to-json',
-  'sharp',
-  '@electric-sql/pglite',
-  '@yowasp/clang',
-];
+// Bundled, so that a start does not look for a thousand files; what brings files of its own is left to node_modules.
+const external = ['sharp', '@electric-sql/pglite', '@yowasp/clang'];
+const banner = {
+  js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+};
 
-async function emptyDatabase() {
-  if (existsSync('dist/empty-database')) return;
-  await rm('dist/empty-database.part', { recursive: true, force: true });
-  const db = await PGlite.create('dist/empty-database.part');
-  await db.close();
-  await rename('dist/empty-database.part', 'dist/empty-database');
+/** Runs something of the server before there is one. */
+async function withServerModule(entryPoint, act) {
+  const outfile = `dist/${basename(entryPoint, '.ts')}.once.mjs`;
+  await bundle({ ...node, external, banner, entryPoints: [entryPoint], outfile });
+  await act(await import(pathToFileURL(outfile).href));
+  await rm(outfile);
 }
+
+/** An empty database with every step of the schema, to be copied at a first start: to make one takes seven seconds. */
+async function emptyDatabase() {
+  const migrations = 'packages/server/src/sql/migrations';
+  const steps = (await readdir(migrations)).sort().join('\n');
+  const made = await readFile('dist/empty-database.steps', 'utf8').catch(() => undefined);
+  if (made === steps && existsSync('dist/empty-database')) return;
+  const partial = 'dist/empty-database.part';
+  for (const old of [partial, 'dist/empty-database']) await rm(old, { recursive: true, force: true });
+  await withServerModule('packages/server/src/sql/db.ts', async ({ openDb }) => {
+    const db = await openDb({ folder: partial, migrations });
+    await db.close();
+  });
+  await rename(partial, 'dist/empty-database');
+  await writeFile('dist/empty-database.steps', steps);
+}
+
+/** The catalogue's files are read and checked here, once, and not at every start. */
+const readCatalogueOnce = () =>
+  withServerModule('packages/server/src/files/catalogue.ts', ({ keepCatalogue }) => keepCatalogue('.'));
 
 // On a fresh clone there is no dist/ yet, and nothing below waits for the others to make it.
 await mkdir('dist', { recursive: true });
 await Promise.all([
-  bundle({ ...node, external, entryPoints: ['packages/server/src/cli/main.ts'], outfile: 'dist/jolly.mjs' }),
   bundle({
     ...node,
     external,
+    banner,
+    entryPoints: ['packages/server/src/cli/main.ts'],
+    outfile: 'dist/jolly.mjs',
+  }),
+  bundle({
+    ...node,
+    external,
+    banner,
     entryPoints: ['packages/server/src/build/compilerWorker.ts'],
     outfile: 'dist/compilerWorker.mjs',
   }),
   bundle({
     ...node,
     external,
+    banner,
     entryPoints: ['packages/server/src/reading/readerWorker.ts'],
     outfile: 'dist/readerWorker.mjs',
   }),
   buildWeb({ root: 'packages/web', logLevel: 'warn' }),
   emptyDatabase(),
+  readCatalogueOnce(),
 ]);

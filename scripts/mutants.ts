@@ -20,10 +20,12 @@ import { join } from 'node:path';
 import ts from 'typescript';
 
 const root = join(import.meta.dirname, '..');
-const option = (name: string, otherwise: number): number => {
+const word = (name: string): string => {
   const at = process.argv.indexOf(`--${name}`);
-  return at < 0 ? otherwise : Number(process.argv[at + 1]);
+  return at < 0 ? '' : (process.argv[at + 1] ?? '');
 };
+const option = (name: string, otherwise: number): number =>
+  word(name) === '' ? otherwise : Number(word(name));
 const [count, seed, minutes] = [option('count', 60), option('seed', 1), option('minutes', 40)];
 /** Fewer killed, in percent, and the command fails. */
 const least = option('least', 0);
@@ -41,6 +43,10 @@ const SWAPPED: Readonly<Record<string, string>> = {
   '<': '<=', '<=': '<', '>': '>=', '>=': '>', '===': '!==', '!==': '===', '==': '!=', '!=': '==',
   '&&': '||', '||': '&&', '+': '-', '-': '+', '*': '/', '/': '*', true: 'false', false: 'true',
 }; // prettier-ignore
+
+/** Another number: one more, or twice as much where one more would hardly be another. */
+const another = (number: string): string =>
+  String(Number(number) < 10 ? Number(number) + 1 : Number(number) * 2);
 
 /** Everything that could be changed in a TypeScript file: operators, flags and whole numbers. */
 function inTypeScript(file: string): Mutant[] {
@@ -65,7 +71,7 @@ function inTypeScript(file: string): Mutant[] {
     }
     if (node.kind === ts.SyntaxKind.TrueKeyword || node.kind === ts.SyntaxKind.FalseKeyword)
       note(node, SWAPPED[node.getText(source)] ?? '');
-    if (ts.isNumericLiteral(node)) note(node, String(Number(node.text) + 1));
+    if (ts.isNumericLiteral(node)) note(node, another(node.text));
     ts.forEachChild(node, visit);
   };
   visit(source);
@@ -79,7 +85,7 @@ function inC(file: string): Mutant[] {
     ' '.repeat(part.length),
   );
   return [...code.matchAll(/(?<= )(?:<=?|>=?|==|!=|&&|\|\||[+*/-])(?= )|(?<![\w.])\d+(?![\w.])/g)].map(
-    ({ 0: was, index }) => ({ file, at: index, was, becomes: SWAPPED[was] ?? String(Number(was) + 1) }),
+    ({ 0: was, index }) => ({ file, at: index, was, becomes: SWAPPED[was] ?? another(was) }),
   );
 }
 
@@ -94,12 +100,13 @@ function numbers(from: number): () => number {
   };
 }
 
+/** Where changes are made: all of it, or with `--in firmware` those that hold the word. */
 const PLACES = [
   'packages/core/src/',
   'packages/session/src/',
   'packages/server/src/',
   'packages/firmware/lantern/',
-];
+].filter((place) => place.includes(word('in')));
 
 /** What only runs when it was built, or in a process of its own. */
 const isElsewhere = (file: string) =>

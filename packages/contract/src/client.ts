@@ -23,6 +23,7 @@ export function pathOf<N extends EndpointName>(name: N, params: ParamsOf<Contrac
   const { path, query }: AnyEndpoint = CONTRACT[name];
   const given = params as Record<string, string | undefined>; // Every parameter is text, by `params.ts`.
   const filled = path.replace(/\{(\w+)\}/g, (_all, key: string) => encodeURIComponent(given[key] ?? ''));
+  // What an endpoint asks for is a record, by its type.
   const asked = Object.keys(query as object).flatMap((key) =>
     given[key] === undefined ? [] : [[key, given[key]]],
   );
@@ -32,6 +33,7 @@ export function pathOf<N extends EndpointName>(name: N, params: ParamsOf<Contrac
 export function makeClient(send: Send): Client {
   const call = async (name: EndpointName, said: unknown[]): Promise<unknown> => {
     const endpoint: AnyEndpoint = CONTRACT[name];
+    // A record of shapes, by its type.
     const takes = /\{/.test(endpoint.path) || Object.keys(endpoint.query as object).length > 0;
     const params = takes ? said[0] : {};
     // Only what the contract asks for is sent: a caller may be called back with more.

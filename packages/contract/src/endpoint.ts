@@ -70,6 +70,7 @@ export function endpoint<
     params: said.params ?? ({} as P), // Without names in the path there are no parameters.
     query: said.query ?? ({} as Q),
     body: said.body,
+    // True or left out, as its type says.
     takesBytes: said.takesBytes as Bytes,
     answer: said.answer,
     refusals: said.refusals ?? [],

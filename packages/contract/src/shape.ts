@@ -1,3 +1,4 @@
+import type { SettingValue } from '@jolly/core/kit/settingValue';
 import Joi from 'joi';
 
 declare const TYPE: unique symbol;
@@ -39,6 +40,10 @@ export const count: Shape<number> = of(Joi.number().integer().min(0));
 export const flag: Shape<boolean> = of(Joi.boolean());
 /** A moment, as ISO text. */
 export const moment: Shape<string> = of(Joi.string().isoDate());
+/** The value of an option. */
+export const settingValue: Shape<SettingValue> = of(
+  Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string().allow('')),
+);
 export const anything: Shape<unknown> = of(Joi.any());
 
 export const oneOf = <const T extends readonly (string | boolean)[]>(...values: T): Shape<T[number]> =>

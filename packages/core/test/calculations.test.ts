@@ -54,6 +54,13 @@ describe('worked examples', () => {
     near(result.changePct, 3.734);
     expect(result.verdict).toBe('apply');
   });
+  it('degrees a count are the slope of what is read', () => {
+    const read = (raw: number) => adcToC({ raw, bits: 12, pullupOhms: 4700, r25: 100_000, beta: 3950 });
+    for (const raw of [200, 800, 2000, 3500]) {
+      const slope = (read(raw - 1).c! - read(raw + 1).c!) / 2;
+      expect(read(raw).degreesPerCount! / slope).toBeCloseTo(1, 3);
+    }
+  });
   it('thermistorC and adcToC', () => {
     near(thermistorC({ ohms: 10_000, r25: 100_000, beta: 3950 }), 87.72);
     near(thermistorC({ ohms: 1000, r25: 100_000, beta: 3950 }), 183.9);

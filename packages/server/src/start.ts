@@ -70,6 +70,7 @@ async function open(
     port,
   );
   opened(() => shut(server));
+  // It listens on a port, so its address is one of these.
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 
   await clearLeftovers(data);

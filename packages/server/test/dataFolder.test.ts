@@ -177,15 +177,19 @@ describe('a copy to fall back on', () => {
   it('is put aside before a migration, and can take the place of what is there', async () => {
     const data = fresh();
     const at = paths(root, data);
-    const older = fresh();
-    cpSync(at.migrations, older, { recursive: true });
-    rmSync(join(older, '005-trust.sql'));
-    const before = await openDb({ folder: at.database, migrations: older, template: at.emptyDatabase });
+    const newer = fresh();
+    cpSync(at.migrations, newer, { recursive: true });
+    writeFileSync(join(newer, '999-later.sql'), 'create table later (id integer)');
+    const before = await openDb({
+      folder: at.database,
+      migrations: at.migrations,
+      template: at.emptyDatabase,
+    });
     await before.query("insert into machine values ('old', 1, '{}', now())");
     await before.close();
     const db = await openDb({
       folder: at.database,
-      migrations: at.migrations,
+      migrations: newer,
       beforeMigration: (old) => putCopy(data, old, new Date(), 'before-a-new-version').then(() => undefined),
     });
     await db.query("insert into machine values ('new', 1, '{}', now())");

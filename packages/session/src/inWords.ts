@@ -49,6 +49,7 @@ const LONGEST = 90;
 export function shortly(value: unknown): string {
   if (value === undefined) return 'nothing';
   if (value !== null && typeof value === 'object' && 'value' in value && 'because' in value)
+    // Looked at by its caller: a setting with its reason.
     return `${valueInWords(value.value as SettingValue)} (${String(value.because)})`;
   const text =
     typeof value === 'string'

@@ -4,7 +4,8 @@ import type { Job } from '@jolly/core/ripple/job';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Outbox } from './outbox';
 import { type Presence, ServerGone } from './presence';
-import { inTurn, type Watched, whyOf } from './store';
+import { inTurn, type Watched } from './store';
+import { whyOf } from '@jolly/core/text/whyOf';
 
 export interface JobPorts {
   client: Pick<Client, 'saveJob'>;

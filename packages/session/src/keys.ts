@@ -1,3 +1,4 @@
+import { entriesOf } from '@jolly/core/tree/keysOf';
 /** What a key of the whole window does. */
 export interface KeyBinding {
   /** Keys that do it, one of which is pressed. */
@@ -43,4 +44,4 @@ export const keyWords = (act: KeyAct): string => {
 };
 
 /** All acts with their bindings, in the order in which they are told. */
-export const keyList = (): [KeyAct, KeyBinding][] => Object.entries(BINDINGS) as [KeyAct, KeyBinding][]; // its own keys
+export const keyList = (): [KeyAct, KeyBinding][] => entriesOf(BINDINGS);

@@ -7,7 +7,8 @@ import { cut } from '@jolly/core/text/plainText';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Outbox } from './outbox';
 import { type Presence, ServerGone } from './presence';
-import { inTurn, store, type Watched, whyOf } from './store';
+import { inTurn, store, type Watched } from './store';
+import { whyOf } from '@jolly/core/text/whyOf';
 
 /** A change that met another one: what this window began with, what it wants, and what stands there now. */
 export interface Conflict {

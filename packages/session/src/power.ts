@@ -9,7 +9,8 @@ import { fromBase64 } from '@jolly/core/bytes/base64';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
 import { type AskQueue, askQueue } from './askQueue';
-import { store, type Watched, whyOf } from './store';
+import { store, type Watched } from './store';
+import { whyOf } from '@jolly/core/text/whyOf';
 
 export type Power =
   | { state: 'off' }

@@ -35,6 +35,3 @@ export function inTurn(): <T>(work: () => Promise<T>) => Promise<T> {
     return next;
   };
 }
-
-/** Why something failed, in its own words. */
-export const whyOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

@@ -1,7 +1,7 @@
 import type { Client } from '@jolly/contract/client';
 import type { Outbox } from './outbox';
 import { ServerGone } from './presence';
-import { whyOf } from './store';
+import { whyOf } from '@jolly/core/text/whyOf';
 
 export interface StoredSettingsPorts {
   client: Pick<Client, 'putStore'>;

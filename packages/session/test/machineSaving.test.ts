@@ -55,12 +55,14 @@ describe('a change', () => {
 
   it('that waits can be taken back, the last one first', async () => {
     const server = machineServer();
-    const { saving, shown, presence, outbox } = await openOn(server);
+    const { saving, shown, presence, outbox, tape } = await openOn(server);
     const before = shown.now()?.machine.name;
     presence.set(gone);
     await saving.save('Name', named('Two'));
     await saving.undo();
     expect([shown.now()?.machine.name, outbox.now().length]).toEqual([before, 0]);
+    // The server was not asked to undo something else.
+    expect(tape.at(-1)).toBe('Undone: Name');
   });
 
   it('behind one that arrived is no conflict when the server goes away in between', async () => {

@@ -119,6 +119,14 @@ describe('Build', () => {
 });
 
 describe('Flash', () => {
+  it('one stop is enough for there to be no way back', () => {
+    const wayBack = (findings: Finding[]) => ({ kept: [], findings, waivers: [], drawer: [] });
+    const job = (findings: Finding[]) => ({ ...noJob, wayBack: wayBack(findings) }) as unknown as KnownJob;
+    const stop = finding('stop', { kind: 'machine', id: 'plover' });
+    expect(teeth('flash', { job: job([stop]) })['way-back']).toBe('stopped');
+    expect(teeth('flash', { job: job([]) })['way-back']).toBe('done');
+    expect(teeth('flash', { job: { ...noJob, wayBack: undefined } })['way-back']).toBe('todo');
+  });
   const card = { format: 'FAT32' as const, sizeGb: 8, files: [{ name: 'PLOV.BIN', imageHash: 'aa' }] };
   it('fills as the card is written and taken', () => {
     expect(teeth('flash', { builds: [build()] })).toMatchObject({

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/core/text/whyOf';
 import { LONGEST_LINE } from '@jolly/core/text/limits';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
@@ -94,7 +95,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     try {
       call();
     } catch (error) {
-      crashed = (error as Error).message;
+      crashed = whyOf(error);
       emit(`(the board hangs: ${crashed})`);
     }
   };
@@ -111,7 +112,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
       if (next > until) break;
       nowNs = next;
       if (arrives === next) {
-        const [arrived] = arriving.splice(0, 1);
+        const arrived = arriving.shift();
         if (arrived) received.push(overTheWire(arrived.byte));
         guarded(firmware.serial);
       } else if (timerAt === next) {

@@ -40,14 +40,18 @@ export async function loadFirmware(
   hardware: Hardware,
   stackBytes: number,
 ): Promise<Firmware> {
+  // An image is bytes in memory of its own; the hardware is a record of functions.
   const { instance } = await WebAssembly.instantiate(code as BufferSource, {
+    // As above; the library knows its functions by number of arguments only.
     hw: hardware as unknown as WebAssembly.ModuleImports,
   });
   const entry = (name: string): (() => void) => {
     const found = instance.exports[`lantern_${name}`];
     if (typeof found !== 'function') throw new Error(`the image has no entry ${name}`);
+    // Looked at in the line above; its shape is that of the kit's header.
     return found as () => void;
   };
+  // Every image of the kit exports its memory.
   const memory = instance.exports['memory'] as WebAssembly.Memory | undefined;
   const stack = memory ? new Uint8Array(memory.buffer, 0, stackBytes) : new Uint8Array(0);
   stack.fill(PAINT);

@@ -54,6 +54,7 @@ export function frameOf(facts: Facts, pins: Pins, start: Record<'x' | 'y' | 'z',
   const crossBelt = facts.machine.frame.kinematics === 'cross-belt';
   const at: Record<MotorAxis, number> = { ...start, e: 0 };
   const blocked = { x: 0, y: 0, z: 0 };
+  // One entry for each axis, by the line itself.
   const ends = Object.fromEntries(AXES.map((axis) => [axis, stopsOf(facts, axis)])) as Record<
     'x' | 'y' | 'z',
     [number, number]

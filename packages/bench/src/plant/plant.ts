@@ -52,6 +52,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
       travel[axis][0] + (0.15 + 0.3 * random()) * (travel[axis][1] - travel[axis][0]),
     ]),
   );
+  // Filled for each axis above.
   const frame = frameOf(facts, pins, start as Record<'x' | 'y' | 'z', number>);
   const surface = plateSurface(bed, random);
   const bodies = bodiesOf(facts, ambientC);
@@ -120,6 +121,7 @@ function switchDrive(type: PartOf<'switch'>, met: boolean): Drive {
 }
 
 function atSwitch(facts: Facts, frame: Frame, role: string): boolean {
+  // Switches and probes have an axis as their role.
   const axis = role as 'x' | 'y' | 'z';
   const side = facts.machine.frame.switch_at[axis];
   const travel = facts.machine.frame.travel_mm[axis];

@@ -6,7 +6,7 @@ import { bytes, endpoint, events, json } from '../endpoint';
 import { hash, id, ofMachine } from '../params';
 import {
   anyOf,
-  anything,
+  settingValue,
   both,
   count,
   known,
@@ -49,7 +49,7 @@ export type Build = TypeOf<typeof build>;
 
 const buildInput = object({
   machine: known<Machine>('id', 'name'),
-  settings: list(object({ key: text, value: anything, source: text })),
+  settings: list(object({ key: text, value: settingValue, source: text })),
   files: list(known<GeneratedFile>('path', 'lines')),
 });
 export type BuildInput = TypeOf<typeof buildInput>;

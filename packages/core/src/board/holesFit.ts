@@ -174,6 +174,7 @@ function throughTwo(inside: Point[], p: Point, q: Point): Circle {
 function throughThree(p: Point, q: Point, r: Point): Circle | undefined {
   const area = 2 * (p.x * (q.y - r.y) + q.x * (r.y - p.y) + r.x * (p.y - q.y));
   if (Math.abs(area) < 1e-12) return undefined;
+  // As many as go in.
   const [pp, qq, rr] = [p, q, r].map(({ x, y }) => x * x + y * y) as [number, number, number];
   const centre = {
     x: (pp * (q.y - r.y) + qq * (r.y - p.y) + rr * (p.y - q.y)) / area,

@@ -11,6 +11,7 @@ const NAME = /^[A-Z][A-Z0-9_]{0,99}$/;
 /** The name of a macro. @throws {TypeError} when it is none */
 export function cName(name: string): CValue {
   if (!NAME.test(name)) throw new TypeError(`"${name}" cannot be the name of a macro`);
+  // Here a text becomes C: only names that C knows come through.
   return name as CValue;
 }
 
@@ -18,6 +19,7 @@ export function cName(name: string): CValue {
 export function cInteger(value: number): CValue {
   if (!Number.isInteger(value) || value < -(2 ** 31) || value >= 2 ** 32)
     throw new TypeError(`${value} is not a whole number of 32 bits`);
+  // Only whole numbers get here.
   return String(value) as CValue;
 }
 
@@ -26,6 +28,7 @@ export function cFloat(value: number): CValue {
   if (!Number.isFinite(value) || Math.abs(value) > 3.4e38)
     throw new TypeError(`${value} is not a number of single precision`);
   const text = String(value);
+  // Only finite numbers get here.
   return (/[.e]/.test(text) ? `${text}f` : `${text}.0f`) as CValue;
 }
 
@@ -41,6 +44,7 @@ export function cString(text: string): CValue {
       ? letter
       : `\\${byte.toString(8).padStart(3, '0')}`;
   });
+  // Every letter that could end it is written as a number.
   return `"${letters.join('')}"` as CValue;
 }
 
@@ -50,12 +54,14 @@ export const cList = (values: readonly CValue[]): CValue => `{${values.join(',')
 /** A comment of its own, or behind a line: on one line, without anything that ends it or goes on with the next. */
 export function cComment(text: string): CLine {
   const inside = onOneLine(text).replace(/\*/g, '·').replace(/\\/g, '/').trim();
+  // Nothing in it can end the comment.
   return `/* ${inside} */` as CLine;
 }
 
 /** `#define NAME value`, with what it is behind it. */
 export function cDefine(name: string, value: CValue, comment?: string): CLine {
   const line = `#define ${cName(name)} ${value}`;
+  // The line is made of C values, the comment is one.
   return (comment === undefined ? line : `${line} ${cComment(comment)}`) as CLine;
 }
 

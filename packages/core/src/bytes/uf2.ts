@@ -1,3 +1,4 @@
+import { whyOf } from '../text/whyOf';
 import Joi from 'joi';
 import { blockSize, decodeBlock, encodeBlock, UF2Flags } from 'uf2';
 import { CalcError, calculation } from '../calculation/calculation';
@@ -87,7 +88,7 @@ function decoded(bytes: Uint8Array, refuse: (what: string) => never): ReturnType
   try {
     return decodeBlock(bytes);
   } catch (error) {
-    const message = (error as Error).message;
+    const message = whyOf(error);
     return refuse(
       /payload/i.test(message) ? 'claims more bytes than fit (length)' : 'is not a UF2 block (damaged mark)',
     );

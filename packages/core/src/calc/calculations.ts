@@ -28,6 +28,7 @@ import { adcToC, thermistorC } from '../heat/thermistor';
 import { topSpeed } from '../motion/topSpeed';
 import type { Calculation } from '../calculation/calculation';
 
+// Each has its own input and output; they are called by name, with input that is checked there.
 const all = [
   stepsPerMm,
   topSpeed,

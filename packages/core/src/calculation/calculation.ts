@@ -81,9 +81,12 @@ function notFinite(value: unknown): string[] | undefined {
 }
 
 function withoutNegativeZero<T>(value: T): T {
+  // A number stays a number.
   if (typeof value === 'number') return (value === 0 ? 0 : value) as T;
+  // Each thing keeps its type.
   if (Array.isArray(value)) return value.map(withoutNegativeZero) as T;
   if (value !== null && typeof value === 'object') {
+    // The same keys, each with a value of the same type.
     return Object.fromEntries(
       Object.entries(value).map(([key, item]) => [key, withoutNegativeZero(item)]),
     ) as T;

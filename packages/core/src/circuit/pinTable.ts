@@ -61,6 +61,7 @@ export function pinTable(facts: Facts): Record<PinGroupName, PinRow[]> {
     return override ? { ...row, pin: override.pin, because: override.because, computed: row.pin } : row;
   };
   const computed = computedPins(facts);
+  // One row for each key of the record it is made from.
   return Object.fromEntries(
     Object.entries(computed).map(([group, rows]) => [group, rows.map(decided)]),
   ) as Record<PinGroupName, PinRow[]>;

@@ -17,7 +17,8 @@ const cell = (row: readonly number[], index: number): number => row[index] ?? 0;
  */
 export function edits(a: string, b: string, most: number): number {
   if (Math.abs(a.length - b.length) > most) return most + 1;
-  let [before, last] = [[] as number[], Array.from({ length: b.length + 1 }, (_, index) => index)];
+  let before: number[] = [];
+  let last = Array.from({ length: b.length + 1 }, (_, index) => index);
   for (let i = 1; i <= a.length; i += 1) {
     const row = [i];
     for (let j = 1; j <= b.length; j += 1) {

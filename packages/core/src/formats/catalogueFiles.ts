@@ -44,13 +44,16 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
         });
         continue;
       }
+      // Looked up among the families above.
       const read = readDocument(body, family as Family, catalogue.boards);
       if ('problems' in read)
         problems.push(
           ...read.problems.map((problem) => ({ ...problem, line: problem.line + firstLine - 1, file: path })),
         );
       else {
+        // Looked up among the families above.
         add(catalogue, family as Family, read.value);
+        // Checked by the schema of its family.
         if (family === 'board') boardsAt.set(read.value as Board, { file: path, line: firstLine });
       }
     }
@@ -76,6 +79,7 @@ function readDocument(body: string, family: Family, boards: Board[]): Read<unkno
   const { like, ...differs } = read.value;
   const sister = boards.find((board) => board.id === differs.id && board.revision === like);
   const { error, value } = boardSchema.validate({ ...sister, ...differs }, { convert: false });
+  // Typed as anything by the library.
   if (sister && !error) return { value: value as unknown };
   const line = body.split('\n').findIndex((text) => text.startsWith('like:')) + 1;
   const message =
@@ -85,6 +89,7 @@ function readDocument(body: string, family: Family, boards: Board[]): Read<unkno
 
 const likeSchema = boardSchema
   .fork(
+    // A description of an object schema lists its keys.
     Object.keys((boardSchema.describe() as { keys: object }).keys).filter(
       (key) => !['jolly', 'id', 'revision'].includes(key),
     ),
@@ -93,10 +98,15 @@ const likeSchema = boardSchema
   .append({ like: line(12).required() });
 
 function add(catalogue: Catalogue, family: Family, value: unknown): void {
+  // Each was checked by the schema of its family.
   if (family === 'board') catalogue.boards.push(value as Board);
+  // as above
   else if (family === 'chip') catalogue.chips.push(value as Chip);
+  // as above
   else if (family === 'dialect') catalogue.dialects.push(value as Dialect);
+  // as above
   else if (family === 'part') catalogue.parts.push(value as Part);
+  // as above
   else catalogue.kits.push({ ...(value as Kit), options: expandOptions((value as Kit).options) });
 }
 

@@ -1,3 +1,4 @@
+import { whyOf } from '../text/whyOf';
 import { type Filled, isFilled } from '../tree/filled';
 import type Joi from 'joi';
 import {
@@ -70,12 +71,13 @@ export function readYaml<T>(
   try {
     plain = document.toJS({ maxAliasCount: MOST_ALIASES });
   } catch (error) {
-    return refuse(1, 1, '', (error as Error).message);
+    return refuse(1, 1, '', whyOf(error));
   }
   const { error, value } = schema.validate(plain ?? {}, { convert: false, abortEarly: false });
   const misfits = error
     ? error.details.map(({ path, message }) => ({ path: path.join('.'), message }))
-    : holds(value as T);
+    : // The schema found nothing against it.
+      holds(value as T);
   const problems = misfits.slice(0, MOST_PROBLEMS).map(({ path, message }) => {
     const steps = path.split('.').map((step) => (/^\d+$/.test(step) ? Number(step) : step));
     const at = lines.linePos(placeOf(document.contents, steps));
@@ -95,6 +97,7 @@ function refuse(
 
 /** Offset of the node a path leads to, or of its nearest parent that is there. */
 function placeOf(node: unknown, path: (string | number)[]): number {
+  // The library types a node as anything.
   const here = (node as Node | null)?.range?.[0] ?? 0;
   const [key, ...rest] = path;
   if (key === undefined) return here;
@@ -103,6 +106,7 @@ function placeOf(node: unknown, path: (string | number)[]): number {
   if (!isMap(node)) return here;
   const pair = node.items.find((item) => isScalar(item.key) && item.key.value === key);
   if (!pair) return here;
+  // Keys of a parsed map are nodes.
   return rest.length > 0 && pair.value ? placeOf(pair.value, rest) : ((pair.key as Node).range?.[0] ?? here);
 }
 

@@ -1,3 +1,4 @@
+import { keysOf } from '../tree/keysOf';
 import { type Net, parseNet } from '../board/net';
 import type { End, LeadEnd } from '../harness/leadWork';
 import type { SwapPlan, SwapStep } from '../ripple/swapPlan';
@@ -69,7 +70,9 @@ export function swapSheetHtml(
 <html lang="en"><head><meta charset="utf-8"><title>${escape(title)}</title><style>${STYLE}</style></head><body>
 <h1>${escape(title)}</h1>
 <p>${escape(date)}. Unplugged, and left unplugged until the staged first power at Bring-up. Tick a box when the row is done.</p>
-<p class="key">${(Object.keys(NET_WORDS) as Net['kind'][]).map((kind) => `<svg viewBox="0 0 10 10">${shape(kind, 5, 5, 3.2)}</svg> ${NET_WORDS[kind]}`).join(' &nbsp; ')}</p>
+<p class="key">${keysOf(NET_WORDS)
+    .map((kind) => `<svg viewBox="0 0 10 10">${shape(kind, 5, 5, 3.2)}</svg> ${NET_WORDS[kind]}`)
+    .join(' &nbsp; ')}</p>
 <table><thead><tr><th>Done</th><th>What</th><th>From</th><th>To</th><th>Do</th></tr></thead><tbody>
 ${plan.steps.map((step, index) => row(step, index + 1, done.has(step.id))).join('\n')}
 </tbody></table>

@@ -45,6 +45,7 @@ const articleFor = (words: string) => (/^an? /.test(words) ? words : `a ${words}
 
 /** An adapter as a clause, with its figures. */
 export function adapterInWords(adapter: Adapter): string {
+  // Each entry is asked with its own kind of adapter.
   return WORDS[adapter.kind](adapter as never);
 }
 

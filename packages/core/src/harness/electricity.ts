@@ -133,6 +133,7 @@ export function driverCurrents(facts: Facts): DriverCurrent[] {
   const motors = partsOf(facts, 'motor');
   const told = isRead(facts.kit, 'driver.line');
   return partsOf(facts, 'driver').flatMap((driver) => {
+    // Placed, as it comes from the machine's parts.
     const own = motors.filter((motor) => driverOf(facts, motor as PlacedPart)?.id === driver.id);
     if (own.length === 0) return [];
     const { amps } = runningCurrent(driver, own);

@@ -1,3 +1,4 @@
+import { keysOf } from '../tree/keysOf';
 import type { Board } from '../board/board';
 import { holesFit, type HolesFit } from '../board/holesFit';
 import { headerOf } from '../board/contacts';
@@ -128,7 +129,7 @@ function jumperSteps(before: Facts, after: Facts, swap: boolean): HandStep[] {
   const wishes = jumperPlan(after).filter(
     ({ jumper, position }) => swap || was.get(jumper.id) !== position.id,
   );
-  return (Object.keys(JUMPER_TITLES) as JumperWish['jumper']['sets'][]).flatMap((sets) => {
+  return keysOf(JUMPER_TITLES).flatMap((sets) => {
     const list = wishes.filter(({ jumper }) => jumper.sets === sets);
     if (list.length === 0) return [];
     const hidden = list.some(({ jumper }) => jumper.under_module);

@@ -57,6 +57,7 @@ export function endOf({ board }: Facts, part: PlacedPart | undefined): End | und
             const role = Object.entries(landing.leads).find(
               ([, contact]) => contact === `${id}.${index + 1}`,
             )?.[0];
+            // A key of the landing's leads, which are named by role.
             return { number: index + 1, net, ...(role && { role: role as LeadRole }) };
           }),
         },

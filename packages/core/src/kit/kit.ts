@@ -187,6 +187,7 @@ export const kitSchema = Joi.object({
 
 /** Replaces every option written with `each` by one option per entry. */
 export function expandOptions(written: WrittenOption[]): Option[] {
+  // Without what repeats it, it is one option.
   return written.flatMap(({ each, ...option }) => (each ?? ['']).map((item) => fill(option as Option, item)));
 }
 
@@ -239,7 +240,7 @@ export function refusal(option: Option, value: SettingValue): string | undefined
         ? undefined
         : `${option.key} must be 1 to ${option.longest} characters; it has ${value.length}`;
     case 'choice':
-      return option.choices.includes(value as string | number)
+      return option.choices.some((choice) => choice === value)
         ? undefined
         : `${option.key} must be one of ${option.choices.join(', ')}`;
     case 'sensor':

@@ -80,5 +80,6 @@ function movement({ crossed, signA, signB }: Hypothesis, asked: Asked): Moved | 
   const outputB = sign * (asked.endsWith('x') ? 1 : -1) * signB;
   const [a, b] = crossed ? [outputB, outputA] : [outputA, outputB];
   const part = (value: number, axis: string) => (value === 0 ? '' : `${value > 0 ? '+' : '-'}${axis}`);
+  // Made of one way of X and one of Y.
   return `${part(a + b, 'x')}${part(a - b, 'y')}` as Moved;
 }

@@ -1,3 +1,4 @@
+import { keysOf } from '../tree/keysOf';
 import Joi from 'joi';
 import { line } from '../text/plainText';
 
@@ -220,7 +221,7 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
 
 /** Guards one part file; what else it must hold depends on its `kind`. */
 export const partSchema = Joi.alternatives().conditional('.kind', {
-  switch: (Object.keys(byKind) as PartKind[]).map((kind) => ({
+  switch: keysOf(byKind).map((kind) => ({
     is: kind,
     then: Joi.object({ ...common, ...byKind[kind] }),
   })),

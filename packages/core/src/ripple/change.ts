@@ -1,3 +1,4 @@
+import { keysOf } from '../tree/keysOf';
 import Joi from 'joi';
 import { line, lines } from '../text/plainText';
 import type { AxisDrive } from '../machine/axisDrive';
@@ -123,7 +124,7 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
 
 /** Guards one change; what it must tell depends on its kind. */
 export const changeSchema = Joi.alternatives().conditional('.kind', {
-  switch: (Object.keys(FIELDS) as ChangeKind[]).map((kind) => ({
+  switch: keysOf(FIELDS).map((kind) => ({
     is: kind,
     then: Joi.object({ id: needed, kind: Joi.valid(kind), because: lines(300), ...FIELDS[kind] }),
   })),

@@ -1,3 +1,4 @@
+import { keysOf } from '../tree/keysOf';
 import { type Catalogue } from '../catalogue/catalogue';
 import { applyEdits } from '../machine/edit';
 import { type Edits, type Impossible, none, partOfKind, putPart, replacePart } from './partEdits';
@@ -221,17 +222,21 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
     events: ['belt'],
   },
 };
-export const CHANGE_KINDS = Object.keys(CHANGE_TYPES) as ChangeKind[];
+export const CHANGE_KINDS = keysOf(CHANGE_TYPES);
 
 /** Id of the part a change brings and lands; undefined for changes that bring none. */
 export function partBrought(change: Change): string | undefined {
+  // Each entry is asked with its own kind of change.
   const type = CHANGE_TYPES[change.kind] as ChangeType<typeof change.kind>;
+  // as above
   return type.brings?.(change as never);
 }
 
 /** The machine after a change, or why it cannot be made. */
 export function applyChange(machine: Machine, change: Change, catalogue: Catalogue): Machine | Impossible {
+  // Each entry is asked with its own kind of change.
   const type = CHANGE_TYPES[change.kind] as ChangeType<typeof change.kind>;
+  // as above
   const edits = type.edits(machine, change as never, catalogue);
   return 'impossible' in edits ? edits : applyEdits(machine, edits);
 }

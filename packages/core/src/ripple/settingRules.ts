@@ -13,6 +13,7 @@ interface Decision {
 }
 
 const DECISIONS: ReadonlyMap<string, Decision> = new Map(
+  // A literal list, so that a misspelt cause does not compile.
   ([
   { key: 'machine.name', on: ['board', 'kit'], because: 'a date or version in the name lets the board prove which image runs' },
   { key: 'link.baud', on: ['board'], because: 'another chip makes other rates exactly; the host must use the same' },

@@ -27,7 +27,8 @@ function withLanding(before: Machine, changes: Change[], part: string, landing: 
     if (change === owner)
       return change.kind === 'dual-z'
         ? { ...change, ...('socket' in landing && { socket: landing.socket }) }
-        : ({ ...change, landing } as Change);
+        : // Every other kind that is landed has its landing so.
+          ({ ...change, landing } as Change);
     if (change === board && wasThere && change.kind === 'new-board')
       return { ...change, harness: { ...change.harness, [part]: landing } };
     return change;

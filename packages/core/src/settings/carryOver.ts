@@ -121,6 +121,7 @@ function rowOf(dump: DumpValue, sides: Sides): CarryRow {
   if (refused) return { ...row, verdict: 'leave', because: refused };
   const measured = measuredBy(dump.key);
   const fact = measured && touchedBy(changes, measured.restsOn);
+  // Both ends were looked at before.
   if (measured?.then === 'rescale' && typeof had === 'number') return rescaled(row as Known, fact, sides);
   if (close(had, would.value)) return { ...row, verdict: 'same', because: would.because };
   if (!measured)

@@ -62,6 +62,7 @@ function ofOneMotor(
   { asked, moved }: Observation,
   all: readonly Observation[],
 ): Diagnosis {
+  // An observed way is a sign and an axis.
   const axis = asked[1] as MotorAxis;
   const opposite = `${asked[0] === '+' ? '-' : '+'}${axis}`;
   const others = all.filter((entry) => entry.asked[1] === axis && entry.moved !== NONE);
@@ -124,6 +125,7 @@ function ofTwoMotors(facts: Facts, settings: Settings, observed: readonly Observ
     };
   try {
     const verdict = crossBeltDirections({
+      // Only ways of X and Y are left here.
       observed: observed as Parameters<typeof crossBeltDirections>[0]['observed'],
       invertedNow: {
         a: settings.get('direction.x')?.value === true,

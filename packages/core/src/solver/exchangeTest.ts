@@ -1,3 +1,4 @@
+import { entriesOf } from '../tree/keysOf';
 /** One try: which sensor was plugged where, by which lead, and whether it read as it should. */
 export interface Try {
   sensor: string;
@@ -60,12 +61,13 @@ interface World {
 export function portVerdict(test: ExchangeCase): PortVerdict {
   const worlds = weighed(test, allWorlds(test));
   const shares = sharesOf(test, worlds);
-  const ranked = (Object.entries(shares) as [keyof typeof shares, number][]).sort((a, b) => b[1] - a[1]);
+  const ranked = entriesOf(shares).sort((a, b) => b[1] - a[1]);
   const [first, sure] = ranked[0]!;
   const settled = test.tries.length > 0 && sure >= SURE && first !== 'several';
   const next = settled ? undefined : nextTry(test);
   const detail = settled && first === 'port' && pullOnly(test, worlds) ? ('no pull-up' as const) : undefined;
   return {
+    // Of the shares, all but "none" are culprits.
     verdict: !settled ? 'one more test needed' : first === 'none' ? 'nothing is wrong' : (first as Culprit),
     sure,
     shares,

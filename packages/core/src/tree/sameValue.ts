@@ -5,6 +5,7 @@ export function sameValue(a: unknown, b: unknown): boolean {
   if (a === b) return true;
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
   if (Array.isArray(a) !== Array.isArray(b)) return false;
+  // Both are objects, by the lines above.
   const [one, other] = [a as Fields, b as Fields];
   const keys = Object.keys(one);
   return (

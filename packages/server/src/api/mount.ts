@@ -1,5 +1,6 @@
+import { keysOf } from '@jolly/core/tree/keysOf';
 import { statfs } from 'node:fs/promises';
-import { CONTRACT, type EndpointName } from '@jolly/contract/contract';
+import { CONTRACT } from '@jolly/contract/contract';
 import type { AnyEndpoint } from '@jolly/contract/endpoint';
 import { COMMON, Refusal, written } from '@jolly/contract/refusal';
 import type { Fields, Shape } from '@jolly/contract/shape';
@@ -19,7 +20,7 @@ type Handler = (asked: { params: unknown; body: unknown }) => unknown;
  */
 export function mount(app: Express, handlers: Handlers, data: string): void {
   app.use('/api', express.json({ limit: BODY_LIMIT, strict: true }));
-  const names = Object.keys(CONTRACT) as EndpointName[]; // the keys of the contract
+  const names = keysOf(CONTRACT);
   for (const name of names) {
     const endpoint: AnyEndpoint = CONTRACT[name];
     const handler = handlers[name] as Handler; // Each is asked with what its own endpoint lets through.
@@ -60,6 +61,7 @@ function readAsked(endpoint: AnyEndpoint, http: Request): { params: unknown; bod
     refuseInvalid(body.joi.required(), http.body, '');
     refuseBroken(http.body, '');
   }
+  // Anything, until the shape has looked at it.
   return { params, body: http.body as unknown };
 }
 
@@ -70,7 +72,9 @@ const bytesOf = (body: unknown): Uint8Array =>
 function send({ answer }: AnyEndpoint, reply: Response, said: unknown): void {
   // What a handler answers follows from its endpoint, by `Handlers`.
   if (answer.as === 'json') reply.json(said);
+  // The contract says which of these an answer is.
   else if (answer.as === 'bytes') sendBytes(reply, said as Sent);
+  // as above
   else sendEvents(reply, said as Stream);
 }
 

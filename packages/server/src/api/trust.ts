@@ -19,6 +19,7 @@ function hostOf(origin: string): string | undefined {
   return URL.canParse(origin) ? new URL(origin).host : undefined;
 }
 
+// The library types the reply of Node; here it is Express's.
 const nonceOf = (_http: unknown, reply: unknown) => `'nonce-${String((reply as Response).locals['nonce'])}'`;
 
 /** No inline script or style, nothing from elsewhere; WebAssembly is allowed because the bench runs firmware. */

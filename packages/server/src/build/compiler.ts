@@ -125,7 +125,9 @@ export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compile
   }
 
   return {
+    // A compiler process answers what it was asked.
     compile: (task, turn) => ask({ kind: 'compile', id: nextId++, ...task }, turn) as Promise<Compiled>,
+    // as above
     link: (task, turn) => ask({ kind: 'link', id: nextId++, ...task }, turn) as Promise<Linked>,
     async warm() {
       const first = processOf(firstLane).warm;

@@ -56,6 +56,7 @@ export function startCompilerProcess(
     end,
     async run(task, signal, seconds) {
       const stop = new AbortController();
+      // Only our own worker writes on this channel.
       const answer = messageOf(worker, (message) => (message as Answer).id === task.id) as Promise<Answer>;
       const because = <T extends NoAnswer>(happens: (then: () => void) => void, no: T): Promise<T> =>
         new Promise((resolve) => happens(() => resolve(no)));

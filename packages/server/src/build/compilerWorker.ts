@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/core/text/whyOf';
 import { runLLVM } from '@yowasp/clang';
 import { Worker } from 'node:worker_threads';
 import { compileArguments, linkArguments, objectName } from './recipe';
@@ -20,6 +21,7 @@ function run(
   const listen = (bytes: Uint8Array | null) =>
     void (bytes && heard.push(decoder.decode(bytes, { stream: true })));
   try {
+    // The library types its tree of files more widely than it answers here.
     const out = runLLVM(tool, files, {
       synchronously: true,
       decodeASCII: false,
@@ -29,7 +31,7 @@ function run(
     return { log: heard.join(''), out };
   } catch (error) {
     const text = heard.join('');
-    return { log: text || `error: the compiler stopped: ${(error as Error).message}` };
+    return { log: text || `error: the compiler stopped: ${whyOf(error)}` };
   }
 }
 

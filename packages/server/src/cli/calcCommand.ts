@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/core/text/whyOf';
 import { CalcError } from '@jolly/core/calculation/calculation';
 import { calculations } from '@jolly/core/calc/calculations';
 import { type Call, EXIT, readWords } from './command';
@@ -25,7 +26,7 @@ function run(name: string, json: string): number {
   try {
     input = JSON.parse(json);
   } catch (error) {
-    return refuse('json', `the input is no JSON: ${(error as Error).message}`);
+    return refuse('json', `the input is no JSON: ${whyOf(error)}`);
   }
   try {
     console.log(JSON.stringify(calculation(input)));

@@ -1,3 +1,4 @@
+import { errorCode } from '../data/errorCode';
 import { join } from 'node:path';
 import { DataProblem } from '../data/dataProblem';
 import { start } from '../start';
@@ -31,7 +32,7 @@ export function serveCommand({
         console.error(`Jolly Cog cannot start: ${error.message}.`);
         return process.exit(EXIT.stopped);
       }
-      if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+      if (errorCode(error) !== 'EADDRINUSE') throw error;
       return badInput(`port ${port} is in use, perhaps by another Jolly Cog; try --port ${port + 10}`);
     }
   };

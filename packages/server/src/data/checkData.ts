@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/core/text/whyOf';
 import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { openAsBlob } from 'node:fs';
 import { readdir, rename, rm, stat } from 'node:fs/promises';
@@ -61,7 +62,7 @@ async function checkDatabase(at: Places, mend: Mend | undefined): Promise<DataFi
   try {
     db = await openDb({ folder: at.database, migrations: at.migrations });
   } catch (error) {
-    return [{ what, state: 'broken', says: (error as Error).message }];
+    return [{ what, state: 'broken', says: whyOf(error) }];
   }
   try {
     const tables = await checkTables(db);
@@ -86,7 +87,7 @@ async function checkTables(db: Db): Promise<DataFinding> {
       );
       rows += Number(row?.count ?? 0);
     } catch (error) {
-      broken.push(`${name} (${(error as Error).message})`);
+      broken.push(`${name} (${whyOf(error)})`);
     }
   return broken.length > 0
     ? {

@@ -1,3 +1,4 @@
+import { errorCode } from './errorCode';
 /** Why the kept data cannot be worked with, in a sentence that says what to do. Nothing was changed. */
 export class DataProblem extends Error {}
 
@@ -18,7 +19,7 @@ export async function onDisk<T>(where: string, work: () => Promise<T>): Promise<
   try {
     return await work();
   } catch (error) {
-    const because = BECAUSE[(error as NodeJS.ErrnoException).code ?? ''];
+    const because = BECAUSE[errorCode(error) ?? ''];
     throw because ? new DataProblem(because(where)) : error;
   }
 }

@@ -1,3 +1,4 @@
+import { errorCode } from './errorCode';
 import { readFileSync } from 'node:fs';
 import { link, mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
@@ -66,6 +67,7 @@ async function newestIn(folder: string): Promise<number | undefined> {
 
 async function readHolder(path: string): Promise<Holder | undefined> {
   try {
+    // Only holders are written there; anything else is met as damaged.
     return JSON.parse(await readFile(path, 'utf8')) as Holder;
   } catch {
     // Gone in this moment, or damaged by a power cut: whoever wrote it does not live.
@@ -81,7 +83,7 @@ async function added(folder: string, number: number, holder: Holder): Promise<bo
     await link(partial, join(folder, String(number)));
     return true;
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code === 'EEXIST') return false;
+    if (errorCode(error) === 'EEXIST') return false;
     throw error;
   } finally {
     await rm(partial, { force: true });
@@ -101,7 +103,7 @@ function isAlive(holder: Holder): boolean {
   try {
     process.kill(holder.process, 0);
   } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EPERM';
+    return errorCode(error) === 'EPERM';
   }
   const started = startOf(holder.process);
   return started === undefined || holder.started === '' || started === holder.started;

@@ -1,29 +1,53 @@
-import { readdir, readFile } from 'node:fs/promises';
+import { createHash } from 'node:crypto';
+import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
-import { readCatalogue } from '@jolly/core/formats/catalogueFiles';
+import { type NamedText, readCatalogue } from '@jolly/core/formats/catalogueFiles';
 import { readMachineFile } from '@jolly/core/formats/machineFile';
 
-/** Reads boards, chips, dialects, parts and kits from the installed files. A mistake in one is a mistake of ours: it throws. */
-export async function loadCatalogue(root: string): Promise<Catalogue> {
-  const folders = ['boards', 'chips', 'dialects', 'parts'].map((name) => join(root, 'catalogue', name));
-  const paths = (
-    await Promise.all(
-      folders.map(async (folder) => (await readdir(folder)).map((name) => join(folder, name))),
-    )
-  ).flat();
-  paths.push(join(root, 'packages/firmware/lantern/kit.yaml'));
-  const files = await Promise.all(
-    paths.sort().map(async (path) => ({ path, text: await readFile(path, 'utf8') })),
+/** The installed files of the catalogue and of the kits. */
+async function catalogueFiles(root: string): Promise<NamedText[]> {
+  const folders = ['boards', 'chips', 'dialects', 'parts'].map((name) => join('catalogue', name));
+  const listed = await Promise.all(
+    folders.map(async (folder) => (await readdir(join(root, folder))).map((name) => join(folder, name))),
   );
+  const paths = [...listed.flat(), 'packages/firmware/lantern/kit.yaml'].sort();
+  return Promise.all(paths.map(async (path) => ({ path, text: await readFile(join(root, path), 'utf8') })));
+}
+
+/** The catalogue as it was read once, and from which files: reading and checking them takes most of a start. */
+interface ReadBefore {
+  from: string;
+  catalogue: Catalogue;
+}
+const READ_BEFORE = 'dist/catalogue.json';
+const hashOf = (files: readonly NamedText[]): string =>
+  createHash('sha256').update(JSON.stringify(files)).digest('hex');
+
+/** @throws {Error} for a mistake in one of the files: it is ours */
+function readFiles(files: NamedText[]): Catalogue {
   const { catalogue, problems } = readCatalogue(files);
-  if (problems.length > 0) {
-    throw new Error(
-      `catalogue: ${problems.map((p) => `${p.file}:${p.line}:${p.column} ${p.path}: ${p.message}`).join('\n')}`,
-    );
-  }
-  return catalogue;
+  if (problems.length === 0) return catalogue;
+  throw new Error(
+    `catalogue: ${problems.map((p) => `${p.file}:${p.line}:${p.column} ${p.path}: ${p.message}`).join('\n')}`,
+  );
+}
+
+/** Boards, chips, dialects, parts and kits from the installed files, or as they were read when the product was built. */
+export async function loadCatalogue(root: string): Promise<Catalogue> {
+  const files = await catalogueFiles(root);
+  const text = await readFile(join(root, READ_BEFORE), 'utf8').catch(() => undefined);
+  // Written beside the program when it was built, as trusted as the program itself.
+  const before = text === undefined ? undefined : (JSON.parse(text) as ReadBefore);
+  return before?.from === hashOf(files) ? before.catalogue : readFiles(files);
+}
+
+/** Reads the catalogue's files for all starts to come. */
+export async function keepCatalogue(root: string): Promise<void> {
+  const files = await catalogueFiles(root);
+  const before: ReadBefore = { from: hashOf(files), catalogue: readFiles(files) };
+  await writeFile(join(root, READ_BEFORE), JSON.stringify(before));
 }
 
 /** C sources and headers of a kit, by file name. Kits are only ever read from the installed files. */

@@ -23,16 +23,17 @@ export async function syncFolder(folder: string): Promise<void> {
   await handle?.close();
 }
 
-/** Brings everything below a folder to the disk. */
+/** Brings everything below a folder to the disk; the files of one folder beside one another, as most of it is waiting. */
 export async function syncTree(folder: string): Promise<void> {
-  for (const entry of await readdir(folder, { withFileTypes: true })) {
-    const path = join(folder, entry.name);
-    if (entry.isDirectory()) await syncTree(path);
-    else {
+  const entries = await readdir(folder, { withFileTypes: true });
+  await Promise.all(
+    entries.map(async (entry) => {
+      const path = join(folder, entry.name);
+      if (entry.isDirectory()) return syncTree(path);
       const handle = await open(path, 'r+');
       await handle.sync();
       await handle.close();
-    }
-  }
+    }),
+  );
   await syncFolder(folder);
 }

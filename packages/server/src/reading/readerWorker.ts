@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/core/text/whyOf';
 import { parentPort } from 'node:worker_threads';
 import { READERS, type ReaderName } from './readers';
 
@@ -13,9 +14,10 @@ const server = parentPort;
 server.on('message', ({ id, name, input }: ReaderTask) => {
   let answer: ReaderAnswer;
   try {
+    // Each reader is asked with its own input.
     answer = { id, output: READERS[name](input as never) };
   } catch (error) {
-    answer = { id, error: (error as Error).message };
+    answer = { id, error: whyOf(error) };
   }
   server.postMessage(answer);
 });

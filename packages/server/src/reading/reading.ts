@@ -63,6 +63,7 @@ export function startReading(file: URL, limitS = LIMIT_S): Reading {
     read<K extends ReaderName>(name: K, input: Input<K>): Promise<Output<K>> {
       const mine = turn.then(() => ask(name, input));
       turn = mine.catch(() => undefined);
+      // A reader answers what it was asked.
       return mine as Promise<Output<K>>;
     },
     async close() {

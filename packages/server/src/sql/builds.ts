@@ -14,6 +14,7 @@ interface Row {
 const COLUMNS = 'id, machine, machine_version, state, started_at, ended_at, result';
 
 function stored(row: Row): Build {
+  // The columns that a build in this state has, as the table's rules say.
   return {
     id: row.id,
     machineId: row.machine,

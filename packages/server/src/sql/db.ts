@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/core/text/whyOf';
 import { PGlite, type Transaction } from '@electric-sql/pglite';
 import { access, constants, cp, mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
@@ -73,7 +74,7 @@ export async function openLite(folder: string, archive?: Blob): Promise<PGlite> 
   });
   return starting.catch((error: unknown) => {
     throw new DataProblem(
-      `the database in ${folder} does not open (${(error as Error).message}): ./jolly check-data says more, and can fall back on a copy`,
+      `the database in ${folder} does not open (${whyOf(error)}): ./jolly check-data says more, and can fall back on a copy`,
     );
   });
 }

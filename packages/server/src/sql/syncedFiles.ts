@@ -20,6 +20,7 @@ export class SyncedFiles extends NodeFS {
     const made = await super.init(...given);
     const before = made.emscriptenOpts.preRun ?? [];
     const addSync = (module: unknown) => {
+      // A part of the library that it does not describe.
       (module as Module).NODEFS.stream_ops.fsync = ({ nfd }) => {
         if (nfd !== undefined) fsyncSync(nfd);
         syncs.count += 1;
@@ -28,6 +29,7 @@ export class SyncedFiles extends NodeFS {
     };
     return {
       ...made,
+      // One more of the same functions.
       emscriptenOpts: { ...made.emscriptenOpts, preRun: [...before, addSync] as typeof before },
     };
   }

@@ -6,7 +6,8 @@ import css from './Underway.module.css';
 /** Seconds since the newest reading, when even that is too old; undefined while something is fresh. */
 function silentForS(readings: BoardReadings, now: number): number | undefined {
   const ages = Object.values(readings).map((reading) => ageS(reading, now));
-  return ages.length === 0 || ages.includes(undefined) ? undefined : Math.min(...(ages as number[]));
+  const known = ages.filter((age) => age !== undefined);
+  return known.length === 0 || known.length < ages.length ? undefined : Math.min(...known);
 }
 
 /** What is hot or moving now, at the machine's plate on every station. */

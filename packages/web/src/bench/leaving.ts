@@ -16,6 +16,7 @@ export function takeLeft(machineId: string): Left | undefined {
   localStorage.removeItem(keyOf(machineId));
   if (text === null) return undefined;
   try {
+    // Only this file writes there.
     return JSON.parse(text) as Left;
   } catch {
     return undefined;

@@ -1,4 +1,4 @@
-import { whyOf } from '@jolly/session/store';
+import { whyOf } from '@jolly/core/text/whyOf';
 import type { Change } from '@jolly/core/ripple/change';
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { Done, Job, PutBack } from '@jolly/core/ripple/job';

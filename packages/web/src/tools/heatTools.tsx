@@ -17,6 +17,7 @@ import { type Tool, type Typed, TypedError } from './tool';
 import { choice, field, measured, numberIn, short } from './typed';
 
 const BODIES: readonly PartId[] = ['hotend', 'bed'];
+// Offered on heated parts only.
 const bodyOf = (part: PartId) => part as Heated;
 
 /** Pairs of numbers, one to a line. @throws {TypedError} naming the line */
@@ -169,6 +170,7 @@ const pid: Tool = {
       periodS: numberIn(typed, 'period', 'One swing', 's'),
       // Full on and full off, in counts of 255.
       swing: 127.5,
+      // One of the choices that the tool offers; the calculation refuses others.
       rule: typed['rule'] as 'classic',
     });
     const because = `from a swing of ${typed['low']} to ${typed['high']} °C in ${typed['period']} s, ${typed['rule']}`;

@@ -18,6 +18,7 @@ import type { Tool } from './tool';
 import { choice, field, measured, numberIn, short } from './typed';
 
 const AXES: readonly PartId[] = ['x', 'y', 'z', 'e'];
+// Offered on axes only.
 const axisOf = (part: PartId) => part as MotorAxis;
 const YES_NO = { no: 'no', yes: 'yes' };
 
@@ -56,7 +57,7 @@ const speed: Tool = {
   parts: AXES,
   doing: 'The chip and the driver module give only so many step pulses a second. More microsteps cost speed.',
   fields: ({ settings, chip }, part) => [
-    field('steps', 'Steps', 'steps/mm', settings.get(`steps.${part}`)?.value as number),
+    field('steps', 'Steps', 'steps/mm', numberOf(settings, `steps.${part}`)),
     field('rate', 'Pulses of the chip', '', chip.step_rate_hz),
   ],
   work: (typed, { machine, settings }, part) => {
@@ -249,6 +250,7 @@ const cube: Tool = {
     },
   ],
   work: (typed, { machine }) => {
+    // One of the choices that the tool offers.
     const axis = typed['axis'] as 'x' | 'y' | 'z';
     const sizes = (typed['sizes'] ?? '')
       .trim()
@@ -274,7 +276,7 @@ const baud: Tool = {
   parts: ['identity'],
   doing: 'A serial port divides the clock of the chip. More than 2.5 % off, characters are lost.',
   fields: ({ settings, chip }) => [
-    field('baud', 'Baud', '', settings.get('link.baud')?.value as number),
+    field('baud', 'Baud', '', numberOf(settings, 'link.baud')),
     field('clock', 'Clock', '', chip.clock_hz),
   ],
   work: (typed) => {

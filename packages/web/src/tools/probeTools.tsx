@@ -34,8 +34,10 @@ const offset: Tool = {
   },
   work: (typed, { machine }) => {
     const mount = {
+      // One of the choices that the tool offers.
       side: typed['side'] as 'left' | 'right',
       sideMm: numberIn(typed, 'sideMm', 'To the side', 'mm'),
+      // One of the choices that the tool offers.
       face: typed['face'] as 'front' | 'back',
       faceMm: numberIn(typed, 'faceMm', 'To the front or back', 'mm'),
     };

@@ -1,4 +1,4 @@
-import { whyOf } from '@jolly/session/store';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { useState } from 'react';
 
 /** An act that may be refused: whether it is on its way, and why the last one was refused, in words. */

@@ -6,6 +6,7 @@ function stored<T>(name: string): T | undefined {
   const text = sessionStorage.getItem(keyOf(name));
   if (text === null) return undefined;
   try {
+    // Written by this hook under this name; a draft of another shape has another name.
     return JSON.parse(text) as T;
   } catch {
     return undefined;
@@ -29,6 +30,7 @@ export function useDraft<T>(name: string, initial: T): [T, (next: SetStateAction
     (next: SetStateAction<T> | undefined) =>
       setDraft((before) => {
         const now = before.name === name ? before.value : stored<T>(name);
+        // A function here is never a value.
         const after = typeof next === 'function' ? (next as (old: T) => T)(now ?? initial) : next;
         if (after === undefined) sessionStorage.removeItem(keyOf(name));
         else sessionStorage.setItem(keyOf(name), JSON.stringify(after));

@@ -18,6 +18,7 @@ export function useRecordSlips(record: MachineRecord): RecordSlips {
   const known = JSON.stringify(record);
   const found = useQuery({
     queryKey: ['record-findings', machine.id, version, known],
+    // Written from a record in the line above.
     queryFn: () => core.recordFindings(machine, JSON.parse(known) as MachineRecord),
     staleTime: Infinity,
   });

@@ -22,6 +22,7 @@ export function useArmsSteps(steps: ArmsStep[]): void {
   const { setArmsSteps } = useStation();
   const key = JSON.stringify(steps);
   useEffect(() => {
+    // Written from steps in the line above.
     setArmsSteps(JSON.parse(key) as ArmsStep[]);
     return () => setArmsSteps([]);
   }, [key, setArmsSteps]);

@@ -114,6 +114,7 @@ export function findables(
     action('power-off', 'Switch the power off', 'virtual bench', acts.powerOff),
     ...keyList().flatMap(([name, { action: title }]) => {
       const act = acts[name];
+      // Keys that take no argument; others are not listed here.
       return title && act ? [action(name, title, `key ${keyWords(name)}`, act as () => void)] : [];
     }),
     { id: 'shelf', kind: 'Machine', title: 'Back to the shelf', hint: 'all machines', to: '/' },

@@ -1,6 +1,6 @@
 import type { Proof } from '@jolly/core/bringup/proofs';
 import { runProcedure } from '@jolly/session/runProcedure';
-import { whyOf } from '@jolly/session/store';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { api } from '../../api/api';

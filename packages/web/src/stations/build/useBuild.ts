@@ -1,4 +1,4 @@
-import { whyOf } from '@jolly/session/store';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, buildEventsUrl } from '../../api/api';
@@ -35,6 +35,7 @@ export function useBuild(machineId: string, builds: Build[]) {
     const events = new EventSource(buildEventsUrl(runningId));
     told.current = 0;
     events.addEventListener('progress', (event) => {
+      // Our own server's event, by the contract.
       const news = JSON.parse((event as MessageEvent<string>).data) as BuildProgress & { log?: string };
       setProgress(news);
       if (news.done < told.current) return;
@@ -42,6 +43,7 @@ export function useBuild(machineId: string, builds: Build[]) {
       if (news.log) write('build', ...news.log.trim().split('\n'));
     });
     events.addEventListener('ended', (event) => {
+      // Our own server's event, by the contract.
       const build = JSON.parse((event as MessageEvent<string>).data) as Build;
       events.close();
       setProgress(undefined);

@@ -166,18 +166,14 @@ function BuildSettings({ buildId, changed }: { buildId: string; changed: string[
   );
 }
 
-function SettingList({
-  settings,
-  strong = false,
-}: {
-  settings: { key: string; value: unknown }[];
-  strong?: boolean;
-}) {
+type BuiltSetting = Awaited<ReturnType<typeof api.buildInput>>['settings'][number];
+
+function SettingList({ settings, strong = false }: { settings: BuiltSetting[]; strong?: boolean }) {
   return (
     <ul data-strong={strong}>
       {settings.map((setting) => (
         <li key={setting.key}>
-          {setting.key} <b>{valueInWords(setting.value as string)}</b>
+          {setting.key} <b>{valueInWords(setting.value)}</b>
         </li>
       ))}
     </ul>

@@ -97,6 +97,7 @@ function Figures({ shape }: { shape: ReturnType<typeof planShape> }) {
     ['Travel', `X ${span(shape.travel.x)}, Y ${span(shape.travel.y)} mm`],
     ...(shape.probe
       ? [
+          // Pairs of a title and a value.
           [
             'Probe reach',
             shape.reach
@@ -107,6 +108,7 @@ function Figures({ shape }: { shape: ReturnType<typeof planShape> }) {
       : []),
     ...(shape.byProbe
       ? [
+          // Pairs of a title and a value.
           [
             'Z home spot',
             `X ${round(shape.spot.x)}, Y ${round(shape.spot.y)} mm; nozzle at ${round(shape.nozzleThen.x)}, ${round(shape.nozzleThen.y)}`,
@@ -115,6 +117,7 @@ function Figures({ shape }: { shape: ReturnType<typeof planShape> }) {
       : []),
     ...(shape.map
       ? [
+          // Pairs of a title and a value.
           [
             'Map',
             `${shape.map.points.length} points in ${Math.floor(shape.map.seconds / 60)} min ${Math.round(shape.map.seconds % 60)} s${shape.map.touchesCentre ? '' : '; misses the centre'}`,

@@ -14,7 +14,7 @@ import { DirectionsView } from './DirectionsView';
 import { FilesView } from './FilesView';
 import { valueInWords } from '@jolly/session/inWords';
 import { MachineFileView } from './MachineFileView';
-import { partOfFinding, partOfSetting, PARTS, type PartId } from '@jolly/session/machineParts';
+import { partOfFinding, partOfSetting, PARTS } from '@jolly/session/machineParts';
 import { PartsView } from './PartsView';
 import { PlanView } from './PlanView';
 import { SlicerView } from './SlicerView';
@@ -31,7 +31,7 @@ export function SettingsStation() {
   const { machine, findings } = workbench;
   const preview = usePreview();
   const [search, setSearch] = useSearchParams();
-  const part = (PARTS.find((entry) => entry.id === search.get('part'))?.id ?? 'frame') as PartId;
+  const part = PARTS.find((entry) => entry.id === search.get('part'))?.id ?? 'frame';
   const chosenKey = search.get('key') ?? undefined;
   const view: ViewId = SETTINGS_VIEWS.find(({ id }) => id === search.get('view'))?.id ?? 'parts';
   const lost = useLostFromReport();

@@ -36,7 +36,7 @@ export function SlicerView() {
         className={css.which}
         aria-label="Before or after a print"
         value={which}
-        onChange={(value) => setWhich(value as 'start' | 'end')}
+        onChange={(value) => setWhich(value === 'end' ? 'end' : 'start')}
         data={[
           { value: 'start', label: 'Before a print' },
           { value: 'end', label: 'After a print' },

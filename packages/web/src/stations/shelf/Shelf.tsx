@@ -1,4 +1,4 @@
-import { whyOf } from '@jolly/session/store';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { Button, FileButton } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';

@@ -1,3 +1,4 @@
+import { oneOf } from '@jolly/core/tree/keysOf';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, NativeSelect, NumberInput, TextInput } from '@mantine/core';
 import type { Board } from '@jolly/core/board/board';
@@ -76,9 +77,7 @@ export function BoardSection() {
           value={seen.drivers ?? 'not looked at'}
           onChange={(event) => {
             const value = event.currentTarget.value;
-            setSeen((old) =>
-              without(old, 'drivers', value === 'not looked at' ? undefined : (value as Board['drivers'])),
-            );
+            setSeen((old) => without(old, 'drivers', oneOf(['plugged in', 'soldered'], value)));
           }}
         />
         <DisplayInput
@@ -128,6 +127,7 @@ export function BoardSection() {
 /** The seen things with one set, or forgotten when it is undefined. */
 function without<K extends keyof Seen>(seen: Seen, key: K, value: Seen[K] | undefined): Seen {
   const { [key]: _old, ...others } = seen;
+  // All of it may be left out.
   return value === undefined ? (others as Seen) : { ...seen, [key]: value };
 }
 

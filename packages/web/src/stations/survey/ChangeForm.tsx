@@ -55,6 +55,7 @@ export function ChangeForm({
           onChange={(event) => {
             const because = event.currentTarget.value;
             const { because: _old, ...others } = change;
+            // A change without its reason is one, too.
             onChange(because ? { ...change, because } : (others as Change));
           }}
         />
@@ -78,7 +79,7 @@ function Field({
         <NumberInput
           size="xs"
           label={field.label}
-          value={(value as number | undefined) ?? ''}
+          value={typeof value === 'number' ? value : ''}
           placeholder={field.optional}
           suffix={field.unit ? ` ${field.unit}` : ''}
           allowedDecimalSeparators={['.', ',']}
@@ -90,6 +91,7 @@ function Field({
         />
       );
     case 'choice': {
+      // The only objects a field may hold.
       const shown = typeof value === 'object' ? keyOfLanding(value as Landing) : String(value ?? '');
       return (
         <NativeSelect
@@ -103,7 +105,8 @@ function Field({
               field.numeric
                 ? Number(picked)
                 : picked.startsWith('{')
-                  ? (JSON.parse(picked) as unknown)
+                  ? // A choice written by this form.
+                    (JSON.parse(picked) as unknown)
                   : picked,
             );
           }}
@@ -124,7 +127,7 @@ function Field({
         <Checkbox.Group
           label={field.label}
           size="xs"
-          value={value as string[]}
+          value={Array.isArray(value) ? value.map(String) : []}
           onChange={(next) => next.length > 0 && onValue(next)}
         >
           <div className={css.axes}>

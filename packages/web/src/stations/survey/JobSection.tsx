@@ -1,3 +1,4 @@
+import { keysOf, oneOf } from '@jolly/core/tree/keysOf';
 import type { StoredJob } from '@jolly/contract/endpoints/jobs';
 import { Button, NativeSelect, TextInput } from '@mantine/core';
 import type { Change, ChangeKind } from '@jolly/core/ripple/change';
@@ -68,7 +69,9 @@ function NewJob() {
         label="Why you want to touch this machine"
         data={Object.entries(REASONS).map(([value, { title: words }]) => ({ value, label: words }))}
         value={reason}
-        onChange={(event) => set({ reason: event.currentTarget.value as Reason })}
+        onChange={(event) =>
+          set({ reason: oneOf(keysOf(REASONS), event.currentTarget.value) ?? draft.reason })
+        }
       />
       <ChangeList changes={changes} facts={before} onChanges={(next) => set({ changes: next })} />
       <div className={css.advice} data-leave={leave} role="status">
@@ -230,7 +233,7 @@ function ChangeList({
               label: `${CHANGE_TYPES[value].title}: ${CHANGE_TYPES[value].about}`,
             })),
           ]}
-          onChange={(event) => setKind(event.currentTarget.value as ChangeKind | '')}
+          onChange={(event) => setKind(oneOf(CHANGE_KINDS, event.currentTarget.value) ?? '')}
         />
         <Button variant="default" disabled={!kind} onClick={add}>
           Add this change

@@ -1,4 +1,4 @@
-import { whyOf } from '@jolly/session/store';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import { cut, onOneLine } from '@jolly/core/text/plainText';

@@ -1,4 +1,4 @@
-import { whyOf } from '@jolly/session/store';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { Button, Select } from '@mantine/core';
 import { type LineNumber, numbersIn, type NumberMeaning, teachLine } from '@jolly/core/report/teachLine';
 import { useQueryClient } from '@tanstack/react-query';

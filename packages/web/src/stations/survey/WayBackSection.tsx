@@ -1,4 +1,5 @@
-import { whyOf } from '@jolly/session/store';
+import { oneOf } from '@jolly/core/tree/keysOf';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { boardBy, chipOf } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import type { Finding } from '@jolly/core/finding/finding';
@@ -80,7 +81,7 @@ export function WayBackSection() {
           label="What it is"
           data={KEPT_KINDS.map((value) => ({ value, label: KIND_WORD[value] }))}
           value={kind}
-          onChange={(event) => setKind(event.currentTarget.value as KeptKind)}
+          onChange={(event) => setKind(oneOf(KEPT_KINDS, event.currentTarget.value) ?? kind)}
         />
         <FileButton
           onChange={(file) => file && void keep(file.name, file)}

@@ -265,6 +265,7 @@ export function keyOfLanding(landing: Landing): string {
 export function blankChange(kind: ChangeKind, facts: Facts, taken: string[]): Change {
   let id: string = kind;
   for (let number = 2; taken.includes(id); number += 1) id = `${kind}-${number}`;
+  // What a kind is begun from fills its fields.
   return { id, kind, ...ASKED[kind].blank(facts) } as Change;
 }
 
@@ -273,6 +274,7 @@ export const changeFields = (change: Change, facts: Facts): ChangeField[] =>
 
 /** A change after one of its fields was set; what depends on the field follows. */
 export function afterField(change: Change, path: ChangeField['path'], value: unknown, facts: Facts): Change {
+  // A field of this change with a value of its kind.
   const next = put(change, path, value) as Change;
   if (next.kind === 'new-board' && path[0] === 'board') {
     const { harness: _harness, ...others } = next;
@@ -280,6 +282,7 @@ export function afterField(change: Change, path: ChangeField['path'], value: unk
     return { ...others, revision };
   }
   if (next.kind === 'drive' && path[0] === 'axis')
+    // A drive is changed on an axis of its own.
     return { ...next, drive: withGears(facts.machine.axes[next.axis as Axis]) };
   if (next.kind === 'heater') {
     const type = facts.catalogue.parts.find((entry) => entry.id === next.part);

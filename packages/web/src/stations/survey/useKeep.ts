@@ -1,4 +1,4 @@
-import { whyOf } from '@jolly/session/store';
+import { whyOf } from '@jolly/core/text/whyOf';
 import type { KeptKind } from '@jolly/core/image/wayBack';
 import { useQueryClient } from '@tanstack/react-query';
 import { api } from '../../api/api';

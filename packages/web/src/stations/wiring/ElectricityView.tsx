@@ -1,5 +1,6 @@
+import { oneOf } from '@jolly/core/tree/keysOf';
 import { NativeSelect, NumberInput } from '@mantine/core';
-import { BOARD_SIDES, type BoardSide, type Cable, type Machine } from '@jolly/core/machine/machine';
+import { BOARD_SIDES, type Cable, type Machine } from '@jolly/core/machine/machine';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
@@ -134,7 +135,7 @@ function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']
           ...BOARD_SIDES.map((side) => ({ value: side, label: side })),
         ]}
         onChange={(event) => {
-          const side = event.currentTarget.value as BoardSide | '';
+          const side = oneOf(BOARD_SIDES, event.currentTarget.value);
           onSet(
             side ? { enters: side, walls: (bay?.walls ?? []).filter((wall) => wall !== side) } : undefined,
           );
@@ -152,7 +153,7 @@ function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']
           onChange={(event) =>
             onSet({
               enters: bay.enters,
-              walls: event.currentTarget.value ? [event.currentTarget.value as BoardSide] : [],
+              walls: BOARD_SIDES.filter((side) => side === event.currentTarget.value),
             })
           }
         />

@@ -74,7 +74,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
             size="xs"
             aria-label="How the boards lie"
             value={over}
-            onChange={(value) => setOver(value as 'beside' | 'over')}
+            onChange={(value) => setOver(value === 'over' ? 'over' : 'beside')}
             data={[
               { value: 'beside', label: 'Side by side' },
               { value: 'over', label: 'One over the other' },

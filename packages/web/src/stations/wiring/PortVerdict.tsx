@@ -1,3 +1,4 @@
+import { entriesOf } from '@jolly/core/tree/keysOf';
 import { Button } from '@mantine/core';
 import type { ExchangeCase, PortVerdict } from '@jolly/core/solver/exchangeTest';
 import type { PortTrade } from '@jolly/core/harness/portTrade';
@@ -82,7 +83,7 @@ export function Verdict({
         </p>
       )}
       <ul className={css.shares} aria-label="How likely">
-        {(Object.entries(verdict.shares) as [keyof PortVerdict['shares'], number][]).map(([key, share]) => (
+        {entriesOf(verdict.shares).map(([key, share]) => (
           <li key={key}>
             <span>{SHARE_WORDS[key]}</span>
             <i style={{ width: `${Math.round(share * 100)}%` }} />

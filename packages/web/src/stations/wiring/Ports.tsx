@@ -19,7 +19,8 @@ type SensorOutput = ExchangeCase['sensors'][number]['output'];
 function outputOf(type: Part): SensorOutput | undefined {
   if (type.kind === 'switch') return 'switch';
   return type.kind === 'probe' || type.kind === 'filament-sensor'
-    ? (type.output as 'switch' | 'open-collector' | 'driven')
+    ? // Parts that answer with a voltage were left out above.
+      (type.output as 'switch' | 'open-collector' | 'driven')
     : undefined;
 }
 

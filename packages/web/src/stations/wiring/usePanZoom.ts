@@ -47,7 +47,7 @@ export function usePanZoom(whole: View) {
       onWheel: (event: WheelEvent) =>
         zoom(event.deltaY > 0 ? 1.15 : 1 / 1.15, toDrawing(event.clientX, event.clientY)),
       onPointerDown: (event: PointerEvent) => {
-        if ((event.target as Element).closest('[data-part]')) return;
+        if (event.target instanceof Element && event.target.closest('[data-part]')) return;
         grip.current = { x: event.clientX, y: event.clientY, view };
       },
       onPointerMove: (event: PointerEvent) => {

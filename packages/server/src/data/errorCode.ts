@@ -1,0 +1,3 @@
+/** The system's code of an error, such as ENOENT; undefined where it has none. */
+export const errorCode = (error: unknown): string | undefined =>
+  error instanceof Error && 'code' in error && typeof error.code === 'string' ? error.code : undefined;

@@ -1,0 +1,52 @@
+import { Refusal } from '@jolly/contract/refusal';
+import { describe, expect, it } from 'vitest';
+import { outboxes } from '../src/outbox';
+import { ServerGone } from '../src/presence';
+import { storedSettings } from '../src/storedSettings';
+import { memory } from './fixtures/twoWindows';
+
+function opened(...answers: ('kept' | 'gone' | 'refused')[]) {
+  const stored: string[] = [];
+  const said: string[] = [];
+  const outbox = outboxes(memory()).open<string>('store:plover');
+  const settings = storedSettings('plover', {
+    client: {
+      putStore: (_at, { store }) => {
+        const answer = answers.shift() ?? 'kept';
+        if (answer === 'gone') return Promise.reject(new ServerGone());
+        if (answer === 'refused') return Promise.reject(new Refusal('bad-value', 'too long'));
+        stored.push(store);
+        return Promise.resolve({ ok: true });
+      },
+    },
+    outbox,
+    kept: () => undefined,
+    say: (text) => said.push(text),
+  });
+  return { ...settings, outbox, stored, said };
+}
+
+describe('what the firmware stores', () => {
+  it('waits while the server is gone, and is sent once', async () => {
+    const { keep, send, outbox, stored } = opened('gone');
+    await keep('first');
+    expect(outbox.now()).toEqual(['first']);
+    await send();
+    await send();
+    expect([stored, outbox.now()]).toEqual([['first'], []]);
+  });
+  it('is the newest: an older one that arrives late does not clear it', async () => {
+    const { keep, send, outbox, stored } = opened('kept', 'gone');
+    const older = keep('older');
+    await keep('newer');
+    await older;
+    expect(outbox.now()).toEqual(['newer']);
+    await send();
+    expect(stored).toEqual(['older', 'newer']);
+  });
+  it('is let go and said when it is refused', async () => {
+    const { keep, outbox, said } = opened('refused');
+    await keep('bad');
+    expect([outbox.now(), said]).toEqual([[], ['What the board stored is not kept: too long']]);
+  });
+});
