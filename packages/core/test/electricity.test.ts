@@ -60,6 +60,11 @@ describe('worked examples of electricity', () => {
     near(budget(8).meanA, 4);
     expect(supplyBudget({ supplyV: 24, supplyA: 10, loads: [] })).toMatchObject({ peakA: 0, largest: '' });
   });
+  it('supplyBudget names the first of the largest', () => {
+    const load = (name: string, watts: number) => ({ name, kind: 'resistive' as const, watts, volts: 24 });
+    const loads = [load('small', 10), load('first', 40), load('second', 40)];
+    expect(supplyBudget({ supplyV: 24, supplyA: 10, loads }).largest).toBe('first');
+  });
   it('a chopper driver draws by power, not by motor current', () => {
     const motor = { name: 'x', kind: 'chopper' as const, amps: 1, volts: 3 };
     near(supplyBudget({ supplyV: 24, supplyA: 10, loads: [motor] }).peakA, 3 / 24);

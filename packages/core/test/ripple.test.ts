@@ -72,7 +72,10 @@ describe('Plover’s job', () => {
   });
   it('computes what must lie on the table', () => {
     const list = needs(before, factsOf(tail.after), tail);
-    expect(list.find((need) => need.id === 'shell-k3-latch')!.count).toBe(2);
+    const shells = list.filter(({ id }) => id.startsWith('shell-'));
+    expect(shells.find(({ id }) => id === 'shell-k3-latch')!.count).toBe(2);
+    for (const { what, count } of shells)
+      expect(what).toMatch(count === 1 ? / shell$/ : / shells$|^ferrules for /);
     expect(list.find((need) => need.id === 'heat-sinks')!.count).toBe(4);
     expect(list.find((need) => need.id === 'lead-probe')!.what).toContain('850 mm');
     expect(list.map((need) => need.id)).toEqual(
@@ -243,6 +246,14 @@ describe('every kind of change', () => {
   it('a nozzle asks for no image, and neither offset nor PID of the bed', () => {
     const found = tailOf('plover', { kind: 'nozzle' });
     expect(found.flash).toBe(false);
+    // A change that is an image in itself, and one that only moves settings: either is enough.
+    expect(
+      tailOf('plover', {
+        kind: 'drive',
+        axis: 'x',
+        drive: { ...demoMachine('plover').axes.y },
+      }).flash,
+    ).toBe(true);
     expect(subjects(found, 'calibration')).not.toContain('pid-bed');
     expect(subjects(found, 'calibration')).not.toContain('probe-place');
   });

@@ -8,7 +8,7 @@ import { findHarness } from '../src/harness/findHarness';
 import { harnessModel, unitsOf } from '../src/harness/harnessModel';
 import { pinTable, pinTableCsv } from '../src/circuit/pinTable';
 import { planned } from '../src/ripple/job';
-import { rankLandings } from '../src/harness/rankLandings';
+import { cheapestFree, rankLandings } from '../src/harness/rankLandings';
 import { resolve } from '../src/machine/facts';
 import { ripple } from '../src/ripple/ripple';
 import { searchPlacement } from '../src/solver/search';
@@ -24,6 +24,22 @@ const { catalogue } = installed;
 const boardOf = (id: string, revision: string): Board =>
   catalogue.boards.find((board) => board.id === id && board.revision === revision)!;
 const wire = (machine: Machine, board: Board) => findHarness(wiringCase(machine, catalogue, board)!);
+
+describe('the cheapest free place', () => {
+  it('is the first that is free when all are ranked', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 10_000 }), (seed) => {
+        const wiring = randomWiring(seed, { parts: 12, headers: 1.1 });
+        const { harness } = findHarness(wiring);
+        for (const { id } of wiring.parts)
+          expect(cheapestFree(wiring, harness, id)).toEqual(
+            rankLandings(wiring, harness, id).find(({ clashes }) => clashes.length === 0)?.landing,
+          );
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
 
 describe('the harness of a demo machine', () => {
   it('on its own board is the one it has, at no price', () => {

@@ -13,8 +13,17 @@ export interface PlacedLead {
   net: Net;
 }
 
+/** A dozen rules ask for the leads of the same machine. */
+const placed = new WeakMap<Facts, readonly PlacedLead[]>();
+
 /** Every lead that is connected to a header, in the machine's order. */
-export function placedLeads(facts: Facts): PlacedLead[] {
+export function placedLeads(facts: Facts): readonly PlacedLead[] {
+  const known = placed.get(facts) ?? leadsPlacedIn(facts);
+  placed.set(facts, known);
+  return known;
+}
+
+function leadsPlacedIn(facts: Facts): PlacedLead[] {
   return facts.parts.flatMap((part) => {
     if (!part.landing || 'socket' in part.landing) return [];
     const { leads } = part.landing;

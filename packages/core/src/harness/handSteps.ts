@@ -125,7 +125,7 @@ const JUMPER_TITLES: Record<JumperWish['jumper']['sets'], string> = {
 };
 
 function jumperSteps(before: Facts, after: Facts, swap: boolean): HandStep[] {
-  const was = new Map(jumperPlan(before).map(({ jumper, position }) => [jumper.id, position.id]));
+  const was = new Map(swap ? [] : jumperPlan(before).map(({ jumper, position }) => [jumper.id, position.id]));
   const wishes = jumperPlan(after).filter(
     ({ jumper, position }) => swap || was.get(jumper.id) !== position.id,
   );

@@ -33,12 +33,11 @@ export function leadLandings(wiring: WiringCase, part: WiredPart): Judged[] {
 
 /** Leads in the order in which the part names them, so that equal landings are written the same. */
 function inOrder({ type }: WiredPart, landing: LeadLanding): LeadLanding {
-  const leads = Object.fromEntries(
-    type.leads.flatMap(({ role }) => {
-      const contact = landing.leads[role];
-      return contact === undefined ? [] : [[role, contact]];
-    }),
-  );
+  const leads: LeadLanding['leads'] = {};
+  for (const { role } of type.leads) {
+    const contact = landing.leads[role];
+    if (contact !== undefined) leads[role] = contact;
+  }
   return { ...landing, leads };
 }
 

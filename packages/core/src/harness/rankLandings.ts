@@ -23,14 +23,8 @@ export function rankLandings(
   harness: Readonly<Record<string, Landing>>,
   part: string,
 ): RankedLanding[] {
-  const seats = seatsOf(wiring);
-  const own = seats.find(({ parts }) => parts.some(({ id }) => id === part));
-  const others = seats.flatMap((seat): Placed[] => {
-    const landing = seat === own ? undefined : landingOf(seat, harness);
-    const judged = landing && seat.at(landing);
-    return judged ? [{ id: seat.id, judged }] : [];
-  });
-  const places = (own?.all() ?? []).map((judged) => ({
+  const { own, others } = seatAmong(wiring, harness, part);
+  const places = own.map((judged) => ({
     landing: judged.landing,
     price: priceAlone(judged),
     lines: [...judged.lines, ...judged.losses.map(({ key: _key, ...line }) => line)],
@@ -42,6 +36,34 @@ export function rankLandings(
   return places
     .filter(({ landing }) => !jointNeedless(landing, free))
     .sort((a, b) => Number(a.clashes.length > 0) - Number(b.clashes.length > 0) || a.price - b.price);
+}
+
+/**
+ * The free landing of least price, the rest of the harness staying: the first of `rankLandings`, without weighing what
+ * stands in the way of dearer ones. A needless joint is never it: the same contacts without one cost less.
+ */
+export function cheapestFree(
+  wiring: WiringCase,
+  harness: Readonly<Record<string, Landing>>,
+  part: string,
+): Landing | undefined {
+  const { own, others } = seatAmong(wiring, harness, part);
+  return own
+    .map((judged) => ({ judged, price: priceAlone(judged) }))
+    .sort((a, b) => a.price - b.price)
+    .find(({ judged }) => clashesOf(wiring, judged, others).length === 0)?.judged.landing;
+}
+
+/** Every legal landing of a part, and what the other parts have. */
+function seatAmong(wiring: WiringCase, harness: Readonly<Record<string, Landing>>, part: string) {
+  const seats = seatsOf(wiring);
+  const own = seats.find(({ parts }) => parts.some(({ id }) => id === part));
+  const others = seats.flatMap((seat): Placed[] => {
+    const landing = seat === own ? undefined : landingOf(seat, harness);
+    const judged = landing && seat.at(landing);
+    return judged ? [{ id: seat.id, judged }] : [];
+  });
+  return { own: own?.all() ?? [], others };
 }
 
 /** A wire is joined to another only where one sits: not when the same contacts are free without a joint. */

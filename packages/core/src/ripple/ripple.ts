@@ -118,8 +118,13 @@ interface State {
   atoms: FactAtoms;
 }
 
+/** The machine before is the same at every key press. */
+const states = new WeakMap<Facts, State>();
+
 function stateOf(facts: Facts): State {
-  return { facts, settings: derive(facts), atoms: factAtoms(facts) };
+  const state = states.get(facts) ?? { facts, settings: derive(facts), atoms: factAtoms(facts) };
+  states.set(facts, state);
+  return state;
 }
 
 function stageBetween(before: State, after: State, events: readonly FactKey[]): Stage {

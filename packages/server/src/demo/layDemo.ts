@@ -7,10 +7,11 @@ import { type Job, jobSchema } from '@jolly/core/ripple/job';
 import { ENTRY_KINDS, type EntryKind } from '@jolly/contract/endpoints/machines';
 import { factsOf } from '../app/known';
 import type { Context } from '../context';
-import { loadDemoMachines } from '../files/catalogue';
+import { demoMachineIds, loadDemoMachine } from '../files/catalogue';
 import { addEntry } from '../sql/entries';
 import { addJob } from '../sql/jobs';
-import { addMachine } from '../sql/machines';
+import { listKept } from '../sql/kept';
+import { addMachine, findMachine } from '../sql/machines';
 import { keep } from '../app/keep';
 
 interface DemoEntry {
@@ -42,38 +43,45 @@ const DAY_MS = 86_400_000;
 
 /** Puts the demo's machines and their history where they are not yet; what is there stays as it is. */
 export async function layDemo(context: Context): Promise<void> {
-  const read = readYaml<History>(
-    await readFile(join(context.root, 'catalogue/history.yaml'), 'utf8'),
-    historySchema,
-  );
-  if ('problems' in read) throw new Error(`catalogue/history.yaml: ${JSON.stringify(read.problems[0])}`);
-  for (const machine of await loadDemoMachines(context.root)) {
-    await context.db.transaction(async (inside) => {
-      if (!(await addMachine(inside, machine, context.now()))) return;
-      for (const { days_ago: daysAgo, kind, summary } of read.value.machines[machine.id] ?? []) {
-        await addEntry(inside, machine.id, {
-          at: new Date(context.now().getTime() - daysAgo * DAY_MS),
-          kind,
-          summary,
-        });
-      }
-      const job = await demoJob(context.root, machine.id);
-      if (job)
-        await addJob(inside, machine.id, job, new Date(context.now().getTime() - JOB_DAYS_AGO * DAY_MS));
-    });
-    // Nothing kept can be taken away again: what is missing here was lost when a first start was ended.
-    for (const name of EARLIER_IMAGES[machine.id] ?? []) {
-      const bytes = new Uint8Array(
-        await readFile(join(context.root, 'catalogue/demo/drawer', machine.id, name)),
-      );
-      await keep(context, machine.id, factsOf(context, machine), {
-        kind: 'image',
-        name,
-        bytes,
-        source: 'file',
-      });
-    }
+  for (const id of await demoMachineIds(context.root))
+    if (!(await isLaid(context, id))) await lay(context, id);
+}
+
+/** Whether a machine is there with everything that is kept of it; reading its files takes most of a start. */
+async function isLaid({ db, images }: Context, id: string): Promise<boolean> {
+  if (!(await findMachine(db, id))) return false;
+  const kept = await listKept(db, id);
+  const bytes = (EARLIER_IMAGES[id] ?? []).map((name) => {
+    const hash = kept.find((entry) => entry.name === name)?.hash;
+    return hash === undefined ? undefined : images.get(hash);
+  });
+  return (await Promise.all(bytes)).every((found) => found !== undefined);
+}
+
+async function lay(context: Context, id: string): Promise<void> {
+  const [machine, history, job] = await Promise.all([
+    loadDemoMachine(context.root, id),
+    historyOf(context.root, id),
+    demoJob(context.root, id),
+  ]);
+  const daysAgo = (days: number) => new Date(context.now().getTime() - days * DAY_MS);
+  await context.db.transaction(async (inside) => {
+    if (!(await addMachine(inside, machine, context.now()))) return;
+    for (const { days_ago: days, kind, summary } of history)
+      await addEntry(inside, id, { at: daysAgo(days), kind, summary });
+    if (job) await addJob(inside, id, job, daysAgo(JOB_DAYS_AGO));
+  });
+  // Nothing kept can be taken away again: what is missing here was lost when a first start was ended.
+  for (const name of EARLIER_IMAGES[id] ?? []) {
+    const bytes = new Uint8Array(await readFile(join(context.root, 'catalogue/demo/drawer', id, name)));
+    await keep(context, id, factsOf(context, machine), { kind: 'image', name, bytes, source: 'file' });
   }
+}
+
+async function historyOf(root: string, id: string): Promise<DemoEntry[]> {
+  const read = readYaml<History>(await readFile(join(root, 'catalogue/history.yaml'), 'utf8'), historySchema);
+  if ('problems' in read) throw new Error(`catalogue/history.yaml: ${JSON.stringify(read.problems[0])}`);
+  return read.value.machines[id] ?? [];
 }
 
 const JOB_DAYS_AGO = 1;

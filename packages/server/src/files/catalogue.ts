@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readdir, readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { type NamedText, readCatalogue } from '@jolly/core/formats/catalogueFiles';
@@ -64,15 +64,23 @@ export async function loadKitSources(root: string, kitId: string): Promise<Map<s
   );
 }
 
+const DEMO = 'catalogue/demo';
+
+/** Ids of the demo's machines; each has a file of its name. */
+export async function demoMachineIds(root: string): Promise<string[]> {
+  return (await readdir(join(root, DEMO)))
+    .filter((name) => name.endsWith('.yaml'))
+    .map((name) => basename(name, '.yaml'))
+    .sort();
+}
+
+export async function loadDemoMachine(root: string, id: string): Promise<Machine> {
+  const read = readMachineFile(await readFile(join(root, DEMO, `${id}.yaml`), 'utf8'));
+  if ('problems' in read) throw new Error(`${id}.yaml: ${JSON.stringify(read.problems[0])}`);
+  return read.value;
+}
+
 /** The demo's machines. */
 export async function loadDemoMachines(root: string): Promise<Machine[]> {
-  const folder = join(root, 'catalogue/demo');
-  const names = (await readdir(folder)).filter((name) => name.endsWith('.yaml')).sort();
-  return Promise.all(
-    names.map(async (name) => {
-      const read = readMachineFile(await readFile(join(folder, name), 'utf8'));
-      if ('problems' in read) throw new Error(`${name}: ${JSON.stringify(read.problems[0])}`);
-      return read.value;
-    }),
-  );
+  return Promise.all((await demoMachineIds(root)).map((id) => loadDemoMachine(root, id)));
 }
