@@ -1,7 +1,8 @@
-/** Median and 95th percentile of some times in ms, and both in words. */
+/** Median and 95th percentile of some times in ms, both in words, and the longest. */
 export interface Figures {
   median: number;
   p95: number;
+  worst: number;
   words: string;
 }
 
@@ -9,5 +10,6 @@ export function spread(times: number[]): Figures {
   const sorted = [...times].sort((a, b) => a - b);
   const median = sorted[Math.floor(sorted.length / 2)]!;
   const p95 = sorted[Math.floor(sorted.length * 0.95)]!;
-  return { median, p95, words: `${median.toFixed(2)} ms, ${p95.toFixed(2)} ms` };
+  const worst = sorted.at(-1) ?? 0;
+  return { median, p95, worst, words: `${median.toFixed(2)} ms, ${p95.toFixed(2)} ms` };
 }

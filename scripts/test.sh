@@ -24,16 +24,30 @@ if wants browser && [ ! -x "$browser" ]; then
   fi
 fi
 
+# Two at a time, one a core; each says its own when it has ended, and a failure of either ends the whole.
+said=$(mktemp -d)
+trap 'rm -rf "$said"' EXIT
+beside() {
+  name=$1
+  shift
+  { echo "== $name"; "$@" 2>&1 && touch "$said/$name.fine"; } >"$said/$name" &
+}
+heard() {
+  wait
+  for name in "$@"; do
+    cat "$said/$name"
+    [ -f "$said/$name.fine" ] || exit 1
+  done
+}
+
 # One command a line: `set -e` does not see a failure in the middle of an && list.
 if wants lint; then
-  echo "== lint"
-  npm run --silent lint
-  echo "== format"
-  npm run --silent format:check
-  echo "== types"
-  npm run --silent typecheck
-  echo "== import directions"
-  npm run --silent imports
+  beside lint npm run --silent lint
+  beside types npm run --silent typecheck
+  heard lint types
+  beside format npm run --silent format:check
+  beside "import directions" npm run --silent imports
+  heard format "import directions"
   echo "== unused and undeclared"
   npm run --silent unused
 fi

@@ -4,9 +4,10 @@ import { type Choice, type Placed, type Placement, priceOf } from './placement';
 import { relax } from './relax';
 import { tighten } from './tighten';
 
-/** Rounds of the relaxation at the start, and below it, where worths are known already. */
-const FIRST_ROUNDS = 6;
-const ROUNDS = 3;
+/** Rounds of the relaxation at the start, and below it, where worths are known already: few until a placement is known. */
+const FIRST_ROUNDS = 12;
+const SEEKING_ROUNDS = 2;
+const ROUNDS = 6;
 
 /**
  * The placement of least price that keeps every rule, proven so, or undefined when there is none.
@@ -32,8 +33,8 @@ export function searchPlacement(model: Placement): Placed | undefined {
     const relaxed = relax(layout, node, () => (best?.price ?? NEVER) - paid, rounds, keep);
     if (!relaxed) return;
     const cases = split(layout, node, relaxed.picks);
-    if (cases) for (const next of cases) visit(next, ROUNDS);
-    else if (!relaxed.proven) for (const next of splitPick(layout, node, relaxed.picks)) visit(next, ROUNDS);
+    const below = cases ?? (relaxed.proven ? [] : splitPick(layout, node, relaxed.picks));
+    for (const next of below) visit(next, best ? ROUNDS : SEEKING_ROUNDS);
   };
   visit(firstNode(layout), FIRST_ROUNDS);
   return best;
