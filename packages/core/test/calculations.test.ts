@@ -166,6 +166,10 @@ describe('verdicts', () => {
     expect(verdict('belt', [20, 19.9], [60, 59.7])).toBe('plastic shrinkage');
     expect(verdict('roller', [20, 19.9], [60, 59.7])).toBe('measure travel');
     expect(verdict('belt', [20, 19.7])).toBe('measure travel');
+    // Just within is left alone, just outside is not; one size measured twice parts nothing.
+    expect(verdict('belt', [20, 19.92], [60, 60.08])).toBe('leave');
+    expect(verdict('belt', [20, 19.919], [60, 59.76])).not.toBe('leave');
+    expect(verdict('belt', [20, 20.2], [20, 20.2])).toBe('measure travel');
   });
   it('adcToC names open and short, and knows no temperature at the rails', () => {
     const at = (raw: number) => adcToC({ raw, bits: 12, pullupOhms: 4700, r25: 100_000, beta: 3950 });

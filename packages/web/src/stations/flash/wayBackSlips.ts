@@ -1,8 +1,12 @@
 import type { Slip } from '../../app/docket/slip';
 import type { JobBench } from '../../job/JobProvider';
 
-/** Why nothing may be overwritten yet. */
-export function wayBackSlips(machineId: string, { wayBack }: JobBench): Slip[] {
+/** Why nothing may be overwritten yet, and the way to where one is kept. */
+export function wayBackSlips(
+  machineId: string,
+  { wayBack }: Pick<JobBench, 'wayBack'>,
+  label = 'To the way back',
+): Slip[] {
   return (wayBack?.findings ?? []).map((finding) => ({
     id: finding.id,
     severity: finding.severity,
@@ -10,6 +14,6 @@ export function wayBackSlips(machineId: string, { wayBack }: JobBench): Slip[] {
     what: finding.what,
     why: finding.why,
     evidence: finding.evidence,
-    actions: [{ label: 'To the way back', go: `/machines/${machineId}/survey?at=way-back` }],
+    actions: [{ label, go: `/machines/${machineId}/survey?at=way-back` }],
   }));
 }

@@ -1,5 +1,6 @@
 import type { Slip } from '../../app/docket/slip';
 import type { JobBench } from '../../job/JobProvider';
+import { wayBackSlips } from '../flash/wayBackSlips';
 
 /** What is to be done before a cover is opened, and where: those of it that are left. */
 const BEFORE: { at: string; what: string; why: string; done: (job: JobBench) => boolean }[] = [
@@ -39,7 +40,7 @@ const BEFORE: { at: string; what: string; why: string; done: (job: JobBench) => 
 /** The slips of the survey: what contradicts itself, the way back, what is to be put back, and what is left to do. */
 export function surveySlips(machineId: string, job: JobBench): Slip[] {
   const go = (label: string, at: string) => [{ label, go: `/machines/${machineId}/survey?at=${at}` }];
-  const { stored, tail, wayBack } = job;
+  const { stored, tail } = job;
   const always: Slip[] = [
     ...(tail?.ripple.contradictions ?? []).map((entry): Slip => ({
       id: `contradiction:${entry.id}:${entry.changes.join()}`,
@@ -49,15 +50,7 @@ export function surveySlips(machineId: string, job: JobBench): Slip[] {
       evidence: [],
       actions: go('To the changes', 'job'),
     })),
-    ...(wayBack?.findings ?? []).map(({ id, severity, what, why, evidence }): Slip => ({
-      id,
-      severity,
-      check: id,
-      what,
-      why,
-      evidence,
-      actions: go('Keep one', 'way-back'),
-    })),
+    ...wayBackSlips(machineId, job, 'Keep one'),
     ...job.putBack.map((back): Slip => ({
       id: `back:${back.done.id}`,
       severity: 'mend',
