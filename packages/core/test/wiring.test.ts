@@ -36,7 +36,8 @@ describe('the cheapest free place', () => {
             rankLandings(wiring, harness, id).find(({ clashes }) => clashes.length === 0)?.landing,
           );
       }),
-      { numRuns: 40 },
+      // A joint that costs no more than its twin without one.
+      { numRuns: 40, examples: [[3218]] },
     );
   });
 });

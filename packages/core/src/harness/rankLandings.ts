@@ -38,20 +38,22 @@ export function rankLandings(
     .sort((a, b) => Number(a.clashes.length > 0) - Number(b.clashes.length > 0) || a.price - b.price);
 }
 
-/**
- * The free landing of least price, the rest of the harness staying: the first of `rankLandings`, without weighing what
- * stands in the way of dearer ones. A needless joint is never it: the same contacts without one cost less.
- */
+/** The free landing of least price: the first of `rankLandings`, without weighing what is in the way of dearer ones. */
 export function cheapestFree(
   wiring: WiringCase,
   harness: Readonly<Record<string, Landing>>,
   part: string,
 ): Landing | undefined {
   const { own, others } = seatAmong(wiring, harness, part);
+  const isFree = (judged: Judged) => clashesOf(wiring, judged, others).length === 0;
+  const unjoined = (landing: Landing) => {
+    const twin = withoutJoint(landing);
+    return twin !== undefined && own.some((other) => JSON.stringify(other.landing) === twin && isFree(other));
+  };
   return own
     .map((judged) => ({ judged, price: priceAlone(judged) }))
     .sort((a, b) => a.price - b.price)
-    .find(({ judged }) => clashesOf(wiring, judged, others).length === 0)?.judged.landing;
+    .find(({ judged }) => isFree(judged) && !unjoined(judged.landing))?.judged.landing;
 }
 
 /** Every legal landing of a part, and what the other parts have. */
@@ -68,9 +70,15 @@ function seatAmong(wiring: WiringCase, harness: Readonly<Record<string, Landing>
 
 /** A wire is joined to another only where one sits: not when the same contacts are free without a joint. */
 function jointNeedless(landing: Landing, free: ReadonlySet<string>): boolean {
-  if (!('leads' in landing) || !landing.with?.some(({ kind }) => kind === 'splice')) return false;
+  const twin = withoutJoint(landing);
+  return twin !== undefined && free.has(twin);
+}
+
+/** The same landing without its joints, as it is compared; undefined where it has none. */
+function withoutJoint(landing: Landing): string | undefined {
+  if (!('leads' in landing) || !landing.with?.some(({ kind }) => kind === 'splice')) return undefined;
   const others = landing.with.filter(({ kind }) => kind !== 'splice');
-  return free.has(JSON.stringify({ leads: landing.leads, ...(others.length > 0 && { with: others }) }));
+  return JSON.stringify({ leads: landing.leads, ...(others.length > 0 && { with: others }) });
 }
 
 /** What is there already. */
