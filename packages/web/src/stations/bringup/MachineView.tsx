@@ -67,26 +67,44 @@ export function MachineView({
           Z
         </text>
       </svg>
-      <fieldset className={css.hands} disabled={!awake}>
-        <legend>Your hands on the bench</legend>
-        {partsOf(facts, 'switch').map((part) => (
-          <Hand
-            key={`${part.id}-${awake}`}
-            part={part.id}
-            label={`Press the ${part.role.toUpperCase()} switch`}
-            hold={hold}
-          />
-        ))}
-        {partsOf(facts, 'probe').map((part) => (
-          <Hand
-            key={`${part.id}-${awake}`}
-            part={part.id}
-            label="Hold something under the probe"
-            hold={hold}
-          />
-        ))}
-      </fieldset>
-      {view && Object.values(view.blocked).some((steps) => steps > 0) && (
+      <Hands facts={facts} hold={hold} awake={awake} />
+      {view && <Hits view={view} />}
+    </section>
+  );
+}
+
+function Hands({
+  facts,
+  hold,
+  awake,
+}: {
+  facts: Facts;
+  hold: (part: string, held: boolean) => void;
+  awake: boolean;
+}) {
+  return (
+    <fieldset className={css.hands} disabled={!awake}>
+      <legend>Your hands on the bench</legend>
+      {partsOf(facts, 'switch').map((part) => (
+        <Hand
+          key={`${part.id}-${awake}`}
+          part={part.id}
+          label={`Press the ${part.role.toUpperCase()} switch`}
+          hold={hold}
+        />
+      ))}
+      {partsOf(facts, 'probe').map((part) => (
+        <Hand key={`${part.id}-${awake}`} part={part.id} label="Hold something under the probe" hold={hold} />
+      ))}
+    </fieldset>
+  );
+}
+
+/** What the plant says was hit. */
+function Hits({ view }: { view: PlantView }) {
+  return (
+    <>
+      {Object.values(view.blocked).some((steps) => steps > 0) && (
         <p role="alert" className={css.crash}>
           The frame was hit:{' '}
           {Object.entries(view.blocked)
@@ -96,12 +114,12 @@ export function MachineView({
           .
         </p>
       )}
-      {view && view.nozzleInPlateMm > 0.3 && (
+      {view.nozzleInPlateMm > 0.3 && (
         <p role="alert" className={css.crash}>
           The nozzle was pushed {view.nozzleInPlateMm.toFixed(1)} mm into the plate.
         </p>
       )}
-    </section>
+    </>
   );
 }
 

@@ -144,7 +144,6 @@ function CopyFrom() {
   const choices = (others.data ?? []).filter((plate) => plate.machine.id !== machine.id && !plate.problems);
   const [from, setFrom] = useState('');
   const [part, setPart] = useState('');
-  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const [refused, setRefused] = useState<string>();
   const other = choices.find((plate) => plate.machine.id === from)?.machine;
   const rows = useQuery({
@@ -152,19 +151,11 @@ function CopyFrom() {
     queryFn: other ? () => core.copyRows(machine, other) : skipToken,
   });
   const shown = (other ? (rows.data ?? []) : []).filter(({ option }) => part === '' || option.part === part);
-  const chosen = shown.filter(({ option }) => ticked.has(option.key));
-  const flip = (keys: string[], on: boolean) =>
-    setTicked((now) => new Set(on ? [...now, ...keys] : [...now].filter((key) => !keys.includes(key))));
-  const copy = async () => {
-    if (!other) return;
-    setRefused(
-      await change(
-        `${chosen.length} settings copied from ${other.name}`,
-        chosen.map(({ option, theirs }) => overrideEdit(option.key, theirs, `copied from ${other.name}`)),
-      ),
+  const copy = (from: string, chosen: CopyRow[]) =>
+    change(
+      `${chosen.length} settings copied from ${from}`,
+      chosen.map(({ option, theirs }) => overrideEdit(option.key, theirs, `copied from ${from}`)),
     );
-    setTicked(new Set());
-  };
 
   return (
     <section aria-label="Settings from another machine" className={css.side}>
@@ -174,10 +165,7 @@ function CopyFrom() {
           size="xs"
           label="Copy from"
           value={from}
-          onChange={(event) => {
-            setFrom(event.currentTarget.value);
-            setTicked(new Set());
-          }}
+          onChange={(event) => setFrom(event.currentTarget.value)}
           data={[
             { value: '', label: 'choose a machine' },
             ...choices.map((plate) => ({ value: plate.machine.id, label: plate.machine.name })),
@@ -195,36 +183,12 @@ function CopyFrom() {
         />
       </div>
       {other && rows.data && shown.length === 0 && <p>Nothing differs here.</p>}
-      {shown.length > 0 && (
-        <>
-          <div className="row">
-            <Button
-              size="xs"
-              variant="subtle"
-              onClick={() =>
-                flip(
-                  shown.filter(({ against }) => !against).map(({ option }) => option.key),
-                  true,
-                )
-              }
-            >
-              Tick all that make sense here
-            </Button>
-          </div>
-          <ul className={css.rows}>
-            {shown.map((row) => (
-              <CopyLine
-                key={row.option.key}
-                row={row}
-                ticked={ticked.has(row.option.key)}
-                onTick={(on) => flip([row.option.key], on)}
-              />
-            ))}
-          </ul>
-          <Button size="xs" onClick={() => void copy()} disabled={chosen.length === 0}>
-            Copy {chosen.length} {chosen.length === 1 ? 'setting' : 'settings'}
-          </Button>
-        </>
+      {other && shown.length > 0 && (
+        <CopyRows
+          key={other.id}
+          rows={shown}
+          onCopy={async (chosen) => setRefused(await copy(other.name, chosen))}
+        />
       )}
       {refused && (
         <p role="alert" className="refused">
@@ -232,6 +196,46 @@ function CopyFrom() {
         </p>
       )}
     </section>
+  );
+}
+
+/** Settings that another machine has otherwise; those that are ticked are copied. */
+function CopyRows({ rows, onCopy }: { rows: CopyRow[]; onCopy: (chosen: CopyRow[]) => Promise<void> }) {
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const chosen = rows.filter(({ option }) => ticked.has(option.key));
+  const flip = (keys: string[], on: boolean) =>
+    setTicked((now) => new Set(on ? [...now, ...keys] : [...now].filter((key) => !keys.includes(key))));
+  const copy = () => onCopy(chosen).then(() => setTicked(new Set()));
+  return (
+    <>
+      <div className="row">
+        <Button
+          size="xs"
+          variant="subtle"
+          onClick={() =>
+            flip(
+              rows.filter(({ against }) => !against).map(({ option }) => option.key),
+              true,
+            )
+          }
+        >
+          Tick all that make sense here
+        </Button>
+      </div>
+      <ul className={css.rows}>
+        {rows.map((row) => (
+          <CopyLine
+            key={row.option.key}
+            row={row}
+            ticked={ticked.has(row.option.key)}
+            onTick={(on) => flip([row.option.key], on)}
+          />
+        ))}
+      </ul>
+      <Button size="xs" onClick={() => void copy()} disabled={chosen.length === 0}>
+        Copy {chosen.length} {chosen.length === 1 ? 'setting' : 'settings'}
+      </Button>
+    </>
   );
 }
 

@@ -48,71 +48,14 @@ export function BoardSection() {
         The machine file says {described?.name ?? before.board.id} rev {before.board.revision}. Type what you
         can read; a “?” stands for a letter you cannot.
       </p>
-      <div className={css.seen}>
-        <TextInput
-          label="Printed on the board"
-          placeholder="name, revision"
-          value={seen.print ?? ''}
-          onChange={(event) => set({ print: event.currentTarget.value })}
-        />
-        <TextInput
-          label="On the biggest chip"
-          placeholder="its marking"
-          value={seen.chip ?? ''}
-          onChange={(event) => set({ chip: event.currentTarget.value })}
-        />
-        <CountInput
-          label="Driver places"
-          value={seen.sockets}
-          onCount={(sockets) => setSeen((old) => without(old, 'sockets', sockets))}
-        />
-        <CountInput
-          label="Screw terminals"
-          value={seen.terminals}
-          onCount={(terminals) => setSeen((old) => without(old, 'terminals', terminals))}
-        />
-        <NativeSelect
-          label="Drivers are"
-          data={['not looked at', 'plugged in', 'soldered']}
-          value={seen.drivers ?? 'not looked at'}
-          onChange={(event) => {
-            const value = event.currentTarget.value;
-            setSeen((old) => without(old, 'drivers', oneOf(['plugged in', 'soldered'], value)));
-          }}
-        />
-        <DisplayInput
-          seen={seen}
-          onDisplay={(display) => setSeen((old) => without(old, 'display', display))}
-        />
-      </div>
+      <SeenForm seen={seen} setSeen={setSeen} />
       {asked && (
         <Button size="xs" variant="subtle" onClick={() => setSeen({})}>
           Begin again
         </Button>
       )}
       {found.data?.next && <Next next={found.data.next} onAnswer={answer} />}
-      {found.data && (
-        <ol className={css.candidates} aria-label="Boards, most likely first">
-          {found.data.ranked.slice(0, SHOWN).map((candidate) => (
-            <li
-              key={`${candidate.board.id} ${candidate.board.revision}`}
-              data-decided={found.data.decided === candidate.board}
-            >
-              <b className="figures">{(candidate.share * 100).toFixed(0)} %</b>
-              <div>
-                <strong>
-                  {candidate.board.name} rev {candidate.board.revision}
-                </strong>
-                <small>
-                  {[...candidate.for, ...candidate.against].join('; ') ||
-                    `${candidate.board.sockets.length} driver places, ${terminalCount(candidate.board)} screw terminals, display plug ${displayPlug(candidate.board)}`}
-                </small>
-              </div>
-              <Decide board={candidate.board} likely={found.data.decided === candidate.board} />
-            </li>
-          ))}
-        </ol>
-      )}
+      {found.data && <Candidates found={found.data} />}
       <div className="row">
         <Button size="xs" variant="default" onClick={() => setDescribing(true)}>
           It is none of these: describe or import it
@@ -121,6 +64,72 @@ export function BoardSection() {
       </div>
       {stored && isDone('survey:board') && <p className="proven">You know which board it is.</p>}
     </>
+  );
+}
+
+type SetSeen = (make: (old: Seen) => Seen) => void;
+
+function SeenForm({ seen, setSeen }: { seen: Seen; setSeen: SetSeen }) {
+  return (
+    <div className={css.seen}>
+      <TextInput
+        label="Printed on the board"
+        placeholder="name, revision"
+        value={seen.print ?? ''}
+        onChange={({ currentTarget: { value } }) => setSeen((old) => ({ ...old, print: value }))}
+      />
+      <TextInput
+        label="On the biggest chip"
+        placeholder="its marking"
+        value={seen.chip ?? ''}
+        onChange={({ currentTarget: { value } }) => setSeen((old) => ({ ...old, chip: value }))}
+      />
+      <CountInput
+        label="Driver places"
+        value={seen.sockets}
+        onCount={(sockets) => setSeen((old) => without(old, 'sockets', sockets))}
+      />
+      <CountInput
+        label="Screw terminals"
+        value={seen.terminals}
+        onCount={(terminals) => setSeen((old) => without(old, 'terminals', terminals))}
+      />
+      <NativeSelect
+        label="Drivers are"
+        data={['not looked at', 'plugged in', 'soldered']}
+        value={seen.drivers ?? 'not looked at'}
+        onChange={(event) => {
+          const value = event.currentTarget.value;
+          setSeen((old) => without(old, 'drivers', oneOf(['plugged in', 'soldered'], value)));
+        }}
+      />
+      <DisplayInput seen={seen} onDisplay={(display) => setSeen((old) => without(old, 'display', display))} />
+    </div>
+  );
+}
+
+function Candidates({ found }: { found: Identification }) {
+  return (
+    <ol className={css.candidates} aria-label="Boards, most likely first">
+      {found.ranked.slice(0, SHOWN).map((candidate) => (
+        <li
+          key={`${candidate.board.id} ${candidate.board.revision}`}
+          data-decided={found.decided === candidate.board}
+        >
+          <b className="figures">{(candidate.share * 100).toFixed(0)} %</b>
+          <div>
+            <strong>
+              {candidate.board.name} rev {candidate.board.revision}
+            </strong>
+            <small>
+              {[...candidate.for, ...candidate.against].join('; ') ||
+                `${candidate.board.sockets.length} driver places, ${terminalCount(candidate.board)} screw terminals, display plug ${displayPlug(candidate.board)}`}
+            </small>
+          </div>
+          <Decide board={candidate.board} likely={found.decided === candidate.board} />
+        </li>
+      ))}
+    </ol>
   );
 }
 

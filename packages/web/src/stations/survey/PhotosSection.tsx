@@ -4,7 +4,7 @@ import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import { cut, onOneLine } from '@jolly/core/text/plainText';
 import { useQueryClient } from '@tanstack/react-query';
 import { type Remote, wrap } from 'comlink';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { api, photoUrl } from '../../api/api';
 import type { Pin, StoredPhoto } from '@jolly/contract/endpoints/photos';
 import { useJob } from '../../job/JobProvider';
@@ -166,8 +166,6 @@ function PhotoPins({
   const { machine, facts } = useWorkbench();
   const board = boardBy(facts.catalogue, photo.board);
   const [at, setAt] = useState<{ x: number; y: number }>();
-  const [header, setHeader] = useState('');
-  const [label, setLabel] = useState('');
   const { write } = useTape();
   const [refused, setRefused] = useState<string>();
   const guarded = (act: () => Promise<void>) =>
@@ -179,7 +177,6 @@ function PhotoPins({
     guarded(async () => {
       await api.savePhoto({ id: machine.id, number: String(photo.id) }, { title: photo.title, pins });
       setAt(undefined);
-      setLabel('');
       onSaved();
     });
   const remove = () =>
@@ -206,34 +203,11 @@ function PhotoPins({
           </span>
         ))}
       </div>
-      <div className="row">
-        <NativeSelect
-          size="xs"
-          label="Header"
-          data={['', ...(board?.headers.map((entry) => entry.id) ?? [])]}
-          value={header}
-          onChange={(event) => setHeader(event.currentTarget.value)}
-        />
-        <TextInput
-          size="xs"
-          label="Label"
-          placeholder={header || 'what is there'}
-          value={label}
-          maxLength={80}
-          onChange={(event) => setLabel(event.currentTarget.value)}
-        />
-        <Button
-          size="xs"
-          disabled={!label && !header}
-          onClick={() =>
-            save([
-              ...photo.pins,
-              { ...(at ?? { x: 0.5, y: 0.5 }), label: label || header, ...(header && { header }) },
-            ])
-          }
-        >
-          {at ? 'Pin it there' : 'Pin it in the middle'}
-        </Button>
+      <PinForm
+        headers={board?.headers.map((entry) => entry.id) ?? []}
+        at={at}
+        onPin={(pin) => save([...photo.pins, pin])}
+      >
         <Button
           size="xs"
           variant="subtle"
@@ -245,8 +219,51 @@ function PhotoPins({
         <Button size="xs" variant="subtle" color="vermilion" onClick={remove}>
           Remove the photo
         </Button>
-      </div>
+      </PinForm>
       <Refused why={refused} />
+    </div>
+  );
+}
+
+/** What a pin says, and at which header; it goes where the picture was clicked, else into the middle. */
+function PinForm({
+  headers,
+  at,
+  onPin,
+  children,
+}: {
+  headers: string[];
+  at: { x: number; y: number } | undefined;
+  onPin: (pin: Pin) => void;
+  children: ReactNode;
+}) {
+  const [header, setHeader] = useState('');
+  const [label, setLabel] = useState('');
+  const pin = () => {
+    onPin({ ...(at ?? { x: 0.5, y: 0.5 }), label: label || header, ...(header && { header }) });
+    setLabel('');
+  };
+  return (
+    <div className="row">
+      <NativeSelect
+        size="xs"
+        label="Header"
+        data={['', ...headers]}
+        value={header}
+        onChange={(event) => setHeader(event.currentTarget.value)}
+      />
+      <TextInput
+        size="xs"
+        label="Label"
+        placeholder={header || 'what is there'}
+        value={label}
+        maxLength={80}
+        onChange={(event) => setLabel(event.currentTarget.value)}
+      />
+      <Button size="xs" disabled={!label && !header} onClick={pin}>
+        {at ? 'Pin it there' : 'Pin it in the middle'}
+      </Button>
+      {children}
     </div>
   );
 }

@@ -38,7 +38,6 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
     ],
     [kit],
   );
-  const otherUnits = (index: number) => OTHER_UNITS[unitOf(index)] ?? [];
   const unitOf = (index: number): string => {
     const option = kit.options.find(({ key }) => key === chosen[index]);
     return units[index] ?? (option && 'unit' in option ? option.unit : '');
@@ -70,34 +69,16 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
     >
       <Marked text={text} numbers={numbers} meanings={meanings} />
       {numbers.map(({ text: number }, index) => (
-        <div key={index} className="row">
-          <Select
-            size="xs"
-            label={`${number} is`}
-            data={choices}
-            searchable
-            maxDropdownHeight={220}
-            value={chosen[index] ?? FIXED}
-            allowDeselect={false}
-            onChange={(value) => value && setChosen({ ...chosen, [index]: value })}
-          />
-          {typeof meanings[index] === 'object' && otherUnits(index).length > 0 && !units[index] && (
-            <span className={css.unit}>
-              in {unitOf(index)}; the report may say{' '}
-              {otherUnits(index).map((unit) => (
-                <Button
-                  key={unit}
-                  size="compact-xs"
-                  variant="default"
-                  onClick={() => setUnits({ ...units, [index]: unit })}
-                >
-                  {unit}
-                </Button>
-              ))}
-            </span>
-          )}
-          {units[index] && <span className={css.unit}>in {units[index]}</span>}
-        </div>
+        <NumberRow
+          key={index}
+          number={number}
+          choices={choices}
+          chosen={chosen[index] ?? FIXED}
+          onChoose={(key) => setChosen({ ...chosen, [index]: key })}
+          unit={unitOf(index)}
+          isOwnUnit={units[index] !== undefined}
+          onUnit={(unit) => setUnits({ ...units, [index]: unit })}
+        />
       ))}
       <div className="row">
         <Button size="xs" type="submit" disabled={!line}>
@@ -145,5 +126,52 @@ function Marked({
       })}
       {text.slice(from)}
     </p>
+  );
+}
+
+/** One number of the line: which setting it is, and in which unit the report gives it. */
+function NumberRow({
+  number,
+  choices,
+  chosen,
+  onChoose,
+  unit,
+  isOwnUnit,
+  onUnit,
+}: {
+  number: string;
+  choices: { value: string; label: string }[];
+  chosen: string;
+  onChoose: (key: string) => void;
+  unit: string;
+  /** The unit was chosen, and is not that of the setting. */
+  isOwnUnit: boolean;
+  onUnit: (unit: string) => void;
+}) {
+  const others = chosen === FIXED || chosen === NOT_TAKEN ? [] : (OTHER_UNITS[unit] ?? []);
+  return (
+    <div className="row">
+      <Select
+        size="xs"
+        label={`${number} is`}
+        data={choices}
+        searchable
+        maxDropdownHeight={220}
+        value={chosen}
+        allowDeselect={false}
+        onChange={(value) => value && onChoose(value)}
+      />
+      {isOwnUnit && <span className={css.unit}>in {unit}</span>}
+      {!isOwnUnit && others.length > 0 && (
+        <span className={css.unit}>
+          in {unit}; the report may say{' '}
+          {others.map((other) => (
+            <Button key={other} size="compact-xs" variant="default" onClick={() => onUnit(other)}>
+              {other}
+            </Button>
+          ))}
+        </span>
+      )}
+    </div>
   );
 }

@@ -11,41 +11,14 @@ import css from './Wiring.module.css';
 export function ElectricityView({ wiring }: { wiring: Wiring }) {
   const { change, machine, facts } = useWorkbench();
   const [refused, setRefused] = useState<string>();
-  const { budget, headers, rails, wires, short, drivers, jumpers } = wiring.view.plan.electricity;
+  const { wires, short, drivers, jumpers } = wiring.view.plan.electricity;
   const set = (label: string, path: string[], value: unknown) =>
     void change(label, [{ path, ...(value !== undefined && { value }) }]).then(setRefused);
   return (
     <>
       <Refused why={refused} />
       <div className={css.twoColumns}>
-        <section aria-label="Supply">
-          <h3>Supply</h3>
-          <Bar
-            share={budget.share}
-            words={`${budget.peakA.toFixed(1)} A of ${wiring.after.supply.amps_a} A with all on at once`}
-          />
-          <p className="soft">
-            {Math.round(budget.share * 100)} %, {budget.verdict}. Most goes to {budget.largest}. Drivers draw
-            by power, not by motor current.
-          </p>
-          <h3>Headers</h3>
-          {headers.map(({ header, parts, amps, max_a }) => (
-            <Bar
-              key={header}
-              share={amps / max_a}
-              words={`${header}: ${parts.join(', ')}, ${amps.toFixed(1)} A of ${max_a} A`}
-            />
-          ))}
-          <h3>Rails of the board</h3>
-          {rails.length === 0 && <p className="soft">Nothing draws on a rail of the board.</p>}
-          {rails.map(({ header, parts, amps, max_a }) => (
-            <Bar
-              key={header}
-              share={amps / max_a}
-              words={`${header}: ${parts.join(', ')}, ${amps.toFixed(1)} A of ${max_a} A`}
-            />
-          ))}
-        </section>
+        <Supply wiring={wiring} />
         <section aria-label="Drivers and jumpers">
           <h3>Driver currents</h3>
           <ul className={css.cost}>
@@ -110,6 +83,40 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
       </ul>
     </>
   );
+}
+
+type Electricity = Wiring['view']['plan']['electricity'];
+
+function Supply({ wiring }: { wiring: Wiring }) {
+  const { budget, headers, rails } = wiring.view.plan.electricity;
+  return (
+    <section aria-label="Supply">
+      <h3>Supply</h3>
+      <Bar
+        share={budget.share}
+        words={`${budget.peakA.toFixed(1)} A of ${wiring.after.supply.amps_a} A with all on at once`}
+      />
+      <p className="soft">
+        {Math.round(budget.share * 100)} %, {budget.verdict}. Most goes to {budget.largest}. Drivers draw by
+        power, not by motor current.
+      </p>
+      <h3>Headers</h3>
+      <Loads of={headers} />
+      <h3>Rails of the board</h3>
+      {rails.length === 0 && <p className="soft">Nothing draws on a rail of the board.</p>}
+      <Loads of={rails} />
+    </section>
+  );
+}
+
+function Loads({ of }: { of: Electricity['headers'] }) {
+  return of.map(({ header, parts, amps, max_a }) => (
+    <Bar
+      key={header}
+      share={amps / max_a}
+      words={`${header}: ${parts.join(', ')}, ${amps.toFixed(1)} A of ${max_a} A`}
+    />
+  ));
 }
 
 function Bar({ share, words }: { share: number; words: string }) {

@@ -34,7 +34,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   const { core, facts } = useWorkbench();
   const job = useJob();
   const [search, setSearch] = useSearchParams();
-  const [over, setOver] = useState<'beside' | 'over'>('beside');
+  const [over, setOver] = useState(false);
   const [onlyDiffering, setOnlyDiffering] = useState(false);
   const [sought, setSought] = useState('');
   const [refused, setRefused] = useState<string>();
@@ -69,18 +69,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   return (
     <>
       <div className="row">
-        {wiring.swap && (
-          <SegmentedControl
-            size="xs"
-            aria-label="How the boards lie"
-            value={over}
-            onChange={(value) => setOver(value === 'over' ? 'over' : 'beside')}
-            data={[
-              { value: 'beside', label: 'Side by side' },
-              { value: 'over', label: 'One over the other' },
-            ]}
-          />
-        )}
+        {wiring.swap && <HowTheyLie over={over} setOver={setOver} />}
         <TextInput
           size="xs"
           aria-label="Find a lead, header or pin"
@@ -101,7 +90,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
       <LeadDrawing
         wiring={wiring}
         leads={shown}
-        over={over === 'over' && wiring.swap}
+        over={over && wiring.swap}
         chosen={chosen}
         pointedAt={pointedAt}
         onPoint={setPointedAt}
@@ -130,6 +119,21 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
         <Unplaced wiring={wiring} onChoose={choose} />
       )}
     </>
+  );
+}
+
+function HowTheyLie({ over, setOver }: { over: boolean; setOver: (over: boolean) => void }) {
+  return (
+    <SegmentedControl
+      size="xs"
+      aria-label="How the boards lie"
+      value={over ? 'over' : 'beside'}
+      onChange={(value) => setOver(value === 'over')}
+      data={[
+        { value: 'beside', label: 'Side by side' },
+        { value: 'over', label: 'One over the other' },
+      ]}
+    />
   );
 }
 
