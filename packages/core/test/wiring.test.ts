@@ -61,6 +61,19 @@ describe('the harness of a demo machine', () => {
       found.placed.flatMap(({ lines }) => lines).reduce((sum, { points }) => sum + points, 0),
     );
   });
+  it('that cannot be for want of places names the places there are', () => {
+    const crowded = applyEdits(
+      demoMachine('plover'),
+      ['one', 'two', 'three', 'four', 'five', 'six'].map((name, index): Edit => ({
+        path: ['parts', 100 + index],
+        value: { id: `servo-${name}`, part: 'twig-servo', role: name },
+      })),
+    );
+    const [first] = wire(crowded, boardOf('alder-a32', '1.1')).unmeetable;
+    expect(first!.because.at(-1)).toBe(
+      'servo-three, servo-four, servo-five, servo-six want 4 places, and only 3 would do: PROBE.3, SERVO.1, AUX.3',
+    );
+  });
   it('that cannot be says which parts, and what they want', () => {
     const { unmeetable, harness } = wire(demoMachine('plover'), boardOf('sedge-s4', '1'));
     const probe = unmeetable.find(({ parts }) => parts.includes('probe'))!;

@@ -59,6 +59,9 @@ describe('a change', () => {
     const before = shown.now()?.machine.name;
     presence.set(gone);
     await saving.save('Name', named('Two'));
+    await saving.save('Travel', wide(240));
+    await saving.undo();
+    expect([shown.now()?.machine.name, outbox.now().length]).toEqual(['Two', 1]);
     await saving.undo();
     expect([shown.now()?.machine.name, outbox.now().length]).toEqual([before, 0]);
     // The server was not asked to undo something else.

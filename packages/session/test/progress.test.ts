@@ -115,6 +115,13 @@ describe('Build', () => {
     expect(teeth('build', { builds: [failed, build()] })['built']).toBe('stopped');
     const fat = build({ sizes: { flashBytes: 1001, ramBytes: 985, stackBytes: 1, bySource: [] } });
     expect(teeth('build', { builds: [fat] })).toMatchObject({ flash: 'stopped', ram: 'done', brim: 'todo' });
+    // That an older image fits says nothing of the settings as they are.
+    expect(teeth('build', { builds: [build({ machineVersion: 2 })] })).toMatchObject({
+      flash: 'todo',
+      ram: 'todo',
+      brim: 'todo',
+    });
+    expect(teeth('build', { builds: [build()] })).toMatchObject({ flash: 'done', ram: 'done', brim: 'done' });
   });
 });
 
@@ -233,6 +240,11 @@ describe('Survey, Wiring and Calibrate', () => {
     expect(teeth('survey')).toEqual({ 'way-back': 'done' });
     expect(teeth('wiring')).toEqual({});
     expect(teeth('calibrate')).toEqual({});
+  });
+  it('a job holds together only once its tail is known, and photos are wanted where leads move', () => {
+    expect(teeth('survey', { job: job() }).job).toBe('done');
+    expect(teeth('survey', { job: job({ tail: undefined }) })).toMatchObject({ job: 'todo' });
+    expect(Object.keys(teeth('survey', { job: job({ tail: undefined }) }))).not.toContain('photos');
   });
   it('a job has a tooth for every step, lead, calibration and slicer line', () => {
     expect(Object.keys(teeth('survey', { job: job() }))).toEqual([
