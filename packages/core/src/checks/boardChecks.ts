@@ -95,13 +95,14 @@ function driverMode(facts: Facts): Spoken[] {
     const jumper = facts.board.jumpers?.find(({ sets, of }) => sets === 'driver mode' && of === socket.id);
     const position = jumper?.positions.find(({ id }) => id === facts.machine.jumpers?.[jumper.id]);
     if (!cannot && (!position || position.mode === mode)) return [];
+    const setBy = jumper && position ? `${jumper.id} sets socket ${socket.id} to ${position.mode}` : '';
     const wanted = jumper?.positions.find((entry) => entry.mode === mode);
     return [
       {
         subject: { kind: 'part', id: driver.id },
         what: cannot
           ? `${name} runs ${mode}, and socket ${socket.id} has no line for it.`
-          : `${name} runs ${mode}, and ${jumper?.id} sets socket ${socket.id} to ${position?.mode}.`,
+          : `${name} runs ${mode}, and ${setBy}.`,
         why: 'It does not answer, or runs without the current it was told. Use a socket or a jumper position for its mode.',
         evidence: [`${driver.id} in socket ${socket.id}`],
         ...(jumper && wanted && !cannot

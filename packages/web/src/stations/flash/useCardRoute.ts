@@ -30,8 +30,7 @@ export function useCardRoute() {
   const station = useStation();
   const bench = useBench();
   const { write } = useTape();
-  const refresh = useRefreshBoard();
-  const { act, busy, refused } = useAct();
+  const { act, busy, refused } = useAct(useRefreshBoard());
   const flashes = useQuery({
     queryKey: ['flashes', machine.id],
     queryFn: () => api.flashes({ id: machine.id }),
@@ -51,7 +50,6 @@ export function useCardRoute() {
       setOutcome(undefined);
       write('done', `Card written: ${name.trim()}, and put into the slot`);
     });
-    await refresh();
   };
   const switchOn = async () => {
     await act(async () => {
@@ -65,7 +63,6 @@ export function useCardRoute() {
       );
       await bench.powerOn(true);
     });
-    await refresh();
   };
   return {
     flashes,

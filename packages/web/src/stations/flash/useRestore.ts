@@ -14,8 +14,7 @@ export function useRestore() {
   const { wayBack } = useJob();
   const station = useStation();
   const { write } = useTape();
-  const refresh = useRefreshBoard();
-  const { act, refused } = useAct();
+  const { act, refused } = useAct(useRefreshBoard());
   const [chosen, choose] = useState<number>();
   const [asking, setAsking] = useState(false);
   const [restored, setRestored] = useState<string>();
@@ -33,7 +32,6 @@ export function useRestore() {
       setRestored(image.name);
       write('done', `Restored ${image.name} by programmer; it reads back the same`);
     });
-    await refresh();
   };
   return {
     here,
