@@ -27,6 +27,7 @@ export const REFUSALS = {
   'bad-encoding': 415,
   'bad-file': 422,
   impossible: 422,
+  'not-built': 422,
   'no-room': 422,
   'too-hard': 422,
   'unknown-id': 422,

@@ -1,28 +1,15 @@
-import type { BoardState } from '@jolly/bench';
-import type { Facts } from '@jolly/core/machine/facts';
 import { type BoardReadings, isMeanwhile, underway, withLine } from '@jolly/core/bringup/boardReading';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Compiler } from '../../server/src/build/compiler';
-import { buildFor, compilerForTests, demoFacts, flashed, type Talk, talkTo } from './fixtures/builtMachine';
+import { describe, expect, it } from 'vitest';
+import { type Talk, workshop } from './fixtures/builtMachine';
 
-let compiler: Compiler;
-let facts: Facts;
-let state: BoardState;
-const plover = (): Promise<Talk> => talkTo({ facts, state });
-
-beforeAll(async () => {
-  compiler = compilerForTests();
-  facts = await demoFacts('plover');
-  state = flashed(facts, await buildFor(facts, compiler));
-});
-afterAll(() => compiler.close());
+const plover = workshop();
 
 const readings = (lines: string[]): BoardReadings =>
   lines.reduce<BoardReadings>((all, line) => withLine(all, line, 0), {});
 
 describe('state tells everything that changes by itself', () => {
   it('at rest: idle, no place, switches, both bodies', async () => {
-    const { ask } = await plover();
+    const { ask } = await plover.powered();
     const heard = readings(ask('state'));
     expect(Object.keys(heard).sort()).toEqual(['at', 'heat bed', 'heat hotend', 'state', 'switch']);
     expect(heard['state']!.values['doing']).toBe('idle');
@@ -30,7 +17,7 @@ describe('state tells everything that changes by itself', () => {
     expect(underway(heard)).toEqual([]);
   });
   it('target and place follow what was asked, and a stop', async () => {
-    const { ask, bench } = await plover();
+    const { ask, bench } = await plover.powered();
     ask('M104 S200');
     bench.advance(20);
     expect(underway(readings(ask('state'))).join()).toMatch(/^hot end \d+ → 200 °C$/);
@@ -45,7 +32,7 @@ describe('state tells everything that changes by itself', () => {
     expect(after['heat hotend']!.values['target']).toBe('0.0');
   });
   it('is answered while the machine moves', async () => {
-    const { ask, bench } = await plover();
+    const { ask, bench } = await plover.powered();
     ask('G28');
     bench.send('G1 X200 F1200');
     bench.advance(1);
@@ -58,13 +45,13 @@ describe('a command that takes long tells in the meantime how things stand', () 
     ['G28', 'homing'],
     ['M109 S200', 'waiting'],
   ])('%s: %s', async (command, doing) => {
-    const { ask } = await plover();
+    const { ask } = await plover.powered();
     const said = ask(command).filter(isMeanwhile);
     expect(said.length).toBeGreaterThan(10);
     expect(readings(said.slice(0, 5))['state']!.values['doing']).toBe(doing);
   });
   it('and says no more of it once it is done', async () => {
-    const { ask, bench, heard } = await plover();
+    const { ask, bench, heard } = await plover.powered();
     ask('G28');
     const before = heard.length;
     bench.advance(10);
@@ -74,7 +61,7 @@ describe('a command that takes long tells in the meantime how things stand', () 
 
 describe('wake', () => {
   it('ends the sleep after a stop, and forgets the place', async () => {
-    const { ask, bench } = await plover();
+    const { ask, bench } = await plover.powered();
     ask('G28');
     bench.send('M112');
     bench.advance(0.5);
@@ -89,15 +76,15 @@ describe('wake', () => {
 describe('offset', () => {
   const probe = (talk: Talk) => talk.ask('M503').find((line) => line.includes('offset'));
   it('changes only what is named, within its range', async () => {
-    const talk = await plover();
+    const talk = await plover.powered();
     expect(probe(talk)).toContain('z=-2.05');
     expect(talk.ask('offset z=-1.9').at(-1)).toBe('done');
     expect(probe(talk)).toMatch(/x=-38\.0+ y=-9\.0+ z=-1\.90/);
-    expect(talk.ask('offset x=10 z=-900')[0]).toBe('error: value out of range, nothing changed');
+    expect(talk.ask('offset x=10 z=-900')[0]).toBe('error: Z must be -200.000 to 200.000, nothing changed');
     expect(probe(talk)).toMatch(/x=-38\.0+ y=-9\.0+ z=-1\.90/);
   });
   it('a word that is none changes nothing', async () => {
-    const talk = await plover();
+    const talk = await plover.powered();
     const before = probe(talk);
     for (const line of ['offsets z=1', 'offset z', 'offset z=', 'offset =1', 'offset q=1']) {
       talk.ask(line, 2);

@@ -42,15 +42,25 @@ describe('text never becomes code', () => {
 
 describe('what the settings promise is read out of the linked image', () => {
   it.each([
-    ['heat.c', 'guard_trips(i, target[i], now[i])', 'false', 'guard_trips is not in the image'],
     [
-      'guard.c',
+      'heat/heat.c',
+      'guard_trips(heater, target[heater], now[heater], duty[heater])',
+      'duty[heater] > 5',
+      'guard_trips is not in the image',
+    ],
+    [
+      'heat/guard.c',
       'GUARD_HOTEND, GUARD_HOTEND_RISE',
       '0, GUARD_HOTEND_RISE',
       'guard.hotend = 1; the image has 0',
     ],
-    ['heat.c', '{HEAT_HOTEND_MAX, HEAT_BED_MAX}', '{HEAT_HOTEND_MAX + 40, HEAT_BED_MAX}', 'heat.hotend.max'],
-    ['heat.c', 'EXPORT(lantern_guard) ', '', 'tells none'],
+    [
+      'heat/heat.c',
+      '{HEAT_HOTEND_MAX, HEAT_BED_MAX}',
+      '{HEAT_HOTEND_MAX + 40, HEAT_BED_MAX}',
+      'heat.hotend.max',
+    ],
+    ['heat/heat.c', 'EXPORT(lantern_guard) ', '', 'tells none'],
   ])('%s without its guard is no build that is done', async (file, from, to, says) => {
     const facts = await demoFacts('plover');
     const outcome = await buildFor(facts, compiler, (name, text) =>
@@ -78,10 +88,16 @@ int v[] = { G };
     const bombed = strict
       .compile({ source: 'bomb.c', files: { 'bomb.c': bomb } }, turn('first'))
       .finally(() => (stuck = false));
-    const other = await strict.compile({ source: 'a.c', files: { 'a.c': 'int a;' } }, turn('second'));
+    const other = await strict.compile(
+      { source: 'a.c', files: { 'a.c': 'static int a; int *use(void); int *use(void) { return &a; }' } },
+      turn('second'),
+    );
     expect([stuck, 'object' in other]).toEqual([true, true]);
     expect((await bombed).log).toMatch(/compiling bomb.c: it (took longer than 4 s|wanted more than)/);
-    const after = await strict.compile({ source: 'b.c', files: { 'b.c': 'int b;' } }, turn('first'));
+    const after = await strict.compile(
+      { source: 'b.c', files: { 'b.c': 'static int b; int *use(void); int *use(void) { return &b; }' } },
+      turn('first'),
+    );
     expect('object' in after).toBe(true);
     strict.close();
   });
@@ -90,7 +106,10 @@ int v[] = { G };
     const small = startCompiler(paths(root, root).compilerWorker, { seconds: 60, megabytes: 200 });
     const bombed = await small.compile({ source: 'bomb.c', files: { 'bomb.c': bomb } }, turn('first'));
     expect(bombed.log).toContain('compiling bomb.c: it wanted more than 200 MB of memory');
-    const after = await small.compile({ source: 'b.c', files: { 'b.c': 'int b;' } }, turn('first'));
+    const after = await small.compile(
+      { source: 'b.c', files: { 'b.c': 'static int b; int *use(void); int *use(void) { return &b; }' } },
+      turn('first'),
+    );
     expect('object' in after).toBe(true);
     small.close();
   });

@@ -1,15 +1,27 @@
-import { whyOf } from '@jolly/core/text/whyOf';
-import { LONGEST_LINE } from '@jolly/core/text/limits';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
+import { LONGEST_LINE } from '@jolly/core/text/limits';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { bootable, type BoardState } from '../board/board';
-import { type Firmware, type Hardware, loadFirmware } from '../firmware/firmware';
-import { plantOf, type PlantView } from '../plant/plant';
+import { keptStore } from '../board/keptStore';
+import { type Driven, type RunPlayer, runPlayer } from '../board/runs';
+import { wire } from '../board/wire';
+import {
+  type Entry,
+  type Firmware,
+  type Hardware,
+  loadFirmware,
+  Watchdog,
+  WATCHDOG_S,
+} from '../firmware/firmware';
+import { type Plant, plantOf, type PlantView, type Truth } from '../plant/plant';
 
 const NS_PER_S = 1e9;
 const TICK_NS = 1e6;
-/** Start bit, eight bits, stop bit. */
-const BITS_PER_BYTE = 10;
+/** Share of a chip's time that pulses take at its highest step rate. */
+const PULSE_SHARE = 0.85;
+/** The chip is told to be behind at most so often. */
+const BEHIND_EVERY_NS = 1e9;
 
 export interface BenchOptions {
   facts: Facts;
@@ -19,7 +31,11 @@ export interface BenchOptions {
   /** Speed the host listens and talks at; the board's own when not given. */
   hostBaud?: number;
   onLine?: (line: string) => void;
+  /** What the bench itself has to say: the board hangs, the chip cannot keep up. Never the image's word. */
+  onNotice?: (notice: string) => void;
   onStore?: () => void;
+  /** Told of all pulses, as they reach the drivers. */
+  onPulses?: Driven['move'];
 }
 
 /** A powered board on its machine. Time passes only in `advance`. */
@@ -29,10 +45,18 @@ export interface Bench {
   nowS(): number;
   /** Lets so many seconds pass on the virtual clock. */
   advance(seconds: number): void;
+  /** Lets time pass until `reached` is true after something happened, at most so many seconds; says whether it was. */
+  advanceUntil(reached: () => boolean, seconds: number): boolean;
   send(line: string): void;
+  sendBytes(bytes: Uint8Array): void;
   hold(partId: string, held: boolean): void;
   chill(body: 'hotend' | 'bed', share: number): void;
+  /** Changes how the machine really stands, and lets it take effect. */
+  change(what: (live: Plant['live']) => void): void;
   view(): PlantView;
+  truth(): Truth;
+  /** What the chip had to do since the power came on, code and pulses, as a share of what it can. */
+  load(): number;
   stackUsed(): number;
   /** The board's stored settings as they are now. */
   store(): Uint8Array;
@@ -43,103 +67,187 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   const { facts, state } = options;
   const boot = bootable(state, facts.board);
   const plant = plantOf(facts, options.seed ?? 1);
-  const store = Uint8Array.from(state.store);
-  let nowNs = 0;
-  let timerAt = Infinity;
-  let tickAt = TICK_NS;
-  let boardBaud = 0;
-  let crashed: string | undefined;
-  let text = '';
-  const arriving: { at: number; byte: number }[] = [];
-  const received: number[] = [];
-  const nowS = () => nowNs / NS_PER_S;
+  const chip = facts.chip;
   const image = state.image ?? new Uint8Array(0);
+  const cycleNs = NS_PER_S / chip.clock_hz;
+  const pulseNs = (PULSE_SHARE * NS_PER_S) / chip.step_rate_hz;
+  const notice = (text: string) => options.onNotice?.(text);
+  let nowNs = 0;
+  let tickAt = TICK_NS;
+  let crashed = false;
+  /** The chip works until then; whatever comes meanwhile waits. */
+  let busyUntil = 0;
+  let workedNs = 0;
+  let behindTold = -Infinity;
+  let fedAt = 0;
+  let text = '';
 
-  const emit = (line: string) => options.onLine?.(line);
+  const store = keptStore(state.store, chip, () => options.onStore?.());
   /** A byte sent at one speed and heard at another is another byte. */
   const overTheWire = (byte: number) =>
-    options.hostBaud === undefined || options.hostBaud === boardBaud ? byte : (byte * 37 + 129) & 0xff;
+    options.hostBaud === undefined || options.hostBaud === line.baud() ? byte : (byte * 37 + 129) & 0xff;
+  /** Whole lines, at the time their last byte is there. */
+  const leaving: { at: number; line: string }[] = [];
+  const line = wire((byte, at) => {
+    const letter = String.fromCharCode(overTheWire(byte));
+    if (letter !== '\n') text += letter;
+    // A line without an end is handed over as it is.
+    if (letter !== '\n' && text.length < LONGEST_LINE) return;
+    leaving.push({ at, line: text });
+    text = '';
+  });
+  const player: RunPlayer = runPlayer(
+    {
+      move(pulses, entries, seconds, at) {
+        options.onPulses?.(pulses, entries, seconds, at);
+        plant.move(pulses, entries, seconds, at);
+      },
+      mark: () => plant.mark(),
+      rewind: () => plant.rewind(),
+    },
+    pulseNs,
+  );
+  const settle = () => {
+    plant.tell(nowNs / NS_PER_S);
+    player.settle(nowNs);
+  };
 
   const hardware: Hardware = {
     pin_mode: (pin, mode) => plant.pins.setMode(pin, mode),
-    pin_write: (pin, high) => plant.pins.write(pin, high !== 0),
-    pin_read: (pin) => (plant.readPin(pin) ? 1 : 0),
-    step: (pin) => plant.step(pin),
-    pwm: (pin, periodUs, highUs) => plant.pwm(nowS(), pin, periodUs === 0 ? 0 : highUs / periodUs, highUs),
-    adc: (pin) => plant.adc(nowS(), pin),
-    serial_open: (baud) => void (boardBaud = baud >>> 0),
-    serial_read: () => received.shift() ?? -1,
-    serial_write: (byte) => {
-      const letter = String.fromCharCode(overTheWire(byte & 0xff));
-      if (letter !== '\n') text += letter;
-      // A line without an end is handed over as it is.
-      if (letter !== '\n' && text.length < LONGEST_LINE) return;
-      emit(text);
-      text = '';
+    pin_write: (pin, high) => {
+      settle();
+      plant.write(nowNs / NS_PER_S, pin, high !== 0);
     },
-    clock_us: () => Math.floor(nowNs / 1000) >>> 0,
-    timer: (afterNs) => void (timerAt = afterNs === 0 ? Infinity : nowNs + (afterNs >>> 0)),
-    store_size: () => store.length,
-    store_read: (at) => store[at >>> 0] ?? 0xff,
-    store_write: (at, byte) => {
-      if (at >>> 0 >= store.length) return;
-      store[at >>> 0] = byte;
-      options.onStore?.();
+    pin_read: (pin) => {
+      settle();
+      return plant.readPin(pin) ? 1 : 0;
     },
+    pwm: (pin, periodUs, highUs) =>
+      plant.pwm(nowNs / NS_PER_S, pin, periodUs === 0 ? 0 : highUs / periodUs, highUs),
+    adc: (pin) => plant.adc(nowNs / NS_PER_S, pin),
+    motor: (motor, stepPin, dirPin) => plant.motor(motor, stepPin, dirPin),
+    runs: (at, count, lengthNs) =>
+      void (memory && player.push(memory, at >>> 0, count >>> 0, lengthNs >>> 0, nowNs)),
+    runs_room: () => player.room(nowNs),
+    runs_halt: () => player.halt(nowNs),
+    runs_over: () => (player.over(nowNs) ? 1 : 0),
+    steps_made: (motor) => player.made(motor, nowNs),
+    watch: (pin, level) =>
+      player.watch(pin < 0 ? undefined : () => plant.readPin(pin) === (level !== 0), nowNs),
+    watch_met: () => (player.watchMet() ? 1 : 0),
+    serial_open: (baud) => line.open(baud),
+    serial_read: () => line.read(),
+    serial_room: () => line.room(nowNs),
+    serial_write: (byte) => line.write(byte & 0xff, nowNs),
+    store_size: () => state.store.length,
+    store_read: (at) => store.read(at >>> 0),
+    store_write: (at, byte) => store.write(at >>> 0, byte & 0xff, nowNs),
+    store_busy: () => (store.busy(nowNs) ? 1 : 0),
     flash_read: (at) => image[at >>> 0] ?? 0xff,
-    watchdog: () => undefined,
+    watchdog: () => void (fedAt = nowNs),
   };
 
   let firmware: Firmware | undefined;
-  const guarded = (call: () => void) => {
-    try {
-      call();
-    } catch (error) {
-      crashed = whyOf(error);
-      emit(`(the board hangs: ${crashed})`);
-    }
-  };
-  if (!('silent' in boot)) {
-    firmware = await loadFirmware(boot.code, hardware, facts.kit.stack_bytes);
-    guarded(firmware.start);
+  let memory: DataView | undefined;
+
+  function crash(why: string): void {
+    crashed = true;
+    player.halt(nowNs);
+    notice(`the board hangs: ${why}`);
   }
 
-  function advance(seconds: number): void {
-    const until = nowNs + seconds * NS_PER_S;
-    while (firmware && !crashed) {
-      const arrives = arriving[0]?.at ?? Infinity;
-      const next = Math.min(timerAt, tickAt, arrives);
-      if (next > until) break;
-      nowNs = next;
-      if (arrives === next) {
-        const arrived = arriving.shift();
-        if (arrived) received.push(overTheWire(arrived.byte));
-        guarded(firmware.serial);
-      } else if (timerAt === next) {
-        timerAt = Infinity;
-        guarded(firmware.timer);
-      } else {
-        tickAt += TICK_NS;
-        guarded(firmware.tick);
-      }
+  /** Enters the firmware; what it does takes its time. */
+  function enter(entry: Entry): void {
+    if (!firmware || crashed) return;
+    try {
+      const took = firmware.enter(entry) * cycleNs;
+      workedNs += took;
+      busyUntil = Math.max(busyUntil, nowNs) + took;
+    } catch (error) {
+      crash(error instanceof Watchdog ? error.message : whyOf(error));
     }
-    nowNs = until;
   }
+
+  function tellBehind(lateNs: number): void {
+    if (lateNs < 2 * TICK_NS || nowNs - behindTold < BEHIND_EVERY_NS) return;
+    behindTold = nowNs;
+    notice(`the chip cannot keep up: it is ${(lateNs / 1e6).toFixed(1)} ms behind`);
+  }
+
+  function hearUntil(until: number): void {
+    for (let next = leaving[0]; next && next.at <= until; next = leaving[0]) {
+      leaving.shift();
+      options.onLine?.(next.line);
+    }
+  }
+
+  /** When something happens next, and what. Segments first: they may not wait for a tick. */
+  function nextEvent(): { at: number; entry: Entry } {
+    const runs = player.nextCall();
+    const call = line.nextCall();
+    if (runs <= call && runs <= tickAt) return { at: runs, entry: 'runs' };
+    return call <= tickAt ? { at: call, entry: 'serial' } : { at: tickAt, entry: 'tick' };
+  }
+
+  function happen(at: number, entry: Entry): void {
+    nowNs = Math.max(at, busyUntil, nowNs);
+    tellBehind(nowNs - at);
+    if (entry === 'runs') player.called();
+    if (entry === 'serial') line.arrive(nowNs);
+    // Ticks that were missed are not made up for.
+    if (entry === 'tick') tickAt = Math.max(tickAt + TICK_NS, nowNs);
+    enter(entry);
+    if (!crashed && nowNs - fedAt > WATCHDOG_S * NS_PER_S) crash('its watchdog was not fed');
+  }
+
+  function run(until: number, reached?: () => boolean): boolean {
+    while (firmware && !crashed) {
+      const { at, entry } = nextEvent();
+      if (Math.max(at, busyUntil) > until) break;
+      happen(at, entry);
+      hearUntil(nowNs);
+      if (reached?.()) return true;
+    }
+    nowNs = Math.max(nowNs, until);
+    settle();
+    hearUntil(nowNs);
+    return reached?.() ?? false;
+  }
+
+  if (!('silent' in boot) && !plant.live.dark) {
+    firmware = await loadFirmware(boot.code, hardware, chip, facts.kit.stack_bytes);
+    memory = firmware.memory();
+    enter('start');
+  }
+  const sendBytes = (bytes: Uint8Array) =>
+    line.hostSends(bytes, options.hostBaud ?? (line.baud() || 115200), nowNs);
+  const change = (what: (live: Plant['live']) => void) => {
+    settle();
+    what(plant.live);
+    plant.rewire(nowNs / NS_PER_S);
+  };
 
   return {
     running: 'silent' in boot ? boot : { header: boot.header },
-    nowS,
-    advance,
-    send(line) {
-      const perByte = (BITS_PER_BYTE * NS_PER_S) / (options.hostBaud ?? (boardBaud || 115200));
-      let at = Math.max(nowNs, arriving.at(-1)?.at ?? 0);
-      for (const letter of `${line}\n`)
-        arriving.push({ at: (at += perByte), byte: letter.charCodeAt(0) & 0xff });
-    },
-    hold: plant.hold,
-    chill: (body, share) => plant.chill(nowS(), body, share),
-    view: () => plant.view(nowS()),
+    nowS: () => nowNs / NS_PER_S,
+    advance: (seconds) => void run(nowNs + seconds * NS_PER_S),
+    advanceUntil: (reached, seconds) => reached() || run(nowNs + seconds * NS_PER_S, reached),
+    send: (told) => sendBytes(bytesOf(`${told}\n`)),
+    sendBytes,
+    hold: (partId, held) => change((live) => void (held ? live.held.add(partId) : live.held.delete(partId))),
+    chill: (body, share) => change((live) => void live.chilled.set(body, share)),
+    change,
+    view: () => plant.view(nowNs / NS_PER_S),
+    truth: () => plant.truth(nowNs / NS_PER_S),
+    load: () => (nowNs === 0 ? 0 : (workedNs + player.pulses() * pulseNs) / nowNs),
     stackUsed: () => firmware?.stackUsed() ?? 0,
-    store: () => Uint8Array.from(store),
+    store: () => store.bytes(),
   };
+}
+
+/** One byte a letter, as a terminal sends them. */
+function bytesOf(text: string): Uint8Array {
+  const bytes = new Uint8Array(text.length);
+  for (let index = 0; index < text.length; index += 1) bytes[index] = text.charCodeAt(index) & 0xff;
+  return bytes;
 }

@@ -1,35 +1,59 @@
+import type { Chip } from '@jolly/core/board/chip';
+import { cycleCosts } from './cycles';
+import { CYCLES_LEFT, metered } from './meter';
+
 /** Everything a board gives its firmware, by the names the firmware imports. */
 export interface Hardware {
   pin_mode(pin: number, mode: number): void;
   pin_write(pin: number, high: number): void;
   pin_read(pin: number): number;
-  step(pin: number): void;
   pwm(pin: number, periodUs: number, highUs: number): void;
   adc(pin: number): number;
+  motor(motor: number, stepPin: number, dirPin: number): void;
+  /** `at` is where the runs lie in the firmware's memory. */
+  runs(at: number, count: number, lengthNs: number): void;
+  runs_room(): number;
+  runs_halt(): void;
+  runs_over(): number;
+  steps_made(motor: number): number;
+  watch(pin: number, level: number): void;
+  watch_met(): number;
   serial_open(baud: number): void;
   serial_read(): number;
+  serial_room(): number;
   serial_write(byte: number): void;
-  clock_us(): number;
-  timer(afterNs: number): void;
   store_size(): number;
   store_read(at: number): number;
   store_write(at: number, byte: number): void;
+  store_busy(): number;
   flash_read(at: number): number;
   watchdog(): void;
 }
 
-/** A running firmware: the four ways in that it exports. */
+const ENTRIES = ['start', 'runs', 'tick', 'serial'] as const;
+export type Entry = (typeof ENTRIES)[number];
+
+/** A running firmware. */
 export interface Firmware {
-  start(): void;
-  timer(): void;
-  tick(): void;
-  serial(): void;
+  /** Enters it and returns the cycles it took. @throws when it traps, or takes longer than the watchdog waits */
+  enter(entry: Entry): number;
+  /** Its memory, as the hardware reads it. */
+  memory(): DataView;
   /** Bytes of stack used at most so far. */
   stackUsed(): number;
 }
 
 /** Marks stack that was never written. */
 const PAINT = 0xa5;
+/** An image that does not come back for so long is started anew by the chip's watchdog. */
+export const WATCHDOG_S = 2;
+
+/** Thrown when code did not come back in the watchdog's time. */
+export class Watchdog extends Error {
+  constructor() {
+    super(`it did not come back within ${WATCHDOG_S} s; the watchdog starts the board anew`);
+  }
+}
 
 /**
  * Puts an image's code on the board. The stack lies at the bottom of memory, `stackBytes` long.
@@ -38,28 +62,50 @@ const PAINT = 0xa5;
 export async function loadFirmware(
   code: Uint8Array,
   hardware: Hardware,
+  chip: Chip,
   stackBytes: number,
 ): Promise<Firmware> {
-  // An image is bytes in memory of its own; the hardware is a record of functions.
-  const { instance } = await WebAssembly.instantiate(code as BufferSource, {
-    // As above; the library knows its functions by number of arguments only.
-    hw: hardware as unknown as WebAssembly.ModuleImports,
-  });
-  const entry = (name: string): (() => void) => {
+  const { instance } = await WebAssembly.instantiate(
+    // An image is bytes in memory of its own.
+    metered(code, cycleCosts(chip)) as BufferSource,
+    // The library knows functions by number of arguments only.
+    { hw: hardware as unknown as WebAssembly.ModuleImports },
+  );
+  const entryOf = (name: Entry): (() => void) => {
     const found = instance.exports[`lantern_${name}`];
     if (typeof found !== 'function') throw new Error(`the image has no entry ${name}`);
     // Looked at in the line above; its shape is that of the kit's header.
     return found as () => void;
   };
-  // Every image of the kit exports its memory.
-  const memory = instance.exports['memory'] as WebAssembly.Memory | undefined;
-  const stack = memory ? new Uint8Array(memory.buffer, 0, stackBytes) : new Uint8Array(0);
+  const entries = Object.fromEntries(ENTRIES.map((name) => [name, entryOf(name)])) as Record<
+    Entry,
+    () => void
+  >; // one for each name, by the line itself
+  // The meter exports it; every image of the kit exports its memory.
+  const left = instance.exports[CYCLES_LEFT] as WebAssembly.Global;
+  const memory = instance.exports['memory'] as WebAssembly.Memory; // as above
+  const view = new DataView(memory.buffer);
+  const stack = new Uint8Array(memory.buffer, 0, stackBytes);
   stack.fill(PAINT);
+  const most = Math.min(WATCHDOG_S * chip.clock_hz, 2 ** 31 - 1);
+  let before = 0;
   return {
-    start: entry('start'),
-    timer: entry('timer'),
-    tick: entry('tick'),
-    serial: entry('serial'),
+    enter(entry) {
+      // Setting it costs as much as a short call: only when half is gone.
+      if (before < most / 2) left.value = before = most;
+      try {
+        entries[entry]();
+      } catch (error) {
+        // The budget is an i32.
+        if ((left.value as number) < 0) throw new Watchdog();
+        throw error;
+      }
+      const after = left.value as number; // as above
+      const took = before - after;
+      before = after;
+      return took;
+    },
+    memory: () => view,
     stackUsed: () => {
       const deepest = stack.findIndex((byte) => byte !== PAINT);
       return deepest < 0 ? 0 : stack.length - deepest;

@@ -1,33 +1,76 @@
-import type { PartOf } from '@jolly/core/parts/part';
-import { AXES, type MotorAxis, MOTOR_AXES } from '@jolly/core/machine/machine';
+import { type Axis, type MotorAxis, MOTOR_AXES } from '@jolly/core/machine/machine';
 import { driveTrain } from '@jolly/core/settings/derivations';
-import { driverOf, type Facts, partsOf, type PlacedPart, socketOf } from '@jolly/core/machine/facts';
+import { driverOf as driverPartOf, partsOf, type PlacedPart, socketOf } from '@jolly/core/machine/facts';
+import type { PartOf } from '@jolly/core/parts/part';
 import { stepsPerMm } from '@jolly/core/motion/stepsPerMm';
+import type { Pulses } from '../board/runs';
+import { type Driver, driverOf } from './drivers';
+import type { Live } from './live';
 import type { Pins } from './pins';
 
 /** How far beyond its switch an axis can be pushed before it meets the frame, in mm. */
 const OVERRUN_MM = 3;
+/** What moves on an axis, in kg; what holds it back, in N; and what gravity pulls at, in N. */
+const LOADS: Record<MotorAxis, { kg: number; friction: number; weight: number }> = {
+  x: { kg: 0.4, friction: 3, weight: 0 },
+  y: { kg: 0.8, friction: 4, weight: 0 },
+  z: { kg: 1.2, friction: 8, weight: 12 },
+  e: { kg: 0.05, friction: 15, weight: 0 },
+};
+const SCREW_EFFICIENCY = 0.35;
+const BELT_EFFICIENCY = 0.9;
+/** A rotor that has lost its field catches it again below this, in full steps a second. */
+const CATCHES_FULL_STEPS = 250;
+/** A change of speed is taken over at least this long: rotor and belt give a little. */
+const GIVES_S = 2e-3;
+/** A motor without a pulse for so long stands. */
+const STANDS_S = 0.01;
+/** A tooth is slipped at this force. */
+const SLIPS_N = 5;
+/** What is left of the way while a belt slips. */
+const SLIPS_TO = 0.9;
 
 /** Where the machine's moving parts really are, whatever the firmware believes. */
 export interface Frame {
-  /** A step pulse arrived at this pin. */
-  step(pin: number): void;
+  /** The chip's motors, by the pins that the firmware told for them. */
+  motor(index: number, stepPin: number, dirPin: number): void;
+  /** The first `entries` of the pulses. */
+  move(pulses: readonly Pulses[], entries: number, seconds: number, now: number): void;
+  refresh(): void;
   position(axis: MotorAxis): number;
-  /** Steps that could not be made because an axis stood against the frame, by axis. */
-  blocked(): Record<'x' | 'y' | 'z', number>;
+  /** How far the second Z motor stands above the first; 0 where there is none. */
+  tilt(): number;
+  /** Steps that could not be made because an axis stood against the frame, and those a motor had no force for. */
+  blocked(): Record<Axis, number>;
+  lost(): Record<MotorAxis, number>;
+  drivers(): ReadonlyMap<MotorAxis, Driver>;
+  mark(): void;
+  rewind(): void;
 }
 
 interface Motor {
+  part: PlacedPart<PartOf<'motor'>>;
+  driverPart: string;
+  driver: Driver;
+  stepPin: number;
   dirPin: number;
   enablePin: number;
-  /** Level of the direction pin that turns it towards plus. */
+  /** Level of its direction line that turns it towards plus. */
   plusHigh: boolean;
+  /** It or its driver gives nothing. */
+  dead: boolean;
+  slips: boolean;
   mmPerStep: number;
+  microsteps: number;
+  newtonsPerNm: number;
   axis: MotorAxis;
+  /** One of several that move the same axis. */
+  shares: number;
+  nth: number;
 }
 
 /** Where an axis meets the frame: a little beyond its travel, and no further than its measured room lets it. */
-function stopsOf({ machine }: Facts, axis: 'x' | 'y' | 'z'): [number, number] {
+function stopsOf({ facts: { machine } }: Live, axis: Axis): [number, number] {
   const [from, to] = machine.frame.travel_mm[axis];
   const room = machine.frame.room_mm?.[axis];
   if (room === undefined) return [from - OVERRUN_MM, to + OVERRUN_MM];
@@ -35,60 +78,181 @@ function stopsOf({ machine }: Facts, axis: 'x' | 'y' | 'z'): [number, number] {
   return [low, Math.min(to + OVERRUN_MM, low + room)];
 }
 
-/** Builds the moving parts from the facts of the machine; `start` is where each axis stands at power-on. */
-export function frameOf(facts: Facts, pins: Pins, start: Record<'x' | 'y' | 'z', number>): Frame {
-  const motors = new Map<number, Motor>();
-  for (const axis of MOTOR_AXES) {
-    const part = partsOf(facts, 'motor').find((entry) => entry.role === axis);
-    const socket = facts.board.sockets.find((entry) => entry.id === socketOf(part));
-    const train = driveTrain(facts, axis);
-    if (!part || !socket || !train) continue;
-    motors.set(socket.step, {
-      dirPin: socket.dir,
-      enablePin: socket.enable,
-      plusHigh: plusHigh(facts, part, axis),
-      mmPerStep: 1 / stepsPerMm(train),
-      axis,
-    });
-  }
-  const crossBelt = facts.machine.frame.kinematics === 'cross-belt';
-  const at: Record<MotorAxis, number> = { ...start, e: 0 };
-  const blocked = { x: 0, y: 0, z: 0 };
-  // One entry for each axis, by the line itself.
-  const ends = Object.fromEntries(AXES.map((axis) => [axis, stopsOf(facts, axis)])) as Record<
-    'x' | 'y' | 'z',
-    [number, number]
-  >;
+/** Where each number of the frame's state stands. */
+const AT: Record<MotorAxis, number> = { x: 0, y: 1, z: 2, e: 3 };
+const SECOND_Z = 4;
+const BLOCKED = 5;
+const LOST = 8;
+const MOTORS_FROM = 12;
+/** Of each motor: its speed in mm/s, when it was so fast, and whether it has lost its field. */
+const PER_MOTOR = 3;
 
-  function move(axis: MotorAxis, way: number): void {
-    if (axis === 'e') {
-      at.e += way;
-      return;
+/**
+ * The moving parts. Their state is a row of numbers, so that it can be kept and taken back many times a second.
+ * @param amps the current each axis' driver was set to
+ * @param lowest how deep the nozzle may go where it stands: plate or frame
+ */
+export function frameOf(
+  live: Live,
+  pins: Pins,
+  start: Record<Axis, number>,
+  amps: (axis: MotorAxis) => number,
+  lowest: (x: number, y: number) => number,
+): Frame {
+  const motors = motorsOf(live);
+  /** By the chip's motor: what hangs on its step pin, and whether its direction line is the one told. */
+  const wired: { index: number; motor: Motor; told: boolean }[][] = [];
+  const crossBelt = live.facts.machine.frame.kinematics === 'cross-belt';
+  const ends: Record<Axis, [number, number]> = { x: stopsOf(live, 'x'), y: stopsOf(live, 'y'), z: stopsOf(live, 'z') }; // prettier-ignore
+  const state = new Float64Array(MOTORS_FROM + PER_MOTOR * motors.length);
+  const kept = new Float64Array(state.length);
+  state.set([start.x, start.y, start.z, 0, start.z]);
+  const ways = new Float64Array(4);
+  const value = (index: number) => state[index] ?? 0;
+  const add = (index: number, more: number) => void (state[index] = value(index) + more);
+
+  /** The way a motor really turns for its pulses, in mm; 0 when it has no field, no force, or is let go. */
+  function turned(
+    index: number,
+    motor: Motor,
+    high: boolean,
+    pulse: Pulses,
+    seconds: number,
+    now: number,
+  ): number {
+    const own = MOTORS_FROM + PER_MOTOR * index;
+    const plus = high === motor.plusHigh;
+    const sign = plus ? 1 : -1;
+    const speed = sign * pulse.perSecond * motor.mmPerStep;
+    const before = now - value(own + 1) > STANDS_S ? 0 : value(own);
+    /** m/s² */
+    const change = Math.abs(speed - before) / 1000 / Math.max(seconds, GIVES_S);
+    state[own] = speed;
+    state[own + 1] = now;
+    const load = LOADS[motor.axis];
+    const holds = load.friction + (plus ? load.weight : 0);
+    const needs = load.kg * change + holds;
+    const rate = pulse.perSecond / motor.microsteps;
+    const has = motor.driver.torque(rate) * motor.newtonsPerNm * motor.shares;
+    const catches = rate < CATCHES_FULL_STEPS && has >= holds;
+    const stalled = isDead(motor) || (value(own + 2) === 1 ? !catches : needs > has);
+    state[own + 2] = stalled ? 1 : 0;
+    if (stalled) {
+      add(LOST + AT[motor.axis], pulse.count);
+      return 0;
     }
-    const next = at[axis] + way;
-    if (next < ends[axis][0] || next > ends[axis][1]) blocked[axis] += 1;
-    else at[axis] = next;
+    const slip = motor.slips && needs > SLIPS_N ? SLIPS_TO : 1;
+    return sign * pulse.count * motor.mmPerStep * slip;
   }
+
+  const isDead = (motor: Motor): boolean =>
+    motor.dead || pins.level(motor.enablePin) || motor.driver.shutDown();
+
+  function shift(axis: Axis, way: number, mmPerStep: number): void {
+    if (way === 0) return;
+    const at = value(AT[axis]);
+    const [end, high] = ends[axis];
+    const low = axis === 'z' ? Math.max(end, lowest(value(AT.x), value(AT.y))) : end;
+    // Whatever already stands beyond an end may come back.
+    const free = Math.max(Math.min(at + way, Math.max(high, at)), Math.min(low, at));
+    state[AT[axis]] = free;
+    if (free !== at + way) add(BLOCKED + AT[axis], Math.round(Math.abs(at + way - free) / mmPerStep));
+  }
+
+  /** What was done to the motors takes effect. */
+  function refresh(): void {
+    for (const motor of motors) {
+      const { id } = motor.part;
+      motor.plusHigh = plusHigh(live, motor.part, motor.axis) !== live.turnedMotors.has(id);
+      motor.dead = live.deadMotors.has(id) || live.deadDrivers.has(motor.driverPart);
+      motor.slips = live.slippingBelts.has(motor.axis);
+      motor.driver.setAmps(live.motorAmps.get(motor.axis) ?? amps(motor.axis));
+    }
+  }
+  refresh();
+
+  const stepOf = (axis: Axis) => motors.find((motor) => motor.axis === axis)?.mmPerStep ?? 1;
+  const stepMm: Record<Axis, number> = { x: stepOf('x'), y: stepOf('y'), z: stepOf('z') };
 
   return {
-    step(pin) {
-      const motor = motors.get(pin);
-      if (!motor || pins.level(motor.enablePin)) return;
-      const way = pins.level(motor.dirPin) === motor.plusHigh ? motor.mmPerStep : -motor.mmPerStep;
-      if (!crossBelt || (motor.axis !== 'x' && motor.axis !== 'y')) return move(motor.axis, way);
-      // x = (A + B) / 2, y = (A − B) / 2
-      move('x', way / 2);
-      move('y', motor.axis === 'x' ? way / 2 : -way / 2);
+    motor(chipMotor, stepPin, dirPin) {
+      wired[chipMotor] = [...motors.entries()].flatMap(([index, motor]) =>
+        motor.stepPin === stepPin ? [{ index, motor, told: motor.dirPin === dirPin }] : [],
+      );
     },
-    position: (axis) => at[axis],
-    blocked: () => ({ ...blocked }),
+    move(pulses, entries, seconds, now) {
+      ways.fill(0);
+      for (let entry = 0; entry < entries; entry += 1) {
+        const pulse = pulses[entry];
+        if (!pulse) continue;
+        for (const { index, motor, told } of wired[pulse.motor] ?? []) {
+          motor.driver.warm(now, !pins.level(motor.enablePin));
+          const high = told ? pulse.high : pins.level(motor.dirPin);
+          const way = turned(index, motor, high, pulse, seconds, now);
+          const axis = AT[motor.axis];
+          ways[axis] = (ways[axis] ?? 0) + way / motor.shares;
+          if (motor.axis === 'z' && motor.nth === 1) add(SECOND_Z, way);
+        }
+      }
+      const [a = 0, b = 0, z = 0, e = 0] = ways;
+      // x = (A + B) / 2, y = (A − B) / 2
+      shift('x', crossBelt ? (a + b) / 2 : a, stepMm.x);
+      shift('y', crossBelt ? (a - b) / 2 : b, stepMm.y);
+      shift('z', z, stepMm.z);
+      add(AT.e, e);
+    },
+    refresh,
+    position: (axis) => value(AT[axis]),
+    tilt: () =>
+      motors.some(({ axis, nth }) => axis === 'z' && nth === 1) ? 2 * (value(SECOND_Z) - value(AT.z)) : 0,
+    blocked: () => ({ x: value(BLOCKED), y: value(BLOCKED + 1), z: value(BLOCKED + 2) }),
+    lost: () => ({ x: value(LOST), y: value(LOST + 1), z: value(LOST + 2), e: value(LOST + 3) }),
+    drivers: () => new Map(motors.filter(({ nth }) => nth === 0).map(({ axis, driver }) => [axis, driver])),
+    mark: () => kept.set(state),
+    rewind: () => state.set(kept),
   };
 }
 
+function motorsOf(live: Live): Motor[] {
+  const { facts } = live;
+  return MOTOR_AXES.flatMap((axis) => {
+    const parts = partsOf(facts, 'motor').filter(({ role }) => role === axis);
+    const train = driveTrain(facts, axis);
+    if (!train) return [];
+    return parts.flatMap((part, nth): Motor[] => {
+      const socket = facts.board.sockets.find(({ id }) => id === socketOf(part));
+      const driverPart = driverPartOf(facts, part) ?? driverPartOf(facts, parts[0]);
+      if (!socket || !driverPart) return [];
+      const mmPerStep = 1 / stepsPerMm(train);
+      const perTurn = mmPerStep * train.fullSteps * train.microsteps;
+      const efficiency = train.kind === 'screw' ? SCREW_EFFICIENCY : BELT_EFFICIENCY;
+      return [
+        {
+          part,
+          driverPart: driverPart.id,
+          driver: driverOf(driverPart, part.type, facts.machine.supply.volts_v),
+          stepPin: socket.step,
+          dirPin: socket.dir,
+          enablePin: socket.enable,
+          plusHigh: true,
+          dead: false,
+          slips: false,
+          mmPerStep,
+          microsteps: train.microsteps,
+          newtonsPerNm: (2 * Math.PI * efficiency * 1000) / perTurn,
+          axis,
+          shares: parts.length,
+          nth,
+        },
+      ];
+    });
+  });
+}
+
 /** A high direction level turns a shaft clockwise, unless the driver or a turned plug says otherwise. */
-function plusHigh(facts: Facts, motor: PlacedPart<PartOf<'motor'>>, axis: MotorAxis): boolean {
+function plusHigh({ facts }: Live, motor: PlacedPart<PartOf<'motor'>>, axis: MotorAxis): boolean {
   const turned = motor.landing !== undefined && 'turned' in motor.landing && motor.landing.turned === true;
-  const flips = driverOf(facts, motor)?.type.flips === true;
+  const flips = driverPartOf(facts, motor)?.type.flips === true;
   const highIsClockwise = flips === turned;
   return highIsClockwise === (facts.machine.axes[axis].plus_is === 'clockwise');
 }

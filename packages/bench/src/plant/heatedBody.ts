@@ -4,6 +4,8 @@ import type { HeaterPart } from '@jolly/core/parts/part';
 export interface HeatedBody {
   temperatureC(now: number): number;
   setDuty(now: number, duty: number): void;
+  /** The share of the rated power that a full duty gives from now on. */
+  setPower(now: number, power: number): void;
   /** Extra loss while something cools it, as a share of its still-air loss. */
   cool(now: number, share: number): void;
 }
@@ -17,10 +19,11 @@ export function heatedBody(body: HeaterPart['body'], power: number, ambientC: nu
   let loss = 1;
   /** Duty that reaches the body now, and later ones with the time they arrive. */
   let duty = 0;
-  let arriving: { at: number; duty: number }[] = [];
+  let strength = power;
+  const arriving: { at: number; duty: number }[] = [];
 
   function runTo(now: number): void {
-    const settled = ambientC + (body.gain_c * power * duty) / loss;
+    const settled = ambientC + (body.gain_c * strength * duty) / loss;
     temperature = settled + (temperature - settled) * Math.exp((-(now - at) * loss) / body.tau_s);
     at = now;
   }
@@ -42,7 +45,11 @@ export function heatedBody(body: HeaterPart['body'], power: number, ambientC: nu
     setDuty: (now, share) => {
       advance(now);
       const last = arriving.at(-1)?.duty ?? duty;
-      if (last !== share) arriving = [...arriving, { at: now + body.dead_s, duty: share }];
+      if (last !== share) arriving.push({ at: now + body.dead_s, duty: share });
+    },
+    setPower: (now, share) => {
+      advance(now);
+      strength = share;
     },
     cool: (now, share) => {
       advance(now);

@@ -1,19 +1,17 @@
-import { HEATED, type Heated, type MotorAxis } from '@jolly/core/machine/machine';
-import { isMains, type PartOf } from '@jolly/core/parts/part';
-import { mountOffset } from '@jolly/core/settings/mountOffset';
-import { pinOf } from '@jolly/core/circuit/pinTable';
-import { sensorInput } from '@jolly/core/settings/sensorInput';
-import { thermistorOhms } from '@jolly/core/heat/thermistor';
-import { type Facts, heatSwitch, partFor, partsOf, type PlacedPart } from '@jolly/core/machine/facts';
+import { type Facts, partFor, partsOf, type PlacedPart } from '@jolly/core/machine/facts';
+import { type Axis, AXES, type Heated, type MotorAxis } from '@jolly/core/machine/machine';
+import type { PartOf } from '@jolly/core/parts/part';
+import { derive } from '@jolly/core/settings/derive';
+import type { Driven } from '../board/runs';
+import { bodiesOf } from './bodies';
+import { type Circuit, compileCircuit } from './circuit';
+import { filament } from './filament';
 import { type Frame, frameOf } from './frame';
-import { type HeatedBody, heatedBody } from './heatedBody';
-import { type Drive, inputLevel } from './inputs';
+import { type Live, liveOf } from './live';
 import { chipPins, type Pins } from './pins';
+import { probeOf } from './probe';
 import { seededRandom } from './random';
 import { plateSurface } from './surface';
-
-/** Z offset of a probe that nobody has measured yet, in mm. */
-const UNMEASURED_PROBE_Z_MM = -1.6;
 
 /** What a person at the bench can see. */
 export interface PlantView {
@@ -22,177 +20,277 @@ export interface PlantView {
   pressed: Record<string, boolean>;
   probe?: { deployed: boolean; triggered: boolean };
   /** Steps lost against the frame, by axis. */
-  blocked: Record<'x' | 'y' | 'z', number>;
+  blocked: Record<Axis, number>;
   /** Depth in mm the nozzle was pushed into the plate, at worst. */
   nozzleInPlateMm: number;
 }
 
+/** How it really is, whatever anybody believes: for scripts and tests, never shown as the board's word. */
+export interface Truth extends PlantView {
+  /** Steps by axis that a motor had no force for, or no field. */
+  lost: Record<MotorAxis, number>;
+  duty: Partial<Record<Heated, number>>;
+  /** Height of the nozzle above the plate below it; null beside the plate. */
+  nozzleAbovePlateMm: number | null;
+  nozzle: 'clear' | 'touches' | 'drags' | 'rams';
+  tiltMm: number;
+  fans: Record<string, number>;
+  servos: Record<string, number>;
+  drivers: Partial<Record<MotorAxis, { temperatureC: number; shutDown: boolean; amps: number }>>;
+  filament: { fedMm: number; slippedMm: number; ground: boolean };
+}
+
 /** The machine around the board. Time is in seconds of the virtual clock. */
-export interface Plant {
+export interface Plant extends Driven {
   pins: Pins;
-  step(pin: number): void;
+  live: Live;
+  /** What was done to it takes effect. */
+  rewire(now: number): void;
+  motor(index: number, stepPin: number, dirPin: number): void;
   pwm(now: number, pin: number, share: number, highUs: number): void;
+  write(now: number, pin: number, high: boolean): void;
+  /** What time it is when a pin is looked at. */
+  tell(now: number): void;
   readPin(pin: number): boolean;
   adc(now: number, pin: number): number;
-  /** A person presses a switch, or holds something under the probe, by part id. */
-  hold(partId: string, held: boolean): void;
-  /** Something cold is held against a heated body. */
-  chill(now: number, body: Heated, share: number): void;
   view(now: number): PlantView;
+  truth(now: number): Truth;
 }
+
+/** A pin reads high above the first share of its chip's level, low below the second, and anything between. */
+const HIGH_FROM = 0.6;
+const LOW_BELOW = 0.3;
+/** A plate on its springs gives so far before the axis stands. */
+const PLATE_GIVES_MM = 3;
+const TOUCHES_MM = 0.05;
+const RAMS_MM = 0.3;
+/** Counts an ADC wanders by. */
+const ADC_NOISE = 1.2;
+/** No place of a plate stands higher above the low end of Z than this. */
+const PLATE_WITHIN_MM = 5;
+/** What a fan at full speed takes off a body, as a share of its own losses. */
+const BLOWN: Record<string, [Heated, number]> = { part: ['hotend', 0.12], hotend: ['hotend', 0.05] };
 
 /** The machine as its facts describe it; the seed decides what facts leave open (where it stands, the plate's shape). */
 export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
   const random = seededRandom(seed);
+  const noise = seededRandom(seed ^ 0x5eed);
   const pins = chipPins();
+  const live = liveOf(facts);
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
-  const start = Object.fromEntries(
-    (['x', 'y', 'z'] as const).map((axis) => [
-      axis,
-      travel[axis][0] + (0.15 + 0.3 * random()) * (travel[axis][1] - travel[axis][0]),
-    ]),
-  );
-  // Filled for each axis above.
-  const frame = frameOf(facts, pins, start as Record<'x' | 'y' | 'z', number>);
+  const place = (axis: Axis) =>
+    travel[axis][0] + (0.15 + 0.3 * random()) * (travel[axis][1] - travel[axis][0]);
+  const start = { x: place('x'), y: place('y'), z: place('z') };
   const surface = plateSurface(bed, random);
-  const bodies = bodiesOf(facts, ambientC);
-  const held = new Set<string>();
-  const probe = probeOf(facts, frame, surface, held);
-  const switches = new Map(partsOf(facts, 'switch').map((part) => [pinOf(facts, part, 'signal'), part]));
+  const bodies = bodiesOf(live, ambientC);
+  const fed = filament();
+  const settings = derive(facts);
+  const amps = (axis: MotorAxis) => {
+    const driver = partFor(facts, 'driver', axis);
+    // A module on a line that nobody speaks to keeps the current it wakes up with.
+    if (driver && driver.type.mode !== 'stand-alone') return driver.type.max_a / 2;
+    return Number(settings.get(`current.${axis}`)?.value ?? 0.6);
+  };
+  let clock = 0;
   let nozzleInPlateMm = 0;
+  const highest = facts.machine.frame.travel_mm.z[0] + PLATE_WITHIN_MM;
+  let draggedAt: { x: number; y: number } | undefined;
+  let dragged = false;
 
+  const plateC = () => bodies.temperatureC('bed', clock) ?? ambientC;
+  const overBed = (x: number, y: number) => x >= bed.x[0] && x <= bed.x[1] && y >= bed.y[0] && y <= bed.y[1];
+  const heightAt = (x: number, y: number) => (overBed(x, y) ? surface(x, y, plateC()) : undefined);
+  const frame: Frame = frameOf(
+    live,
+    pins,
+    start,
+    amps,
+    (x, y) => (heightAt(x, y) ?? -Infinity) - PLATE_GIVES_MM,
+  );
+  const gap = (beside: { x: number; y: number }) => {
+    const below = heightAt(frame.position('x') + beside.x, frame.position('y') + beside.y);
+    return below === undefined ? undefined : frame.position('z') - below;
+  };
+  const probe = probeOf(live, gap, random);
+  const switches = new Map(partsOf(facts, 'switch').map((part) => [part.id, part]));
   const pressed = (part: PlacedPart<PartOf<'switch'>>): boolean =>
-    held.has(part.id) || atSwitch(facts, frame, part.role);
+    live.held.has(part.id) || atSwitch(facts, frame, part.role);
+  const filamentGone = (partId: string) => live.held.has(partId);
+
+  const doing = {
+    closed(partId: string): boolean {
+      const part = switches.get(partId);
+      if (part) {
+        const open = part.type.contact === 'normally-open';
+        return pressed(part) === (open !== live.otherContact.has(partId));
+      }
+      if (probe?.part.id === partId) return probe.triggered(clock);
+      return !filamentGone(partId);
+    },
+    outputLow(partId: string): boolean {
+      const part = switches.get(partId);
+      if (part) return (pressed(part) === (part.type.pressed === 'low')) !== live.otherContact.has(partId);
+      if (probe?.part.id === partId) return probe.triggered(clock) === (probe.part.type.triggered === 'low');
+      return !filamentGone(partId);
+    },
+    ohms: (partId: string) => bodies.ohms(partId, clock),
+    duty: (pin: number) => pins.duty(pin),
+  };
+  let circuit: Circuit = compileCircuit(live, doing);
+  let servoPins = servosOf(circuit);
+  const servoUs = new Map<number, number>();
+
+  function servosOf(now: Circuit): Map<number, string> {
+    const parts = [...partsOf(facts, 'probe'), ...partsOf(facts, 'servo')];
+    return new Map(
+      parts.flatMap(({ id }): [number, string][] => {
+        const pin = now.pinAt(id, 'control');
+        return pin === undefined ? [] : [[pin, id]];
+      }),
+    );
+  }
+
+  /** Share of its full speed. */
+  function fanSpeed(part: PlacedPart<PartOf<'fan'>>): number {
+    const { volts, share } = circuit.fed(part.id);
+    const gets = live.fanVolts.get(part.id) ?? volts;
+    const wants = part.type.supply_v ?? gets;
+    // Too little and it does not start; too much and it burns out.
+    if (gets < wants * 0.4 || gets > wants * 1.6) return 0;
+    return share * Math.min(1, gets / wants);
+  }
+
+  function outputsChanged(now: number): void {
+    for (const part of partsOf(facts, 'fan')) {
+      const blown = BLOWN[part.role];
+      if (blown) bodies.blow(blown[0], blown[1] * fanSpeed(part));
+    }
+    bodies.drive(circuit, now);
+  }
 
   function noteNozzle(): void {
-    const x = frame.position('x');
-    const y = frame.position('y');
-    if (x < bed.x[0] || x > bed.x[1] || y < bed.y[0] || y > bed.y[1]) return;
-    nozzleInPlateMm = Math.max(nozzleInPlateMm, surface(x, y) - frame.position('z'));
+    const below = gap({ x: 0, y: 0 });
+    if (below === undefined) return;
+    nozzleInPlateMm = Math.max(nozzleInPlateMm, -below);
+    const here = { x: frame.position('x'), y: frame.position('y') };
+    if (below <= 0 && draggedAt && (draggedAt.x !== here.x || draggedAt.y !== here.y)) dragged = true;
+    draggedAt = below <= 0 ? here : undefined;
+    if (below > 0) dragged = false;
   }
+
+  const view = (now: number): PlantView => {
+    clock = now;
+    return {
+      position: eachMotor((axis) => frame.position(axis)),
+      temperatureC: Object.fromEntries(bodies.names().map((name) => [name, bodies.temperatureC(name, now)])),
+      pressed: Object.fromEntries([...switches.values()].map((part) => [part.id, pressed(part)])),
+      ...(probe && { probe: { deployed: probe.deployed(now), triggered: probe.triggered(now) } }),
+      blocked: frame.blocked(),
+      nozzleInPlateMm,
+    };
+  };
 
   return {
     pins,
-    step(pin) {
-      frame.step(pin);
-      if (probe || partFor(facts, 'switch', 'z')) noteNozzle();
+    live,
+    rewire(now) {
+      clock = now;
+      circuit = compileCircuit(live, doing);
+      servoPins = servosOf(circuit);
+      frame.refresh();
+      for (const [pin, us] of servoUs) if (servoPins.get(pin) === probe?.part.id) probe?.servo(us, now);
+      outputsChanged(now);
     },
+    motor: (index, stepPin, dirPin) => frame.motor(index, stepPin, dirPin),
+    move(pulses, entries, seconds, at) {
+      clock = at;
+      const before = frame.position('e');
+      frame.move(pulses, entries, seconds, clock);
+      const way = frame.position('e') - before;
+      if (way !== 0) fed.feed(way, seconds, bodies.temperatureC('hotend', clock) ?? ambientC);
+      if (frame.position('z') < highest) noteNozzle();
+    },
+    mark: () => frame.mark(),
+    rewind: () => frame.rewind(),
+    tell: (now) => void (clock = now),
     pwm(now, pin, share, highUs) {
-      for (const body of bodies) if (body.heaterPin === pin) body.heat.setDuty(now, share);
-      if (probe && probe.servoPin === pin) probe.servo(highUs);
+      clock = now;
+      pins.setPwm(pin, share);
+      if (servoPins.has(pin)) {
+        servoUs.set(pin, highUs);
+        if (servoPins.get(pin) === probe?.part.id) probe?.servo(highUs, now);
+        return;
+      }
+      outputsChanged(now);
+    },
+    write(now, pin, high) {
+      clock = now;
+      const before = pins.duty(pin);
+      pins.write(pin, high);
+      if (before !== pins.duty(pin)) outputsChanged(now);
     },
     readPin(pin) {
-      if (probe && probe.signalPin === pin) return inputLevel(facts, probe.part, probe.drive(), pins, random);
-      const part = switches.get(pin);
-      if (!part) return pins.level(pin);
-      return inputLevel(facts, part, switchDrive(part.type, pressed(part)), pins, random);
+      if (pins.isOutput(pin)) return pins.level(pin);
+      const volts = circuit.volts(pin, pins.pulledUp(pin));
+      const share = (volts ?? NaN) / facts.chip.level_v;
+      if (share >= HIGH_FROM) return true;
+      if (share <= LOW_BELOW) return false;
+      return noise() < 0.5;
     },
     adc(now, pin) {
+      clock = now;
       const full = 2 ** facts.chip.adc_bits - 1;
-      const body = bodies.find((entry) => entry.sensorPin === pin);
-      if (!body) return full;
-      const ohms = thermistorOhms(body.sensor, body.heat.temperatureC(now));
-      return Math.round((full * ohms) / (ohms + body.pullUpOhms));
+      const share =
+        (circuit.volts(pin, pins.pulledUp(pin)) ?? facts.chip.level_v * noise()) / facts.chip.level_v;
+      const wander = (noise() + noise() - 1) * ADC_NOISE * (full / 4095);
+      return Math.round(
+        Math.min(full, Math.max(0, full * share + (share > 0.001 && share < 0.999 ? wander : 0))),
+      );
     },
-    hold: (partId, on) => void (on ? held.add(partId) : held.delete(partId)),
-    chill: (now, name, share) => bodies.find((entry) => entry.name === name)?.heat.cool(now, share),
-    view: (now) => ({
-      position: {
-        x: frame.position('x'),
-        y: frame.position('y'),
-        z: frame.position('z'),
-        e: frame.position('e'),
-      },
-      temperatureC: Object.fromEntries(bodies.map((body) => [body.name, body.heat.temperatureC(now)])),
-      pressed: Object.fromEntries(partsOf(facts, 'switch').map((part) => [part.id, pressed(part)])),
-      ...(probe && { probe: { deployed: probe.deployed(), triggered: probe.triggered() } }),
-      blocked: frame.blocked(),
-      nozzleInPlateMm,
-    }),
+    view,
+    truth: (now) => {
+      const seen = view(now);
+      const above = gap({ x: 0, y: 0 });
+      return {
+        ...seen,
+        lost: frame.lost(),
+        duty: Object.fromEntries(bodies.names().map((name) => [name, bodies.duty(name)])),
+        nozzleAbovePlateMm: above ?? null,
+        nozzle: nozzleState(above, dragged),
+        tiltMm: frame.tilt(),
+        fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part)])),
+        servos: Object.fromEntries([...servoPins].map(([pin, id]) => [id, servoUs.get(pin) ?? 0])),
+        drivers: Object.fromEntries(
+          [...frame.drivers()].map(([axis, driver]) => {
+            return [
+              axis,
+              { temperatureC: driver.temperatureC(), shutDown: driver.shutDown(), amps: driver.amps() },
+            ];
+          }),
+        ),
+        filament: { fedMm: fed.fed(), slippedMm: fed.slipped(), ground: fed.ground() },
+      };
+    },
   };
 }
 
-/** What a switch does to its signal lead: a lever closes to ground, a sensor drives or pulls as it is made. */
-function switchDrive(type: PartOf<'switch'>, met: boolean): Drive {
-  if (type.output === undefined) return met === (type.contact === 'normally-open') ? 'pulls low' : 'open';
-  const low = met === (type.pressed === 'low');
-  if (type.output === 'driven') return low ? 'low' : 'high';
-  return low ? 'pulls low' : 'open';
+function nozzleState(above: number | undefined, dragged: boolean): Truth['nozzle'] {
+  if (above === undefined || above > TOUCHES_MM) return 'clear';
+  if (above < -RAMS_MM) return 'rams';
+  return dragged ? 'drags' : 'touches';
 }
+
+const eachMotor = (of: (axis: MotorAxis) => number): Record<MotorAxis, number> => ({
+  x: of('x'),
+  y: of('y'),
+  z: of('z'),
+  e: of('e'),
+});
 
 function atSwitch(facts: Facts, frame: Frame, role: string): boolean {
-  // Switches and probes have an axis as their role.
-  const axis = role as 'x' | 'y' | 'z';
-  const side = facts.machine.frame.switch_at[axis];
+  const axis = AXES.find((entry) => entry === role);
+  const side = axis && facts.machine.frame.switch_at[axis];
+  if (!axis || side === undefined) return false;
   const travel = facts.machine.frame.travel_mm[axis];
-  if (side === undefined || travel === undefined) return false;
   return side === 'min' ? frame.position(axis) <= travel[0] : frame.position(axis) >= travel[1];
-}
-
-interface Body {
-  name: Heated;
-  heat: HeatedBody;
-  heaterPin: number | undefined;
-  sensorPin: number | undefined;
-  sensor: { r25: number; beta: number };
-  pullUpOhms: number;
-}
-
-function bodiesOf(facts: Facts, ambientC: number): Body[] {
-  return HEATED.flatMap((name) => {
-    const heater = partFor(facts, 'heater', name);
-    const thermistor = partFor(facts, 'thermistor', name);
-    if (!heater || !thermistor) return [];
-    const power = isMains(heater.type) ? 1 : (facts.machine.supply.volts_v / heater.type.volts) ** 2;
-    const sensorPin = pinOf(facts, thermistor, 'signal');
-    return [
-      {
-        name,
-        heat: heatedBody(heater.type.body, power, ambientC),
-        heaterPin: pinOf(facts, heatSwitch(facts, name), 'control'),
-        sensorPin,
-        sensor: thermistor.type,
-        pullUpOhms: sensorInput(facts, name).pullupOhms,
-      },
-    ];
-  });
-}
-
-function probeOf(
-  facts: Facts,
-  frame: Frame,
-  surface: (x: number, y: number) => number,
-  held: ReadonlySet<string>,
-) {
-  const part = partsOf(facts, 'probe')[0];
-  if (!part) return undefined;
-  const mount = facts.machine.probe_mount;
-  const offset = mount ? mountOffset(mount) : { x: 0, y: 0 };
-  const offsetZ = mount?.z_mm ?? UNMEASURED_PROBE_Z_MM;
-  const times = part.type.servo_us;
-  let out = times === undefined;
-  const { x: bedX, y: bedY } = facts.machine.frame.bed_mm;
-  /** Beside the plate there is nothing to feel. */
-  const feelsPlate = () => {
-    const [x, y] = [frame.position('x') + offset.x, frame.position('y') + offset.y];
-    const over = x >= bedX[0] && x <= bedX[1] && y >= bedY[0] && y <= bedY[1];
-    return over && frame.position('z') + offsetZ <= surface(x, y);
-  };
-  const triggered = () => out && (held.has(part.id) || feelsPlate());
-  return {
-    part,
-    signalPin: pinOf(facts, part, 'signal'),
-    servoPin: pinOf(facts, part, 'control'),
-    servo(highUs: number) {
-      if (!times || highUs === 0) return;
-      out = Math.abs(highUs - times.deploy) < Math.abs(highUs - times.stow);
-    },
-    deployed: () => out,
-    triggered,
-    drive(): Drive {
-      const low = triggered() === (part.type.triggered === 'low');
-      if (part.type.output === 'driven') return low ? 'low' : 'high';
-      return low ? 'pulls low' : 'open';
-    },
-  };
 }

@@ -1,7 +1,7 @@
 import type { Diagnostic } from '@jolly/core/build/diagnostic';
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import type { Sizes } from '@jolly/core/build/sizes';
-import type { Machine } from '@jolly/core/machine/machine';
+import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { bytes, endpoint, events, json } from '../endpoint';
 import { hash, id, ofMachine } from '../params';
 import {
@@ -13,6 +13,7 @@ import {
   list,
   moment,
   object,
+  of,
   oneOf,
   text,
   type TypeOf,
@@ -65,6 +66,13 @@ export const builds = {
     params: ofMachine,
     answer: json(build),
     refusals: ['unknown-id', 'stopped', 'ending'],
+  }),
+  trial: endpoint('post /machines/{id}/trial', {
+    summary: 'The image of a machine as it is given, to be tried on the bench; nothing of it is kept',
+    params: ofMachine,
+    body: of<Machine>(machineSchema),
+    answer: bytes,
+    refusals: ['unknown-id', 'not-built', 'ending'],
   }),
   build: endpoint('get /builds/{id}', { summary: 'One build', params: { id }, answer: json(build) }),
   buildLog: endpoint('get /builds/{id}/log', {

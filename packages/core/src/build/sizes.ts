@@ -17,6 +17,8 @@ export interface Sizes {
 
 const MAP_LINE = /^\s*(-|[0-9a-f]+)\s+([0-9a-f]+)\s+([0-9a-f]+)\s+(\S.*)$/;
 const OBJECT = /^\s{8}(\S+\.o):\((.*)\)$/;
+/** Objects of all folders lie side by side: `motion-planner.o` is made of `motion/planner.c`. */
+const sourceOf = (object: string) => object.replace(/\.o$/, '.c').replaceAll('-', '/');
 
 /**
  * Sizes from the linker's map (columns: address, file offset, size in hexadecimal, then the name). RAM is the
@@ -31,7 +33,8 @@ export function sizesOf(map: string, imageCodeBytes: number, stackBytes: number)
     const [, address = '-', , size = '0', name = ''] = match;
     const bytes = parseInt(size, 16);
     const object = OBJECT.exec(line.slice(line.indexOf(name) - 8));
-    const source = object?.[1]?.replace(/\.o$/, '.c') ?? /(\S+)\.o:\(/.exec(name)?.[1]?.concat('.c');
+    const found = object?.[1] ?? /(\S+\.o):\(/.exec(name)?.[1];
+    const source = found && sourceOf(found);
     if (source) bySource.set(source, (bySource.get(source) ?? 0) + bytes);
     if (address !== '-' && /^\.(data|bss|rodata)/.test(name))
       ramBytes = Math.max(ramBytes, parseInt(address, 16) + bytes);

@@ -21,10 +21,12 @@ import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import type { Setting, Settings } from '../settings/setting';
 import type { CFile, GeneratedLine } from './generatedFile';
 import { sensorTable } from './sensorTable';
+import { settingsTable } from './settingsTable';
 
 /**
  * The firmware files generated for a machine: one header per option group and one per group of pins, so that a
- * changed setting recompiles only the sources that include its group. Every line names what it came from.
+ * changed setting recompiles only the sources that include its group; and the table of stored settings. Every line names
+ * what it came from.
  */
 export function write(facts: Facts, settings: Settings): CFile[] {
   const options = readNow(facts.kit);
@@ -43,6 +45,10 @@ export function write(facts: Facts, settings: Settings): CFile[] {
         `pins_${group}`,
         rows.map((row) => ({ text: cDefine(row.name, cInteger(row.pin), row.because), key: row.name })),
       ),
+    ),
+    header(
+      'settings_table',
+      settingsTable(facts.kit).map((text) => ({ text })),
     ),
   ];
 }

@@ -1,3 +1,4 @@
+import { storedBytes } from '../kit/storedSettings';
 import { markText, misread } from '../board/markText';
 import type { Facts } from '../machine/facts';
 import { overrideEdit } from '../machine/edit';
@@ -112,14 +113,14 @@ function baudUnusual(_facts: Facts, settings: Settings): Spoken[] {
 }
 
 function storeTooSmall({ kit, chip }: Facts, settings: Settings): Spoken[] {
-  if (settings.get('store.kept')?.value !== true || kit.stored_bytes <= chip.store.bytes) return [];
+  if (settings.get('store.kept')?.value !== true || storedBytes(kit) <= chip.store.bytes) return [];
   return [
     {
       subject: aboutSetting('store.kept'),
-      what: `Stored settings take ${kit.stored_bytes} bytes; ${chip.name} keeps ${chip.store.bytes}.`,
+      what: `Stored settings take ${storedBytes(kit)} bytes; ${chip.name} keeps ${chip.store.bytes}.`,
       why: 'What does not fit is lost at power-off, without a word.',
       evidence: [
-        `${kit.name} ${kit.version}: ${kit.stored_bytes} bytes`,
+        `${kit.name} ${kit.version}: ${storedBytes(kit)} bytes`,
         `${chip.name}: ${chip.store.bytes} bytes`,
       ],
       remedies: [

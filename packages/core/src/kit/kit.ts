@@ -73,6 +73,15 @@ export interface KitGuards {
   told: string[];
 }
 
+/** Settings that can be changed over the link and stored: the command that sets and tells them, and their letters. */
+export interface StoredLine {
+  say: string;
+  /** By letter, the key of a number. */
+  words: Record<string, string>;
+  /** With how many they are told. */
+  decimals: number;
+}
+
 export interface Kit {
   jolly: 'kit/1';
   id: string;
@@ -80,8 +89,7 @@ export interface Kit {
   version: string;
   targets: { board: string; revision: string }[];
   stack_bytes: number;
-  /** Stored settings and what is kept with them. */
-  stored_bytes: number;
+  stored: StoredLine[];
   guards: KitGuards;
   commands: KitCommand[];
   hears: Hearing[];
@@ -154,7 +162,22 @@ export const kitSchema = Joi.object({
     .items(Joi.object({ board: line(40).required(), revision: line(12).required() }))
     .required(),
   stack_bytes: Joi.number().integer().min(256).required(),
-  stored_bytes: Joi.number().integer().min(1).required(),
+  stored: Joi.array()
+    .items(
+      Joi.object<StoredLine>({
+        say: Joi.string()
+          .pattern(/^([GM]\d+|[a-z]{1,11})$/)
+          .required(),
+        words: Joi.object()
+          .pattern(/^[A-Z]$/, line(60))
+          .min(1)
+          .required(),
+        decimals: Joi.number().integer().min(0).max(4).required(),
+      }),
+    )
+    .unique('say')
+    .min(1)
+    .required(),
   guards: Joi.object<KitGuards>({
     linked: Joi.array().items(line(40)).min(1).required(),
     told: Joi.array().items(line(60)).min(1).required(),

@@ -106,6 +106,7 @@ function ofBuilds(context: Context, running: builds.Builds): Of<typeof buildsCon
   return {
     builds: ({ params }) => builds.builds(context, params.id),
     startBuild: ({ params }) => running.start(params.id),
+    trial: async ({ body }) => ({ type: OCTETS, bytes: await running.trial(body) }),
     build: ({ params }) => builds.theBuild(context, params.id),
     buildLog: async ({ params }) => {
       const { id } = await builds.theBuild(context, params.id);

@@ -4,6 +4,8 @@ import type { Facts } from '@jolly/core/machine/facts';
 import type { Settings } from '@jolly/core/settings/setting';
 import { check } from '@jolly/core/checks/checks';
 import { stopping } from '@jolly/core/finding/stopping';
+import { fitFindings } from '@jolly/core/build/fitFindings';
+import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { write } from '@jolly/core/build/write';
@@ -38,6 +40,8 @@ export interface Builds {
   start(machineId: string): Promise<Build>;
   /** Ends a running build; answers it as it ended. */
   cancel(buildId: string): Promise<Build>;
+  /** Builds a machine to be tried on the bench, whatever its findings say. The newest trial of a machine ends the one before. */
+  trial(machine: Machine): Promise<Uint8Array>;
   /** Tells what has happened so far, then what happens; the returned function ends it. */
   follow(buildId: string, listen: (news: BuildNews) => void): () => void;
   /** Marks builds that a former server left running; to be called once, before the first start. */
@@ -64,6 +68,7 @@ interface Begun {
 /** Runs builds beside each other and tells whoever follows them. */
 export function createBuilds(context: Context, compiler: Compiler, objects: ByteStore): Builds {
   const running = new Map<string, Running>();
+  const trials = new Map<string, AbortController>();
   let ending = false;
 
   async function run(begun: Begun, entry: Running): Promise<void> {
@@ -111,6 +116,16 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
       await entry.finished;
       return theBuild(context, buildId);
     },
+    async trial(machine) {
+      if (ending) throw new Refusal('ending', 'the server is about to end');
+      const facts = factsOf(context, machine);
+      const abort = new AbortController();
+      trials.get(machine.id)?.abort();
+      trials.set(machine.id, abort);
+      return buildTrial(context, facts, { compiler, objects, signal: abort.signal }).finally(() => {
+        if (trials.get(machine.id) === abort) trials.delete(machine.id);
+      });
+    },
     follow(buildId, listen) {
       const entry = running.get(buildId);
       if (!entry) return () => undefined;
@@ -126,6 +141,7 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
     async interrupt() {
       ending = true;
       for (const { abort } of running.values()) abort.abort();
+      for (const abort of trials.values()) abort.abort();
       await Promise.all([...running.values()].map((entry) => entry.finished));
     },
   };
@@ -155,6 +171,30 @@ export async function madeFrom({ db }: Within, id: string): Promise<BuildSnapsho
 export async function imageOf(context: Within, hash: string): Promise<Uint8Array> {
   if (!(await findImage(context.db, hash))) throw notFound('image', hash);
   return imageBytes(context, hash);
+}
+
+/** An image that is only tried. @throws {Refusal} not-built, with what the compiler says or by how much it is too large */
+async function buildTrial(
+  context: Context,
+  facts: Facts,
+  tools: { compiler: Compiler; objects: ByteStore; signal: AbortSignal },
+): Promise<Uint8Array> {
+  const sources = await loadKitSources(context.root, facts.kit.id);
+  const outcome = await buildImage(buildInput(facts, derive(facts), sources), {
+    compiler: tools.compiler,
+    cache: tools.objects,
+    owner: `trial of ${facts.machine.id}`,
+    signal: tools.signal,
+    progress: () => undefined,
+  }).catch((error: unknown) => {
+    if (error instanceof Cancelled || tools.signal.aborted)
+      throw new Refusal('not-built', 'another trial of this machine was begun');
+    throw error;
+  });
+  if ('failed' in outcome) throw new Refusal('not-built', outcome.failed.message);
+  const over = stopping(fitFindings(outcome.sizes, facts.chip));
+  if (isFilled(over)) throw new Refusal('not-built', over[0].what, { findings: over });
+  return outcome.image;
 }
 
 /** Writes down that a machine is built, from the machine as it is stored. */

@@ -11,6 +11,21 @@ export type Answer =
   | { id: number; log: string; code: Uint8Array; map: string; told: number[] }
   | { id: number; log: string; failed: true };
 
+type Folder = { [name: string]: string | Uint8Array | Folder };
+
+/** Files by path, as the tools' file system wants them: a folder is a record of its own. */
+function inFolders(files: Record<string, string | Uint8Array>): Folder {
+  const root: Folder = {};
+  for (const [path, text] of Object.entries(files)) {
+    const parts = path.split('/');
+    const name = parts.pop() ?? path;
+    // No path of a kit is a file and a folder at once.
+    const folder = parts.reduce((at, part) => (at[part] ??= {}) as Folder, root);
+    folder[name] = text;
+  }
+  return root;
+}
+
 /** Runs one tool to its end. The call blocks this thread; only ending the process cancels it. */
 function run(
   tool: string[],
@@ -22,7 +37,7 @@ function run(
     void (bytes && heard.push(decoder.decode(bytes, { stream: true })));
   try {
     // The library types its tree of files more widely than it answers here.
-    const out = runLLVM(tool, files, {
+    const out = runLLVM(tool, inFolders(files), {
       synchronously: true,
       decodeASCII: false,
       stdout: listen,

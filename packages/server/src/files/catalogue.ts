@@ -50,10 +50,10 @@ export async function keepCatalogue(root: string): Promise<void> {
   await writeFile(join(root, READ_BEFORE), JSON.stringify(before));
 }
 
-/** C sources and headers of a kit, by file name. Kits are only ever read from the installed files. */
+/** C sources and headers of a kit, by path below its folder of sources. Kits are only ever read from the installed files. */
 export async function loadKitSources(root: string, kitId: string): Promise<Map<string, string>> {
   const folder = join(root, 'packages/firmware', kitId, 'src');
-  const names = (await readdir(folder)).filter((name) => /\.[ch]$/.test(name)).sort();
+  const names = (await readdir(folder, { recursive: true })).filter((name) => /\.[ch]$/.test(name)).sort();
   return new Map(
     await Promise.all(
       names.map(async (name): Promise<[string, string]> => [

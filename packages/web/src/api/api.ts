@@ -1,3 +1,4 @@
+import type { Machine } from '@jolly/core/machine/machine';
 import { pathOf } from '@jolly/contract/client';
 import type { Board } from '@jolly/core/board/board';
 import { appWindow } from '../app/window';
@@ -22,3 +23,8 @@ export const keptUrl = (id: string, kept: number): string =>
 export const photoUrl = (id: string, photo: number): string =>
   pathOf('photoBytes', { id, number: String(photo) });
 export const boardFileUrl = ({ id, revision }: Board): string => pathOf('boardFile', { id, revision });
+
+/** The image of a machine as it is given, only to be tried. @throws {Refusal} saying why there is none */
+export async function trialImage(machine: Machine): Promise<Uint8Array<ArrayBuffer>> {
+  return new Uint8Array(await (await api.trial({ id: machine.id }, machine)).arrayBuffer());
+}

@@ -54,6 +54,8 @@ const worker = {
       state,
       hostBaud: numberOf(derive(resolved.facts), 'link.baud'),
       onLine: (line) => void lines.push(line),
+      // In brackets: it is the bench that speaks, not the image.
+      onNotice: (notice) => void lines.push(`(bench: ${notice})`),
       onStore: () => (storeWritten = true),
     });
     timer = setInterval(() => pulse(report), PULSE_MS);

@@ -5,11 +5,11 @@ import { derive } from '@jolly/core/settings/derive';
 import { resolve } from '@jolly/core/machine/facts';
 import { expose } from 'comlink';
 
-/** Homes a machine on the bench's plant, away from the interface. */
+/** Homes a machine on the bench with an image of it, away from the interface. */
 const worker = {
-  dryHoming(machine: Machine, catalogue: Catalogue): HomingLeg[] {
+  async dryHoming(machine: Machine, catalogue: Catalogue, image: Uint8Array): Promise<HomingLeg[]> {
     const resolved = resolve(machine, catalogue);
-    return 'facts' in resolved ? dryHoming(resolved.facts, derive(resolved.facts)) : [];
+    return 'facts' in resolved ? dryHoming(resolved.facts, derive(resolved.facts), image) : [];
   },
 };
 export type DryRunWorker = typeof worker;

@@ -1,13 +1,15 @@
 import type { HomingLeg } from '@jolly/bench';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { Point } from '@jolly/core/probe/mapGrid';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { useReducedMotion } from '@mantine/hooks';
 import { wrap } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { DryRunWorker } from '../../bench/dryRunWorker';
+import { trialImage } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
 
-/** A run of homing on the bench's plant, shown as it went. */
+/** A run of homing on the bench with the image of these settings, shown as it went. */
 export interface ShownRun {
   legs: HomingLeg[];
   /** The leg that is shown now; past the last one when it is over. */
@@ -15,28 +17,35 @@ export interface ShownRun {
   trail: Point[];
   nozzle: Point | undefined;
   z: number | undefined;
-  running: boolean;
+  /** What is under way: the image is built, then it runs. */
+  doing: 'nothing' | 'building' | 'running';
+  /** Why it could not be tried. */
+  notTried: string | undefined;
   start: () => void;
   stop: () => void;
 }
 
 const LEG_MS = 1800;
 
-/** Runs homing in a worker and plays it back; with reduced motion only its end is shown. */
+/** Has the image built, runs homing with it in a worker and plays it back; with reduced motion only its end is shown. */
 export function useDryRun(machine: Machine): ShownRun {
   const { facts } = useWorkbench();
   const still = useReducedMotion();
   const [legs, setLegs] = useState<HomingLeg[]>([]);
   const [played, setPlayed] = useState(0);
-  const [running, setRunning] = useState(false);
+  const [doing, setDoing] = useState<ShownRun['doing']>('nothing');
+  const [notTried, setNotTried] = useState<string>();
   const frame = useRef(0);
   const thread = useRef<Worker | undefined>(undefined);
+  // Counted up with every start and stop: what comes from before is not shown.
+  const turn = useRef(0);
 
   const stop = useCallback(() => {
+    turn.current += 1;
     cancelAnimationFrame(frame.current);
     thread.current?.terminate();
     thread.current = undefined;
-    setRunning(false);
+    setDoing('nothing');
   }, []);
   useEffect(() => stop, [stop]);
   // What was run belongs to the settings as they were.
@@ -44,32 +53,54 @@ export function useDryRun(machine: Machine): ShownRun {
     stop();
     setLegs([]);
     setPlayed(0);
+    setNotTried(undefined);
   }, [machine, stop]);
+
+  const play = useCallback(
+    (found: HomingLeg[]) => {
+      setLegs(found);
+      if (still) {
+        setPlayed(found.length);
+        return setDoing('nothing');
+      }
+      const from = performance.now();
+      const tick = () => {
+        const now = Math.min(found.length, (performance.now() - from) / LEG_MS);
+        setPlayed(now);
+        if (now < found.length) frame.current = requestAnimationFrame(tick);
+        else setDoing('nothing');
+      };
+      frame.current = requestAnimationFrame(tick);
+    },
+    [still],
+  );
 
   const start = useCallback(() => {
     stop();
-    setRunning(true);
-    const worker = new Worker(new URL('../../bench/dryRunWorker.ts', import.meta.url), { type: 'module' });
-    thread.current = worker;
-    void wrap<DryRunWorker>(worker)
-      .dryHoming(machine, facts.catalogue)
-      .then((found) => {
-        worker.terminate();
-        setLegs(found);
-        if (still) {
-          setPlayed(found.length);
-          return setRunning(false);
-        }
-        const from = performance.now();
-        const tick = () => {
-          const now = Math.min(found.length, (performance.now() - from) / LEG_MS);
-          setPlayed(now);
-          if (now < found.length) frame.current = requestAnimationFrame(tick);
-          else setRunning(false);
-        };
-        frame.current = requestAnimationFrame(tick);
-      });
-  }, [machine, facts.catalogue, still, stop]);
+    const mine = turn.current;
+    const tried = async (): Promise<HomingLeg[]> => {
+      const image = await trialImage(machine);
+      if (turn.current !== mine) return [];
+      setDoing('running');
+      const worker = new Worker(new URL('../../bench/dryRunWorker.ts', import.meta.url), { type: 'module' });
+      thread.current = worker;
+      return wrap<DryRunWorker>(worker).dryHoming(machine, facts.catalogue, image);
+    };
+    setDoing('building');
+    setNotTried(undefined);
+    setLegs([]);
+    setPlayed(0);
+    tried().then(
+      (found) => {
+        if (turn.current === mine) play(found);
+      },
+      (error: unknown) => {
+        if (turn.current !== mine) return;
+        setDoing('nothing');
+        setNotTried(whyOf(error));
+      },
+    );
+  }, [machine, facts.catalogue, play, stop]);
 
   const gone = pathUntil(legs, played);
   const last = gone.at(-1);
@@ -79,7 +110,8 @@ export function useDryRun(machine: Machine): ShownRun {
     trail: gone,
     nozzle: last && { x: last.x, y: last.y },
     z: last?.z,
-    running,
+    doing,
+    notTried,
     start,
     stop,
   };

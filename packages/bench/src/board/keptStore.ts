@@ -1,0 +1,28 @@
+import type { Chip } from '@jolly/core/board/chip';
+
+/** How long one byte takes to be kept, in ns. */
+const WRITE_NS: Record<Chip['store']['kind'], number> = { eeprom: 3.3e6, emulated: 40e3 };
+
+/** The memory of settings, a byte at a time. What is being written when the power goes is not kept. */
+export interface KeptStore {
+  bytes(): Uint8Array;
+  read(at: number): number;
+  write(at: number, byte: number, now: number): void;
+  busy(now: number): boolean;
+}
+
+export function keptStore(from: Uint8Array, chip: Chip, written: () => void): KeptStore {
+  const bytes = Uint8Array.from(from);
+  let freeAt = 0;
+  return {
+    bytes: () => Uint8Array.from(bytes),
+    read: (at) => bytes[at] ?? 0xff,
+    write(at, byte, now) {
+      if (at >= bytes.length || now < freeAt) return;
+      bytes[at] = byte;
+      freeAt = now + WRITE_NS[chip.store.kind];
+      written();
+    },
+    busy: (now) => now < freeAt,
+  };
+}

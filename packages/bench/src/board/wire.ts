@@ -1,0 +1,94 @@
+/** Start bit, eight bits, stop bit. */
+const BITS_PER_BYTE = 10;
+/** What the transmitter takes before it has sent it. */
+const TRANSMITTER = 64;
+/** The receiver calls when a line ends, when what a host sent ends, and when this many bytes lie there. */
+const RECEIVER = 32;
+const LINE_END = 10;
+
+/** The board's serial line, with the time that every byte takes on it. Times are ns of the bench's clock. */
+export interface Wire {
+  open(baud: number): void;
+  baud(): number;
+  /** A host sends bytes; `speed` is the one it sends at. */
+  hostSends(bytes: Uint8Array, speed: number, now: number): void;
+  /** When the receiver calls next; Infinity when nothing is on its way. */
+  nextCall(): number;
+  /** Takes what has arrived by now into the receiver. */
+  arrive(now: number): void;
+  read(): number;
+  room(now: number): number;
+  write(byte: number, now: number): void;
+}
+
+/** Bytes that a host sent in one go, on their way. */
+interface Sending {
+  bytes: Uint8Array;
+  from: number;
+  byteNs: number;
+  /** How many have arrived, and after how many the receiver calls. */
+  arrived: number;
+  calls: number;
+}
+
+/** @param heard what the host hears: a byte, and when the last bit of it was there */
+export function wire(heard: (byte: number, at: number) => void): Wire {
+  let speed = 0;
+  let outAt = 0;
+  let freeAt = 0;
+  let next = Infinity;
+  const sent: Sending[] = [];
+  const received = new Uint8Array(4096);
+  let first = 0;
+  let held = 0;
+  const byteNs = (baud: number) => (BITS_PER_BYTE * 1e9) / baud;
+
+  /** After how many bytes the receiver calls the next time. */
+  function callOf(sending: Sending): void {
+    const end = sending.bytes.indexOf(LINE_END, sending.arrived);
+    const whole = end < 0 ? sending.bytes.length : end + 1;
+    sending.calls = Math.min(whole, sending.arrived + RECEIVER);
+    next = sending.from + sending.calls * sending.byteNs;
+  }
+
+  return {
+    open: (baud) => void (speed = baud >>> 0),
+    baud: () => speed,
+    hostSends(bytes, at, now) {
+      const from = Math.max(now, freeAt);
+      const sending: Sending = { bytes, from, byteNs: byteNs(at), arrived: 0, calls: 0 };
+      freeAt = from + bytes.length * sending.byteNs;
+      sent.push(sending);
+      if (sent.length === 1) callOf(sending);
+    },
+    nextCall: () => next,
+    arrive(now) {
+      for (let sending = sent[0]; sending && next <= now; sending = sent[0]) {
+        for (; sending.arrived < sending.calls; sending.arrived += 1) {
+          // A receiver that nobody empties loses what comes.
+          if (held === received.length) continue;
+          received[(first + held) % received.length] = sending.bytes[sending.arrived] ?? 0;
+          held += 1;
+        }
+        next = Infinity;
+        if (sending.arrived === sending.bytes.length) sent.shift();
+        if (sent[0]) callOf(sent[0]);
+      }
+    },
+    read() {
+      if (held === 0) return -1;
+      const byte = received[first] ?? 0;
+      first = (first + 1) % received.length;
+      held -= 1;
+      return byte;
+    },
+    room(now) {
+      if (speed === 0) return 0;
+      return Math.max(0, TRANSMITTER - Math.ceil(Math.max(0, outAt - now) / byteNs(speed)));
+    },
+    write(byte, now) {
+      outAt = Math.max(outAt, now) + byteNs(speed || 115200);
+      heard(byte, outAt);
+    },
+  };
+}

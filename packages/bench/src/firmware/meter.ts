@@ -1,0 +1,159 @@
+import { type CycleCosts, costOf } from './cycles';
+import { instructionAt, LOOP } from './instructions';
+import { type Cursor, byteAt, lebBytes, readLeb, signedLebBytes, sliceFrom } from './leb128';
+
+/** Name under which a metered image exports its budget of cycles. */
+export const CYCLES_LEFT = 'bench_cycles_left';
+
+const SECTION = { import: 2, global: 6, export: 7, code: 10 } as const;
+/** Sections in the order the format asks for; custom ones (0) stand anywhere. */
+const ORDER = [1, 2, 3, 4, 5, 6, 7, 8, 9, 12, 10, 11];
+const I32 = 0x7f;
+const MUTABLE = 1;
+const EXPORTED_GLOBAL = 3;
+
+interface Section {
+  id: number;
+  bytes: number[] | Uint8Array;
+}
+
+/**
+ * An image's code with a meter built in: every function and every turn of a loop takes what its instructions cost off a
+ * budget that the bench sets before each call, and traps when it is spent. Thus a loop without an end is found, and a
+ * chip's time is charged by what the code really does.
+ * @param code a WebAssembly module as the kit links it
+ * @throws {Error} for a module that cannot be read, or an instruction that the chips do not have
+ */
+export function metered(code: Uint8Array, costs: CycleCosts): Uint8Array {
+  const sections = sectionsOf(code);
+  const budget = globalsImported(sections) + countIn(sections, SECTION.global);
+  const changed = withSection(
+    withSection(sections, SECTION.global, (old) => appended(old, [I32, MUTABLE, 0x41, 0, 0x0b])),
+    SECTION.export,
+    (old) => appended(old, [...named(CYCLES_LEFT), EXPORTED_GLOBAL, ...lebBytes(budget)]),
+  ).map((section) =>
+    section.id === SECTION.code
+      ? { id: section.id, bytes: meteredCode(Uint8Array.from(section.bytes), costs, budget) }
+      : section,
+  );
+  const out: number[] = [...code.subarray(0, 8)];
+  for (const { id, bytes } of changed) {
+    out.push(id, ...lebBytes(bytes.length));
+    for (const byte of bytes) out.push(byte);
+  }
+  return Uint8Array.from(out);
+}
+
+function sectionsOf(code: Uint8Array): Section[] {
+  const at: Cursor = { bytes: code, at: 8 };
+  const sections: Section[] = [];
+  while (at.at < code.length) {
+    const id = byteAt(at);
+    sections.push({ id, bytes: sliceFrom(at, readLeb(at)) });
+  }
+  return sections;
+}
+
+const countIn = (sections: readonly Section[], id: number): number => {
+  const found = sections.find((section) => section.id === id);
+  return found ? readLeb({ bytes: Uint8Array.from(found.bytes), at: 0 }) : 0;
+};
+
+/** Kits import functions only; an image that imports a global is not one of theirs. */
+function globalsImported(sections: readonly Section[]): number {
+  const found = sections.find(({ id }) => id === SECTION.import);
+  if (!found) return 0;
+  const at: Cursor = { bytes: Uint8Array.from(found.bytes), at: 0 };
+  for (let left = readLeb(at); left > 0; left -= 1) {
+    for (let names = 0; names < 2; names += 1) sliceFrom(at, readLeb(at));
+    if (byteAt(at) !== 0) throw new Error('the image imports something else than functions');
+    readLeb(at);
+  }
+  return 0;
+}
+
+const named = (name: string): number[] => [...lebBytes(name.length), ...new TextEncoder().encode(name)];
+
+/** A list of entries with one more. */
+function appended(old: Uint8Array, entry: readonly number[]): number[] {
+  const at: Cursor = { bytes: old, at: 0 };
+  const count = old.length === 0 ? 0 : readLeb(at);
+  return [...lebBytes(count + 1), ...old.subarray(at.at), ...entry];
+}
+
+function withSection(
+  sections: readonly Section[],
+  id: number,
+  change: (old: Uint8Array) => number[],
+): Section[] {
+  const found = sections.find((section) => section.id === id);
+  const made = { id, bytes: change(Uint8Array.from(found?.bytes ?? [])) };
+  if (found) return sections.map((section) => (section === found ? made : section));
+  const before = sections.filter(
+    (section) => section.id === 0 || ORDER.indexOf(section.id) < ORDER.indexOf(id),
+  );
+  return [...before, made, ...sections.filter((section) => !before.includes(section))];
+}
+
+function meteredCode(section: Uint8Array, costs: CycleCosts, budget: number): number[] {
+  const at: Cursor = { bytes: section, at: 0 };
+  const count = readLeb(at);
+  const out = [...lebBytes(count)];
+  for (let left = count; left > 0; left -= 1) {
+    const body = meteredBody(sliceFrom(at, readLeb(at)), costs, budget);
+    out.push(...lebBytes(body.length));
+    for (const byte of body) out.push(byte);
+  }
+  return out;
+}
+
+/** A stretch of code that is run as often as what stands before it: a function's own, or one loop's own. */
+interface Stretch {
+  /** Where the charge is put in. */
+  from: number;
+  cost: number;
+}
+
+function meteredBody(body: Uint8Array, costs: CycleCosts, budget: number): number[] {
+  const at: Cursor = { bytes: body, at: 0 };
+  for (let groups = readLeb(at); groups > 0; groups -= 1) {
+    readLeb(at);
+    byteAt(at);
+  }
+  const own: Stretch = { from: at.at, cost: costs.call };
+  const stretches = [own];
+  // Blocks that are open, each with the stretch that is charged inside it.
+  const open = [own];
+  while (at.at < body.length) {
+    const instruction = instructionAt(at);
+    const inside = open.at(-1);
+    if (!inside) throw new Error('the image has code behind the end of a function');
+    inside.cost += costOf(instruction.opcode, costs);
+    if (instruction.opens) {
+      const stretch = instruction.opcode === LOOP ? { from: at.at, cost: 0 } : inside;
+      if (stretch !== inside) stretches.push(stretch);
+      open.push(stretch);
+    } else if (instruction.closes) open.pop();
+  }
+  return withCharges(body, stretches, budget);
+}
+
+function withCharges(body: Uint8Array, stretches: readonly Stretch[], budget: number): number[] {
+  const out: number[] = [];
+  let copied = 0;
+  for (const { from, cost } of stretches) {
+    for (; copied < from; copied += 1) out.push(body[copied] ?? 0);
+    out.push(...charge(cost, budget));
+  }
+  for (; copied < body.length; copied += 1) out.push(body[copied] ?? 0);
+  return out;
+}
+
+/** budget −= cost; below zero: trap. */
+function charge(cost: number, budget: number): number[] {
+  const global = lebBytes(budget);
+  return [
+    0x23, ...global, 0x41, ...signedLebBytes(Math.max(1, Math.round(cost))), 0x6b, 0x24, ...global,
+    0x23, ...global, 0x41, 0, 0x48, 0x04, 0x40, 0x00, 0x0b,
+  ]; // prettier-ignore
+}

@@ -1,0 +1,105 @@
+import { type Facts, heatSwitch, partFor, type PlacedPart } from '@jolly/core/machine/facts';
+import { HEATED, type Heated } from '@jolly/core/machine/machine';
+import { isMains, type PartOf } from '@jolly/core/parts/part';
+import { thermistorOhms } from '@jolly/core/heat/thermistor';
+import type { Circuit } from './circuit';
+import { type HeatedBody, heatedBody } from './heatedBody';
+import type { Live } from './live';
+
+/** How long a thermistor lags behind its body, in s. */
+const LAG_S = 0.7;
+/** A sensor that slipped out hangs beside its body and feels this share of its warmth. */
+const BESIDE = 0.08;
+const OPEN_OHMS = 1e9;
+const SHORT_OHMS = 0.2;
+
+/** Heaters, what they warm, and the sensors in them. Times in s. */
+export interface Bodies {
+  /** Lets the outputs as they are now take effect. */
+  drive(circuit: Circuit, now: number): void;
+  temperatureC(body: Heated, now: number): number | undefined;
+  /** Of a thermistor, as its wire shows it. */
+  ohms(partId: string, now: number): number;
+  /** Share of full power now. */
+  duty(body: Heated): number;
+  /** Fans blow at it: extra loss as a share. */
+  blow(body: Heated, share: number): void;
+  names(): Heated[];
+}
+
+interface Body {
+  name: Heated;
+  heat: HeatedBody;
+  heater: PlacedPart<PartOf<'heater'>>;
+  /** What the board switches: the heater, or its relay. */
+  switched: string;
+  duty: number;
+  blown: number;
+}
+
+export function bodiesOf(live: Live, ambientC: number): Bodies {
+  const { facts } = live;
+  const bodies = HEATED.flatMap((name) => bodyOf(facts, name, ambientC));
+  const sensed = new Map<string, { c: number; at: number }>();
+
+  /** A relay passes the mains on while its coil is fed. */
+  function feed(body: Body, circuit: Circuit): { power: number; share: number } {
+    const { volts, share } = circuit.fed(body.switched);
+    if (body.switched === body.heater.id) return { power: (volts / body.heater.type.volts) ** 2, share };
+    const relay = facts.parts.find(({ id }) => id === body.switched);
+    const picksUp = volts >= 0.7 * (relay?.type.supply_v ?? volts);
+    const passes = picksUp ? share : 0;
+    return { power: 1, share: live.stuckOn.has(body.switched) ? 1 : passes };
+  }
+
+  /** What a thermistor's bead feels: its body late, or whatever it is held at. */
+  function feels(part: PlacedPart, now: number): number {
+    const held = live.warmed.get(part.id) ?? live.warmed.get(part.role);
+    if (held !== undefined) return held;
+    const body = bodies.find(({ name }) => name === part.role);
+    const c = body?.heat.temperatureC(now) ?? ambientC;
+    const near = live.slipped.has(part.id) ? ambientC + BESIDE * (c - ambientC) : c;
+    const last = sensed.get(part.id) ?? { c: near, at: now };
+    const felt = near + (last.c - near) * Math.exp(-(now - last.at) / LAG_S);
+    sensed.set(part.id, { c: felt, at: now });
+    return felt;
+  }
+
+  return {
+    drive(circuit, now) {
+      for (const body of bodies) {
+        const { power, share } = feed(body, circuit);
+        body.heat.setPower(now, power);
+        body.heat.setDuty(now, share);
+        body.duty = share * Math.min(1, power);
+        body.heat.cool(
+          now,
+          (live.chilled.get(body.name) ?? live.chilled.get(body.heater.id) ?? 0) + body.blown,
+        );
+      }
+    },
+    temperatureC(name, now) {
+      return live.warmed.get(name) ?? bodies.find((body) => body.name === name)?.heat.temperatureC(now);
+    },
+    ohms(partId, now) {
+      const wire = live.broken.get(partId);
+      if (wire) return wire === 'open' ? OPEN_OHMS : SHORT_OHMS;
+      const part = facts.parts.find(({ id }) => id === partId);
+      const type = live.thermistors.get(partId);
+      return part && type ? thermistorOhms(type, feels(part, now)) : OPEN_OHMS;
+    },
+    duty: (name) => bodies.find((body) => body.name === name)?.duty ?? 0,
+    blow(name, share) {
+      for (const body of bodies) if (body.name === name) body.blown = share;
+    },
+    names: () => bodies.map(({ name }) => name),
+  };
+}
+
+function bodyOf(facts: Facts, name: Heated, ambientC: number): Body[] {
+  const heater = partFor(facts, 'heater', name);
+  if (!heater || !partFor(facts, 'thermistor', name)) return [];
+  const power = isMains(heater.type) ? 1 : 0;
+  const switched = heatSwitch(facts, name)?.id ?? heater.id;
+  return [{ name, heat: heatedBody(heater.type.body, power, ambientC), heater, switched, duty: 0, blown: 0 }];
+}

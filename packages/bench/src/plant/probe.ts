@@ -1,0 +1,65 @@
+import type { Facts, PlacedPart } from '@jolly/core/machine/facts';
+import { partsOf } from '@jolly/core/machine/facts';
+import type { PartOf } from '@jolly/core/parts/part';
+import { mountOffset } from '@jolly/core/settings/mountOffset';
+import type { Live } from './live';
+
+/** Z offset of a probe that nobody has measured yet, in mm. */
+const UNMEASURED_PROBE_Z_MM = -1.6;
+/** A touch wanders by so much either way. */
+const SCATTER_MM = 0.004;
+const USUAL_ARRIVE_S = 0.2;
+
+/** The bed probe as it is: where its pin is, and whether it feels the plate. */
+export interface Probe {
+  part: PlacedPart<PartOf<'probe'>>;
+  /** A pulse of its servo line, in µs. */
+  servo(highUs: number, now: number): void;
+  deployed(now: number): boolean;
+  triggered(now: number): boolean;
+}
+
+/** @param gap mm between a place beside the nozzle and the plate below it; undefined beside the plate */
+export function probeOf(
+  live: Live,
+  gap: (offset: { x: number; y: number }) => number | undefined,
+  random: () => number,
+): Probe | undefined {
+  const part = partsOf(live.facts, 'probe')[0];
+  if (!part) return undefined;
+  const { offset, z } = mounted(live.facts);
+  const times = part.type.servo_us;
+  let wantsOut = times === undefined;
+  let arrivesAt = 0;
+  let was = wantsOut;
+  let scatter = 0;
+  const out = (now: number) => (now >= arrivesAt ? wantsOut : was);
+  return {
+    part,
+    servo(highUs, now) {
+      if (!times || highUs === 0) return;
+      const wanted = Math.abs(highUs - times.deploy) < Math.abs(highUs - times.stow);
+      if (wanted === wantsOut || (!wanted && live.neverStows.has(part.id))) return;
+      was = out(now);
+      wantsOut = wanted;
+      arrivesAt = now + (part.type.arrive_s ?? USUAL_ARRIVE_S);
+      scatter = (random() + random() - 1) * SCATTER_MM;
+    },
+    deployed: out,
+    triggered(now) {
+      if (live.neverTriggers.has(part.id) || !out(now)) return false;
+      if (live.held.has(part.id)) return true;
+      const below = gap(offset);
+      return below !== undefined && below + z + scatter <= 0;
+    },
+  };
+}
+
+function mounted({ machine: { probe_mount: mount } }: Facts): {
+  offset: { x: number; y: number };
+  z: number;
+} {
+  return mount
+    ? { offset: mountOffset(mount), z: mount.z_mm ?? UNMEASURED_PROBE_Z_MM }
+    : { offset: { x: 0, y: 0 }, z: UNMEASURED_PROBE_Z_MM };
+}

@@ -1,0 +1,66 @@
+/* guard.c: two watches for each heater.
+ * Rise: heat given (duty times time) since the temperature last rose by so much may not pass the time to rise at full duty.
+ * Only a rise pays it off, or having held a target as long; a fallen temperature, a new or repeated target do not.
+ * Drop: once a target was held, staying so far below it for the time to drop trips. A target that is raised while it is
+ * held becomes a rise; one that is raised while the temperature falls away does not hide the fall. */
+#include "heat/guard.h"
+#include "heat/heaters.h"
+#include "option_guard.h"
+
+#define PERIOD_S 0.1f
+static const struct { bool on; float rise, rise_s, drop, drop_s; } GUARD[HEATERS] = {
+    {GUARD_HOTEND, GUARD_HOTEND_RISE, GUARD_HOTEND_RISE_TIME, GUARD_HOTEND_DROP, GUARD_HOTEND_DROP_TIME},
+    {GUARD_BED, GUARD_BED_RISE, GUARD_BED_RISE_TIME, GUARD_BED_DROP, GUARD_BED_DROP_TIME},
+};
+
+static struct watch {
+    float mark;        /* temperature at the last rise, or the lowest since */
+    float given_s;     /* seconds of full duty since */
+    float held_s, fallen_s;
+    float target;
+    bool holding;
+} watches[HEATERS];
+
+float guard_told(int heater, int what)
+{
+    switch (what) {
+    case 0: return GUARD[heater].on;
+    case 1: return GUARD[heater].rise;
+    case 2: return GUARD[heater].rise_s;
+    case 3: return GUARD[heater].drop;
+    default: return GUARD[heater].drop_s;
+    }
+}
+
+void guard_reset(void)
+{
+    for (int i = 0; i < HEATERS; i++) watches[i] = (struct watch){.mark = 1e6f};
+}
+
+static void follow_target(struct watch *w, float target, float now, float slack)
+{
+    if (target == w->target) return;
+    /* What was held until now, and no longer is with the new target, begins to rise. */
+    if (target == 0 || (w->holding && now >= w->target - slack && now < target - slack)) w->holding = false;
+    w->target = target;
+}
+
+bool guard_trips(int heater, float target, float now, float duty)
+{
+    if (!GUARD[heater].on) return false;
+    struct watch *w = &watches[heater];
+    float slack = GUARD[heater].drop / 2;
+    follow_target(w, target, now, slack);
+    bool there = target > 0 && now >= target - slack;
+    if (there) w->holding = true;
+
+    if (now < w->mark) w->mark = now;
+    w->held_s = there ? w->held_s + PERIOD_S : 0;
+    if (now >= w->mark + GUARD[heater].rise || w->held_s > GUARD[heater].rise_s) {
+        w->mark = now;
+        w->given_s = w->held_s = 0;
+    } else if (!there) w->given_s += duty * PERIOD_S;
+    bool fallen = w->holding && now < target - GUARD[heater].drop;
+    w->fallen_s = fallen ? w->fallen_s + PERIOD_S : 0;
+    return w->given_s > GUARD[heater].rise_s || w->fallen_s > GUARD[heater].drop_s;
+}

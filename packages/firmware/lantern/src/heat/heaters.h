@@ -1,0 +1,3 @@
+/* heaters.h: what is heated. */
+#pragma once
+enum { HOTEND, BED, HEATERS };

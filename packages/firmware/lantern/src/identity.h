@@ -1,3 +1,0 @@
-/* identity.h: who runs here. */
-#pragma once
-void identity_report(void);

@@ -1,0 +1,34 @@
+/* motion.h: straight moves in mm; where the head is, and where it will be. */
+#pragma once
+#include "hal/hw.h"
+#include "motion/axes.h"
+
+/* A place: the head in mm, the extruder in millionths of a mm, so that its place stays exact. */
+struct place {
+    float mm[HOMED_AXES];
+    int64_t filament;
+};
+
+void motion_start(void);
+void motion_tick(void);
+/* Queues a move from where the last one ends. False when the queue is full: try again later. Speeds and accelerations are
+ * kept to each axis' own. */
+bool motion_move(const struct place *to, float speed_mm_s);
+bool motion_busy(void);
+/* Ends all moves at once and knows where the motors stand: steps that were made are counted. */
+void motion_halt(void);
+void motion_release(void);
+/* The last move ends where the motors stand: after a halt, or when a step is another way in mm than before. */
+void motion_settle(void);
+/* Where the last queued move ends. */
+struct place motion_target(void);
+/* Where the motors are now. */
+struct place motion_position(void);
+/* Declares the present place of one axis. Only while nothing moves. */
+void motion_declare(int axis, float mm);
+/* Declares where the filament is, from the last queued move on. */
+void motion_declare_filament(int64_t millionths);
+/* The next moves end at the step at which this pin reads this level; -1 watches none. */
+void motion_watch(int pin, int level);
+/* The watch has ended a move since it was set. */
+bool motion_watch_met(void);

@@ -1,0 +1,8 @@
+/* moves.h: the commands that move, and what the state report tells of places and switches. */
+#pragma once
+#include "proto/commands.h"
+void moves_stop(void);
+void moves_changed(int setting_place, float before);
+int moves_lines(void);
+void moves_tell(int line);
+extern const struct command MOVE_COMMANDS[];

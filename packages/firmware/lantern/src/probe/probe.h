@@ -1,0 +1,12 @@
+/* probe.h: the bed probe. Without one these compile to nothing. */
+#pragma once
+#include "hal/input.h"
+#include "proto/commands.h"
+/* Waited after it was let out or drawn in. */
+enum { PROBE_TICKS = 300 };
+void probe_start(void);
+/* Its input; the pin is -1 where there is no probe. */
+const struct input *probe_input(void);
+void probe_deploy(bool out);
+bool probe_deployed(void);
+extern const struct command PROBE_COMMANDS[];

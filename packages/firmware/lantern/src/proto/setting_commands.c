@@ -1,0 +1,112 @@
+/* setting_commands.c: setting, telling, storing, loading, going back. */
+#include "proto/setting_commands.h"
+#include "core/store.h"
+#include "motion/motion.h"
+#include "option_store.h"
+#include "proto/print.h"
+
+static bool alike(const char *a, const char *b)
+{
+    while (*a && *a == *b) { a++; b++; }
+    return *a == *b;
+}
+
+const struct setting_line *setting_line_for(const struct words *words)
+{
+    for (int i = 0; i < SETTINGS_LINE_COUNT; i++) {
+        const struct setting_line *line = &SETTING_LINES[i];
+        if (line->verb ? alike(line->verb, words->verb) : line->letter == words->letter && line->number == words->number) return line;
+    }
+    return NULL;
+}
+
+static void print_range(const struct setting_row *row)
+{
+    print("error: ");
+    print_char(row->letter);
+    print(" must be ");
+    print_float(row->least, row->decimals);
+    print(" to ");
+    print_float(row->most, row->decimals);
+    print(", nothing changed");
+    print_end();
+}
+
+enum outcome setting_change(const struct setting_line *line, const struct words *words)
+{
+    uint32_t known = 0;
+    if (motion_busy()) return fail("moving");
+    for (int i = line->first; i < line->first + line->count; i++) {
+        const struct setting_row *row = &SETTING_ROWS[i];
+        known |= 1u << (row->letter - 'A');
+        if (!has(words, row->letter)) continue;
+        if (!(words->valued >> (row->letter - 'A') & 1)) return fail("a number is missing, nothing changed");
+        if (!setting_allows(i, word(words, row->letter, 0))) { print_range(row); return FAILED; }
+    }
+    if (words->given & ~known) return fail("a word does not belong there, nothing changed");
+    for (int i = line->first; i < line->first + line->count; i++) setting_put(i, word(words, SETTING_ROWS[i].letter, setting[i]));
+    return DONE;
+}
+
+static enum outcome save(const struct words *w)
+{
+    (void)w;
+    return store_begin() ? going_on(store_saved) : fail("this board or image keeps no settings");
+}
+
+static enum outcome load(const struct words *w)
+{
+    (void)w;
+    if (motion_busy()) return fail("moving");
+    store_report("store", store_load());
+    return DONE;
+}
+
+static enum outcome reset(const struct words *w)
+{
+    (void)w;
+    if (motion_busy()) return fail("moving");
+    settings_reset();
+    return DONE;
+}
+
+#if STORE_REPORT
+static int told;
+
+static bool report_on(void)
+{
+    const struct setting_line *line = &SETTING_LINES[told];
+    print("setting ");
+    if (line->verb) print(line->verb);
+    else { print_char(line->letter); print_int(line->number); }
+    for (int i = line->first; i < line->first + line->count; i++) {
+        print_char(' ');
+        print_char((char)(SETTING_ROWS[i].letter | (line->verb ? 0x20 : 0)));
+        if (line->verb) print_char('=');
+        print_float(setting[i], SETTING_ROWS[i].decimals);
+    }
+    print_end();
+    return ++told == SETTINGS_LINE_COUNT;
+}
+
+static enum outcome report(const struct words *w)
+{
+    (void)w;
+    told = 0;
+    return telling(report_on);
+}
+#else
+static enum outcome report(const struct words *w)
+{
+    (void)w;
+    return fail("this image has no settings report");
+}
+#endif
+
+const struct command SETTING_COMMANDS[] = {
+    {NULL, 'M', 500, false, NULL, NULL, save},
+    {NULL, 'M', 501, false, NULL, NULL, load},
+    {NULL, 'M', 502, false, NULL, NULL, reset},
+    {NULL, 'M', 503, true, NULL, NULL, report},
+    NO_COMMAND,
+};

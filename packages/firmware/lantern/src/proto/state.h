@@ -1,0 +1,6 @@
+/* state.h: how things stand, line by line. */
+#pragma once
+#include "proto/commands.h"
+/* Prints one line begun by `lead`: what it does, then what every feature tells. False when there is none left. */
+bool state_line(int line, const char *lead);
+extern const struct command STATE_COMMANDS[];
