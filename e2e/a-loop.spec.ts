@@ -42,7 +42,7 @@ test('from a changed plate and name to a proven machine and its logbook', async 
     timeout: 180_000,
   });
   const flash = page.getByRole('meter', { name: 'Flash' });
-  await expect(flash).toHaveAttribute('aria-valuetext', /^1\d{4} of 32768 bytes$/);
+  await expect(flash).toHaveAttribute('aria-valuetext', /^2\d{4} of 32768 bytes$/);
   await expect(page.getByRole('meter', { name: 'RAM' })).toBeVisible();
   const buildId = await page
     .locator('main')

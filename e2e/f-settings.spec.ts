@@ -49,9 +49,7 @@ test('a bigger plate and a taller frame on Plover: from facts to findings to fix
   await view(page, 'Bed plan').click();
   await expect(page.getByRole('region', { name: 'Figures of the plan' })).toContainText('X 0 to 250');
   await page.getByRole('button', { name: 'Try homing' }).click();
-  await expect(page.getByRole('region', { name: 'Dry run of homing' })).toContainText(
-    'Z met its probe at the plate',
-  );
+  await expect(page.getByRole('region', { name: 'Dry run of homing' })).toContainText('Z is homed');
 });
 
 test('undo and redo outlast a reload', async ({ page }) => {
@@ -211,12 +209,12 @@ test('directions: two motors on one belt are diagnosed, the fact is turned, homi
   await view(page, 'Bed plan').click();
   await page.getByRole('button', { name: 'Try homing' }).click();
   const run = page.getByRole('region', { name: 'Dry run of homing' });
-  await expect(run).toContainText(/X (ran into the|went)/);
-  await expect(run).toContainText('Z is not homed');
+  await expect(run).toContainText(/X stopped everything\. The image says: X homing did not meet its switch/);
+  await expect(run).toContainText('Z was not begun');
   await page.keyboard.press('u');
   await expect(docket(page)).not.toContainText('motion.direction-parity');
   await page.getByRole('button', { name: 'Try homing' }).click();
-  await expect(run).toContainText('X met its switch');
+  await expect(run).toContainText('X is homed');
 });
 
 test('a clip under a map point is told on the plan, and a card before it is written', async ({ page }) => {

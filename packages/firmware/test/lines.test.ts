@@ -90,6 +90,7 @@ describe('any bytes', () => {
         bench.advanceUntil(() => heard.slice(from).some((said) => /^(done|error|stopped)/.test(said)), 30);
         const done = heard.slice(from).some((said) => said === 'done');
         if (!done) expect(bench.view().position).toEqual(before);
+        else ask('M400', 120);
         if (heard.slice(from).some((said) => said.startsWith('stopped'))) ask('wake');
         expect(notices).toEqual([]);
       }),

@@ -34,6 +34,9 @@ export interface BenchOptions {
   /** What the bench itself has to say: the board hangs, the chip cannot keep up. Never the image's word. */
   onNotice?: (notice: string) => void;
   onStore?: () => void;
+  /** The machine the board sits in, as it was left, and when that was; a new one when not given. */
+  plant?: Plant;
+  atS?: number;
   /** Told of all pulses, as they reach the drivers. */
   onPulses?: Driven['move'];
 }
@@ -65,21 +68,22 @@ export interface Bench {
 /** Switches the power on: the board boots what its flash holds, or stays silent. */
 export async function powerOn(options: BenchOptions): Promise<Bench> {
   const { facts, state } = options;
-  const boot = bootable(state, facts.board);
-  const plant = plantOf(facts, options.seed ?? 1);
+  const plant = options.plant ?? plantOf(facts, options.seed ?? 1);
+  const boot = plant.live.dark ? { silent: 'its logic has no supply' } : bootable(state, facts.board);
   const chip = facts.chip;
   const image = state.image ?? new Uint8Array(0);
   const cycleNs = NS_PER_S / chip.clock_hz;
   const pulseNs = (PULSE_SHARE * NS_PER_S) / chip.step_rate_hz;
   const notice = (text: string) => options.onNotice?.(text);
-  let nowNs = 0;
-  let tickAt = TICK_NS;
+  const beganNs = (options.atS ?? 0) * NS_PER_S;
+  let nowNs = beganNs;
+  let tickAt = beganNs + TICK_NS;
   let crashed = false;
   /** The chip works until then; whatever comes meanwhile waits. */
   let busyUntil = 0;
   let workedNs = 0;
   let behindTold = -Infinity;
-  let fedAt = 0;
+  let fedAt = beganNs;
   let text = '';
 
   const store = keptStore(state.store, chip, () => options.onStore?.());
@@ -214,7 +218,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     return reached?.() ?? false;
   }
 
-  if (!('silent' in boot) && !plant.live.dark) {
+  if (!('silent' in boot)) {
     firmware = await loadFirmware(boot.code, hardware, chip, facts.kit.stack_bytes);
     memory = firmware.memory();
     enter('start');
@@ -239,7 +243,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     change,
     view: () => plant.view(nowNs / NS_PER_S),
     truth: () => plant.truth(nowNs / NS_PER_S),
-    load: () => (nowNs === 0 ? 0 : (workedNs + player.pulses() * pulseNs) / nowNs),
+    load: () => (workedNs + player.pulses() * pulseNs) / Math.max(1, nowNs - beganNs),
     stackUsed: () => firmware?.stackUsed() ?? 0,
     store: () => store.bytes(),
   };

@@ -26,7 +26,7 @@ const GIVES_S = 2e-3;
 /** A motor without a pulse for so long stands. */
 const STANDS_S = 0.01;
 /** A tooth is slipped at this force. */
-const SLIPS_N = 5;
+const SLIPS_N = 3.3;
 /** What is left of the way while a belt slips. */
 const SLIPS_TO = 0.9;
 

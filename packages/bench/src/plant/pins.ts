@@ -9,6 +9,8 @@ export interface Pins {
   setPwm(pin: number, share: number): void;
   /** 0 to 1; of an output that is not timed its level. */
   duty(pin: number): number;
+  /** As they are without power. */
+  reset(): void;
 }
 
 const INPUT_PULL_UP = 1;
@@ -31,6 +33,11 @@ export function chipPins(): Pins {
     duty: (pin) => {
       const share = shares[pin] ?? -1;
       return share >= 0 ? share : levels[pin] === 1 ? 1 : 0;
+    },
+    reset() {
+      levels.fill(0);
+      modes.fill(0);
+      shares.fill(-1);
     },
   };
 }

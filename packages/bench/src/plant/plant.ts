@@ -46,6 +46,8 @@ export interface Plant extends Driven {
   live: Live;
   /** What was done to it takes effect. */
   rewire(now: number): void;
+  /** The power goes: nothing is driven any more. */
+  off(now: number): void;
   motor(index: number, stepPin: number, dirPin: number): void;
   pwm(now: number, pin: number, share: number, highUs: number): void;
   write(now: number, pin: number, high: boolean): void;
@@ -199,6 +201,11 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
       servoPins = servosOf(circuit);
       frame.refresh();
       for (const [pin, us] of servoUs) if (servoPins.get(pin) === probe?.part.id) probe?.servo(us, now);
+      outputsChanged(now);
+    },
+    off(now) {
+      clock = now;
+      pins.reset();
       outputsChanged(now);
     },
     motor: (index, stepPin, dirPin) => frame.motor(index, stepPin, dirPin),

@@ -1,5 +1,6 @@
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { benchCommand } from './benchCommand';
 import { buildCommand } from './buildCommand';
 import { calcCommand } from './calcCommand';
 import { checkCommand } from './checkCommand';
@@ -25,6 +26,10 @@ const COMMANDS: Record<string, { usage: string; run: Command }> = {
     run: wireCommand,
   },
   build: { usage: 'build FILE --out DIR [--json]  firmware files, image, sizes and log', run: buildCommand },
+  bench: {
+    usage: 'bench FILE [--seed N] [--json]  the virtual machine of a machine file; lines from standard input',
+    run: benchCommand,
+  },
   dump: { usage: 'dump FILE [--dialect FILE] [--json]  a settings report, read', run: dumpCommand },
   'check-data': {
     usage:

@@ -160,10 +160,10 @@ static enum outcome temperatures(const struct words *w)
 }
 
 const struct command HEAT_COMMANDS[] = {
-    {NULL, 'M', 104, false, "S", NULL, hotend},
-    {NULL, 'M', 109, false, "S", NULL, hotend_wait},
-    {NULL, 'M', 140, false, "S", NULL, bed},
-    {NULL, 'M', 190, false, "S", NULL, bed_wait},
-    {NULL, 'M', 105, true, NULL, NULL, temperatures},
+    {NULL, 'M', 104, false, false, "S", NULL, hotend},
+    {NULL, 'M', 109, false, false, "S", NULL, hotend_wait},
+    {NULL, 'M', 140, false, false, "S", NULL, bed},
+    {NULL, 'M', 190, false, false, "S", NULL, bed_wait},
+    {NULL, 'M', 105, true, false, NULL, NULL, temperatures},
     NO_COMMAND,
 };

@@ -66,7 +66,6 @@ static enum outcome home(const struct words *w)
     uint8_t axes = 0;
     for (int i = 0; i < HOMED_AXES; i++)
         if (has(w, AXIS_LETTER[i])) axes |= (uint8_t)(1u << i);
-    if (motion_busy()) return fail("moving");
     const char *refused = homing_begin(axes ? axes : 7);
     return refused ? fail(refused) : going_on(homing_done);
 }
@@ -89,7 +88,6 @@ static enum outcome wait_for_moves(const struct words *w) { (void)w; return goin
 static enum outcome motors_off(const struct words *w)
 {
     (void)w;
-    if (motion_busy()) return fail("moving");
     motion_release();
     homing_forget();
     return DONE;
@@ -163,18 +161,18 @@ static enum outcome position(const struct words *w) { (void)w; tell_place(); ret
 static enum outcome endstops(const struct words *w) { (void)w; tell_switches(); return DONE; }
 
 const struct command MOVE_COMMANDS[] = {
-    {NULL, 'G', 0, false, "XYZEF", NULL, move},
-    {NULL, 'G', 1, false, "XYZEF", NULL, move},
-    {NULL, 'G', 4, false, "PS", NULL, dwell},
-    {NULL, 'G', 28, false, NULL, "XYZ", home},
-    {NULL, 'G', 90, false, NULL, NULL, absolute_on},
-    {NULL, 'G', 91, false, NULL, NULL, relative_on},
-    {NULL, 'M', 82, false, NULL, NULL, filament_absolute_on},
-    {NULL, 'M', 83, false, NULL, NULL, filament_relative_on},
-    {NULL, 'G', 92, false, "E", NULL, declare},
-    {NULL, 'M', 84, true, NULL, NULL, motors_off},
-    {NULL, 'M', 400, false, NULL, NULL, wait_for_moves},
-    {NULL, 'M', 114, true, NULL, NULL, position},
-    {NULL, 'M', 119, true, NULL, NULL, endstops},
+    {NULL, 'G', 0, false, false, "XYZEF", NULL, move},
+    {NULL, 'G', 1, false, false, "XYZEF", NULL, move},
+    {NULL, 'G', 4, false, false, "PS", NULL, dwell},
+    {NULL, 'G', 28, false, true, NULL, "XYZ", home},
+    {NULL, 'G', 90, false, false, NULL, NULL, absolute_on},
+    {NULL, 'G', 91, false, false, NULL, NULL, relative_on},
+    {NULL, 'M', 82, false, false, NULL, NULL, filament_absolute_on},
+    {NULL, 'M', 83, false, false, NULL, NULL, filament_relative_on},
+    {NULL, 'G', 92, false, false, "E", NULL, declare},
+    {NULL, 'M', 84, true, true, NULL, NULL, motors_off},
+    {NULL, 'M', 400, false, false, NULL, NULL, wait_for_moves},
+    {NULL, 'M', 114, true, false, NULL, NULL, position},
+    {NULL, 'M', 119, true, false, NULL, NULL, endstops},
     NO_COMMAND,
 };

@@ -47,8 +47,8 @@ static enum outcome deploy(const struct words *w) { (void)w; return move_pin(tru
 static enum outcome stow(const struct words *w) { (void)w; return move_pin(false); }
 
 const struct command PROBE_COMMANDS[] = {
-    {NULL, 'M', 401, false, NULL, NULL, deploy},
-    {NULL, 'M', 402, true, NULL, NULL, stow},
+    {NULL, 'M', 401, false, false, NULL, NULL, deploy},
+    {NULL, 'M', 402, true, false, NULL, NULL, stow},
     NO_COMMAND,
 };
 #endif

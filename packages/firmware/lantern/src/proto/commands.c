@@ -2,6 +2,7 @@
 #include "proto/commands.h"
 #include "core/feature.h"
 #include "core/stop.h"
+#include "motion/motion.h"
 #include "proto/print.h"
 #include "proto/serial.h"
 #include "proto/setting_commands.h"
@@ -14,6 +15,11 @@ static bool tells;
 static uint16_t quiet_ticks;
 static int meanwhile_line = -1;
 static uint32_t next_number = 1;
+
+/* A command that waits until nothing moves: one of a feature's, or a setting's. */
+static const struct command *held;
+static const struct setting_line *held_setting;
+static struct words held_words;
 
 enum outcome fail(const char *why)
 {
@@ -50,11 +56,13 @@ enum outcome telling(bool (*finished)(void))
     return GOING_ON;
 }
 
-bool commands_busy(void) { return unfinished && !tells; }
+bool commands_busy(void) { return (unfinished && !tells) || held || held_setting; }
 
 void commands_forget(void)
 {
     unfinished = NULL;
+    held = NULL;
+    held_setting = NULL;
     meanwhile_line = -1;
 }
 
@@ -148,9 +156,31 @@ static enum outcome run(char *line)
     const struct setting_line *set = c ? NULL : setting_line_for(&words);
     if (!c && !set) return refuse("this image does not know it", frame.inside);
     if (stopped() && !(c && c->while_stopped)) return fail("asleep since the stop; send wake, then home");
-    if (set) return setting_change(set, &words);
-    wrong = unfit(c, &words);
-    return wrong ? refuse(wrong, frame.inside) : c->run(&words);
+    wrong = c ? unfit(c, &words) : NULL;
+    if (wrong) return refuse(wrong, frame.inside);
+    if ((set || c->still) && motion_busy()) {
+        held = c;
+        held_setting = set;
+        held_words = words;
+        quiet_ticks = 0;
+        return GOING_ON;
+    }
+    return set ? setting_change(set, &words) : c->run(&words);
+}
+
+static void conclude(enum outcome outcome)
+{
+    if (outcome == DONE) finish();
+    if (outcome == FAILED) serial_done();
+}
+
+static void begin_held(void)
+{
+    const struct command *c = held;
+    const struct setting_line *set = held_setting;
+    held = NULL;
+    held_setting = NULL;
+    conclude(set ? setting_change(set, &held_words) : c->run(&held_words));
 }
 
 /* One line each time there is room, until all are told. */
@@ -163,6 +193,11 @@ static void meanwhile(void)
 
 void commands_tick(void)
 {
+    if (held || held_setting) {
+        if (motion_busy()) meanwhile();
+        else if (print_room()) begin_held();
+        return;
+    }
     if (unfinished) {
         if (tells && !print_room()) return;
         if (!unfinished()) { if (!tells) meanwhile(); return; }
@@ -171,10 +206,5 @@ void commands_tick(void)
         return;
     }
     char *line = serial_line();
-    if (!line || !print_room()) return;
-    switch (run(line)) {
-    case DONE: finish(); break;
-    case FAILED: serial_done(); break;
-    case GOING_ON: break;
-    }
+    if (line && print_room()) conclude(run(line));
 }

@@ -10,12 +10,14 @@ struct command {
     char letter;
     uint16_t number;
     bool while_stopped;
+    /* It begins when nothing moves any more. */
+    bool still;
     /* Letters that stand with a number, and letters that stand alone. Any other is refused. */
     const char *takes, *flags;
     enum outcome (*run)(const struct words *words);
 };
 /* The last row of a table of commands. */
-#define NO_COMMAND {NULL, 0, 0, false, NULL, NULL, NULL}
+#define NO_COMMAND {NULL, 0, 0, false, false, NULL, NULL, NULL}
 
 enum outcome fail(const char *why);
 /* Asked every millisecond while a command goes on. */

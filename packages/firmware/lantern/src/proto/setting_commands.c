@@ -1,7 +1,6 @@
 /* setting_commands.c: setting, telling, storing, loading, going back. */
 #include "proto/setting_commands.h"
 #include "core/store.h"
-#include "motion/motion.h"
 #include "option_store.h"
 #include "proto/print.h"
 
@@ -35,7 +34,6 @@ static void print_range(const struct setting_row *row)
 enum outcome setting_change(const struct setting_line *line, const struct words *words)
 {
     uint32_t known = 0;
-    if (motion_busy()) return fail("moving");
     for (int i = line->first; i < line->first + line->count; i++) {
         const struct setting_row *row = &SETTING_ROWS[i];
         known |= 1u << (row->letter - 'A');
@@ -57,7 +55,6 @@ static enum outcome save(const struct words *w)
 static enum outcome load(const struct words *w)
 {
     (void)w;
-    if (motion_busy()) return fail("moving");
     store_report("store", store_load());
     return DONE;
 }
@@ -65,7 +62,6 @@ static enum outcome load(const struct words *w)
 static enum outcome reset(const struct words *w)
 {
     (void)w;
-    if (motion_busy()) return fail("moving");
     settings_reset();
     return DONE;
 }
@@ -104,9 +100,9 @@ static enum outcome report(const struct words *w)
 #endif
 
 const struct command SETTING_COMMANDS[] = {
-    {NULL, 'M', 500, false, NULL, NULL, save},
-    {NULL, 'M', 501, false, NULL, NULL, load},
-    {NULL, 'M', 502, false, NULL, NULL, reset},
-    {NULL, 'M', 503, true, NULL, NULL, report},
+    {NULL, 'M', 500, false, true, NULL, NULL, save},
+    {NULL, 'M', 501, false, true, NULL, NULL, load},
+    {NULL, 'M', 502, false, true, NULL, NULL, reset},
+    {NULL, 'M', 503, true, false, NULL, NULL, report},
     NO_COMMAND,
 };
