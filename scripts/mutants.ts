@@ -1,6 +1,6 @@
 /**
  * Changes one thing in the sources at a time and looks whether a test notices: a seeded sample over the core, the session,
- * the server and the firmware. Prints what was killed and what survived; a survivor is a test that is missing, or code that
+ * the server, the firmware and the bench. Prints what was killed and what survived; a survivor is a test that is missing, or code that
  * is not needed. `npm run mutants -- --count 60 --seed 1 --minutes 40 --least 90`, in copies of the checkout, one for each
  * core; nothing here is changed.
  */
@@ -106,6 +106,7 @@ const PLACES = [
   'packages/session/src/',
   'packages/server/src/',
   'packages/firmware/lantern/',
+  'packages/bench/src/',
 ].filter((place) =>
   word('in')
     .split(',')
@@ -143,7 +144,12 @@ const place = ({ file, at }: Mutant) =>
 
 /** Which tests could notice a change; those that start what was built before are left out, it is not built anew. */
 const TESTS: readonly { of: RegExp; all: string[]; related: boolean }[] = [
-  { of: /\.c$/, all: ['--project', 'running', 'packages/firmware'], related: false },
+  // Lantern and the bench are proven on each other.
+  {
+    of: /\.c$|^packages\/bench\//,
+    all: ['packages/firmware', 'packages/bench', '--exclude', '**/trust.test.ts'],
+    related: false,
+  },
   {
     of: /^packages\/server\//,
     all: [

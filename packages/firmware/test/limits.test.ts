@@ -19,16 +19,19 @@ describe('every travel obeys the limits', () => {
     expect(Number(values('M114', 'at')['x'])).toBeCloseTo(bench.view().position.x, 0);
     expect(bench.view().blocked).toEqual(none);
   });
-  it.each(['M502', 'M501', 'M92 X90', 'offset z=-1', 'M84', 'G28 X'])('%s waits until nothing moves', async (line) => {
-    const { ask, bench } = await plover.powered();
-    ask('G28');
-    bench.send('G1 X200 F1200');
-    bench.advance(0.5);
-    ask(line);
-    expect(bench.nowS()).toBeGreaterThan(27);
-    const x = bench.view().position.x;
-    expect(line === 'G28 X' ? x : Math.abs(x - 200)).toBeLessThan(0.1);
-  });
+  it.each(['M502', 'M501', 'M92 X90', 'offset z=-1', 'M84', 'G28 X'])(
+    '%s waits until nothing moves',
+    async (line) => {
+      const { ask, bench } = await plover.powered();
+      ask('G28');
+      bench.send('G1 X200 F1200');
+      bench.advance(0.5);
+      ask(line);
+      expect(bench.nowS()).toBeGreaterThan(27);
+      const x = bench.view().position.x;
+      expect(line === 'G28 X' ? x : Math.abs(x - 200)).toBeLessThan(0.1);
+    },
+  );
   it("a probe's height moves what it has found, by as much", async () => {
     const { ask, values, bench } = await plover.powered();
     ask('G28');

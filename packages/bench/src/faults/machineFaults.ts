@@ -36,6 +36,7 @@ function shiftLeads(live: Live, id: string): void {
     const { header, number } = parseContact(contact);
     return [role, `${header}.${number + 1}`];
   });
+  // The roles are those it had.
   live.leads.set(id, Object.fromEntries(shifted) as Record<string, string>);
 }
 

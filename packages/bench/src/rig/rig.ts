@@ -154,6 +154,7 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
           `${id} has no lead "${role}"; it has ${Object.keys(plant.live.leads.get(id) ?? {}).join(', ')}`,
         );
       act(lead, (live) => {
+        // By role, as every lead.
         const { [role ?? '']: _gone, ...left } = { ...live.leads.get(id) } as Record<string, string>;
         live.leads.set(id, role === undefined ? {} : left);
       });
