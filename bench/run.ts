@@ -1,5 +1,6 @@
 /**
- * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`.
+ * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`
+ * (`-- --simulation` for the virtual bench alone).
  * It is bundled first, as the product is: a runner that keeps function names would slow every closure.
  * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
  */
@@ -7,7 +8,6 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { blankBoard, powerOn } from '@jolly/bench';
 import type { Machine } from '@jolly/core/machine/machine';
 import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
 import { derive } from '@jolly/core/settings/derive';
@@ -24,6 +24,7 @@ import { paths } from '../packages/server/src/paths';
 import { commitsBench } from './commits';
 import { harnessBench } from './harness';
 import { settingsBench } from './settings';
+import { simulationBench } from './simulation';
 import { identifyBench, rippleBench } from './survey';
 
 const root = join(import.meta.dirname, '..');
@@ -48,6 +49,10 @@ async function main(): Promise<void> {
     return resolved.facts;
   };
 
+  if (process.argv.includes('--simulation')) {
+    await simulation(plover, factsOf);
+    return rmSync(scratch, { recursive: true, force: true });
+  }
   settingsBench(plover, catalogue.kits[0]!, factsOf, say);
   await rippleBench(root, catalogue, factsOf, say);
   await harnessBench(say);
@@ -59,7 +64,7 @@ async function main(): Promise<void> {
   await builds(compiler, factsOf, plover);
   compiler.close();
 
-  await simulation(factsOf(plover));
+  await simulation(plover, factsOf);
   await firstAnswer();
   rmSync(scratch, { recursive: true, force: true });
 }
@@ -123,7 +128,7 @@ async function builds(
   const ratios: number[] = [];
   let last = '';
   for (let i = 0; i < 5; i += 1) {
-    const alone = await bare(compiler, factsOf(changed(230 + i)), (source) => source === 'limits.c');
+    const alone = await bare(compiler, factsOf(changed(230 + i)), (source) => source === 'motion/limits.c');
     const one = await timed(() => build(changed(240 + i), cache));
     ratios.push(one.took / alone);
     last = `${ms(one.took)} / ${ms(alone)}, ${'compiled' in one.result ? one.result.compiled : '?'} source`;
@@ -136,35 +141,18 @@ async function builds(
   say('unchanged build', `${ms(unchanged[0].took)} (budget 20 ms)`);
 }
 
-async function simulation(facts: Facts): Promise<void> {
+async function simulation(plover: Machine, factsOf: (machine: Machine) => Facts): Promise<void> {
   const compiler = startCompiler(paths(root, scratch).compilerWorker);
-  const outcome = await buildImage(buildInput(facts, derive(facts), await loadKitSources(root, 'lantern')), {
-    compiler, cache: folderStore(join(scratch, 'objects')), owner: 'bench', signal, progress: () => undefined,
-  }); // prettier-ignore
+  const sources = await loadKitSources(root, 'lantern');
+  const build = async (facts: Facts) => {
+    const outcome = await buildImage(buildInput(facts, derive(facts), sources), {
+      compiler, cache: folderStore(join(scratch, 'objects')), owner: 'bench', signal, progress: () => undefined,
+    }); // prettier-ignore
+    if ('failed' in outcome) throw new Error(outcome.failed.message);
+    return outcome.image;
+  };
+  await simulationBench(plover, factsOf, build, say);
   compiler.close();
-  if ('failed' in outcome) throw new Error(outcome.failed.message);
-  const ratios: number[] = [];
-  for (let run = 0; run < 5; run += 1) {
-    let homed = 0;
-    const bench = await powerOn({
-      facts,
-      state: { ...blankBoard(facts.chip), image: outcome.image },
-      seed: run + 1,
-      onLine: (line) => void (line === 'done' && (homed += 1)),
-    });
-    bench.send('M104 S210');
-    bench.send('M140 S60');
-    bench.send('G28');
-    const { took } = await timed(() => {
-      while (homed < 3) bench.advance(0.5);
-      bench.advance(120 - Math.min(120, bench.nowS()));
-    });
-    ratios.push((bench.nowS() * 1000) / took);
-  }
-  say(
-    'simulated per real time, homing while heating, 120 s',
-    `${median(ratios).toFixed(0)} × (budget 500 ×)`,
-  );
 }
 
 /** From starting the installed product to its first answer: with a fresh data folder, then with an existing one. */

@@ -8,5 +8,6 @@ export * from './faults/faults';
 export * from './link/benchLink';
 export * from './link/link';
 export * from './plant/plant';
+export * from './recording/recording';
 export * from './rig/rig';
 export * from './rig/script';

@@ -28,6 +28,7 @@ export const REFUSALS = {
   'bad-file': 422,
   impossible: 422,
   'not-built': 422,
+  'not-so': 422,
   'no-room': 422,
   'too-hard': 422,
   'unknown-id': 422,

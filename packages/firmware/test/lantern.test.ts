@@ -146,6 +146,37 @@ describe('the emergency stop', () => {
   });
 });
 
+describe('waiting', () => {
+  it.each([
+    ['G4 P500', 0.5],
+    ['G4 S2', 2],
+    ['G4 S1 P250', 1.25],
+    ['G4', 0],
+  ])('%s takes %d s', async (line, seconds) => {
+    const { ask, bench } = await plover.powered();
+    const from = bench.nowS();
+    expect(ask(line).at(-1)).toBe('done');
+    expect(bench.nowS() - from).toBeGreaterThan(seconds - 0.001);
+    expect(bench.nowS() - from).toBeLessThan(seconds + 0.01);
+  });
+  it.each(['G4 S61', 'G4 P-1'])('%s is refused', async (line) => {
+    const { ask } = await plover.powered();
+    expect(ask(line).at(-1)).toBe('error: dwell must be 0 to 60 s');
+  });
+  it('M400 and G4 begin when nothing moves any more', async () => {
+    const { ask, bench } = await plover.powered();
+    ask('G91');
+    for (const line of ['M400', 'G4 P0']) {
+      bench.send('G1 X9 F120');
+      ask('G1 X-9');
+      ask(line);
+      const at = bench.view().position.x;
+      bench.advance(1);
+      expect(bench.view().position.x).toBe(at);
+    }
+  });
+});
+
 describe('bad input', () => {
   it.each([
     'hello',

@@ -24,6 +24,8 @@ export interface Context<Database extends Queries = Db> {
   photos: ByteStore;
   /** Reads what comes from outside. */
   reading: Reading;
+  /** Runs again what a proof rests on: another thread, with more time. */
+  replaying: Reading;
   now: () => Date;
   /** Folder of the demo's files for each machine; only the demo has one. */
   drawer?: string;
@@ -40,7 +42,7 @@ export const transact = <T>(context: Context, run: (within: Within) => Promise<T
 export async function openContext(
   { root, data, demo, now }: { root: string; data: string; demo: boolean; now: () => Date },
   db: Db,
-  reading: Reading,
+  threads: Pick<Context, 'reading' | 'replaying'>,
 ): Promise<Context> {
   const at = paths(root, data);
   const [catalogue, ownDialect, own] = await Promise.all([
@@ -60,7 +62,7 @@ export async function openContext(
     ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
     images: folderStore(at.images),
     photos: folderStore(at.photos),
-    reading,
+    ...threads,
     now,
     ...(demo && { drawer: join(root, 'catalogue/demo/drawer') }),
   };

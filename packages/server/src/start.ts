@@ -33,6 +33,8 @@ export interface Started {
 }
 
 /** Free room below which nothing is begun: a new database takes 40 MB. */
+/** What running a proof's run again may take. */
+const REPLAY_LIMIT_S = 90;
 const ROOM_TO_START = 64 * 2 ** 20;
 
 /**
@@ -83,7 +85,9 @@ async function open(
   opened(() => db.close());
   const reading = startReading(at.readerWorker);
   opened(() => reading.close());
-  const context = await openContext({ root, data, demo, now }, db, reading);
+  const replaying = startReading(at.readerWorker, REPLAY_LIMIT_S);
+  opened(() => replaying.close());
+  const context = await openContext({ root, data, demo, now }, db, { reading, replaying });
   const compiler = startCompiler(at.compilerWorker);
   opened(() => compiler.close());
   const builds = createBuilds(context, compiler, folderStore(at.objects));

@@ -4,6 +4,9 @@ import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
+import { powerOnRecorded, type Recording } from '@jolly/bench';
+import { fromBase64 } from '@jolly/core/bytes/base64';
+import { resolve } from '@jolly/core/machine/facts';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ended, root, serverForTests, testServer, throwAway } from './fixtures/server';
@@ -173,21 +176,60 @@ describe('builds and flashes', () => {
   });
 
   it('a proof belongs to the image in the flash', async () => {
-    const proven = await call('POST', '/machines/plover/proofs', {
-      step: 'identity',
-      outcome: 'proven',
-      evidence: ['it says so'],
-    });
+    const recording = await recordedRun();
+    const tested = { step: 'identity', outcome: 'proven', evidence: ['it says so'], recording };
+    const proven = await call('POST', '/machines/plover/proofs', tested);
     expect(proven.body.proofs).toMatchObject([{ step: 'identity', outcome: 'proven' }]);
-    expect(
-      (await call('POST', '/machines/plover/proofs', { step: 'dance', outcome: 'proven', evidence: [] })).body
-        .error.path,
-    ).toBe('step');
-    expect(
-      (await call('POST', '/machines/dunlin/proofs', { step: 'identity', outcome: 'proven', evidence: [] }))
-        .body.error.code,
-    ).toBe('no-image');
+    const dance = await call('POST', '/machines/plover/proofs', { ...tested, step: 'dance' });
+    expect(dance.body.error.path).toBe('step');
+    expect((await call('POST', '/machines/dunlin/proofs', tested)).body.error.code).toBe('no-image');
   });
+
+  it('a proof whose run says something else when it is run again is refused', async () => {
+    const recording = await recordedRun();
+    const entries = (await call('GET', '/machines/plover/entries')).body.length;
+    const [input] = recording.inputs;
+    const others = [
+      { ...recording, sum: (recording.sum ^ 1) >>> 0 },
+      { ...recording, heard: recording.heard + 1 },
+      { ...recording, seed: 2, untilNs: 40e9, inputs: [{ atNs: 1e9, line: 'G28' }] },
+      { ...recording, inputs: [{ ...input!, line: 'M119' }] },
+      { ...recording, untilNs: 1e15 },
+    ];
+    for (const other of others) {
+      const answer = await call('POST', '/machines/plover/proofs', {
+        step: 'identity',
+        outcome: 'proven',
+        evidence: [],
+        recording: other,
+      });
+      expect(answer.body.error.code).toBe('not-so');
+    }
+    expect((await call('GET', '/machines/plover/entries')).body).toHaveLength(entries);
+  });
+
+  /** A run of what is in Plover's flash, asked who it is. */
+  async function recordedRun(): Promise<Recording> {
+    const { machine: plover } = await machine('plover');
+    const resolved = resolve(plover, (await call('GET', '/catalogue')).body);
+    if ('problems' in resolved) throw new Error(resolved.problems[0].message);
+    const board = (await call('GET', '/machines/plover/board')).body;
+    const image = await fetch(`${server.address()}/api/images/${board.imageHash}`);
+    const bench = await powerOnRecorded({
+      facts: resolved.facts,
+      state: {
+        image: new Uint8Array(await image.arrayBuffer()),
+        store: fromBase64(board.store),
+        namesTaken: [],
+      },
+      seed: 1,
+      hostBaud: 115200,
+    });
+    bench.advance(0.1234);
+    bench.send('M115');
+    bench.advance(0.2);
+    return bench.recording();
+  }
 });
 
 describe('the edge', () => {

@@ -1,4 +1,4 @@
-import type { BenchLink, BenchLook, BoardState, Pace } from '@jolly/bench';
+import type { BenchLink, BenchLook, BoardState, Pace, Recording } from '@jolly/bench';
 import type { Client } from '@jolly/contract/client';
 import type { BoardOnBench } from '@jolly/contract/endpoints/board';
 import type { Board } from '@jolly/core/board/board';
@@ -57,6 +57,8 @@ export interface PowerControl {
   /** Emergency stop: goes past everything that waits. */
   stop(): void;
   hold(partId: string, held: boolean): void;
+  /** The run so far, for a proof to rest on. */
+  recording(): Promise<Recording | undefined>;
   setPace(pace: Pace): void;
 }
 
@@ -184,6 +186,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       link?.writeLine('M112');
     },
     hold: (partId, held) => link?.hold(partId, held),
+    recording: async () => link?.recording(),
     setPace(pace) {
       change({ pace });
       link?.setPace(pace);

@@ -30,6 +30,7 @@ function machine(
     },
     setPace: (pace) => void log.push(`pace ${pace}`),
     hold: (part, held) => void log.push(`${part} ${held}`),
+    recording: () => Promise.resolve(undefined),
   };
   const control = powerControl('plover', {
     client: {

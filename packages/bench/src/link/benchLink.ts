@@ -1,3 +1,4 @@
+import type { Recording } from '../recording/recording';
 import type { PlantView } from '../plant/plant';
 import type { Link } from './link';
 
@@ -10,6 +11,8 @@ export interface BenchLink extends Link {
   setPace(pace: Pace): void;
   /** Holds something under a switch or probe by hand, or takes it away. */
   hold(partId: string, held: boolean): void;
+  /** What was done since the power came on, and what came of it; undefined when nothing runs. */
+  recording(): Promise<Recording | undefined>;
 }
 
 /** What a person at the bench sees beside what the board says. */

@@ -22,9 +22,14 @@ export function heatedBody(body: HeaterPart['body'], power: number, ambientC: nu
   let strength = power;
   const arriving: { at: number; duty: number }[] = [];
 
+  /** From a temperature, after so many seconds of a duty. */
+  function after(from: number, given: number, seconds: number): number {
+    const settled = ambientC + (body.gain_c * strength * given) / loss;
+    return settled + (from - settled) * Math.exp((-seconds * loss) / body.tau_s);
+  }
+
   function runTo(now: number): void {
-    const settled = ambientC + (body.gain_c * strength * duty) / loss;
-    temperature = settled + (temperature - settled) * Math.exp((-(now - at) * loss) / body.tau_s);
+    temperature = after(temperature, duty, now - at);
     at = now;
   }
 
@@ -38,9 +43,15 @@ export function heatedBody(body: HeaterPart['body'], power: number, ambientC: nu
   }
 
   return {
-    temperatureC: (now) => {
-      advance(now);
-      return temperature;
+    // Looking changes nothing: who looks more often must not get another number.
+    temperatureC(now) {
+      let [c, from, given] = [temperature, at, duty];
+      for (const next of arriving) {
+        if (next.at > now) break;
+        c = after(c, given, next.at - from);
+        [from, given] = [next.at, next.duty];
+      }
+      return now > from ? after(c, given, now - from) : c;
     },
     setDuty: (now, share) => {
       advance(now);

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import type { ProofStep } from '@jolly/core/bringup/proofs';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
+import { line } from '@jolly/core/text/plainText';
 import { endpoint, json } from '../endpoint';
 import { done, hash, ofMachine, shortLine } from '../params';
 import {
@@ -82,6 +83,34 @@ export const proof = object({
 });
 export type Proof = TypeOf<typeof proof>;
 
+/** Most inputs of a run that a proof rests on. */
+const MOST_INPUTS = 20_000;
+const exactly = of<number>(Joi.number().min(0).max(1e15));
+const whole = of<number>(Joi.number().integer().min(0).max(0xffffffff));
+
+/** The run that a proof rests on: all that was done since the power came on, and what the image said to it. */
+const recording = object({
+  seed: whole,
+  hostBaud: whole,
+  store: of<string>(Joi.string().base64().max(100_000)),
+  inputs: of<RecordedInput[]>(
+    Joi.array()
+      .max(MOST_INPUTS)
+      .items(
+        Joi.object({ atNs: Joi.number().min(0).max(1e15).required(), line: line(200).required() }),
+        Joi.object({
+          atNs: Joi.number().min(0).max(1e15).required(),
+          part: line(40).required(),
+          held: Joi.boolean().required(),
+        }),
+      ),
+  ),
+  untilNs: exactly,
+  heard: whole,
+  sum: whole,
+});
+type RecordedInput = { atNs: number; line: string } | { atNs: number; part: string; held: boolean };
+
 const proofs = object({
   imageHash: nullable(text),
   steps: list(known<ProofStep>('id', 'title', 'act', 'restsOn')),
@@ -137,10 +166,16 @@ export const board = {
     refusals: ['unknown-id'],
   }),
   prove: endpoint('post /machines/{id}/proofs', {
-    summary: 'Record the outcome of one bring-up test on the image in the flash',
+    summary:
+      'Record the outcome of one bring-up test on the image in the flash; the run behind it is run again first',
     params: ofMachine,
-    body: object({ step: shortLine(40), outcome: proofOutcome, evidence: list(shortLine(500), 50) }),
+    body: object({
+      step: shortLine(40),
+      outcome: proofOutcome,
+      evidence: list(shortLine(500), 50),
+      recording,
+    }),
     answer: json(proofs),
-    refusals: ['unknown-id', 'no-image'],
+    refusals: ['unknown-id', 'no-image', 'not-so', 'too-hard'],
   }),
 };

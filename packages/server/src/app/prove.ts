@@ -1,10 +1,11 @@
+import type { Recording } from '@jolly/bench';
 import type { Proof, Proofs } from '@jolly/contract/endpoints/board';
 import { Refusal } from '@jolly/contract/refusal';
 import { proofSteps } from '@jolly/core/bringup/proofs';
 import { type Context, transact, type Within } from '../context';
 import { addEntry } from '../sql/entries';
 import { addProof, proofsOf } from '../sql/proofs';
-import { boardOf } from './board';
+import { boardOf, imageBytes } from './board';
 import { theFacts } from './known';
 
 /** What bring-up asks of a machine, and what is proven for the image in its flash. */
@@ -18,21 +19,29 @@ export async function proofs(context: Within, id: string): Promise<Proofs> {
   };
 }
 
-/** Records the outcome of one bring-up test on the image in the flash. */
-export function prove(
+/** What a window says it has tested, and the run it rests on. */
+type Tested = Pick<Proof, 'step' | 'outcome' | 'evidence'> & { recording: Recording };
+
+/**
+ * Records the outcome of one bring-up test on the image in the flash. The run behind it is run again first, away from
+ * the server's thread; one that then says something else proves nothing.
+ */
+export async function prove(
   context: Context,
   id: string,
-  { step, outcome, evidence }: Pick<Proof, 'step' | 'outcome' | 'evidence'>,
+  { step, outcome, evidence, recording }: Tested,
 ): Promise<Proofs> {
+  const asked = await stepAsked(context, id, step);
+  const facts = await theFacts(context, id);
+  const image = await imageBytes(context, asked.imageHash);
+  const differs = await context.replaying.read('replay', { facts, image, recording });
+  if (differs !== undefined)
+    throw new Refusal('not-so', `run again with the machine and image as they are now, ${differs}`);
   return transact(context, async (within) => {
-    const { imageHash, steps } = await proofs(within, id);
-    const title = steps.find((entry) => entry.id === step)?.title;
-    if (!title)
-      throw new Refusal('bad-value', `"step" must be one of ${steps.map((entry) => entry.id).join(', ')}`, {
-        path: 'step',
-      });
-    if (!imageHash) throw new Refusal('no-image', 'nothing is flashed that could be proven');
-    await addProof(within.db, id, { step, imageHash, outcome, evidence, at: context.now() });
+    const { imageHash, title } = await stepAsked(within, id, step);
+    if (imageHash !== asked.imageHash)
+      throw new Refusal('not-so', 'another image was flashed while this was run again');
+    await addProof(within.db, id, { step, imageHash, outcome, evidence, recording, at: context.now() });
     await addEntry(within.db, id, {
       at: context.now(),
       kind: 'proof',
@@ -41,4 +50,20 @@ export function prove(
     });
     return proofs(within, id);
   });
+}
+
+/** The step that is meant and the image in the flash. @throws {Refusal} for a step that is none, and without an image */
+async function stepAsked(
+  context: Within,
+  id: string,
+  step: string,
+): Promise<{ imageHash: string; title: string }> {
+  const { imageHash, steps } = await proofs(context, id);
+  const title = steps.find((entry) => entry.id === step)?.title;
+  if (!title)
+    throw new Refusal('bad-value', `"step" must be one of ${steps.map((entry) => entry.id).join(', ')}`, {
+      path: 'step',
+    });
+  if (!imageHash) throw new Refusal('no-image', 'nothing is flashed that could be proven');
+  return { imageHash, title };
 }

@@ -18,7 +18,9 @@ export function mendDemo(root: string, data: string, now: Date): Mend {
           )[0]?.count ?? 0,
         );
       const before = await count();
-      await layDemo(await openContext({ root, data, demo: true, now: () => now }, db, reading));
+      await layDemo(
+        await openContext({ root, data, demo: true, now: () => now }, db, { reading, replaying: reading }),
+      );
       const laid = (await count()) - before;
       return laid > 0
         ? [{ what: 'the demo', state: 'mended', says: `${laid} machines or kept images laid again` }]

@@ -12,12 +12,14 @@ export type ReaderAnswer = { id: number; output: unknown } | { id: number; error
 if (!parentPort) throw new Error('the reader runs in a thread of its own');
 const server = parentPort;
 server.on('message', ({ id, name, input }: ReaderTask) => {
-  let answer: ReaderAnswer;
+  void answerTo(id, name, input).then((answer) => server.postMessage(answer));
+});
+
+async function answerTo(id: number, name: ReaderName, input: unknown): Promise<ReaderAnswer> {
   try {
     // Each reader is asked with its own input.
-    answer = { id, output: READERS[name](input as never) };
+    return { id, output: await READERS[name](input as never) };
   } catch (error) {
-    answer = { id, error: whyOf(error) };
+    return { id, error: whyOf(error) };
   }
-  server.postMessage(answer);
-});
+}

@@ -1,4 +1,6 @@
 import { LONGEST_DUMP } from '@jolly/core/text/limits';
+import { type Recording, replayed } from '@jolly/bench';
+import type { Facts } from '@jolly/core/machine/facts';
 import type { Board } from '@jolly/core/board/board';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Chip } from '@jolly/core/board/chip';
@@ -19,7 +21,7 @@ export interface Judged {
 }
 type Refusable<T> = T | { problem: string };
 
-/** Everything that reads bytes from outside. Pure: it runs in a thread of its own, with a time limit. */
+/** Everything that reads bytes from outside, or runs an image. Pure: it runs in a thread of its own, with a time limit. */
 export const READERS = {
   machineFile: readMachineFile,
   boardFile: ({ text, chips }: { text: string; chips: Catalogue['chips'] }) => readBoardFile(text, { chips }),
@@ -52,6 +54,9 @@ export const READERS = {
       evidence: [empty ? 'every byte is 0xFF: nothing is in it' : `${bytes.length} bytes`],
     };
   },
+  /** How a run differs when it is run again; undefined when it does not. */
+  replay: ({ facts, image, recording }: { facts: Facts; image: Uint8Array; recording: Recording }) =>
+    replayed(facts, image, recording),
   /** What the flash holds once an image file was written to it. */
   flash({ bytes, board, chip }: FromBoard): Refusable<{ bytes: Uint8Array; header?: ImageHeader }> {
     const file = readImageFile(bytes);
@@ -70,4 +75,4 @@ interface FromBoard {
 
 export type ReaderName = keyof typeof READERS;
 export type Input<K extends ReaderName> = Parameters<(typeof READERS)[K]>[0];
-export type Output<K extends ReaderName> = ReturnType<(typeof READERS)[K]>;
+export type Output<K extends ReaderName> = Awaited<ReturnType<(typeof READERS)[K]>>;

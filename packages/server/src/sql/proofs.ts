@@ -1,14 +1,23 @@
+import type { Recording } from '@jolly/bench';
 import type { Proof } from '@jolly/contract/endpoints/board';
 import type { Queries } from './db';
 
 export async function addProof(
   db: Queries,
   machine: string,
-  proof: Omit<Proof, 'at'> & { at: Date },
+  proof: Omit<Proof, 'at'> & { at: Date; recording: Recording },
 ): Promise<void> {
   await db.query(
-    'insert into proof (machine, step, image_hash, outcome, evidence, at) values ($1, $2, $3, $4, $5, $6)',
-    [machine, proof.step, proof.imageHash, proof.outcome, JSON.stringify(proof.evidence), proof.at],
+    'insert into proof (machine, step, image_hash, outcome, evidence, at, recording) values ($1, $2, $3, $4, $5, $6, $7)',
+    [
+      machine,
+      proof.step,
+      proof.imageHash,
+      proof.outcome,
+      JSON.stringify(proof.evidence),
+      proof.at,
+      JSON.stringify(proof.recording),
+    ],
   );
 }
 

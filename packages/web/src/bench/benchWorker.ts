@@ -1,4 +1,11 @@
-import { type Bench, type BenchLook, type BoardState, type Pace, powerOn } from '@jolly/bench';
+import {
+  type BenchLook,
+  type BoardState,
+  type Pace,
+  powerOnRecorded,
+  type RecordedBench,
+  type Recording,
+} from '@jolly/bench';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
@@ -14,13 +21,15 @@ export interface BenchNews extends BenchLook {
   store?: Uint8Array;
 }
 
+/** Of the machine on this bench: where it stands at power-on, how its plate is shaped. */
+const SEED = 1;
 const PULSE_MS = 40;
 /** Longest piece run in one go, so that a stop always gets through. */
 const SLICE_S = 0.02;
 /** Share of each pulse that may be spent running. */
 const BUSY_MS = 28;
 
-let bench: Bench | undefined;
+let bench: RecordedBench | undefined;
 let timer: ReturnType<typeof setInterval> | undefined;
 let pace: Pace = 1;
 let lines: string[] = [];
@@ -49,9 +58,10 @@ const worker = {
     worker.powerOff();
     const resolved = resolve(machine, catalogue);
     if ('problems' in resolved) return { silent: resolved.problems[0].message };
-    bench = await powerOn({
+    bench = await powerOnRecorded({
       facts: resolved.facts,
       state,
+      seed: SEED,
       hostBaud: numberOf(derive(resolved.facts), 'link.baud'),
       onLine: (line) => void lines.push(line),
       // In brackets: it is the bench that speaks, not the image.
@@ -74,6 +84,9 @@ const worker = {
   },
   hold(partId: string, held: boolean): void {
     bench?.hold(partId, held);
+  },
+  recording(): Recording | undefined {
+    return bench?.recording();
   },
 };
 export type BenchWorker = typeof worker;

@@ -29,5 +29,6 @@ export function workerLink(
     writeLine: (line) => void remote.send(line),
     setPace: (pace) => void remote.setPace(pace),
     hold: (partId, held) => void remote.hold(partId, held),
+    recording: () => remote.recording(),
   };
 }

@@ -36,7 +36,9 @@ export function useProving() {
     setPrompt(undefined);
     try {
       const { outcome, evidence } = result;
-      const proofs = await api.prove({ id: machine.id }, { step: step.id, outcome, evidence });
+      const recording = await bench.recording();
+      if (!recording) throw new Error('the power went meanwhile');
+      const proofs = await api.prove({ id: machine.id }, { step: step.id, outcome, evidence, recording });
       client.setQueryData(['proofs', machine.id], proofs);
     } catch (error) {
       const why = whyOf(error);

@@ -1,0 +1,121 @@
+import { type Bench, blankBoard, powerOn } from '@jolly/bench';
+import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
+import type { Facts } from '@jolly/core/machine/facts';
+import type { Machine } from '@jolly/core/machine/machine';
+
+type Build = (facts: Facts) => Promise<Uint8Array>;
+type Say = (what: string, figure: string) => void;
+
+const RUNS = 5;
+const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+
+interface Talking {
+  bench: Bench;
+  /** Sends a line and lets time pass until it is answered. */
+  ask(line: string): string;
+  /** Sends lines as a host does that keeps three on their way. */
+  stream(lines: readonly string[]): void;
+}
+
+async function talking(facts: Facts, image: Uint8Array, seed: number): Promise<Talking> {
+  let closed = 0;
+  let last = '';
+  const bench = await powerOn({
+    facts,
+    state: { ...blankBoard(facts.chip), image },
+    seed,
+    onLine: (line) => {
+      if (!/^(done|error|stopped)/.test(line)) return;
+      closed += 1;
+      last = line;
+    },
+  });
+  bench.advance(0.2);
+  return {
+    bench,
+    ask(line) {
+      const before = closed;
+      bench.send(line);
+      bench.advanceUntil(() => closed > before, 3600);
+      return last;
+    },
+    stream(lines) {
+      const before = closed;
+      for (const [index, line] of lines.entries()) {
+        bench.send(line);
+        bench.advanceUntil(() => closed - before >= index - 2, 60);
+      }
+      bench.advanceUntil(() => closed - before >= lines.length, 60);
+    },
+  };
+}
+
+/** Simulated per real time of one act, the median of several runs after one that warms up. */
+async function ratio(
+  begin: (seed: number) => Promise<Talking>,
+  act: (talk: Talking) => void,
+): Promise<number> {
+  const ratios: number[] = [];
+  for (let run = 0; run <= RUNS; run += 1) {
+    const talk = await begin(run + 1);
+    const from = talk.bench.nowS();
+    const began = performance.now();
+    act(talk);
+    if (run > 0) ratios.push(((talk.bench.nowS() - from) * 1000) / (performance.now() - began));
+  }
+  return median(ratios);
+}
+
+/** A round of 0.2 mm pieces, filament with it, so many seconds long at 80 mm/s. */
+function printed(seconds: number): string[] {
+  const around = 0.2 / 40;
+  return Array.from({ length: (seconds * 80) / 0.2 }, (_, n) => {
+    const angle = (n + 1) * around;
+    return `G1 X${(100 + 40 * Math.cos(angle)).toFixed(3)} Y${(100 + 40 * Math.sin(angle)).toFixed(3)} E0.00700 F4800`;
+  });
+}
+
+/** How much faster than the real thing the bench runs: each kind of work by itself, no idle time counted. */
+export async function simulationBench(
+  plover: Machine,
+  factsOf: (machine: Machine) => Facts,
+  build: Build,
+  say: Say,
+): Promise<void> {
+  const facts = factsOf(plover);
+  const image = await build(facts);
+  const at = (seed: number) => talking(facts, image, seed);
+  const told = (what: string, value: number, budget: number) =>
+    say(`simulated per real time, ${what}`, `${value.toFixed(0)} × (budget ${budget} ×)`);
+
+  told('homing alone', await ratio(at, ({ ask }) => { for (let n = 0; n < 4; n += 1) ask('G28'); }), 500); // prettier-ignore
+  told('heating alone', await ratio(at, ({ ask }) => void ask('M190 S60')), 500);
+  const lines = printed(40);
+  const hot = async (seed: number) => {
+    const talk = await at(seed);
+    for (const line of ['G28', 'M109 S210', 'M83', 'G1 X140 Y100 Z0.3 F9000', 'M400']) talk.ask(line);
+    return talk;
+  };
+  told('printing, 0.2 mm at 80 mm/s', await ratio(hot, ({ stream }) => stream(lines)), 500);
+
+  // Steps so fine that 100 mm/s are 100 kHz; the plant need not agree with them.
+  const fine = applyEdits(
+    plover,
+    ['x', 'y', 'z'].flatMap((axis) => [
+      overrideEdit(`steps.${axis}`, 1000, 'bench'),
+      overrideEdit(`speed.${axis}`, 100, 'bench'),
+      overrideEdit(`accel.${axis}`, 5000, 'bench'),
+    ]),
+  );
+  const known = factsOf(fine);
+  const fast = { ...known, chip: { ...known.chip, step_rate_hz: 1_000_000 } };
+  const pulses = await build(fast);
+  const there = ['G1 X9 Y9 Z9 F10392', 'G1 X-9 Y-9 Z-9'];
+  const runs = Array.from({ length: 200 }, (_, n) => there[n % 2]!);
+  const relative = async (seed: number) => {
+    const talk = await talking(fast, pulses, seed);
+    talk.ask('G91');
+    return talk;
+  };
+  told('100 kHz on three axes', await ratio(relative, ({ stream }) => stream(runs)), 60);
+}

@@ -1,0 +1,112 @@
+import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
+import { crc32Of } from '@jolly/core/bytes/crc32';
+import type { Facts } from '@jolly/core/machine/facts';
+import { blankBoard } from '../board/board';
+import { type Bench, type BenchOptions, powerOn } from '../clock/bench';
+
+/** Something that was done from outside, at an exact time of the bench's clock. */
+export type BenchInput = { atNs: number; line: string } | { atNs: number; part: string; held: boolean };
+
+/** All that a run rests on beside image and machine, and what came of it: whoever runs it again hears the same. */
+export interface Recording {
+  seed: number;
+  hostBaud: number;
+  /** The stored settings as the power came on, base64. */
+  store: string;
+  inputs: BenchInput[];
+  untilNs: number;
+  /** Lines heard, and the CRC-32 over them one after another. */
+  heard: number;
+  sum: number;
+}
+
+/** Longest run that is run again, in s of the bench's clock, and most inputs. */
+export const LONGEST_RUN_S = 4 * 3600;
+export const MOST_INPUTS = 20_000;
+
+/** A bench that writes down what is done to it. */
+export interface RecordedBench extends Omit<Bench, 'send' | 'hold'> {
+  send(line: string): void;
+  hold(part: string, held: boolean): void;
+  recording(): Recording;
+}
+
+/** Lines as one number: each added to what came before. */
+function lineSum(): { add: (line: string) => void; now: () => { heard: number; sum: number } } {
+  let heard = 0;
+  let sum = 0;
+  return {
+    add(line) {
+      heard += 1;
+      sum = crc32Of(new TextEncoder().encode(`${sum} ${line}`));
+    },
+    now: () => ({ heard, sum }),
+  };
+}
+
+type Asked = Omit<BenchOptions, 'onLine'> & {
+  seed: number;
+  hostBaud: number;
+  onLine?: (line: string) => void;
+};
+
+/** Switches the power on and writes down everything that is done from then on. */
+export async function powerOnRecorded(options: Asked): Promise<RecordedBench> {
+  const lines = lineSum();
+  const inputs: BenchInput[] = [];
+  const bench = await powerOn({
+    ...options,
+    onLine(line) {
+      lines.add(line);
+      options.onLine?.(line);
+    },
+  });
+  return {
+    ...bench,
+    send(line) {
+      inputs.push({ atNs: bench.nowNs(), line });
+      bench.send(line);
+    },
+    hold(part, held) {
+      inputs.push({ atNs: bench.nowNs(), part, held });
+      bench.hold(part, held);
+    },
+    recording: () => ({
+      seed: options.seed,
+      hostBaud: options.hostBaud,
+      store: toBase64(options.state.store),
+      inputs: [...inputs],
+      untilNs: bench.nowNs(),
+      ...lines.now(),
+    }),
+  };
+}
+
+/**
+ * Runs a recording again, with an image on a machine.
+ * @returns undefined when it said the same, else in words how it differs
+ */
+export async function replayed(
+  facts: Facts,
+  image: Uint8Array,
+  recording: Recording,
+): Promise<string | undefined> {
+  const { seed, hostBaud, store, inputs, untilNs, heard, sum } = recording;
+  if (untilNs > LONGEST_RUN_S * 1e9 || inputs.length > MOST_INPUTS)
+    return 'the power has been on for too long to run all of it again; switch it off and on, and test then';
+  const again = await powerOnRecorded({
+    facts,
+    state: { ...blankBoard(facts.chip), image, store: fromBase64(store) },
+    seed,
+    hostBaud,
+  });
+  for (const input of inputs) {
+    again.advanceTo(input.atNs);
+    if ('line' in input) again.send(input.line);
+    else again.hold(input.part, input.held);
+  }
+  again.advanceTo(untilNs);
+  const now = again.recording();
+  if (now.heard !== heard) return `the image says ${now.heard} lines where ${heard} were told`;
+  return now.sum === sum ? undefined : `the image says ${heard} lines as told, but not the same ones`;
+}
