@@ -167,7 +167,7 @@ describe('waiting', () => {
     const { ask, bench } = await plover.powered();
     ask('G91');
     for (const line of ['M400', 'G4 P0']) {
-      bench.send('G1 X9 F120');
+      ask('G1 X9 F120');
       ask('G1 X-9');
       ask(line);
       const at = bench.view().position.x;

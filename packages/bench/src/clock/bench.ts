@@ -143,7 +143,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
       player.watch(pin < 0 ? undefined : () => plant.readPin(pin) === (level !== 0), nowNs),
     watch_met: () => (player.watchMet() ? 1 : 0),
     serial_open: (baud) => line.open(baud),
-    serial_read: () => line.read(),
+    serial_read: (to, room) => (memory ? line.read(new Uint8Array(memory.buffer, to >>> 0, room >>> 0)) : 0),
     serial_room: () => line.room(nowNs),
     serial_write: (byte) => line.write(byte & 0xff, nowNs),
     store_size: () => state.store.length,

@@ -19,7 +19,8 @@ export interface Hardware {
   watch(pin: number, level: number): void;
   watch_met(): number;
   serial_open(baud: number): void;
-  serial_read(): number;
+  /** Into the firmware's memory. */
+  serial_read(to: number, room: number): number;
   serial_room(): number;
   serial_write(byte: number): void;
   store_size(): number;

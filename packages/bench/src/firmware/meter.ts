@@ -19,7 +19,7 @@ interface Section {
 
 /**
  * An image's code with a meter built in: every function and every turn of a loop takes what its instructions cost off a
- * budget that the bench sets before each call, and traps when it is spent. Thus a loop without an end is found, and a
+ * budget that the bench sets before each call, and a loop traps when it is spent. Thus a loop without an end is found, and a
  * chip's time is charged by what the code really does.
  * @param code a WebAssembly module as the kit links it
  * @throws {Error} for a module that cannot be read, or an instruction that the chips do not have
@@ -112,6 +112,8 @@ interface Stretch {
   /** Where the charge is put in. */
   from: number;
   cost: number;
+  /** Only a loop can go on for ever: only there it is looked whether the budget is spent. */
+  looked: boolean;
 }
 
 function meteredBody(body: Uint8Array, costs: CycleCosts, budget: number): number[] {
@@ -120,7 +122,7 @@ function meteredBody(body: Uint8Array, costs: CycleCosts, budget: number): numbe
     readLeb(at);
     byteAt(at);
   }
-  const own: Stretch = { from: at.at, cost: costs.call };
+  const own: Stretch = { from: at.at, cost: costs.call, looked: false };
   const stretches = [own];
   // Blocks that are open, each with the stretch that is charged inside it.
   const open = [own];
@@ -130,7 +132,7 @@ function meteredBody(body: Uint8Array, costs: CycleCosts, budget: number): numbe
     if (!inside) throw new Error('the image has code behind the end of a function');
     inside.cost += costOf(instruction.opcode, costs);
     if (instruction.opens) {
-      const stretch = instruction.opcode === LOOP ? { from: at.at, cost: 0 } : inside;
+      const stretch = instruction.opcode === LOOP ? { from: at.at, cost: 0, looked: true } : inside;
       if (stretch !== inside) stretches.push(stretch);
       open.push(stretch);
     } else if (instruction.closes) open.pop();
@@ -141,19 +143,21 @@ function meteredBody(body: Uint8Array, costs: CycleCosts, budget: number): numbe
 function withCharges(body: Uint8Array, stretches: readonly Stretch[], budget: number): number[] {
   const out: number[] = [];
   let copied = 0;
-  for (const { from, cost } of stretches) {
+  for (const { from, cost, looked } of stretches) {
     for (; copied < from; copied += 1) out.push(body[copied] ?? 0);
-    out.push(...charge(cost, budget));
+    out.push(...charge(cost, budget), ...(looked ? trapWhenSpent(budget) : []));
   }
   for (; copied < body.length; copied += 1) out.push(body[copied] ?? 0);
   return out;
 }
 
-/** budget −= cost; below zero: trap. */
+/** budget −= cost */
 function charge(cost: number, budget: number): number[] {
   const global = lebBytes(budget);
-  return [
-    0x23, ...global, 0x41, ...signedLebBytes(Math.max(1, Math.round(cost))), 0x6b, 0x24, ...global,
-    0x23, ...global, 0x41, 0, 0x48, 0x04, 0x40, 0x00, 0x0b,
-  ]; // prettier-ignore
+  return [0x23, ...global, 0x41, ...signedLebBytes(Math.max(1, Math.round(cost))), 0x6b, 0x24, ...global];
 }
+
+/** Below zero: trap. */
+const trapWhenSpent = (budget: number): number[] => [
+  0x23, ...lebBytes(budget), 0x41, 0, 0x48, 0x04, 0x40, 0x00, 0x0b,
+]; // prettier-ignore

@@ -160,10 +160,12 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
     volts(pin, pulledUp) {
       let current = pulledUp ? facts.chip.level_v / CHIP_PULL_UP_OHMS : 0;
       let siemens = pulledUp ? 1 / CHIP_PULL_UP_OHMS : 0;
-      for (const held of holds.get(pin) ?? []) {
-        const g = held.siemens();
+      const held = holds.get(pin);
+      for (let index = 0; held !== undefined && index < held.length; index += 1) {
+        const one = held[index];
+        const g = one?.siemens() ?? 0;
         siemens += g;
-        current += g * held.volts;
+        current += g * (one?.volts ?? 0);
       }
       return siemens === 0 ? undefined : current / siemens;
     },

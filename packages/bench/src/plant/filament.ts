@@ -27,7 +27,7 @@ export function filament(): Filament {
   let speed = 0;
   return {
     feed(way, seconds, hotendC) {
-      speed += (Math.abs(way) / seconds - speed) * (1 - Math.exp(-seconds / GIVES_S));
+      speed += (Math.abs(way) / seconds - speed) * (seconds / (seconds + GIVES_S));
       const most = Math.max(0, hotendC - MELTS_C) * MM_S_PER_C;
       // Drawn back it comes freely once it has melted.
       const passes = way < 0 ? (hotendC > MELTS_C ? 1 : 0) : Math.min(1, most / Math.max(speed, 1e-6));

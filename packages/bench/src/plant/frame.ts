@@ -11,7 +11,12 @@ import type { Pins } from './pins';
 /** How far beyond its switch an axis can be pushed before it meets the frame, in mm. */
 const OVERRUN_MM = 3;
 /** What moves on an axis, in kg; what holds it back, in N; and what gravity pulls at, in N. */
-const LOADS: Record<MotorAxis, { kg: number; friction: number; weight: number }> = {
+interface Load {
+  kg: number;
+  friction: number;
+  weight: number;
+}
+const LOADS: Record<MotorAxis, Load> = {
   x: { kg: 0.4, friction: 3, weight: 0 },
   y: { kg: 0.8, friction: 4, weight: 0 },
   z: { kg: 1.2, friction: 8, weight: 12 },
@@ -60,6 +65,7 @@ interface Motor {
   /** It or its driver gives nothing. */
   dead: boolean;
   slips: boolean;
+  load: Load;
   mmPerStep: number;
   microsteps: number;
   newtonsPerNm: number;
@@ -129,7 +135,7 @@ export function frameOf(
     const change = Math.abs(speed - before) / 1000 / Math.max(seconds, GIVES_S);
     state[own] = speed;
     state[own + 1] = now;
-    const load = LOADS[motor.axis];
+    const { load } = motor;
     const holds = load.friction + (plus ? load.weight : 0);
     const needs = load.kg * change + holds;
     const rate = pulse.perSecond / motor.microsteps;
@@ -185,16 +191,23 @@ export function frameOf(
       for (let entry = 0; entry < entries; entry += 1) {
         const pulse = pulses[entry];
         if (!pulse) continue;
-        for (const { index, motor, told } of wired[pulse.motor] ?? []) {
+        const hanging = wired[pulse.motor];
+        for (let nth = 0; hanging !== undefined && nth < hanging.length; nth += 1) {
+          const one = hanging[nth];
+          if (!one) continue;
+          const { motor } = one;
           motor.driver.warm(now, !pins.level(motor.enablePin));
-          const high = told ? pulse.high : pins.level(motor.dirPin);
-          const way = turned(index, motor, high, pulse, seconds, now);
+          const high = one.told ? pulse.high : pins.level(motor.dirPin);
+          const way = turned(one.index, motor, high, pulse, seconds, now);
           const axis = AT[motor.axis];
           ways[axis] = (ways[axis] ?? 0) + way / motor.shares;
           if (motor.axis === 'z' && motor.nth === 1) add(SECOND_Z, way);
         }
       }
-      const [a = 0, b = 0, z = 0, e = 0] = ways;
+      const a = ways[0] ?? 0;
+      const b = ways[1] ?? 0;
+      const z = ways[2] ?? 0;
+      const e = ways[3] ?? 0;
       // x = (A + B) / 2, y = (A − B) / 2
       shift('x', crossBelt ? (a + b) / 2 : a, stepMm.x);
       shift('y', crossBelt ? (a - b) / 2 : b, stepMm.y);
@@ -237,6 +250,7 @@ function motorsOf(live: Live): Motor[] {
           plusHigh: true,
           dead: false,
           slips: false,
+          load: LOADS[axis],
           mmPerStep,
           microsteps: train.microsteps,
           newtonsPerNm: (2 * Math.PI * efficiency * 1000) / perTurn,

@@ -69,7 +69,10 @@ const RAMS_MM = 0.3;
 /** Counts an ADC wanders by. */
 const ADC_NOISE = 1.2;
 /** No place of a plate stands higher above the low end of Z than this. */
-const PLATE_WITHIN_MM = 5;
+const PLATE_WITHIN_MM = 1;
+/** A nozzle that keeps its height is looked at so often, in s; what warms slowly, too. */
+const LOOKED_AT_S = 0.01;
+const WARMS_SLOWLY_S = 0.2;
 /** What a fan at full speed takes off a body, as a share of its own losses. */
 const BLOWN: Record<string, [Heated, number]> = { part: ['hotend', 0.12], hotend: ['hotend', 0.05] };
 
@@ -98,8 +101,21 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
   const highest = facts.machine.frame.travel_mm.z[0] + PLATE_WITHIN_MM;
   let draggedAt: { x: number; y: number } | undefined;
   let dragged = false;
+  let notedZ = NaN;
+  let notedAt = 0;
 
-  const plateC = () => bodies.temperatureC('bed', clock) ?? ambientC;
+  /** A temperature that needs not be worked out for every stretch of steps. */
+  const nowAndThen = (body: Heated) => {
+    let c = ambientC;
+    let at = -1;
+    return (): number => {
+      if (Math.abs(clock - at) < WARMS_SLOWLY_S) return c;
+      at = clock;
+      return (c = bodies.temperatureC(body, clock) ?? ambientC);
+    };
+  };
+  const plateC = nowAndThen('bed');
+  const nozzleC = nowAndThen('hotend');
   const overBed = (x: number, y: number) => x >= bed.x[0] && x <= bed.x[1] && y >= bed.y[0] && y <= bed.y[1];
   const heightAt = (x: number, y: number) => (overBed(x, y) ? surface(x, y, plateC()) : undefined);
   const frame: Frame = frameOf(
@@ -115,8 +131,9 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
   };
   const probe = probeOf(live, gap, random);
   const switches = new Map(partsOf(facts, 'switch').map((part) => [part.id, part]));
-  const pressed = (part: PlacedPart<PartOf<'switch'>>): boolean =>
-    live.held.has(part.id) || atSwitch(facts, frame, part.role);
+  const reached = new Map(partsOf(facts, 'switch').map(({ id, role }) => [id, switchAt(facts, frame, role)]));
+  const pressed = ({ id }: PlacedPart<PartOf<'switch'>>): boolean =>
+    live.held.has(id) || reached.get(id)?.() === true;
   const filamentGone = (partId: string) => live.held.has(partId);
 
   const doing = {
@@ -214,8 +231,11 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
       const before = frame.position('e');
       frame.move(pulses, entries, seconds, clock);
       const way = frame.position('e') - before;
-      if (way !== 0) fed.feed(way, seconds, bodies.temperatureC('hotend', clock) ?? ambientC);
-      if (frame.position('z') < highest) noteNozzle();
+      if (way !== 0) fed.feed(way, seconds, nozzleC());
+      const z = frame.position('z');
+      if (z >= highest || (z === notedZ && at - notedAt < LOOKED_AT_S)) return;
+      [notedZ, notedAt] = [z, at];
+      noteNozzle();
     },
     mark: () => frame.mark(),
     rewind: () => frame.rewind(),
@@ -294,10 +314,11 @@ const eachMotor = (of: (axis: MotorAxis) => number): Record<MotorAxis, number> =
   e: of('e'),
 });
 
-function atSwitch(facts: Facts, frame: Frame, role: string): boolean {
+/** Whether an axis has reached the end that has its switch. */
+function switchAt(facts: Facts, frame: Frame, role: string): () => boolean {
   const axis = AXES.find((entry) => entry === role);
   const side = axis && facts.machine.frame.switch_at[axis];
-  if (!axis || side === undefined) return false;
-  const travel = facts.machine.frame.travel_mm[axis];
-  return side === 'min' ? frame.position(axis) <= travel[0] : frame.position(axis) >= travel[1];
+  if (!axis || side === undefined) return () => false;
+  const [low, high] = facts.machine.frame.travel_mm[axis];
+  return side === 'min' ? () => frame.position(axis) <= low : () => frame.position(axis) >= high;
 }

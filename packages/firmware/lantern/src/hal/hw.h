@@ -43,8 +43,8 @@ HW(watch) void hw_watch(int pin, int level);
 HW(watch_met) int hw_watch_met(void);
 
 HW(serial_open) void hw_serial_open(uint32_t baud);
-/* The next received byte, or -1. */
-HW(serial_read) int hw_serial_read(void);
+/* Takes up to `room` received bytes; how many they were. */
+HW(serial_read) uint32_t hw_serial_read(char *to, uint32_t room);
 /* How many bytes the transmitter takes now. */
 HW(serial_room) uint32_t hw_serial_room(void);
 HW(serial_write) void hw_serial_write(int byte);

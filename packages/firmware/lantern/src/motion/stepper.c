@@ -22,7 +22,8 @@ static void begin(void)
     if (!block) return;
     profile_make(block, exit_squared, &profile);
     float duration = profile_duration(&profile);
-    segments = whole(duration / SEGMENT_S) + 1;
+    segments = whole(duration / SEGMENT_S + 0.5f);
+    if (segments == 0) segments = 1;
     segment_s = duration / (float)segments;
     segment = 0;
     for (int i = 0; i < MOTORS; i++) handed[i] = 0;

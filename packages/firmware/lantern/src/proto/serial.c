@@ -7,6 +7,7 @@
 
 _Static_assert(LINK_BAUD >= 9600, "[link.baud] below 9600 baud a stop would take too long to arrive");
 
+enum { RECEIVED = 32 };
 static char lines[LINES][LINE_LENGTH];
 static uint8_t oldest, waiting, length;
 static const char *unreadable;
@@ -88,7 +89,9 @@ static void take(char byte)
 
 EXPORT(lantern_serial) void lantern_serial(void)
 {
-    for (int byte; (byte = hw_serial_read()) >= 0;) take((char)byte);
+    char bytes[RECEIVED];
+    for (uint32_t count; (count = hw_serial_read(bytes, RECEIVED)) > 0;)
+        for (uint32_t i = 0; i < count; i++) take(bytes[i]);
 }
 
 char *serial_line(void) { return waiting ? lines[oldest] : NULL; }
