@@ -6,7 +6,11 @@ const plover = workshop();
 /** Seconds until everything stopped, or undefined when it did not. */
 function stopsWithin(talk: Talk, seconds: number): number | undefined {
   const from = talk.bench.nowS();
-  const stopped = () => talk.heard.some((line) => line.startsWith('stopped'));
+  let seen = 0;
+  const stopped = () => {
+    while (seen < talk.heard.length) if (talk.heard[seen++]?.startsWith('stopped')) return true;
+    return false;
+  };
   return talk.bench.advanceUntil(stopped, seconds) ? talk.bench.nowS() - from : undefined;
 }
 const reason = ({ heard }: Talk) => heard.find((line) => line.startsWith('stopped'));

@@ -10,11 +10,13 @@ const data = mkdtempSync(join(tmpdir(), 'jolly-cli-'));
 afterAll(() => throwAway(data));
 
 describe('the command line', () => {
-  const jolly = (...words: string[]) =>
+  const jolly = (...words: string[]) => jollyWith([], ...words);
+  const jollyWith = (input: string[], ...words: string[]) =>
     new Promise<{ code: number | null; out: string; err: string }>((resolve) => {
       const child = spawn(process.execPath, [join(root, 'dist/jolly.mjs'), ...words], {
         env: { ...process.env, JOLLY_ROOT: root, JOLLY_DATA: join(data, 'cli') },
       });
+      child.stdin.end(input.map((line) => `${line}\n`).join(''));
       let out = '';
       let err = '';
       child.stdout.on('data', (text: Buffer) => (out += String(text)));
@@ -29,6 +31,36 @@ describe('the command line', () => {
     expect(JSON.parse(out).findings.map(({ id }: { id: string }) => id)).toContain('kit.unheard');
     expect(await jolly('check', '/nowhere.yaml')).toMatchObject({ code: 2 });
     expect((await jolly('check', join(root, 'README.md'))).code).toBe(2);
+  });
+  it('bench carries out lines, tells events with their time, and ends with 0, 1 or 2', async () => {
+    const home = await jollyWith(['G28 X', '@truth', '@send M119', '@wait 1'], 'bench', plover);
+    expect(home.code).toBe(0);
+    const lines = home.out.trim().split('\n');
+    for (const line of lines) expect(line).toMatch(/^t=\d+\.\d{3} [<!=] /);
+    expect(lines[0]).toContain('! the image was taken as');
+    expect(lines.filter((line) => line.endsWith('< done'))).toHaveLength(2);
+    const truth = JSON.parse(/ = (\{.*)/.exec(home.out)![1]!);
+    expect(truth.position.x).toBeCloseTo(-5, 1);
+    expect(truth.blocked).toEqual({ x: 0, y: 0, z: 0 });
+    const itself = await jollyWith(
+      ['@fault sensor-open', '@wait 5'],
+      'bench',
+      plover,
+      '--json',
+      '--seed',
+      '3',
+    );
+    expect(itself.code).toBe(1);
+    expect(
+      itself.out
+        .trim()
+        .split('\n')
+        .map((line) => JSON.parse(line) as object),
+    ).toContainEqual(expect.objectContaining({ reply: 'stopped: hotend sensor open or too cold' }));
+    const bad = await jollyWith(['@wait 1', '@dance'], 'bench', plover);
+    expect(bad).toMatchObject({ code: 2 });
+    expect(bad.err).toContain('line 2: there is no @dance');
+    expect((await jollyWith([], 'bench', plover, '--seed', 'x')).code).toBe(2);
   });
   it('calc answers in JSON and names the key of a bad value', async () => {
     expect(
