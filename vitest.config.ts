@@ -13,6 +13,8 @@ export default defineConfig({
     hookTimeout: 180_000,
     // One a core; by itself it would leave one of two free.
     maxWorkers: '100%',
+    // Without dist/ a test that starts a compiler would wait for ever.
+    globalSetup: './scripts/builtForTests.ts',
     projects: [
       { extends: true, test: { name: 'calculating', include: testsOf(CALCULATING), isolate: false } },
       { extends: true, test: { name: 'running', include: testsOf(RUNNING) } },
