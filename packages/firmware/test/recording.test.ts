@@ -90,7 +90,7 @@ describe('a run', () => {
       hostBaud: 115200,
       store: '',
       inputs: [],
-      untilNs: 5 * 3600e9,
+      untilNs: 13 * 3600e9,
       heard: 0,
       sum: 0,
     };
