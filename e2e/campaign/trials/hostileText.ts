@@ -21,7 +21,7 @@ const STARTS = [
 ];
 
 const TOKEN =
-  /^(#pragma once|\/\*[^*]*\*\/|#define [A-Z][A-Z0-9_]* (?:"(?:[ !#-[\]-~]|\\[0-7]{3})*"|[-\w.{},\s]+)(?: \/\*[^*]*\*\/)?)$/;
+  /^(#pragma once|\/\*[^*]*\*\/|#define [A-Z][A-Z0-9_]* (?:"(?:[ !#-[\]-~]|\\[0-7]{3})*"|[-\w.{},\s])+(?: \/\*[^*]*\*\/)?)$/;
 
 /** Free text everywhere in a machine: refused, or each writer keeps it text, in C, G-code, CSV and YAML. */
 export const hostileText: Trial = {
