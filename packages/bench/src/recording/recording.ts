@@ -1,4 +1,5 @@
 import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
+import { MOST_BENCH_INPUTS } from '@jolly/core/text/limits';
 import { crc32Of } from '@jolly/core/bytes/crc32';
 import type { Facts } from '@jolly/core/machine/facts';
 import { blankBoard } from '../board/board';
@@ -20,9 +21,8 @@ export interface Recording {
   sum: number;
 }
 
-/** Longest run that is run again, in s of the bench's clock, and most inputs. */
+/** Longest run that is run again, in s of the bench's clock. */
 export const LONGEST_RUN_S = 12 * 3600;
-export const MOST_INPUTS = 20_000;
 
 /** A bench that writes down what is done to it. */
 export interface RecordedBench extends Omit<Bench, 'send' | 'hold'> {
@@ -92,7 +92,7 @@ export async function replayed(
   recording: Recording,
 ): Promise<string | undefined> {
   const { seed, hostBaud, store, inputs, untilNs, heard, sum } = recording;
-  if (untilNs > LONGEST_RUN_S * 1e9 || inputs.length > MOST_INPUTS)
+  if (untilNs > LONGEST_RUN_S * 1e9 || inputs.length > MOST_BENCH_INPUTS)
     return 'the power has been on for too long to run all of it again; switch it off and on, and test then';
   const again = await powerOnRecorded({
     facts,

@@ -1,4 +1,5 @@
-import { type Facts } from '@jolly/core/machine/facts';
+import type { Facts } from '@jolly/core/machine/facts';
+import { HEATED } from '@jolly/core/machine/machine';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
 import { blankBoard, type BoardState, powerOnWithCard } from '../board/board';
 import { type Bench, powerOn } from '../clock/bench';
@@ -77,13 +78,17 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
     throw new Error(`there is no part "${name}"; there are ${facts.parts.map(({ id }) => id).join(', ')}`);
   }
 
+  /** The heated body that a heater or sensor belongs to. */
+  const roleOf = (name: string): string | undefined => {
+    const part = facts.parts.find(({ id }) => id === name);
+    return part?.type.kind === 'heater' || part?.type.kind === 'thermistor' ? part.role : undefined;
+  };
+
   /** A heated body by its own name, or by that of its heater or sensor. */
   function bodyOf(name: string): string {
-    const part = facts.parts.find(({ id }) => id === name);
-    const heats = part && (part.type.kind === 'heater' || part.type.kind === 'thermistor');
-    if (name === 'hotend' || name === 'bed') return name;
-    if (heats) return part.role;
-    throw new Error(`"${name}" is neither heater, sensor, hotend nor bed`);
+    const body = HEATED.find((entry) => entry === name) ?? roleOf(name);
+    if (body === undefined) throw new Error(`"${name}" is neither heater, sensor, ${HEATED.join(' nor ')}`);
+    return body;
   }
 
   function surroundings(): Surroundings {
@@ -167,7 +172,7 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
       apply();
     },
     mend(name) {
-      const known = [name, bodyOrName(name)].filter((entry) => laid.delete(entry) || done.delete(entry));
+      const known = [name, roleOf(name) ?? name].filter((entry) => laid.delete(entry) || done.delete(entry));
       if (known.length === 0) throw new Error(`nothing is wrong with "${name}"`);
       apply();
     },
@@ -201,9 +206,4 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
     nowS: now,
     stoppedItself: () => stopped,
   };
-
-  function bodyOrName(name: string): string {
-    const part = facts.parts.find(({ id }) => id === name);
-    return part?.type.kind === 'heater' || part?.type.kind === 'thermistor' ? part.role : name;
-  }
 }

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import type { ProofStep } from '@jolly/core/bringup/proofs';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
+import { MOST_BENCH_INPUTS } from '@jolly/core/text/limits';
 import { line } from '@jolly/core/text/plainText';
 import { endpoint, json } from '../endpoint';
 import { done, hash, ofMachine, shortLine } from '../params';
@@ -83,8 +84,6 @@ export const proof = object({
 });
 export type Proof = TypeOf<typeof proof>;
 
-/** Most inputs of a run that a proof rests on. */
-const MOST_INPUTS = 20_000;
 const exactly = of<number>(Joi.number().min(0).max(1e15));
 const whole = of<number>(Joi.number().integer().min(0).max(0xffffffff));
 
@@ -95,7 +94,7 @@ const recording = object({
   store: of<string>(Joi.string().base64().max(100_000)),
   inputs: of<RecordedInput[]>(
     Joi.array()
-      .max(MOST_INPUTS)
+      .max(MOST_BENCH_INPUTS)
       .items(
         Joi.object({ atNs: Joi.number().min(0).max(1e15).required(), line: line(200).required() }),
         Joi.object({

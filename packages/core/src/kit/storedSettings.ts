@@ -1,3 +1,4 @@
+import { fnv1a } from '../bytes/fnv1a';
 import type { Kit, NumberOption } from './kit';
 
 /** One setting that the board keeps, in the order of its place in the store. */
@@ -28,14 +29,10 @@ const SLOTS = 2;
 /** What the stored settings take of a board's store, in bytes: two slots take turns. */
 export const storedBytes = (kit: Kit): number => SLOTS * (HEAD_BYTES + 4 * storedSettings(kit).length);
 
-/** FNV-1a over what decides the layout: another order, letter or set of settings is another layout. 32 bits. */
+/** Over what decides the layout: another order, letter or set of settings is another layout. 32 bits. */
 export function layoutMark(kit: Kit): number {
-  let mark = 2166136261;
-  for (const byte of new TextEncoder().encode(
-    storedSettings(kit)
-      .map(({ option, say, letter }) => `${option.key} ${option.unit} ${say} ${letter}`)
-      .join('\n'),
-  ))
-    mark = Math.imul(mark ^ byte, 16777619) >>> 0;
-  return mark;
+  const told = storedSettings(kit).map(
+    ({ option, say, letter }) => `${option.key} ${option.unit} ${say} ${letter}`,
+  );
+  return fnv1a(new TextEncoder().encode(told.join('\n')));
 }

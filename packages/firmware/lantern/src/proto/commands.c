@@ -74,18 +74,6 @@ static void finish(void)
     serial_done();
 }
 
-static bool alike(const char *a, const char *b)
-{
-    while (*a && *a == *b) { a++; b++; }
-    return *a == *b;
-}
-
-static bool asked(const struct command *c, const struct words *words)
-{
-    if (c->verb) return alike(c->verb, words->verb);
-    return words->letter && c->letter == words->letter && c->number == words->number;
-}
-
 static bool among(const char *letters, char letter)
 {
     for (; letters && *letters; letters++)
@@ -111,13 +99,13 @@ static const struct command *wanted(const struct words *words)
 {
     for (int i = 0; i < FEATURE_COUNT; i++)
         for (const struct command *c = FEATURES[i].commands; c && c->run; c++)
-            if (asked(c, words)) return c;
+            if (words_ask(words, c->verb, c->letter, c->number)) return c;
     return NULL;
 }
 
 /* M110 N5: the next line is number 6. It is the one command whose own number is not checked. */
 enum { RENUMBER = 110 };
-static bool renumbers(const struct words *words) { return words->letter == 'M' && words->number == RENUMBER; }
+static bool renumbers(const struct words *words) { return words_ask(words, NULL, 'M', RENUMBER); }
 
 static enum outcome renumber(const struct words *words, const struct frame *frame)
 {

@@ -4,17 +4,11 @@
 #include "option_store.h"
 #include "proto/print.h"
 
-static bool alike(const char *a, const char *b)
-{
-    while (*a && *a == *b) { a++; b++; }
-    return *a == *b;
-}
-
 const struct setting_line *setting_line_for(const struct words *words)
 {
     for (int i = 0; i < SETTINGS_LINE_COUNT; i++) {
         const struct setting_line *line = &SETTING_LINES[i];
-        if (line->verb ? alike(line->verb, words->verb) : line->letter == words->letter && line->number == words->number) return line;
+        if (words_ask(words, line->verb, line->letter, line->number)) return line;
     }
     return NULL;
 }

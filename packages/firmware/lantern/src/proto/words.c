@@ -112,6 +112,14 @@ const char *words_read(const char *line, struct words *words)
     return coded(at, words);
 }
 
+bool words_ask(const struct words *words, const char *verb, char letter, uint16_t number)
+{
+    if (!verb) return words->letter == letter && words->number == number;
+    const char *own = words->verb;
+    while (*verb && *verb == *own) { verb++; own++; }
+    return *verb == *own;
+}
+
 bool has(const struct words *words, char letter) { return words->given >> (letter - 'A') & 1; }
 int64_t word_millionths(const struct words *words, char letter) { return words->millionths[letter - 'A']; }
 

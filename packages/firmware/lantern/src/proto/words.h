@@ -13,6 +13,8 @@ struct words {
 /* NULL when the line is a command, else what is wrong with it; nothing of it may then be used. Values of a worded command
  * stand under the capital of their name: x=3 is word 'X'. */
 const char *words_read(const char *line, struct words *words);
+/* The line asks for this command: by its verb, or by letter and number where it has none. */
+bool words_ask(const struct words *words, const char *verb, char letter, uint16_t number);
 bool has(const struct words *words, char letter);
 /* Its number, or `otherwise`. */
 float word(const struct words *words, char letter, float otherwise);
