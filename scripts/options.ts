@@ -1,7 +1,11 @@
 /**
- * Compiles, links and boots Lantern with the largest set of options, with all of them off, and with sets that hold every
- * pair of values, for each board the kit knows: `npm run options`. Overflow is allowed here; sizes are printed.
+ * Every option of Lantern, in two ways: `npm run options`.
+ * 1. Its witness: two values, built and run; they must do something else, and what is off must be left out.
+ * 2. Sets: the largest, the smallest, and sets that hold every pair of values, compiled, linked and booted for each board.
+ * Overflow is allowed here; sizes are printed. `npm run options -- --witnesses` runs the first part only.
  */
+import { isDeepStrictEqual } from 'node:util';
+import { certain } from '@jolly/core/tree/certain';
 import {
   buildFor,
   compilerForTests,
@@ -10,12 +14,37 @@ import {
   talkTo,
 } from '../packages/firmware/test/fixtures/builtMachine';
 import { onBoard, optionSets, withOptions } from '../packages/firmware/test/fixtures/optionSets';
+import { witnesses } from '../packages/firmware/test/witnesses';
+import { leavesOut, prove } from '../packages/firmware/test/witnesses/prove';
 
 const plover = await demoFacts('plover');
 const compiler = compilerForTests();
-const sets = optionSets(plover);
+
+/** What is wrong with an option, or nothing. */
+async function wrongWith(witness: (typeof witnesses)[number]): Promise<string | undefined> {
+  const option = certain(
+    plover.kit.options.find(({ key }) => key === witness.key),
+    witness.key,
+  );
+  const { shows, bytes } = await prove(witness, compiler);
+  if (isDeepStrictEqual(shows[0], shows[1])) return `${witness.values.join(' and ')} do the same`;
+  if (leavesOut(option, witness) && bytes[0] >= bytes[1])
+    return `off it takes ${bytes[0]} bytes, on ${bytes[1]}`;
+  return undefined;
+}
+
 let failed = 0;
-for (const target of plover.kit.targets) {
+for (const witness of witnesses) {
+  const wrong = await wrongWith(witness).catch((error: unknown) => String(error));
+  if (wrong === undefined) continue;
+  failed += 1;
+  console.log(`FAILED  ${witness.key}: ${wrong}`);
+}
+console.log(`${failed} of ${witnesses.length} options failed`);
+
+const sets = process.argv.includes('--witnesses') ? [] : optionSets(plover);
+let setsFailed = 0;
+for (const target of sets.length > 0 ? plover.kit.targets : []) {
   const facts = onBoard(plover, target);
   const sizes: number[] = [];
   for (const { name, set } of sets) {
@@ -27,7 +56,7 @@ for (const target of plover.kit.targets) {
       (await talkTo({ facts: mine, state: flashed(mine, outcome) })).heard[0]?.startsWith('awake');
     if (!('failed' in outcome)) sizes.push(outcome.sizes.flashBytes);
     if (boots) continue;
-    failed += 1;
+    setsFailed += 1;
     console.log(`FAILED  ${target.board} ${target.revision}, ${name}: ${why ?? 'it does not boot'}`);
   }
   console.log(
@@ -35,5 +64,5 @@ for (const target of plover.kit.targets) {
   );
 }
 compiler.close();
-console.log(`${failed} of ${sets.length * plover.kit.targets.length} failed`);
-process.exitCode = failed > 0 ? 1 : 0;
+console.log(`${setsFailed} of ${sets.length * plover.kit.targets.length} sets failed`);
+process.exitCode = failed + setsFailed > 0 ? 1 : 0;

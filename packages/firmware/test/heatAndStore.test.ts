@@ -109,7 +109,7 @@ describe('stored settings', () => {
   it('every line of the report can be sent back', async () => {
     const { ask } = await plover.powered();
     const report = ask('M503').filter((line) => line.startsWith('setting '));
-    expect(report).toHaveLength(6);
+    expect(report).toHaveLength(8);
     for (const line of report) expect(ask(line.replace('setting ', '')).at(-1)).toBe('done');
     expect(ask('M503').filter((line) => line.startsWith('setting '))).toEqual(report);
   });

@@ -11,7 +11,18 @@ describe('state tells everything that changes by itself', () => {
   it('at rest: idle, no place, switches, both bodies', async () => {
     const { ask } = await plover.powered();
     const heard = readings(ask('state'));
-    expect(Object.keys(heard).sort()).toEqual(['at', 'heat bed', 'heat hotend', 'state', 'switch']);
+    expect(Object.keys(heard).sort()).toEqual([
+      'at',
+      'card',
+      'fan',
+      'heat bed',
+      'heat hotend',
+      'map',
+      'print',
+      'servo',
+      'state',
+      'switch',
+    ]);
     expect(heard['state']!.values['doing']).toBe('idle');
     expect(heard['at']!.values['homed']).toBe('---');
     expect(underway(heard)).toEqual([]);

@@ -71,7 +71,7 @@ describe('a run', () => {
           else bench.hold(act.part, act.held);
         }
         bench.advance(2.7);
-        const recording = bench.recording();
+        const recording = certain(bench.recording(), 'a run without a card');
         const image = certain(plover.state().image ?? undefined, 'the image');
         expect(await replayed(plover.facts(), image, recording)).toBeUndefined();
         expect(await replayed(plover.facts(), image, { ...recording, sum: recording.sum ^ 4 })).toMatch(

@@ -50,16 +50,11 @@ describe('what the settings promise is read out of the linked image', () => {
     ],
     [
       'heat/guard.c',
-      'GUARD_HOTEND, GUARD_HOTEND_RISE',
-      '0, GUARD_HOTEND_RISE',
+      'HOTEND, GUARD_HOTEND_RISE',
+      'CHAMBER, GUARD_HOTEND_RISE',
       'guard.hotend = 1; the image has 0',
     ],
-    [
-      'heat/heat.c',
-      '{HEAT_HOTEND_MAX, HEAT_BED_MAX}',
-      '{HEAT_HOTEND_MAX + 40, HEAT_BED_MAX}',
-      'heat.hotend.max',
-    ],
+    ['heat/heat.c', 'HEAT_HOTEND_MAX, "hotend"', 'HEAT_HOTEND_MAX + 40, "hotend"', 'heat.hotend.max'],
     ['heat/heat.c', 'EXPORT(lantern_guard) ', '', 'tells none'],
   ])('%s without its guard is no build that is done', async (file, from, to, says) => {
     const facts = await demoFacts('plover');

@@ -3,7 +3,11 @@
 #include "core/feature.h"
 #include "core/guards.h"
 #include "option_control.h"
+#include "option_display.h"
 #include "option_drive.h"
+#include "option_drivers.h"
+#include "option_extrude.h"
+#include "option_map.h"
 #include "option_offset.h"
 
 _Static_assert(STEPS_X * SPEED_X <= STEP_RATE_LIMIT, "[speed.x] X top speed needs more than 500000 steps a second; Lantern cannot time that");

@@ -13,6 +13,7 @@ struct setting_line {
     char letter;
     uint16_t number;
     uint8_t first, count; /* of its rows */
+    bool live;            /* may be changed while the machine moves */
 };
 struct setting_row {
     float least, most;
@@ -20,6 +21,7 @@ struct setting_row {
     uint8_t type;
     char letter;
     uint8_t decimals;
+    uint16_t name; /* in the store */
 };
 extern const struct setting_line SETTING_LINES[];
 extern const struct setting_row SETTING_ROWS[];

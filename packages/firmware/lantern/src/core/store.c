@@ -1,73 +1,102 @@
-/* store.c: two slots take turns. Each holds a head (mark, sequence, layout, sum) and the values; a head is written last, so
- * that power lost half way leaves the older slot whole. */
+/* store.c: two slots take turns. Each holds a head (mark, sequence, count, sum), then a name and a value for each setting; a
+ * head is written last, so that power lost half way leaves the older slot whole. Values are found by name: what another
+ * image stored is taken over as far as both know it. */
 #include "core/store.h"
 #include "core/settings.h"
 #include "option_store.h"
 #include "proto/print.h"
 
 #if STORE_KEPT
-enum { MARK = 0x4c, SLOTS = 2 };
-struct head { uint32_t mark, sequence, layout, sum; };
-struct slot { struct head head; float values[SETTINGS_COUNT]; };
+enum { MARK = 0x4c, SLOTS = 2, MOST = 64 };
+struct head { uint32_t mark, sequence, count, sum; };
+struct slot { struct head head; uint16_t names[SETTINGS_COUNT]; uint8_t values[SETTINGS_COUNT * sizeof(float)]; };
+enum { ENTRY = sizeof(uint16_t) + sizeof(float), CONTENT = SETTINGS_COUNT * ENTRY, WHOLE = sizeof(struct head) + CONTENT };
+_Static_assert(sizeof(struct head) + MOST * ENTRY <= STORE_SLOT, "the slots overlap");
+_Static_assert(SETTINGS_COUNT <= MOST, "more settings than a slot holds");
 
 /* Where the running save is. */
 static struct slot saving;
 static uint32_t saving_at, written;
 static bool under_way;
 
-static uint32_t sum_of(const struct slot *slot)
+static uint8_t byte_at(uint32_t at) { return (uint8_t)hw_store_read(at); }
+
+static void read_bytes(uint32_t at, void *to, uint32_t count)
 {
-    uint32_t sum = 2166136261u ^ slot->head.sequence; /* FNV-1a */
-    const uint8_t *bytes = (const uint8_t *)slot->values;
-    for (uint32_t i = 0; i < sizeof slot->values; i++) sum = (sum ^ bytes[i]) * 16777619u;
-    return sum;
+    for (uint32_t i = 0; i < count; i++) ((uint8_t *)to)[i] = byte_at(at + i);
 }
 
-static enum store_state read_slot(uint32_t which, struct slot *slot)
+static uint32_t add_to_sum(uint32_t sum, uint8_t byte) { return (sum ^ byte) * 16777619u; } /* FNV-1a */
+static uint32_t sum_start(uint32_t sequence) { return 2166136261u ^ sequence; }
+
+static enum store_state read_head(uint32_t which, struct head *head)
 {
-    for (uint32_t i = 0; i < sizeof *slot; i++) ((uint8_t *)slot)[i] = (uint8_t)hw_store_read(which * (uint32_t)sizeof *slot + i);
-    if (slot->head.mark != MARK) return STORE_FRESH;
-    if (slot->head.layout != SETTINGS_MARK) return STORE_OTHER_LAYOUT;
-    return slot->head.sum == sum_of(slot) ? STORE_LOADED : STORE_DAMAGED;
+    uint32_t at = which * STORE_SLOT;
+    read_bytes(at, head, sizeof *head);
+    if (head->mark != MARK) return STORE_FRESH;
+    if (head->count > MOST) return STORE_DAMAGED;
+    uint32_t sum = sum_start(head->sequence);
+    for (uint32_t i = 0; i < head->count * ENTRY; i++) sum = add_to_sum(sum, byte_at(at + (uint32_t)sizeof *head + i));
+    return head->sum == sum ? STORE_LOADED : STORE_DAMAGED;
 }
 
 /* The newest whole slot, or SLOTS; `worst` tells what is wrong where there is none. */
-static uint32_t newest(struct slot *best, enum store_state *worst)
+static uint32_t newest(struct head *best, enum store_state *worst)
 {
     uint32_t found = SLOTS;
-    struct slot slot;
+    struct head head;
     *worst = STORE_FRESH;
     for (uint32_t i = 0; i < SLOTS; i++) {
-        enum store_state state = read_slot(i, &slot);
+        enum store_state state = read_head(i, &head);
         if (state != STORE_LOADED) { if (state > *worst) *worst = state; continue; }
-        if (found < SLOTS && (int32_t)(slot.head.sequence - best->head.sequence) < 0) continue;
-        *best = slot;
+        if (found < SLOTS && (int32_t)(head.sequence - best->sequence) < 0) continue;
+        *best = head;
         found = i;
     }
     return found;
 }
 
+static int place_of_name(uint16_t name)
+{
+    for (int i = 0; i < SETTINGS_COUNT; i++)
+        if (SETTING_ROWS[i].name == name) return i;
+    return -1;
+}
+
 enum store_state store_load(void)
 {
-    struct slot slot;
+    struct head head;
     enum store_state worst;
-    if (newest(&slot, &worst) == SLOTS) return worst;
-    for (int i = 0; i < SETTINGS_COUNT; i++)
-        if (!setting_allows(i, slot.values[i])) return STORE_DAMAGED;
-    for (int i = 0; i < SETTINGS_COUNT; i++) setting_put(i, slot.values[i]);
-    return STORE_LOADED;
+    uint32_t which = newest(&head, &worst);
+    if (which == SLOTS) return worst;
+    uint32_t names = which * STORE_SLOT + (uint32_t)sizeof head, values = names + head.count * (uint32_t)sizeof(uint16_t);
+    uint32_t known = 0;
+    for (uint32_t i = 0; i < head.count; i++) {
+        uint16_t name;
+        float value;
+        read_bytes(names + i * (uint32_t)sizeof name, &name, sizeof name);
+        read_bytes(values + i * (uint32_t)sizeof value, &value, sizeof value);
+        int place = place_of_name(name);
+        if (place < 0 || !setting_allows(place, value)) continue;
+        setting_put(place, value);
+        known++;
+    }
+    return known == SETTINGS_COUNT && head.count == SETTINGS_COUNT ? STORE_LOADED : STORE_OTHER_LAYOUT;
 }
 
 bool store_begin(void)
 {
-    if (hw_store_size() < SLOTS * sizeof saving) return false;
-    struct slot old;
+    if (hw_store_size() < STORE_SLOT + WHOLE) return false;
+    struct head old;
     enum store_state worst;
     uint32_t at = newest(&old, &worst);
-    saving.head = (struct head){MARK, at < SLOTS ? old.head.sequence + 1 : 1, SETTINGS_MARK, 0};
-    for (int i = 0; i < SETTINGS_COUNT; i++) saving.values[i] = setting[i];
-    saving.head.sum = sum_of(&saving);
-    saving_at = (at == 0 ? 1 : 0) * (uint32_t)sizeof saving;
+    saving.head = (struct head){MARK, at < SLOTS ? old.sequence + 1 : 1, SETTINGS_COUNT, 0};
+    for (int i = 0; i < SETTINGS_COUNT; i++) saving.names[i] = SETTING_ROWS[i].name;
+    for (uint32_t i = 0; i < sizeof saving.values; i++) saving.values[i] = ((const uint8_t *)setting)[i];
+    uint32_t sum = sum_start(saving.head.sequence);
+    for (uint32_t i = 0; i < CONTENT; i++) sum = add_to_sum(sum, ((const uint8_t *)saving.names)[i]);
+    saving.head.sum = sum;
+    saving_at = at == 0 ? STORE_SLOT : 0;
     written = 0;
     under_way = true;
     return true;
@@ -76,8 +105,8 @@ bool store_begin(void)
 /* The values first, then the head, its mark last of all; before any of it the mark is taken away. */
 static uint32_t place_of(uint32_t step)
 {
-    if (step < sizeof saving.values) return (uint32_t)sizeof saving.head + step;
-    return (uint32_t)sizeof saving - 1 - step;
+    if (step < CONTENT) return (uint32_t)sizeof saving.head + step;
+    return WHOLE - 1 - step;
 }
 
 bool store_saved(void)
@@ -85,7 +114,7 @@ bool store_saved(void)
     if (!under_way) return true;
     while (!hw_store_busy()) {
         if (written == 0) { hw_store_write(saving_at, 0); written = 1; continue; }
-        if (written > sizeof saving) { under_way = false; return true; }
+        if (written > WHOLE) { under_way = false; return true; }
         uint32_t place = place_of(written - 1);
         hw_store_write(saving_at + place, ((const uint8_t *)&saving)[place]);
         written++;

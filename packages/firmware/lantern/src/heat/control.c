@@ -12,8 +12,18 @@
 #define BY_PID (CONTROL_HOTEND == CONTROL_HOTEND_PID || CONTROL_BED == CONTROL_BED_PID)
 
 #if BY_PID
-static const bool STEERED[HEATERS] = {CONTROL_HOTEND == CONTROL_HOTEND_PID, CONTROL_BED == CONTROL_BED_PID};
-static const uint8_t P_AT[HEATERS] = {SET_PID_HOTEND_P, SET_PID_BED_P};
+static const bool STEERED[HEATERS] = {
+    CONTROL_HOTEND == CONTROL_HOTEND_PID, CONTROL_BED == CONTROL_BED_PID, false,
+#if EXTRUDER_SECOND
+    CONTROL_HOTEND == CONTROL_HOTEND_PID,
+#endif
+};
+static const uint8_t P_AT[HEATERS] = {
+    SET_PID_HOTEND_P, SET_PID_BED_P, SET_PID_BED_P,
+#if EXTRUDER_SECOND
+    SET_PID_HOTEND_P,
+#endif
+};
 static float sum[HEATERS], before[HEATERS];
 static bool fresh[HEATERS];
 
@@ -28,14 +38,24 @@ static float by_pid(int heater, float target, float now)
         fresh[heater] = true;
         return off > 0 ? 1 : 0;
     }
-    /* The sum alone may never ask for more than full duty, or it would overshoot after a long climb. */
-    sum[heater] = clamped(sum[heater] + k[1] * off * PERIOD_S, 0, FULL);
     float slope = fresh[heater] ? 0 : (now - before[heater]) / PERIOD_S;
     before[heater] = now;
     fresh[heater] = false;
-    return clamped((k[0] * off + sum[heater] - k[2] * slope) / FULL, 0, 1);
+    float added = clamped(sum[heater] + k[1] * off * PERIOD_S, 0, FULL);
+    float wanted = k[0] * off + added - k[2] * slope;
+    /* Summed up only where it steers: while the rest asks for more than all or less than nothing, it would overshoot later. */
+    if ((wanted > 0 && wanted < FULL) || added < sum[heater]) sum[heater] = added;
+    return clamped(wanted / FULL, 0, 1);
 }
 #endif
+
+/* Never more than its cap. */
+static const float CAP[HEATERS] = {
+    POWER_HOTEND / 100, POWER_BED / 100, 1,
+#if EXTRUDER_SECOND
+    POWER_HOTEND / 100,
+#endif
+};
 
 void control_reset(int heater)
 {
@@ -47,12 +67,12 @@ void control_reset(int heater)
 #endif
 }
 
+float control_cap(int heater) { return CAP[heater]; }
+
 float control_duty(int heater, float target, float now)
 {
 #if BY_PID
-    if (STEERED[heater]) return by_pid(heater, target, now);
-#else
-    (void)heater;
+    if (STEERED[heater]) return smaller(CAP[heater], by_pid(heater, target, now));
 #endif
-    return now < target ? 1 : 0;
+    return now < target ? CAP[heater] : 0;
 }

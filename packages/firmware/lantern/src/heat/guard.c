@@ -8,10 +8,25 @@
 #include "option_guard.h"
 
 #define PERIOD_S 0.1f
-static const struct { bool on; float rise, rise_s, drop, drop_s; } GUARD[HEATERS] = {
-    {GUARD_HOTEND, GUARD_HOTEND_RISE, GUARD_HOTEND_RISE_TIME, GUARD_HOTEND_DROP, GUARD_HOTEND_DROP_TIME},
-    {GUARD_BED, GUARD_BED_RISE, GUARD_BED_RISE_TIME, GUARD_BED_DROP, GUARD_BED_DROP_TIME},
+#define HAS_GUARD (GUARD_HOTEND || GUARD_BED || GUARD_CHAMBER)
+
+#if HAS_GUARD
+/* One for each heater that is guarded. */
+static const struct guarded { uint8_t heater; float rise, rise_s, drop, drop_s; } GUARDED[] = {
+#if GUARD_HOTEND
+    {HOTEND, GUARD_HOTEND_RISE, GUARD_HOTEND_RISE_TIME, GUARD_HOTEND_DROP, GUARD_HOTEND_DROP_TIME},
+#if EXTRUDER_SECOND
+    {HOTEND_2, GUARD_HOTEND_RISE, GUARD_HOTEND_RISE_TIME, GUARD_HOTEND_DROP, GUARD_HOTEND_DROP_TIME},
+#endif
+#endif
+#if GUARD_BED
+    {BED, GUARD_BED_RISE, GUARD_BED_RISE_TIME, GUARD_BED_DROP, GUARD_BED_DROP_TIME},
+#endif
+#if GUARD_CHAMBER
+    {CHAMBER, GUARD_CHAMBER_RISE, GUARD_CHAMBER_RISE_TIME, GUARD_CHAMBER_DROP, GUARD_CHAMBER_DROP_TIME},
+#endif
 };
+enum { COUNT = sizeof GUARDED / sizeof *GUARDED };
 
 static struct watch {
     float mark;        /* temperature at the last rise, or the lowest since */
@@ -19,22 +34,31 @@ static struct watch {
     float held_s, fallen_s;
     float target;
     bool holding;
-} watches[HEATERS];
+} watches[COUNT];
+
+static int place_of(int heater)
+{
+    int i = 0;
+    while (i < COUNT && GUARDED[i].heater != heater) i++;
+    return i;
+}
 
 float guard_told(int heater, int what)
 {
+    int i = place_of(heater);
+    if (i == COUNT) return 0;
     switch (what) {
-    case 0: return GUARD[heater].on;
-    case 1: return GUARD[heater].rise;
-    case 2: return GUARD[heater].rise_s;
-    case 3: return GUARD[heater].drop;
-    default: return GUARD[heater].drop_s;
+    case 0: return 1;
+    case 1: return GUARDED[i].rise;
+    case 2: return GUARDED[i].rise_s;
+    case 3: return GUARDED[i].drop;
+    default: return GUARDED[i].drop_s;
     }
 }
 
 void guard_reset(void)
 {
-    for (int i = 0; i < HEATERS; i++) watches[i] = (struct watch){.mark = 1e6f};
+    for (int i = 0; i < COUNT; i++) watches[i] = (struct watch){.mark = 1e6f};
 }
 
 static void follow_target(struct watch *w, float target, float now, float slack)
@@ -47,20 +71,41 @@ static void follow_target(struct watch *w, float target, float now, float slack)
 
 bool guard_trips(int heater, float target, float now, float duty)
 {
-    if (!GUARD[heater].on) return false;
-    struct watch *w = &watches[heater];
-    float slack = GUARD[heater].drop / 2;
+    int i = place_of(heater);
+    if (i == COUNT) return false;
+    const struct guarded *guard = &GUARDED[i];
+    struct watch *w = &watches[i];
+    float slack = guard->drop / 2;
     follow_target(w, target, now, slack);
     bool there = target > 0 && now >= target - slack;
     if (there) w->holding = true;
 
     if (now < w->mark) w->mark = now;
     w->held_s = there ? w->held_s + PERIOD_S : 0;
-    if (now >= w->mark + GUARD[heater].rise || w->held_s > GUARD[heater].rise_s) {
+    if (now >= w->mark + guard->rise || w->held_s > guard->rise_s) {
         w->mark = now;
         w->given_s = w->held_s = 0;
     } else if (!there) w->given_s += duty * PERIOD_S;
-    bool fallen = w->holding && now < target - GUARD[heater].drop;
+    bool fallen = w->holding && now < target - guard->drop;
     w->fallen_s = fallen ? w->fallen_s + PERIOD_S : 0;
-    return w->given_s > GUARD[heater].rise_s || w->fallen_s > GUARD[heater].drop_s;
+    return w->given_s > guard->rise_s || w->fallen_s > guard->drop_s;
 }
+#else
+void guard_reset(void) {}
+
+float guard_told(int heater, int what)
+{
+    (void)heater;
+    (void)what;
+    return 0;
+}
+
+bool guard_trips(int heater, float target, float now, float duty)
+{
+    (void)heater;
+    (void)target;
+    (void)now;
+    (void)duty;
+    return false;
+}
+#endif

@@ -4,26 +4,39 @@
 #include "heat/control.h"
 #include "heat/guard.h"
 #include "heat/sensor.h"
+#include "heat/tune.h"
+#include "messages.h"
+#include "motion/tools.h"
 #include "option_heat.h"
+#include "option_presets.h"
 #include "option_sensors.h"
 #include "pins_heat.h"
 #include "proto/print.h"
 
 _Static_assert(HEAT_HOTEND_MAX <= SENSOR_HOTEND_LIMIT_C, "[heat.hotend.max] the hot end may be set hotter than its sensor stands");
 _Static_assert(!BED_HEATED || HEAT_BED_MAX <= SENSOR_BED_LIMIT_C, "[heat.bed.max] the bed may be set hotter than its sensor stands");
+_Static_assert(PIN_CHAMBER_HEATER < 0 || PIN_CHAMBER_SENSOR >= 0, "[sensor.chamber] the chamber is heated but has no sensor connected");
 _Static_assert(PIN_HOTEND_HEATER < 0 || PIN_HOTEND_SENSOR >= 0, "[sensor.hotend] the hot end is heated but has no sensor connected");
 
 enum { PERIOD_TICKS = 100, PATIENCE = 20 };
-static const uint32_t CYCLE_US[HEATERS] = {(uint32_t)(HEAT_HOTEND_CYCLE * 1e6f), (uint32_t)(HEAT_BED_CYCLE * 1e6f)};
 #define REACHED_C 2.0f
 /* A target may be the highest; control may swing this far above it. */
 #define ABOVE_MAX_C 10.0f
 
-static const int16_t PIN[HEATERS] = {PIN_HOTEND_HEATER, BED_HEATED ? PIN_BED_HEATER : -1};
-static const float MAX_C[HEATERS] = {HEAT_HOTEND_MAX, HEAT_BED_MAX};
-static const float MIN_C[HEATERS] = {HEAT_HOTEND_MIN, HEAT_BED_MIN};
-static const char *const NAME[HEATERS] = {"hotend", "bed"};
-static const char *const ABOUT[HEATERS] = {"hotend ", "bed "};
+#define CYCLE(s) ((uint32_t)((s) * 1e6f))
+static const struct {
+    int16_t pin;
+    uint32_t cycle_us;
+    float min_c, max_c;
+    const char *name, *about;
+} HEATER[HEATERS] = {
+    {PIN_HOTEND_HEATER, CYCLE(HEAT_HOTEND_CYCLE), HEAT_HOTEND_MIN, HEAT_HOTEND_MAX, "hotend", "hotend "},
+    {BED_HEATED ? PIN_BED_HEATER : -1, CYCLE(HEAT_BED_CYCLE), HEAT_BED_MIN, HEAT_BED_MAX, "bed", "bed "},
+    {PIN_CHAMBER_HEATER, CYCLE(HEAT_CHAMBER_CYCLE), HEAT_CHAMBER_MIN, HEAT_CHAMBER_MAX, "chamber", "chamber "},
+#if EXTRUDER_SECOND
+    {PIN_HOTEND_2_HEATER, CYCLE(HEAT_HOTEND_CYCLE), HEAT_HOTEND_MIN, HEAT_HOTEND_MAX, "hotend-2", "hotend-2 "},
+#endif
+};
 
 float lantern_guard(int index);
 
@@ -34,19 +47,20 @@ EXPORT(lantern_guard) float lantern_guard(int index)
     int heater = index / TOLD_PER_HEATER, what = index % TOLD_PER_HEATER;
     if (index < 0 || heater >= HEATERS) return -1;
     if (what < GUARD_VALUES) return guard_told(heater, what);
-    return what == GUARD_VALUES ? MIN_C[heater] : MAX_C[heater];
+    return what == GUARD_VALUES ? HEATER[heater].min_c : HEATER[heater].max_c;
 }
 
 static float target[HEATERS], now[HEATERS], duty[HEATERS];
 static uint8_t odd[HEATERS], ticks;
 
-bool heater_there(int heater) { return PIN[heater] >= 0; }
+bool heater_there(int heater) { return HEATER[heater].pin >= 0; }
 float heat_now(int heater) { return now[heater]; }
+float heat_target(int heater) { return target[heater]; }
 
 static void drive(int heater, float share)
 {
     duty[heater] = share;
-    if (heater_there(heater)) hw_pwm(PIN[heater], CYCLE_US[heater], (uint32_t)(share * (float)CYCLE_US[heater]));
+    if (heater_there(heater)) hw_pwm(HEATER[heater].pin, HEATER[heater].cycle_us, (uint32_t)(share * (float)HEATER[heater].cycle_us));
 }
 
 void heat_start(void)
@@ -54,7 +68,7 @@ void heat_start(void)
     guard_reset();
     for (int i = 0; i < HEATERS; i++) {
         if (!heater_there(i)) continue;
-        hw_pin_mode(PIN[i], PIN_OUTPUT);
+        hw_pin_mode(HEATER[i].pin, PIN_OUTPUT);
         drive(i, 0);
         now[i] = sensor_c(i);
     }
@@ -67,12 +81,15 @@ void heat_off(void)
         drive(i, 0);
     }
     guard_reset();
+#if TUNE_ON
+    tune_stop();
+#endif
 }
 
 /* A single odd reading is noise; a row of them is a broken sensor or a runaway. */
 static bool out_of_range(int heater)
 {
-    bool bad = now[heater] < MIN_C[heater] || now[heater] > MAX_C[heater] + ABOVE_MAX_C;
+    bool bad = now[heater] < HEATER[heater].min_c || now[heater] > HEATER[heater].max_c + ABOVE_MAX_C;
     odd[heater] = bad ? (uint8_t)(odd[heater] + 1) : 0;
     if (odd[heater] < PATIENCE) return false;
     odd[heater] = 0;
@@ -84,32 +101,76 @@ static void watch_and_steer(int heater)
     now[heater] = sensor_c(heater);
     if (stopped()) return;
     if (out_of_range(heater)) {
-        stop_now(ABOUT[heater], now[heater] < MIN_C[heater] ? "sensor open or too cold" : "too hot or sensor shorted");
+        stop_now(HEATER[heater].about, now[heater] < HEATER[heater].min_c ? MSG_SENSOR_OPEN : MSG_SENSOR_SHORT);
         return;
     }
     if (guard_trips(heater, target[heater], now[heater], duty[heater])) {
-        stop_now(ABOUT[heater], "does not follow its heater");
+        stop_now(HEATER[heater].about, MSG_NOT_FOLLOWED);
         return;
     }
+#if TUNE_ON
+    if (tune_steers(heater)) { drive(heater, tune_duty(now[heater])); return; }
+#endif
     drive(heater, target[heater] > 0 ? control_duty(heater, target[heater], now[heater]) : 0);
 }
+
+#if HAS_SPARE
+/* Two sensors of one hot end that part: one of them has slipped out or breaks. */
+#define PARTED_C 25.0f
+static uint8_t parted;
+
+static void compare(void)
+{
+    float off = sensor_c(SPARE) - now[HOTEND];
+    parted = off > PARTED_C || off < -PARTED_C ? (uint8_t)(parted + 1) : 0;
+    if (parted < PATIENCE || stopped()) return;
+    parted = 0;
+    stop_now(HEATER[HOTEND].about, MSG_SENSORS_PART);
+}
+#endif
 
 void heat_tick(void)
 {
     if (++ticks < PERIOD_TICKS) return;
     ticks = 0;
-    for (int i = 0; i < HEATERS; i++)
+    for (int i = 0; i < HEATERS; i++) {
         if (heater_there(i)) watch_and_steer(i);
+        else if (sensor_there(i)) now[i] = sensor_c(i);
+    }
+#if HAS_SPARE
+    compare();
+#endif
 }
 
-int heat_lines(void) { return heater_there(HOTEND) + heater_there(BED); }
+bool heat_wanted(void)
+{
+    for (int i = 0; i < HEATERS; i++)
+        if (target[i] > 0) return true;
+    return false;
+}
+
+/* The body of a line: those with a heater or a sensor, in their order. */
+static int body_of(int line)
+{
+    for (int i = 0; i < HEATERS; i++)
+        if (sensor_there(i) && line-- == 0) return i;
+    return HEATERS;
+}
+
+int heat_lines(void)
+{
+    int count = 0;
+    while (body_of(count) < HEATERS) count++;
+    return count;
+}
 
 void heat_tell(int line)
 {
-    int i = line == 0 && heater_there(HOTEND) ? HOTEND : BED;
+    int i = body_of(line);
+    if (i == HEATERS) return;
     print("heat");
     print_name("body");
-    print(NAME[i]);
+    print(HEATER[i].name);
     print_name("now");
     print_float(now[i], 1);
     print_name("target");
@@ -119,30 +180,51 @@ void heat_tell(int line)
     print_end();
 }
 
-static bool reached(int heater)
+bool heat_reached(int heater)
 {
     float off = target[heater] - now[heater];
     return target[heater] == 0 || (off < REACHED_C && off > -REACHED_C);
 }
 
-static enum outcome set(const struct words *w, int heater)
+const char *heat_set(int heater, float c)
 {
-    if (!has(w, 'S')) return fail("S, the target in degrees, is missing");
-    if (!heater_there(heater)) return fail("no such heater");
-    float c = word(w, 'S', 0);
-    if (!(c >= 0 && c <= MAX_C[heater])) return fail("target out of range");
+    if (!heater_there(heater)) return MSG_NO_HEATER;
+    if (!(c >= 0 && c <= HEATER[heater].max_c)) return MSG_TARGET_RANGE;
     if (c != target[heater]) control_reset(heater);
     target[heater] = c;
-    return DONE;
+    return NULL;
 }
 
-static bool hotend_reached(void) { return reached(HOTEND); }
-static bool bed_reached(void) { return reached(BED); }
+static enum outcome set(const struct words *w, int heater)
+{
+    return has(w, 'S') ? done_unless(heat_set(heater, word(w, 'S', 0))) : fail(MSG_TARGET_MISSING);
+}
 
-static enum outcome hotend(const struct words *w) { return set(w, HOTEND); }
+static bool hotend_reached(void) { return heat_reached(tool_hotend()); }
+static bool bed_reached(void) { return heat_reached(BED); }
+
+static enum outcome hotend(const struct words *w) { return set(w, tool_hotend()); }
 static enum outcome bed(const struct words *w) { return set(w, BED); }
-static enum outcome hotend_wait(const struct words *w) { return set(w, HOTEND) == DONE ? going_on(hotend_reached) : FAILED; }
+static enum outcome hotend_wait(const struct words *w) { return set(w, tool_hotend()) == DONE ? going_on(hotend_reached) : FAILED; }
 static enum outcome bed_wait(const struct words *w) { return set(w, BED) == DONE ? going_on(bed_reached) : FAILED; }
+
+#if PIN_CHAMBER_HEATER >= 0
+static bool chamber_reached(void) { return heat_reached(CHAMBER); }
+static enum outcome chamber(const struct words *w) { return set(w, CHAMBER); }
+static enum outcome chamber_wait(const struct words *w) { return set(w, CHAMBER) == DONE ? going_on(chamber_reached) : FAILED; }
+#endif
+
+/* Both targets at once, of one of two presets. */
+static enum outcome preheat(const struct words *w)
+{
+    static const float HOT[] = {PRESET_ONE_HOTEND, PRESET_TWO_HOTEND}, WARM[] = {PRESET_ONE_BED, PRESET_TWO_BED};
+    float which = word(w, 'N', 1);
+    if (which != 1 && which != 2) return fail(MSG_PRESET_RANGE);
+    int i = which == 1 ? 0 : 1;
+    const char *refused = heat_set(HOTEND, HOT[i]);
+    if (!refused && heater_there(BED)) refused = heat_set(BED, WARM[i]);
+    return done_unless(refused);
+}
 
 static int next_line;
 static bool temperatures_on(void)
@@ -160,10 +242,15 @@ static enum outcome temperatures(const struct words *w)
 }
 
 const struct command HEAT_COMMANDS[] = {
-    {NULL, 'M', 104, false, false, "S", NULL, hotend},
-    {NULL, 'M', 109, false, false, "S", NULL, hotend_wait},
-    {NULL, 'M', 140, false, false, "S", NULL, bed},
-    {NULL, 'M', 190, false, false, "S", NULL, bed_wait},
-    {NULL, 'M', 105, true, false, NULL, NULL, temperatures},
+    CODE('M', 104, 0, "S", NULL, hotend),
+    CODE('M', 109, IN_PRINT, "S", NULL, hotend_wait),
+    CODE('M', 140, 0, "S", NULL, bed),
+    CODE('M', 190, IN_PRINT, "S", NULL, bed_wait),
+#if PIN_CHAMBER_HEATER >= 0
+    CODE('M', 141, 0, "S", NULL, chamber),
+    CODE('M', 191, IN_PRINT, "S", NULL, chamber_wait),
+#endif
+    VERB("preheat", 0, "N", preheat),
+    CODE('M', 105, ASLEEP_TOO, NULL, NULL, temperatures),
     NO_COMMAND,
 };

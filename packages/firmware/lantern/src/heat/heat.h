@@ -5,6 +5,13 @@
 #include "proto/commands.h"
 void heat_start(void);
 bool heater_there(int heater);
+/* Any target is set. */
+bool heat_wanted(void);
+/* Sets a target, 0 to the highest; NULL, or why not. */
+const char *heat_set(int heater, float c);
+float heat_target(int heater);
+/* Within 2 °C of its target, or without one. */
+bool heat_reached(int heater);
 /* As it was last read, °C. */
 float heat_now(int heater);
 /* Every millisecond; does its work ten times a second. */

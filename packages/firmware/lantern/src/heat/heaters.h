@@ -1,3 +1,8 @@
 /* heaters.h: what is heated. */
 #pragma once
-enum { HOTEND, BED, HEATERS };
+#include "option_motion.h"
+#if EXTRUDER_SECOND
+enum { HOTEND, BED, CHAMBER, HOTEND_2, HEATERS };
+#else
+enum { HOTEND, BED, CHAMBER, HEATERS };
+#endif

@@ -4,11 +4,14 @@
 #include "core/number.h"
 #include "core/settings.h"
 #include "core/stop.h"
+#include "messages.h"
 #include "motion/limits.h"
 #include "motion/motion.h"
 #include "motion/switches.h"
 #include "option_homing.h"
 #include "option_probe.h"
+#include "option_sense.h"
+#include "option_stall.h"
 #include "probe/probe.h"
 
 #define BACK_OFF_MM 4.0f
@@ -35,10 +38,16 @@ static uint16_t wait;
 
 bool homed(int which) { return known >> which & 1; }
 bool homing_under_way(void) { return stage != REST; }
+void homing_believe(int which) { known |= (uint8_t)(1u << which); }
 void homing_forget(void) { known = 0; }
 void homing_forget_axis(int which) { known &= (uint8_t)~(1u << which); }
 bool homed_by_probe(void) { return Z_BY_PROBE && homed(Z); }
 
+#if STALL_X || STALL_Y
+static bool by_stall(int which) { return (which == X && STALL_X) || (which == Y && STALL_Y); }
+#else
+static bool by_stall(int which) { (void)which; return false; }
+#endif
 static bool by_probe(int which) { return which == Z && Z_BY_PROBE; }
 static const struct input *sensor(void) { return by_probe(axis) ? probe_input() : switch_of(axis); }
 static bool met(void) { return input_met(sensor()); }
@@ -92,17 +101,17 @@ static void next_axis(void)
     if (by_probe(axis)) above_spot();
     homing_forget_axis(axis);
     flickers = 0;
-    wait = by_probe(axis) ? PROBE_TICKS : SETTLE_TICKS;
+    wait = by_probe(axis) ? (uint16_t)(probe_ticks() + SETTLE_TICKS) : SETTLE_TICKS;
     stage = LOOK;
 }
 
 const char *homing_begin(uint8_t axes)
 {
     for (int i = 0; i < HOMED_AXES; i++)
-        if (axes >> i & 1 && !by_probe(i) && switch_of(i)->pin < 0) return "an axis has no switch to be homed with";
+        if (axes >> i & 1 && !by_probe(i) && switch_of(i)->pin < 0) return MSG_NO_SWITCH;
     if (axes >> Z & 1 && Z_BY_PROBE) {
-        if (((axes | known) & 3) != 3) return "home X and Y before Z, the probe must be over its spot";
-        if (!limit_holds(X, spot(X)) || !limit_holds(Y, spot(Y))) return "with this probe offset the nozzle would leave its travel over the home spot";
+        if (((axes | known) & 3) != 3) return MSG_XY_FIRST;
+        if (!limit_holds(X, spot(X)) || !limit_holds(Y, spot(Y))) return MSG_SPOT_OUTSIDE;
     }
     wanted = axes;
     next_axis();
@@ -123,9 +132,11 @@ static void approach(void)
 /* The axis has come to rest after APPROACH or AGAIN. */
 static void touched(bool found)
 {
-    if (!found) { give_up(by_probe(axis) ? "homing did not meet the plate" : "homing did not meet its switch"); return; }
+    if (!found) { give_up(by_probe(axis) ? MSG_MET_NO_PLATE : by_stall(axis) ? MSG_STALL_NEVER : MSG_MET_NO_SWITCH); return; }
+    /* A motor that stands says so only while it is driven: there is one touch, and it counts. */
+    if (by_stall(axis)) { declare(); return; }
     if (!met()) {
-        if (++flickers == FLICKERS) give_up("reads met and open by turns: a loose contact or a missing pull-up");
+        if (++flickers == FLICKERS) give_up(MSG_FLICKERS);
         else seek(towards(BACK_OFF_MM * 2), SPEED[axis] / SLOWER, true, stage);
         return;
     }
@@ -135,7 +146,7 @@ static void touched(bool found)
 
 static void finish_axis(void)
 {
-    if (met()) { give_up("stays met after homing has left it: its place is not known"); return; }
+    if (!by_stall(axis) && met()) { give_up(MSG_STAYS_MET); return; }
     if (by_probe(axis)) probe_deploy(false);
     known |= (uint8_t)(1u << axis);
     wanted &= (uint8_t)~(1u << axis);
@@ -147,17 +158,17 @@ static void advance(bool found)
     switch (stage) {
     case LOOK:
         if (!met()) approach();
-        else if (by_probe(axis)) give_up("reads its probe as met before it moves: inverted, stuck or not let out");
+        else if (by_probe(axis)) give_up(MSG_PROBE_MET_AT_ONCE);
         else seek(-towards(UNHOMED_REACH_MM), SPEED[axis], false, FREE);
         break;
     case FREE:
-        if (met()) give_up("reads its switch as met and it stays so: inverted, unplugged or held");
+        if (met()) give_up(MSG_SWITCH_HELD);
         else approach();
         break;
     case APPROACH:
     case AGAIN: touched(found); break;
     case BACK_OFF:
-        if (met()) give_up("stays met after backing off: inverted, stuck or bent");
+        if (met()) give_up(MSG_MET_BACKED_OFF);
         else seek(towards(BACK_OFF_MM * 2), SPEED[axis] / SLOWER, true, AGAIN);
         break;
     case LEAVE: finish_axis(); break;

@@ -7,6 +7,8 @@ const char *homing_begin(uint8_t axes);
 bool homing_done(void);
 void homing_abandon(void);
 bool homed(int axis);
+/* An axis stands where it was declared to, by somebody who knows. */
+void homing_believe(int axis);
 void homing_forget(void);
 void homing_forget_axis(int axis);
 bool homing_under_way(void);

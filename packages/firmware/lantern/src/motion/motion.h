@@ -14,7 +14,17 @@ void motion_tick(void);
 /* Queues a move from where the last one ends. False when the queue is full: try again later. Speeds and accelerations are
  * kept to each axis' own. */
 bool motion_move(const struct place *to, float speed_mm_s);
+#if EXTRUDER_SECOND
+/* From now on this motor feeds. Only while nothing moves. */
+void motion_feed_with(int motor);
+#endif
+#if SECOND_Z_ON
+/* Moves the second Z motor alone; the place told stays. */
+void motion_second_z(float mm, float mm_s);
+#endif
 bool motion_busy(void);
+/* The moves under way feed filament. */
+bool motion_feeds(void);
 /* Ends all moves at once and knows where the motors stand: steps that were made are counted. */
 void motion_halt(void);
 void motion_release(void);
@@ -24,7 +34,7 @@ void motion_settle(void);
 struct place motion_target(void);
 /* Where the motors are now. */
 struct place motion_position(void);
-/* Declares the present place of one axis. Only while nothing moves. */
+/* Declares where one axis really stands, whatever raises it. Only while nothing moves. */
 void motion_declare(int axis, float mm);
 /* Declares where the filament is, from the last queued move on. */
 void motion_declare_filament(int64_t millionths);

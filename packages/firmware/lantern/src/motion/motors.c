@@ -2,22 +2,37 @@
 #include "motion/motors.h"
 #include "motion/axes.h"
 #include "option_direction.h"
+#include "option_pulse.h"
 #include "pins_motors.h"
 
-static const int16_t STEP[MOTORS] = {PIN_X_STEP, PIN_Y_STEP, PIN_Z_STEP, PIN_E_STEP};
-static const int16_t DIR[MOTORS] = {PIN_X_DIR, PIN_Y_DIR, PIN_Z_DIR, PIN_E_DIR};
-static const int16_t ENABLE[MOTORS] = {PIN_X_ENABLE, PIN_Y_ENABLE, PIN_Z_ENABLE, PIN_E_ENABLE};
-static const bool REVERSED[MOTORS] = {DIRECTION_X, DIRECTION_Y, DIRECTION_Z, DIRECTION_E};
+static const struct { int16_t step, dir, enable; bool reversed; } MOTOR[MOTORS] = {
+    {PIN_X_STEP, PIN_X_DIR, PIN_X_ENABLE, DIRECTION_X},
+    {PIN_Y_STEP, PIN_Y_DIR, PIN_Y_ENABLE, DIRECTION_Y},
+    {PIN_Z_STEP, PIN_Z_DIR, PIN_Z_ENABLE, DIRECTION_Z},
+    {PIN_E_STEP, PIN_E_DIR, PIN_E_ENABLE, DIRECTION_E},
+#if SECOND_Z_ON
+    {PIN_Z2_STEP, PIN_Z2_DIR, PIN_Z2_ENABLE, DIRECTION_Z},
+#endif
+#if EXTRUDER_SECOND
+    {PIN_E2_STEP, PIN_E2_DIR, PIN_E2_ENABLE, DIRECTION_E},
+#endif
+};
+#if EXTRUDER_SECOND
+_Static_assert(PIN_E2_STEP >= 0, "[extruder.second] no second extruder motor sits on a driver of its own");
+#endif
+#if SECOND_Z_ON
+_Static_assert(PIN_Z2_STEP >= 0, "[second-z.on] no second Z motor sits on a driver of its own");
+#endif
 static bool enabled;
 
 void motors_start(void)
 {
     for (int i = 0; i < MOTORS; i++) {
-        hw_motor(i, STEP[i], DIR[i]);
-        if (STEP[i] < 0) continue;
-        hw_pin_mode(STEP[i], PIN_OUTPUT);
-        hw_pin_mode(DIR[i], PIN_OUTPUT);
-        hw_pin_mode(ENABLE[i], PIN_OUTPUT);
+        hw_motor(i, MOTOR[i].step, MOTOR[i].dir, (uint32_t)(PULSE_WIDTH * 1000), (uint32_t)(PULSE_SETUP * 1000));
+        if (MOTOR[i].step < 0) continue;
+        hw_pin_mode(MOTOR[i].step, PIN_OUTPUT);
+        hw_pin_mode(MOTOR[i].dir, PIN_OUTPUT);
+        hw_pin_mode(MOTOR[i].enable, PIN_OUTPUT);
     }
     motors_enable(false);
 }
@@ -27,9 +42,9 @@ void motors_enable(bool on)
 {
     enabled = on;
     for (int i = 0; i < MOTORS; i++)
-        if (ENABLE[i] >= 0) hw_pin_write(ENABLE[i], !on);
+        if (MOTOR[i].enable >= 0) hw_pin_write(MOTOR[i].enable, !on);
 }
 
 bool motors_enabled(void) { return enabled; }
-uint8_t motor_level(int motor, bool plus) { return plus != REVERSED[motor]; }
-int32_t motor_made(int motor) { return REVERSED[motor] ? -hw_steps_made(motor) : hw_steps_made(motor); }
+uint8_t motor_level(int motor, bool plus) { return plus != MOTOR[motor].reversed; }
+int32_t motor_made(int motor) { return MOTOR[motor].reversed ? -hw_steps_made(motor) : hw_steps_made(motor); }

@@ -1,11 +1,21 @@
-/* moves.c: G0 to M400. A move is checked whole before any of it is queued. */
+/* moves.c: G0 to M400. A way is checked whole before any of it is queued. */
 #include "motion/moves.h"
+#include "bed/map.h"
+#include "bed/tilt.h"
+#include "core/number.h"
 #include "core/settings.h"
+#include "core/trig.h"
 #include "heat/heat.h"
+#include "messages.h"
+#include "core/stop.h"
+#include "motion/gantry.h"
 #include "motion/homing.h"
 #include "motion/limits.h"
 #include "motion/motion.h"
+#include "motion/origins.h"
+#include "motion/path.h"
 #include "motion/switches.h"
+#include "motion/tools.h"
 #include "option_extrude.h"
 #include "option_motion.h"
 #include "probe/probe.h"
@@ -15,12 +25,19 @@ enum { MILLION = 1000000 };
 #define LONGEST_DWELL_MS 60000.0f
 enum { LONGEST_FEED_MM = 200 };
 
-static bool relative, filament_relative;
+static bool relative, filament_relative, z_asked;
 static float feed_mm_s = 20;
-static struct place pending;
 static uint16_t ticks_left;
 
-static bool pending_queued(void) { return motion_move(&pending, feed_mm_s); }
+struct modes moves_modes(void) { return (struct modes){feed_mm_s, relative, filament_relative}; }
+
+void moves_take_modes(const struct modes *modes)
+{
+    feed_mm_s = modes->feed_mm_s;
+    relative = modes->relative;
+    filament_relative = modes->filament_relative;
+}
+
 static bool motion_finished(void) { return !motion_busy(); }
 static bool dwell_over(void) { return !motion_busy() && (ticks_left == 0 || --ticks_left == 0); }
 
@@ -28,37 +45,137 @@ static bool dwell_over(void) { return !motion_busy() && (ticks_left == 0 || --ti
 static const char *refuse_filament(int64_t way)
 {
     if (way == 0) return NULL;
-    if (way > (int64_t)LONGEST_FEED_MM * MILLION || way < -(int64_t)LONGEST_FEED_MM * MILLION) return "more than 200 mm of filament in one move";
-    return heater_there(HOTEND) && heat_now(HOTEND) < EXTRUDE_FROM ? "the hot end is too cold to extrude" : NULL;
+    if (way > (int64_t)LONGEST_FEED_MM * MILLION || way < -(int64_t)LONGEST_FEED_MM * MILLION) return MSG_FILAMENT_LONG;
+    return heater_there(tool_hotend()) && heat_now(tool_hotend()) < EXTRUDE_FROM ? MSG_TOO_COLD : NULL;
+}
+
+/* mm of filament from what E says: as it is, or out of a volume. */
+static int64_t filament_of(int64_t told)
+{
+#if FILAMENT_VOLUMETRIC
+    float radius = setting[SET_FILAMENT_DIAMETER] / 2;
+    return (int64_t)((double)told / (double)(HALF_TURN * radius * radius));
+#else
+    return told;
+#endif
 }
 
 static void take_words(const struct words *w, const struct place *from, struct place *to)
 {
     *to = *from;
     for (int i = 0; i < HOMED_AXES; i++)
-        if (has(w, AXIS_LETTER[i])) to->mm[i] = word(w, AXIS_LETTER[i], 0) + (relative ? from->mm[i] : 0);
-    if (has(w, 'E')) to->filament = word_millionths(w, 'E') + (relative || filament_relative ? from->filament : 0);
+        if (has(w, AXIS_LETTER[i])) to->mm[i] = word(w, AXIS_LETTER[i], 0) + (relative ? from->mm[i] : origin_of(i));
+    if (has(w, 'E')) to->filament = filament_of(word_millionths(w, 'E')) + (relative || filament_relative ? from->filament : 0);
+}
+
+/* The feed of a line in mm/s; 0 is none. */
+static float feed_of(const struct words *w) { return larger(0, word(w, 'F', feed_mm_s * 60) / 60); }
+
+static enum outcome go(float feed)
+{
+    feed_mm_s = feed;
+    return path_queued() ? DONE : going_on(path_queued);
 }
 
 static enum outcome move(const struct words *w)
 {
-    struct place from = motion_target();
-    take_words(w, &from, &pending);
-    float feed = word(w, 'F', feed_mm_s * 60) / 60;
-    if (!(feed > 0)) return fail("F must be above 0 mm/min");
-    const char *refused = limits_refuse(&from, &pending);
-    if (!refused) refused = refuse_filament(pending.filament - from.filament);
+    struct place from = motion_target(), to;
+    take_words(w, &from, &to);
+    float feed = feed_of(w);
+    if (!(feed > 0)) return fail(MSG_FEED_ABOVE_0);
+    const char *refused = limits_refuse(&from, &to);
+    if (!refused) refused = refuse_filament(to.filament - from.filament);
     if (refused) return fail(refused);
-    feed_mm_s = feed;
-    return pending_queued() ? DONE : going_on(pending_queued);
+    path_straight(&to, feed);
+    return go(feed);
 }
+
+#if ARCS_ON
+/* Start and end may lie so far from one circle. */
+#define OFF_CIRCLE_MM 0.1f
+
+static enum outcome arc(const struct words *w, bool clockwise)
+{
+    struct place from = motion_target(), to, low, high;
+    take_words(w, &from, &to);
+    float feed = feed_of(w), i = word(w, 'I', 0), j = word(w, 'J', 0);
+    if (!(feed > 0)) return fail(MSG_FEED_ABOVE_0);
+    float centre_x = from.mm[X] + i, centre_y = from.mm[Y] + j, x = to.mm[X] - centre_x, y = to.mm[Y] - centre_y;
+    float radius = __builtin_sqrtf(i * i + j * j);
+    if (!(radius > 0) || magnitude(__builtin_sqrtf(x * x + y * y) - radius) > OFF_CIRCLE_MM) return fail(MSG_NO_CIRCLE);
+    path_arc(&to, centre_x, centre_y, clockwise, feed);
+    path_box(&low, &high);
+    const char *refused = limits_refuse(&from, &low);
+    if (!refused) refused = limits_refuse(&from, &high);
+    if (!refused) refused = refuse_filament(to.filament - from.filament);
+    if (refused) { path_forget(); return fail(refused); }
+    return go(feed);
+}
+
+static enum outcome arc_clockwise(const struct words *w) { return arc(w, true); }
+static enum outcome arc_back(const struct words *w) { return arc(w, false); }
+#endif
 
 static enum outcome dwell(const struct words *w)
 {
     float ms = word(w, 'P', 0) + 1000 * word(w, 'S', 0);
-    if (!(ms >= 0 && ms <= LONGEST_DWELL_MS)) return fail("dwell must be 0 to 60 s");
+    if (!(ms >= 0 && ms <= LONGEST_DWELL_MS)) return fail(MSG_DWELL_RANGE);
     ticks_left = (uint16_t)ms;
     return going_on(dwell_over);
+}
+
+#if HAS_MAP
+/* The map is dropped, taken up again or taken afresh. */
+static bool map_again(void)
+{
+    if (!map_after_home()) return true;
+    const char *refused = map_take_begin();
+    if (refused) return failed(refused);
+    going_on(map_taken);
+    return true;
+}
+#endif
+
+/* What follows a Z that was found. */
+static bool z_found(void)
+{
+#if HAS_TILT
+    tilt_forget();
+#endif
+#if HAS_MAP
+    return map_again();
+#else
+    return true;
+#endif
+}
+
+#if HAS_GANTRY
+/* Levelled, Z is another one: it is found once more. */
+static bool found_again(void) { return homing_done() && z_found(); }
+
+static bool levelled(void)
+{
+    if (!gantry_level()) return false;
+    if (stopped()) return true;
+    const char *refused = homing_begin(1u << Z);
+    if (refused) return failed(refused);
+    going_on(found_again);
+    return true;
+}
+#endif
+
+static bool home_over(void)
+{
+    if (!homing_done()) return false;
+    if (stopped() || !z_asked) return true;
+#if HAS_GANTRY
+    const char *refused = gantry_begin();
+    if (refused) return failed(refused);
+    going_on(levelled);
+    return true;
+#else
+    return z_found();
+#endif
 }
 
 static enum outcome home(const struct words *w)
@@ -66,8 +183,10 @@ static enum outcome home(const struct words *w)
     uint8_t axes = 0;
     for (int i = 0; i < HOMED_AXES; i++)
         if (has(w, AXIS_LETTER[i])) axes |= (uint8_t)(1u << i);
+    z_asked = !axes || axes >> Z & 1;
+    limits_lift(false);
     const char *refused = homing_begin(axes ? axes : 7);
-    return refused ? fail(refused) : going_on(homing_done);
+    return refused ? fail(refused) : going_on(home_over);
 }
 
 static enum outcome set_relative(bool on) { relative = on; filament_relative = on; return DONE; }
@@ -78,7 +197,7 @@ static enum outcome filament_relative_on(const struct words *w) { (void)w; filam
 
 static enum outcome declare(const struct words *w)
 {
-    if (!has(w, 'E')) return fail("only E can be declared, home the axes");
+    if (!has(w, 'E')) return fail(MSG_ONLY_E_DECLARED);
     motion_declare_filament(word_millionths(w, 'E'));
     return DONE;
 }
@@ -96,6 +215,8 @@ static enum outcome motors_off(const struct words *w)
 void moves_stop(void)
 {
     homing_abandon();
+    path_forget();
+    limits_lift(false);
     motion_halt();
     motion_release();
     /* Motors that are halted at speed and let go stand anywhere. */
@@ -114,6 +235,11 @@ void moves_changed(int place, float before)
 #endif
         motion_settle();
     }
+#if NUDGE_ON
+    /* While moves are made, the next one carries it; else it is made at once. */
+    struct place here = motion_target();
+    if (place == SET_NUDGE_START && homed(Z) && !motion_busy()) motion_move(&here, setting[SET_SPEED_Z]);
+#endif
     if (place == SET_PROBE_OFFSET_Z && homed_by_probe()) motion_declare(Z, motion_target().mm[Z] + before - setting[SET_PROBE_OFFSET_Z]);
 }
 
@@ -161,18 +287,22 @@ static enum outcome position(const struct words *w) { (void)w; tell_place(); ret
 static enum outcome endstops(const struct words *w) { (void)w; tell_switches(); return DONE; }
 
 const struct command MOVE_COMMANDS[] = {
-    {NULL, 'G', 0, false, false, "XYZEF", NULL, move},
-    {NULL, 'G', 1, false, false, "XYZEF", NULL, move},
-    {NULL, 'G', 4, false, false, "PS", NULL, dwell},
-    {NULL, 'G', 28, false, true, NULL, "XYZ", home},
-    {NULL, 'G', 90, false, false, NULL, NULL, absolute_on},
-    {NULL, 'G', 91, false, false, NULL, NULL, relative_on},
-    {NULL, 'M', 82, false, false, NULL, NULL, filament_absolute_on},
-    {NULL, 'M', 83, false, false, NULL, NULL, filament_relative_on},
-    {NULL, 'G', 92, false, false, "E", NULL, declare},
-    {NULL, 'M', 84, true, true, NULL, NULL, motors_off},
-    {NULL, 'M', 400, false, false, NULL, NULL, wait_for_moves},
-    {NULL, 'M', 114, true, false, NULL, NULL, position},
-    {NULL, 'M', 119, true, false, NULL, NULL, endstops},
+    CODE('G', 0, IN_PRINT, "XYZEF", NULL, move),
+    CODE('G', 1, IN_PRINT, "XYZEF", NULL, move),
+#if ARCS_ON
+    CODE('G', 2, IN_PRINT, "XYZIJEF", NULL, arc_clockwise),
+    CODE('G', 3, IN_PRINT, "XYZIJEF", NULL, arc_back),
+#endif
+    CODE('G', 4, IN_PRINT, "PS", NULL, dwell),
+    CODE('G', 28, AT_REST | IN_PRINT, NULL, "XYZ", home),
+    CODE('G', 90, IN_PRINT, NULL, NULL, absolute_on),
+    CODE('G', 91, IN_PRINT, NULL, NULL, relative_on),
+    CODE('M', 82, IN_PRINT, NULL, NULL, filament_absolute_on),
+    CODE('M', 83, IN_PRINT, NULL, NULL, filament_relative_on),
+    CODE('G', 92, IN_PRINT, "E", NULL, declare),
+    CODE('M', 84, ASLEEP_TOO | AT_REST | IN_PRINT, NULL, NULL, motors_off),
+    CODE('M', 400, IN_PRINT, NULL, NULL, wait_for_moves),
+    CODE('M', 114, ASLEEP_TOO, NULL, NULL, position),
+    CODE('M', 119, ASLEEP_TOO, NULL, NULL, endstops),
     NO_COMMAND,
 };

@@ -5,6 +5,7 @@
 
 static struct block ring[BLOCKS];
 static uint8_t oldest, count;
+static uint32_t added;
 static bool running;
 static float last_unit[AXES], last_speed;
 static const float JOLT[AXES] = {CORNER_JOLT_X, CORNER_JOLT_Y, CORNER_JOLT_Z, CORNER_JOLT_E};
@@ -13,7 +14,11 @@ static struct block *at(int index) { return &ring[(oldest + index) % BLOCKS]; }
 
 bool planner_full(void) { return count == BLOCKS; }
 int planner_count(void) { return count; }
+uint32_t planner_added(void) { return added; }
+uint32_t planner_ended(void) { return added - count; }
 void planner_clear(void) { count = 0; running = false; }
+
+bool planner_feeds(void) { return count > 0 && at(0)->steps[at(0)->feeder] > 0; }
 
 static float reach(const struct block *block) { return 2 * block->accel * block->length; }
 
@@ -83,6 +88,7 @@ void planner_add(const struct block *block, const float unit[AXES])
     for (int i = 0; i < AXES; i++) last_unit[i] = unit[i];
     last_speed = block->speed;
     count++;
+    added++;
     plan();
 }
 

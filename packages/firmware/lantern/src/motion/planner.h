@@ -12,3 +12,8 @@ const struct block *planner_begin(float *exit_squared);
 /* The block carried out is done. */
 void planner_end(void);
 void planner_clear(void);
+/* Blocks added and blocks carried out since power-on; what was dropped counts as carried out. */
+uint32_t planner_added(void);
+uint32_t planner_ended(void);
+/* The block carried out feeds filament. */
+bool planner_feeds(void);

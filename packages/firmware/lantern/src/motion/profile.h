@@ -3,7 +3,6 @@
 #include "motion/block.h"
 struct profile {
     float entry, peak, exit;      /* mm/s */
-    float accel;
     float gained_s, held_s, lost_s;
     float gained_mm, held_mm;
 };

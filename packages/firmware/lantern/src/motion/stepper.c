@@ -5,6 +5,8 @@
 #include "motion/motors.h"
 #include "motion/planner.h"
 #include "motion/profile.h"
+#include "option_extrude.h"
+#include "core/settings.h"
 
 #define SEGMENT_S 0.002f
 #define NS_PER_S 1e9f
@@ -44,6 +46,37 @@ static struct run make_run(int motor, uint32_t count, bool plus, float first, fl
     return (struct run){whole(start), whole(interval), nearest(change), (uint16_t)count, (uint8_t)motor, motor_level(motor, plus)};
 }
 
+#if LEAD_ON
+/* Extra steps of filament that are pushed ahead, and how many the speed asks for: the melt gives way to pressure late. Only
+ * while the head moves and filament is fed. */
+static int32_t led;
+
+static int32_t lead_at(float speed)
+{
+    bool prints = block->steps[block->feeder] > 0 && (block->steps[X] | block->steps[Y]);
+    return prints ? nearest(setting[SET_LEAD_TIME] * speed * (float)block->steps[block->feeder] / block->length) : 0;
+}
+
+/* What of it may be made up within a segment: no faster than the extruder goes. */
+static int32_t lead_change(float speed)
+{
+    float most = setting[SET_SPEED_E] * setting[SET_STEPS_E] * segment_s;
+    float wanted = (float)(lead_at(speed) - led);
+    return nearest(larger(-most, smaller(most, wanted)));
+}
+
+/* The extruder's steps of a segment lie evenly in it: they are few, and may turn round. */
+static uint32_t add_lead(struct run *runs, uint32_t made, int32_t own, float speed, float ns)
+{
+    int32_t extra = lead_change(speed), count = own + extra;
+    led += extra;
+    if (count == 0) return made;
+    uint32_t steps = (uint32_t)(count < 0 ? -count : count);
+    runs[made] = make_run(block->feeder, steps, count > 0, 0.5f, (float)steps, 0, ns);
+    return made + 1;
+}
+#endif
+
 static void hand_over(void)
 {
     struct run runs[MOTORS];
@@ -60,6 +93,13 @@ static void hand_over(void)
         float steps = magnitude((float)block->steps[i]);
         int32_t target = last ? (plus ? block->steps[i] : -block->steps[i]) : nearest(steps * to);
         int32_t count = target - handed[i];
+#if LEAD_ON
+        if (i == block->feeder && (led || (plus && (block->steps[X] | block->steps[Y])))) {
+            made = add_lead(runs, made, plus ? count : -count, fast, ns);
+            handed[i] = target;
+            continue;
+        }
+#endif
         if (count <= 0) continue;
         float way = steps * (to - from), first = (float)handed[i] + 0.5f - steps * from;
         runs[made++] = make_run(i, (uint32_t)count, plus, larger(0, first), larger(way, 0.5f), lean, ns);
@@ -86,4 +126,7 @@ void stepper_clear(void)
 {
     block = NULL;
     hw_runs_halt();
+#if LEAD_ON
+    led = 0;
+#endif
 }

@@ -2,7 +2,9 @@
  * it is heard whatever else runs and however full they are. */
 #include "proto/serial.h"
 #include "core/stop.h"
+#include "messages.h"
 #include "option_link.h"
+#include "proto/commands.h"
 #include "proto/print.h"
 
 _Static_assert(LINK_BAUD >= 9600, "[link.baud] below 9600 baud a stop would take too long to arrive");
@@ -16,7 +18,7 @@ static bool ignoring;
 
 void lantern_serial(void);
 
-void serial_start(void) { hw_serial_open(LINK_BAUD); }
+void serial_start(void) { hw_serial_open(LINK_HOST_PORT == LINK_HOST_PORT_SECOND, LINK_BAUD); }
 
 /* Where a line stands on the way to "M112": spaces and a line number may come before it, zeros inside. */
 enum stop_stage { AHEAD, LINE_NUMBER, LETTER, ONE, TWO, WHOLE, OTHER };
@@ -64,14 +66,15 @@ static void line_complete(void)
         return;
     }
     if (closing == 0) return;
-    lines[(oldest + waiting) % LINES][closing] = 0;
-    waiting++;
+    char *line = lines[(oldest + waiting) % LINES];
+    line[closing] = 0;
+    if (!commands_at_once(line)) waiting++;
 }
 
 static void take(char byte)
 {
     if (stop_heard(byte)) {
-        stop_now("", "asked by the host");
+        stop_now("", MSG_BY_HOST);
         ignoring = byte != '\n' && byte != '\r';
         return;
     }
@@ -81,9 +84,9 @@ static void take(char byte)
         return;
     }
     if (ignoring || unreadable) return;
-    if (waiting == LINES) unreadable = "too many lines wait";
-    else if (byte < ' ' || byte > '~') unreadable = "line garbled";
-    else if (length == LINE_LENGTH - 1) unreadable = "line too long";
+    if (waiting == LINES) unreadable = MSG_LINES_FULL;
+    else if (byte < ' ' || byte > '~') unreadable = MSG_LINE_GARBLED;
+    else if (length == LINE_LENGTH - 1) unreadable = MSG_LINE_LONG;
     else lines[(oldest + waiting) % LINES][length++] = byte;
 }
 

@@ -1,6 +1,7 @@
 /* setting_commands.c: setting, telling, storing, loading, going back. */
 #include "proto/setting_commands.h"
 #include "core/store.h"
+#include "messages.h"
 #include "option_store.h"
 #include "proto/print.h"
 
@@ -32,10 +33,10 @@ enum outcome setting_change(const struct setting_line *line, const struct words 
         const struct setting_row *row = &SETTING_ROWS[i];
         known |= 1u << (row->letter - 'A');
         if (!has(words, row->letter)) continue;
-        if (!(words->valued >> (row->letter - 'A') & 1)) return fail("a number is missing, nothing changed");
+        if (!(words->valued >> (row->letter - 'A') & 1)) return fail(MSG_NUMBER_MISSING_KEPT);
         if (!setting_allows(i, word(words, row->letter, 0))) { print_range(row); return FAILED; }
     }
-    if (words->given & ~known) return fail("a word does not belong there, nothing changed");
+    if (words->given & ~known) return fail(MSG_WORD_STRAY_KEPT);
     for (int i = line->first; i < line->first + line->count; i++) setting_put(i, word(words, SETTING_ROWS[i].letter, setting[i]));
     return DONE;
 }
@@ -43,7 +44,7 @@ enum outcome setting_change(const struct setting_line *line, const struct words 
 static enum outcome save(const struct words *w)
 {
     (void)w;
-    return store_begin() ? going_on(store_saved) : fail("this board or image keeps no settings");
+    return store_begin() ? going_on(store_saved) : fail(MSG_STORES_NOTHING);
 }
 
 static enum outcome load(const struct words *w)
@@ -89,14 +90,14 @@ static enum outcome report(const struct words *w)
 static enum outcome report(const struct words *w)
 {
     (void)w;
-    return fail("this image has no settings report");
+    return fail(MSG_NO_REPORT);
 }
 #endif
 
 const struct command SETTING_COMMANDS[] = {
-    {NULL, 'M', 500, false, true, NULL, NULL, save},
-    {NULL, 'M', 501, false, true, NULL, NULL, load},
-    {NULL, 'M', 502, false, true, NULL, NULL, reset},
-    {NULL, 'M', 503, true, false, NULL, NULL, report},
+    CODE('M', 500, AT_REST, NULL, NULL, save),
+    CODE('M', 501, AT_REST, NULL, NULL, load),
+    CODE('M', 502, AT_REST, NULL, NULL, reset),
+    CODE('M', 503, ASLEEP_TOO, NULL, NULL, report),
     NO_COMMAND,
 };

@@ -70,8 +70,8 @@ static enum outcome wake(const struct words *w)
 }
 
 const struct command STATE_COMMANDS[] = {
-    {NULL, 'M', 115, true, false, NULL, NULL, who},
-    {"state", 0, 0, true, false, NULL, NULL, state},
-    {"wake", 0, 0, true, false, NULL, NULL, wake},
+    CODE('M', 115, ASLEEP_TOO, NULL, NULL, who),
+    VERB("state", ASLEEP_TOO, NULL, state),
+    VERB("wake", ASLEEP_TOO, NULL, wake),
     NO_COMMAND,
 };

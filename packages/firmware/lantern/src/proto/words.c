@@ -1,6 +1,7 @@
 /* words.c: letters and numbers. Numbers are read as millionths in 64 bits, so that no length of digits overflows and an
  * extruder's place stays exact after any length of filament. */
 #include "proto/words.h"
+#include "messages.h"
 
 enum { MILLION = 1000000, MOST_WHOLE = 9999999, DECIMALS_READ = 6 };
 
@@ -58,24 +59,35 @@ static bool twice(struct words *words, int which)
     return before;
 }
 
-/* One word in small letters, then names of one letter with their numbers. */
-static const char *worded(const char *at, struct words *words)
+/* Words in small letters, up to the first name of one letter with its number. */
+static const char *verb(const char *at, struct words *words)
 {
     int length = 0;
-    for (; small(*at); at++) {
-        if (length == VERB_LENGTH - 1) return "this image does not know it";
-        words->verb[length++] = *at;
+    while (small(*at) && at[1] != '=') {
+        if (length) words->verb[length++] = ' ';
+        for (; small(*at); at++) {
+            if (length >= VERB_LENGTH - 2) { words->verb[0] = 0; return NULL; }
+            words->verb[length++] = *at;
+        }
+        words->verb[length] = 0;
+        if (!ends(*at)) return NULL;
+        at = skip(at);
     }
-    words->verb[length] = 0;
-    if (!ends(*at)) return "cannot read it";
-    for (at = skip(at); *at; at = skip(at)) {
-        if (!small(*at) || at[1] != '=') return "cannot read it";
+    return at;
+}
+
+static const char *worded(const char *at, struct words *words)
+{
+    at = verb(at, words);
+    if (!at) return words->verb[0] ? MSG_UNREADABLE : MSG_UNKNOWN;
+    for (; *at; at = skip(at)) {
+        if (!small(*at) || at[1] != '=') return MSG_UNREADABLE;
         int which = *at - 'a';
-        if (twice(words, which)) return "a word is there twice";
+        if (twice(words, which)) return MSG_WORD_TWICE;
         at = number(at + 2, &words->millionths[which]);
-        if (!at) return "a number cannot be read";
+        if (!at) return MSG_NUMBER_UNREADABLE;
         words->valued |= 1u << which;
-        if (!ends(*at)) return "cannot read it";
+        if (!ends(*at)) return MSG_UNREADABLE;
     }
     return NULL;
 }
@@ -85,16 +97,16 @@ static const char *coded(const char *at, struct words *words)
     uint32_t code;
     words->letter = *at++;
     at = digits(at, 9999, &code);
-    if (!at) return "the command has no number";
+    if (!at) return MSG_NO_NUMBER;
     words->number = (uint16_t)code;
     for (at = skip(at); *at; at = skip(at)) {
         char letter = *at++;
-        if (letter < 'A' || letter > 'Z') return "cannot read it";
+        if (letter < 'A' || letter > 'Z') return MSG_UNREADABLE;
         int which = letter - 'A';
-        if (twice(words, which)) return "a word is there twice";
+        if (twice(words, which)) return MSG_WORD_TWICE;
         if (!(digit(*at) || *at == '-' || *at == '+' || *at == '.')) continue; /* a letter alone: G28 X */
         at = number(at, &words->millionths[which]);
-        if (!at) return "a number cannot be read";
+        if (!at) return MSG_NUMBER_UNREADABLE;
         words->valued |= 1u << which;
     }
     return NULL;
@@ -108,7 +120,7 @@ const char *words_read(const char *line, struct words *words)
     words->number = 0;
     words->verb[0] = 0;
     if (small(*at)) return worded(at, words);
-    if (*at != 'G' && *at != 'M') return "cannot read it";
+    if (*at != 'G' && *at != 'M' && *at != 'T') return MSG_UNREADABLE;
     return coded(at, words);
 }
 

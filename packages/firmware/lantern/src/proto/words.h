@@ -1,11 +1,11 @@
 /* words.h: one line taken apart: G-code (`N7 G1 X10*97 ; words`), or a command of our own (`offset x=-38 y=-9`). */
 #pragma once
 #include "hal/hw.h"
-enum { VERB_LENGTH = 12, LETTERS = 26 };
+enum { VERB_LENGTH = 16, LETTERS = 26 };
 struct words {
     char letter;      /* of the command: G or M; 0 for a worded one */
     uint16_t number;
-    char verb[VERB_LENGTH]; /* of a worded command; empty otherwise */
+    char verb[VERB_LENGTH]; /* of a worded command, its words one space apart; empty otherwise */
     uint32_t given;   /* bit i: the word of letter 'A' + i is there */
     uint32_t valued;  /* bit i: with a number */
     int64_t millionths[LETTERS];

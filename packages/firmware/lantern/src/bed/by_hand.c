@@ -1,0 +1,69 @@
+/* by_hand.c: one point after another. */
+#include "bed/by_hand.h"
+#include "motion/homing.h"
+#include "motion/limits.h"
+#include "motion/motion.h"
+
+#if HAS_BY_HAND
+#define ABOVE_MM 1.0f
+#define TRAVEL_MM_S 60.0f
+#define LIFT_MM 4.0f
+
+static const struct hand *taking;
+static int point;
+
+bool by_hand_under_way(void) { return taking != NULL; }
+void by_hand_stop(void) { taking = NULL; }
+static bool arrived(void) { return !motion_busy(); }
+
+static enum outcome go(void)
+{
+    struct spot spot = taking->spot(point);
+    struct place to = motion_target();
+    to.mm[Z] += LIFT_MM;
+    motion_move(&to, TRAVEL_MM_S);
+    to.mm[X] = spot.x;
+    to.mm[Y] = spot.y;
+    motion_move(&to, TRAVEL_MM_S);
+    to.mm[Z] = ABOVE_MM;
+    motion_move(&to, TRAVEL_MM_S);
+    return going_on(arrived);
+}
+
+enum outcome by_hand_begin(const struct hand *what)
+{
+    if (!homed(X) || !homed(Y) || !homed(Z)) return fail(MSG_HOME_FIRST);
+    for (int i = 0; i < what->points; i++) {
+        struct spot spot = what->spot(i);
+        if (!limit_holds(X, spot.x) || !limit_holds(Y, spot.y)) return fail(MSG_OUTSIDE);
+    }
+    taking = what;
+    point = 0;
+    return go();
+}
+
+static enum outcome next(const struct words *w)
+{
+    (void)w;
+    if (!taking) return fail(MSG_NOTHING_TAKEN);
+    taking->put(point, motion_target().mm[Z]);
+    if (++point < taking->points) return go();
+    const struct hand *over = taking;
+    taking = NULL;
+    struct place to = motion_target();
+    to.mm[Z] = LIFT_MM;
+    motion_move(&to, TRAVEL_MM_S);
+    over->over();
+    return going_on(arrived);
+}
+
+const struct command BY_HAND_COMMANDS[] = {
+#if MAP_SHIM
+    VERB("map next", AT_REST, NULL, next),
+#endif
+#if TILT_BY == TILT_BY_BY_HAND
+    VERB("tilt next", AT_REST, NULL, next),
+#endif
+    NO_COMMAND,
+};
+#endif

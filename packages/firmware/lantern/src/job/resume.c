@@ -1,0 +1,212 @@
+/* resume.c: what is noted, and the way back: heat, lift, home X and Y, down to the noted height, and on. Z is believed to stand
+ * where it stood: nothing can be found below a half-made print. */
+#include "job/resume.h"
+#include "card/fat.h"
+#include "core/number.h"
+#include "core/store.h"
+#include "fans/fans.h"
+#include "heat/heat.h"
+#include "job/card_print.h"
+#include "job/job.h"
+#include "motion/homing.h"
+#include "motion/motion.h"
+#include "motion/moves.h"
+#include "motion/planner.h"
+#include "proto/print.h"
+
+#if RESUME_ON && CARD_PRINT
+enum { MARK = 0x72, EVERY_TICKS = 10000, BLOCK = 512 };
+#define LAYER_MM 0.04f
+#define LIFT_MM 5.0f
+#define LIFT_MM_S 5.0f
+#define TRAVEL_MM_S 60.0f
+
+struct note {
+    uint32_t mark, sum;
+    struct fat_file file;
+    uint32_t at;
+    struct place place;
+    struct modes modes;
+    float hotend, bed;
+};
+static union { struct note note; uint8_t bytes[BLOCK]; } kept;
+static uint16_t ticks;
+static float noted_z;
+
+static uint32_t sum_of(const struct note *note)
+{
+    uint32_t sum = 2166136261u; /* FNV-1a */
+    const uint8_t *bytes = (const uint8_t *)note;
+    for (uint32_t i = 8; i < sizeof *note; i++) sum = (sum ^ bytes[i]) * 16777619u;
+    return sum;
+}
+
+#if CARD_LOCKED
+static uint32_t written = sizeof(struct note);
+
+static void write_note(void) { written = hw_store_size() >= STORE_BEHIND + sizeof kept.note ? 0 : sizeof kept.note; }
+
+static void write_on(void)
+{
+    while (written < sizeof kept.note && !hw_store_busy()) {
+        hw_store_write(STORE_BEHIND + written, kept.bytes[written]);
+        written++;
+    }
+}
+
+static void read_note(void)
+{
+    for (uint32_t i = 0; i < sizeof kept.note; i++) kept.bytes[i] = (uint8_t)hw_store_read(STORE_BEHIND + i);
+}
+#else
+static const char NAME[11] = {'R', 'E', 'S', 'U', 'M', 'E', ' ', ' ', 'N', 'O', 'T'};
+static uint32_t block;
+
+static void write_note(void)
+{
+    if (!block) block = fat_block_of(NAME, true);
+    if (block) hw_card_write(block, kept.bytes);
+}
+
+static void write_on(void) {}
+
+static void read_note(void)
+{
+    block = fat_mount() ? fat_block_of(NAME, false) : 0;
+    if (!block || !hw_card_read(block, kept.bytes)) kept.note.mark = 0;
+}
+#endif
+
+static bool there(void) { return kept.note.mark == MARK && kept.note.sum == sum_of(&kept.note); }
+
+void resume_start(void) { read_note(); }
+
+/* A note is true once every move before its line has been made: it waits until then. */
+static struct note candidate;
+static uint32_t after_blocks;
+static bool waiting;
+
+static void propose(const struct fat_file *file, uint32_t at)
+{
+    candidate = (struct note){.mark = MARK, .file = *file, .at = at, .place = motion_target(), .modes = moves_modes(), .hotend = heat_target(HOTEND), .bed = heat_target(BED)};
+    candidate.sum = sum_of(&candidate);
+    after_blocks = planner_added();
+    waiting = true;
+}
+
+static void keep(void)
+{
+    waiting = false;
+    kept.note = candidate;
+    noted_z = candidate.place.mm[Z];
+    ticks = 0;
+    write_note();
+}
+
+void resume_forget(void)
+{
+    waiting = false;
+    kept.note.mark = 0;
+    write_note();
+}
+
+void resume_tick(void)
+{
+    write_on();
+    uint32_t at;
+    const struct fat_file *file = card_printing(&at);
+    if (!file || job_paused()) { waiting = false; return; }
+    if (ticks < EVERY_TICKS) ticks++;
+    if (waiting && (int32_t)(planner_ended() - after_blocks) >= 0) keep();
+    if (waiting || commands_busy() || !homed(Z)) return;
+    float way = magnitude(motion_target().mm[Z] - noted_z);
+    if (ticks == EVERY_TICKS || (way >= LAYER_MM && motion_feeds())) propose(file, at);
+}
+
+int resume_lines(void) { return 1; }
+
+void resume_tell(int line)
+{
+    (void)line;
+    uint32_t at;
+    print("resume");
+    print_name("state");
+    print(there() && !card_printing(&at) ? "kept" : "none");
+    if (there()) {
+        print_name("file");
+        print(kept.note.file.name);
+        print_name("z");
+        print_float(kept.note.place.mm[Z], 2);
+    }
+    print_end();
+}
+
+enum stage { WARM, LIFTED, HOMED, ABOVE, DOWN };
+static enum stage stage;
+
+static void go_home(void)
+{
+    homing_begin(1u << X | 1u << Y);
+    stage = HOMED;
+}
+
+static void go_above(void)
+{
+    motion_declare(Z, kept.note.place.mm[Z] + LIFT_MM);
+    homing_believe(Z);
+    struct place to = motion_target();
+    to.mm[X] = kept.note.place.mm[X];
+    to.mm[Y] = kept.note.place.mm[Y];
+    motion_move(&to, TRAVEL_MM_S);
+    stage = ABOVE;
+}
+
+static void go_down(void)
+{
+    struct place to = motion_target();
+    to.mm[Z] = kept.note.place.mm[Z];
+    motion_move(&to, LIFT_MM_S);
+    stage = DOWN;
+}
+
+static bool go_on(void)
+{
+    motion_declare_filament(kept.note.place.filament);
+    moves_take_modes(&kept.note.modes);
+    return card_print_from(&kept.note.file, kept.note.at) ? true : failed(MSG_CARD_UNREADABLE);
+}
+
+static bool back(void)
+{
+    if (stage == HOMED ? !homing_done() : motion_busy()) return false;
+    switch (stage) {
+    case WARM:
+        if (!heat_reached(HOTEND) || !heat_reached(BED)) return false;
+        {
+            struct place to = motion_target();
+            to.mm[Z] += LIFT_MM;
+            motion_move(&to, LIFT_MM_S);
+        }
+        stage = LIFTED;
+        break;
+    case LIFTED: go_home(); break;
+    case HOMED: go_above(); break;
+    case ABOVE: go_down(); break;
+    case DOWN: return go_on();
+    }
+    return false;
+}
+
+enum outcome resume_begin(const struct words *w)
+{
+    (void)w;
+    if (!fat_mount()) return fail(MSG_NO_CARD);
+    read_note();
+    if (!there()) return fail(MSG_NOTHING_KEPT);
+    const char *refused = heat_set(HOTEND, kept.note.hotend);
+    if (!refused && heater_there(BED)) refused = heat_set(BED, kept.note.bed);
+    if (refused) return fail(refused);
+    stage = WARM;
+    return going_on(back);
+}
+#endif

@@ -1,0 +1,187 @@
+import { cardBlocks, type CardBlocks, plantOf } from '@jolly/bench';
+import { derive } from '@jolly/core/settings/derive';
+import { testPrint } from '@jolly/core/slicer/testPrint';
+import { describe, expect, it } from 'vitest';
+import { own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
+
+const plover = workshop();
+const tray = (layers?: number) => testPrint(plover.facts(), derive(plover.facts()), layers);
+const cardWith = (text: string): CardBlocks =>
+  cardBlocks([{ name: 'TRAY.GCO', bytes: new TextEncoder().encode(text) }]);
+const heard = ({ heard: lines }: Talk, begin: string) => lines.filter((line) => line.startsWith(begin));
+const until = (talk: Talk, reached: () => boolean, seconds: number) => {
+  for (let passed = 0; passed < seconds && !reached(); passed += 1) talk.bench.advance(1);
+  return reached();
+};
+/** All filament that a text feeds, less what it draws back. */
+function fedBy(text: string): number {
+  let total = 0;
+  let at = 0;
+  let relative = false;
+  for (const line of text.split('\n')) {
+    if (/^G9[01]/.test(line)) relative = line.startsWith('G91');
+    const e = /E(-?[\d.]+)/.exec(line.replace(/;.*/, ''))?.[1];
+    if (e === undefined) continue;
+    if (line.startsWith('G92')) at = Number(e);
+    else if (relative) total += Number(e);
+    else {
+      total += Number(e) - at;
+      at = Number(e);
+    }
+  }
+  return total;
+}
+
+describe('a print runs to its end', () => {
+  it('of two thousand lines from the card, and every step of filament has been made', async () => {
+    const text = tray();
+    expect(text.split('\n').length).toBeGreaterThan(2000);
+    const talk = await talkTo({
+      facts: plover.facts(),
+      state: plover.state(),
+      seed: 1,
+      card: cardWith(text),
+    });
+    expect(talk.ask('card list')).toEqual([
+      expect.stringMatching(/^file n=1 name=TRAY\.GCO bytes=\d+$/),
+      'done',
+    ]);
+    expect(talk.ask('card print n=1').at(-1)).toBe('done');
+    expect(until(talk, () => heard(talk, 'card state=over').length > 0, 6000)).toBe(true);
+    const { lost, blocked, position, filament } = talk.bench.truth();
+    expect([lost, blocked]).toEqual([
+      { x: 0, y: 0, z: 0, e: 0 },
+      { x: 0, y: 0, z: 0 },
+    ]);
+    // One step of the extruder is 0.003 mm.
+    expect(Math.abs(position.e - fedBy(text))).toBeLessThan(0.0031);
+    expect(filament.slippedMm).toBe(0);
+    // What it declared, and where it stands, differ by what homing stopped beyond its switch: less than a step.
+    expect(Math.abs(position.x)).toBeLessThan(0.02);
+    expect(talk.ask('card stop')[0]).toBe('error: no print is under way');
+  });
+  it('over the link, line by line, as far and as exactly', async () => {
+    const text = tray(1);
+    const talk = await plover.powered();
+    for (const line of text.split('\n').filter((entry) => entry.replace(/;.*/, '').trim() !== ''))
+      expect(talk.ask(line, 900).at(-1)).toMatch(/^done$|outside the travel/);
+    expect(Math.abs(talk.bench.truth().position.e - fedBy(text))).toBeLessThan(0.0031);
+  });
+  it('a line of the print that is refused pauses it, and says why', async () => {
+    const card = cardWith('G28\nG1 X9999\nG1 X50\n');
+    const talk = await talkTo({ facts: plover.facts(), state: plover.state(), card });
+    talk.ask('card print n=1');
+    talk.bench.advance(60);
+    expect(heard(talk, 'error:')).toEqual(['error: outside the travel']);
+    expect(heard(talk, 'print paused=yes')).toEqual([
+      'print paused=yes why="a line of the print was refused"',
+    ]);
+  });
+  it('a card that is no FAT32, or empty, or not there, is told apart from nothing to print', async () => {
+    const empty = await talkTo({ facts: plover.facts(), state: plover.state(), card: cardBlocks([]) });
+    expect(empty.ask('card list')).toEqual(['done']);
+    expect(empty.ask('card print n=1')[0]).toBe('error: there is no such file');
+    const none = await plover.powered();
+    expect(none.ask('card list')[0]).toBe('error: there is no FAT32 card in the slot');
+    const blank: CardBlocks = {
+      read: (_, into) => (into.fill(0), true),
+      write: () => false,
+      names: () => [],
+    };
+    const other = await talkTo({ facts: plover.facts(), state: plover.state(), card: blank });
+    expect(other.ask('card list')[0]).toBe('error: there is no FAT32 card in the slot');
+  });
+});
+
+describe('pause, change of filament, going on', () => {
+  const printing = async () => {
+    const card = cardWith(tray(6));
+    const talk = await talkTo({ facts: plover.facts(), state: plover.state(), seed: 1, card });
+    talk.ask('card print n=1');
+    until(talk, () => talk.bench.truth().position.e > 40, 900);
+    return talk;
+  };
+
+  it('goes aside, waits, changes filament, comes back to the very place and prints to its end', async () => {
+    const talk = await printing();
+    expect(talk.ask('pause').at(-1)).toBe('done');
+    expect(until(talk, () => heard(talk, 'print paused=yes').length > 0, 60)).toBe(true);
+    const aside = talk.bench.truth();
+    expect(aside.nozzleAbovePlateMm === null || aside.nozzleAbovePlateMm > 8).toBe(true);
+    talk.bench.advance(120);
+    expect(talk.bench.truth().position).toEqual(aside.position);
+    expect(talk.ask('pause')[0]).toBe('error: the print is paused already');
+    const before = aside.position.e;
+    expect(talk.ask('swap filament', 60).at(-1)).toBe('done');
+    expect(talk.bench.truth().position.e - before).toBeCloseTo(-80, 1);
+    expect(talk.ask('prime e=30', 60).at(-1)).toBe('done');
+    expect(talk.ask('resume').at(-1)).toBe('done');
+    expect(until(talk, () => heard(talk, 'card state=over').length > 0, 2000)).toBe(true);
+    const { position, lost } = talk.bench.truth();
+    expect(lost).toEqual({ x: 0, y: 0, z: 0, e: 0 });
+    expect(position.e).toBeCloseTo(fedBy(tray(6)) - 80 + 30, 1);
+  });
+  it('what moves and comes from elsewhere is refused while the card prints, paused or not; questions and heat are not', async () => {
+    const talk = await printing();
+    const refused = ['G1 X10', 'G28', 'M84', 'map take', 'M502', 'G91', 'card print n=1', 'M109 S200'];
+    for (const line of refused) expect(talk.ask(line)[0]).toBe('error: a print is under way');
+    for (const line of ['state', 'M105', 'M104 S205', 'M106 S100', 'nudge z=0.02'])
+      expect(talk.ask(line).at(-1)).toBe('done');
+    talk.ask('pause');
+    talk.bench.advance(30);
+    for (const line of refused) expect(talk.ask(line)[0]).toBe('error: a print is under way');
+    talk.ask('resume');
+    expect(until(talk, () => heard(talk, 'card state=over').length > 0, 2000)).toBe(true);
+    expect(talk.bench.truth().position.e).toBeCloseTo(fedBy(tray(6)), 1);
+    expect(talk.ask('G91').at(-1)).toBe('done');
+  });
+  it('a nozzle that went cold meanwhile is not gone on with', async () => {
+    const talk = await printing();
+    talk.ask('pause');
+    talk.bench.advance(30);
+    talk.ask('M104 S0');
+    talk.bench.advance(300);
+    expect(talk.ask('resume')[0]).toBe('error: the hot end is too cold to extrude');
+    expect(talk.ask('swap filament')[0]).toBe('error: the hot end is too cold to extrude');
+  });
+  it('a stop ends the print: nothing goes on after waking', async () => {
+    const talk = await printing();
+    talk.bench.send('M112');
+    talk.bench.advance(1);
+    talk.ask('wake');
+    const stood = talk.bench.truth().position;
+    talk.bench.advance(30);
+    expect(talk.bench.truth().position).toEqual(stood);
+    expect(talk.ask('resume')[0]).toBe('error: the print is not paused');
+  });
+});
+
+describe('a print that was cut off', () => {
+  it.each([false, true])('goes on where it was, the card being locked: %s', async (locked) => {
+    const { facts, state } = await plover.built(own('resume.on', true), own('card.locked', locked));
+    const text = tray(8);
+    const card = cardWith(text);
+    const plant = plantOf(facts, 1);
+    const first = await talkTo({ facts, state, plant, card });
+    first.ask('card print n=1');
+    until(first, () => first.bench.truth().position.e > 120, 3000);
+    const fed = first.bench.truth().filament.fedMm;
+    const store = first.bench.store();
+    const atS = first.bench.nowS();
+    plant.off(atS);
+    expect(card.names()).toEqual(locked ? ['TRAY    GCO'] : ['TRAY    GCO', 'RESUME  NOT']);
+    const second = await talkTo({ facts, state: { ...state, store }, plant, card, atS: atS + 60 });
+    expect(second.values('state', 'resume')).toMatchObject({ state: 'kept', file: 'TRAY.GCO' });
+    expect(second.ask('card resume', 900).at(-1)).toBe('done');
+    expect(until(second, () => heard(second, 'card state=over').length > 0, 3000)).toBe(true);
+    const end = second.bench.truth();
+    expect(end.blocked).toEqual({ x: 0, y: 0, z: 0 });
+    expect(end.nozzleInPlateMm).toBeLessThan(0.1);
+    // What lay between the note and the cut is printed twice: ten seconds, and what was planned ahead.
+    const twice = end.filament.fedMm - fedBy(text);
+    expect(twice).toBeGreaterThanOrEqual(-0.01);
+    expect(twice).toBeLessThan(35);
+    expect(end.filament.fedMm).toBeGreaterThan(fed);
+    expect(second.values('state', 'resume')).toMatchObject({ state: 'none' });
+  });
+});
