@@ -90,6 +90,13 @@ export async function simulationBench(
 
   told('homing alone', await ratio(at, ({ ask }) => { for (let n = 0; n < 16; n += 1) ask('G28'); }), 500); // prettier-ignore
   told('heating alone', await ratio(at, ({ ask }) => void ask('M190 S60')), 500);
+  const homed = async (seed: number) => {
+    const talk = await at(seed);
+    talk.ask('G28');
+    return talk;
+  };
+  told('mapping, 5 by 5', await ratio(homed, ({ ask }) => void ask('map take')), 500);
+  await redraw(plover, factsOf, build, say);
   // At 115200 baud the line itself could not bring 400 moves a second.
   const quick = factsOf(applyEdits(plover, [overrideEdit('link.baud', 500000, 'bench')]));
   const quickImage = await build(quick);
@@ -121,4 +128,27 @@ export async function simulationBench(
     return talk;
   };
   told('100 kHz on three axes', await ratio(relative, ({ stream }) => stream(runs)), 60);
+}
+
+/** Redraws a second, see display.c. */
+const REDRAWS = 4;
+
+/** What drawing the pixel display anew takes of an 8-bit chip: what the load grows by, over the redraws of a second. */
+async function redraw(
+  plover: Machine,
+  factsOf: (machine: Machine) => Facts,
+  build: Build,
+  say: Say,
+): Promise<void> {
+  const load = async (kind: string) => {
+    const known = factsOf(applyEdits(plover, [overrideEdit('display.kind', kind, 'bench')]));
+    const eight = known.catalogue.chips.find(({ word_bits }) => word_bits === 8);
+    if (!eight) throw new Error('the catalogue has an 8-bit chip');
+    const { bench } = await talking({ ...known, chip: eight }, await build(known), 1);
+    // The picture at power-on counts little over so long.
+    bench.advance(300);
+    return bench.load();
+  };
+  const share = (await load('pixel')) - (await load('none'));
+  say('redraw of a pixel display on an 8-bit chip', `${((share * 1000) / REDRAWS).toFixed(2)} ms (budget 5 ms)`); // prettier-ignore
 }

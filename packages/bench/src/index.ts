@@ -1,5 +1,7 @@
 export * from './board/board';
 export * from './board/card';
+export * from './board/cardBlocks';
+export * from './board/panel';
 export * from './board/readOut';
 export * from './clock/bench';
 export * from './dry/dryHoming';
@@ -8,6 +10,7 @@ export * from './faults/faults';
 export * from './link/benchLink';
 export * from './link/link';
 export * from './plant/plant';
+export * from './plant/truth';
 export * from './recording/recording';
 export * from './rig/rig';
 export * from './rig/script';

@@ -3,8 +3,10 @@ import type { ImageHeader } from '@jolly/core/image/imageHeader';
 import { LONGEST_LINE } from '@jolly/core/text/limits';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { bootable, type BoardState } from '../board/board';
+import { BLOCK_BYTES, type CardBlocks } from '../board/cardBlocks';
 import { keptStore } from '../board/keptStore';
 import { type Driven, type RunPlayer, runPlayer } from '../board/runs';
+import { type DisplayLook, type Finger, panelOf } from '../board/panel';
 import { wire } from '../board/wire';
 import {
   type Entry,
@@ -14,10 +16,13 @@ import {
   Watchdog,
   WATCHDOG_S,
 } from '../firmware/firmware';
-import { type Plant, plantOf, type PlantView, type Truth } from '../plant/plant';
+import { type Plant, plantOf } from '../plant/plant';
+import type { Beginning, PlantView, Truth } from '../plant/truth';
 
 const NS_PER_S = 1e9;
 const TICK_NS = 1e6;
+/** A block of a card takes so long, at 25 MHz. */
+const CARD_NS = 0.2e6;
 /** Share of a chip's time that pulses take at its highest step rate. */
 const PULSE_SHARE = 0.85;
 /** The chip is told to be behind at most so often. */
@@ -34,8 +39,12 @@ export interface BenchOptions {
   /** What the bench itself has to say: the board hangs, the chip cannot keep up. Never the image's word. */
   onNotice?: (notice: string) => void;
   onStore?: () => void;
+  /** The memory card in the slot as the power comes on. */
+  card?: CardBlocks;
   /** The machine the board sits in, as it was left, and when that was; a new one when not given. */
   plant?: Plant;
+  /** Where a new one stands, and how warm it is, if it was powered before. */
+  begins?: Beginning;
   atS?: number;
   /** Told of all pulses, as they reach the drivers. */
   onPulses?: Driven['move'];
@@ -60,7 +69,20 @@ export interface Bench {
   /** Changes how the machine really stands, and lets it take effect. */
   change(what: (live: Plant['live']) => void): void;
   view(): PlantView;
+  /** What the display shows; undefined where there is none. */
+  display(): DisplayLook | undefined;
+  /** What a display with a serial port of its own was told last, line by line. */
+  panelLines(): string[];
+  /** Turns the display's knob by so many steps, right being plus, or presses it. */
+  turn(steps: number): void;
+  press(): void;
+  /** Puts a finger on a display that is touched, or lifts it. */
+  touch(finger: Finger | undefined): void;
+  /** Puts a card into the slot, or takes it out. */
+  putCard(card: CardBlocks | undefined): void;
   truth(): Truth;
+  /** Height of the plate at a place of it, mm; undefined beside it. */
+  plateAt(x: number, y: number): number | undefined;
   /** What the chip had to do since the power came on, code and pulses, as a share of what it can. */
   load(): number;
   stackUsed(): number;
@@ -71,7 +93,7 @@ export interface Bench {
 /** Switches the power on: the board boots what its flash holds, or stays silent. */
 export async function powerOn(options: BenchOptions): Promise<Bench> {
   const { facts, state } = options;
-  const plant = options.plant ?? plantOf(facts, options.seed ?? 1);
+  const plant = options.plant ?? plantOf(facts, options.seed ?? 1, undefined, options.begins);
   const boot = plant.live.dark ? { silent: 'its logic has no supply' } : bootable(state, facts.board);
   const chip = facts.chip;
   const image = state.image ?? new Uint8Array(0);
@@ -129,10 +151,10 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
       settle();
       return plant.readPin(pin) ? 1 : 0;
     },
-    pwm: (pin, periodUs, highUs) =>
-      plant.pwm(nowNs / NS_PER_S, pin, periodUs === 0 ? 0 : highUs / periodUs, highUs),
+    pwm: (pin, periodUs, highUs) => plant.pwm(nowNs / NS_PER_S, pin, periodUs >>> 0, highUs >>> 0),
     adc: (pin) => plant.adc(nowNs / NS_PER_S, pin),
-    motor: (motor, stepPin, dirPin) => plant.motor(motor, stepPin, dirPin),
+    motor: (motor, stepPin, dirPin, pulseNs, setupNs) =>
+      plant.motor(motor, stepPin, dirPin, pulseNs >>> 0, setupNs >>> 0),
     runs: (at, count, lengthNs) =>
       void (memory && player.push(memory, at >>> 0, count >>> 0, lengthNs >>> 0, nowNs)),
     runs_room: () => player.room(nowNs),
@@ -142,10 +164,32 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     watch: (pin, level) =>
       player.watch(pin < 0 ? undefined : () => plant.readPin(pin) === (level !== 0), nowNs),
     watch_met: () => (player.watchMet() ? 1 : 0),
-    serial_open: (baud) => line.open(baud),
+    driver_write: (at, address, what, value) => plant.drivers.tell(at, address, what, value),
+    driver_read: (at, address, what) => {
+      plant.tell(nowNs / NS_PER_S);
+      return plant.drivers.ask(at, address, what);
+    },
+    display: (at, byte) => panel.write(at >>> 0, byte),
+    knob_turned: () => panel.turned(),
+    knob_pressed: () => (panel.pressed() ? 1 : 0),
+    touch: () => panel.touched(),
+    // The host sits on the first port.
+    serial_open: (port, baud) => void (port === 0 && line.open(baud)),
+    panel_write: (port, byte) => void (port !== 0 && panel.hear(byte & 0xff)),
     serial_read: (to, room) => (memory ? line.read(new Uint8Array(memory.buffer, to >>> 0, room >>> 0)) : 0),
     serial_room: () => line.room(nowNs),
     serial_write: (byte) => line.write(byte & 0xff, nowNs),
+    card_there: () => (card ? 1 : 0),
+    card_read: (block, to) => {
+      spend(CARD_NS);
+      return memory && card?.read(block >>> 0, new Uint8Array(memory.buffer, to >>> 0, BLOCK_BYTES)) ? 1 : 0;
+    },
+    card_write: (block, from) => {
+      spend(CARD_NS);
+      return memory && card?.write(block >>> 0, new Uint8Array(memory.buffer, from >>> 0, BLOCK_BYTES))
+        ? 1
+        : 0;
+    },
     store_size: () => state.store.length,
     store_read: (at) => store.read(at >>> 0),
     store_write: (at, byte) => store.write(at >>> 0, byte & 0xff, nowNs),
@@ -153,6 +197,12 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     flash_read: (at) => image[at >>> 0] ?? 0xff,
     watchdog: () => void (fedAt = nowNs),
   };
+
+  const panel = panelOf(facts);
+  let card = options.card;
+  /** What the firmware waits for takes its time. */
+  let waitedNs = 0;
+  const spend = (ns: number) => void (waitedNs += ns);
 
   let firmware: Firmware | undefined;
   let memory: DataView | undefined;
@@ -167,7 +217,8 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   function enter(entry: Entry): void {
     if (!firmware || crashed) return;
     try {
-      const took = firmware.enter(entry) * cycleNs;
+      waitedNs = 0;
+      const took = firmware.enter(entry) * cycleNs + waitedNs;
       workedNs += took;
       busyUntil = Math.max(busyUntil, nowNs) + took;
     } catch (error) {
@@ -247,6 +298,13 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     chill: (body, share) => change((live) => void live.chilled.set(body, share)),
     change,
     view: () => plant.view(nowNs / NS_PER_S),
+    display: panel.look,
+    panelLines: panel.lines,
+    turn: panel.turn,
+    press: panel.press,
+    touch: panel.touch,
+    putCard: (put) => void (card = put),
+    plateAt: (x, y) => plant.plateAt(x, y),
     truth: () => plant.truth(nowNs / NS_PER_S),
     load: () => (workedNs + player.pulses() * pulseNs) / Math.max(1, nowNs - beganNs),
     stackUsed: () => firmware?.stackUsed() ?? 0,

@@ -3,7 +3,7 @@ import { AXES, type Axis } from '@jolly/core/machine/machine';
 import type { Settings } from '@jolly/core/settings/setting';
 import { blankBoard } from '../board/board';
 import { type Bench, powerOn } from '../clock/bench';
-import type { PlantView } from '../plant/plant';
+import type { PlantView } from '../plant/truth';
 
 /** Where the machine stood at a moment of the run. */
 export type Place = PlantView['position'];

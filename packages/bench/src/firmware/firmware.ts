@@ -9,7 +9,7 @@ export interface Hardware {
   pin_read(pin: number): number;
   pwm(pin: number, periodUs: number, highUs: number): void;
   adc(pin: number): number;
-  motor(motor: number, stepPin: number, dirPin: number): void;
+  motor(motor: number, stepPin: number, dirPin: number, pulseNs: number, setupNs: number): void;
   /** `at` is where the runs lie in the firmware's memory. */
   runs(at: number, count: number, lengthNs: number): void;
   runs_room(): number;
@@ -18,11 +18,23 @@ export interface Hardware {
   steps_made(motor: number): number;
   watch(pin: number, level: number): void;
   watch_met(): number;
-  serial_open(baud: number): void;
+  driver_write(line: number, address: number, what: number, value: number): void;
+  driver_read(line: number, address: number, what: number): number;
+  display(at: number, byte: number): void;
+  /** Steps since it was last asked; and whether it was pressed since. */
+  knob_turned(): number;
+  knob_pressed(): number;
+  touch(): number;
+  serial_open(port: number, baud: number): void;
+  panel_write(port: number, byte: number): void;
   /** Into the firmware's memory. */
   serial_read(to: number, room: number): number;
   serial_room(): number;
   serial_write(byte: number): void;
+  card_there(): number;
+  /** A block into the firmware's memory, or out of it; 0 when it could not be done. */
+  card_read(block: number, to: number): number;
+  card_write(block: number, from: number): number;
   store_size(): number;
   store_read(at: number): number;
   store_write(at: number, byte: number): void;

@@ -5,11 +5,16 @@ export interface Instruction {
   /** It begins a block, a loop or a branch. */
   opens: boolean;
   closes: boolean;
+  /** Of a branch on a condition: how many open blocks it may leave besides the innermost; more than any for a table. */
+  leaves?: number;
 }
 
 export const LOOP = 0x03;
 const BLOCK = 0x02;
-const IF = 0x04;
+export const IF = 0x04;
+export const ELSE = 0x05;
+const BRANCH_IF = 0x0d;
+const BRANCH_TABLE = 0x0e;
 const END = 0x0b;
 /** Opcodes that stand behind a prefix are told as the prefix shifted, plus their own number. */
 const MORE = 0xfc;
@@ -70,10 +75,13 @@ export function instructionAt(cursor: Cursor): Instruction {
     ([from, to]) => opcode >= from && opcode <= to,
   );
   if (!row) throw new Error(`the image holds an instruction that the chip does not know: ${first} ${opcode}`);
+  const operand = cursor.at;
   row[2](cursor);
   return {
     opcode: first === MORE ? (MORE << 8) | opcode : opcode,
     opens: opcode >= BLOCK && opcode <= IF && first !== MORE,
     closes: first === END,
+    ...(first === BRANCH_IF && { leaves: readLeb({ bytes: cursor.bytes, at: operand }) }),
+    ...(first === BRANCH_TABLE && { leaves: Infinity }),
   };
 }

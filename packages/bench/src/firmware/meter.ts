@@ -1,5 +1,5 @@
 import { type CycleCosts, costOf } from './cycles';
-import { instructionAt, LOOP } from './instructions';
+import { ELSE, IF, instructionAt, LOOP } from './instructions';
 import { type Cursor, byteAt, lebBytes, readLeb, signedLebBytes, sliceFrom } from './leb128';
 
 /** Name under which a metered image exports its budget of cycles. */
@@ -18,9 +18,9 @@ interface Section {
 }
 
 /**
- * An image's code with a meter built in: every function and every turn of a loop takes what its instructions cost off a
- * budget that the bench sets before each call, and a loop traps when it is spent. Thus a loop without an end is found, and a
- * chip's time is charged by what the code really does.
+ * An image's code with a meter built in: every function, every turn of a loop, every branch of an `if` and what follows a
+ * branch takes what its instructions cost off a budget that the bench sets before each call, and a loop traps when it is
+ * spent. Thus a loop without an end is found, and a chip's time is charged by what the code really does.
  * @param code a WebAssembly module as the kit links it
  * @throws {Error} for a module that cannot be read, or an instruction that the chips do not have
  */
@@ -107,14 +107,19 @@ function meteredCode(section: Uint8Array, costs: CycleCosts, budget: number): nu
   return out;
 }
 
-/** A stretch of code that is run as often as what stands before it: a function's own, or one loop's own. */
+/** A stretch of code that is run as often as its first instruction: charged as a whole when it is begun. */
 interface Stretch {
   /** Where the charge is put in. */
   from: number;
   cost: number;
   /** Only a loop can go on for ever: only there it is looked whether the budget is spent. */
   looked: boolean;
+  /** What it is charged with where it is too short for a charge of its own. */
+  within?: Stretch;
 }
+
+/** Shorter stretches are charged with what stands before them: a charge of their own would cost the bench more time. */
+const SHORT_CYCLES = 40;
 
 function meteredBody(body: Uint8Array, costs: CycleCosts, budget: number): number[] {
   const at: Cursor = { bytes: body, at: 0 };
@@ -124,20 +129,51 @@ function meteredBody(body: Uint8Array, costs: CycleCosts, budget: number): numbe
   }
   const own: Stretch = { from: at.at, cost: costs.call, looked: false };
   const stretches = [own];
-  // Blocks that are open, each with the stretch that is charged inside it.
-  const open = [own];
+  const begin = (within: Stretch, looked = false): Stretch => {
+    const stretch = { from: at.at, cost: 0, looked, within };
+    stretches.push(stretch);
+    return stretch;
+  };
+  // Blocks that are open: the stretch that is being run in each, and whether a branch inside may have left it for good.
+  const open = [{ stretch: own, left: false }];
   while (at.at < body.length) {
     const instruction = instructionAt(at);
     const inside = open.at(-1);
     if (!inside) throw new Error('the image has code behind the end of a function');
-    inside.cost += costOf(instruction.opcode, costs);
-    if (instruction.opens) {
-      const stretch = instruction.opcode === LOOP ? { from: at.at, cost: 0, looked: true } : inside;
-      if (stretch !== inside) stretches.push(stretch);
-      open.push(stretch);
-    } else if (instruction.closes) open.pop();
+    inside.stretch.cost += costOf(instruction.opcode, costs);
+    if (instruction.opens)
+      open.push({ stretch: opened(instruction.opcode, inside.stretch, begin), left: false });
+    else if (instruction.opcode === ELSE) inside.stretch = begin(open.at(-2)?.stretch ?? own);
+    else if (instruction.leaves !== undefined) {
+      for (const block of open.slice(Math.max(0, open.length - instruction.leaves))) block.left = true;
+      inside.stretch = begin(inside.stretch);
+    } else if (instruction.closes) {
+      open.pop();
+      const around = open.at(-1);
+      if (inside.left && around) around.stretch = begin(around.stretch);
+    }
   }
-  return withCharges(body, stretches, budget);
+  return withCharges(body, long(stretches), budget);
+}
+
+/** What a block is charged with: a loop and each branch of an `if` by themselves. */
+function opened(
+  opcode: number,
+  around: Stretch,
+  begin: (within: Stretch, looked?: boolean) => Stretch,
+): Stretch {
+  if (opcode === LOOP) return begin(around, true);
+  return opcode === IF ? begin(around) : around;
+}
+
+/** Without the short ones, which are charged with what they stand in. */
+function long(stretches: readonly Stretch[]): Stretch[] {
+  const kept = [...stretches].reverse().filter((stretch) => {
+    const short = stretch.within !== undefined && !stretch.looked && stretch.cost < SHORT_CYCLES;
+    if (short && stretch.within) stretch.within.cost += stretch.cost;
+    return !short;
+  });
+  return kept.reverse();
 }
 
 function withCharges(body: Uint8Array, stretches: readonly Stretch[], budget: number): number[] {

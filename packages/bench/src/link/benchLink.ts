@@ -1,9 +1,17 @@
+import type { PrintFile } from '../board/cardBlocks';
+import type { DisplayLook, Finger } from '../board/panel';
 import type { Recording } from '../recording/recording';
-import type { PlantView } from '../plant/plant';
+import type { PlantView } from '../plant/truth';
 import type { Link } from './link';
 
 /** How fast the virtual clock runs against the wall's; Infinity is as fast as this computer allows. */
 export type Pace = number;
+
+/** A card to print from: its files, and the blocks that a board has written since. */
+export interface PrintCard {
+  files: readonly PrintFile[];
+  written: Map<number, Uint8Array>;
+}
 
 /** A link to a board on the virtual bench. Opening it switches the power on, closing it off. */
 export interface BenchLink extends Link {
@@ -11,6 +19,13 @@ export interface BenchLink extends Link {
   setPace(pace: Pace): void;
   /** Holds something under a switch or probe by hand, or takes it away. */
   hold(partId: string, held: boolean): void;
+  /** Turns the display's knob, right being plus, or presses it. */
+  turn(steps: number): void;
+  press(): void;
+  /** Puts a finger on the display, or lifts it. */
+  touch(finger: Finger | undefined): void;
+  /** Puts a card to print from into the slot, or takes it out. */
+  putCard(card: PrintCard | undefined): void;
   /** What was done since the power came on, and what came of it; undefined when nothing runs. */
   recording(): Promise<Recording | undefined>;
 }
@@ -18,6 +33,8 @@ export interface BenchLink extends Link {
 /** What a person at the bench sees beside what the board says. */
 export interface BenchLook {
   view: PlantView;
+  /** What the machine's own display shows; missing where there is none. */
+  display?: DisplayLook;
   /** On the bench's clock, since the power came on. */
   nowS: number;
 }

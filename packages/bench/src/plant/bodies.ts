@@ -1,10 +1,12 @@
 import { type Facts, heatSwitch, partFor, type PlacedPart } from '@jolly/core/machine/facts';
-import { HEATED, type Heated } from '@jolly/core/machine/machine';
-import { isMains, type PartOf } from '@jolly/core/parts/part';
+import { HEATED, type Heated, SECOND_HOTEND } from '@jolly/core/machine/machine';
+import { spareSensor } from '@jolly/core/machine/spareSensor';
+import { heats, isMains, type PartOf } from '@jolly/core/parts/part';
 import { thermistorOhms } from '@jolly/core/heat/thermistor';
 import type { Circuit } from './circuit';
 import { type HeatedBody, heatedBody } from './heatedBody';
 import type { Live } from './live';
+import type { Beginning } from './truth';
 
 /** How long a thermistor lags behind its body, in s. */
 const LAG_S = 0.7;
@@ -13,22 +15,26 @@ const BESIDE = 0.08;
 const OPEN_OHMS = 1e9;
 const SHORT_OHMS = 0.2;
 
+/** What a heater may warm: the chamber's air and a second hot end, too. */
+export type Warmed = Heated | 'chamber' | typeof SECOND_HOTEND;
+const WARMED: readonly Warmed[] = [...HEATED, 'chamber', SECOND_HOTEND];
+
 /** Heaters, what they warm, and the sensors in them. Times in s. */
 export interface Bodies {
   /** Lets the outputs as they are now take effect. */
   drive(circuit: Circuit, now: number): void;
-  temperatureC(body: Heated, now: number): number | undefined;
+  temperatureC(body: Warmed, now: number): number | undefined;
   /** Of a thermistor, as its wire shows it. */
   ohms(partId: string, now: number): number;
   /** Share of full power now. */
-  duty(body: Heated): number;
+  duty(body: Warmed): number;
   /** Fans blow at it: extra loss as a share. */
-  blow(body: Heated, share: number): void;
-  names(): Heated[];
+  blow(body: Warmed, share: number): void;
+  names(): Warmed[];
 }
 
 interface Body {
-  name: Heated;
+  name: Warmed;
   heat: HeatedBody;
   heater: PlacedPart<PartOf<'heater'>>;
   /** What the board switches: the heater, or its relay. */
@@ -37,9 +43,10 @@ interface Body {
   blown: number;
 }
 
-export function bodiesOf(live: Live, ambientC: number): Bodies {
+export function bodiesOf(live: Live, ambientC: number, begins?: Beginning): Bodies {
   const { facts } = live;
-  const bodies = HEATED.flatMap((name) => bodyOf(facts, name, ambientC));
+  const bodies = WARMED.flatMap((name) => bodyOf(facts, name, ambientC, begins));
+  const spare = spareSensor(facts)?.id;
   const sensed = new Map<string, { c: number; at: number }>();
 
   /** A relay passes the mains on while its coil is fed. */
@@ -56,7 +63,8 @@ export function bodiesOf(live: Live, ambientC: number): Bodies {
   function feels(part: PlacedPart, now: number): number {
     const held = live.warmed.get(part.id) ?? live.warmed.get(part.role);
     if (held !== undefined) return held;
-    const body = bodies.find(({ name }) => name === part.role);
+    const role = part.id === spare ? 'hotend' : part.role;
+    const body = bodies.find(({ name }) => name === role);
     const c = body?.heat.temperatureC(now) ?? ambientC;
     const near = live.slipped.has(part.id) ? ambientC + BESIDE * (c - ambientC) : c;
     const last = sensed.get(part.id) ?? { c: near, at: now };
@@ -96,10 +104,29 @@ export function bodiesOf(live: Live, ambientC: number): Bodies {
   };
 }
 
-function bodyOf(facts: Facts, name: Heated, ambientC: number): Body[] {
+/** How a heater warms that nobody has seen warm: as one of its size usually does, by its power. */
+function unseenBody({ watts, ...type }: PartOf<'heater'>): NonNullable<PartOf<'heater'>['body']> {
+  return heats(type, 'hotend')
+    ? { gain_c: watts * 8.5, tau_s: 180, dead_s: 3 }
+    : { gain_c: watts * 0.6, tau_s: 600, dead_s: 10 };
+}
+
+function bodyOf(facts: Facts, name: Warmed, ambientC: number, begins?: Beginning): Body[] {
   const heater = partFor(facts, 'heater', name);
   if (!heater || !partFor(facts, 'thermistor', name)) return [];
+  const warms = heater.type.body ?? unseenBody(heater.type);
+  const was = begins?.temperatureC[name] ?? ambientC;
+  const cooled = (tauS: number) => ambientC + (was - ambientC) * Math.exp(-(begins?.offS ?? 0) / tauS);
   const power = isMains(heater.type) ? 1 : 0;
   const switched = heatSwitch(facts, name)?.id ?? heater.id;
-  return [{ name, heat: heatedBody(heater.type.body, power, ambientC), heater, switched, duty: 0, blown: 0 }];
+  return [
+    {
+      name,
+      heat: heatedBody(warms, power, ambientC, cooled(warms.tau_s)),
+      heater,
+      switched,
+      duty: 0,
+      blown: 0,
+    },
+  ];
 }

@@ -4,6 +4,7 @@ import { driverOf as driverPartOf, partsOf, type PlacedPart, socketOf } from '@j
 import type { PartOf } from '@jolly/core/parts/part';
 import { stepsPerMm } from '@jolly/core/motion/stepsPerMm';
 import type { Pulses } from '../board/runs';
+import type { Module } from './driverLines';
 import { type Driver, driverOf } from './drivers';
 import type { Live } from './live';
 import type { Pins } from './pins';
@@ -38,17 +39,23 @@ const SLIPS_TO = 0.9;
 /** Where the machine's moving parts really are, whatever the firmware believes. */
 export interface Frame {
   /** The chip's motors, by the pins that the firmware told for them. */
-  motor(index: number, stepPin: number, dirPin: number): void;
+  motor(index: number, stepPin: number, dirPin: number, pulseNs: number, setupNs: number): void;
   /** The first `entries` of the pulses. */
   move(pulses: readonly Pulses[], entries: number, seconds: number, now: number): void;
   refresh(): void;
   position(axis: MotorAxis): number;
+  /** mm that a second extruder has turned; 0 where there is none. */
+  secondFilament(): number;
   /** How far the second Z motor stands above the first; 0 where there is none. */
   tilt(): number;
   /** Steps that could not be made because an axis stood against the frame, and those a motor had no force for. */
   blocked(): Record<Axis, number>;
   lost(): Record<MotorAxis, number>;
   drivers(): ReadonlyMap<MotorAxis, Driver>;
+  /** Every motor with the module it hangs on. */
+  modules(): Module[];
+  /** Whether the module in a socket reports a motor that stands. */
+  stalled(socket: string, now: number): boolean;
   mark(): void;
   rewind(): void;
 }
@@ -89,14 +96,21 @@ const AT: Record<MotorAxis, number> = { x: 0, y: 1, z: 2, e: 3 };
 const SECOND_Z = 4;
 const BLOCKED = 5;
 const LOST = 8;
-const MOTORS_FROM = 12;
-/** Of each motor: its speed in mm/s, when it was so fast, and whether it has lost its field. */
-const PER_MOTOR = 3;
+const SECOND_E = 12;
+const MOTORS_FROM = 13;
+/** Of each motor: its speed in mm/s, when it was so fast, whether it has lost its field, its direction line's last level, and
+ * its load as a share of what it has. */
+const PER_MOTOR = 5;
+/** Slower motors do not feel their load. */
+const FELT_MM_S = 4;
+/** How long a direction must stand before a step, where a module's maker says nothing, in ns. */
+const USUAL_SETUP_NS = 200;
 
 /**
  * The moving parts. Their state is a row of numbers, so that it can be kept and taken back many times a second.
  * @param amps the current each axis' driver was set to
  * @param lowest how deep the nozzle may go where it stands: plate or frame
+ * @param sag how much higher the second Z motor of a gantry stands, mm, before anything moved
  */
 export function frameOf(
   live: Live,
@@ -104,15 +118,16 @@ export function frameOf(
   start: Record<Axis, number>,
   amps: (axis: MotorAxis) => number,
   lowest: (x: number, y: number) => number,
+  sag: number,
 ): Frame {
   const motors = motorsOf(live);
   /** By the chip's motor: what hangs on its step pin, and whether its direction line is the one told. */
-  const wired: { index: number; motor: Motor; told: boolean }[][] = [];
+  const wired: { index: number; motor: Motor; told: boolean; heard: boolean; late: boolean }[][] = [];
   const crossBelt = live.facts.machine.frame.kinematics === 'cross-belt';
   const ends: Record<Axis, [number, number]> = { x: stopsOf(live, 'x'), y: stopsOf(live, 'y'), z: stopsOf(live, 'z') }; // prettier-ignore
   const state = new Float64Array(MOTORS_FROM + PER_MOTOR * motors.length);
   const kept = new Float64Array(state.length);
-  state.set([start.x, start.y, start.z, 0, start.z]);
+  state.set([start.x, start.y, start.z, 0, start.z + sag]);
   const ways = new Float64Array(4);
   const value = (index: number) => state[index] ?? 0;
   const add = (index: number, more: number) => void (state[index] = value(index) + more);
@@ -139,16 +154,36 @@ export function frameOf(
     const holds = load.friction + (plus ? load.weight : 0);
     const needs = load.kg * change + holds;
     const rate = pulse.perSecond / motor.microsteps;
-    const has = motor.driver.torque(rate) * motor.newtonsPerNm * motor.shares;
+    const has = motor.driver.torque(rate, pulse.perSecond) * motor.newtonsPerNm * motor.shares;
     const catches = rate < CATCHES_FULL_STEPS && has >= holds;
     const stalled = isDead(motor) || (value(own + 2) === 1 ? !catches : needs > has);
     state[own + 2] = stalled ? 1 : 0;
+    state[own + 4] = Math.abs(speed) < FELT_MM_S ? 0 : stalled ? 1 : Math.min(1, needs / Math.max(has, 1e-9));
     if (stalled) {
       add(LOST + AT[motor.axis], pulse.count);
       return 0;
     }
     const slip = motor.slips && needs > SLIPS_N ? SLIPS_TO : 1;
     return sign * pulse.count * motor.mmPerStep * slip;
+  }
+
+  /** A pulse shorter than the module hears moves nothing. */
+  function missed(motor: Motor, count: number): number {
+    add(LOST + AT[motor.axis], count);
+    return 0;
+  }
+
+  /** The share of a way that is left where the direction line came too late: the first step after a turn goes the old way. */
+  function afterTurn(
+    { index, late }: { index: number; late: boolean },
+    high: boolean,
+    count: number,
+  ): number {
+    const own = MOTORS_FROM + PER_MOTOR * index + 3;
+    const level = high ? 1 : -1;
+    const turns = value(own) === -level;
+    state[own] = level;
+    return late && turns ? 1 - 2 / count : 1;
   }
 
   const isDead = (motor: Motor): boolean =>
@@ -162,7 +197,12 @@ export function frameOf(
     // Whatever already stands beyond an end may come back.
     const free = Math.max(Math.min(at + way, Math.max(high, at)), Math.min(low, at));
     state[AT[axis]] = free;
-    if (free !== at + way) add(BLOCKED + AT[axis], Math.round(Math.abs(at + way - free) / mmPerStep));
+    if (free === at + way) return;
+    add(BLOCKED + AT[axis], Math.round(Math.abs(at + way - free) / mmPerStep));
+    motors.forEach((motor, index) => {
+      if (motor.axis === axis || (crossBelt && axis !== 'z' && motor.axis !== 'z' && motor.axis !== 'e'))
+        state[MOTORS_FROM + PER_MOTOR * index + 4] = 1;
+    });
   }
 
   /** What was done to the motors takes effect. */
@@ -172,7 +212,8 @@ export function frameOf(
       motor.plusHigh = plusHigh(live, motor.part, motor.axis) !== live.turnedMotors.has(id);
       motor.dead = live.deadMotors.has(id) || live.deadDrivers.has(motor.driverPart);
       motor.slips = live.slippingBelts.has(motor.axis);
-      motor.driver.setAmps(live.motorAmps.get(motor.axis) ?? amps(motor.axis));
+      motor.driver.setAmps(amps(motor.axis));
+      motor.driver.forceAmps(live.motorAmps.get(motor.axis));
     }
   }
   refresh();
@@ -181,9 +222,19 @@ export function frameOf(
   const stepMm: Record<Axis, number> = { x: stepOf('x'), y: stepOf('y'), z: stepOf('z') };
 
   return {
-    motor(chipMotor, stepPin, dirPin) {
+    motor(chipMotor, stepPin, dirPin, pulseNs, setupNs) {
       wired[chipMotor] = [...motors.entries()].flatMap(([index, motor]) =>
-        motor.stepPin === stepPin ? [{ index, motor, told: motor.dirPin === dirPin }] : [],
+        motor.stepPin === stepPin
+          ? [
+              {
+                index,
+                motor,
+                told: motor.dirPin === dirPin,
+                heard: pulseNs >= motor.driver.shortestNs,
+                late: setupNs < USUAL_SETUP_NS,
+              },
+            ]
+          : [],
       );
     },
     move(pulses, entries, seconds, now) {
@@ -198,7 +249,13 @@ export function frameOf(
           const { motor } = one;
           motor.driver.warm(now, !pins.level(motor.enablePin));
           const high = one.told ? pulse.high : pins.level(motor.dirPin);
-          const way = turned(one.index, motor, high, pulse, seconds, now);
+          const way = one.heard
+            ? turned(one.index, motor, high, pulse, seconds, now) * afterTurn(one, high, pulse.count)
+            : missed(motor, pulse.count);
+          if (motor.axis === 'e' && motor.nth === 1) {
+            add(SECOND_E, way);
+            continue;
+          }
           const axis = AT[motor.axis];
           ways[axis] = (ways[axis] ?? 0) + way / motor.shares;
           if (motor.axis === 'z' && motor.nth === 1) add(SECOND_Z, way);
@@ -216,10 +273,24 @@ export function frameOf(
     },
     refresh,
     position: (axis) => value(AT[axis]),
+    secondFilament: () => value(SECOND_E),
     tilt: () =>
       motors.some(({ axis, nth }) => axis === 'z' && nth === 1) ? 2 * (value(SECOND_Z) - value(AT.z)) : 0,
     blocked: () => ({ x: value(BLOCKED), y: value(BLOCKED + 1), z: value(BLOCKED + 2) }),
     lost: () => ({ x: value(LOST), y: value(LOST + 1), z: value(LOST + 2), e: value(LOST + 3) }),
+    modules: () =>
+      motors.map(({ part, driverPart, driver, enablePin }) => ({
+        motorPart: part.id,
+        driverPart,
+        driver,
+        on: () => !pins.level(enablePin),
+      })),
+    stalled: (socket, now) =>
+      motors.some(({ part, driver }, index) => {
+        const own = MOTORS_FROM + PER_MOTOR * index;
+        const driven = now - value(own + 1) < STANDS_S;
+        return socketOf(part) === socket && driven && driver.reportsStall(value(own + 4));
+      }),
     drivers: () => new Map(motors.filter(({ nth }) => nth === 0).map(({ axis, driver }) => [axis, driver])),
     mark: () => kept.set(state),
     rewind: () => state.set(kept),
@@ -255,7 +326,8 @@ function motorsOf(live: Live): Motor[] {
           microsteps: train.microsteps,
           newtonsPerNm: (2 * Math.PI * efficiency * 1000) / perTurn,
           axis,
-          shares: parts.length,
+          // Two extruders feed in turn, each its own filament.
+          shares: axis === 'e' ? 1 : parts.length,
           nth,
         },
       ];
@@ -268,5 +340,6 @@ function plusHigh({ facts }: Live, motor: PlacedPart<PartOf<'motor'>>, axis: Mot
   const turned = motor.landing !== undefined && 'turned' in motor.landing && motor.landing.turned === true;
   const flips = driverPartOf(facts, motor)?.type.flips === true;
   const highIsClockwise = flips === turned;
-  return highIsClockwise === (facts.machine.axes[axis].plus_is === 'clockwise');
+  // Where nobody has looked, the bench's motors turn clockwise towards plus.
+  return highIsClockwise === (facts.machine.axes[axis].plus_is !== 'anticlockwise');
 }

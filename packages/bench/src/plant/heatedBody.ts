@@ -11,10 +11,16 @@ export interface HeatedBody {
 }
 
 /**
+ * @param startC how warm it is to begin with
  * @param power what the heater really gives, as a share of its rated power (supply voltage squared over rated)
  */
-export function heatedBody(body: HeaterPart['body'], power: number, ambientC: number): HeatedBody {
-  let temperature = ambientC;
+export function heatedBody(
+  body: NonNullable<HeaterPart['body']>,
+  power: number,
+  ambientC: number,
+  startC = ambientC,
+): HeatedBody {
+  let temperature = startC;
   let at = 0;
   let loss = 1;
   /** Duty that reaches the body now, and later ones with the time they arrive. */

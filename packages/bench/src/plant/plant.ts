@@ -1,61 +1,45 @@
+import { placedLeads } from '@jolly/core/circuit/pinTable';
 import { type Facts, partFor, partsOf, type PlacedPart } from '@jolly/core/machine/facts';
 import { type Axis, AXES, type Heated, type MotorAxis } from '@jolly/core/machine/machine';
 import type { PartOf } from '@jolly/core/parts/part';
+import { secondMotor } from '@jolly/core/machine/secondMotor';
 import { derive } from '@jolly/core/settings/derive';
 import type { Driven } from '../board/runs';
 import { bodiesOf } from './bodies';
 import { type Circuit, compileCircuit } from './circuit';
 import { filament } from './filament';
+import { type DriverLines, driverLines } from './driverLines';
 import { type Frame, frameOf } from './frame';
 import { type Live, liveOf } from './live';
 import { chipPins, type Pins } from './pins';
 import { probeOf } from './probe';
 import { seededRandom } from './random';
 import { plateSurface } from './surface';
+import type { Beginning, PlantView, Truth } from './truth';
 
-/** What a person at the bench can see. */
-export interface PlantView {
-  position: Record<MotorAxis, number>;
-  temperatureC: Partial<Record<Heated, number>>;
-  pressed: Record<string, boolean>;
-  probe?: { deployed: boolean; triggered: boolean };
-  /** Steps lost against the frame, by axis. */
-  blocked: Record<Axis, number>;
-  /** Depth in mm the nozzle was pushed into the plate, at worst. */
-  nozzleInPlateMm: number;
-}
-
-/** How it really is, whatever anybody believes: for scripts and tests, never shown as the board's word. */
-export interface Truth extends PlantView {
-  /** Steps by axis that a motor had no force for, or no field. */
-  lost: Record<MotorAxis, number>;
-  duty: Partial<Record<Heated, number>>;
-  /** Height of the nozzle above the plate below it; null beside the plate. */
-  nozzleAbovePlateMm: number | null;
-  nozzle: 'clear' | 'touches' | 'drags' | 'rams';
-  tiltMm: number;
-  fans: Record<string, number>;
-  servos: Record<string, number>;
-  drivers: Partial<Record<MotorAxis, { temperatureC: number; shutDown: boolean; amps: number }>>;
-  filament: { fedMm: number; slippedMm: number; ground: boolean };
-}
+/** No motor steps so fast. */
+const NEVER_RATE = 1e9;
 
 /** The machine around the board. Time is in seconds of the virtual clock. */
 export interface Plant extends Driven {
   pins: Pins;
+  /** The modules that listen. */
+  drivers: DriverLines;
   live: Live;
   /** What was done to it takes effect. */
   rewire(now: number): void;
   /** The power goes: nothing is driven any more. */
   off(now: number): void;
-  motor(index: number, stepPin: number, dirPin: number): void;
-  pwm(now: number, pin: number, share: number, highUs: number): void;
+  motor(index: number, stepPin: number, dirPin: number, pulseNs: number, setupNs: number): void;
+  pwm(now: number, pin: number, periodUs: number, highUs: number): void;
   write(now: number, pin: number, high: boolean): void;
   /** What time it is when a pin is looked at. */
   tell(now: number): void;
   readPin(pin: number): boolean;
   adc(now: number, pin: number): number;
   view(now: number): PlantView;
+  /** Height of the plate at a place of it, in mm, as warm as it is; undefined beside it. */
+  plateAt(x: number, y: number): number | undefined;
   truth(now: number): Truth;
 }
 
@@ -76,8 +60,11 @@ const WARMS_SLOWLY_S = 0.2;
 /** What a fan at full speed takes off a body, as a share of its own losses. */
 const BLOWN: Record<string, [Heated, number]> = { part: ['hotend', 0.12], hotend: ['hotend', 0.05] };
 
-/** The machine as its facts describe it; the seed decides what facts leave open (where it stands, the plate's shape). */
-export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
+/**
+ * The machine as its facts describe it; the seed decides what facts leave open (where it stands, the plate's shape).
+ * @param begins where it stood and how warm it was when its power went, if it had any before
+ */
+export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Beginning): Plant {
   const random = seededRandom(seed);
   const noise = seededRandom(seed ^ 0x5eed);
   const pins = chipPins();
@@ -85,9 +72,10 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
   const place = (axis: Axis) =>
     travel[axis][0] + (0.15 + 0.3 * random()) * (travel[axis][1] - travel[axis][0]);
-  const start = { x: place('x'), y: place('y'), z: place('z') };
+  const anywhere = { x: place('x'), y: place('y'), z: place('z') };
+  const start = begins?.position ?? anywhere;
   const surface = plateSurface(bed, random);
-  const bodies = bodiesOf(live, ambientC);
+  const bodies = bodiesOf(live, ambientC, begins);
   const fed = filament();
   const settings = derive(facts);
   const amps = (axis: MotorAxis) => {
@@ -124,12 +112,16 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
     start,
     amps,
     (x, y) => (heightAt(x, y) ?? -Infinity) - PLATE_GIVES_MM,
+    sagOf(facts, random),
   );
+  /** A gantry on two motors that do not stand level is higher on one side. */
+  const middle = (travel.x[0] + travel.x[1]) / 2;
+  const leans = (x: number) => (frame.tilt() * (x - middle)) / (travel.x[1] - travel.x[0]);
   const gap = (beside: { x: number; y: number }) => {
     const below = heightAt(frame.position('x') + beside.x, frame.position('y') + beside.y);
-    return below === undefined ? undefined : frame.position('z') - below;
+    return below === undefined ? undefined : frame.position('z') + leans(frame.position('x')) - below;
   };
-  const probe = probeOf(live, gap, random);
+  const probe = probeOf(live, gap, seed);
   const switches = new Map(partsOf(facts, 'switch').map((part) => [part.id, part]));
   const reached = new Map(partsOf(facts, 'switch').map(({ id, role }) => [id, switchAt(facts, frame, role)]));
   const pressed = ({ id }: PlacedPart<PartOf<'switch'>>): boolean =>
@@ -156,6 +148,10 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
     duty: (pin: number) => pins.duty(pin),
   };
   let circuit: Circuit = compileCircuit(live, doing);
+  const beeperPin = facts.board.uses?.find(({ by }) => by === 'beeper')?.pins[0];
+  let beeperHz = 0;
+  const periods = new Map<number, number>();
+  const stallLines = stallLinesOf(facts);
   let servoPins = servosOf(circuit);
   const servoUs = new Map<number, number>();
 
@@ -178,6 +174,8 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
     if (gets < wants * 0.4 || gets > wants * 1.6) return 0;
     return share * Math.min(1, gets / wants);
   }
+
+  const cycleS = (partId: string): number => (periods.get(circuit.pinAt(partId, 'control') ?? -1) ?? 0) / 1e6;
 
   function outputsChanged(now: number): void {
     for (const part of partsOf(facts, 'fan')) {
@@ -211,6 +209,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
 
   return {
     pins,
+    drivers: driverLines(live, frame.modules(), () => clock),
     live,
     rewire(now) {
       clock = now;
@@ -225,13 +224,14 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
       pins.reset();
       outputsChanged(now);
     },
-    motor: (index, stepPin, dirPin) => frame.motor(index, stepPin, dirPin),
+    motor: (index, stepPin, dirPin, pulseNs, setupNs) =>
+      frame.motor(index, stepPin, dirPin, pulseNs, setupNs),
     move(pulses, entries, seconds, at) {
       clock = at;
       const before = frame.position('e');
       frame.move(pulses, entries, seconds, clock);
       const way = frame.position('e') - before;
-      if (way !== 0) fed.feed(way, seconds, nozzleC());
+      if (way !== 0) fed.feed(way, seconds, nozzleC(), clock);
       const z = frame.position('z');
       if (z >= highest || (z === notedZ && at - notedAt < LOOKED_AT_S)) return;
       [notedZ, notedAt] = [z, at];
@@ -240,9 +240,11 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
     mark: () => frame.mark(),
     rewind: () => frame.rewind(),
     tell: (now) => void (clock = now),
-    pwm(now, pin, share, highUs) {
+    pwm(now, pin, periodUs, highUs) {
       clock = now;
-      pins.setPwm(pin, share);
+      pins.setPwm(pin, periodUs === 0 ? 0 : highUs / periodUs);
+      periods.set(pin, periodUs);
+      if (pin === beeperPin) beeperHz = highUs === 0 ? 0 : 1e6 / periodUs;
       if (servoPins.has(pin)) {
         servoUs.set(pin, highUs);
         if (servoPins.get(pin) === probe?.part.id) probe?.servo(highUs, now);
@@ -258,6 +260,8 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
     },
     readPin(pin) {
       if (pins.isOutput(pin)) return pins.level(pin);
+      const socket = stallLines.get(pin);
+      if (socket !== undefined) return frame.stalled(socket, clock);
       const volts = circuit.volts(pin, pins.pulledUp(pin));
       const share = (volts ?? NaN) / facts.chip.level_v;
       if (share >= HIGH_FROM) return true;
@@ -275,6 +279,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
       );
     },
     view,
+    plateAt: heightAt,
     truth: (now) => {
       const seen = view(now);
       const above = gap({ x: 0, y: 0 });
@@ -282,23 +287,53 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21): Plant {
         ...seen,
         lost: frame.lost(),
         duty: Object.fromEntries(bodies.names().map((name) => [name, bodies.duty(name)])),
+        cycleS: Object.fromEntries(partsOf(facts, 'heater').map(({ id }) => [id, cycleS(id)])),
         nozzleAbovePlateMm: above ?? null,
         nozzle: nozzleState(above, dragged),
         tiltMm: frame.tilt(),
         fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part)])),
+        lamps: Object.fromEntries(partsOf(facts, 'lamp').map(({ id }) => [id, circuit.fed(id).share])),
+        beeperHz,
         servos: Object.fromEntries([...servoPins].map(([pin, id]) => [id, servoUs.get(pin) ?? 0])),
         drivers: Object.fromEntries(
           [...frame.drivers()].map(([axis, driver]) => {
             return [
               axis,
-              { temperatureC: driver.temperatureC(), shutDown: driver.shutDown(), amps: driver.amps() },
+              {
+                temperatureC: driver.temperatureC(),
+                shutDown: driver.shutDown(),
+                amps: driver.amps(),
+                fullForceFrom: Math.min(driver.fullForceFrom(), NEVER_RATE),
+              },
             ];
           }),
         ),
-        filament: { fedMm: fed.fed(), slippedMm: fed.slipped(), ground: fed.ground() },
+        secondFilamentMm: frame.secondFilament(),
+        filament: { fedMm: fed.fed(), slippedMm: fed.slipped(), ground: fed.ground(), outMm: fed.out(now) },
       };
     },
   };
+}
+
+/** A gantry with a motor on each side hangs askew after it was let go: by so much at most. */
+const SAGS_MM = 0.8;
+
+function sagOf(facts: Facts, random: () => number): number {
+  return secondMotor(facts, 'z') ? (random() - 0.5) * 2 * SAGS_MM : 0;
+}
+
+/** Inputs that a socket's stall output is tied to, by pin. Where nobody has looked at the jumper, it is parted if a part sits there. */
+function stallLinesOf(facts: Facts): Map<number, string> {
+  const taken = new Set(placedLeads(facts).flatMap(({ net }) => ('pin' in net ? [net.pin] : [])));
+  return new Map(
+    facts.board.sockets.flatMap(({ id, stall }): [number, string][] => {
+      if (stall === undefined) return [];
+      const jumper = facts.board.jumpers?.find(({ sets, of }) => sets === 'stall line' && of === id);
+      const position = jumper?.positions.find((entry) => entry.id === facts.machine.jumpers?.[jumper.id]);
+      const tied = position ? position.stall === 'tied' : !taken.has(stall);
+      return tied ? [[stall, id]] : [];
+    }),
+  );
 }
 
 function nozzleState(above: number | undefined, dragged: boolean): Truth['nozzle'] {

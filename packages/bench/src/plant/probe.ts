@@ -3,11 +3,14 @@ import { partsOf } from '@jolly/core/machine/facts';
 import type { PartOf } from '@jolly/core/parts/part';
 import { mountOffset } from '@jolly/core/settings/mountOffset';
 import type { Live } from './live';
+import { seededRandom } from './random';
 
 /** Z offset of a probe that nobody has measured yet, in mm. */
 const UNMEASURED_PROBE_Z_MM = -1.6;
 /** A touch wanders by so much either way. */
 const SCATTER_MM = 0.004;
+/** It wanders from touch to touch; hung on the clock, so that looking at it changes nothing. */
+const WANDERS_PER_S = 2;
 const USUAL_ARRIVE_S = 0.2;
 
 /** The bed probe as it is: where its pin is, and whether it feels the plate. */
@@ -19,11 +22,17 @@ export interface Probe {
   triggered(now: number): boolean;
 }
 
+/** −1 to 1, seldom far out; the same for the same two numbers. */
+function wander(seed: number, step: number): number {
+  const random = seededRandom((seed ^ 0x70be) + Math.imul(step, 0x9e3779b1));
+  return random() + random() - 1;
+}
+
 /** @param gap mm between a place beside the nozzle and the plate below it; undefined beside the plate */
 export function probeOf(
   live: Live,
   gap: (offset: { x: number; y: number }) => number | undefined,
-  random: () => number,
+  seed: number,
 ): Probe | undefined {
   const part = partsOf(live.facts, 'probe')[0];
   if (!part) return undefined;
@@ -32,7 +41,6 @@ export function probeOf(
   let wantsOut = times === undefined;
   let arrivesAt = 0;
   let was = wantsOut;
-  let scatter = 0;
   const out = (now: number) => (now >= arrivesAt ? wantsOut : was);
   return {
     part,
@@ -43,14 +51,15 @@ export function probeOf(
       was = out(now);
       wantsOut = wanted;
       arrivesAt = now + (part.type.arrive_s ?? USUAL_ARRIVE_S);
-      scatter = (random() + random() - 1) * SCATTER_MM;
     },
     deployed: out,
     triggered(now) {
       if (live.neverTriggers.has(part.id) || !out(now)) return false;
       if (live.held.has(part.id)) return true;
       const below = gap(offset);
-      return below !== undefined && below + z + scatter <= 0;
+      return (
+        below !== undefined && below + z + SCATTER_MM * wander(seed, Math.floor(now * WANDERS_PER_S)) <= 0
+      );
     },
   };
 }

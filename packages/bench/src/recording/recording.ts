@@ -3,10 +3,18 @@ import { MOST_BENCH_INPUTS } from '@jolly/core/text/limits';
 import { crc32Of } from '@jolly/core/bytes/crc32';
 import type { Facts } from '@jolly/core/machine/facts';
 import { blankBoard } from '../board/board';
+import type { Finger } from '../board/panel';
 import { type Bench, type BenchOptions, powerOn } from '../clock/bench';
+import type { Beginning } from '../plant/truth';
 
 /** Something that was done from outside, at an exact time of the bench's clock. */
-export type BenchInput = { atNs: number; line: string } | { atNs: number; part: string; held: boolean };
+export type BenchInput =
+  | { atNs: number; line: string }
+  | { atNs: number; part: string; held: boolean }
+  /** Of the display's knob: steps to the right, 0 for a press. */
+  | { atNs: number; knob: number }
+  /** On the display's layer; null when it is lifted. */
+  | { atNs: number; finger: Finger | null };
 
 /** All that a run rests on beside image and machine, and what came of it: whoever runs it again hears the same. */
 export interface Recording {
@@ -14,6 +22,8 @@ export interface Recording {
   hostBaud: number;
   /** The stored settings as the power came on, base64. */
   store: string;
+  /** Where the machine stood, and how warm it was, if it had power before. */
+  begins?: Beginning;
   inputs: BenchInput[];
   untilNs: number;
   /** Lines heard, and the CRC-32 over them one after another. */
@@ -25,10 +35,9 @@ export interface Recording {
 export const LONGEST_RUN_S = 12 * 3600;
 
 /** A bench that writes down what is done to it. */
-export interface RecordedBench extends Omit<Bench, 'send' | 'hold'> {
-  send(line: string): void;
-  hold(part: string, held: boolean): void;
-  recording(): Recording;
+export interface RecordedBench extends Bench {
+  /** Undefined once a card was in the slot: what it held is no part of what can be run again. */
+  recording(): Recording | undefined;
 }
 
 /** Lines as one number: each added to what came before. */
@@ -54,6 +63,7 @@ type Asked = Omit<BenchOptions, 'onLine'> & {
 export async function powerOnRecorded(options: Asked): Promise<RecordedBench> {
   const lines = lineSum();
   const inputs: BenchInput[] = [];
+  let withCard = options.card !== undefined;
   const bench = await powerOn({
     ...options,
     onLine(line) {
@@ -71,14 +81,35 @@ export async function powerOnRecorded(options: Asked): Promise<RecordedBench> {
       inputs.push({ atNs: bench.nowNs(), part, held });
       bench.hold(part, held);
     },
-    recording: () => ({
-      seed: options.seed,
-      hostBaud: options.hostBaud,
-      store: toBase64(options.state.store),
-      inputs: [...inputs],
-      untilNs: bench.nowNs(),
-      ...lines.now(),
-    }),
+    turn(knob) {
+      if (knob === 0) return;
+      inputs.push({ atNs: bench.nowNs(), knob });
+      bench.turn(knob);
+    },
+    press() {
+      inputs.push({ atNs: bench.nowNs(), knob: 0 });
+      bench.press();
+    },
+    touch(finger) {
+      inputs.push({ atNs: bench.nowNs(), finger: finger ?? null });
+      bench.touch(finger);
+    },
+    putCard(card) {
+      withCard ||= card !== undefined;
+      bench.putCard(card);
+    },
+    recording: () =>
+      withCard
+        ? undefined
+        : {
+            seed: options.seed,
+            hostBaud: options.hostBaud,
+            store: toBase64(options.state.store),
+            ...(options.begins && { begins: options.begins }),
+            inputs: [...inputs],
+            untilNs: bench.nowNs(),
+            ...lines.now(),
+          },
   };
 }
 
@@ -91,7 +122,7 @@ export async function replayed(
   image: Uint8Array,
   recording: Recording,
 ): Promise<string | undefined> {
-  const { seed, hostBaud, store, inputs, untilNs, heard, sum } = recording;
+  const { seed, hostBaud, store, begins, inputs, untilNs, heard, sum } = recording;
   if (untilNs > LONGEST_RUN_S * 1e9 || inputs.length > MOST_BENCH_INPUTS)
     return 'the power has been on for too long to run all of it again; switch it off and on, and test then';
   const again = await powerOnRecorded({
@@ -99,14 +130,19 @@ export async function replayed(
     state: { ...blankBoard(facts.chip), image, store: fromBase64(store) },
     seed,
     hostBaud,
+    ...(begins && { begins }),
   });
   for (const input of inputs) {
     again.advanceTo(input.atNs);
     if ('line' in input) again.send(input.line);
-    else again.hold(input.part, input.held);
+    else if ('part' in input) again.hold(input.part, input.held);
+    else if ('finger' in input) again.touch(input.finger ?? undefined);
+    else if (input.knob === 0) again.press();
+    else again.turn(input.knob);
   }
   again.advanceTo(untilNs);
   const now = again.recording();
+  if (!now) throw new Error('a run that is run again has no card');
   if (now.heard !== heard) return `the image says ${now.heard} lines where ${heard} were told`;
   return now.sum === sum ? undefined : `the image says ${heard} lines as told, but not the same ones`;
 }

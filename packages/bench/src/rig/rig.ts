@@ -1,12 +1,17 @@
 import type { Facts } from '@jolly/core/machine/facts';
 import { HEATED } from '@jolly/core/machine/machine';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
+import { derive } from '@jolly/core/settings/derive';
+import { testPrint } from '@jolly/core/slicer/testPrint';
 import { blankBoard, type BoardState, powerOnWithCard } from '../board/board';
+import type { Finger } from '../board/panel';
+import { type CardBlocks, cardBlocks } from '../board/cardBlocks';
 import { type Bench, powerOn } from '../clock/bench';
 import { faultNamed } from '../faults/faults';
 import type { Surroundings } from '../faults/fault';
 import { type Live, liveOf } from '../plant/live';
-import { type Plant, plantOf, type Truth } from '../plant/plant';
+import { type Plant, plantOf } from '../plant/plant';
+import type { Truth } from '../plant/truth';
 
 /** Something that happened on the rig, at a time in s. */
 export type RigEvent = { t: number } & ({ reply: string } | { notice: string } | { truth: Truth });
@@ -26,6 +31,14 @@ export interface Rig {
   /** Takes a fault, a held temperature, a chill or an unplugged lead back. */
   mend(name: string): void;
   power(on: boolean): Promise<void>;
+  /** Puts a card with a tray to print into the slot, or takes the card out. It stays over power-offs. */
+  card(put: boolean): void;
+  /** Works the display's knob: steps to the right, 0 for a press. */
+  knob(steps: number): void;
+  /** A finger on a display that is touched, each of x and y from 0 to 1; lifted when missing. */
+  touch(finger: Finger | undefined): void;
+  /** What the machine's own display shows, row by row; told as a notice. */
+  display(): void;
   truth(): Truth;
   nowS(): number;
   /** It stopped everything by itself at least once. */
@@ -48,6 +61,7 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
   let state: BoardState = blankBoard(facts.chip);
   let flashed = false;
   let bench: Bench | undefined;
+  let prints: CardBlocks | undefined;
   let offAt = 0;
   let stopped = false;
   let closed = 0;
@@ -194,6 +208,7 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
         state,
         seed,
         plant,
+        ...(prints && { card: prints }),
         atS: offAt,
         ...(at.hostBaud !== undefined && { hostBaud: at.hostBaud }),
         onLine: (line) => void (at.portHeld || hear(line)),
@@ -201,6 +216,23 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
       });
       if ('silent' in started.running) notice(`the board is silent: ${started.running.silent}`);
       bench = started;
+    },
+    card(put) {
+      const text = testPrint(facts, derive(facts));
+      prints = put ? cardBlocks([{ name: 'TRAY.GCO', bytes: new TextEncoder().encode(text) }]) : undefined;
+      bench?.putCard(prints);
+    },
+    knob(steps) {
+      if (steps === 0) running().press();
+      else running().turn(steps);
+    },
+    touch: (finger) => running().touch(finger),
+    display() {
+      const look = running().display();
+      if (!look) throw new Error('the machine has no display');
+      if (look.shows === 'pixel')
+        throw new Error('the display shows pixels; only rows of letters can be told');
+      for (const row of look.rows) notice(`display |${row}|`);
     },
     truth: () => plant.truth(now()),
     nowS: now,

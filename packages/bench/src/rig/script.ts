@@ -31,6 +31,20 @@ const ACTS: Readonly<Record<string, Act>> = {
   mend: (rig, [name]) => rig.mend(named(name, 'what is to be mended')),
   unplug: (rig, [lead]) => rig.unplug(named(lead, 'the part to unplug')),
   fault: (rig, [name]) => rig.lay(named(name, 'the fault')),
+  card(rig, [what]) {
+    if (what !== 'tray' && what !== 'out') throw new BadLine('@card wants tray or out');
+    rig.card(what === 'tray');
+  },
+  knob(rig, [way]) {
+    const steps = { right: 1, left: -1, press: 0 }[way ?? ''];
+    if (steps === undefined) throw new BadLine('@knob wants right, left or press');
+    rig.knob(steps);
+  },
+  touch(rig, [x, y]) {
+    if (x === 'off') rig.touch(undefined);
+    else rig.touch({ x: numberFrom(x, 'how far across', 0, 1), y: numberFrom(y, 'how far down', 0, 1) });
+  },
+  display: (rig) => rig.display(),
   power(rig, [state]) {
     if (state !== 'on' && state !== 'off') throw new BadLine('@power wants on or off');
     return rig.power(state === 'on');

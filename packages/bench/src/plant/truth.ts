@@ -1,0 +1,52 @@
+import type { Axis, MotorAxis } from '@jolly/core/machine/machine';
+import type { Warmed } from './bodies';
+
+/** What a person at the bench can see. */
+export interface PlantView {
+  position: Record<MotorAxis, number>;
+  temperatureC: Partial<Record<Warmed, number>>;
+  pressed: Record<string, boolean>;
+  probe?: { deployed: boolean; triggered: boolean };
+  /** Steps lost against the frame, by axis. */
+  blocked: Record<Axis, number>;
+  /** Depth in mm the nozzle was pushed into the plate, at worst. */
+  nozzleInPlateMm: number;
+}
+
+/** How a module really stands. */
+export interface DriverTruth {
+  temperatureC: number;
+  shutDown: boolean;
+  amps: number;
+  /** The rate of steps from which it gives its full force. */
+  fullForceFrom: number;
+}
+/** Where a machine stood and how warm it was when its power went, and how long ago that is, in s. */
+export interface Beginning {
+  position: Record<MotorAxis, number>;
+  temperatureC: Partial<Record<Warmed, number>>;
+  offS: number;
+}
+
+/** How it really is, whatever anybody believes: for scripts and tests, never shown as the board's word. */
+export interface Truth extends PlantView {
+  /** Steps by axis that a motor had no force for, or no field. */
+  lost: Record<MotorAxis, number>;
+  duty: Partial<Record<Warmed, number>>;
+  /** From one switching on to the next, in s, by part. */
+  cycleS: Record<string, number>;
+  /** Height of the nozzle above the plate below it; null beside the plate. */
+  nozzleAbovePlateMm: number | null;
+  nozzle: 'clear' | 'touches' | 'drags' | 'rams';
+  tiltMm: number;
+  fans: Record<string, number>;
+  servos: Record<string, number>;
+  /** Share of its full light, by part. */
+  lamps: Record<string, number>;
+  /** The tone it gives; 0 while it is silent. */
+  beeperHz: number;
+  drivers: Partial<Record<MotorAxis, DriverTruth>>;
+  /** mm that a second extruder has turned. */
+  secondFilamentMm: number;
+  filament: { fedMm: number; slippedMm: number; ground: boolean; outMm: number };
+}
