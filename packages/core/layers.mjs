@@ -12,6 +12,7 @@ const layers = {
   rules: [
     'circuit',
     'settings',
+    'describe',
     'harness',
     'finding',
     'image',

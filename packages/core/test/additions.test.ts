@@ -13,7 +13,7 @@ import { portTrade } from '../src/harness/portTrade';
 import { portVerdict } from '../src/solver/exchangeTest';
 import { whyNoPlace } from '../src/harness/whyNoPlace';
 import { withLandings } from '../src/ripple/withLanding';
-import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { demoMachine, earlierKit, factsOf, installed } from './fixtures/demo';
 import { ploverJob } from './fixtures/job';
 import { withPart } from './fixtures/places';
 
@@ -183,7 +183,9 @@ describe('additions', () => {
     const apart = addition(factsOf(machine), wished('second-z'), 'motor-200-12', catalogue);
     expect(apart.impossible).toContain('each in a driver place of its own');
     expect(
-      check(factsOf(machine), derive(factsOf(machine))).map(({ id, subject }) => `${id} ${subject.id}`),
+      check(factsOf(machine, earlierKit), derive(factsOf(machine, earlierKit))).map(
+        ({ id, subject }) => `${id} ${subject.id}`,
+      ),
     ).toContain('kit.unheard z-motor-2');
   });
   it('a second Z motor beside the first, where it has one', () => {

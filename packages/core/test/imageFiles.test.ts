@@ -147,7 +147,7 @@ describe('an image file', () => {
   });
   it('of another board is doubtful, and says why', () => {
     const file = read(new Uint8Array(drawer('bittern/bittern-h6-maker.bin')));
-    const judged = plausible(file, old.board, old.chip);
+    const judged = plausible(file, old.board, { ...old.chip, flash_bytes: 12_288 });
     expect(judged).toMatchObject({ verdict: 'doubtful' });
     expect(judged.evidence[0]).toMatch(/bytes; the flash of Flint-B holds|not in the flash/);
   });

@@ -208,7 +208,7 @@ describe('every kind of change', () => {
     [
       'filament-sensor',
       { kind: 'filament-sensor', part: 'reel-eye' },
-      { lead: ['filament-sensor'], idle: ['filament-sensor-unused'] },
+      { lead: ['filament-sensor'], setting: ['filament.sensor'] },
     ],
     ['servo', { kind: 'servo', role: 'flap', part: 'twig-servo' }, { lead: ['flap-servo'] }],
     ['display', { kind: 'display', part: 'slate-20' }, { lead: ['display'] }],

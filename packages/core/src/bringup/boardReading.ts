@@ -1,6 +1,6 @@
 import { parseReply, type Reply } from './reply';
 
-/** What changes by itself on a running machine, by what it is of: `state`, `at`, `switch`, `heat hotend`, `heat bed`. */
+/** What changes by itself on a running machine, by what it is of: `state`, `at`, `heat hotend`, `driver x`, `map point 3`, … */
 export interface BoardReading {
   values: Reply['values'];
   /** When it was heard, in ms of the listener's clock. */
@@ -13,7 +13,22 @@ export const OLD_AFTER_MS = 3000;
 /** Above this a body burns fingers, in °C. */
 export const HOT_FROM_C = 50;
 
-const WORDS = ['state', 'at', 'switch', 'heat'];
+/** Words of lines that tell how something stands, and the value that says of which. */
+const WORDS: Readonly<Record<string, string | undefined>> = {
+  state: undefined,
+  at: undefined,
+  switch: undefined,
+  heat: 'body',
+  fan: undefined,
+  servo: undefined,
+  driver: 'axis',
+  map: 'point',
+  tilt: 'point',
+  print: undefined,
+  card: undefined,
+  resume: undefined,
+  filament: undefined,
+};
 /** Lines the board says by itself while a command goes on begin with this. */
 const MEANWHILE = /^meanwhile /;
 
@@ -22,12 +37,42 @@ export const isMeanwhile = (line: string): boolean => MEANWHILE.test(line);
 /** The readings with what a line tells; the same when it tells none. */
 export function withLine(readings: BoardReadings, line: string, now: number): BoardReadings {
   const { word, values } = parseReply(line.replace(MEANWHILE, ''));
-  if (!WORDS.includes(word)) return readings;
-  const key = word === 'heat' ? `heat ${values['body'] ?? ''}` : word;
-  return { ...readings, [key]: { values, heardAt: now } };
+  if (!Object.hasOwn(WORDS, word)) return readings;
+  const which = values[WORDS[word] ?? ''];
+  // Rows of a map are told one by one, for whoever asks; they are no state.
+  if (word === 'map' && which === undefined && values['state'] === undefined) return readings;
+  const key = which === undefined ? word : `${word} ${WORDS[word] === 'point' ? 'point ' : ''}${which}`;
+  const before = key === 'map point 1' ? withoutMap(readings) : readings;
+  return { ...before, [key]: { values, heardAt: now } };
 }
 
-const NAMES: Record<string, string> = { 'heat hotend': 'Hot end', 'heat bed': 'Bed' };
+/** A map that is taken anew: what was told of the one before is old. */
+const withoutMap = (readings: BoardReadings): BoardReadings =>
+  Object.fromEntries(Object.entries(readings).filter(([key]) => !key.startsWith('map point')));
+
+/** A height that was told of the plate while its map was taken, mm. */
+export interface MapPoint {
+  x: number;
+  y: number;
+  height: number;
+}
+
+/** The heights told since the last map was begun, in the order they were touched. */
+export function mapPoints(readings: BoardReadings): MapPoint[] {
+  return Object.entries(readings)
+    .filter(([key]) => key.startsWith('map point'))
+    .map(([, { values }]) => ({
+      x: Number(values['x']),
+      y: Number(values['y']),
+      height: Number(values['height']),
+    }));
+}
+
+const NAMES: Record<string, string> = {
+  'heat hotend': 'Hot end',
+  'heat bed': 'Bed',
+  'heat chamber': 'Chamber',
+};
 export const bodyInWords = (key: string): string => NAMES[key] ?? key.replace('heat ', '');
 
 /** Whole seconds since a reading was heard, when that is too long ago to be trusted; undefined while it is fresh. */

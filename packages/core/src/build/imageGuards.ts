@@ -17,9 +17,15 @@ export interface GuardLoss {
 
 /** The guards a machine's settings promise. */
 export function promisedGuards({ guards, options }: Kit, settings: Settings): PromisedGuards {
+  /** A guard that is off has no windows: the image tells 0 for them. */
+  const ofNoGuard = (key: string) => {
+    const guard = /^(guard\.\w+)\./.exec(key)?.[1];
+    return guard !== undefined && settings.get(guard)?.value === false;
+  };
   const told = guards.told.map((key) => {
     const option = options.find((entry) => entry.key === key);
-    return { key, value: heldNumber(option, Number(settings.get(key)?.value)) };
+    const value = heldNumber(option, Number(settings.get(key)?.value));
+    return { key, value: ofNoGuard(key) ? 0 : value };
   });
   return { linked: guards.linked, told };
 }

@@ -1,7 +1,6 @@
 import { settingOf } from '../settings/setting';
 import { pinTable } from '../circuit/pinTable';
 import type { Facts } from '../machine/facts';
-import { HEATED } from '../machine/machine';
 import type { SettingValue } from '../kit/settingValue';
 import { boardText } from '../text/boardText';
 import {
@@ -21,6 +20,8 @@ import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import type { Setting, Settings } from '../settings/setting';
 import type { CFile, GeneratedLine } from './generatedFile';
 import { sensorTable } from './sensorTable';
+import { driverTable } from './driverTable';
+import { messageTable } from './messageTable';
 import { settingsTable } from './settingsTable';
 
 /**
@@ -48,7 +49,15 @@ export function write(facts: Facts, settings: Settings): CFile[] {
     ),
     header(
       'settings_table',
-      settingsTable(facts.kit).map((text) => ({ text })),
+      settingsTable(facts.kit, settings).map((text) => ({ text })),
+    ),
+    header(
+      'driver_table',
+      driverTable(facts).map((text) => ({ text })),
+    ),
+    header(
+      'messages',
+      messageTable(facts.kit, settings).map((text) => ({ text })),
     ),
   ];
 }
@@ -113,11 +122,10 @@ function choiceLines(option: Option & { kind: 'choice' }, value: SettingValue, m
 }
 
 function sensorLines(key: string, sensorId: string, facts: Facts): CLine[] {
-  const body = HEATED.find((entry) => key.endsWith(entry)) ?? 'hotend';
   const type = thermistorsOf(facts.catalogue).find(({ id }) => id === sensorId);
   const macro = macroOf(key);
   if (!type) return [cError(`[${key}] no thermistor ${sensorId} in the catalogue`)];
-  const { bits, pullupOhms } = sensorInput(facts, body);
+  const { bits, pullupOhms } = sensorInput(facts, key.replace(/^sensor\./, ''));
   const rows = sensorTable(type, pullupOhms, bits);
   const table = rows.map(({ raw, deciC }) => cList([cInteger(raw), cInteger(deciC)]));
   return [

@@ -18,11 +18,13 @@ import { deviationFromJolt, joltFromDeviation } from '../motion/cornering';
 import { crossBeltDirections } from '../motion/crossBeltDirections';
 import { directionAfterSwap } from '../motion/directionAfterSwap';
 import { guardCheck } from '../heat/guardCheck';
+import { betaFrom } from '../heat/betaFrom';
 import { likelySensors } from '../heat/likelySensors';
 import { mapGrid } from '../probe/mapGrid';
 import { mapTime } from '../probe/mapTime';
 import { probeOffset } from '../probe/probeOffset';
 import { probeReach } from '../probe/probeReach';
+import { likelyDrives } from '../motion/likelyDrives';
 import { stepsPerMm } from '../motion/stepsPerMm';
 import { adcToC, thermistorC } from '../heat/thermistor';
 import { topSpeed } from '../motion/topSpeed';
@@ -31,6 +33,7 @@ import type { Calculation } from '../calculation/calculation';
 // Each has its own input and output; they are called by name, with input that is checked there.
 const all = [
   stepsPerMm,
+  likelyDrives,
   topSpeed,
   deviationFromJolt,
   joltFromDeviation,
@@ -47,6 +50,7 @@ const all = [
   baudError,
   thermistorC,
   adcToC,
+  betaFrom,
   likelySensors,
   relayPid,
   fitHeater,

@@ -18,11 +18,15 @@ import { guardChecks } from './guardChecks';
 import { identityChecks } from './identityChecks';
 import { mapChecks } from './mapChecks';
 import { recordChecks } from './recordChecks';
+import { needsChecks } from './needsChecks';
+import { notKnownChecks } from './notKnownChecks';
 import { servoChecks } from './servoChecks';
 import { waiverFor } from '../finding/waiver';
 import { plugChecks } from './plugChecks';
 import { sharingChecks } from './sharingChecks';
+import { stallChecks } from './stallChecks';
 import { switchChecks } from './switchChecks';
+import { touchChecks } from './touchChecks';
 
 /** Every check, in the order in which equal findings are listed. */
 export const CHECKS: readonly Check[] = [
@@ -35,14 +39,18 @@ export const CHECKS: readonly Check[] = [
   ...kitChecks,
   ...identityChecks,
   ...frameChecks,
+  ...notKnownChecks,
   ...homingChecks,
+  ...stallChecks,
   ...motionChecks,
   ...driverChecks,
   ...servoChecks,
+  ...needsChecks,
   ...heatChecks,
   ...guardChecks,
   ...probeChecks,
   ...mapChecks,
+  ...touchChecks,
   ...cardChecks,
   ...recordChecks,
 ];

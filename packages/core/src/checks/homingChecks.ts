@@ -3,6 +3,7 @@ import { AXES } from '../machine/machine';
 import { TOLERANCE } from '../calculation/calculation';
 import { reachOf } from '../settings/reachOf';
 import { numberOf, type Settings } from '../settings/setting';
+import { isOn } from '../settings/understands';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
 import { overrideEdit } from '../machine/edit';
@@ -61,7 +62,8 @@ function noSwitch(facts: Facts, settings: Settings): Spoken[] {
   return AXES.filter(
     (axis) =>
       !partFor(facts, 'switch', axis)?.landing &&
-      !(axis === 'z' && zByProbe(settings) && partsOf(facts, 'probe').length > 0),
+      !(axis === 'z' && zByProbe(settings) && partsOf(facts, 'probe').length > 0) &&
+      !isOn(settings, `stall.${axis}`),
   ).map((axis) => ({
     subject: { kind: 'setting', id: axis === 'z' ? 'home.z.with' : `home.${axis}.side` },
     what: `${axis.toUpperCase()} has nothing that tells where it is.`,

@@ -1,6 +1,7 @@
 import { TOLERANCE } from '../calculation/calculation';
 import { type Facts, partsOf } from '../machine/facts';
 import { numberOf, type Settings } from '../settings/setting';
+import { isOn } from '../settings/understands';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
 import type { MachineRecord } from './record';
@@ -68,14 +69,15 @@ function stroke(facts: Facts, settings: Settings): Spoken[] {
 
 function softLimitBlocks(facts: Facts, settings: Settings): Spoken[] {
   if (settings.get('home.z.with')?.value !== 'probe' || numberOf(settings, 'travel.z.min') < 0) return [];
+  if (isOn(settings, 'limits.lift')) return [];
   const measured =
     facts.machine.probe_mount?.z_mm !== undefined || facts.machine.settings['probe.offset.z'] !== undefined;
   return [
     {
       subject: { kind: 'setting', id: 'travel.z.min' },
       what: 'The lower limit of Z keeps you from going below zero while you measure the offset.',
-      why: `If the ${measured ? 'offset that stands now' : 'first offset'} is too shallow, the nozzle cannot come down to the shim. Let the travel begin at −2 mm while calibrating, or begin with an offset that is too deep.`,
-      evidence: [`travel.z.min: ${numberOf(settings, 'travel.z.min')} mm`],
+      why: `If the ${measured ? 'offset that stands now' : 'first offset'} is too shallow, the nozzle cannot come down to the shim. Let limits be lifted, let the travel begin at −2 mm while calibrating, or begin with an offset that is too deep.`,
+      evidence: [asSet(settings, 'travel.z.min', 'mm'), asSet(settings, 'limits.lift')],
     },
   ];
 }

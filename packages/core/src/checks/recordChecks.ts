@@ -78,8 +78,11 @@ function storeLayout(facts: Facts, _settings: Settings, { store }: Having<'store
       what:
         store === 'damaged'
           ? 'The stored settings are damaged.'
-          : 'The stored settings are of another layout.',
-      why: 'The board runs with its built-in settings. Reset and store, so that old values cannot linger.',
+          : 'The stored settings were written by another image.',
+      why:
+        store === 'damaged'
+          ? 'The board runs with its built-in settings. Reset and store, so that old values cannot linger.'
+          : 'What both images know was taken over, old values with it; the rest is as built. Reset and store, or look through the report.',
       evidence: [`the board says: store=${store}`],
     },
   ];

@@ -1,5 +1,5 @@
 import type { Facts } from '../machine/facts';
-import { SERVOS, servosOf } from '../settings/extraRules';
+import { SERVOS, servosOf } from '../machine/servos';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';

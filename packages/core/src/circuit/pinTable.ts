@@ -2,7 +2,11 @@ import { contactNet } from '../board/contacts';
 import type { Net } from '../board/net';
 import { type Facts, heatSwitch, type PlacedPart, socketOf } from '../machine/facts';
 import { csv } from '../text/csv';
+import { HEATED, SECOND_HOTEND } from '../machine/machine';
 import type { Lead } from '../parts/part';
+import { secondMotor } from '../machine/secondMotor';
+import { SERVOS, servosOf } from '../machine/servos';
+import { spareSensor } from '../machine/spareSensor';
 
 /** One lead of a part with the contact it sits on and what that contact is connected to. */
 export interface PlacedLead {
@@ -54,7 +58,7 @@ export interface PinRow {
 }
 
 /** Which generated header each row belongs to; a moved lead recompiles only that header's readers. */
-export type PinGroupName = 'motors' | 'switches' | 'heat' | 'probe';
+export type PinGroupName = 'motors' | 'switches' | 'heat' | 'probe' | 'fans' | 'servo' | 'filament' | 'panel';
 
 /** The name of a row in the machine file: `PIN_X_SWITCH` is `x-switch`. */
 export const pinKey = (name: string) => name.replace(/^PIN_/, '').toLowerCase().replaceAll('_', '-');
@@ -85,26 +89,90 @@ function computedPins(facts: Facts): Record<PinGroupName, PinRow[]> {
   };
   const by = (kind: string, role: string) =>
     facts.parts.find((part) => part.type.kind === kind && part.role === role);
-  const probe = facts.parts.find((part) => part.type.kind === 'probe');
+  const first = (kind: string) => facts.parts.find((part) => part.type.kind === kind);
+  const probe = first('probe');
   return {
-    motors: ['x', 'y', 'z', 'e'].flatMap((axis) => motorPins(facts, axis)),
-    switches: ['x', 'y', 'z'].map((axis) =>
-      lead(`PIN_${axis.toUpperCase()}_SWITCH`, by('switch', axis), 'signal'),
-    ),
-    heat: ['hotend', 'bed'].flatMap((body) => [
-      lead(`PIN_${body.toUpperCase()}_SENSOR`, by('thermistor', body), 'signal'),
-      lead(`PIN_${body.toUpperCase()}_HEATER`, heatSwitch(facts, body), 'control'),
-    ]),
-    probe: [lead('PIN_PROBE_SIGNAL', probe, 'signal'), lead('PIN_PROBE_SERVO', probe, 'control')],
+    motors: [
+      ...['x', 'y', 'z', 'e'].flatMap((axis) => motorPins(facts, axis.toUpperCase(), by('motor', axis))),
+      ...motorPins(facts, 'Z2', secondMotor(facts, 'z')),
+      ...motorPins(facts, 'E2', secondMotor(facts, 'e')),
+    ],
+    switches: [
+      ...['x', 'y', 'z'].map((axis) =>
+        lead(`PIN_${axis.toUpperCase()}_SWITCH`, by('switch', axis), 'signal'),
+      ),
+      ...['x', 'y'].map((axis) => stallPin(facts, axis.toUpperCase(), by('motor', axis))),
+    ],
+    heat: [
+      ...['hotend', 'bed', 'chamber'].map((body) =>
+        lead(`PIN_${body.toUpperCase()}_SENSOR`, by('thermistor', body), 'signal'),
+      ),
+      ...HEATED.map((body) => lead(`PIN_${body.toUpperCase()}_HEATER`, heatSwitch(facts, body), 'control')),
+      lead('PIN_CHAMBER_HEATER', by('heater', 'chamber'), 'control'),
+      lead('PIN_SPARE_SENSOR', spareSensor(facts), 'signal'),
+      lead('PIN_HOTEND_2_SENSOR', by('thermistor', SECOND_HOTEND), 'signal'),
+      lead('PIN_HOTEND_2_HEATER', by('heater', SECOND_HOTEND), 'control'),
+    ],
+    probe: [
+      lead('PIN_PROBE_SIGNAL', probe, 'signal'),
+      lead('PIN_PROBE_SERVO', probe, 'control'),
+      headerPin(facts, 'PIN_Z_HEADER', Z_SWITCH_HEADER),
+      headerPin(facts, 'PIN_PROBE_HEADER', PROBE_HEADER),
+    ],
+    fans: [
+      ...['part', 'hotend', 'board'].map((role) =>
+        lead(`PIN_${role.toUpperCase()}_FAN`, by('fan', role), 'control'),
+      ),
+      lead('PIN_LAMP', first('lamp'), 'control'),
+    ],
+    servo: SERVOS.map((name, index) => {
+      const id = servosOf(facts)[index]?.id;
+      const part = facts.parts.find((entry) => entry.id === id);
+      return lead(`PIN_SERVO_${name.toUpperCase()}`, part, 'control');
+    }),
+    filament: [lead('PIN_FILAMENT', first('filament-sensor'), 'signal')],
+    panel: [usedPin(facts, 'PIN_BEEPER', 'beeper')],
   };
 }
 
-function motorPins(facts: Facts, axis: string): PinRow[] {
-  const motor = facts.parts.find((part) => part.type.kind === 'motor' && part.role === axis);
+/** What boards say a header is made for. */
+export const Z_SWITCH_HEADER = /z switch/i;
+const PROBE_HEADER = /probe/i;
+
+/** The input of a header by what the board made it for: a board may lead more than one pin to it. */
+function headerPin(facts: Facts, name: string, made: RegExp): PinRow {
+  const header = facts.board.headers.find((entry) => made.test(entry.for ?? ''));
+  const nets = (header?.contacts ?? []).map((_, index) =>
+    contactNet(facts.board, `${header?.id}.${index + 1}`),
+  );
+  // The last: a servo's lead comes before the signal that is read.
+  const net = nets.filter((entry) => entry?.kind === 'sig').at(-1);
+  return net?.kind === 'sig'
+    ? { name, pin: net.pin, because: `the signal of ${header?.id}` }
+    : { name, pin: -1, because: 'no such header' };
+}
+
+/** The pin a board uses for a device of its own. */
+function usedPin(facts: Facts, name: string, by: string): PinRow {
+  const pin = facts.board.uses?.find((use) => use.by === by)?.pins[0];
+  return pin === undefined
+    ? { name, pin: -1, because: `this board has no ${by}` }
+    : { name, pin, because: `the ${by} of the board` };
+}
+
+/** The input that a socket's stall output is tied to. */
+function stallPin(facts: Facts, axis: string, motor: PlacedPart | undefined): PinRow {
+  const socket = facts.board.sockets.find((entry) => entry.id === socketOf(motor));
+  return socket?.stall === undefined
+    ? { name: `PIN_${axis}_STALL`, pin: -1, because: 'its socket has no stall line' }
+    : { name: `PIN_${axis}_STALL`, pin: socket.stall, because: `the stall line of socket ${socket.id}` };
+}
+
+function motorPins(facts: Facts, axis: string, motor: PlacedPart | undefined): PinRow[] {
   const socket = facts.board.sockets.find((entry) => entry.id === socketOf(motor));
   const because = socket ? `${motor?.id} in socket ${socket.id}` : 'no motor';
   return (['step', 'dir', 'enable'] as const).map((line) => ({
-    name: `PIN_${axis.toUpperCase()}_${line.toUpperCase()}`,
+    name: `PIN_${axis}_${line.toUpperCase()}`,
     pin: socket?.[line] ?? -1,
     because,
   }));

@@ -37,6 +37,9 @@ const WISHES: Record<Jumper['sets'], (facts: Facts, jumper: Jumper) => Wish> = {
   'stall line': (facts, jumper) => {
     const driver = facts.parts.find((part) => part.type.kind === 'driver' && socketOf(part) === jumper.of);
     if (driver?.type.kind !== 'driver' || !driver.type.stall) return undefined;
+    const axis = facts.parts.find((part) => part.type.kind === 'motor' && socketOf(part) === jumper.of)?.role;
+    if (axis !== undefined && facts.machine.settings[`stall.${axis}`]?.value === true)
+      return at(jumper, ({ stall }) => stall === 'tied', `${axis.toUpperCase()} homes by stalling`);
     const user = jumper.of === undefined ? undefined : stalledInput(facts, jumper.of);
     return at(
       jumper,

@@ -51,6 +51,8 @@ export interface KitCommand {
   does: string;
   /** The option that brings it; always there when missing. */
   by?: string;
+  /** The value of it that does, where it is not any that is on. */
+  value?: string;
   /** The kit version that will know it; missing where this one does. */
   from?: string;
 }
@@ -80,6 +82,16 @@ export interface StoredLine {
   words: Record<string, string>;
   /** With how many they are told. */
   decimals: number;
+  /** The option without which the image does not know the line. */
+  by?: string;
+  /** It takes effect while the machine moves; others wait until nothing does. */
+  live?: boolean;
+}
+
+/** Why something is refused, or why everything stopped; without long replies a board says its place in the list. */
+export interface Message {
+  name: string;
+  say: string;
 }
 
 export interface Kit {
@@ -90,6 +102,7 @@ export interface Kit {
   targets: { board: string; revision: string }[];
   stack_bytes: number;
   stored: StoredLine[];
+  messages: Message[];
   guards: KitGuards;
   commands: KitCommand[];
   hears: Hearing[];
@@ -166,16 +179,31 @@ export const kitSchema = Joi.object({
     .items(
       Joi.object<StoredLine>({
         say: Joi.string()
-          .pattern(/^([GM]\d+|[a-z]{1,11})$/)
+          .pattern(/^([GM]\d+|[a-z]{1,15})$/)
           .required(),
         words: Joi.object()
           .pattern(/^[A-Z]$/, line(60))
           .min(1)
           .required(),
         decimals: Joi.number().integer().min(0).max(4).required(),
+        by: line(60),
+        live: Joi.boolean(),
       }),
     )
     .unique('say')
+    .min(1)
+    .required(),
+  messages: Joi.array()
+    .items(
+      Joi.object<Message>({
+        name: Joi.string()
+          .pattern(/^[A-Z][A-Z0-9_]*$/)
+          .max(40)
+          .required(),
+        say: line(100).required(),
+      }),
+    )
+    .unique('name')
     .min(1)
     .required(),
   guards: Joi.object<KitGuards>({
@@ -190,6 +218,7 @@ export const kitSchema = Joi.object({
           .required(),
         does: line(60).required(),
         by: line(60),
+        value: line(60),
         from: Joi.string().pattern(VERSION).max(20),
       }),
     )
@@ -226,7 +255,12 @@ function fill(option: Option, item: string): Option {
     ...(option.without && { without: put(option.without) }),
   };
 }
-const EACH_LABEL: Record<string, string> = { hotend: 'Hot end', bed: 'Bed', e: 'Extruder' };
+const EACH_LABEL: Record<string, string> = {
+  hotend: 'Hot end',
+  bed: 'Bed',
+  chamber: 'Chamber',
+  e: 'Extruder',
+};
 
 /** Options that this version of the kit reads; the others are kept for a later one. */
 export const readNow = (kit: Kit): Option[] => kit.options.filter(({ from }) => from === undefined);

@@ -22,17 +22,16 @@ export function storedSettings(kit: Kit): StoredSetting[] {
   );
 }
 
-/** Mark, sequence, layout and sum before the values of a slot. */
+/** The room of one slot; two take turns. In it: mark, sequence, count, sum; the names; the values. See store.c. */
+const SLOT_BYTES = 400;
 const HEAD_BYTES = 16;
-const SLOTS = 2;
+const NAME_BYTES = 2;
+const VALUE_BYTES = 4;
 
-/** What the stored settings take of a board's store, in bytes: two slots take turns. */
-export const storedBytes = (kit: Kit): number => SLOTS * (HEAD_BYTES + 4 * storedSettings(kit).length);
+/** What the stored settings take of a board's store, in bytes: to the end of the second slot's values. */
+export const storedBytes = (kit: Kit): number =>
+  SLOT_BYTES + HEAD_BYTES + (NAME_BYTES + VALUE_BYTES) * storedSettings(kit).length;
 
-/** Over what decides the layout: another order, letter or set of settings is another layout. 32 bits. */
-export function layoutMark(kit: Kit): number {
-  const told = storedSettings(kit).map(
-    ({ option, say, letter }) => `${option.key} ${option.unit} ${say} ${letter}`,
-  );
-  return fnv1a(new TextEncoder().encode(told.join('\n')));
-}
+/** By which a value is found again in a store that another image wrote: 16 bits over key and unit. */
+export const storedName = ({ key, unit }: NumberOption): number =>
+  fnv1a(new TextEncoder().encode(`${key} ${unit}`)) & 0xffff;

@@ -2,10 +2,11 @@ import Joi from 'joi';
 
 interface DriveFacts {
   gear_ratio?: number;
-  /** The way the motor's shaft turns, seen from the shaft, while the axis goes towards plus. */
-  plus_is: 'clockwise' | 'anticlockwise';
-  max_speed_mm_s: number;
-  max_accel_mm_s2: number;
+  /** The way the motor's shaft turns, seen from the shaft, while the axis goes towards plus. Missing until it was seen. */
+  plus_is?: 'clockwise' | 'anticlockwise';
+  /** The kit decides these two until somebody knows better. */
+  max_speed_mm_s?: number;
+  max_accel_mm_s2?: number;
 }
 export type AxisDrive = DriveFacts &
   (
@@ -18,9 +19,9 @@ const positive = () => Joi.number().min(1e-4).max(1e6);
 /** Guards the drive of one axis. */
 export const driveSchema = Joi.object<AxisDrive>({
   gear_ratio: positive(),
-  plus_is: Joi.valid('clockwise', 'anticlockwise').required(),
-  max_speed_mm_s: positive().required(),
-  max_accel_mm_s2: positive().required(),
+  plus_is: Joi.valid('clockwise', 'anticlockwise'),
+  max_speed_mm_s: positive(),
+  max_accel_mm_s2: positive(),
   kind: Joi.valid('belt', 'screw', 'roller').required(),
   pitch_mm: Joi.when('kind', { is: 'belt', then: positive().max(20).required(), otherwise: Joi.forbidden() }),
   teeth: Joi.when('kind', {

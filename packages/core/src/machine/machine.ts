@@ -12,6 +12,8 @@ export type Axis = (typeof AXES)[number];
 export type MotorAxis = (typeof MOTOR_AXES)[number];
 export const HEATED = ['hotend', 'bed'] as const;
 export type Heated = (typeof HEATED)[number];
+/** The role of heater and sensor of a second extruder's hot end. */
+export const SECOND_HOTEND = 'hotend-2';
 
 export type Kinematics = 'moving-bed' | 'lifting-bed' | 'cross-belt';
 
@@ -137,6 +139,8 @@ export interface Machine {
   bed_map?: BedMap;
   /** G-code the slicer puts before and after a print, as it is there now. */
   slicer?: { start?: string; end?: string };
+  /** Questions of the description (describe/questions.ts) that nobody could answer yet. */
+  not_known?: string[];
   /** Findings set aside, by check id and subject: `motion.range accel.x`. */
   waivers?: Record<string, Waiver>;
 }
@@ -286,6 +290,14 @@ export const machineSchema = Joi.object<Machine>({
   ),
   bed_map: bedMapSchema,
   slicer: Joi.object({ start: lines(20_000).allow(''), end: lines(20_000).allow('') }),
+  not_known: Joi.array()
+    .items(
+      Joi.string()
+        .pattern(/^[a-z]+(\.[a-z_-]+)*$/)
+        .max(40),
+    )
+    .unique()
+    .max(MOST),
   waivers: byName(
     Joi.string()
       .pattern(/^[a-z.-]+ [!-~]+$/)

@@ -81,8 +81,8 @@ export interface HeaterPart extends Described {
   watts: number;
   volts: number;
   max_c: number;
-  /** First order with dead time, at its rated power in still air. */
-  body: { gain_c: number; tau_s: number; dead_s: number };
+  /** First order with dead time, at its rated power in still air; missing until somebody has seen it warm. */
+  body?: { gain_c: number; tau_s: number; dead_s: number };
 }
 export interface FanPart extends Described {
   kind: 'fan';
@@ -101,6 +101,8 @@ export interface DisplayPart extends Described {
   /** Signal contacts of the ribbon it uses; the others go through. */
   ribbon_pins: number;
   shows?: 'text' | 'pixel';
+  /** It has a layer that is touched, and no knob. */
+  touched?: boolean;
 }
 /** Switches what no board may: its input sits on a switched output, its contacts in a mains circuit. */
 export interface RelayPart extends Described {
@@ -134,6 +136,13 @@ export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
 const LOW_VOLTAGE_V = 60;
 
 export const isMains = (type: Part): boolean => type.kind === 'heater' && type.volts > LOW_VOLTAGE_V;
+
+/** A heater that grows hotter than any bed. */
+const HOTEND_FROM_C = 180;
+
+/** Whether a heater is made for a body: cartridges for a hot end, mats and plates for a bed. */
+export const heats = ({ max_c }: Pick<HeaterPart, 'max_c'>, body: string): boolean =>
+  body === 'bed' ? max_c <= HOTEND_FROM_C : max_c > HOTEND_FROM_C;
 
 /** Whether a part is connected to the board at all. */
 export const isWired = (type: Part): boolean =>
@@ -203,7 +212,7 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
       gain_c: positive().required(),
       tau_s: positive().required(),
       dead_s: Joi.number().min(0).required(),
-    }).required(),
+    }),
   },
   fan: {},
   servo: { arrive_s: positive() },
@@ -211,6 +220,7 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
   display: {
     ribbon_pins: Joi.number().integer().min(0).max(40).required(),
     shows: Joi.valid('text', 'pixel'),
+    touched: Joi.boolean(),
   },
   lamp: {},
   relay: {

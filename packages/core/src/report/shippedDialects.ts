@@ -38,6 +38,26 @@ export const SHIPPED_DIALECTS: Dialect[] = [
           { key: 'probe.offset.z', unit: '{len}' },
         ],
       },
+      {
+        text: 'current x=# y=# z=# e=#',
+        values: [
+          { key: 'current.x', unit: 'A' },
+          { key: 'current.y', unit: 'A' },
+          { key: 'current.z', unit: 'A' },
+          { key: 'current.e', unit: 'A' },
+        ],
+      },
+      {
+        text: 'touch l=# r=# t=# b=#',
+        values: [
+          { key: 'touch.left', unit: '' },
+          { key: 'touch.right', unit: '' },
+          { key: 'touch.top', unit: '' },
+          { key: 'touch.bottom', unit: '' },
+        ],
+      },
+      { text: 'nudge z=#', values: [{ key: 'nudge.start', unit: '{len}' }] },
+      { text: 'lead t=#', values: [{ key: 'lead.time', unit: 's' }] },
     ],
   },
   {

@@ -8,7 +8,7 @@ import { sameValue } from '../tree/sameValue';
 import type { PartKind } from '../parts/part';
 import { applyChange, partBrought } from './changes';
 import type { Change } from './change';
-import { servosOf } from '../settings/extraRules';
+import { servosOf } from '../machine/servos';
 import { budgetOf } from '../harness/electricity';
 import { findHarness } from '../harness/findHarness';
 import { priceAlone } from '../harness/judged';

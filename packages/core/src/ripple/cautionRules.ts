@@ -24,8 +24,9 @@ const CAUTIONS: readonly Caution[] = [
   { id: 'probe-air', on: ['probe', 'probe-mount', 'landing.probe'], station: 'bring-up', title: 'A probe that does not trigger lets the nozzle ram the plate. Let it trigger in mid-air first.', because: 'the probe or its lead is new', when: ({ after }) => partsOf(after, 'probe').length > 0 },
   { id: 'heater', on: ['heater.*', 'thermistor.*', 'hotend'], station: 'bring-up', title: 'A heater with the wrong sensor burns. Warm one at a time, watch it, and stay until the guard has been seen to trip.', because: 'heater or sensor is another' },
   { id: 'mains', on: ['heater.bed', 'relay.bed'], station: 'wiring', title: 'Mains at the plate kills. Follow local codes and leave mains wiring to a qualified electrician.', because: 'this bed heater runs from the mains', when: ({ after }) => after.parts.some(({ type, role }) => role === 'bed' && isMains(type)) },
+  { id: 'touch-marks', on: ['display.*', 'board', 'kit'], station: 'bring-up', title: 'A touch display that does not know its layer takes a finger for another row. Touch its two marks first, then store.', because: 'the image is another, and its store may know no marks', when: ({ after }) => partsOf(after, 'display').some(({ type }) => type.touched === true) },
   { id: 'fan-cover', on: ['board'], station: 'wiring', title: 'The cover carries a fan on a short lead. Lift it slowly and unplug the fan before you lay it aside.', because: 'the cover comes off' },
-  { id: 'stored', on: ['board', 'kit', 'image'], station: 'bring-up', title: 'Stored settings of another layout move the machine wrongly. Reset and store before the first move.', because: 'the image is another' },
+  { id: 'stored', on: ['board', 'kit', 'image'], station: 'bring-up', title: 'Stored settings of another image move the machine wrongly. Reset and store before the first move.', because: 'the image is another' },
 ]; // prettier-ignore
 
 /** What can hurt while this is done, and how to prevent it. */

@@ -16,6 +16,8 @@ export interface TakenAway {
   known: 'by its kit' | 'from its settings report' | 'you said so';
   /** The kit version that will have it again. */
   from?: string;
+  /** This kit can do it; in the settings of the next image it is off. */
+  off?: true;
 }
 
 /** How the present image is known: its settings report, and what a person says it can do. */
@@ -27,9 +29,8 @@ export interface PresentImage {
 const FEATURES =
   /\.on$|^display\.(kind|menus|picture)$|^(card\.print|filament\.sensor|filament\.volumetric|fan\.part|probe\.(repeat|alarm)|beeper)/;
 
-/** What a kit will do one day and this version does not: what a person is asked of the present image. */
-export const featuresToCome = (kit: Kit): Option[] =>
-  kit.options.filter(({ key, from }) => from !== undefined && FEATURES.test(key));
+/** What an image may or may not be able to do: what a person is asked of the present one. */
+export const features = (kit: Kit): Option[] => kit.options.filter(({ key }) => FEATURES.test(key));
 
 const sentence = (option: Option) => option.without ?? option.for;
 
@@ -39,16 +40,21 @@ const sentence = (option: Option) => option.without ?? option.for;
  */
 export function takenAway(before: Facts, after: Facts, { reported, ticked }: PresentImage): TakenAway[] {
   const reads = new Set(readNow(after.kit).map(({ key }) => key));
+  const coming = derive(after);
+  /** A feature that is known to this kit and off in the settings of the next image. */
+  const isOff = (key: string) => reads.has(key) && FEATURES.test(key) && !isOn(coming, key);
   const found = new Map<string, TakenAway>();
   const lose = (option: Option, known: TakenAway['known']) => {
     const from = after.kit.options.find(({ key }) => key === option.key)?.from;
-    if (reads.has(option.key) || found.has(option.key)) return;
+    const off = isOff(option.key);
+    if ((reads.has(option.key) && !off) || found.has(option.key)) return;
     found.set(option.key, {
       key: option.key,
       label: option.label,
       lost: sentence(option),
       known,
       ...(from && { from }),
+      ...(off && { off }),
     });
   };
   if (before.kit !== after.kit) {

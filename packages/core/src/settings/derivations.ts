@@ -28,7 +28,7 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
   ...AXES.flatMap((axis) => axisRules(axis)),
   ...(['x', 'y'] as const).flatMap((axis) => plateRules(axis)),
   ...MOTOR_AXES.flatMap((axis) => driveRules(axis)),
-  ...HEATED.flatMap((body) => heatRules(body)),
+  ...[...HEATED, 'chamber' as const].flatMap((body) => heatRules(body)),
   [
     'bed.heated',
     (facts) => ({
@@ -80,7 +80,8 @@ function axisRules(axis: 'x' | 'y' | 'z'): [string, Derivation][] {
 /** Half of what an axis may go, where that is less than the kit would have it home at. */
 function homingSpeed({ machine, kit }: Facts, axis: 'x' | 'y' | 'z'): Derived | undefined {
   const usual = kit.options.find(({ key }) => key === `home.speed.${axis}`)?.default;
-  const half = machine.axes[axis].max_speed_mm_s / 2;
+  const most = machine.axes[axis].max_speed_mm_s;
+  const half = most === undefined ? Infinity : most / 2;
   return typeof usual === 'number' && half < usual
     ? { value: round(half, 2), because: `half of what ${axis.toUpperCase()} may go` }
     : undefined;
@@ -124,17 +125,12 @@ function driveRules(axis: MotorAxis): [string, Derivation][] {
     [`direction.${axis}`, (facts) => direction(facts, axis)],
     [
       `speed.${axis}`,
-      ({ machine }) => ({
-        value: machine.axes[axis].max_speed_mm_s,
-        because: 'fastest this axis is known to move well',
-      }),
+      ({ machine }) => known(machine.axes[axis].max_speed_mm_s, 'fastest this axis is known to move well'),
     ],
     [
       `accel.${axis}`,
-      ({ machine }) => ({
-        value: machine.axes[axis].max_accel_mm_s2,
-        because: 'highest acceleration this axis is known to hold',
-      }),
+      ({ machine }) =>
+        known(machine.axes[axis].max_accel_mm_s2, 'highest acceleration this axis is known to hold'),
     ],
   ];
 }
@@ -162,6 +158,10 @@ function steps(facts: Facts, axis: MotorAxis): Derived | undefined {
   };
 }
 
+/** Nothing follows from what nobody knows: the kit's own value holds. */
+const known = (value: number | undefined, because: string): Derived | undefined =>
+  value === undefined ? undefined : { value, because };
+
 function travelInWords(drive: AxisDrive): string {
   if (drive.kind === 'belt') return `${drive.teeth} teeth × ${drive.pitch_mm} mm`;
   return drive.kind === 'screw' ? `a lead of ${drive.lead_mm} mm` : `a roller of ⌀ ${drive.diameter_mm} mm`;
@@ -172,9 +172,11 @@ function direction(facts: Facts, axis: MotorAxis): Derived | undefined {
   const driver = driverOf(facts, motor);
   if (!motor?.landing || !driver) return undefined;
   const turned = 'turned' in motor.landing && motor.landing.turned === true;
-  const against = facts.machine.axes[axis].plus_is === 'anticlockwise';
+  const plus = facts.machine.axes[axis].plus_is;
+  if (!plus) return undefined;
+  const against = plus === 'anticlockwise';
   const reasons = [
-    `plus is ${facts.machine.axes[axis].plus_is} at the motor`,
+    `plus is ${plus} at the motor`,
     ...(driver.type.flips ? [`${driver.type.name} turns motors the other way`] : []),
     ...(turned ? ['its plug is turned'] : []),
   ];
@@ -184,12 +186,12 @@ function direction(facts: Facts, axis: MotorAxis): Derived | undefined {
   };
 }
 
-function cycle(facts: Facts, body: Heated): Derived | undefined {
+function cycle(facts: Facts, body: string): Derived | undefined {
   const relay = partFor(facts, 'relay', body);
   return relay && { value: relay.type.cycle_s, because: `${relay.type.name} stands no faster switching` };
 }
 
-function heatRules(body: 'hotend' | 'bed'): [string, Derivation][] {
+function heatRules(body: Heated | 'chamber'): [string, Derivation][] {
   const heater = (facts: Facts) => partFor(facts, 'heater', body);
   return [
     [`sensor.${body}`, (facts) => sensor(facts, body)],
@@ -206,12 +208,12 @@ function heatRules(body: 'hotend' | 'bed'): [string, Derivation][] {
       `guard.${body}.${key}`,
       (facts) => {
         const type = heater(facts)?.type;
-        return (
-          type && {
-            value: of(type.body),
-            because: `from how ${type.name} warms (${type.body.gain_c} °C at full power, ${type.body.tau_s} s, ${type.body.dead_s} s late)`,
-          }
-        );
+        if (!type?.body) return undefined;
+        const { gain_c, tau_s, dead_s } = type.body;
+        return {
+          value: of(type.body),
+          because: `from how ${type.name} warms (${gain_c} °C at full power, ${tau_s} s, ${dead_s} s late)`,
+        };
       },
     ]),
   ];

@@ -95,6 +95,14 @@ function ofOneMotor(
   };
 }
 
+/** Which way a shaft would turn towards plus if a direction setting were right. */
+function plusFrom(facts: Facts, axis: MotorAxis, high: boolean): 'clockwise' | 'anticlockwise' {
+  const motor = partFor(facts, 'motor', axis);
+  const turned = motor?.landing !== undefined && 'turned' in motor.landing && motor.landing.turned === true;
+  const flips = driverOf(facts, motor)?.type.flips === true;
+  return [high, flips, turned].filter(Boolean).length % 2 === 1 ? 'anticlockwise' : 'clockwise';
+}
+
 /** Turning a motor round: the fact about its shaft, and a value of the machine's own that would hide it. */
 function turn(facts: Facts, settings: Settings, axis: MotorAxis): DoctorStep {
   const key = `direction.${axis}`;
@@ -105,7 +113,8 @@ function turn(facts: Facts, settings: Settings, axis: MotorAxis): DoctorStep {
       because: `your own value turns it the wrong way; ${setting.hidden.because}`,
       edits: [{ path: ['settings', key] }],
     };
-  const now = facts.machine.axes[axis].plus_is;
+  // Nobody has said which way: it was taken as the setting has it.
+  const now = facts.machine.axes[axis].plus_is ?? plusFrom(facts, axis, setting?.value === true);
   const then = now === 'clockwise' ? 'anticlockwise' : 'clockwise';
   return {
     what: `${upper(axis)}: towards plus its shaft turns ${then}, not ${now}`,

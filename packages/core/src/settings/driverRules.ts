@@ -1,6 +1,7 @@
 import { motorCurrent } from '../electricity/driverReference';
 import { driverOf, type Facts, partFor, partsOf, type PlacedPart, socketOf } from '../machine/facts';
 import { MOTOR_AXES, type MotorAxis } from '../machine/machine';
+import { secondMotor } from '../machine/secondMotor';
 import type { PartOf } from '../parts/part';
 import { deviationFromJolt } from '../motion/cornering';
 import type { Derived, Rule } from './derivation';
@@ -77,15 +78,11 @@ function slowestPulse(facts: Facts): Derived | undefined {
   );
 }
 
-function twoMotors(facts: Facts): Derived {
-  const sockets = new Set(
-    partsOf(facts, 'motor')
-      .filter(({ role }) => role === 'z')
-      .map(socketOf),
-  );
-  return sockets.size > 1
-    ? { value: true, because: 'two Z motors sit on a driver each' }
-    : { value: false, because: 'all Z motors share one driver' };
+/** Whether an axis has two motors on a driver each. */
+function apart(facts: Facts, axis: 'z' | 'e', which: string): Derived {
+  return secondMotor(facts, axis)
+    ? { value: true, because: `two ${which} motors sit on a driver each` }
+    : { value: false, because: `no second ${which} motor sits on a driver of its own` };
 }
 
 /** Jolt from which a deviation is worked out where nobody measured one, in mm/s. */
@@ -96,7 +93,8 @@ export const driverRules: Rule[] = [
   ...MOTOR_AXES.map((axis): Rule => [`current.${axis}`, (facts) => current(facts, axis)]),
   ['driver.line', line],
   ['pulse.width', slowestPulse],
-  ['second-z.on', twoMotors],
+  ['second-z.on', (facts) => apart(facts, 'z', 'Z')],
+  ['extruder.second', (facts) => apart(facts, 'e', 'extruder')],
   [
     'corner.by',
     ({ chip }) =>
@@ -111,6 +109,7 @@ export const driverRules: Rule[] = [
     'corner.deviation',
     ({ machine }) => {
       const accelMmS2 = machine.axes.x.max_accel_mm_s2;
+      if (accelMmS2 === undefined) return undefined;
       return {
         value: round(deviationFromJolt.ofChecked({ joltMmS: USUAL_JOLT_MM_S, accelMmS2 }), 3),
         because: `corners as a jolt of ${USUAL_JOLT_MM_S} mm/s does at ${accelMmS2} mm/s²`,

@@ -1,15 +1,8 @@
 import { type Facts, partFor, partsOf } from '../machine/facts';
+import { SERVOS, servosOf } from '../machine/servos';
+import { spareSensor } from '../machine/spareSensor';
 import type { Rule } from './derivation';
 import { pullUp } from './pullUp';
-
-/** Every servo there is, that of the probe first, with the time it takes to arrive. */
-export function servosOf(facts: Facts): { id: string; arrive_s: number | undefined }[] {
-  const probes = partsOf(facts, 'probe').filter(({ type }) => type.servo_us !== undefined);
-  return [...probes, ...partsOf(facts, 'servo')].map(({ id, type }) => ({ id, arrive_s: type.arrive_s }));
-}
-
-/** Names of the servos' settings, in their order. */
-export const SERVOS = ['a', 'b', 'c', 'd'] as const;
 
 const reel = (facts: Facts) => partsOf(facts, 'filament-sensor')[0];
 const there = (found: unknown, what: string) => ({
@@ -61,11 +54,22 @@ export const extraRules: Rule[] = [
     },
   ],
   [
-    'sensor.chamber',
+    'display.touch',
     (facts) => {
-      const part = partFor(facts, 'thermistor', 'chamber');
+      const type = partsOf(facts, 'display')[0]?.type;
+      if (!type) return { value: false, because: 'there is no display' };
+      return type.touched
+        ? { value: true, because: `${type.name} is touched and has no knob` }
+        : { value: false, because: `${type.name} has a knob` };
+    },
+  ],
+  ['sensor.spare', (facts) => there(spareSensor(facts), 'a second hot-end sensor')],
+  [
+    'sensor.second',
+    (facts) => {
+      const part = spareSensor(facts);
       return part && { value: part.type.id, because: `${part.id} is a ${part.type.name}` };
     },
   ],
-  ['guard.chamber', (facts) => there(partFor(facts, 'heater', 'chamber'), 'a chamber heater')],
+  ['lamp.on', (facts) => there(partsOf(facts, 'lamp')[0], 'a lamp')],
 ];

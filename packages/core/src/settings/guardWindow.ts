@@ -1,6 +1,6 @@
 import type { HeaterPart } from '../parts/part';
 
-type Body = HeaterPart['body'];
+type Body = NonNullable<HeaterPart['body']>;
 
 /** How far below its target a body may fall before the guard's hold window starts, in °C: room for an opened door or a fan. */
 const DROP_C = 7;

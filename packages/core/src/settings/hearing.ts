@@ -8,7 +8,7 @@ function namesOf(facts: Facts, { type, role, landing }: PlacedPart): string[] {
     const first = facts.parts.find((part) => part.type.kind === 'motor' && part.role === role);
     const socket = landing && 'socket' in landing ? landing.socket : undefined;
     const second = first && socket !== undefined && socketOf(first) !== socket;
-    if (second) return [`${kind}.second`];
+    if (second) return [`${kind}.second.${role}`, `${kind}.second`];
     return kind === 'driver' ? [`driver.${type.mode}`] : [];
   }
   // Every image reads the sensors and steers the heaters of hot end and bed.

@@ -16,6 +16,8 @@ export function heaterCurve(
   const heater = partFor(facts, 'heater', body);
   if (!heater) return undefined;
   const { volts, body: curve } = heater.type;
+  // Nobody has seen it warm yet.
+  if (!curve) return undefined;
   const power = isMains(heater.type) ? 1 : (facts.machine.supply.volts_v / volts) ** 2;
   // A cap that this version of the kit does not read holds nothing back.
   const capped = isRead(facts.kit, `power.${body}`);

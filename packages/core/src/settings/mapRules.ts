@@ -1,4 +1,5 @@
 import { headerOf } from '../board/contacts';
+import { Z_SWITCH_HEADER } from '../circuit/pinTable';
 import { type Facts, partsOf } from '../machine/facts';
 import type { Rule } from './derivation';
 import { machineReach } from './machineReach';
@@ -39,7 +40,7 @@ function plug(facts: Facts) {
   const contact = part?.landing && 'leads' in part.landing ? part.landing.leads['signal'] : undefined;
   const header = contact === undefined ? undefined : headerOf(facts.board, contact);
   if (!part || !header) return undefined;
-  return /z switch/i.test(header.for ?? '')
+  return Z_SWITCH_HEADER.test(header.for ?? '')
     ? { value: 'z-header', because: `${part.id} signal is on ${contact}, the Z switch's header` }
     : { value: 'own-header', because: `${part.id} signal is on ${contact}` };
 }
@@ -57,6 +58,13 @@ export const mapRules: Rule[] = [
         : { value: type.arrive_s, because: `${type.name} takes so long` };
     },
   ],
+  ...(['probe.repeat', 'probe.alarm'] as const).map((key): Rule => [
+    key,
+    (facts) => ({
+      value: probe(facts) !== undefined,
+      because: probe(facts) ? 'there is a probe' : 'there is no probe',
+    }),
+  ]),
   [
     'map.on',
     (facts) => ({

@@ -2,14 +2,19 @@ import type { Catalogue } from '../catalogue/catalogue';
 import { boardPullUp } from '../circuit/circuit';
 import { pinOf } from '../circuit/pinTable';
 import { type Facts, partFor } from '../machine/facts';
+import { spareSensor } from '../machine/spareSensor';
 import type { PartOf } from '../parts/part';
 
 /** Pull-up of a sensor input the board says nothing about, in Ω. */
 export const USUAL_PULL_UP_OHMS = 4700;
 
-/** How the chip reads the thermistor of a body: its bits, and the pull-up of the input it sits on. */
-export function sensorInput(facts: Facts, body: string): { bits: number; pullupOhms: number } {
-  const pin = pinOf(facts, partFor(facts, 'thermistor', body), 'signal');
+/** The thermistor that a sensor is set for: of a body, or the hot end's `second`. */
+const sensorOf = (facts: Facts, sensor: string) =>
+  sensor === 'second' ? spareSensor(facts) : partFor(facts, 'thermistor', sensor);
+
+/** How the chip reads a sensor (`hotend`, `second`, …): its bits, and the pull-up of the input it sits on. */
+export function sensorInput(facts: Facts, sensor: string): { bits: number; pullupOhms: number } {
+  const pin = pinOf(facts, sensorOf(facts, sensor), 'signal');
   return {
     bits: facts.chip.adc_bits,
     pullupOhms: boardPullUp(facts, pin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,

@@ -1,0 +1,72 @@
+import { overrideEdit } from '../machine/edit';
+import type { Facts } from '../machine/facts';
+import type { SettingValue } from '../kit/settingValue';
+import type { Settings } from '../settings/setting';
+import { isOn } from '../settings/understands';
+import type { Spoken } from '../finding/finding';
+import { aboutSetting, asSet } from '../finding/settingFinding';
+import type { Check } from './check';
+
+/** An option whose value needs another option, and what there is to do instead. */
+interface Need {
+  key: string;
+  /** Values that need it; any that is on where nothing is said. */
+  values?: readonly SettingValue[];
+  needs: string;
+  /** The value that the other must have; any that is on where nothing is said. */
+  as?: SettingValue;
+  what: string;
+  why: string;
+  off: SettingValue;
+}
+
+const NEEDS: readonly Need[] = [
+  { key: 'tilt.by', values: ['three-point'], needs: 'probe.kind', what: 'The tilt is to be touched at three points, and there is no probe.', why: 'The build would fail. Level by hand, or leave the tilt in.', off: 'by-hand' },
+  { key: 'map.on', needs: 'probe.kind', what: 'A bed map is to be taken by touch, and there is no probe.', why: 'Nothing of it would be in the image. A map by shim needs none.', off: false },
+  { key: 'probe.repeat', needs: 'probe.kind', what: 'The repeatability of a probe is to be told, and there is no probe.', why: 'Nothing of it would be in the image.', off: false },
+  { key: 'resume.on', needs: 'card.print', what: 'A print is to be resumed after power loss, and no print comes from the card.', why: 'Only a print from the card knows its place. It would never have anything to go on with.', off: false },
+  { key: 'change.on', needs: 'pause.on', what: 'Filament is to be changed, and the image cannot pause.', why: 'A change begins with a pause. Nothing of it would be in the image.', off: false },
+  { key: 'display.touch', needs: 'display.kind', as: 'pixel', what: 'A display is to be touched, and none of pixels is there.', why: 'Only a display of pixels has a layer that is touched. The build would fail.', off: false },
+  { key: 'driver.report', needs: 'driver.line', what: 'Drivers are to report, and are told at their pots.', why: 'Nobody asks a module without a line. Nothing of it would be in the image.', off: false },
+]; // prettier-ignore
+
+function unmet(_facts: Facts, settings: Settings): Spoken[] {
+  return NEEDS.filter(({ key, values, needs, as }) => {
+    const value = settings.get(key)?.value;
+    const wants = values ? values.some((entry) => entry === value) : isOn(settings, key);
+    return wants && (as === undefined ? !isOn(settings, needs) : settings.get(needs)?.value !== as);
+  }).map(({ key, needs, what, why, off }) => ({
+    subject: aboutSetting(key),
+    what,
+    why,
+    evidence: [asSet(settings, key), asSet(settings, needs)],
+    remedies: [
+      { label: `Set ${key} to ${String(off)}`, edits: [overrideEdit(key, off, `it needs ${needs}`)] },
+    ],
+  }));
+}
+
+function samePort(_facts: Facts, settings: Settings): Spoken[] {
+  const display = settings.get('link.display-port')?.value;
+  if (display !== settings.get('link.host-port')?.value) return [];
+  return [
+    {
+      subject: aboutSetting('link.display-port'),
+      what: `Host and display are both to sit on the ${String(display)} serial port.`,
+      why: 'Each would hear what is meant for the other. The build would fail.',
+      evidence: [asSet(settings, 'link.host-port'), asSet(settings, 'link.display-port')],
+      remedies: [
+        {
+          label: 'No serial display',
+          edits: [overrideEdit('link.display-port', 'none', 'the host has that port')],
+        },
+      ],
+    },
+  ];
+}
+
+/** Options that cannot do without another, or not beside it. */
+export const needsChecks: Check[] = [
+  { id: 'kit.needs', severity: 'stop', run: unmet },
+  { id: 'link.same-port', severity: 'stop', run: samePort },
+];

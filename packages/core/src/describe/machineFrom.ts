@@ -1,0 +1,198 @@
+import type { Catalogue } from '../catalogue/catalogue';
+import type { AxisDrive } from '../machine/axisDrive';
+import { AXES, type Axis, type Machine, type MachinePart, MOTOR_AXES, type MotorAxis, type ProbeMount } from '../machine/machine'; // prettier-ignore
+import type { OwnSetting } from '../machine/machine';
+import { asked, type Description, openOf } from './description';
+import { PART_IDS, QUESTIONS, tidy } from './pages';
+import { type Answers, NONE, type PartQuestion, type Question } from './question';
+
+/** The machine, or the questions it cannot be without. */
+export type Described = { machine: Machine } | { open: Question[] };
+
+/**
+ * The machine file of a description. What nobody could answer is left out and named in `not_known`, so that it stands
+ * there as a question; nothing is put in its place. What no question asks for is kept from the machine it was begun
+ * from, as long as it still fits. The answers must fit their questions (`misfits`).
+ */
+export function machineFrom(description: Description, id: string, catalogue: Catalogue): Described {
+  const open = openOf(description);
+  if (open.length > 0) return { open };
+  const { answers, base } = description;
+  const [board = '', revision = ''] = text(answers, 'board').split(' ');
+  const parts = partsFrom(answers, base);
+  const notKnown = asked(answers).filter((question) => isQuestion(question, answers)).map((question) => question.id); // prettier-ignore
+  const sameBoard = base?.board.id === board && base.board.revision === revision;
+  const mount = mountFrom(answers, base);
+  const kit = base?.kit ?? newestKit(catalogue);
+  const { note: _note, probe_mount: _mount, not_known: _open, ...kept } = base ?? {};
+  return {
+    machine: {
+      ...kept,
+      jolly: 'machine/1',
+      id,
+      name: text(answers, 'name'),
+      place: text(answers, 'place'),
+      ...(text(answers, 'note') && { note: text(answers, 'note') }),
+      kit,
+      board: {
+        id: board,
+        revision,
+        ...(text(answers, 'board.marking') && { marking: text(answers, 'board.marking') }),
+        ...(answers['board.seen'] !== true && { revision_seen: false }),
+      },
+      supply: { volts_v: figure(answers, 'supply.volts'), amps_a: figure(answers, 'supply.amps') },
+      frame: { ...base?.frame, ...frameFrom(answers, base) },
+      axes: byAxis(MOTOR_AXES, (axis) => driveFrom(answers, axis)),
+      ...(mount && { probe_mount: mount }),
+      parts,
+      harness: sameBoard ? harnessKept(base, parts) : {},
+      settings: settingsFrom(description),
+      ...(notKnown.length > 0 && { not_known: notKnown }),
+    },
+  };
+}
+
+/** Asked, and nobody could say; a note nobody wrote is no question. */
+const isQuestion = (question: Question, { [question.id]: value }: Answers): boolean =>
+  value == null &&
+  question.kind !== 'text' &&
+  question.kind !== 'flag' &&
+  !question.id.endsWith('.gear') &&
+  !(question.kind === 'part' && question.onlyIfSaid && value === undefined);
+
+const text = (answers: Answers, id: string): string => {
+  const value = answers[id];
+  return typeof value === 'string' ? value : '';
+};
+const figure = (answers: Answers, id: string): number => {
+  const value = answers[id];
+  if (typeof value !== 'number') throw new Error(`"${id}" is needed and has no number`);
+  return value;
+};
+const maybe = (answers: Answers, id: string): number | undefined => {
+  const value = answers[id];
+  return typeof value === 'number' ? value : undefined;
+};
+/** A record with an entry for each axis. */
+const byAxis = <A extends string, T>(axes: readonly A[], of: (axis: A) => T): Record<A, T> =>
+  Object.fromEntries(axes.map((axis) => [axis, of(axis)])) as Record<A, T>; // by its keys
+
+function newestKit({ kits }: Catalogue): Machine['kit'] {
+  const kit = kits.at(-1);
+  if (!kit) throw new Error('no kit is installed');
+  return { id: kit.id, version: kit.version };
+}
+
+/** The plate's left front corner is the origin, where the machine it was begun from has no other; the nozzle's travel is told by how far it goes past each edge. */
+function frameFrom(
+  answers: Answers,
+  base: Machine | undefined,
+): Pick<Machine['frame'], 'kinematics' | 'travel_mm' | 'bed_mm' | 'switch_at'> {
+  const [width, depth] = [figure(answers, 'plate.width'), figure(answers, 'plate.depth')];
+  const [left, front] = [base?.frame.bed_mm.x[0] ?? 0, base?.frame.bed_mm.y[0] ?? 0];
+  const past = (edge: string) => figure(answers, `beyond.${edge}`);
+  const side = (axis: Axis): 'min' | 'max' | undefined => {
+    const at = answers[`end.${axis}`];
+    return at === 'min' || at === 'max' ? at : undefined;
+  };
+  return {
+    kinematics: text(answers, 'kinematics') as Machine['frame']['kinematics'], // one of its choices
+    travel_mm: {
+      x: [tidy(left - past('left')), tidy(left + width + past('right'))],
+      y: [tidy(front - past('front')), tidy(front + depth + past('back'))],
+      z: [0, figure(answers, 'height')],
+    },
+    bed_mm: { x: [left, tidy(left + width)], y: [front, tidy(front + depth)] },
+    switch_at: Object.fromEntries(AXES.flatMap((axis) => { const at = side(axis); return at ? [[axis, at]] : []; })), // prettier-ignore
+  };
+}
+
+const wayOf = (value: Answers[string] | undefined): AxisDrive['plus_is'] =>
+  value === 'clockwise' || value === 'anticlockwise' ? value : undefined;
+
+function driveFrom(answers: Answers, axis: MotorAxis): AxisDrive {
+  const gear = maybe(answers, `${axis}.gear`);
+  const plus = wayOf(answers[`${axis}.plus`]);
+  const speed = maybe(answers, `${axis}.speed`);
+  const accel = maybe(answers, `${axis}.accel`);
+  const seen = {
+    ...(gear !== undefined && gear !== 1 && { gear_ratio: gear }),
+    ...(plus && { plus_is: plus }),
+    ...(speed !== undefined && { max_speed_mm_s: speed }),
+    ...(accel !== undefined && { max_accel_mm_s2: accel }),
+  };
+  if (axis === 'e') return { kind: 'roller', diameter_mm: figure(answers, 'e.roller'), ...seen };
+  return answers[`${axis}.kind`] === 'belt'
+    ? { kind: 'belt', pitch_mm: figure(answers, `${axis}.pitch`), teeth: figure(answers, `${axis}.teeth`), ...seen } // prettier-ignore
+    : { kind: 'screw', lead_mm: figure(answers, `${axis}.lead`), ...seen };
+}
+
+/** All parts of a probe's place must be known; half of it would put the probe somewhere. */
+function mountFrom(answers: Answers, base: Machine | undefined): ProbeMount | undefined {
+  const { 'mount.side': side, 'mount.face': face } = answers;
+  const [sideMm, faceMm, zMm] = ['side_mm', 'face_mm', 'z_mm'].map((id) => maybe(answers, `mount.${id}`));
+  if (text(answers, 'probe') === '' || answers['probe'] === NONE) return undefined;
+  if ((side !== 'left' && side !== 'right') || (face !== 'front' && face !== 'back')) return undefined;
+  if (sideMm === undefined || faceMm === undefined) return undefined;
+  const stowed = base?.probe_mount?.stowed_mm;
+  return {
+    side,
+    side_mm: sideMm,
+    face,
+    face_mm: faceMm,
+    ...(zMm !== undefined && { z_mm: zMm }),
+    ...(stowed !== undefined && { stowed_mm: stowed }),
+  };
+}
+
+const isPart = (question: Question): question is PartQuestion => question.kind === 'part';
+
+/** The parts that were named, and those of the machine it was begun from that no question asks for. */
+function partsFrom(answers: Answers, base: Machine | undefined): MachinePart[] {
+  const microsteps = Number(answers['microsteps']);
+  const named = asked(answers)
+    .filter(isPart)
+    .flatMap(({ id, of, role }): MachinePart[] => {
+      const part = answers[id];
+      if (typeof part !== 'string' || part === NONE) return [];
+      if (of === 'driver') return driversFrom(answers, part, microsteps, base);
+      const entry = { id: PART_IDS[of]?.(role) ?? id, part, role };
+      const second = id === 'motor.z' && answers['z.second'] === true;
+      return second ? [entry, { ...entry, id: 'z-motor-2' }] : [entry];
+    });
+  const asks = new Set([...QUESTIONS.filter(isPart).map(({ of, role }) => PART_IDS[of]?.(role)), 'z-motor-2', ...MOTOR_AXES.map((axis) => `${axis}-driver`)]); // prettier-ignore
+  return [...named, ...(base?.parts.filter(({ id }) => !asks.has(id)) ?? [])];
+}
+
+/** One driver for each axis; where the machine it was begun from has others, they stay. */
+function driversFrom(
+  answers: Answers,
+  part: string,
+  microsteps: number,
+  base: Machine | undefined,
+): MachinePart[] {
+  return MOTOR_AXES.map((axis) => {
+    const id = `${axis}-driver`;
+    const was = base?.parts.find((entry) => entry.id === id);
+    const first = base?.parts.find((entry) => entry.id === 'x-driver');
+    return { ...was, id, part: first?.part === part && was ? was.part : part, role: axis, microsteps };
+  });
+}
+
+/** Places of parts that are still there, on the board that is still the same. */
+function harnessKept(base: Machine | undefined, parts: readonly MachinePart[]): Machine['harness'] {
+  return Object.fromEntries(
+    Object.entries(base?.harness ?? {}).filter(([part]) => parts.some(({ id }) => id === part)),
+  );
+}
+
+/** Of the drives steps follow from; only the extruder's are tuned by measuring. */
+const FOLLOWS = /^steps\.[xyz]$/;
+
+/** Values that were measured on the old board come along with where they were read. */
+function settingsFrom({ base, measured }: Description): Record<string, OwnSetting> {
+  const carried = Object.entries(measured ?? {})
+    .filter(([key]) => !FOLLOWS.test(key))
+    .map(([key, { value, because }]): [string, OwnSetting] => [key, { value, source: 'carried', because }]);
+  return { ...base?.settings, ...Object.fromEntries(carried) };
+}
