@@ -1,7 +1,9 @@
 import type { AnyEndpoint } from './endpoint';
+import { archives } from './endpoints/archives';
 import { board } from './endpoints/board';
 import { boardTypes } from './endpoints/boardTypes';
 import { builds } from './endpoints/builds';
+import { descriptions } from './endpoints/descriptions';
 import { jobs } from './endpoints/jobs';
 import { keeping } from './endpoints/kept';
 import { machines } from './endpoints/machines';
@@ -16,6 +18,8 @@ export const CONTRACT = {
   ...keeping,
   ...photos,
   ...boardTypes,
+  ...descriptions,
+  ...archives,
 } satisfies Record<string, AnyEndpoint>;
 
 export type Contract = typeof CONTRACT;

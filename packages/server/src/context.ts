@@ -6,7 +6,9 @@ import { loadOwnDialect } from './files/ownDialect';
 import { paths } from './paths';
 import type { Reading } from './reading/reading';
 import type { Db, Queries } from './sql/db';
+import { demoIds } from './sql/machines';
 import { listOwnBoards } from './sql/ownBoards';
+import { listOwnParts } from './sql/ownParts';
 
 /** What every part of the server works with; inside a transaction only `Queries` are left of the database. */
 export interface Context<Database extends Queries = Db> {
@@ -19,6 +21,8 @@ export interface Context<Database extends Queries = Db> {
   catalogue: Catalogue;
   /** Id and revision of every board that was added here. */
   ownBoards: Set<string>;
+  /** Id of every part that was added here. */
+  ownParts: Set<string>;
   /** Images and other kept files, by the hash of their bytes. */
   images: ByteStore;
   photos: ByteStore;
@@ -27,7 +31,7 @@ export interface Context<Database extends Queries = Db> {
   /** Runs again what a proof rests on: another thread, with more time. */
   replaying: Reading;
   now: () => Date;
-  /** Folder of the demo's files for each machine; only the demo has one. */
+  /** Folder of the demo's files for each machine; only where the demo was laid. */
   drawer?: string;
 }
 
@@ -45,10 +49,12 @@ export async function openContext(
   threads: Pick<Context, 'reading' | 'replaying'>,
 ): Promise<Context> {
   const at = paths(root, data);
-  const [catalogue, ownDialect, own] = await Promise.all([
+  const [catalogue, ownDialect, own, ownParts, laid] = await Promise.all([
     loadCatalogue(root),
     loadOwnDialect(data),
     listOwnBoards(db),
+    listOwnParts(db),
+    demoIds(db),
   ]);
   return {
     root,
@@ -57,13 +63,15 @@ export async function openContext(
     catalogue: {
       ...catalogue,
       boards: [...catalogue.boards, ...own],
+      parts: [...catalogue.parts, ...ownParts],
       dialects: [...catalogue.dialects, ownDialect],
     },
+    ownParts: new Set(ownParts.map(({ id }) => id)),
     ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
     images: folderStore(at.images),
     photos: folderStore(at.photos),
     ...threads,
     now,
-    ...(demo && { drawer: join(root, 'catalogue/demo/drawer') }),
+    ...((demo || laid.length > 0) && { drawer: join(root, 'catalogue/demo/drawer') }),
   };
 }

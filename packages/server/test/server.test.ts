@@ -1,3 +1,4 @@
+import { certain } from '@jolly/core/tree/certain';
 import { spawn } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { request } from 'node:http';
@@ -117,8 +118,8 @@ describe('builds and flashes', () => {
     await ended(server.address(), body.id);
     const build = (await call('GET', `/builds/${body.id}`)).body;
     expect(build.changed).toEqual(['probe.clear']);
-    // Homing, the probe and the table of features are the only readers of the probe's options.
-    expect(build.compiled).toBeLessThanOrEqual(3);
+    // Probe, touch, repeatability, homing and the table of features are the only readers of the probe's options.
+    expect(build.compiled).toBeLessThanOrEqual(5);
   });
 
   it('a finding that stops refuses the build', async () => {
@@ -228,7 +229,7 @@ describe('builds and flashes', () => {
     bench.advance(0.1234);
     bench.send('M115');
     bench.advance(0.2);
-    return bench.recording();
+    return certain(bench.recording(), 'a run without a card');
   }
 });
 

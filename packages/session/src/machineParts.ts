@@ -12,6 +12,7 @@ export const PARTS = [
   { id: 'e', title: 'Extruder' },
   { id: 'hotend', title: 'Hot end' },
   { id: 'bed', title: 'Bed heater' },
+  { id: 'chamber', title: 'Chamber' },
   { id: 'probe', title: 'Probe' },
   { id: 'map', title: 'Bed map' },
   { id: 'fans', title: 'Fans and servos' },

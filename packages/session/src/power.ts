@@ -1,8 +1,19 @@
-import type { BenchLink, BenchLook, BoardState, Pace, Recording } from '@jolly/bench';
+import type {
+  Beginning,
+  BenchLink,
+  BenchLook,
+  BoardState,
+  Finger,
+  Pace,
+  PrintCard,
+  PrintFile,
+  Recording,
+} from '@jolly/bench';
 import type { Client } from '@jolly/contract/client';
 import type { BoardOnBench } from '@jolly/contract/endpoints/board';
 import type { Board } from '@jolly/core/board/board';
 import { type BoardReadings, withLine } from '@jolly/core/bringup/boardReading';
+import { type HeatCurve, withPoint } from '@jolly/core/bringup/heatCurve';
 import type { Answer } from '@jolly/core/bringup/procedure';
 import { parseReply } from '@jolly/core/bringup/reply';
 import { fromBase64 } from '@jolly/core/bytes/base64';
@@ -28,7 +39,11 @@ export interface Powered {
   /** What the board said of its stored settings when it woke up. */
   store?: StoreWord;
   look?: BenchLook;
+  /** Temperatures since the power came on, as the board told them. */
+  curve: HeatCurve;
   pace: Pace;
+  /** Names of the files on the card in the slot; missing while there is none to print from. */
+  prints?: string[];
 }
 
 export interface PowerPorts {
@@ -36,7 +51,11 @@ export interface PowerPorts {
   /** The board that is powered, as the machine file has it now. */
   board: () => Board;
   /** Makes the link to the board with what it holds; what is seen of it and what it stores is told. */
-  link: (state: BoardState, told: { look: (look: BenchLook) => void }) => BenchLink;
+  link: (
+    state: BoardState,
+    told: { look: (look: BenchLook) => void },
+    begins: Beginning | undefined,
+  ) => BenchLink;
   /** Only one window may hold a machine's link; undefined when another does. */
   holdLink: () => Promise<(() => void) | undefined>;
   say: (kind: 'sent' | 'heard' | 'done', text: string) => void;
@@ -57,6 +76,13 @@ export interface PowerControl {
   /** Emergency stop: goes past everything that waits. */
   stop(): void;
   hold(partId: string, held: boolean): void;
+  /** Turns the display's knob, right being plus, or presses it. */
+  turn(steps: number): void;
+  press(): void;
+  /** Puts a finger on a display that is touched, or lifts it. */
+  touch(finger: Finger | undefined): void;
+  /** Puts a card with files to print into the slot, or takes it out. It keeps what the board writes, over power-offs. */
+  putPrints(files: readonly PrintFile[] | undefined): void;
   /** The run so far, for a proof to rest on. */
   recording(): Promise<Recording | undefined>;
   setPace(pace: Pace): void;
@@ -64,7 +90,7 @@ export interface PowerControl {
 
 /** How often the board is asked how things stand, in milliseconds. */
 const POLL_MS = 500;
-const OFF = { power: { state: 'off' }, readings: {} } as const;
+const OFF = { power: { state: 'off' }, readings: {}, curve: [] } as const;
 
 /** Whether the board says that it is on and talks. */
 export const isAwake = ({ power }: Powered): boolean => power.state === 'on' && power.silent === undefined;
@@ -83,30 +109,38 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
   const powered = store<Powered>({ ...OFF, pace: 1 });
   let link: BenchLink | undefined;
   let queue: AskQueue | undefined;
+  let prints: PrintCard | undefined;
   /** Aborted at every power-off, so that a power-on under way ends instead of switching on later. */
   let waking: AbortController | undefined;
 
   const change = (part: Partial<Powered>) => powered.set({ ...powered.now(), ...part });
 
+  /** Where the machine stood and how warm it was when its power went. */
+  let left: { was: Omit<Beginning, 'offS'>; at: number } | undefined;
+
   function powerOff(): void {
     const before = powered.now();
+    if (before.look) {
+      const { position, temperatureC } = before.look.view;
+      left = { was: { position, temperatureC }, at: ports.clock() };
+    }
     waking?.abort();
     waking = undefined;
     queue?.drop('the power was switched off');
     queue = undefined;
     link?.close();
     link = undefined;
-    powered.set({ ...OFF, pace: before.pace });
+    powered.set({ ...OFF, pace: before.pace, ...(before.prints && { prints: before.prints }) });
     if (before.power.state === 'on') say('done', 'Power off');
   }
 
   function hear(line: string): void {
-    const { readings } = powered.now();
+    const { readings, curve, look } = powered.now();
     const { word, values } = parseReply(line);
     const known = withLine(readings, line, ports.clock());
     // The firmware says one of these words; see lantern/README.
     if (word === 'awake') change({ readings: known, store: values['store'] as StoreWord });
-    else if (known !== readings) change({ readings: known });
+    else if (known !== readings) change({ readings: known, curve: withPoint(curve, known, look?.nowS ?? 0) });
     if (!queue?.hear(line)) say('heard', line);
   }
 
@@ -133,17 +167,23 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
   }
 
   async function open(state: BoardState, imageHash: string | null, signal: AbortSignal): Promise<void> {
-    const opened = ports.link(state, {
-      look: (look) => {
-        if (!signal.aborted) change({ look });
+    const begins = left && { ...left.was, offS: Math.max(0, (ports.clock() - left.at) / 1000) };
+    const opened = ports.link(
+      state,
+      {
+        look: (look) => {
+          if (!signal.aborted) change({ look });
+        },
       },
-    });
+      begins,
+    );
     link = opened;
     queue = askQueue((line, quiet) => {
       if (!quiet) say('sent', line);
       opened.writeLine(line);
     });
     opened.setPace(powered.now().pace);
+    opened.putCard(prints);
     const running = opened.open((line) => {
       if (!signal.aborted) hear(line);
     });
@@ -186,6 +226,14 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       link?.writeLine('M112');
     },
     hold: (partId, held) => link?.hold(partId, held),
+    turn: (steps) => link?.turn(steps),
+    press: () => link?.press(),
+    touch: (finger) => link?.touch(finger),
+    putPrints(files) {
+      prints = files && { files, written: new Map() };
+      link?.putCard(prints);
+      change({ prints: files?.map(({ name }) => name) });
+    },
     recording: async () => link?.recording(),
     setPace(pace) {
       change({ pace });

@@ -29,6 +29,10 @@ function machine(
       if (!mute) queueMicrotask(() => hear('done'));
     },
     setPace: (pace) => void log.push(`pace ${pace}`),
+    touch: () => undefined,
+    putCard: (card) => void (card && log.push(`card ${card.files.length}`)),
+    turn: (steps) => void log.push(`turn ${steps}`),
+    press: () => void log.push('press'),
     hold: (part, held) => void log.push(`${part} ${held}`),
     recording: () => Promise.resolve(undefined),
   };

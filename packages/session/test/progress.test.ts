@@ -78,7 +78,7 @@ describe('Settings', () => {
     ];
     const states = teeth('settings', { workbench: workbench(findings) });
     expect(states).toMatchObject({ x: 'stopped', fans: 'todo', frame: 'done', y: 'done' });
-    expect(Object.keys(states)).toHaveLength(13);
+    expect(Object.keys(states)).toHaveLength(14);
   });
   it('what is set aside fills its tooth', () => {
     const aside = { ...finding('stop', { kind: 'setting', id: 'steps.x' }), waived: 'a test stand' };

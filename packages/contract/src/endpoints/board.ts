@@ -84,14 +84,30 @@ export const proof = object({
 });
 export type Proof = TypeOf<typeof proof>;
 
+const share = Joi.number().min(0).max(1).required();
 const exactly = of<number>(Joi.number().min(0).max(1e15));
 const whole = of<number>(Joi.number().integer().min(0).max(0xffffffff));
+
+const mm = Joi.number().min(-1e5).max(1e9);
 
 /** The run that a proof rests on: all that was done since the power came on, and what the image said to it. */
 const recording = object({
   seed: whole,
   hostBaud: whole,
   store: of<string>(Joi.string().base64().max(100_000)),
+  begins: optional(
+    object({
+      position: of<Record<'x' | 'y' | 'z' | 'e', number>>(
+        Joi.object({ x: mm, y: mm, z: mm, e: mm }).options({ presence: 'required' }),
+      ),
+      temperatureC: of<Record<string, number>>(
+        Joi.object()
+          .pattern(/^[a-z0-9-]{1,20}$/, Joi.number().min(-100).max(2000))
+          .max(10),
+      ),
+      offS: of<number>(Joi.number().min(0).max(1e9)),
+    }),
+  ),
   inputs: of<RecordedInput[]>(
     Joi.array()
       .max(MOST_BENCH_INPUTS)
@@ -102,13 +118,25 @@ const recording = object({
           part: line(40).required(),
           held: Joi.boolean().required(),
         }),
+        Joi.object({
+          atNs: Joi.number().min(0).max(1e15).required(),
+          knob: Joi.number().integer().min(-1000).max(1000).required(),
+        }),
+        Joi.object({
+          atNs: Joi.number().min(0).max(1e15).required(),
+          finger: Joi.object({ x: share, y: share }).allow(null).required(),
+        }),
       ),
   ),
   untilNs: exactly,
   heard: whole,
   sum: whole,
 });
-type RecordedInput = { atNs: number; line: string } | { atNs: number; part: string; held: boolean };
+type RecordedInput =
+  | { atNs: number; line: string }
+  | { atNs: number; part: string; held: boolean }
+  | { atNs: number; knob: number }
+  | { atNs: number; finger: { x: number; y: number } | null };
 
 const proofs = object({
   imageHash: nullable(text),

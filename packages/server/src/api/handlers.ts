@@ -1,26 +1,36 @@
 import type { Contract, EndpointName } from '@jolly/contract/contract';
 import type { AnswerOf, BodyOf, ParamsOf } from '@jolly/contract/endpoint';
+import type { archives as archivesContract } from '@jolly/contract/endpoints/archives';
 import type { board as boardContract } from '@jolly/contract/endpoints/board';
 import type { boardTypes as boardTypesContract } from '@jolly/contract/endpoints/boardTypes';
 import type { builds as buildsContract } from '@jolly/contract/endpoints/builds';
+import type { descriptions as descriptionsContract } from '@jolly/contract/endpoints/descriptions';
 import type { jobs as jobsContract } from '@jolly/contract/endpoints/jobs';
 import type { keeping as keepingContract } from '@jolly/contract/endpoints/kept';
 import type { machines as machinesContract } from '@jolly/contract/endpoints/machines';
 import type { photos as photosContract } from '@jolly/contract/endpoints/photos';
+import { Refusal } from '@jolly/contract/refusal';
 import { openApi } from '@jolly/contract/openApi';
 import { writeBoardFile } from '@jolly/core/formats/boardFile';
+import { writePartFile } from '@jolly/core/formats/partFile';
 import { writeMachineFile } from '@jolly/core/formats/machineFile';
 import { machineSchema } from '@jolly/core/machine/machine';
 import joiToJson from 'joi-to-json';
+import type { Writable } from 'node:stream';
+import { createUploads } from '../archive/uploads';
+import { writeArchive } from '../archive/writeArchive';
 import * as board from '../app/board';
 import * as boardTypes from '../app/boardTypes';
 import * as builds from '../app/builds';
+import * as descriptions from '../app/descriptions';
 import * as flash from '../app/flash';
 import * as job from '../app/job';
 import { keepFile, keepFromBoard } from '../app/keep';
 import { theMachine } from '../app/known';
 import * as machines from '../app/machines';
+import { addPart, thePart } from '../app/ownParts';
 import * as photos from '../app/photos';
+import * as place from '../app/place';
 import * as proving from '../app/prove';
 import { restore } from '../app/restore';
 import { ownDialect } from '../app/taught';
@@ -29,11 +39,15 @@ import * as wayBack from '../app/wayBack';
 import type { Context } from '../context';
 import { readDrawer } from '../files/drawer';
 import { buildLog } from '../sql/builds';
+import { listDescriptions } from '../sql/descriptions';
+import { demoOnShelf, listMachines, listPutAway } from '../sql/machines';
 
 /** Bytes that are sent as they are. */
 export interface Sent {
   type: string;
   bytes: Uint8Array | string;
+  /** Instead of bytes: writes them piece by piece. */
+  write?: (to: Writable) => Promise<void>;
   /** The name they are saved under; without one they are shown. */
   saveAs?: string;
   cache?: string;
@@ -64,6 +78,8 @@ export function handlers(context: Context, running: builds.Builds): Handlers {
     ...ofJobs(context),
     ...ofKept(context),
     ...ofPhotos(context),
+    ...ofDescriptions(context),
+    ...ofArchives(context),
   };
 }
 
@@ -99,6 +115,63 @@ function ofMachines(context: Context): Of<typeof machinesContract & typeof board
     }),
     teach: ({ body }) => taught.teach(body.line),
     forgetLine: ({ body }) => taught.forget(body.text),
+  };
+}
+
+const ZIP = 'application/zip';
+
+function ofArchives(context: Context): Of<typeof archivesContract> {
+  const uploads = createUploads(context);
+  const zipOf = (ids: readonly string[], saveAs: string): Sent => ({
+    type: ZIP,
+    bytes: '',
+    write: (to) => writeArchive(context, ids, to),
+    saveAs,
+  });
+  return {
+    machineArchive: async ({ params }) => {
+      const { machine } = await theMachine(context, params.id);
+      return zipOf([machine.id], `${machine.id}.zip`);
+    },
+    shelfArchive: async () => {
+      const ids = (await listMachines(context.db)).map(({ machine }) => machine.id);
+      if (ids.length === 0) throw new Refusal('nothing-to-do', 'the shelf is empty');
+      return zipOf(ids, 'shelf.zip');
+    },
+    beginUpload: () => uploads.begin(),
+    addToUpload: ({ params, body }) => uploads.add(params.id, Number(params.number), body),
+    uploadPlan: ({ params }) => uploads.plan(params.id),
+    takeUpload: ({ params, body }) => uploads.take(params.id, body.choices),
+    dropUpload: async ({ params }) => {
+      await uploads.drop(params.id);
+      return {};
+    },
+  };
+}
+
+function ofDescriptions(context: Context): Of<typeof descriptionsContract> {
+  return {
+    descriptions: () => listDescriptions(context.db),
+    beginDescription: ({ body }) => descriptions.begin(context, body),
+    description: ({ params }) => descriptions.theDescription(context, params.id),
+    saveDescription: ({ params, body }) => descriptions.saveOver(context, params.id, body),
+    dropDescription: async ({ params }) => {
+      await descriptions.throwAway(context, params.id);
+      return {};
+    },
+    shelve: ({ params }) => descriptions.shelve(context, params.id),
+    addPart: ({ body }) => addPart(context, body.file),
+    partFile: ({ params }) => ({
+      type: 'text/yaml',
+      bytes: writePartFile(thePart(context, params.id)),
+      saveAs: `${params.id}.yaml`,
+    }),
+    demo: () => demoOnShelf(context.db),
+    layDemo: () => place.layDemo(context),
+    takeDemoOff: () => place.takeDemoOff(context),
+    copyMachine: ({ params, body }) => place.copyMachine(context, params.id, body.name),
+    putAway: ({ params, body }) => place.put(context, params.id, body.at),
+    archive: () => listPutAway(context.db),
   };
 }
 

@@ -31,7 +31,7 @@ export function mount(app: Express, handlers: Handlers, data: string): void {
         const asked = readAsked(endpoint, http);
         if (endpoint.method !== 'get') await refuseFull(data);
         try {
-          send(endpoint, reply, await handler(asked));
+          await send(endpoint, reply, await handler(asked));
         } catch (error) {
           if (error instanceof Refusal && !mayRefuse(endpoint, error))
             console.error(`${name} refuses with ${error.code}, which the contract does not name`);
@@ -69,19 +69,21 @@ function readAsked(endpoint: AnyEndpoint, http: Request): { params: unknown; bod
 const bytesOf = (body: unknown): Uint8Array =>
   Buffer.isBuffer(body) ? new Uint8Array(body) : new Uint8Array();
 
-function send({ answer }: AnyEndpoint, reply: Response, said: unknown): void {
+function send({ answer }: AnyEndpoint, reply: Response, said: unknown): void | Promise<void> {
   // What a handler answers follows from its endpoint, by `Handlers`.
   if (answer.as === 'json') reply.json(said);
   // The contract says which of these an answer is.
-  else if (answer.as === 'bytes') sendBytes(reply, said as Sent);
+  else if (answer.as === 'bytes') return sendBytes(reply, said as Sent);
   // as above
   else sendEvents(reply, said as Stream);
 }
 
-function sendBytes(reply: Response, { type, bytes, saveAs, cache }: Sent): void {
+async function sendBytes(reply: Response, { type, bytes, write, saveAs, cache }: Sent): Promise<void> {
   reply.type(type);
   if (saveAs !== undefined) reply.attachment(saveAs).type(type);
   if (cache !== undefined) reply.set('Cache-Control', cache);
+  // One that breaks off is no answer: the connection is cut, so that nobody takes it for whole.
+  if (write) return write(reply).catch(() => void reply.destroy());
   reply.send(typeof bytes === 'string' ? bytes : Buffer.from(bytes));
 }
 

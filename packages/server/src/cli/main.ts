@@ -1,5 +1,6 @@
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { exportCommand, importCommand } from './archiveCommands';
 import { benchCommand } from './benchCommand';
 import { buildCommand } from './buildCommand';
 import { calcCommand } from './calcCommand';
@@ -29,6 +30,14 @@ const COMMANDS: Record<string, { usage: string; run: Command }> = {
   bench: {
     usage: 'bench FILE [--seed N] [--json]  the virtual machine of a machine file; lines from standard input',
     run: benchCommand,
+  },
+  export: {
+    usage: 'export FILE [--machine ID] [--of own|demo]  a machine, or the whole shelf, as one archive',
+    run: exportCommand,
+  },
+  import: {
+    usage: 'import FILE [--as-another] [--of own|demo]  an archive, taken in',
+    run: importCommand,
   },
   dump: { usage: 'dump FILE [--dialect FILE] [--json]  a settings report, read', run: dumpCommand },
   'check-data': {

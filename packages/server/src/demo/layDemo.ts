@@ -11,7 +11,7 @@ import { demoMachineIds, loadDemoMachine } from '../files/catalogue';
 import { addEntry } from '../sql/entries';
 import { addJob } from '../sql/jobs';
 import { listKept } from '../sql/kept';
-import { addMachine, findMachine } from '../sql/machines';
+import { addMachine, demoIds, findMachine, markDemo } from '../sql/machines';
 import { keep } from '../app/keep';
 
 interface DemoEntry {
@@ -45,6 +45,8 @@ const DAY_MS = 86_400_000;
 export async function layDemo(context: Context): Promise<void> {
   for (const id of await demoMachineIds(context.root))
     if (!(await isLaid(context, id))) await lay(context, id);
+  // Machines of the demo come with files in a drawer, wherever they were laid.
+  if ((await demoIds(context.db)).length > 0) context.drawer = join(context.root, DRAWER);
 }
 
 /** Whether a machine is there with everything that is kept of it; reading its files takes most of a start. */
@@ -67,13 +69,14 @@ async function lay(context: Context, id: string): Promise<void> {
   const daysAgo = (days: number) => new Date(context.now().getTime() - days * DAY_MS);
   await context.db.transaction(async (inside) => {
     if (!(await addMachine(inside, machine, context.now()))) return;
+    await markDemo(inside, id);
     for (const { days_ago: days, kind, summary } of history)
       await addEntry(inside, id, { at: daysAgo(days), kind, summary });
     if (job) await addJob(inside, id, job, daysAgo(JOB_DAYS_AGO));
   });
   // Nothing kept can be taken away again: what is missing here was lost when a first start was ended.
   for (const name of EARLIER_IMAGES[id] ?? []) {
-    const bytes = new Uint8Array(await readFile(join(context.root, 'catalogue/demo/drawer', id, name)));
+    const bytes = new Uint8Array(await readFile(join(context.root, DRAWER, id, name)));
     await keep(context, id, factsOf(context, machine), { kind: 'image', name, bytes, source: 'file' });
   }
 }
@@ -84,6 +87,7 @@ async function historyOf(root: string, id: string): Promise<DemoEntry[]> {
   return read.value.machines[id] ?? [];
 }
 
+const DRAWER = 'catalogue/demo/drawer';
 const JOB_DAYS_AGO = 1;
 /** Images that somebody kept before; Plover's still lies in the drawer. */
 const EARLIER_IMAGES: Record<string, string[]> = {

@@ -1,11 +1,13 @@
 import { createHash } from 'node:crypto';
-import { mkdir, readdir, readFile, rm } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { writeDurably } from './durable';
 
 /** Bytes stored once under the hash of what they were made from (or of themselves). */
 export interface ByteStore {
   get(key: string): Promise<Uint8Array | undefined>;
+  /** Where it lies, for whoever streams it; undefined when it is not there. */
+  pathOf(key: string): Promise<string | undefined>;
   /** On the disk when it resolves. */
   put(key: string, bytes: Uint8Array): Promise<void>;
   /** Removes bytes for good, from memory too. */
@@ -38,6 +40,10 @@ export function folderStore(folder: string, inMemory = 32 * 2 ** 20): ByteStore 
       const bytes = await readFile(pathOf(key)).catch(() => undefined);
       if (bytes) hold(key, bytes);
       return bytes;
+    },
+    async pathOf(key) {
+      const path = pathOf(key);
+      return (await stat(path).catch(() => undefined)) && path;
     },
     async put(key, bytes) {
       const path = pathOf(key);

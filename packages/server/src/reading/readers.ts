@@ -11,6 +11,8 @@ import { dumpRefusal, parseDump } from '@jolly/core/report/parseDump';
 import { flashContent, plausible, type Plausibility } from '@jolly/core/image/plausible';
 import { readBoardFile } from '@jolly/core/formats/boardFile';
 import { readImageFile } from '@jolly/core/image/imageFile';
+import { fromReport } from '@jolly/core/describe/fromReport';
+import { readPartFile } from '@jolly/core/formats/partFile';
 import { readMachineFile } from '@jolly/core/formats/machineFile';
 
 /** What is judged of something that shall be kept. */
@@ -24,6 +26,10 @@ type Refusable<T> = T | { problem: string };
 /** Everything that reads bytes from outside, or runs an image. Pure: it runs in a thread of its own, with a time limit. */
 export const READERS = {
   machineFile: readMachineFile,
+  partFile: readPartFile,
+  /** What a settings report says of a machine nobody has described yet. */
+  described: ({ text, dialects, kits }: { text: string } & Pick<Catalogue, 'dialects' | 'kits'>) =>
+    fromReport(text, { dialects, kits }),
   boardFile: ({ text, chips }: { text: string; chips: Catalogue['chips'] }) => readBoardFile(text, { chips }),
   dump({ bytes, dialects }: { bytes: Uint8Array; dialects: Dialect[] }): Refusable<Judged> {
     if (bytes.length > LONGEST_DUMP)

@@ -13,10 +13,58 @@ const stored = (row: Row): StoredMachine => ({
   changedAt: row.changed_at.toISOString(),
 });
 
+/** Where a machine is: on the shelf, archived, or deleted and not yet replaced. */
+export type Place = 'shelf' | 'archive' | 'bin';
+const PUT_AWAY = { shelf: null, archive: 'archived', bin: 'deleted' } as const;
+
+/** Machines on the shelf. */
 export async function listMachines(db: Queries): Promise<StoredMachine[]> {
-  return (await db.query<Row>('select document, version, changed_at from machine order by id desc')).map(
-    stored,
+  return (
+    await db.query<Row>(
+      'select document, version, changed_at from machine where put_away is null order by id desc',
+    )
+  ).map(stored);
+}
+
+/** Machines that are not on the shelf. */
+export async function listPutAway(
+  db: Queries,
+): Promise<{ id: string; name: string; place: string; at: 'archive' | 'bin' }[]> {
+  const rows = await db.query<Row & { put_away: string }>(
+    'select document, version, changed_at, put_away from machine where put_away is not null order by id',
   );
+  return rows.map(({ document: { id, name, place }, put_away }) => ({
+    id,
+    name,
+    place,
+    at: put_away === PUT_AWAY.archive ? 'archive' : 'bin',
+  }));
+}
+
+export async function setPlace(db: Queries, id: string, at: Place): Promise<void> {
+  await db.query('update machine set put_away = $2 where id = $1', [id, PUT_AWAY[at]]);
+}
+
+/** Every id a machine has, wherever it is. */
+export async function takenIds(db: Queries): Promise<ReadonlySet<string>> {
+  return new Set((await db.query<{ id: string }>('select id from machine')).map(({ id }) => id));
+}
+
+/** Machines that the demo laid. */
+export async function demoIds(db: Queries): Promise<string[]> {
+  return (await db.query<{ id: string }>('select id from machine where of_demo order by id')).map(({ id }) => id); // prettier-ignore
+}
+
+/** Those of them that are on the shelf. */
+export async function demoOnShelf(db: Queries): Promise<string[]> {
+  const rows = await db.query<{ id: string }>(
+    'select id from machine where of_demo and put_away is null order by id',
+  );
+  return rows.map(({ id }) => id);
+}
+
+export async function markDemo(db: Queries, id: string): Promise<void> {
+  await db.query('update machine set of_demo = true where id = $1', [id]);
 }
 
 export async function findMachine(db: Queries, id: string): Promise<StoredMachine | undefined> {
