@@ -8,6 +8,12 @@ import { fetchStations, STATION_PAGES } from './stationPages';
 export const router = createBrowserRouter([
   { path: '/', element: <Shelf />, errorElement: <Broken /> },
   {
+    path: '/describe/:id',
+    lazy: async () => ({ Component: (await import('./stations/describe/DescribePage')).DescribePage }),
+    errorElement: <Broken />,
+    hydrateFallbackElement: <Whole title="One moment" text="The description is being fetched." />,
+  },
+  {
     path: '/machines/:id',
     element: <MachineFrame whenShown={fetchStations} />,
     errorElement: <Broken />,

@@ -17,11 +17,14 @@ export async function imageBytes(hash: string): Promise<Uint8Array<ArrayBuffer>>
 }
 
 export const machineFileUrl = (id: string): string => pathOf('machineFile', { id });
+export const machineArchiveUrl = (id: string): string => pathOf('machineArchive', { id });
+export const shelfArchiveUrl: string = pathOf('shelfArchive', {});
 export const buildEventsUrl = (id: string): string => pathOf('buildEvents', { id });
 export const keptUrl = (id: string, kept: number): string =>
   pathOf('keptBytes', { id, number: String(kept) });
 export const photoUrl = (id: string, photo: number): string =>
   pathOf('photoBytes', { id, number: String(photo) });
+export const partFileUrl = (id: string): string => pathOf('partFile', { id });
 export const boardFileUrl = ({ id, revision }: Board): string => pathOf('boardFile', { id, revision });
 
 /** The image of a machine as it is given, only to be tried. @throws {Refusal} saying why there is none */

@@ -1,4 +1,4 @@
-import type { BoardState } from '@jolly/bench';
+import type { Beginning, BoardState } from '@jolly/bench';
 import { toBase64 } from '@jolly/core/bytes/base64';
 import { type PowerControl, powerControl, type Powered } from '@jolly/session/power';
 import { storedSettings } from '@jolly/session/storedSettings';
@@ -30,14 +30,19 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   const { write } = useTape();
   const keepStore = useStoredSettings(id);
   const power = useMemo(() => {
-    const link = (state: BoardState, told: Parameters<typeof workerLink>[1]) => {
+    const link = (
+      state: BoardState,
+      told: Parameters<typeof workerLink>[1],
+      begins: Beginning | undefined,
+    ) => {
       const { machine, facts } = now.current;
-      return workerLink({ machine, catalogue: facts.catalogue, state }, told);
+      return workerLink({ machine, catalogue: facts.catalogue, state, begins }, told);
     };
     return powerControl(id, {
       client: appWindow.client,
       board: () => now.current.board,
-      link: (state, { look }) => link(state, { look, store: (bytes) => void keepStore(toBase64(bytes)) }),
+      link: (state, { look }, begins) =>
+        link(state, { look, store: (bytes) => void keepStore(toBase64(bytes)) }, begins),
       holdLink: () => holdLink(id),
       say: write,
       offered: () => {

@@ -1,7 +1,11 @@
 import {
+  type Finger,
+  type Beginning,
   type BenchLook,
   type BoardState,
+  cardBlocks,
   type Pace,
+  type PrintCard,
   powerOnRecorded,
   type RecordedBench,
   type Recording,
@@ -16,7 +20,8 @@ import { expose } from 'comlink';
 /** What the bench tells the interface, gathered over a short while. */
 export interface BenchNews extends BenchLook {
   lines: string[];
-
+  /** Blocks of the card that the firmware wrote. */
+  written: [number, Uint8Array][];
   /** The stored settings, when the firmware wrote them. */
   store?: Uint8Array;
 }
@@ -34,25 +39,52 @@ let timer: ReturnType<typeof setInterval> | undefined;
 let pace: Pace = 1;
 let lines: string[] = [];
 let storeWritten = false;
+let written: [number, Uint8Array][] = [];
+
+let stoodAt = '';
+/** Whether something is heated, or has moved since it was asked last. */
+function works(of: RecordedBench): boolean {
+  const { position, duty } = of.truth();
+  const at = Object.values(position).join();
+  const moved = at !== stoodAt;
+  stoodAt = at;
+  return moved || Object.values(duty).some((share) => share > 0);
+}
 
 function pulse(report: (news: BenchNews) => void): void {
   if (!bench) return;
   const deadline = performance.now() + BUSY_MS;
-  let left = (pace * PULSE_MS) / 1000;
+  // As fast as can be only while something moves or heats: hours of standing idle would help nobody, and could not be proven from.
+  const factor = Number.isFinite(pace) || works(bench) ? pace : 1;
+  let left = (factor * PULSE_MS) / 1000;
   while (left > 1e-9 && performance.now() < deadline) {
     bench.advance(Math.min(left, SLICE_S));
     left -= SLICE_S;
   }
-  report({ lines, view: bench.view(), nowS: bench.nowS(), ...(storeWritten && { store: bench.store() }) });
+  const display = bench.display();
+  report({
+    lines,
+    written,
+    view: bench.view(),
+    nowS: bench.nowS(),
+    ...(display && { display }),
+    ...(storeWritten && { store: bench.store() }),
+  });
   lines = [];
+  written = [];
   storeWritten = false;
 }
+
+let put: PrintCard | undefined;
+const blocksOf = (card: PrintCard | undefined) =>
+  card && cardBlocks(card.files, card.written, (block, bytes) => void written.push([block, bytes]));
 
 const worker = {
   async powerOn(
     machine: Machine,
     catalogue: Catalogue,
     state: BoardState,
+    begins: Beginning | undefined,
     report: (news: BenchNews) => void,
   ): Promise<{ silent?: string }> {
     worker.powerOff();
@@ -62,6 +94,8 @@ const worker = {
       facts: resolved.facts,
       state,
       seed: SEED,
+      ...(begins && { begins }),
+      ...(put && { card: blocksOf(put) }),
       hostBaud: numberOf(derive(resolved.facts), 'link.baud'),
       onLine: (line) => void lines.push(line),
       // In brackets: it is the bench that speaks, not the image.
@@ -84,6 +118,19 @@ const worker = {
   },
   hold(partId: string, held: boolean): void {
     bench?.hold(partId, held);
+  },
+  turn(steps: number): void {
+    bench?.turn(steps);
+  },
+  press(): void {
+    bench?.press();
+  },
+  touch(finger: Finger | undefined): void {
+    bench?.touch(finger);
+  },
+  putCard(card: PrintCard | undefined): void {
+    put = card;
+    bench?.putCard(blocksOf(card));
   },
   recording(): Recording | undefined {
     return bench?.recording();

@@ -1,4 +1,4 @@
-import type { BenchLink, BenchLook, BoardState } from '@jolly/bench';
+import type { Beginning, BenchLink, BenchLook, BoardState, PrintCard } from '@jolly/bench';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { proxy, wrap } from 'comlink';
@@ -6,11 +6,12 @@ import type { BenchWorker } from './benchWorker';
 
 /** A link to a board that runs on the virtual bench, in a worker of its own. */
 export function workerLink(
-  on: { machine: Machine; catalogue: Catalogue; state: BoardState },
+  on: { machine: Machine; catalogue: Catalogue; state: BoardState; begins: Beginning | undefined },
   told: { look: (look: BenchLook) => void; store: (bytes: Uint8Array) => void },
 ): BenchLink {
   const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<BenchWorker>(thread);
+  let card: PrintCard | undefined;
   return {
     kind: 'bench',
     open: (hear) =>
@@ -18,7 +19,9 @@ export function workerLink(
         on.machine,
         on.catalogue,
         on.state,
-        proxy(({ lines, store, ...look }) => {
+        on.begins,
+        proxy(({ lines, store, written, ...look }) => {
+          for (const [block, bytes] of written) card?.written.set(block, bytes);
           told.look(look);
           if (store) told.store(store);
           lines.forEach(hear);
@@ -28,6 +31,13 @@ export function workerLink(
     close: () => thread.terminate(),
     writeLine: (line) => void remote.send(line),
     setPace: (pace) => void remote.setPace(pace),
+    turn: (steps) => void remote.turn(steps),
+    press: () => void remote.press(),
+    touch: (finger) => void remote.touch(finger),
+    putCard(put) {
+      card = put;
+      void remote.putCard(put);
+    },
     hold: (partId, held) => void remote.hold(partId, held),
     recording: () => remote.recording(),
   };

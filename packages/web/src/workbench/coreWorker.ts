@@ -3,6 +3,7 @@ import type { Change } from '@jolly/core/ripple/change';
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { Finding } from '@jolly/core/finding/finding';
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
+import type { Landing } from '@jolly/core/machine/landing';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import type { Setting } from '@jolly/core/settings/setting';
@@ -207,6 +208,13 @@ const worker = {
       plan: swapPlan(before.facts, after.facts, found.consequences),
       unmeetable: findHarness(caseOf(after.facts, before.facts)).unmeetable,
     };
+  },
+  /** A place for every part that has none, the others staying where they are; what cannot be placed is left out. */
+  propose(machine: Machine): Record<string, Landing> {
+    const resolved = factsIn(machine);
+    if ('problems' in resolved) return {};
+    const { harness } = findHarness(caseOf(resolved.facts), machine.harness);
+    return Object.fromEntries(Object.entries(harness).filter(([part]) => !machine.harness[part]));
   },
   /** All landings of one part, the rest of the harness staying. */
   landings(before: Machine, after: Machine, part: string): PlacesOf {

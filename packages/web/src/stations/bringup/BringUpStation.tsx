@@ -1,7 +1,9 @@
 import { Button, NativeSelect } from '@mantine/core';
 import type { Consequence } from '@jolly/core/ripple/consequence';
+import { mapPoints } from '@jolly/core/bringup/boardReading';
+import { partsOf } from '@jolly/core/machine/facts';
 import { proofsOf, type ProofStep } from '@jolly/core/bringup/proofs';
-import { useMemo } from 'react';
+import { lazy, Suspense, useMemo } from 'react';
 import type { Proof as Outcome } from '@jolly/contract/endpoints/board';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
@@ -14,7 +16,10 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { whenOf } from '../../ui/when';
 import { Refused } from '../../ui/Refused';
 import css from './BringUpStation.module.css';
+import { Actions } from './Actions';
 import { MachineView } from './MachineView';
+import { OwnDisplay } from './OwnDisplay';
+import { PrintCardBox } from './PrintCardBox';
 import { Readings } from './Readings';
 import { useProving } from './useProving';
 import { useReported } from './useReported';
@@ -22,8 +27,12 @@ import { useReported } from './useReported';
 const PACES = [
   { value: '1', label: 'real time' },
   { value: '5', label: '5 × faster' },
-  { value: '25', label: '25 × faster' },
+  { value: '20', label: '20 × faster' },
+  { value: 'Infinity', label: 'as fast as can be, while it works' },
 ];
+
+/** The library that draws curves comes when there are any. */
+const Curves = lazy(() => import('./Curves'));
 
 /** The machine on the bench and the tests that prove it, in an order in which nothing can be hurt. */
 export function BringUpStation() {
@@ -34,6 +43,7 @@ export function BringUpStation() {
     (entry) => entry.kind === 'caution' && entry.station === 'bring-up',
   );
   const bench = useBench();
+  const display = partsOf(facts, 'display')[0]?.type;
   const { run, running, prompt, giveUp, unwritten } = useProving();
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   const reported = useReported(bench.ask, awake, running === undefined);
@@ -67,8 +77,36 @@ export function BringUpStation() {
           </div>
         )}
         <div className={css.two}>
-          <MachineView facts={facts} view={bench.look?.view} hold={bench.hold} awake={awake} />
+          <MachineView
+            facts={facts}
+            view={bench.look?.view}
+            points={mapPoints(bench.readings)}
+            hold={bench.hold}
+            awake={awake}
+          />
           <Readings bench={bench} awake={awake} busy={running !== undefined} />
+        </div>
+        <Actions ask={bench.ask} awake={awake} busy={running !== undefined} />
+        <div className={css.two}>
+          {bench.curve.length > 1 ? (
+            <Suspense fallback={<p className="soft">The curves are drawn.</p>}>
+              <Curves curve={bench.curve} />
+            </Suspense>
+          ) : (
+            <p className="soft">Temperatures are drawn here once the board tells them.</p>
+          )}
+          <div className={css.aside}>
+            {display && (
+              <OwnDisplay
+                look={bench.look?.display}
+                touched={display.touched ?? false}
+                turn={bench.turn}
+                press={bench.press}
+                touch={bench.touch}
+              />
+            )}
+            <PrintCardBox putPrints={bench.putPrints} {...(bench.prints && { prints: bench.prints })} />
+          </div>
         </div>
       </main>
       <Docket

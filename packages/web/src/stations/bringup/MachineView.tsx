@@ -1,4 +1,5 @@
 import type { PlantView } from '@jolly/bench';
+import type { MapPoint } from '@jolly/core/bringup/boardReading';
 import { type Facts, partsOf } from '@jolly/core/machine/facts';
 import { useState } from 'react';
 import css from './MachineView.module.css';
@@ -9,11 +10,14 @@ type Span = [number, number];
 export function MachineView({
   facts,
   view,
+  points,
   hold,
   awake,
 }: {
   facts: Facts;
   view: PlantView | undefined;
+  /** Heights the board told while its map was taken. */
+  points: readonly MapPoint[];
   hold: (part: string, held: boolean) => void;
   awake: boolean;
 }) {
@@ -52,6 +56,7 @@ export function MachineView({
           height={bed.y[1] - bed.y[0]}
           rx="5"
         />
+        <Heights points={points} />
         {at && (
           <g>
             <path className={css.rail} d={`M${all.x[0] - 10} ${up(at.y)}H${all.x[1] + 10}`} />
@@ -70,6 +75,29 @@ export function MachineView({
       <Hands facts={facts} hold={hold} awake={awake} />
       {view && <Hits view={view} />}
     </section>
+  );
+}
+
+/** So far above or below the middle height a point is drawn in full colour, mm. */
+const FULL_MM = 0.2;
+
+/** The heights of the map as the board told them: brass above, verdigris below, in thousandths of a millimetre. */
+function Heights({ points }: { points: readonly MapPoint[] }) {
+  return (
+    <g aria-hidden>
+      {points.map(({ x, y, height }) => (
+        <g key={`${x} ${y}`} transform={`translate(${x} ${-y})`}>
+          <circle
+            r="11"
+            className={height >= 0 ? css.above : css.below}
+            fillOpacity={0.2 + 0.8 * Math.min(1, Math.abs(height) / FULL_MM)}
+          />
+          <text className={css.height} y="3">
+            {Math.round(height * 1000)}
+          </text>
+        </g>
+      ))}
+    </g>
   );
 }
 
@@ -95,6 +123,9 @@ function Hands({
       ))}
       {partsOf(facts, 'probe').map((part) => (
         <Hand key={`${part.id}-${awake}`} part={part.id} label="Hold something under the probe" hold={hold} />
+      ))}
+      {partsOf(facts, 'filament-sensor').map((part) => (
+        <Hand key={`${part.id}-${awake}`} part={part.id} label="Take the filament away" hold={hold} />
       ))}
     </fieldset>
   );

@@ -10,7 +10,6 @@ import { parseReply, type Reply } from '@jolly/core/bringup/reply';
 import { useEffect, useState } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';
 import { useNow } from '../../ui/useNow';
-import { upperFirst } from '../../ui/letterCase';
 import css from './BringUpStation.module.css';
 
 /** What the board says of itself, all of it heard over the link, each with its age, and a line to ask it anything. */
@@ -116,25 +115,34 @@ function identityRows(replies: Reply[]): Row[] {
   const of = (word: string) => replies.find((reply) => reply.word === word)?.values;
   const who = of('lantern');
   const volume = of('volume');
-  const span = (value: string | undefined) => `${value?.replace('..', ' to ')} mm`;
+  const span = (value: string | undefined) => value?.replace('..', ' to ') ?? '?';
+  const spans = (axes: string[], lead: string) =>
+    `${axes.map((axis) => `${axis.toUpperCase()}\u00a0${span(volume?.[`${lead}${axis}`])}`).join(', ')} mm`;
   return [
     ...(who
-      ? ['name', 'build', 'target'].map((key) => ({ name: upperFirst(key), value: who[key] ?? '' }))
+      ? [
+          { name: 'Name', value: who['name'] ?? '' },
+          { name: 'Build', value: `${who['build'] ?? ''} for ${who['target'] ?? ''}` },
+        ]
       : []),
     ...(volume
       ? [
-          ...['x', 'y', 'z'].map((axis) => ({
-            name: `Travel ${axis.toUpperCase()}`,
-            value: span(volume[axis]),
-          })),
-          ...['x', 'y'].map((axis) => ({
-            name: `Plate ${axis.toUpperCase()}`,
-            value: span(volume[`plate-${axis}`]),
-          })),
+          { name: 'Travel', value: spans(['x', 'y', 'z'], '') },
+          { name: 'Plate', value: spans(['x', 'y'], 'plate-') },
         ]
       : []),
   ];
 }
+
+const listed = (values: BoardReading['values']) =>
+  Object.entries(values)
+    .map(([name, value]) => `${name} ${value}`)
+    .join('  ');
+const MAP_WORDS: Record<string, string> = {
+  'in-use': 'in use',
+  kept: 'kept, not in use',
+  none: 'none taken',
+};
 
 /** What changes by itself, with when it was heard. */
 function readingRows(readings: BoardReadings): Row[] {
@@ -153,10 +161,38 @@ function readingRows(readings: BoardReadings): Row[] {
           Number(target) > 0 ? `${now} °C, target ${target} °C` : `${now} °C, off`,
         ),
       ),
-    ...row('switch', 'Inputs', (values) =>
+    ...row('switch', 'Inputs', listed),
+    ...row('fan', 'Fans', (values) =>
       Object.entries(values)
-        .map(([name, value]) => `${name} ${value}`)
+        .map(([name, share]) => `${name} ${Math.round(Number(share) * 100)} %`)
         .join('  '),
     ),
+    ...row('servo', 'Servos', (values) =>
+      Object.entries(values)
+        .map(([name, us]) => `${name} ${us === '0' ? 'not told' : `${us} µs`}`)
+        .join('  '),
+    ),
+    ...row('filament', 'Filament', ({ state = '' }) => state),
+    ...row(
+      'map',
+      'Bed map',
+      ({ state = '', columns, rows }) => `${MAP_WORDS[state] ?? state}, ${columns} × ${rows}`,
+    ),
+    ...row('print', 'Print', ({ paused, why }) =>
+      paused === 'no' ? 'not paused' : `paused${why ? `: ${why}` : ''}`,
+    ),
+    ...row('card', 'Card', ({ state = '', file, at, of }) =>
+      file ? `${file}, ${Math.round((100 * Number(at)) / Number(of))} %` : state,
+    ),
+    ...row('resume', 'Kept print', ({ state, file, z }) =>
+      state === 'kept' ? `${file} at Z ${z} mm` : 'none',
+    ),
+    ...Object.keys(readings)
+      .filter((key) => key.startsWith('driver '))
+      .flatMap((key) =>
+        row(key, `Driver ${key.replace('driver ', '').toUpperCase()}`, ({ state, amps, degrees }) =>
+          amps === undefined ? `${state}` : `${state}, ${amps} A, ${degrees} °C`,
+        ),
+      ),
   ];
 }

@@ -37,7 +37,8 @@ export function useProving() {
     try {
       const { outcome, evidence } = result;
       const recording = await bench.recording();
-      if (!recording) throw new Error('the power went meanwhile');
+      if (!recording)
+        throw new Error('the power went meanwhile, or a card to print from was in the slot since it came on');
       const proofs = await api.prove({ id: machine.id }, { step: step.id, outcome, evidence, recording });
       client.setQueryData(['proofs', machine.id], proofs);
     } catch (error) {

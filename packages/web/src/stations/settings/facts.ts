@@ -87,6 +87,7 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
       return driveFacts('e', workbench);
     case 'hotend':
     case 'bed':
+    case 'chamber':
       return [
         partChoice('Heater', 'heater', part, workbench),
         partChoice('Sensor', 'thermistor', part, workbench),

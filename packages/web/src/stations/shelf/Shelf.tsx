@@ -1,70 +1,97 @@
-import { whyOf } from '@jolly/core/text/whyOf';
-import { Button, FileButton } from '@mantine/core';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { keysOf, oneOf } from '@jolly/core/tree/keysOf';
+import { NativeSelect, TextInput } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { api } from '../../api/api';
 import type { Plate } from '@jolly/contract/endpoints/machines';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
 import { ServerGone } from '@jolly/session/presence';
 import { NoServer } from '../../app/frame/NoServer';
-import { Refused } from '../../ui/Refused';
+import { Begun } from './Begun';
+import { NotOnShelf } from './NotOnShelf';
+import { PlateActs } from './PlateActs';
+import { WaysIn } from './WaysIn';
 import css from './Shelf.module.css';
 
-/** Home: the machines as plates on a shelf, and a table to compare those who keep several. */
+/** Home: the machines as plates on a shelf, how more come onto it, and a table to compare those who keep several. */
 export function Shelf() {
   const machines = useQuery({ queryKey: ['machines'], queryFn: api.machines });
-  const client = useQueryClient();
-  const navigate = useNavigate();
-  const [refused, setRefused] = useState<string>();
-  const add = async (file: File | null) => {
-    if (!file) return;
-    try {
-      const { machine } = await api.addMachine({ file: await file.text() });
-      await client.invalidateQueries({ queryKey: ['machines'] });
-      void navigate(`/machines/${machine.id}/survey`);
-    } catch (error) {
-      setRefused(`${file.name}: ${whyOf(error)}`);
-    }
-  };
+  const [wanted, setWanted] = useState('');
+  const [order, setOrder] = useState<Order>('due');
+  const plates = machines.data ?? [];
+  const shown = inOrder(found(plates, wanted), order);
   return (
     <main className={css.shelf}>
       <header>
         <img src="/cog.svg" alt="" width="46" height="46" />
         <h1>Jolly Cog</h1>
         <p>Swap the board, build the firmware, prove the machine.</p>
-        <FileButton
-          onChange={(file) => void add(file)}
-          accept=".yaml,.yml"
-          inputProps={{ 'aria-label': 'Machine file' }}
-        >
-          {(props) => (
-            <Button variant="default" {...props}>
-              Add a machine file
-            </Button>
-          )}
-        </FileButton>
         <LampSwitch />
       </header>
       <NoServer />
-      <Refused why={refused} />
       {!machines.data && <Unread error={machines.error} />}
-      {machines.data?.length === 0 && (
-        <p className="soft">
-          The shelf is empty. Add a machine file to begin, or run the demo to see three machines.
-        </p>
+      {machines.data?.length === 0 && <WaysIn plates={plates} />}
+      {plates.length > FEW && (
+        <div className="row">
+          <TextInput
+            label="Find a machine"
+            placeholder="name, place or board"
+            value={wanted}
+            onChange={(event) => setWanted(event.currentTarget.value)}
+          />
+          <NativeSelect
+            label="In order of"
+            data={Object.entries(ORDERS).map(([value, { label }]) => ({ value, label }))}
+            value={order}
+            onChange={(event) => setOrder(oneOf(keysOf(ORDERS), event.currentTarget.value) ?? order)}
+          />
+          <p className="soft" role="status">
+            {shown.length} of {plates.length}
+          </p>
+        </div>
       )}
-      {machines.data && (
+      {plates.length > 0 && (
         <ul className={css.board}>
-          {machines.data.map((plate) => (
+          {shown.map((plate) => (
             <MachinePlate key={plate.machine.id} plate={plate} />
           ))}
         </ul>
       )}
-      {machines.data && machines.data.length > 1 && <Comparison plates={machines.data} />}
+      <Begun />
+      {plates.length > 0 && <WaysIn plates={plates} />}
+      <NotOnShelf />
+      {shown.length > 1 && <Comparison plates={shown} />}
     </main>
   );
 }
+
+/** So many are found at a glance. */
+const FEW = 4;
+
+type Order = 'due' | 'name' | 'place';
+const ORDERS: Readonly<Record<Order, { label: string; before: (one: Plate, other: Plate) => number }>> = {
+  due: { label: 'what wants you', before: (one, other) => wants(other) - wants(one) },
+  name: { label: 'name', before: (one, other) => one.machine.name.localeCompare(other.machine.name) },
+  place: { label: 'place', before: (one, other) => one.machine.place.localeCompare(other.machine.place) },
+};
+/** What stops comes before what is due, and that before what is to be mended or answered. */
+const wants = ({ findings, due = 0, unguarded = [] }: Plate): number =>
+  1000 * ((findings?.stop ?? 0) + unguarded.length) +
+  10 * due +
+  (findings?.mend ?? 0) +
+  (findings?.question ?? 0) / 10;
+
+const inOrder = (plates: readonly Plate[], order: Order): Plate[] =>
+  plates.length > FEW ? [...plates].sort(ORDERS[order].before) : [...plates];
+const found = (plates: readonly Plate[], wanted: string): Plate[] => {
+  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
+  return plates.filter(({ machine, boardName }) => {
+    const text =
+      `${machine.name} ${machine.place} ${boardName ?? machine.board.id} ${machine.board.revision}`.toLowerCase();
+    return words.every((word) => text.includes(word));
+  });
+};
 
 /** In the place of the shelf while it is not known: still asked for, out of reach, or refused. */
 function Unread({ error }: { error: Error | null }) {
@@ -82,9 +109,12 @@ function MachinePlate({ plate }: { plate: Plate }) {
   return (
     <li className={css.plate}>
       <PlateDrawing plate={plate} />
-      <h2>
-        <Link to={`/machines/${machine.id}/survey`}>{machine.name}</Link>
-      </h2>
+      <div className={css.named}>
+        <h2>
+          <Link to={`/machines/${machine.id}/survey`}>{machine.name}</Link>
+        </h2>
+        <PlateActs plate={plate} />
+      </div>
       <p className={css.note}>{machine.note}</p>
       <dl>
         <dt>Board</dt>

@@ -1,6 +1,6 @@
 import type { Board } from '@jolly/core/board/board';
+import type { Chip } from '@jolly/core/board/chip';
 import { Button, NativeSelect, NumberInput, TextInput } from '@mantine/core';
-import { useWorkbench } from '../../workbench/Workbench';
 import { type Draft, EMPTY_HEADER, type HeaderDraft } from './ownBoardDraft';
 import css from './SurveyStation.module.css';
 
@@ -16,13 +16,13 @@ interface Filling {
 }
 
 /** What a board is, field by field, and its headers. */
-export function BoardForm({ draft, set }: Filling) {
+export function BoardForm({ draft, set, chips }: Filling & { chips: readonly Chip[] }) {
   return (
     <>
       <div className={css.seen}>
         <Word draft={draft} set={set} of="name" label="Name" />
         <Word draft={draft} set={set} of="revision" label="Revision" />
-        <ChipChoice draft={draft} set={set} />
+        <ChipChoice draft={draft} set={set} chips={chips} />
         <Word draft={draft} set={set} of="print" label="Printed on it" />
         <Size draft={draft} set={set} of="width" label="Width" />
         <Size draft={draft} set={set} of="depth" label="Depth" />
@@ -103,8 +103,7 @@ function Size({ draft, set, of, label }: Filling & { of: 'width' | 'depth'; labe
   );
 }
 
-function ChipChoice({ draft, set }: Filling) {
-  const { chips } = useWorkbench().facts.catalogue;
+function ChipChoice({ draft, set, chips }: Filling & { chips: readonly Chip[] }) {
   return (
     <NativeSelect
       size="xs"

@@ -9,6 +9,7 @@ import { boardFileUrl } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { useWorkbench } from '../../workbench/Workbench';
+import { useTape } from '../../app/tape/tape';
 import { OwnBoard } from './OwnBoard';
 import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
@@ -21,6 +22,7 @@ const sameBoard = (a: { id: string; revision: string }, b: { id: string; revisio
 /** Which board is this? From what can be read and counted, however worn; and the one next thing to look at. */
 export function BoardSection() {
   const { facts, core } = useWorkbench();
+  const { write } = useTape();
   const { before, stored, isDone } = useJob();
   const [seen, setSeen] = useState<Seen>({});
   const [describing, setDescribing] = useState(false);
@@ -40,7 +42,16 @@ export function BoardSection() {
   };
   const asked = Object.values(seen).some((value) => value !== undefined && value !== '' && value !== 'any');
   const described = boardBy(facts.catalogue, before.board);
-  if (describing) return <OwnBoard onClose={() => setDescribing(false)} />;
+  if (describing)
+    return (
+      <OwnBoard
+        chips={facts.catalogue.chips}
+        usual={facts.chip}
+        read={async (text) => core.readBoard(text)}
+        onClose={() => setDescribing(false)}
+        onAdded={(board) => write('done', `Board added: ${board.name} rev ${board.revision}`)}
+      />
+    );
   return (
     <>
       <h2>Which board is on the bench?</h2>

@@ -9,6 +9,7 @@ import { planned } from '@jolly/core/ripple/job';
 import { type Facts, type Problem, resolve } from '@jolly/core/machine/facts';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { useJob } from '../../job/JobProvider';
 import type { JobTail } from '../../workbench/coreWorker';
 import { useDraft } from '../../ui/useDraft';
@@ -17,6 +18,7 @@ import { blankChange } from './changeFields';
 import { ChangeForm } from './ChangeForm';
 import { EndJob } from './EndJob';
 import { Rounds } from './Rounds';
+import { CameFor } from './CameFor';
 import { Refused } from '../../ui/Refused';
 import { upperFirst } from '../../ui/letterCase';
 import css from './SurveyStation.module.css';
@@ -47,6 +49,8 @@ function NewJob() {
   const { reason, changes, title, overruled } = draft;
   const set = (part: Partial<JobDraft>) => setDraft((now) => ({ ...now, ...part }));
   const [refused, setRefused] = useState<string>();
+  const [search, setSearch] = useSearchParams();
+  const greeted = () => setSearch({ at: 'job' }, { replace: true });
   const tail = useQuery<JobTail | { problems: Problem[] }>({
     queryKey: ['draft', machine.id, reason, changes],
     queryFn: async () => core.tail(machine, changes, reason),
@@ -64,6 +68,17 @@ function NewJob() {
   return (
     <>
       <TakeBack />
+      {search.get('new') === 'yes' && (
+        <CameFor
+          name={machine.name}
+          hasProbe={machine.probe_mount !== undefined}
+          onKind={(kind) => {
+            set({ changes: [blankChange(kind, before, [])] });
+            greeted();
+          }}
+          onNothing={greeted}
+        />
+      )}
       <h2>What changed, or what is missing?</h2>
       <NativeSelect
         label="Why you want to touch this machine"

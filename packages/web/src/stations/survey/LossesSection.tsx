@@ -1,5 +1,5 @@
 import { Checkbox } from '@mantine/core';
-import { featuresToCome } from '@jolly/core/ripple/takenAway';
+import { features } from '@jolly/core/ripple/takenAway';
 import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -31,12 +31,12 @@ export function LossesSection() {
     <>
       <h2>What the next image takes away</h2>
       <p className="soft">
-        {which} is small. What the present image does and it does not is gone once it is flashed; the way back
-        brings it back.
+        What the present image does and {which} with these settings does not is gone once it is flashed; the
+        way back brings it back.
       </p>
       <fieldset className={css.ticks}>
         <legend>The present image can do this, as far as you know</legend>
-        {featuresToCome(kit).map(({ key, label }) => (
+        {features(kit).map(({ key, label }) => (
           <Checkbox
             key={key}
             size="xs"
@@ -67,6 +67,7 @@ export function LossesSection() {
             <b>{loss.label}</b> <small>{loss.known}</small>
             <p>
               {loss.lost} {loss.from ? `${kit.name} ${loss.from} will have it.` : ''}
+              {loss.off ? 'It is off in the settings of the next image; there it can be switched on.' : ''}
             </p>
           </li>
         ))}

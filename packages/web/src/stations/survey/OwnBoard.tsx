@@ -1,4 +1,4 @@
-import { chipOf } from '@jolly/core/catalogue/catalogue';
+import type { Chip } from '@jolly/core/board/chip';
 import { Button, FileButton, Textarea } from '@mantine/core';
 import type { Board } from '@jolly/core/board/board';
 import type { FileProblem, Read } from '@jolly/core/formats/readYaml';
@@ -6,33 +6,42 @@ import { writeBoardFile } from '@jolly/core/formats/boardFile';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api } from '../../api/api';
-import { useTape } from '../../app/tape/tape';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { useDraft } from '../../ui/useDraft';
-import { useWorkbench } from '../../workbench/Workbench';
 import { BoardForm } from './BoardForm';
 import { boardOf, type Draft, EMPTY_HEADER } from './ownBoardDraft';
 import css from './SurveyStation.module.css';
 
 /** A board nobody has described yet: a form that makes a board file, or a file that is read. */
-export function OwnBoard({ onClose }: { onClose: () => void }) {
-  const { draft, set, text, setTyped, unnamed } = useBoardFile();
-  const { core } = useWorkbench();
+export function OwnBoard({
+  chips,
+  usual,
+  read,
+  onClose,
+  onAdded,
+}: {
+  chips: readonly Chip[];
+  /** The chip a new board begins with. */
+  usual: Chip;
+  read: (text: string) => Promise<Read<Board>>;
+  onClose: () => void;
+  onAdded: (board: Pick<Board, 'id' | 'name' | 'revision'>) => void;
+}) {
+  const { draft, set, text, setTyped, unnamed } = useBoardFile(chips, usual);
   const client = useQueryClient();
-  const { write } = useTape();
   const { act, refused } = useAct();
   const check = useQuery<Read<Board>>({
     queryKey: ['readBoard', text],
-    queryFn: async () => core.readBoard(text),
+    queryFn: () => read(text),
     placeholderData: (old) => old,
   });
   const problems = check.data && 'problems' in check.data ? check.data.problems : [];
   const add = () =>
     act(async () => {
       const board = await api.addBoard({ file: text });
-      write('done', `Board added: ${board.name} rev ${board.revision}`);
       await client.invalidateQueries({ queryKey: ['catalogue'] });
+      onAdded(board);
       onClose();
     });
   const open = (file: File | null) =>
@@ -49,12 +58,12 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
           )}
         </FileButton>
         <Button size="xs" variant="subtle" onClick={onClose}>
-          Back to the search
+          Leave it
         </Button>
       </div>
       <div className={css.twoColumns}>
         <div>
-          <BoardForm draft={draft} set={set} />
+          <BoardForm draft={draft} set={set} chips={chips} />
         </div>
         <div>
           <Textarea
@@ -78,14 +87,13 @@ export function OwnBoard({ onClose }: { onClose: () => void }) {
 }
 
 /** The file of a board: as the form makes it, until somebody types in it. */
-function useBoardFile() {
-  const { facts } = useWorkbench();
+function useBoardFile(chips: readonly Chip[], usual: Chip) {
   const [draft, setDraft] = useDraft<Draft>('own-board', {
-    name: '', revision: '1', chip: facts.chip.id, print: '', width: 100, depth: 80, drivers: 'plugged in', sockets: 4,
+    name: '', revision: '1', chip: usual.id, print: '', width: 100, depth: 80, drivers: 'plugged in', sockets: 4,
     headers: [{ ...EMPTY_HEADER, id: 'SX' }], cardName: '', extension: 'BIN',
   }); // prettier-ignore
   const [typed, setTyped] = useDraft<string | null>('own-board:file', null);
-  const chip = chipOf(facts.catalogue, draft) ?? facts.chip;
+  const chip = chips.find(({ id }) => id === draft.chip) ?? usual;
   const made = useMemo(() => writeBoardFile(boardOf(draft, chip)), [draft, chip]);
   const set = (part: Partial<Draft>) => {
     setTyped(null);

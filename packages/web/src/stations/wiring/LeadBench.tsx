@@ -16,6 +16,7 @@ import { LeadPanel } from './LeadPanel';
 import { placeOf } from './leadLines';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './Wiring.module.css';
 
 /** One lead as the bench shows it. */
@@ -140,6 +141,12 @@ function HowTheyLie({ over, setOver }: { over: boolean; setOver: (over: boolean)
 /** What has no place, and what cannot have one. */
 function Unplaced({ wiring, onChoose }: { wiring: Wiring; onChoose: (id: string) => void }) {
   const { unplaced, unmeetable } = wiring.view;
+  const { busy, refused, act } = useAct();
+  const propose = () =>
+    act(async () => {
+      const why = await wiring.propose();
+      if (why) throw new Error(why);
+    });
   if (unplaced.length === 0 && unmeetable.length === 0)
     return (
       <p className="soft">
@@ -160,6 +167,17 @@ function Unplaced({ wiring, onChoose }: { wiring: Wiring; onChoose: (id: string)
           ))}
         </p>
       )}
+      {unplaced.length > 1 && (
+        <p>
+          <Button size="xs" disabled={busy} onClick={() => void propose()}>
+            Propose the cheapest places
+          </Button>{' '}
+          <span className="soft">
+            Or choose one after the other and say where it sits. Nothing is moved by it.
+          </span>
+        </p>
+      )}
+      <Refused why={refused} />
     </section>
   );
 }

@@ -2,6 +2,7 @@ import type { Board } from '@jolly/core/board/board';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Landing } from '@jolly/core/machine/landing';
 import type { Machine } from '@jolly/core/machine/machine';
+import { HARNESS } from '@jolly/core/checks/notKnownChecks';
 import { resolve } from '@jolly/core/machine/facts';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Job, replan, takenChanges } from '@jolly/core/ripple/job';
@@ -23,6 +24,8 @@ export interface Wiring {
   swap: boolean;
   /** Lands parts elsewhere, in the open job where there is one; a refusal comes back as a sentence. */
   land(label: string, landings: Record<string, Landing>): Promise<string | undefined>;
+  /** Gives every part without a place the cheapest one; nobody has looked yet whether it sits there. */
+  propose(): Promise<string | undefined>;
   /** Plans leads to be moved by hand: in the open job, or in a job of its own, so that the swap sheet has them. */
   move(label: string, landings: Record<string, Landing>): Promise<string | undefined>;
 }
@@ -72,6 +75,16 @@ export function useWiring(): Wiring | { failed: string } | undefined {
     const changes = withLandings(machine, [], landings);
     return job.start({ title: label, reason: 'bug', changes, taken: changes.map(({ id }) => id) });
   };
+  const propose: Wiring['propose'] = async () => {
+    const landings = await core.propose(after);
+    const label = `${Object.keys(landings).length} places proposed`;
+    if (stored) return land(label, landings);
+    const open = machine.not_known ?? [];
+    return change(label, [
+      ...Object.entries(landings).map(([part, landing]) => ({ path: ['harness', part], value: landing })),
+      ...(open.includes(HARNESS) ? [] : [{ path: ['not_known'], value: [...open, HARNESS] }]),
+    ]);
+  };
   return {
     key,
     view: view.data,
@@ -80,6 +93,7 @@ export function useWiring(): Wiring | { failed: string } | undefined {
     boards,
     swap: boards.before !== boards.after,
     land,
+    propose,
     move,
   };
 }

@@ -1,0 +1,55 @@
+import { type BoardAction, boardActions } from '@jolly/core/bringup/boardActions';
+import { Button } from '@mantine/core';
+import { memo, useMemo, useState } from 'react';
+import type { BenchControl } from '../../bench/BenchProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './Actions.module.css';
+
+/** What the board can be told with one key; each key shows on the tape what it sends. */
+function Keys({ ask, awake, busy }: { ask: BenchControl['ask']; awake: boolean; busy: boolean }) {
+  const { facts, settings } = useWorkbench();
+  const groups = useMemo(() => boardActions(facts, settings), [facts, settings]);
+  const [answer, setAnswer] = useState<{ label: string; lines: string[] }>();
+  const tell = async ({ label, lines }: BoardAction) => {
+    setAnswer({ label, lines: ['…'] });
+    const heard: string[] = [];
+    for (const line of lines) {
+      const { lines: told, problem } = await ask(line);
+      heard.push(...told, ...(problem === undefined ? [] : [problem]));
+      if (problem !== undefined || told.some((entry) => /^(error|stopped)/.test(entry))) break;
+    }
+    setAnswer({ label, lines: heard.filter((line) => !line.startsWith('meanwhile')) });
+  };
+  return (
+    <section className={css.actions} aria-label="Tell the board">
+      {groups.map(({ title, actions }) => (
+        <fieldset key={title} disabled={!awake || busy}>
+          <legend>{title}</legend>
+          <div className={css.keys}>
+            {actions.map((action) => (
+              <Button
+                key={action.label}
+                size="compact-sm"
+                variant="default"
+                title={[action.lines.join(', '), action.caution].filter(Boolean).join(' · ')}
+                onClick={() => void tell(action)}
+              >
+                {action.label}
+              </Button>
+            ))}
+          </div>
+        </fieldset>
+      ))}
+      <output aria-live="polite" className={css.answer}>
+        {answer && (
+          <>
+            <strong>{answer.label}</strong> {answer.lines.slice(-6).join(' · ')}
+          </>
+        )}
+      </output>
+    </section>
+  );
+}
+
+/** Drawn when what it is about changes, not at every look at the bench. */
+export const Actions = memo(Keys);

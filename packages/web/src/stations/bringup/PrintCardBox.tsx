@@ -1,0 +1,61 @@
+import { testPrint } from '@jolly/core/slicer/testPrint';
+import { Button, FileButton } from '@mantine/core';
+import { memo, useState } from 'react';
+import type { BenchControl } from '../../bench/BenchProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './PrintCardBox.module.css';
+
+/** So much G-code a card on the bench may hold. */
+const MOST_BYTES = 8_000_000;
+
+/** The card to print from: a tray of our own, or your G-code. Files are named as FAT keeps them: eight letters and .GCO. */
+function Box({ putPrints, prints }: Pick<BenchControl, 'putPrints' | 'prints'>) {
+  const { facts, settings } = useWorkbench();
+  const [refused, setRefused] = useState<string>();
+  const put = (name: string, bytes: Uint8Array) => {
+    if (bytes.length > MOST_BYTES)
+      return setRefused(`${name} has ${(bytes.length / 1e6).toFixed(1)} MB; a card on the bench takes 8 MB.`);
+    setRefused(undefined);
+    putPrints([{ name: `${name.replace(/\.[^.]*$/, '')}.GCO`, bytes }]);
+  };
+  const own = async (file: File | null) => {
+    if (file) put(file.name, new Uint8Array(await file.arrayBuffer()));
+  };
+  return (
+    <section className={css.box} aria-label="Card to print from">
+      <h2>Card to print from</h2>
+      <p>{prints ? `In the slot: ${prints.join(', ')}.` : 'No card to print from is in the slot.'}</p>
+      <div className={css.keys}>
+        <Button
+          size="compact-sm"
+          variant="default"
+          onClick={() => put('TRAY', new TextEncoder().encode(testPrint(facts, settings)))}
+        >
+          Put in our tray
+        </Button>
+        <FileButton onChange={(file) => void own(file)} accept=".gcode,.gco,.g,.txt">
+          {(props) => (
+            <Button {...props} size="compact-sm" variant="default">
+              Put in your G-code
+            </Button>
+          )}
+        </FileButton>
+        {prints && (
+          <Button size="compact-sm" variant="default" onClick={() => putPrints(undefined)}>
+            Take it out
+          </Button>
+        )}
+      </div>
+      {refused && <p role="alert">{refused}</p>}
+      {prints && (
+        <p className="soft">
+          A run with this card cannot be run again by the server. To prove something, take it out and switch
+          the power off and on.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Drawn when what it is about changes, not at every look at the bench. */
+export const PrintCardBox = memo(Box);

@@ -1,0 +1,183 @@
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import { asked, openOf } from '@jolly/core/describe/description';
+import { PAGES } from '@jolly/core/describe/pages';
+import type { Answers, Page } from '@jolly/core/describe/question';
+import { Button } from '@mantine/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { api } from '../../api/api';
+import { NoServer } from '../../app/frame/NoServer';
+import { Whole } from '../../app/frame/Whole';
+import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { Refused } from '../../ui/Refused';
+import { SectionList } from '../../ui/SectionList';
+import { useAct } from '../../ui/useAct';
+import css from './Describe.module.css';
+import { GrowingDrawing } from './GrowingDrawing';
+import { QuestionField } from './QuestionField';
+import { ReportTrains } from './ReportTrains';
+import { type Describing, useDescription } from './useDescription';
+
+/** A machine from nothing: one looks at the printer and answers, in any order. */
+export function DescribePage() {
+  const { id = '' } = useParams();
+  const describing = useDescription(id);
+  const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
+  if (describing && 'failed' in describing)
+    return <Whole title="This description cannot be opened" text={describing.failed.message} back />;
+  if (!describing || !catalogue.data)
+    return <Whole title="One moment" text="The description is being fetched." />;
+  return <Describe id={id} describing={describing} catalogue={catalogue.data} />;
+}
+
+const FIRST = PAGES[0];
+
+function Describe({
+  id,
+  describing,
+  catalogue,
+}: {
+  id: string;
+  describing: Describing;
+  catalogue: Catalogue;
+}) {
+  const [search, setSearch] = useSearchParams();
+  const page = PAGES.find((entry) => entry.id === search.get('at')) ?? FIRST;
+  const heading = useRef<HTMLHeadingElement>(null);
+  const { description } = describing;
+  const { answers } = description;
+  useEffect(() => {
+    const { name } = answers;
+    document.title = `${typeof name === 'string' ? name : 'A new machine'}: describe · Jolly Cog`;
+  }, [answers]);
+  if (!page) return null;
+  const go = (to: string) => {
+    setSearch({ at: to }, { replace: true });
+    heading.current?.focus();
+  };
+  const next = PAGES[PAGES.indexOf(page) + 1];
+  return (
+    <div className={css.page}>
+      <header className={css.head}>
+        <Link to="/">To the shelf</Link>
+        <h1>{typeof answers['name'] === 'string' ? answers['name'] : 'A new machine'}</h1>
+        <Kept saved={describing.saved} />
+        <LampSwitch />
+      </header>
+      <NoServer />
+      <SectionList
+        label="Pages"
+        entries={PAGES.map((entry) => ({ id: entry.id, title: entry.title, ...markOf(entry, answers) }))}
+        at={page.id}
+        onAt={go}
+      />
+      <main className={css.questions} aria-label={page.title}>
+        <h2 ref={heading} tabIndex={-1}>
+          {page.title}
+        </h2>
+        {page.hint && <p className={css.hint}>{page.hint}</p>}
+        <ReportTrains describing={describing} page={page.id} />
+        {asked(answers, page.questions).map((question) => (
+          <QuestionField
+            key={question.id}
+            question={question}
+            given={answers[question.id]}
+            origin={description.origins?.[question.id]}
+            catalogue={catalogue}
+            onAnswer={(value) => describing.answer({ [question.id]: value })}
+          />
+        ))}
+        <div className="row">
+          {next && <Button onClick={() => go(next.id)}>{`Next: ${next.title}`}</Button>}
+        </div>
+      </main>
+      <aside className={css.side}>
+        <GrowingDrawing answers={answers} catalogue={catalogue} />
+        <Shelve id={id} describing={describing} onPage={go} />
+      </aside>
+    </div>
+  );
+}
+
+/** How far a page is: what is answered of what is asked. */
+function markOf({ questions }: Page, answers: Answers): { mark: string; tone?: 'good' } {
+  const all = asked(answers, questions);
+  const said = all.filter(({ id }) => answers[id] !== undefined).length;
+  const whole = said === all.length;
+  return { mark: whole ? 'all' : `${said} of ${all.length}`, ...(whole && { tone: 'good' as const }) };
+}
+
+function Kept({ saved }: { saved: Describing['saved'] }) {
+  if (typeof saved === 'object') return <Refused why={`Not kept: ${saved.refused}`} />;
+  return (
+    <p className="soft" role="status">
+      {saved === 'saving' ? 'Keeping it …' : 'Every answer is kept'}
+    </p>
+  );
+}
+
+/** What is still wanted before it is a machine, and the act that makes it one. */
+function Shelve({
+  id,
+  describing,
+  onPage,
+}: {
+  id: string;
+  describing: Describing;
+  onPage: (page: string) => void;
+}) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const { busy, refused, act } = useAct();
+  const open = openOf(describing.description);
+  const unknown = asked(describing.description.answers).filter(
+    ({ id: question, kind }) =>
+      describing.description.answers[question] == null && kind !== 'text' && kind !== 'flag',
+  ).length;
+  const shelve = () =>
+    act(async () => {
+      await describing.settled();
+      const { machine } = await api.shelve({ id });
+      await client.invalidateQueries({ queryKey: ['machines'] });
+      await client.invalidateQueries({ queryKey: ['descriptions'] });
+      void navigate(`/machines/${machine.id}/survey?at=job&new=yes`);
+    });
+  return (
+    <section className={css.shelve} aria-label="Onto the shelf">
+      {open.length > 0 ? (
+        <>
+          <h2>Still wanted for a machine: {open.length}</h2>
+          <ul>
+            {open.slice(0, 4).map((question) => (
+              <li key={question.id}>
+                <button
+                  onClick={() =>
+                    onPage(PAGES.find(({ questions }) => questions.includes(question))?.id ?? '')
+                  }
+                >
+                  {question.label}
+                </button>
+              </li>
+            ))}
+            {open.length > 4 && <li className="soft">and {open.length - 4} more</li>}
+          </ul>
+          <p className="soft">You can leave it here and go on another day: it stays on the shelf as begun.</p>
+        </>
+      ) : (
+        <>
+          <h2>It can be a machine now</h2>
+          <p className="soft">
+            {unknown === 0
+              ? 'Everything that was asked is answered.'
+              : `${unknown} ${unknown === 1 ? 'thing is' : 'things are'} not known yet; ${unknown === 1 ? 'it stands' : 'they stand'} there as questions. Nothing is put in their place.`}
+          </p>
+        </>
+      )}
+      <Refused why={refused} />
+      <Button disabled={open.length > 0 || busy} onClick={() => void shelve()}>
+        Put it on the shelf
+      </Button>
+    </section>
+  );
+}

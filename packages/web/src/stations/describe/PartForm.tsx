@@ -1,0 +1,249 @@
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import { writePartFile } from '@jolly/core/formats/partFile';
+import { betaFrom } from '@jolly/core/heat/betaFrom';
+import { freeId } from '@jolly/core/machine/freeId';
+import { type PartField, PART_FORM } from '@jolly/core/parts/partForm';
+import type { Part, PartKind } from '@jolly/core/parts/part';
+import { put } from '@jolly/core/tree/put';
+import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { api } from '../../api/api';
+import { readNumber } from '../../ui/readNumber';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
+import css from './Describe.module.css';
+
+/** A part that is in no catalogue: begun from one like it, by what its label says and what was measured; or from a file. */
+export function PartForm({
+  kind,
+  catalogue,
+  onMade,
+  onClose,
+}: {
+  kind: PartKind;
+  catalogue: Catalogue;
+  onMade: (id: string) => Promise<void>;
+  onClose: () => void;
+}) {
+  const alike = catalogue.parts.filter((part) => part.kind === kind);
+  const [like, setLike] = useState(alike[0]?.id ?? '');
+  const [name, setName] = useState('');
+  const [typed, setTyped] = useState<Record<string, string>>({});
+  const { busy, refused, act } = useAct();
+  const client = useQueryClient();
+  const first = useRef<HTMLInputElement>(null);
+  useEffect(() => first.current?.focus(), []);
+  const base = alike.find(({ id }) => id === like);
+  const set = (field: string, text: string) => setTyped((now) => ({ ...now, [field]: text }));
+  const add = (file: string) =>
+    act(async () => {
+      const part = await api.addPart({ file });
+      await client.invalidateQueries({ queryKey: ['catalogue'] });
+      if (part.kind !== kind)
+        throw new Error(`This file describes a ${part.kind}; it was kept, but a ${kind} is asked for here.`);
+      await onMade(part.id);
+    });
+  const make = () =>
+    act(async () => {
+      if (!base) return;
+      if (name.trim() === '')
+        throw new Error('Give it a name: what stands on its label, or what you call it.');
+      const taken = new Set(catalogue.parts.map(({ id }) => id));
+      await addMade(partOf(base, name.trim(), typed, freeId(name, taken, kind)));
+    });
+  const addMade = async (part: Part) => {
+    await api.addPart({ file: writePartFile(part) });
+    await client.invalidateQueries({ queryKey: ['catalogue'] });
+    await onMade(part.id);
+  };
+  return (
+    <fieldset className={css.partForm}>
+      <legend>Describe it: {WORDS[kind]}</legend>
+      <TextInput
+        ref={first}
+        size="sm"
+        label="Its name"
+        value={name}
+        maxLength={80}
+        onChange={(event) => setName(event.currentTarget.value)}
+      />
+      <NativeSelect
+        size="sm"
+        label="Its leads, and what is not asked here, are like those of"
+        data={alike.map(({ id, name: words }) => ({ value: id, label: words }))}
+        value={like}
+        onChange={(event) => setLike(event.currentTarget.value)}
+      />
+      {PART_FORM[kind].map((field) => (
+        <FieldInput
+          key={keyOf(field)}
+          field={field}
+          typed={typed[keyOf(field)] ?? ''}
+          onType={(text) => set(keyOf(field), text)}
+        />
+      ))}
+      {kind === 'heater' && <ByOhms typed={typed} onWatts={(watts) => set('watts', watts)} />}
+      {kind === 'thermistor' && <ByPoints onFound={(found) => setTyped((now) => ({ ...now, ...found }))} />}
+      <Refused why={refused} />
+      <div className="row">
+        <Button size="xs" disabled={busy} onClick={() => void make()}>
+          Add this part
+        </Button>
+        <FileButton
+          onChange={(file) => void file?.text().then(add)}
+          accept=".yaml,.yml"
+          inputProps={{ 'aria-label': 'Part file' }}
+        >
+          {(props) => (
+            <Button size="xs" variant="default" {...props}>
+              Open a part file
+            </Button>
+          )}
+        </FileButton>
+        <Button size="xs" variant="subtle" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+    </fieldset>
+  );
+}
+
+const WORDS: Readonly<Record<PartKind, string>> = {
+  motor: 'a motor', driver: 'a driver', switch: 'a switch', probe: 'a probe', thermistor: 'a thermistor', heater: 'a heater', fan: 'a fan',
+  servo: 'a servo', 'filament-sensor': 'a filament sensor', display: 'a display', lamp: 'a lamp', relay: 'a relay',
+}; // prettier-ignore
+const keyOf = ({ path }: PartField): string => path.join('.');
+
+function FieldInput({
+  field,
+  typed,
+  onType,
+}: {
+  field: PartField;
+  typed: string;
+  onType: (text: string) => void;
+}) {
+  if (field.choices)
+    return (
+      <NativeSelect
+        size="sm"
+        label={field.label}
+        {...(field.how && { description: field.how })}
+        data={[
+          { value: '', label: 'choose …' },
+          ...Object.entries(field.choices).map(([value, label]) => ({ value, label })),
+        ]}
+        value={typed}
+        onChange={(event) => onType(event.currentTarget.value)}
+      />
+    );
+  return (
+    <TextInput
+      size="sm"
+      label={`${field.label}${field.unit ? `, ${field.unit}` : ''}${field.optional ? ' (if known)' : ''}`}
+      {...(field.how && { description: field.how })}
+      inputMode="decimal"
+      value={typed}
+      onChange={(event) => onType(event.currentTarget.value)}
+    />
+  );
+}
+
+/** The part as it was typed; how the one it was begun from warms is not how this one does. @throws {Error} naming what is missing */
+function partOf(base: Part, name: string, typed: Record<string, string>, id: string): Part {
+  const { body: _warms, ...like } = { body: undefined, ...base };
+  const fresh: unknown = { ...like, id, name };
+  return PART_FORM[base.kind].reduce((part, field) => {
+    const said = (typed[keyOf(field)] ?? '').trim();
+    if (said === '' && !field.optional) throw new Error(`${field.label} is missing`);
+    if (said === '') return put(part, field.path, undefined);
+    if (field.choices) return put(part, field.path, said);
+    const value = readNumber(said, field.unit);
+    if (value === undefined)
+      throw new Error(`${field.label}: “${said}” is no number${field.unit ? ` of ${field.unit}` : ''}`);
+    return put(part, field.path, value);
+  }, fresh) as Part; // every field of its kind was just put; the server reads it with the part's schema
+}
+
+/** A heater without a label: its ohms tell its watts. */
+function ByOhms({ typed, onWatts }: { typed: Record<string, string>; onWatts: (watts: string) => void }) {
+  const [text, setText] = useState('');
+  const [ohms, volts] = [readNumber(text, 'Ω'), readNumber(typed['volts'] ?? '', 'V')];
+  const watts = ohms && volts ? (volts * volts) / ohms : undefined;
+  return (
+    <div className="row">
+      <TextInput
+        size="sm"
+        label="No label? Its ohms, cold, plug out"
+        inputMode="decimal"
+        value={text}
+        onChange={(event) => setText(event.currentTarget.value)}
+      />
+      <Button
+        size="sm"
+        variant="default"
+        disabled={watts === undefined}
+        onClick={() => watts !== undefined && onWatts(String(Math.round(watts * 10) / 10))}
+      >
+        {watts === undefined ? 'Its watts' : `Its watts: ${(Math.round(watts * 10) / 10).toString()} W`}
+      </Button>
+    </div>
+  );
+}
+
+const POINTS = [0, 1, 2];
+/** A thermistor without data: ohms at three known temperatures tell R25 and β. */
+function ByPoints({ onFound }: { onFound: (found: Record<string, string>) => void }) {
+  const [points, setPoints] = useState(POINTS.map(() => ({ ohms: '', c: '' })));
+  const [said, setSaid] = useState<string>();
+  const take = () => {
+    const read = points.flatMap(({ ohms, c }) => {
+      const [r, t] = [readNumber(ohms, 'Ω'), readNumber(c, '°C')];
+      return r === undefined || t === undefined ? [] : [{ ohms: r, c: t }];
+    });
+    try {
+      const { r25, beta, errorC } = betaFrom({ points: read });
+      onFound({ r25: String(Math.round(r25)), beta: String(Math.round(beta)) });
+      setSaid(
+        `R25 ${Math.round(r25)} Ω, β ${Math.round(beta)} K; the points lie within ${errorC.toFixed(1)} °C of it.`,
+      );
+    } catch (error) {
+      setSaid(error instanceof Error ? error.message : String(error));
+    }
+  };
+  return (
+    <div>
+      <p className="soft">
+        No data? Measure its ohms at two or three known temperatures: ice water 0 °C, the room, hot water with
+        a thermometer in it.
+      </p>
+      {points.map((point, index) => (
+        <div className="row" key={index}>
+          <TextInput
+            size="sm"
+            label={`Point ${index + 1}, Ω`}
+            value={point.ohms}
+            inputMode="decimal"
+            onChange={({ currentTarget: { value } }) =>
+              setPoints((now) => now.map((one, at) => (at === index ? { ...one, ohms: value } : one)))
+            }
+          />
+          <TextInput
+            size="sm"
+            label={`Point ${index + 1}, °C`}
+            value={point.c}
+            inputMode="decimal"
+            onChange={({ currentTarget: { value } }) =>
+              setPoints((now) => now.map((one, at) => (at === index ? { ...one, c: value } : one)))
+            }
+          />
+        </div>
+      ))}
+      <Button size="xs" variant="default" onClick={take}>
+        Work R25 and β out
+      </Button>
+      {said && <p role="status">{said}</p>}
+    </div>
+  );
+}

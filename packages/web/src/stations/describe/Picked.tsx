@@ -1,0 +1,20 @@
+import type { Question } from '@jolly/core/describe/question';
+import { NativeSelect } from '@mantine/core';
+import type { Field } from './QuestionField';
+
+/** An answer that is picked out of a list. */
+export function Picked({
+  question,
+  given,
+  onAnswer,
+  choices,
+}: Field<Question> & { choices: readonly { value: string; label: string }[] }) {
+  return (
+    <NativeSelect
+      label={question.label}
+      value={typeof given === 'string' ? given : ''}
+      data={[{ value: '', label: 'choose …' }, ...choices]}
+      onChange={({ currentTarget: { value } }) => void (value && onAnswer(value))}
+    />
+  );
+}

@@ -1,0 +1,111 @@
+import type { Plate } from '@jolly/contract/endpoints/machines';
+import { Button, Menu, Modal, TextInput } from '@mantine/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { api, machineArchiveUrl } from '../../api/api';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
+
+/** What is done with a machine as a whole. */
+export function PlateActs({ plate }: { plate: Plate }) {
+  const { machine } = plate;
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const { busy, refused, act } = useAct();
+  const [asked, setAsked] = useState<'copy' | 'delete'>();
+  const [name, setName] = useState('');
+  const anew = async () => {
+    for (const queryKey of [['machines'], ['archive'], ['demo']])
+      await client.invalidateQueries({ queryKey });
+  };
+  const put = (at: 'archive' | 'bin') =>
+    act(async () => {
+      await api.putAway({ id: machine.id }, { at });
+      setAsked(undefined);
+      await anew();
+    });
+  const copy = () =>
+    act(async () => {
+      await api.copyMachine({ id: machine.id }, { name });
+      setAsked(undefined);
+      await anew();
+    });
+  const describe = () =>
+    act(async () => {
+      const { stored } = await api.beginDescription({ from: 'machine', machine: machine.id });
+      await client.invalidateQueries({ queryKey: ['descriptions'] });
+      void navigate(`/describe/${stored.id}`);
+    });
+  return (
+    <>
+      <Menu withinPortal position="bottom-end">
+        <Menu.Target>
+          <Button size="compact-sm" variant="subtle" aria-label={`What to do with ${machine.name}`}>
+            …
+          </Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item
+            onClick={() => {
+              setName(`${machine.name} 2`);
+              setAsked('copy');
+            }}
+          >
+            Copy it
+          </Menu.Item>
+          <Menu.Item onClick={() => void describe()}>Describe another like it</Menu.Item>
+          <Menu.Item component="a" href={machineArchiveUrl(machine.id)} download>
+            Save it with its history
+          </Menu.Item>
+          <Menu.Item onClick={() => void put('archive')}>Archive it</Menu.Item>
+          <Menu.Item c="var(--vermilion)" onClick={() => setAsked('delete')}>
+            Delete it …
+          </Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+      <Refused why={asked === undefined ? refused : undefined} />
+      <Modal
+        opened={asked === 'copy'}
+        onClose={() => setAsked(undefined)}
+        title={`A copy of ${machine.name}`}
+      >
+        <p className="soft">
+          What the machine is comes along; its logbook, builds, proofs and photos do not.
+        </p>
+        <TextInput
+          label="Name of the copy"
+          value={name}
+          maxLength={40}
+          data-autofocus
+          onChange={(event) => setName(event.currentTarget.value)}
+        />
+        <Refused why={refused} />
+        <div className="row">
+          <Button disabled={busy || name.trim() === ''} onClick={() => void copy()}>
+            Copy {machine.name}
+          </Button>
+        </div>
+      </Modal>
+      <Modal
+        opened={asked === 'delete'}
+        onClose={() => setAsked(undefined)}
+        title={`Delete ${machine.name}?`}
+      >
+        <p>
+          Off the shelf go its machine file, logbook, builds, {plate.proofs?.length ?? 0} proofs, photos and
+          kept images. You can put it back from <em>Not on the shelf</em> below the shelf.
+        </p>
+        <Refused why={refused} />
+        <div className="row">
+          <Button color="red" disabled={busy} onClick={() => void put('bin')}>
+            Delete {machine.name}
+          </Button>
+          <Button variant="default" data-autofocus onClick={() => setAsked(undefined)}>
+            Keep it
+          </Button>
+        </div>
+      </Modal>
+    </>
+  );
+}
