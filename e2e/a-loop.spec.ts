@@ -42,7 +42,7 @@ test('from a changed plate and name to a proven machine and its logbook', async 
     timeout: 180_000,
   });
   const flash = page.getByRole('meter', { name: 'Flash' });
-  await expect(flash).toHaveAttribute('aria-valuetext', /^2\d{4} of 32768 bytes$/);
+  await expect(flash).toHaveAttribute('aria-valuetext', /^4\d{4} of 86016 bytes$/);
   await expect(page.getByRole('meter', { name: 'RAM' })).toBeVisible();
   const buildId = await page
     .locator('main')
@@ -59,8 +59,8 @@ test('from a changed plate and name to a proven machine and its logbook', async 
   const identity = page.getByLabel('Identity');
   await expect(identity).toContainText('Plover A32');
   await expect(identity).toContainText(buildId);
-  await expect(identity).toContainText('0.0 to 228.0 mm');
-  await page.getByLabel('Speed of the bench').selectOption('25 × faster');
+  await expect(identity).toContainText('X 0.0 to 228.0');
+  await page.getByLabel('Speed of the bench').selectOption('20 × faster');
   for (const title of ['The right image runs', 'Stored settings are fresh', 'Temperatures plausible cold']) {
     await slip(page, title).getByRole('button', { name: 'Test it' }).click();
     await expect(slip(page, title)).toContainText('Proven');

@@ -158,10 +158,10 @@ test('the whole loop by keyboard alone', async ({ page }) => {
   await tabTo(page, page.getByRole('link', { name: /^Bring-up/ }));
   await page.keyboard.press('Enter');
   await expect(page.getByLabel('Identity')).toContainText('Bittern Nov');
-  await expect(page.getByLabel('Identity')).toContainText('0.0 to 275.5 mm');
+  await expect(page.getByLabel('Identity')).toContainText('X 0.0 to 275.5');
   await tabTo(page, page.getByLabel('Speed of the bench'));
   await page.keyboard.press('End');
-  await expect(page.getByLabel('Speed of the bench')).toHaveValue('25');
+  await expect(page.getByLabel('Speed of the bench')).toHaveValue('Infinity');
   await tabTo(page, slip('It homes').getByRole('button', { name: 'Test it' }));
   await page.keyboard.press('Enter');
   await expect(slip('It homes')).toContainText('homed xyz', { timeout: 120_000 });

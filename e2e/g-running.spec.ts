@@ -1,16 +1,13 @@
 import { expect, test } from './test';
-import { ask, button, flash, layRuff, plate, station } from './ownMachines';
+import { ask, button, flash, layRuff, plate, ruffAtBringUp, station } from './ownMachines';
 
 test.describe('1. what is shown of a running machine is what it is now', () => {
   test('heat asked for by hand, moves and a stop are on the screen and at the plate of every station', async ({
     page,
   }) => {
-    await layRuff(page);
-    await flash(page, 'ruff');
-    await station(page, 'Bring-up').click();
-    const said = page.getByLabel('Identity');
+    const said = await ruffAtBringUp(page);
     await expect(said).toContainText('Hot end');
-    await page.getByLabel('Speed of the bench').selectOption('25 × faster');
+    await page.getByLabel('Speed of the bench').selectOption('20 × faster');
     await ask(page, 'M104 S200');
     await expect(said).toContainText('target 200.0 °C');
     await expect(said).toContainText(/Hot end\s*1\d\d\.\d °C, target 200/);

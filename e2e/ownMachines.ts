@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Locator } from '@playwright/test';
 import { expect, type Page } from './test';
 
 /**
@@ -72,6 +73,13 @@ export async function layGodwit(page: Page): Promise<void> {
     ],
     taken: ['board'],
   });
+}
+/** Ruff, built, flashed and powered, at Bring-up: what its board says. */
+export async function ruffAtBringUp(page: Page): Promise<Locator> {
+  await layRuff(page);
+  await flash(page, 'ruff');
+  await station(page, 'Bring-up').click();
+  return page.getByLabel('Identity');
 }
 /** Puts Ruff on the shelf, a copy of Plover as its job makes it, once. */
 export async function layRuff(page: Page): Promise<void> {

@@ -5,7 +5,7 @@ export default defineConfig({
   testDir: '.',
   // Room for a machine whose neighbours are loud; nothing here asserts a time.
   timeout: 240_000,
-  expect: { timeout: 20_000 },
+  expect: { timeout: 60_000 },
   workers: 2,
   reporter: [['list']],
   outputDir: '../test-results',
@@ -13,7 +13,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     contextOptions: { reducedMotion: 'reduce' },
     trace: 'retain-on-failure',
-    actionTimeout: 20_000,
+    actionTimeout: 40_000,
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium-headless-shell',
       args: [

@@ -1,8 +1,9 @@
 // Takes the pictures for docs/screenshots from a running demo: builds and flashes Plover, then visits each view.
-// node scripts/screenshots.mjs [address] [folder]
+// node scripts/screenshots.mjs [address] [folder] [one view, without preparing]
+import { readFile } from 'node:fs/promises';
 import { chromium } from '@playwright/test';
 
-const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots'] = process.argv.slice(2);
+const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots', only] = process.argv.slice(2);
 const VIEWS = {
   survey: '/machines/plover/survey?at=tail',
   'which-board': '/machines/plover/survey?at=board',
@@ -18,8 +19,10 @@ const VIEWS = {
   build: '/machines/plover/build',
   flash: '/machines/plover/flash',
   'bring-up': '/machines/plover/bring-up',
+  printing: '/machines/bittern/bring-up',
   logbook: '/machines/plover/logbook',
   shelf: '/',
+  describe: '/',
 };
 
 const browser = await chromium.launch({
@@ -45,7 +48,7 @@ async function prepare() {
   await button('Build').click();
   await page
     .getByRole('heading', { name: 'Built from the settings as they are' })
-    .waitFor({ timeout: 90_000 });
+    .waitFor({ timeout: 180_000 });
   await page.goto(`${address}/machines/plover/flash`);
   await button('Write the card').click();
   await page.getByText('The card is in the slot').waitFor();
@@ -56,7 +59,7 @@ async function prepare() {
 async function bringUp() {
   await button('Switch the power on').click();
   await page.getByLabel('Identity').waitFor();
-  await page.getByLabel('Speed of the bench').selectOption('25');
+  await page.getByLabel('Speed of the bench').selectOption('20');
   for (const title of [
     'The right image runs',
     'Stored settings are fresh',
@@ -66,18 +69,79 @@ async function bringUp() {
     await slip(title).getByRole('button', { name: /^Test/ }).click();
     await slip(title).getByText('Proven', { exact: true }).waitFor({ timeout: 30_000 });
   }
-  await page.getByRole('textbox', { name: 'Ask the board' }).fill('M105');
-  await page.keyboard.press('Enter');
-  await page.getByText('body=hotend').first().waitFor();
+  await button('Preheat one').click();
+  await page.getByText('target 200.0 °C').waitFor();
+  await button('Take the map').click();
+  await page.getByText('in use, 5 × 5').waitFor({ timeout: 180_000 });
+  await page.getByRole('main').evaluate((main) => main.scrollTo(0, 0));
+}
+
+/** Bittern with a display, at a print from the card. */
+async function printing() {
+  const at = `${address}/api/machines/bittern`;
+  const { version, machine } = await (await fetch(at)).json();
+  if (!machine.harness.display) machine.parts.push({ id: 'display', part: 'pane-128', role: 'display' });
+  machine.harness.display = { leads: { supply: 'VIEW.2', ground: 'VIEW.1' } };
+  await fetch(at, {
+    method: 'PUT',
+    headers: { 'content-type': 'application/json', origin: address },
+    body: JSON.stringify({ version, machine }),
+  });
+  await page.goto(`${address}/machines/bittern/build`);
+  await button('Build').click();
+  await page
+    .getByRole('heading', { name: 'Built from the settings as they are' })
+    .waitFor({ timeout: 180_000 });
+  await page.goto(`${address}/machines/bittern/flash`);
+  await button('Write the card').click();
+  await page.getByText('The card is in the slot').waitFor();
+  await page.goto(`${address}/machines/bittern/bring-up`);
+  await button('Switch the power on').click();
+  await page.getByLabel('Identity').waitFor();
+  await page.getByLabel('Speed of the bench').selectOption('20');
+  await button('Put in our tray').click();
+  await button('Print the first').click();
+  await page.getByText(/TRAY\.GCO, [2-9]\d %/).waitFor({ timeout: 180_000 });
+  await button('Press the knob').click();
+  await button('Turn the knob right').click();
+  await page.getByText('Temperature, the last ten minutes').scrollIntoViewIfNeeded();
+  await page.getByRole('region', { name: 'Card to print from' }).scrollIntoViewIfNeeded();
+  await page.waitForTimeout(800);
+}
+
+/** A machine begun from a settings report, with what was looked at so far. */
+async function describe() {
+  const ask = async (method, path, body) => {
+    const headers = { 'content-type': 'application/json', origin: address };
+    return (
+      await fetch(`${address}/api${path}`, { method, headers, ...(body && { body: JSON.stringify(body) }) })
+    ).json();
+  };
+  const text = await readFile('catalogue/demo/drawer/plover/plover-settings.txt', 'utf8');
+  const { stored } = await ask('POST', '/descriptions', { from: 'report', text });
+  const { id, version, description } = stored;
+  const answers = {
+    ...description.answers,
+    name: 'Sanderling', place: 'Saltmarsh Tool Library', kinematics: 'moving-bed', 'plate.width': 300, 'plate.depth': 220,
+    'beyond.left': 4, 'beyond.right': 12, 'beyond.front': 0, 'beyond.back': 8, height: 320, 'end.x': 'min', 'end.y': 'max',
+    'x.kind': 'belt', 'x.pitch': 2, 'x.teeth': 16, 'z.kind': 'screw', 'z.lead': 8, 'hotend.heater': 'cartridge-24-40',
+    'hotend.sensor': null, probe: 'heron', 'mount.side': 'left', 'mount.side_mm': 38, 'mount.face': 'front', 'mount.face_mm': 9,
+    'supply.volts': 24, board: 'fenwick-f8 2',
+  }; // prettier-ignore
+  await ask('PUT', `/descriptions/${id}`, { version, description: { ...description, answers } });
+  await page.goto(`${address}/describe/${id}?at=xy`);
+  await page.getByText('the report says 80 steps/mm').waitFor();
 }
 
 async function shoot(name, path) {
   await page.goto(address + path);
   await page.waitForLoadState('networkidle');
   if (name === 'bring-up') await bringUp();
+  if (name === 'printing') await printing();
+  if (name === 'describe') await describe();
   if (name === 'bed-plan') {
     await button('Try homing').click();
-    await page.getByText('Z met its probe').waitFor();
+    await page.getByText(/Z is homed/).waitFor({ timeout: 120_000 });
   }
   if (name === 'directions') {
     await page.getByLabel('X by +10 mm').selectOption('-x');
@@ -93,8 +157,11 @@ async function shoot(name, path) {
   await page.screenshot({ path: `${folder}/${name}.png` });
 }
 
-await prepare();
-for (const [name, path] of Object.entries(VIEWS)) await shoot(name, path);
-await page.evaluate(() => localStorage.setItem('mantine-color-scheme-value', 'dark'));
-await shoot('lamp-off', '/machines/dunlin/settings?part=z');
+if (only === undefined) await prepare();
+for (const [name, path] of Object.entries(VIEWS))
+  if (only === undefined || only === name) await shoot(name, path);
+if (only === undefined) {
+  await page.evaluate(() => localStorage.setItem('mantine-color-scheme-value', 'dark'));
+  await shoot('lamp-off', '/machines/dunlin/settings?part=z');
+}
 await browser.close();
