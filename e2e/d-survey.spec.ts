@@ -180,16 +180,18 @@ test('a kept image goes back onto the board, after a question that names what it
   await expect(docket(page)).toContainText('dunlin-s4-maker.uf2 is back in the flash.');
 });
 
-test('a board nobody knows is described, and found afterwards', async ({ page }) => {
+test('a board nobody knows is described from one like it, and found afterwards', async ({ page }) => {
   await page.goto(survey('dunlin', 'board'));
-  await page.getByRole('button', { name: 'It is none of these: describe or import it' }).click();
-  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Curlew C5');
-  await page.getByRole('textbox', { name: 'Printed on it' }).fill('CURLEW C5');
-  await page.getByRole('textbox', { name: 'Contacts in order' }).fill('5v, gnd, sig:p250');
-  await expect(page.getByRole('list', { name: 'What is wrong with the file' })).toContainText(
-    'has no pin 250',
-  );
-  await page.getByRole('textbox', { name: 'Contacts in order' }).fill('5v, gnd, sig:p10');
+  await page.getByRole('button', { name: 'It is none of these: describe it' }).click();
+  await page.getByLabel('Begin from').selectOption({ label: 'a copy of Sedge S4 1, under another name' });
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
+  const field = async (label: string, text: string) => {
+    await page.getByLabel(label, { exact: true }).fill(text);
+    await page.getByLabel(label, { exact: true }).press('Tab');
+  };
+  await field('Name', 'Curlew C5');
+  await field('Revision', '1');
+  await field('Printed on it', 'CURLEW C5');
   await page.getByRole('button', { name: 'Add this board' }).click();
   await page.getByRole('textbox', { name: 'Printed on the board' }).fill('curl?w');
   await expect(

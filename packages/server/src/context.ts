@@ -7,6 +7,7 @@ import { paths } from './paths';
 import type { Reading } from './reading/reading';
 import type { Db, Queries } from './sql/db';
 import { demoIds } from './sql/machines';
+import { listOwnChips } from './sql/ownChips';
 import { listOwnBoards } from './sql/ownBoards';
 import { listOwnParts } from './sql/ownParts';
 
@@ -23,6 +24,8 @@ export interface Context<Database extends Queries = Db> {
   ownBoards: Set<string>;
   /** Id of every part that was added here. */
   ownParts: Set<string>;
+  /** Id of every chip that was added here. */
+  ownChips: Set<string>;
   /** Images and other kept files, by the hash of their bytes. */
   images: ByteStore;
   photos: ByteStore;
@@ -49,11 +52,12 @@ export async function openContext(
   threads: Pick<Context, 'reading' | 'replaying'>,
 ): Promise<Context> {
   const at = paths(root, data);
-  const [catalogue, ownDialect, own, ownParts, laid] = await Promise.all([
+  const [catalogue, ownDialect, own, ownParts, ownChips, laid] = await Promise.all([
     loadCatalogue(root),
     loadOwnDialect(data),
     listOwnBoards(db),
     listOwnParts(db),
+    listOwnChips(db),
     demoIds(db),
   ]);
   return {
@@ -64,9 +68,11 @@ export async function openContext(
       ...catalogue,
       boards: [...catalogue.boards, ...own],
       parts: [...catalogue.parts, ...ownParts],
+      chips: [...catalogue.chips, ...ownChips],
       dialects: [...catalogue.dialects, ownDialect],
     },
     ownParts: new Set(ownParts.map(({ id }) => id)),
+    ownChips: new Set(ownChips.map(({ id }) => id)),
     ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
     images: folderStore(at.images),
     photos: folderStore(at.photos),

@@ -14,6 +14,12 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Whole title="One moment" text="The description is being fetched." />,
   },
   {
+    path: '/boards/:id',
+    lazy: async () => ({ Component: (await import('./stations/boards/BoardPage')).BoardPage }),
+    errorElement: <Broken />,
+    hydrateFallbackElement: <Whole title="One moment" text="The board is being fetched." />,
+  },
+  {
     path: '/machines/:id',
     element: <MachineFrame whenShown={fetchStations} />,
     errorElement: <Broken />,

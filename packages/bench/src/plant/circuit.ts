@@ -77,6 +77,7 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
     if (contact === undefined || !net) return NOTHING;
     if (net.kind === 'gnd') return { kind: 'rail', volts: 0 };
     if (net.kind === 'sig') return { kind: 'pin', pin: net.pin };
+    if (net.kind === 'none' || net.kind === 'unknown') return NOTHING;
     if (net.kind === 'sw') return { kind: 'switched', pin: net.pin };
     const landing = landingOf(part);
     const converter = landing && role === 'supply' && adapterOf(landing, 'converter');

@@ -119,7 +119,7 @@ const volts = () => Joi.number().min(1).max(60);
 const pitch = () => Joi.number().min(0.1).max(50).required();
 const pin = () => Joi.number().integer().min(0).max(255);
 
-export const boardSchema = Joi.object<Board>({
+const FIELDS = {
   jolly: Joi.valid('board/1').required(),
   id: id().required(),
   name: line(60).required(),
@@ -235,7 +235,10 @@ export const boardSchema = Joi.object<Board>({
       }),
     )
     .unique('source'),
-});
+} satisfies Joi.SchemaMap;
+export const boardSchema = Joi.object<Board>(FIELDS);
+/** Keys of a board file. */
+export const BOARD_KEYS: readonly string[] = Object.keys(FIELDS);
 
 /** Volts of a supply net on this board, given what feeds it. */
 export function supplyVolts(source: SupplySource, vin: number): number {

@@ -22,6 +22,8 @@ function usedTwice(facts: Facts): Spoken[] {
     }));
 }
 
+const NO_PIN = { gnd: 'ground', supply: 'a supply', none: 'connected to nothing', unknown: 'not known yet' };
+
 function capability(facts: Facts): Spoken[] {
   return placedLeads(facts).flatMap(({ part, role, needs, contact, net }) => {
     if (needs === undefined) return [];
@@ -30,15 +32,7 @@ function capability(facts: Facts): Spoken[] {
         ? []
         : [cannot(part.id, role, contact, 'is no switched output', 'a switched output')];
     if (!('pin' in net))
-      return [
-        cannot(
-          part.id,
-          role,
-          contact,
-          `is ${net.kind === 'gnd' ? 'ground' : 'a supply'}, not a chip pin`,
-          needs,
-        ),
-      ];
+      return [cannot(part.id, role, contact, `is ${NO_PIN[net.kind]}, not a chip pin`, needs)];
     const can = pinGroup(facts.chip, net.pin)?.can ?? [];
     return can.includes(needs)
       ? []

@@ -1,10 +1,9 @@
-import { line } from '../text/plainText';
 import { boardSchema, type Board } from '../board/board';
 import { chipSchema, type Chip } from '../board/chip';
 import type { Catalogue } from '../catalogue/catalogue';
 import { expandOptions, type Kit, kitSchema } from '../kit/kit';
 import { partSchema, type Part } from '../parts/part';
-import { boardProblems } from './boardFile';
+import { boardProblems, readBoard } from './boardFile';
 import { type Dialect, dialectSchema } from '../report/dialect';
 import { type FileProblem, type Read, readYaml } from './readYaml';
 
@@ -71,31 +70,9 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
   return { catalogue, problems };
 }
 
-/** A board may be written as `like: REVISION` of the same board before it, giving only what differs. */
-function readDocument(body: string, family: Family, boards: Board[]): Read<unknown> {
-  if (family !== 'board' || !/^like:/m.test(body)) return readYaml<unknown>(body, FAMILIES[family]);
-  const read = readYaml<Partial<Board> & { like: string }>(body, likeSchema);
-  if ('problems' in read) return read;
-  const { like, ...differs } = read.value;
-  const sister = boards.find((board) => board.id === differs.id && board.revision === like);
-  const { error, value } = boardSchema.validate({ ...sister, ...differs }, { convert: false });
-  // Typed as anything by the library.
-  if (sister && !error) return { value: value as unknown };
-  const line = body.split('\n').findIndex((text) => text.startsWith('like:')) + 1;
-  const message =
-    error && sister ? error.message : `"like": no ${differs.id} revision ${like} stands before it`;
-  return { problems: [{ line, column: 1, path: 'like', message }] };
-}
-
-const likeSchema = boardSchema
-  .fork(
-    // A description of an object schema lists its keys.
-    Object.keys((boardSchema.describe() as { keys: object }).keys).filter(
-      (key) => !['jolly', 'id', 'revision'].includes(key),
-    ),
-    (schema) => schema.optional(),
-  )
-  .append({ like: line(12).required() });
+/** A board may be written by what differs from a revision before it. */
+const readDocument = (body: string, family: Family, boards: Board[]): Read<unknown> =>
+  family === 'board' ? readBoard(body, boards) : readYaml<unknown>(body, FAMILIES[family]);
 
 function add(catalogue: Catalogue, family: Family, value: unknown): void {
   // Each was checked by the schema of its family.

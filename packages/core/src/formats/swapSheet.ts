@@ -32,13 +32,16 @@ export function swapSheetCsv({ steps }: SwapPlan, done: ReadonlySet<string>): st
   ]);
 }
 
-/** Each net its own shape, so that paper needs no colour: ground square, supply diamond, switched triangle, signal round. */
+/** Each net its own shape, so that paper needs no colour: ground square, supply diamond, switched triangle, signal round, nothing a cross, not known a question mark. */
 export const NET_SHAPES: Record<Net['kind'], (x: number, y: number, r: number) => string> = {
   gnd: (x, y, r) => `M${x - r} ${y - r}h${2 * r}v${2 * r}h${-2 * r}z`,
   supply: (x, y, r) =>
     `M${x} ${y - r * 1.25}l${r * 1.25} ${r * 1.25}l${-r * 1.25} ${r * 1.25}l${-r * 1.25} ${-r * 1.25}z`,
   sw: (x, y, r) => `M${x - r} ${y - r}h${2 * r}l${-r} ${2 * r}z`,
   sig: (x, y, r) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0z`,
+  none: (x, y, r) => `M${x - r} ${y - r}l${2 * r} ${2 * r}M${x + r} ${y - r}l${-2 * r} ${2 * r}`,
+  unknown: (x, y, r) =>
+    `M${x - r * 0.6} ${y - r * 0.5}a${r * 0.6} ${r * 0.6} 0 1 1 ${r * 0.6} ${r * 0.6}v${r * 0.4}M${x} ${y + r * 0.85}v${r * 0.2}`,
 };
 
 /**
@@ -71,6 +74,7 @@ export function swapSheetHtml(
 <h1>${escape(title)}</h1>
 <p>${escape(date)}. Unplugged, and left unplugged until the staged first power at Bring-up. Tick a box when the row is done.</p>
 <p class="key">${keysOf(NET_WORDS)
+    .filter((kind) => !RARE.has(kind) || netsOn(plan).has(kind))
     .map((kind) => `<svg viewBox="0 0 10 10">${shape(kind, 5, 5, 3.2)}</svg> ${NET_WORDS[kind]}`)
     .join(' &nbsp; ')}</p>
 <table><thead><tr><th>Done</th><th>What</th><th>From</th><th>To</th><th>Do</th></tr></thead><tbody>
@@ -87,7 +91,19 @@ const NET_WORDS: Record<Net['kind'], string> = {
   supply: 'supply',
   sw: 'switched output',
   sig: 'signal',
+  none: 'nothing',
+  unknown: 'not known yet',
 };
+
+/** Explained only on a sheet that shows them. */
+const RARE: ReadonlySet<Net['kind']> = new Set(['none', 'unknown']);
+const netsOn = ({ steps }: SwapPlan): Set<Net['kind']> =>
+  new Set(
+    steps
+      .flatMap(({ from, to }) => [from, to])
+      .flatMap((end) => (end && 'headers' in end ? end.headers : []))
+      .flatMap(({ contacts }) => contacts.map(({ net }) => parseNet(net).kind)),
+  );
 
 const STYLE = `@page{size:A4;margin:12mm}body{font:10pt/1.35 sans-serif;color:#000;background:#fff;margin:0 auto;max-width:190mm}
 h1{font-size:15pt;margin:0 0 2mm}h2{font-size:12pt;margin:5mm 0 1mm}table{border-collapse:collapse;width:100%}

@@ -28,6 +28,10 @@ export function judgeLeads(wiring: WiringCase, part: WiredPart, landing: LeadLan
       );
       continue;
     }
+    if (net.kind === 'unknown') {
+      judged.breaks.push(`nobody has found out yet what ${contact} is`);
+      continue;
+    }
     if (hasPin(lead)) {
       const pin = judgePin(wiring, part, lead, contact, landing, judged);
       if (pin !== undefined) pins.push(pin);

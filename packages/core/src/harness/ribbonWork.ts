@@ -69,8 +69,11 @@ function lostAt(board: Board, header: Header, number: number): string {
     : `contact ${number}, which this display leaves free and another may need`;
 }
 
-const inWords = (net: Net) =>
-  net.kind === 'gnd' ? 'ground' : net.kind === 'supply' ? `${net.source} supply` : `pin p${net.pin}`;
+const inWords = (net: Net): string => {
+  if ('pin' in net) return `pin p${net.pin}`;
+  if (net.kind === 'supply') return `${net.source} supply`;
+  return { gnd: 'ground', none: 'connected to nothing', unknown: 'not known yet' }[net.kind];
+};
 
 /** What meets what when a plug sits one contact off; said only where a supply is on the header. */
 function oneOff(board: Board, header: Header): string {
@@ -79,7 +82,7 @@ function oneOff(board: Board, header: Header): string {
   const rail = nets[supply];
   const [beside] = [supply + 1, supply - 1].flatMap((index) => {
     const net = nets[index];
-    return net && net.kind !== 'supply' ? [{ index, net }] : [];
+    return net && !['supply', 'none', 'unknown'].includes(net.kind) ? [{ index, net }] : [];
   });
   if (!rail || !beside) return 'A plug that sits one contact off joins the wrong contacts.';
   return `A plug that sits one contact off destroys: its ${inWords(rail)} meets contact ${beside.index + 1}, ${inWords(beside.net)}.`;

@@ -1,20 +1,12 @@
+import type { FormField } from '../tree/formField';
 import type { Path } from '../tree/path';
 import type { PartKind } from './part';
 
-/** One thing a part's form asks for: where it stands in the part file, and where it is read off. */
-export interface PartField {
-  path: Path;
-  label: string;
-  /** A number in this unit; without one, one of the choices. */
-  unit?: string;
-  choices?: Readonly<Record<string, string>>;
-  /** May be left empty. */
-  optional?: true;
-  how?: string;
-}
-const number = (path: Path, label: string, unit: string, how?: string): PartField => ({ path, label, unit, ...(how && { how }) }); // prettier-ignore
+/** One thing a part's form asks for. */
+export type PartField = FormField;
+const number = (path: Path, label: string, unit: string, how?: string): PartField => ({ path, is: 'number', label, unit, ...(how && { how }) }); // prettier-ignore
 const maybe = (path: Path, label: string, unit: string, how?: string): PartField => ({ ...number(path, label, unit, how), optional: true }); // prettier-ignore
-const choice = (path: Path, label: string, choices: Record<string, string>, how?: string): PartField => ({ path, label, choices, ...(how && { how }) }); // prettier-ignore
+const choice = (path: Path, label: string, choices: Record<string, string>, how?: string): PartField => ({ path, is: 'choice', label, choices, ...(how && { how }) }); // prettier-ignore
 
 const SUPPLY = maybe(
   ['supply_v'],

@@ -2,7 +2,6 @@ import type { Contract, EndpointName } from '@jolly/contract/contract';
 import type { AnswerOf, BodyOf, ParamsOf } from '@jolly/contract/endpoint';
 import type { archives as archivesContract } from '@jolly/contract/endpoints/archives';
 import type { board as boardContract } from '@jolly/contract/endpoints/board';
-import type { boardTypes as boardTypesContract } from '@jolly/contract/endpoints/boardTypes';
 import type { builds as buildsContract } from '@jolly/contract/endpoints/builds';
 import type { descriptions as descriptionsContract } from '@jolly/contract/endpoints/descriptions';
 import type { jobs as jobsContract } from '@jolly/contract/endpoints/jobs';
@@ -11,7 +10,6 @@ import type { machines as machinesContract } from '@jolly/contract/endpoints/mac
 import type { photos as photosContract } from '@jolly/contract/endpoints/photos';
 import { Refusal } from '@jolly/contract/refusal';
 import { openApi } from '@jolly/contract/openApi';
-import { writeBoardFile } from '@jolly/core/formats/boardFile';
 import { writePartFile } from '@jolly/core/formats/partFile';
 import { writeMachineFile } from '@jolly/core/formats/machineFile';
 import { machineSchema } from '@jolly/core/machine/machine';
@@ -20,7 +18,6 @@ import type { Writable } from 'node:stream';
 import { createUploads } from '../archive/uploads';
 import { writeArchive } from '../archive/writeArchive';
 import * as board from '../app/board';
-import * as boardTypes from '../app/boardTypes';
 import * as builds from '../app/builds';
 import * as descriptions from '../app/descriptions';
 import * as flash from '../app/flash';
@@ -33,10 +30,10 @@ import * as photos from '../app/photos';
 import * as place from '../app/place';
 import * as proving from '../app/prove';
 import { restore } from '../app/restore';
-import { ownDialect } from '../app/taught';
 import * as undo from '../app/undo';
 import * as wayBack from '../app/wayBack';
 import type { Context } from '../context';
+import { ofBoardTypes } from './ofBoardTypes';
 import { readDrawer } from '../files/drawer';
 import { buildLog } from '../sql/builds';
 import { listDescriptions } from '../sql/descriptions';
@@ -73,6 +70,7 @@ const FOR_EVER = 'private, max-age=31536000, immutable';
 export function handlers(context: Context, running: builds.Builds): Handlers {
   return {
     ...ofMachines(context),
+    ...ofBoardTypes(context),
     ...ofBuilds(context, running),
     ...ofBoards(context),
     ...ofJobs(context),
@@ -84,10 +82,9 @@ export function handlers(context: Context, running: builds.Builds): Handlers {
 }
 
 /** The handlers of one file of the contract. */
-type Of<G> = Pick<Handlers, keyof G & EndpointName>;
+export type Of<G> = Pick<Handlers, keyof G & EndpointName>;
 
-function ofMachines(context: Context): Of<typeof machinesContract & typeof boardTypesContract> {
-  const taught = ownDialect(context);
+function ofMachines(context: Context): Of<typeof machinesContract> {
   return {
     health: () => ({ ok: true }),
     openApi,
@@ -107,14 +104,6 @@ function ofMachines(context: Context): Of<typeof machinesContract & typeof board
     edit: ({ params }) => undo.edit(context, params.id, Number(params.number)),
     undo: ({ params }) => undo.goBack(context, params.id, 'undo'),
     redo: ({ params }) => undo.goBack(context, params.id, 'redo'),
-    addBoard: ({ body }) => boardTypes.addBoardType(context, body.file),
-    boardFile: ({ params: { id, revision } }) => ({
-      type: 'text/yaml',
-      bytes: writeBoardFile(boardTypes.boardType(context, id, revision)),
-      saveAs: `${id}-${revision}.yaml`,
-    }),
-    teach: ({ body }) => taught.teach(body.line),
-    forgetLine: ({ body }) => taught.forget(body.text),
   };
 }
 

@@ -1,7 +1,10 @@
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import type { Board } from '@jolly/core/board/board';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
-import type { Context } from '../context';
+import { sameValue } from '@jolly/core/tree/sameValue';
+import { type Context, transact } from '../context';
+import { addEntry } from '../sql/entries';
+import { listMachines } from '../sql/machines';
 import { putOwnBoard } from '../sql/ownBoards';
 import { readWhole } from './readWhole';
 
@@ -15,7 +18,9 @@ export function boardType({ catalogue }: Pick<Context, 'catalogue'>, id: string,
 /** Adds a board type from the text of a board file, or replaces one that was added here before. */
 export async function addBoardType(context: Context, text: string): Promise<Board> {
   const { catalogue } = context;
-  const board = readWhole(await context.reading.read('boardFile', { text, chips: catalogue.chips }));
+  const board = readWhole(
+    await context.reading.read('boardFile', { text, chips: catalogue.chips, boards: catalogue.boards }),
+  );
   const type = `${board.id} ${board.revision}`;
   const there = boardBy(catalogue, board);
   if (there && !context.ownBoards.has(type))
@@ -24,7 +29,14 @@ export async function addBoardType(context: Context, text: string): Promise<Boar
       `the catalogue has a board "${board.id}" at revision "${board.revision}"; give yours another id`,
       { path: 'id' },
     );
-  await putOwnBoard(context.db, board, context.now());
+  await transact(context, async (within) => {
+    const at = context.now();
+    await putOwnBoard(within.db, board, at);
+    if (!there || sameValue(there, board)) return;
+    for (const { machine } of await listMachines(within.db))
+      if (machine.board.id === board.id && machine.board.revision === board.revision)
+        await addEntry(within.db, machine.id, { at, kind: 'note', summary: `${board.name} rev ${board.revision} was described anew; places and settings that follow from it may be others now` }); // prettier-ignore
+  });
   context.ownBoards.add(type);
   catalogue.boards = [...catalogue.boards.filter((entry) => entry !== boardBy(catalogue, board)), board];
   return board;

@@ -7,6 +7,7 @@ export const ENTRIES = {
   image: /^images\/([0-9a-f]{64})$/,
   photo: /^photos\/([0-9a-f]{64})$/,
   board: /^boards\/([a-z0-9-]{1,60}) ([A-Za-z0-9.]{1,12})\.yaml$/,
+  chip: /^chips\/([a-z0-9]+(?:-[a-z0-9]+)*)\.yaml$/,
   part: /^parts\/([a-z0-9]+(?:-[a-z0-9]+)*)\.yaml$/,
   dialect: /^dialects\/own\.json$/,
 } as const;

@@ -12,7 +12,7 @@ export interface OpenArchive {
   /** By id. */
   machines: ReadonlyMap<string, Carried>;
   /** Own boards, parts and taught lines, as text. */
-  texts: readonly { kind: 'board' | 'part' | 'dialect'; name: string; text: string }[];
+  texts: readonly { kind: 'board' | 'chip' | 'part' | 'dialect'; name: string; text: string }[];
   /** Goes through images and photos, one at a time. */
   eachFile(take: (kind: 'image' | 'photo', hash: string, bytes: Uint8Array) => Promise<void>): Promise<void>;
   close(): Promise<void>;
@@ -85,7 +85,7 @@ async function readThrough(zip: ZipFile, entries: Map<string, Entry>): Promise<O
   if (!first) throw refused(`it has no ${MANIFEST}`);
   const manifest = readManifest(await bytesOf(zip, first));
   const machines = new Map<string, Carried>();
-  const texts: { kind: 'board' | 'part' | 'dialect'; name: string; text: string }[] = [];
+  const texts: { kind: 'board' | 'chip' | 'part' | 'dialect'; name: string; text: string }[] = [];
   const files: { kind: 'image' | 'photo'; hash: string; entry: Entry }[] = [];
   for (const [name, entry] of entries) {
     if (name === MANIFEST) continue;

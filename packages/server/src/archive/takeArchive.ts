@@ -1,7 +1,9 @@
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import type { Board } from '@jolly/core/board/board';
-import { boardBy, type Catalogue, partById } from '@jolly/core/catalogue/catalogue';
+import type { Chip } from '@jolly/core/board/chip';
+import { boardBy, type Catalogue, chipOf, partById } from '@jolly/core/catalogue/catalogue';
 import { readBoardFile } from '@jolly/core/formats/boardFile';
+import { readChipFile } from '@jolly/core/formats/chipFile';
 import { readPartFile } from '@jolly/core/formats/partFile';
 import type { Read } from '@jolly/core/formats/readYaml';
 import { freeId } from '@jolly/core/machine/freeId';
@@ -16,6 +18,7 @@ import type { Queries } from '../sql/db';
 import { addEntry } from '../sql/entries';
 import { addMachine, findMachine, takenIds } from '../sql/machines';
 import { putOwnBoard } from '../sql/ownBoards';
+import { putOwnChip } from '../sql/ownChips';
 import { putOwnPart } from '../sql/ownParts';
 import type { Carried, RowOf, Table } from './layout';
 import { TABLES } from './layout';
@@ -92,6 +95,7 @@ export async function takeArchive(
     (kind === 'photo' ? context.photos : context.images).put(hash, bytes),
   );
   const taken = await transact(context, async (within) => {
+    for (const chip of own.chips) await putOwnChip(within.db, chip, within.now());
     for (const board of own.boards) await putOwnBoard(within.db, board, within.now());
     for (const part of own.parts) await putOwnPart(within.db, part, within.now());
     const columns = await columnsByTable(within.db);
@@ -102,6 +106,7 @@ export async function takeArchive(
   Object.assign(context.catalogue, own.catalogue);
   for (const { id, revision } of own.boards) context.ownBoards.add(`${id} ${revision}`);
   for (const { id } of own.parts) context.ownParts.add(id);
+  for (const { id } of own.chips) context.ownChips.add(id);
   const taught = ownDialect(context);
   for (const line of own.lines) await taught.teach(line);
   return taken;
@@ -113,8 +118,9 @@ function refuseUnfit(catalogue: Catalogue, document: unknown): void {
   factsOf({ catalogue }, document as Machine); // checked in the line above
 }
 
-/** What an archive brings for everybody's use: boards, parts and lines that are not here yet, and the catalogue with them. */
+/** What an archive brings for everybody's use: chips, boards, parts and lines that are not here yet, and the catalogue with them. */
 interface Own {
+  chips: Chip[];
   boards: Board[];
   parts: Part[];
   lines: DialectLine[];
@@ -124,20 +130,25 @@ interface Own {
 /** @throws {Refusal} for one that cannot be read, or that is another here */
 function ownIn({ catalogue }: Context, { texts }: OpenArchive): Own {
   const [boards, parts, lines]: [Board[], Part[], DialectLine[]] = [[], [], []];
+  const chips = texts.filter(({ kind }) => kind === 'chip').flatMap(({ name, text }) => {
+    const chip = wholeIn(name, readChipFile(text));
+    return isNew(chipOf(catalogue, { chip: chip.id }), chip, chip.id) ? [chip] : [];
+  }); // prettier-ignore
+  const known = { chips: [...catalogue.chips, ...chips], boards: catalogue.boards };
   const taught = catalogue.dialects.find(({ id }) => id === 'own')?.lines ?? [];
   for (const { kind, name, text } of texts) {
     if (kind === 'dialect')
       lines.push(...linesIn(text).filter((line) => !taught.some((known) => sameValue(known, line))));
     else if (kind === 'board') {
-      const board = wholeIn(name, readBoardFile(text, catalogue));
+      const board = wholeIn(name, readBoardFile(text, known));
       if (isNew(boardBy(catalogue, board), board, board.id)) boards.push(board);
-    } else {
+    } else if (kind === 'part') {
       const part = wholeIn(name, readPartFile(text));
       if (isNew(partById(catalogue, part.id), part, part.id)) parts.push(part);
     }
   }
-  const all = { boards: [...catalogue.boards, ...boards], parts: [...catalogue.parts, ...parts] };
-  return { boards, parts, lines, catalogue: { ...catalogue, ...all } };
+  const all = { ...known, boards: [...catalogue.boards, ...boards], parts: [...catalogue.parts, ...parts] };
+  return { chips, boards, parts, lines, catalogue: { ...catalogue, ...all } };
 }
 
 const notTaken = (why: string): Refusal => new Refusal('bad-file', `this archive is not taken: ${why}`);

@@ -2,6 +2,7 @@ import { createReadStream } from 'node:fs';
 import type { Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { writeBoardFile } from '@jolly/core/formats/boardFile';
+import { writeChipFile } from '@jolly/core/formats/chipFile';
 import { writePartFile } from '@jolly/core/formats/partFile';
 import type { Machine } from '@jolly/core/machine/machine';
 import { ZipFile } from 'yazl';
@@ -82,17 +83,22 @@ function hashesOf({ rows }: Carried): string[] {
   return [...rows.image.map(({ hash }) => String(hash)), ...rows.kept.map(({ hash }) => String(hash))];
 }
 
-/** Own boards and parts that the machines use, before or after their jobs; and the lines that were taught. */
+/** Own boards with their chips, and parts that the machines use, before or after their jobs; and the lines that were taught. */
 function ownOf(context: Context, machines: readonly Machine[]): { name: string; content: string }[] {
   const named = JSON.stringify(machines);
-  const { boards, parts, dialects } = context.catalogue;
+  const { boards, chips, parts, dialects } = context.catalogue;
+  const ownBoards = boards.filter(
+    ({ id, revision }) => context.ownBoards.has(`${id} ${revision}`) && named.includes(`"${id}"`),
+  );
   return [
-    ...boards
-      .filter(({ id, revision }) => context.ownBoards.has(`${id} ${revision}`) && named.includes(`"${id}"`))
-      .map((board) => ({
-        name: `boards/${board.id} ${board.revision}.yaml`,
-        content: writeBoardFile(board),
-      })),
+    // Before the boards that carry them.
+    ...chips
+      .filter(({ id }) => context.ownChips.has(id) && ownBoards.some(({ chip }) => chip === id))
+      .map((chip) => ({ name: `chips/${chip.id}.yaml`, content: writeChipFile(chip) })),
+    ...ownBoards.map((board) => ({
+      name: `boards/${board.id} ${board.revision}.yaml`,
+      content: writeBoardFile(board),
+    })),
     ...parts
       .filter(({ id }) => context.ownParts.has(id) && named.includes(`"${id}"`))
       .map((part) => ({ name: `parts/${part.id}.yaml`, content: writePartFile(part) })),

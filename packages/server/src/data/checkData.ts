@@ -115,7 +115,8 @@ async function checkMachines(db: Db): Promise<DataFinding> {
 
 const NAMED = `select hash, 'image' as what, 'build it again' as way from image
   union select hash, 'kept file', 'keep it again in Survey, while the board still has it' from kept
-  union select hash, 'photo', 'take it again' from photo`;
+  union select hash, 'photo', 'take it again' from photo
+  union select document->'photo'->>'hash', 'photo of a board', 'take it again' from begun_board where document->'photo' is not null`;
 
 /** Bytes the database names are there and are what they were. */
 async function checkBytes(db: Db, at: Places): Promise<DataFinding[]> {

@@ -12,6 +12,7 @@ import { flashContent, plausible, type Plausibility } from '@jolly/core/image/pl
 import { readBoardFile } from '@jolly/core/formats/boardFile';
 import { readImageFile } from '@jolly/core/image/imageFile';
 import { fromReport } from '@jolly/core/describe/fromReport';
+import { readChipFile } from '@jolly/core/formats/chipFile';
 import { readPartFile } from '@jolly/core/formats/partFile';
 import { readMachineFile } from '@jolly/core/formats/machineFile';
 
@@ -30,7 +31,9 @@ export const READERS = {
   /** What a settings report says of a machine nobody has described yet. */
   described: ({ text, dialects, kits }: { text: string } & Pick<Catalogue, 'dialects' | 'kits'>) =>
     fromReport(text, { dialects, kits }),
-  boardFile: ({ text, chips }: { text: string; chips: Catalogue['chips'] }) => readBoardFile(text, { chips }),
+  boardFile: ({ text, ...known }: { text: string } & Pick<Catalogue, 'chips' | 'boards'>) =>
+    readBoardFile(text, known),
+  chipFile: readChipFile,
   dump({ bytes, dialects }: { bytes: Uint8Array; dialects: Dialect[] }): Refusable<Judged> {
     if (bytes.length > LONGEST_DUMP)
       return {

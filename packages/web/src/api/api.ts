@@ -24,8 +24,12 @@ export const keptUrl = (id: string, kept: number): string =>
   pathOf('keptBytes', { id, number: String(kept) });
 export const photoUrl = (id: string, photo: number): string =>
   pathOf('photoBytes', { id, number: String(photo) });
+/** Its hash makes another photo another address. */
+export const boardPhotoUrl = (id: string, hash: string): string => `${pathOf('boardPhoto', { id })}?of=${hash.slice(0, 12)}`; // prettier-ignore
+export const chipFileUrl = (id: string): string => pathOf('chipFile', { id });
 export const partFileUrl = (id: string): string => pathOf('partFile', { id });
-export const boardFileUrl = ({ id, revision }: Board): string => pathOf('boardFile', { id, revision });
+export const boardFileUrl = ({ id, revision }: Pick<Board, 'id' | 'revision'>): string =>
+  pathOf('boardFile', { id, revision });
 
 /** The image of a machine as it is given, only to be tried. @throws {Refusal} saying why there is none */
 export async function trialImage(machine: Machine): Promise<Uint8Array<ArrayBuffer>> {

@@ -1,4 +1,4 @@
-import type { Board } from '@jolly/core/board/board';
+import type { BoardLooks } from '@jolly/core/board/boardDraft';
 import { NET_SHAPES } from '@jolly/core/formats/swapSheet';
 import { contactAt, type ContactRow, plugRoom } from '@jolly/core/board/plugRoom';
 import { parseNet } from '@jolly/core/board/net';
@@ -15,7 +15,7 @@ export function BoardShape({
   lit,
   quiet = false,
 }: {
-  board: Board;
+  board: BoardLooks;
   /** Headers carry their names. */
   names?: boolean;
   lit?: Lit | undefined;
@@ -30,7 +30,7 @@ export function BoardShape({
       {board.holes_mm.map((hole) => (
         <circle key={`${hole.x}-${hole.y}`} className={css.hole} cx={hole.x} cy={up(hole.y)} r="1.8" />
       ))}
-      {!quiet && (
+      {!quiet && board.chip_at_mm && (
         <rect
           className={css.chip}
           x={board.chip_at_mm.x - 6}

@@ -13,7 +13,10 @@ export interface HeaderName {
 }
 
 /** The names of a board's headers. Where they would run into each other in a row, every other one stands below. */
-export function headerNames({ headers, outline_mm: { y: depth } }: Board): HeaderName[] {
+export function headerNames({
+  headers,
+  outline_mm: { y: depth },
+}: Pick<Board, 'headers' | 'outline_mm'>): HeaderName[] {
   const ends: { y: number; right: number }[] = [];
   return [...headers]
     .sort((a, b) => a.at_mm.x - b.at_mm.x)

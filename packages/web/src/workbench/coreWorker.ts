@@ -25,7 +25,6 @@ import { imageRecord } from '@jolly/core/checks/imageRecord';
 import { isWired } from '@jolly/core/parts/part';
 import { portTrade, type PortTrade } from '@jolly/core/harness/portTrade';
 import { rankLandings, type RankedLanding } from '@jolly/core/harness/rankLandings';
-import { readBoardFile } from '@jolly/core/formats/boardFile';
 import { readMachineFile } from '@jolly/core/formats/machineFile';
 import { refusal } from '@jolly/core/kit/kit';
 import { ripple, type Ripple } from '@jolly/core/ripple/ripple';
@@ -246,7 +245,6 @@ const worker = {
     return identifyBoard(seen, prepared.boards);
   },
   /** Reads a board file; what is wrong with it comes back with its place. */
-  readBoard: (text: string) => readBoardFile(text, known()),
 };
 let prepared: { of: Catalogue; boards: ReturnType<typeof prepareBoards> } | undefined;
 

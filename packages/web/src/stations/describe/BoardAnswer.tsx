@@ -1,26 +1,26 @@
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { BoardQuestion } from '@jolly/core/describe/question';
-import { readBoardFile } from '@jolly/core/formats/boardFile';
-import { Button } from '@mantine/core';
-import { useState } from 'react';
-import { OwnBoard } from '../survey/OwnBoard';
+import { useEffect } from 'react';
+import { useLocation, useSearchParams } from 'react-router';
+import { BeginBoard } from '../boards/BeginBoard';
 import { Picked } from './Picked';
 import type { Field } from './QuestionField';
 
-/** A board of the catalogue or one's own; one that is nowhere is described here. */
+/** A board of the catalogue or one's own; one that is nowhere is described, and is the answer when one comes back. */
 export function BoardAnswer({ catalogue, ...field }: Field<BoardQuestion> & { catalogue: Catalogue }) {
-  const [describing, setDescribing] = useState(false);
-  const [usual] = catalogue.chips;
-  if (describing && usual)
-    return (
-      <OwnBoard
-        chips={catalogue.chips}
-        usual={usual}
-        read={(text) => Promise.resolve(readBoardFile(text, catalogue))}
-        onClose={() => setDescribing(false)}
-        onAdded={({ id, revision }) => void field.onAnswer(`${id} ${revision}`)}
-      />
-    );
+  const [search, setSearch] = useSearchParams();
+  const { pathname } = useLocation();
+  const added = search.get('added');
+  const { onAnswer } = field;
+  useEffect(() => {
+    if (added === null) return;
+    setSearch((now) => {
+      const { added: _taken, ...rest } = Object.fromEntries(now);
+      return rest;
+    }, { replace: true }); // prettier-ignore
+    void onAnswer(added);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each board one comes back with
+  }, [added]);
   return (
     <>
       <Picked
@@ -30,9 +30,7 @@ export function BoardAnswer({ catalogue, ...field }: Field<BoardQuestion> & { ca
           label: `${name}, revision ${revision}`,
         }))}
       />
-      <Button size="compact-sm" variant="subtle" onClick={() => setDescribing(true)}>
-        It is another: describe it
-      </Button>
+      <BeginBoard words="It is another: describe it" back={`${pathname}?${search.toString()}`} />
     </>
   );
 }

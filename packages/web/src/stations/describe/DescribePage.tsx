@@ -10,6 +10,7 @@ import { api } from '../../api/api';
 import { NoServer } from '../../app/frame/NoServer';
 import { Whole } from '../../app/frame/Whole';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { KeptNote } from '../../ui/KeptNote';
 import { Refused } from '../../ui/Refused';
 import { SectionList } from '../../ui/SectionList';
 import { useAct } from '../../ui/useAct';
@@ -62,7 +63,7 @@ function Describe({
       <header className={css.head}>
         <Link to="/">To the shelf</Link>
         <h1>{typeof answers['name'] === 'string' ? answers['name'] : 'A new machine'}</h1>
-        <Kept saved={describing.saved} />
+        <KeptNote saved={describing.saved} what="Every answer" />
         <LampSwitch />
       </header>
       <NoServer />
@@ -106,15 +107,6 @@ function markOf({ questions }: Page, answers: Answers): { mark: string; tone?: '
   const said = all.filter(({ id }) => answers[id] !== undefined).length;
   const whole = said === all.length;
   return { mark: whole ? 'all' : `${said} of ${all.length}`, ...(whole && { tone: 'good' as const }) };
-}
-
-function Kept({ saved }: { saved: Describing['saved'] }) {
-  if (typeof saved === 'object') return <Refused why={`Not kept: ${saved.refused}`} />;
-  return (
-    <p className="soft" role="status">
-      {saved === 'saving' ? 'Keeping it …' : 'Every answer is kept'}
-    </p>
-  );
 }
 
 /** What is still wanted before it is a machine, and the act that makes it one. */

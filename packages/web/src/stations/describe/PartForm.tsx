@@ -4,11 +4,13 @@ import { betaFrom } from '@jolly/core/heat/betaFrom';
 import { freeId } from '@jolly/core/machine/freeId';
 import { type PartField, PART_FORM } from '@jolly/core/parts/partForm';
 import type { Part, PartKind } from '@jolly/core/parts/part';
+import { valueAt } from '@jolly/core/tree/path';
 import { put } from '@jolly/core/tree/put';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { api } from '../../api/api';
+import { typedOf } from '../../ui/form/readField';
 import { readNumber } from '../../ui/readNumber';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
@@ -18,18 +20,21 @@ import css from './Describe.module.css';
 export function PartForm({
   kind,
   catalogue,
+  again,
   onMade,
   onClose,
 }: {
   kind: PartKind;
   catalogue: Catalogue;
+  /** A part of one's own that is described once more; it stays the part it is. */
+  again?: Part;
   onMade: (id: string) => Promise<void>;
   onClose: () => void;
 }) {
   const alike = catalogue.parts.filter((part) => part.kind === kind);
-  const [like, setLike] = useState(alike[0]?.id ?? '');
-  const [name, setName] = useState('');
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [like, setLike] = useState(again?.id ?? alike[0]?.id ?? '');
+  const [name, setName] = useState(again?.name ?? '');
+  const [typed, setTyped] = useState<Record<string, string>>(() => (again ? typedOfPart(again) : {}));
   const { busy, refused, act } = useAct();
   const client = useQueryClient();
   const first = useRef<HTMLInputElement>(null);
@@ -50,7 +55,7 @@ export function PartForm({
       if (name.trim() === '')
         throw new Error('Give it a name: what stands on its label, or what you call it.');
       const taken = new Set(catalogue.parts.map(({ id }) => id));
-      await addMade(partOf(base, name.trim(), typed, freeId(name, taken, kind)));
+      await addMade(partOf(base, name.trim(), typed, again?.id ?? freeId(name, taken, kind)));
     });
   const addMade = async (part: Part) => {
     await api.addPart({ file: writePartFile(part) });
@@ -59,7 +64,7 @@ export function PartForm({
   };
   return (
     <fieldset className={css.partForm}>
-      <legend>Describe it: {WORDS[kind]}</legend>
+      <legend>{again ? `Describe ${again.name} anew` : `Describe it: ${WORDS[kind]}`}</legend>
       <TextInput
         ref={first}
         size="sm"
@@ -68,13 +73,15 @@ export function PartForm({
         maxLength={80}
         onChange={(event) => setName(event.currentTarget.value)}
       />
-      <NativeSelect
-        size="sm"
-        label="Its leads, and what is not asked here, are like those of"
-        data={alike.map(({ id, name: words }) => ({ value: id, label: words }))}
-        value={like}
-        onChange={(event) => setLike(event.currentTarget.value)}
-      />
+      {!again && (
+        <NativeSelect
+          size="sm"
+          label="Its leads, and what is not asked here, are like those of"
+          data={alike.map(({ id, name: words }) => ({ value: id, label: words }))}
+          value={like}
+          onChange={(event) => setLike(event.currentTarget.value)}
+        />
+      )}
       {PART_FORM[kind].map((field) => (
         <FieldInput
           key={keyOf(field)}
@@ -88,19 +95,21 @@ export function PartForm({
       <Refused why={refused} />
       <div className="row">
         <Button size="xs" disabled={busy} onClick={() => void make()}>
-          Add this part
+          {again ? 'Keep it so' : 'Add this part'}
         </Button>
-        <FileButton
-          onChange={(file) => void file?.text().then(add)}
-          accept=".yaml,.yml"
-          inputProps={{ 'aria-label': 'Part file' }}
-        >
-          {(props) => (
-            <Button size="xs" variant="default" {...props}>
-              Open a part file
-            </Button>
-          )}
-        </FileButton>
+        {!again && (
+          <FileButton
+            onChange={(file) => void file?.text().then(add)}
+            accept=".yaml,.yml"
+            inputProps={{ 'aria-label': 'Part file' }}
+          >
+            {(props) => (
+              <Button size="xs" variant="default" {...props}>
+                Open a part file
+              </Button>
+            )}
+          </FileButton>
+        )}
         <Button size="xs" variant="subtle" onClick={onClose}>
           Leave it
         </Button>
@@ -113,6 +122,9 @@ const WORDS: Readonly<Record<PartKind, string>> = {
   motor: 'a motor', driver: 'a driver', switch: 'a switch', probe: 'a probe', thermistor: 'a thermistor', heater: 'a heater', fan: 'a fan',
   servo: 'a servo', 'filament-sensor': 'a filament sensor', display: 'a display', lamp: 'a lamp', relay: 'a relay',
 }; // prettier-ignore
+/** What stands in a part, as it would be typed. */
+const typedOfPart = (part: Part): Record<string, string> =>
+  Object.fromEntries(PART_FORM[part.kind].map((field) => [keyOf(field), typedOf(valueAt(part, field.path))]));
 const keyOf = ({ path }: PartField): string => path.join('.');
 
 function FieldInput({

@@ -1,3 +1,4 @@
+import type { StoredBegunBoard } from '@jolly/contract/endpoints/boardTypes';
 import type { StoredDescription } from '@jolly/contract/endpoints/descriptions';
 import { asked, openOf } from '@jolly/core/describe/description';
 import { Button } from '@mantine/core';
@@ -10,16 +11,20 @@ import { useAct } from '../../ui/useAct';
 import { whenOf } from '../../ui/when';
 import css from './Shelf.module.css';
 
-/** Machines that are being described, to be gone on with. */
+/** Machines and boards that are being described, to be gone on with. */
 export function Begun() {
   const begun = useQuery({ queryKey: ['descriptions'], queryFn: api.descriptions });
-  if (!begun.data || begun.data.length === 0) return null;
+  const boards = useQuery({ queryKey: ['begun-boards'], queryFn: api.begunBoards });
+  if ((begun.data?.length ?? 0) + (boards.data?.length ?? 0) === 0) return null;
   return (
     <section className={css.begun} aria-labelledby="begun">
       <h2 id="begun">Being described</h2>
       <ul>
-        {begun.data.map((stored) => (
+        {begun.data?.map((stored) => (
           <OneBegun key={stored.id} stored={stored} />
+        ))}
+        {boards.data?.map((stored) => (
+          <OneBoard key={stored.id} stored={stored} />
         ))}
       </ul>
     </section>
@@ -32,19 +37,11 @@ const nameOf = ({ description }: StoredDescription): string => {
 };
 
 function OneBegun({ stored }: { stored: StoredDescription }) {
-  const client = useQueryClient();
-  const { busy, refused, act } = useAct();
-  const [sure, setSure] = useState(false);
   const { answers } = stored.description;
   const all = asked(answers);
   const said = all.filter(({ id }) => answers[id] !== undefined).length;
   const open = openOf(stored.description).length;
   const name = nameOf(stored);
-  const drop = () =>
-    act(async () => {
-      await api.dropDescription({ id: stored.id });
-      await client.invalidateQueries({ queryKey: ['descriptions'] });
-    });
   return (
     <li>
       <Link to={`/describe/${stored.id}`}>{name}</Link>
@@ -52,27 +49,78 @@ function OneBegun({ stored }: { stored: StoredDescription }) {
         {said} of {all.length} answered, {open === 0 ? 'it can be a machine now' : `${open} still wanted`};
         last {whenOf(stored.changedAt)}
       </span>
-      {sure ? (
-        <>
-          <span>Its {said} answers are lost.</span>
-          <Button size="compact-sm" color="red" disabled={busy} onClick={() => void drop()}>
-            Throw it away
-          </Button>
-          <Button size="compact-sm" variant="default" onClick={() => setSure(false)}>
-            Keep it
-          </Button>
-        </>
-      ) : (
-        <Button
-          size="compact-sm"
-          variant="subtle"
-          aria-label={`Throw away: ${name}`}
-          onClick={() => setSure(true)}
-        >
-          Throw away …
-        </Button>
-      )}
-      <Refused why={refused} />
+      <ThrowAway
+        name={name}
+        lost={`Its ${said} answers are lost.`}
+        list="descriptions"
+        drop={() => api.dropDescription({ id: stored.id })}
+      />
     </li>
   );
+}
+
+function OneBoard({ stored }: { stored: StoredBegunBoard }) {
+  const { board, photo } = stored.begun;
+  const name = `Board ${board.name ?? 'without a name yet'}`;
+  const headers = `${board.headers.length} headers`;
+  return (
+    <li>
+      <Link to={`/boards/${stored.id}`}>{name}</Link>
+      <span>
+        {headers}
+        {photo && ', over a photo'}; last {whenOf(stored.changedAt)}
+      </span>
+      <ThrowAway
+        name={name}
+        lost={`What was said of it${photo ? ' and its photo are' : ' is'} lost.`}
+        list="begun-boards"
+        drop={() => api.dropBegunBoard({ id: stored.id })}
+      />
+    </li>
+  );
+}
+
+/** Asks once more, naming what is lost. */
+function ThrowAway({
+  name,
+  lost,
+  list,
+  drop,
+}: {
+  name: string;
+  lost: string;
+  list: string;
+  drop: () => Promise<unknown>;
+}) {
+  const client = useQueryClient();
+  const { busy, refused, act } = useAct();
+  const [sure, setSure] = useState(false);
+  const throwIt = () =>
+    act(async () => {
+      await drop();
+      await client.invalidateQueries({ queryKey: [list] });
+    });
+  if (!sure)
+    return (
+      <Button
+        size="compact-sm"
+        variant="subtle"
+        aria-label={`Throw away: ${name}`}
+        onClick={() => setSure(true)}
+      >
+        Throw away …
+      </Button>
+    );
+  return (
+    <>
+      <span>{lost}</span>
+      <Button size="compact-sm" color="red" disabled={busy} onClick={() => void throwIt()}>
+        Throw it away
+      </Button>
+      <Button size="compact-sm" variant="default" onClick={() => setSure(false)}>
+        Keep it
+      </Button>
+      <Refused why={refused} />
+    </>
+  ); // prettier-ignore
 }

@@ -10,6 +10,7 @@ import { ServerGone } from '@jolly/session/presence';
 import { NoServer } from '../../app/frame/NoServer';
 import { Begun } from './Begun';
 import { NotOnShelf } from './NotOnShelf';
+import { OwnTypes } from './OwnTypes';
 import { PlateActs } from './PlateActs';
 import { WaysIn } from './WaysIn';
 import css from './Shelf.module.css';
@@ -60,6 +61,7 @@ export function Shelf() {
       )}
       <Begun />
       {plates.length > 0 && <WaysIn plates={plates} />}
+      <OwnTypes />
       <NotOnShelf />
       {shown.length > 1 && <Comparison plates={shown} />}
     </main>

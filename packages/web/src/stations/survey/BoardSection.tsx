@@ -9,8 +9,7 @@ import { boardFileUrl } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { useWorkbench } from '../../workbench/Workbench';
-import { useTape } from '../../app/tape/tape';
-import { OwnBoard } from './OwnBoard';
+import { BeginBoard } from '../boards/BeginBoard';
 import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 
@@ -22,10 +21,8 @@ const sameBoard = (a: { id: string; revision: string }, b: { id: string; revisio
 /** Which board is this? From what can be read and counted, however worn; and the one next thing to look at. */
 export function BoardSection() {
   const { facts, core } = useWorkbench();
-  const { write } = useTape();
   const { before, stored, isDone } = useJob();
   const [seen, setSeen] = useState<Seen>({});
-  const [describing, setDescribing] = useState(false);
   const found = useQuery<Identification>({
     queryKey: ['identify', seen, facts.catalogue.boards.length],
     queryFn: () => core.identify(seen),
@@ -42,16 +39,6 @@ export function BoardSection() {
   };
   const asked = Object.values(seen).some((value) => value !== undefined && value !== '' && value !== 'any');
   const described = boardBy(facts.catalogue, before.board);
-  if (describing)
-    return (
-      <OwnBoard
-        chips={facts.catalogue.chips}
-        usual={facts.chip}
-        read={async (text) => core.readBoard(text)}
-        onClose={() => setDescribing(false)}
-        onAdded={(board) => write('done', `Board added: ${board.name} rev ${board.revision}`)}
-      />
-    );
   return (
     <>
       <h2>Which board is on the bench?</h2>
@@ -68,9 +55,10 @@ export function BoardSection() {
       {found.data?.next && <Next next={found.data.next} onAnswer={answer} />}
       {found.data && <Candidates found={found.data} />}
       <div className="row">
-        <Button size="xs" variant="default" onClick={() => setDescribing(true)}>
-          It is none of these: describe or import it
-        </Button>
+        <BeginBoard
+          words="It is none of these: describe it"
+          back={`/machines/${before.id}/survey?at=board`}
+        />
         {described && <a href={boardFileUrl(described)}>Save {described.name} as a board file</a>}
       </div>
       {stored && isDone('survey:board') && <p className="proven">You know which board it is.</p>}

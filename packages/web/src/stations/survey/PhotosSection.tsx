@@ -3,25 +3,17 @@ import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import { cut, onOneLine } from '@jolly/core/text/plainText';
 import { useQueryClient } from '@tanstack/react-query';
-import { type Remote, wrap } from 'comlink';
 import { type ReactNode, useState } from 'react';
 import { api, photoUrl } from '../../api/api';
 import type { Pin, StoredPhoto } from '@jolly/contract/endpoints/photos';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
-import type { Shrink } from './shrinkWorker';
+import { shrinkPhoto } from './shrinkPhoto';
 import { useTape } from '../../app/tape/tape';
 import { useNow } from '../../ui/useNow';
 import { timeOf } from '../../ui/when';
 import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
-
-const LARGEST_FILE = 40 * 2 ** 20;
-let shrinker: Remote<Shrink> | undefined;
-const shrink = (file: Blob) =>
-  (shrinker ??= wrap<Shrink>(new Worker(new URL('./shrinkWorker.ts', import.meta.url), { type: 'module' })))(
-    file,
-  );
 
 /** A file's name without its ending, as a title can be. */
 const titleOf = (name: string) => cut(onOneLine(name.replace(/\.[^.]*$/, '')).trim(), 80) || 'photo';
@@ -41,14 +33,11 @@ export function PhotosSection() {
     setRefused(undefined);
     for (const file of files) {
       try {
-        if (file.size > LARGEST_FILE)
-          throw new Error(`has ${file.size} bytes; at most ${LARGEST_FILE} (40 MB) are read`);
-        const small = await shrink(file);
-        if (!small) throw new Error('is not a picture this browser can read');
-        const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, small);
+        const { picture } = await shrinkPhoto(file);
+        const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, picture);
         setOpenId(photo.id);
       } catch (error) {
-        setRefused(`${file.name} ${whyOf(error)}`);
+        setRefused(whyOf(error));
         break;
       }
     }

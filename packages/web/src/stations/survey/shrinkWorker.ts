@@ -5,9 +5,10 @@ const LONGEST = 1600;
 const QUALITY = 0.82;
 
 /** Draws a picture anew, smaller; what else was in the file (camera, place) is not drawn. */
-async function shrink(file: Blob): Promise<Blob | undefined> {
+async function shrink(file: Blob): Promise<{ picture: Blob; was?: string } | undefined> {
   const picture = await createImageBitmap(file).catch(() => undefined);
   if (!picture) return undefined;
+  const { width, height } = picture;
   const scale = Math.min(1, LONGEST / Math.max(picture.width, picture.height));
   const canvas = new OffscreenCanvas(
     Math.max(1, Math.round(picture.width * scale)),
@@ -17,7 +18,8 @@ async function shrink(file: Blob): Promise<Blob | undefined> {
   drawing?.drawImage(picture, 0, 0, canvas.width, canvas.height);
   picture.close();
   if (!drawing) return undefined;
-  return canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY });
+  const small = await canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY });
+  return { picture: small, ...(scale < 1 && { was: `${width} × ${height} points` }) };
 }
 
 export type Shrink = typeof shrink;

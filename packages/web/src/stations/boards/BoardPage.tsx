@@ -1,0 +1,218 @@
+import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Header } from '@jolly/core/board/board';
+import { copyOf } from '@jolly/core/board/boardDraft';
+import { BOARD_FORM } from '@jolly/core/board/boardForm';
+import { nextNet } from '@jolly/core/board/contactWords';
+import { parseNet } from '@jolly/core/board/net';
+import { Button, Slider } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { api, boardPhotoUrl } from '../../api/api';
+import { NoServer } from '../../app/frame/NoServer';
+import { Whole } from '../../app/frame/Whole';
+import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { FormFields } from '../../ui/form/FormFields';
+import { KeptNote } from '../../ui/KeptNote';
+import { SectionList } from '../../ui/SectionList';
+import { AddBoard } from './AddBoard';
+import { BoardCanvas, type Chosen } from './BoardCanvas';
+import { BoardFile } from './BoardFile';
+import css from './Boards.module.css';
+import { ChipChoice } from './ChipChoice';
+import { HeadersForm } from './HeadersForm';
+import { PhotoForm } from './PhotoForm';
+import { PhotoMarks } from './PhotoMarks';
+import { type Drawing, useBegunBoard } from './useBegunBoard';
+import { useBoardProblems } from './useBoardProblems';
+import { useStraight } from './useStraight';
+
+/** A board nobody has described yet: looked at, drawn and checked while it is described. */
+export function BoardPage() {
+  const { id = '' } = useParams();
+  const drawing = useBegunBoard(id);
+  const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
+  if (drawing && 'failed' in drawing)
+    return <Whole title="This board cannot be opened" text={drawing.failed.message} back />;
+  if (!drawing || !catalogue.data) return <Whole title="One moment" text="The board is being fetched." />;
+  return <Describing id={id} drawing={drawing} catalogue={catalogue.data} />;
+}
+
+const SECTIONS = [
+  { id: 'photo', title: 'Photo', keys: [] },
+  ...BOARD_FORM.slice(0, 1),
+  { id: 'headers', title: 'Headers', keys: ['headers'] },
+  ...BOARD_FORM.slice(1),
+  { id: 'file', title: 'File', keys: [] },
+] as const;
+
+function Describing({ id, drawing, catalogue }: { id: string; drawing: Drawing; catalogue: Catalogue }) {
+  const [search, setSearch] = useSearchParams();
+  const at = search.get('at') ?? 'board';
+  const [chosen, setChosen] = useState<Chosen>();
+  const [pointing, setPointing] = useState<{ label: string; take: (at: { x: number; y: number }) => void }>();
+  const [shine, setShine] = useState(0.7);
+  const { board, photo } = drawing.begun;
+  const straight = useStraight(id, drawing.begun);
+  const problems = useBoardProblems(drawing.begun, catalogue);
+  const families = useMemo(() => familiesOf(catalogue), [catalogue]);
+  const name = board.name ?? 'A new board';
+  useEffect(() => {
+    document.title = `${name}: describe a board · Jolly Cog`;
+  }, [name]);
+  useEffect(() => {
+    const leave = (event: KeyboardEvent) => event.key === 'Escape' && setPointing(undefined);
+    window.addEventListener('keydown', leave);
+    return () => window.removeEventListener('keydown', leave);
+  }, []);
+  const go = (to: string) => setSearch((now) => ({ ...Object.fromEntries(now), at: to }), { replace: true });
+  const hands = handsOf(drawing, setChosen);
+  const back = search.get('for');
+  const page = BOARD_FORM.find((entry) => entry.id === at);
+  const filling = {
+    onSet: drawing.set,
+    onPoint: (label: string, take: (to: { x: number; y: number }) => void) => setPointing({ label, take }),
+  };
+  return (
+    <div className={css.page}>
+      <header className={css.head}>
+        <Link to={back ?? '/'}>{back ? 'Back to where it is wanted' : 'To the shelf'}</Link>
+        <h1>{name}</h1>
+        <KeptNote saved={drawing.saved} what="What you say" />
+        <LampSwitch />
+      </header>
+      <NoServer />
+      <SectionList
+        label="Parts of the board"
+        entries={SECTIONS.map(({ id: entry, title, keys }) => {
+          const wrong = problems?.filter(({ path }) => keys.some((key) => path === key || path.startsWith(`${key}.`))).length ?? 0; // prettier-ignore
+          return { id: entry, title, ...(wrong > 0 && { mark: `${wrong} open` }) };
+        })}
+        at={at}
+        onAt={go}
+      />
+      <main className={css.form} aria-label={SECTIONS.find((entry) => entry.id === at)?.title ?? 'Board'}>
+        {page && (
+          <>
+            <h2>{page.title}</h2>
+            <p className={css.hint}>{page.hint}</p>
+            {page.id === 'board' && <ChipChoice drawing={drawing} catalogue={catalogue} />}
+            <FormFields whole={board} base={[]} fields={page.fields} heading={page.title} {...filling} />
+          </>
+        )}
+        {at === 'photo' && (
+          <>
+            <h2>A photo to draw over</h2>
+            <PhotoForm id={id} drawing={drawing} />
+          </>
+        )}
+        {at === 'headers' && (
+          <>
+            <h2>Headers</h2>
+            <HeadersForm
+              board={board}
+              chosen={chosen}
+              onChoose={setChosen}
+              onHeaders={(headers) => drawing.set(['headers'], headers)}
+              families={families}
+              {...filling}
+            />
+          </>
+        )}
+        {at === 'file' && <BoardFile drawing={drawing} catalogue={catalogue} />}
+      </main>
+      <aside className={css.side}>
+        {pointing && (
+          <p className={css.pointing} role="status">
+            Point at it on the drawing: {pointing.label}.{' '}
+            <Button size="compact-xs" variant="default" onClick={() => setPointing(undefined)}>
+              Leave it
+            </Button>
+          </p>
+        )}
+        {at === 'photo' && photo ? (
+          <PhotoMarks
+            url={boardPhotoUrl(id, photo.hash)}
+            photo={photo}
+            onPhoto={(part) => drawing.change((now) => (now.photo ? { ...now, photo: { ...now.photo, ...part } } : now))}
+          />
+        ) : (
+          <BoardCanvas
+            board={board}
+            photo={straight.url}
+            shine={shine}
+            chosen={chosen}
+            onChoose={(next) => {
+              setChosen(next);
+              if (next && at !== 'headers') go('headers');
+            }}
+            pointing={
+              pointing &&
+              ((to) => {
+                pointing.take(to);
+                setPointing(undefined);
+              })
+            }
+            {...hands}
+          />
+        )}
+        {straight.why && <p role="alert">{straight.why}</p>}
+        {straight.url && at !== 'photo' && (
+          <div className={css.shine}>
+            <span id="shine">The photo shines through</span>
+            <Slider value={shine} onChange={setShine} min={0} max={1} step={0.05} label={null} thumbLabel="How much the photo shines through" />
+          </div>
+        )}
+        {at !== 'photo' && <DrawingKeys />}
+        <AddBoard id={id} drawing={drawing} problems={problems} sections={SECTIONS} onAt={go} back={back} />
+      </aside>
+    </div>
+  ); // prettier-ignore
+}
+
+const familiesOf = ({ boards }: Catalogue): ReadonlyMap<string, number> =>
+  new Map(boards.flatMap(({ headers }) => headers.map(({ family, pitch_mm }): [string, number] => [family, pitch_mm]))); // prettier-ignore
+
+/** What the drawing does to headers. */
+function handsOf({ begun: { board }, set }: Drawing, choose: (chosen: Chosen) => void) {
+  const { headers } = board;
+  const put = (header: number, part: Partial<Header>) =>
+    set(['headers'], headers.map((one, at) => (at === header ? { ...one, ...part } : one))); // prettier-ignore
+  const name = ({ header: index, contact }: Chosen, net: string) => {
+    const header = headers[index];
+    if (!header || contact === undefined) return;
+    put(index, { contacts: header.contacts.map((one, at) => (at === contact ? net : one)) });
+    choose({ header: index, contact: Math.min(header.contacts.length - 1, contact + 1) });
+  };
+  return {
+    onHeader: put,
+    onNet: name,
+    onNext: (chosen: Chosen, kind: 'sig' | 'sw') => name(chosen, nextOf(headers, chosen, kind)),
+    onCopy(index: number) {
+      const header = headers[index];
+      if (!header) return;
+      set(['headers'], [...headers.slice(0, index + 1), copyOf(board, header), ...headers.slice(index + 1)]);
+      choose({ header: index + 1, contact: 0 });
+    },
+  };
+}
+
+/** The pin after the one of its kind that was named last before this contact, header by header. */
+function nextOf(headers: readonly Header[], { header, contact = 0 }: Chosen, kind: 'sig' | 'sw'): string {
+  const before = headers.slice(0, header + 1).flatMap(({ contacts }, at) => (at === header ? contacts.slice(0, contact) : contacts)); // prettier-ignore
+  const last = before.findLast((net) => parseNet(net).kind === kind);
+  return last === undefined ? `${kind}:p0` : nextNet(last);
+}
+
+function DrawingKeys() {
+  return (
+    <details className={css.keys}>
+      <summary>Keys on the drawing</summary>
+      Page Up and Down step through the headers, arrows move one (Shift: far, Alt: a little), <kbd>r</kbd> turns it,{' '}
+      <kbd>c</kbd> makes one more; <kbd>,</kbd> and <kbd>.</kbd> step through its contacts, and each of these names
+      one and goes on: <kbd>g</kbd> ground, <kbd>5</kbd> 5 V, <kbd>3</kbd> 3.3 V, <kbd>1</kbd> 12 V, <kbd>v</kbd> what
+      feeds the board, <kbd>s</kbd> the next signal, <kbd>w</kbd> the next switched output, <kbd>x</kbd> nothing,{' '}
+      <kbd>?</kbd> not known.
+    </details>
+  ); // prettier-ignore
+}
