@@ -110,6 +110,35 @@ describe('a machine from a description', () => {
     expect(half.probe_mount).toBeUndefined();
     expect(half.not_known).toEqual(expect.arrayContaining(['mount.face', 'mount.face_mm']));
   });
+  it('a second extruder has a motor, a driver and a hot end of its own', () => {
+    const second = { 'motor.e': 'motor-200-12', driver: 'hush-plain', 'e.second': true, 'second.heater': 'cartridge-24-40', 'second.sensor': 't100-a' }; // prettier-ignore
+    const machine = made(described({ ...KNOT, ...second }));
+    const ids = machine.parts.map(({ id, role }) => `${id} ${role}`);
+    expect(ids).toEqual(expect.arrayContaining(['e-motor e', 'e-motor-2 e', 'e-driver-2 e', 'hotend-2-heater hotend-2', 'hotend-2-sensor hotend-2'])); // prettier-ignore
+    expect(answersOf(machine)).toMatchObject(second);
+    const one = made(described({ ...KNOT, ...second, 'e.second': false }));
+    expect(one.parts.filter(({ id }) => /-2/.test(id))).toEqual([]);
+  });
+  it('clips keep the whole strip of their edges free; a copy keeps those of the bed plan, and "none" takes them away', () => {
+    const clipped = made(
+      described({ ...KNOT, driver: 'hush-plain', clips: 'front-back', 'clips.reach': 12 }),
+    );
+    expect(clipped.frame.clips_mm).toEqual([
+      { x: [0, 300], y: [0, 12] },
+      { x: [0, 300], y: [188.5, 200.5] },
+    ]);
+    const again = made(described(answersOf(clipped), { base: clipped }));
+    expect(again.frame.clips_mm).toEqual(clipped.frame.clips_mm);
+    const none = made(described({ ...answersOf(clipped), clips: 'none' }, { base: clipped }));
+    expect(none.frame.clips_mm).toBeUndefined();
+  });
+  it('another driver for X takes along the axes that had the same, and leaves those that had their own', () => {
+    const base = made(described({ ...KNOT, driver: 'hush-plain' }));
+    const parts = base.parts.map((part) => (part.id === 'z-driver' ? { ...part, part: 'dray-d1' } : part));
+    const copy = made(described({ ...answersOf(base), driver: 'hush-wire' }, { base: { ...base, parts } }));
+    const drivers = copy.parts.filter(({ id }) => id.endsWith('-driver')).map(({ part }) => part);
+    expect(drivers).toEqual(['hush-wire', 'hush-wire', 'dray-d1', 'hush-wire']);
+  });
   it('any fitting answers make a file that holds together, and are told by it again', () => {
     const fitting = (id: string): fc.Arbitrary<AnswerValue | null> => {
       const question = certain(questionOf(id), id);
@@ -156,6 +185,8 @@ describe('a machine from a description', () => {
         expect(machineSchema.validate(machine, { convert: false }).error).toBeUndefined();
         factsOf(machine);
         const told = answersOf(machine);
+        // Clips without a place are a question, never none.
+        if (told['clips'] === undefined) expect(machine.not_known).toContain('clips');
         for (const { id, kind } of asked(answers))
           if (
             answers[id] != null &&
@@ -164,7 +195,8 @@ describe('a machine from a description', () => {
             id !== 'driver' &&
             id !== 'microsteps' &&
             id !== 'bed.relay' &&
-            id !== 'note'
+            id !== 'note' &&
+            !(id === 'clips' && told[id] === undefined)
           )
             expect([id, told[id]]).toEqual([id, answers[id]]);
       }),

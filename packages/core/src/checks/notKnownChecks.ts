@@ -67,21 +67,38 @@ const without = (ids: readonly string[] | undefined, id: string): string[] | und
   return left.length > 0 ? left : undefined;
 };
 
-/** What `not_known` says of a harness that was proposed, and that nobody has compared with the leads. */
-export const HARNESS = 'harness';
+/** What `not_known` says of a place that was proposed for a part, and that nobody has compared with its leads. */
+export const proposedPlace = (part: string): string => `harness.${part}`;
+const PROPOSED = /^harness(\.|$)/;
+
+/** The parts whose places were proposed and not seen yet; one that lost its place since is none of them. */
+export function proposedParts({ not_known: open = [], harness }: Machine): string[] {
+  return Object.keys(harness).filter(
+    (part) => open.includes(proposedPlace(part)) || open.includes('harness'),
+  );
+}
+
+/** What `not_known` is once somebody has followed the leads of these parts to their plugs. */
+export function notKnownWithout(machine: Machine, parts: readonly string[]): string[] | undefined {
+  const still = proposedParts(machine).filter((part) => !parts.includes(part));
+  const others = (machine.not_known ?? []).filter((id) => !PROPOSED.test(id));
+  const left = [...others, ...still.map(proposedPlace)];
+  return left.length > 0 ? left : undefined;
+}
 
 function proposedHarness({ machine }: Facts): Spoken[] {
-  if (!machine.not_known?.includes(HARNESS)) return [];
+  const parts = proposedParts(machine);
+  if (parts.length === 0) return [];
   return [
     {
-      subject: { kind: 'fact', id: HARNESS },
+      subject: { kind: 'fact', id: 'harness' },
       what: 'Nobody has compared the leads with the places that were proposed.',
       why: 'An image for leads that sit elsewhere drives the wrong heater. Unplug, follow every lead to its plug, and put right here what sits elsewhere.',
-      evidence: ['its places were proposed, not seen'],
+      evidence: [`proposed, not seen: ${parts.join(', ')}`],
       remedies: [
         {
           label: 'I have followed every lead',
-          edits: [{ path: ['not_known'], value: without(machine.not_known, HARNESS) }],
+          edits: [{ path: ['not_known'], value: notKnownWithout(machine, parts) }],
         },
       ],
     },

@@ -2,8 +2,9 @@ import type { Catalogue } from '../catalogue/catalogue';
 import type { AxisDrive } from '../machine/axisDrive';
 import { AXES, type Axis, type Machine, type MachinePart, MOTOR_AXES, type MotorAxis, type ProbeMount } from '../machine/machine'; // prettier-ignore
 import type { OwnSetting } from '../machine/machine';
+import type { Span } from '../probe/probeReach';
 import { asked, type Description, openOf } from './description';
-import { PART_IDS, QUESTIONS, tidy } from './pages';
+import { PART_IDS, QUESTIONS, SECOND_EXTRUDER, tidy } from './pages';
 import { type Answers, NONE, type PartQuestion, type Question } from './question';
 
 /** The machine, or the questions it cannot be without. */
@@ -20,7 +21,11 @@ export function machineFrom(description: Description, id: string, catalogue: Cat
   const { answers, base } = description;
   const [board = '', revision = ''] = text(answers, 'board').split(' ');
   const parts = partsFrom(answers, base);
-  const notKnown = asked(answers).filter((question) => isQuestion(question, answers)).map((question) => question.id); // prettier-ignore
+  const frame = frameFrom(answers, base);
+  const unsaid = asked(answers).filter((question) => isQuestion(question, answers)).map((question) => question.id); // prettier-ignore
+  // Clips that were said to be there, and not how far they reach, are not none.
+  const unplaced = answers['clips'] != null && answers['clips'] !== NONE && !frame.clips_mm && !unsaid.includes('clips'); // prettier-ignore
+  const notKnown = unplaced ? [...unsaid, 'clips'] : unsaid;
   const sameBoard = base?.board.id === board && base.board.revision === revision;
   const mount = mountFrom(answers, base);
   const kit = base?.kit ?? newestKit(catalogue);
@@ -41,7 +46,7 @@ export function machineFrom(description: Description, id: string, catalogue: Cat
         ...(answers['board.seen'] !== true && { revision_seen: false }),
       },
       supply: { volts_v: figure(answers, 'supply.volts'), amps_a: figure(answers, 'supply.amps') },
-      frame: { ...base?.frame, ...frameFrom(answers, base) },
+      frame,
       axes: byAxis(MOTOR_AXES, (axis) => driveFrom(answers, axis)),
       ...(mount && { probe_mount: mount }),
       parts,
@@ -84,10 +89,7 @@ function newestKit({ kits }: Catalogue): Machine['kit'] {
 }
 
 /** The plate's left front corner is the origin, where the machine it was begun from has no other; the nozzle's travel is told by how far it goes past each edge. */
-function frameFrom(
-  answers: Answers,
-  base: Machine | undefined,
-): Pick<Machine['frame'], 'kinematics' | 'travel_mm' | 'bed_mm' | 'switch_at'> {
+function frameFrom(answers: Answers, base: Machine | undefined): Machine['frame'] {
   const [width, depth] = [figure(answers, 'plate.width'), figure(answers, 'plate.depth')];
   const [left, front] = [base?.frame.bed_mm.x[0] ?? 0, base?.frame.bed_mm.y[0] ?? 0];
   const past = (edge: string) => figure(answers, `beyond.${edge}`);
@@ -95,7 +97,10 @@ function frameFrom(
     const at = answers[`end.${axis}`];
     return at === 'min' || at === 'max' ? at : undefined;
   };
+  const { clips_mm: clips, ...kept } = base?.frame ?? {};
   return {
+    ...kept,
+    ...(answers['clips'] === 'own' && clips && { clips_mm: clips }),
     kinematics: text(answers, 'kinematics') as Machine['frame']['kinematics'], // one of its choices
     travel_mm: {
       x: [tidy(left - past('left')), tidy(left + width + past('right'))],
@@ -103,8 +108,24 @@ function frameFrom(
       z: [0, figure(answers, 'height')],
     },
     bed_mm: { x: [left, tidy(left + width)], y: [front, tidy(front + depth)] },
+    ...clipsFrom(answers, { left, front, width, depth }),
     switch_at: Object.fromEntries(AXES.flatMap((axis) => { const at = side(axis); return at ? [[axis, at]] : []; })), // prettier-ignore
   };
+}
+
+/** The strips along two edges that clips stand on. */
+function clipsFrom(
+  answers: Answers,
+  { left, front, width, depth }: { left: number; front: number; width: number; depth: number },
+): Pick<Machine['frame'], 'clips_mm'> {
+  const reach = maybe(answers, 'clips.reach');
+  const at = answers['clips'];
+  if (reach === undefined || (at !== 'front-back' && at !== 'left-right')) return {};
+  const x: Span = [left, tidy(left + width)];
+  const y: Span = [front, tidy(front + depth)];
+  const low = ([from]: Span): Span => [from, tidy(from + reach)];
+  const high = ([, to]: Span): Span => [tidy(to - reach), to];
+  return { clips_mm: at === 'front-back' ? [{ x, y: low(y) }, { x, y: high(y) }] : [{ x: low(x), y }, { x: high(x), y }] }; // prettier-ignore
 }
 
 const wayOf = (value: Answers[string] | undefined): AxisDrive['plus_is'] =>
@@ -157,12 +178,18 @@ function partsFrom(answers: Answers, base: Machine | undefined): MachinePart[] {
       if (typeof part !== 'string' || part === NONE) return [];
       if (of === 'driver') return driversFrom(answers, part, microsteps, base);
       const entry = { id: PART_IDS[of]?.(role) ?? id, part, role };
-      const second = id === 'motor.z' && answers['z.second'] === true;
-      return second ? [entry, { ...entry, id: 'z-motor-2' }] : [entry];
+      const second = SECOND_MOTOR[id];
+      return second && answers[second.flag] === true ? [entry, { ...entry, id: second.motor }] : [entry];
     });
-  const asks = new Set([...QUESTIONS.filter(isPart).map(({ of, role }) => PART_IDS[of]?.(role)), 'z-motor-2', ...MOTOR_AXES.map((axis) => `${axis}-driver`)]); // prettier-ignore
+  const asks = new Set([...QUESTIONS.filter(isPart).map(({ of, role }) => PART_IDS[of]?.(role)), 'z-motor-2', ...Object.values(SECOND_EXTRUDER), ...MOTOR_AXES.map((axis) => `${axis}-driver`)]); // prettier-ignore
   return [...named, ...(base?.parts.filter(({ id }) => !asks.has(id)) ?? [])];
 }
+
+/** Motors that there may be two of, and the question that says so. */
+const SECOND_MOTOR: Readonly<Record<string, { flag: string; motor: string }>> = {
+  'motor.z': { flag: 'z.second', motor: 'z-motor-2' },
+  'motor.e': { flag: 'e.second', motor: SECOND_EXTRUDER.motor },
+};
 
 /** One driver for each axis; where the machine it was begun from has others, they stay. */
 function driversFrom(
@@ -171,12 +198,17 @@ function driversFrom(
   microsteps: number,
   base: Machine | undefined,
 ): MachinePart[] {
-  return MOTOR_AXES.map((axis) => {
+  const drivers = MOTOR_AXES.map((axis): MachinePart => {
     const id = `${axis}-driver`;
     const was = base?.parts.find((entry) => entry.id === id);
     const first = base?.parts.find((entry) => entry.id === 'x-driver');
-    return { ...was, id, part: first?.part === part && was ? was.part : part, role: axis, microsteps };
+    // What has a driver of its own kind keeps it; what has X’s goes along with X.
+    const own = was && first && was.part !== first.part;
+    return { ...was, id, part: own ? was.part : part, role: axis, microsteps };
   });
+  const ofSecond = { id: SECOND_EXTRUDER.driver, part, role: 'e', microsteps };
+  const was = base?.parts.find(({ id }) => id === ofSecond.id);
+  return answers['e.second'] === true ? [...drivers, was ?? ofSecond] : drivers;
 }
 
 /** Places of parts that are still there, on the board that is still the same. */

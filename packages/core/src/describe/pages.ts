@@ -1,5 +1,6 @@
-import { type Axis, type Machine, type MotorAxis } from '../machine/machine';
+import { type Axis, type Machine, type MotorAxis, SECOND_HOTEND } from '../machine/machine';
 import type { PartKind } from '../parts/part';
+import { sameValue } from '../tree/sameValue';
 import { NONE, type Answers, type ChoiceQuestion, type NumberQuestion, type Page, type PartQuestion, type Question } from './question'; // prettier-ignore
 
 type Told<Q extends Question> = Omit<Q, 'kind' | 'id' | 'label'>;
@@ -28,7 +29,11 @@ export const PART_IDS: Partial<Record<PartKind, (role: string) => string>> = {
   lamp: () => 'lamp',
   display: () => 'display',
   'filament-sensor': () => 'filament-sensor',
+  servo: () => 'servo',
 };
+
+/** Under which ids a described machine keeps the motor and the driver of its second extruder. */
+export const SECOND_EXTRUDER = { motor: 'e-motor-2', driver: 'e-driver-2' } as const;
 
 /** A sum of millimetres without the dust of binary fractions. */
 export const tidy = (mm: number): number => Number(mm.toFixed(6));
@@ -83,6 +88,18 @@ function drive(axis: MotorAxis): Question[] {
   ]; // prettier-ignore
 }
 
+/** Whether the clips of a machine are strips along two edges, and how far they reach; else they are its own. */
+function clipStrips({ frame: { clips_mm: clips = [], bed_mm: bed } }: Machine): { at: string; reach?: number } {
+  const [first, second] = clips;
+  if (!first || !second || clips.length !== 2) return { at: 'own' };
+  for (const [at, along, across] of [['front-back', 'x', 'y'], ['left-right', 'y', 'x']] as const) {
+    const reach = tidy(first[across][1] - first[across][0]);
+    const strips = [[bed[across][0], tidy(bed[across][0] + reach)], [tidy(bed[across][1] - reach), bed[across][1]]];
+    if (sameValue([first[across], second[across]], strips) && sameValue([first[along], second[along]], [bed[along], bed[along]])) return { at, reach };
+  }
+  return { at: 'own' };
+} // prettier-ignore
+
 const end = (axis: Axis, low: string, high: string): Question =>
   choice(`end.${axis}`, `${axis.toUpperCase()}: its switch is met`, { min: low, max: high, [NONE]: 'by none: it has no switch' }, {
     how: 'Unplug. Push the axis by hand from end to end and listen for the click, or look for a light that changes.',
@@ -124,6 +141,11 @@ export const PAGES: readonly Page[] = [
     beyond('front', 'Nozzle goes past the front edge', ({ frame }) => frame.bed_mm.y[0] - frame.travel_mm.y[0]),
     beyond('back', 'Nozzle goes past the back edge', ({ frame }) => frame.travel_mm.y[1] - frame.bed_mm.y[1]),
     number('height', 'From the nozzle on the plate to its highest place', { unit: 'mm', range: [10, 2000], needed: true, how: 'Measure from plate to nozzle where Z ends at the top.', read: ({ frame }) => frame.travel_mm.z[1] }),
+    choice('clips', 'Clips or screws that stand on the plate', { [NONE]: 'none', 'front-back': 'at its front and back edges', 'left-right': 'at its left and right edges', own: 'as they are in the bed plan' }, {
+      how: 'Nozzle and probe must not meet them. The whole strip is kept free at first; each clip is put right in the bed plan.',
+      read: (machine) => (machine.frame.clips_mm?.length ? clipStrips(machine).at : machine.not_known?.includes('clips') ? undefined : NONE),
+    }),
+    number('clips.reach', 'They reach onto the plate', { unit: 'mm', range: [1, 100], when: (answers) => answers['clips'] === 'front-back' || answers['clips'] === 'left-right', how: 'From the plate’s edge to the innermost point of a clip.', read: (machine) => clipStrips(machine).reach }),
   ] },
   { id: 'ends', title: 'Ends and switches', questions: [
     end('x', 'at the left', 'at the right'), aSwitch('x'),
@@ -134,7 +156,9 @@ export const PAGES: readonly Page[] = [
   { id: 'z', title: 'Z', questions: [...drive('z'),
     { kind: 'flag', id: 'z.second', label: 'Z has a second motor', read: ({ parts }) => parts.some(({ id }) => id === 'z-motor-2') },
   ] },
-  { id: 'extruder', title: 'Extruder', questions: drive('e') },
+  { id: 'extruder', title: 'Extruder', questions: [...drive('e'),
+    { kind: 'flag', id: 'e.second', label: 'There is a second extruder, with a motor and a driver of its own', read: ({ parts }) => parts.some(({ id }) => id === SECOND_EXTRUDER.motor) },
+  ] },
   { id: 'motors', title: 'Motors and drivers', hint: 'A driver module is destroyed when it is pulled or plugged under power. Unplug first.', questions: [
     ...(['x', 'y', 'z', 'e'] as const).map((axis) => part(`motor.${axis}`, `Motor of ${upper(axis)}`, 'motor', axis, { how: 'Its label says amperes and degrees a step: 1.8° is 200 full steps, 0.9° is 400. No label: measure the ohms of one winding, unplugged.' })),
     part('driver', 'Drivers', 'driver', 'x', { how: 'The print on the module, or on the chip beside each motor’s plug. Where they differ, say the one of X; the others are changed later.' }),
@@ -142,7 +166,9 @@ export const PAGES: readonly Page[] = [
   ] },
   { id: 'hotend', title: 'Hot end', hint: 'A hot end burns and its leads may be live. Unplug it and let it cool before you measure.', questions: [
     part('hotend.heater', 'Hot end: its heater', 'heater', 'hotend', { how: 'The label says volts and watts. No label: measure its ohms cold, plug out; volts × volts ÷ ohms are its watts.' }),
-    part('hotend.sensor', 'Hot end: its sensor', 'thermistor', 'hotend', { how: 'By its type, by its ohms at 25 °C and its β, or by readings at known temperatures (the tool Likely sensors).' }),
+    part('hotend.sensor', 'Hot end: its sensor', 'thermistor', 'hotend', { how: 'By its type, by its ohms at 25 °C and its β, or by its ohms at known temperatures.' }),
+    part('second.heater', 'Second hot end: its heater', 'heater', SECOND_HOTEND, { when: is('e.second', true) }),
+    part('second.sensor', 'Second hot end: its sensor', 'thermistor', SECOND_HOTEND, { when: is('e.second', true) }),
   ] },
   { id: 'bed', title: 'Heated bed', hint: 'Mains at the plate kills. If its heater has a mains plug or lead: local codes and a qualified electrician.', questions: [
     part('bed.heater', 'Bed: its heater', 'heater', 'bed', { optional: true, how: 'As for the hot end. More than 60 V is mains.' }),
@@ -161,6 +187,7 @@ export const PAGES: readonly Page[] = [
     part('fan.part', 'Fan that cools the print', 'fan', 'part', { optional: true, how: 'Volts and amperes stand on its hub.' }),
     part('fan.hotend', 'Fan of the hot end', 'fan', 'hotend', { optional: true, how: 'It never stands still in a print; on some machines it runs always.' }),
     part('fan.board', 'Fan of the board', 'fan', 'board', { optional: true }),
+    part('servo', 'A servo, beside the one in a probe', 'servo', 'servo', { optional: true, onlyIfSaid: true }),
     part('lamp', 'Lamp', 'lamp', 'lamp', { optional: true }),
     part('filament', 'Filament sensor', 'filament-sensor', 'filament', { optional: true }),
     part('display', 'Display', 'display', 'panel', { optional: true, how: 'Rows of letters, a picture of dots with a knob, or one that is touched.' }),

@@ -139,7 +139,7 @@ export interface Machine {
   bed_map?: BedMap;
   /** G-code the slicer puts before and after a print, as it is there now. */
   slicer?: { start?: string; end?: string };
-  /** Questions of the description (describe/questions.ts) that nobody could answer yet. */
+  /** Questions of the description (describe/pages.ts) that nobody could answer yet; `harness.PART` for a place nobody has seen. */
   not_known?: string[];
   /** Findings set aside, by check id and subject: `motion.range accel.x`. */
   waivers?: Record<string, Waiver>;
@@ -293,8 +293,8 @@ export const machineSchema = Joi.object<Machine>({
   not_known: Joi.array()
     .items(
       Joi.string()
-        .pattern(/^[a-z]+(\.[a-z_-]+)*$/)
-        .max(40),
+        .pattern(/^[a-z]+(\.[a-z0-9_-]+)*$/)
+        .max(60),
     )
     .unique()
     .max(MOST),

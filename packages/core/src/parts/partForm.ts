@@ -38,6 +38,8 @@ export const PART_FORM: Readonly<Record<PartKind, readonly PartField[]>> = {
   ],
   switch: [
     choice(['contact'], 'Left alone its contact is', { 'normally-closed': 'closed', 'normally-open': 'open' }, 'Unplug it and measure: 0 Ω is closed.'),
+    { ...choice(['output'], 'It is a sensor, and its output', { 'open-collector': 'only pulls low (open collector)', driven: 'is driven both ways' }, 'With a light or a magnet and three leads. A lever has none: leave it.'), optional: true },
+    maybe(['output_v'], 'Its output, high', 'V'), { ...choice(['pressed'], 'While it is pressed its output is', LEVEL), optional: true },
     SUPPLY, DRAWS,
   ],
   probe: [

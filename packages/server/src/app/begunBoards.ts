@@ -40,8 +40,9 @@ function beginsAs(context: Context, beginning: Beginning): BegunBoard {
     const { revision: like, ...rest } = board;
     return { jolly: 'begun-board/1', board: rest, like, keepsId: true };
   }
-  const { id: _id, name: _name, revision: _revision, print: _print, ...rest } = board;
-  return { jolly: 'begun-board/1', board: rest };
+  // What was found out about the one, its faults and what tells its revisions, is not known of the other.
+  const { id: _id, name: _name, revision: _revision, print: _print, faults: _faults, ...rest } = board;
+  return { jolly: 'begun-board/1', board: { ...rest, tells: [] } };
 }
 
 /** A board that is being described. @throws {Refusal} not-found */

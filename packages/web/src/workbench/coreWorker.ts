@@ -42,6 +42,8 @@ import { type Unresolved, resolve } from '@jolly/core/machine/facts';
 import { type Round, rounds } from '@jolly/core/ripple/rounds';
 import { whyNoPlace, type NoPlace } from '@jolly/core/harness/whyNoPlace';
 import { write } from '@jolly/core/build/write';
+import { headersOf } from '@jolly/core/circuit/leadOrder';
+import { sameValue } from '@jolly/core/tree/sameValue';
 import { expose } from 'comlink';
 
 /** What follows from a machine: computed away from the interface, so that typing never waits for it. */
@@ -224,6 +226,16 @@ const worker = {
     const nowhere = places.length === 0 ? whyNoPlace(is.facts, part) : undefined;
     return { places, ...(nowhere && { nowhere }) };
   },
+  /** The parts that fit a header, each by its cheapest landing there that nothing else is in the way of; the unplaced first. */
+  fitsInto(before: Machine, after: Machine, header: string): Fitting[] {
+    const found = after.parts.flatMap(({ id }): Fitting[] => {
+      const place = worker.landings(before, after, id).places.find(({ landing, clashes }) => clashes.length === 0 && 'leads' in landing && headersOf(landing).includes(header)); // prettier-ignore
+      const now = after.harness[id];
+      if (!place || sameValue(now, place.landing)) return [];
+      return [{ part: id, landing: place.landing, placed: now !== undefined }];
+    });
+    return found.sort((one, other) => Number(one.placed) - Number(other.placed));
+  },
   addition(machine: Machine, wish: string, part: string): Addition | undefined {
     const resolved = factsIn(machine);
     const found = WISHES.find(({ id }) => id === wish);
@@ -275,6 +287,14 @@ export interface SwapPreview {
 export interface PlacesOf {
   places: RankedLanding[];
   nowhere?: NoPlace;
+}
+
+/** A part that could sit in a header, and how. */
+export interface Fitting {
+  part: string;
+  landing: Landing;
+  /** It has a place already. */
+  placed: boolean;
 }
 
 /** What the Wiring station shows. */

@@ -5,7 +5,7 @@ import { contactWords, parseContacts } from '@jolly/core/board/contactWords';
 import { parseNet } from '@jolly/core/board/net';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { Autocomplete, Button, TextInput } from '@mantine/core';
-import { useEffect, useRef, useState } from 'react';
+import { Fragment, useEffect, useRef, useState } from 'react';
 import type { Filling } from '../../ui/form/filling';
 import { FormFields } from '../../ui/form/FormFields';
 import type { Chosen } from './BoardCanvas';
@@ -55,21 +55,53 @@ export function HeadersForm({
         ))}
       </datalist>
       {headers.map((one, at) => (
-        <HeaderRow
-          key={at}
-          header={one}
-          taken={headers.filter((_other, place) => place !== at).map(({ id }) => id)}
-          chosen={at === index}
-          onChoose={() => onChoose({ header: at })}
-          onSet={(part) => putHeader(at, part)}
-          onFor={(words) => filling.onSet(['headers', at, 'for'], words || undefined)}
-          onMore={(part) => {
-            const now = { ...one, ...part };
-            const copy = copyOf({ ...board, headers: headers.map((other, place) => (place === at ? now : other)) }, now); // prettier-ignore
-            onHeaders([...headers.slice(0, at), now, copy, ...headers.slice(at + 1)]);
-            onChoose({ header: at + 1 });
-          }}
-        />
+        <Fragment key={at}>
+          <HeaderRow
+            header={one}
+            taken={headers.filter((_other, place) => place !== at).map(({ id }) => id)}
+            chosen={at === index}
+            onChoose={() => onChoose({ header: at })}
+            onSet={(part) => putHeader(at, part)}
+            onFor={(words) => filling.onSet(['headers', at, 'for'], words || undefined)}
+            onMore={(part) => {
+              const now = { ...one, ...part };
+              const copy = copyOf({ ...board, headers: headers.map((other, place) => (place === at ? now : other)) }, now); // prettier-ignore
+              onHeaders([...headers.slice(0, at), now, copy, ...headers.slice(at + 1)]);
+              onChoose({ header: at + 1 });
+            }}
+          />
+          {header && at === index && (
+            <fieldset className={css.more}>
+              <legend>{header.id}</legend>
+              <PlugFamily
+                key={`${header.id} ${header.family}`}
+                family={header.family}
+                families={families}
+                onFamily={(part) => putHeader(index, part)}
+              />
+              <FormFields whole={board} base={['headers', index]} fields={HEADER_FORM} {...filling} />
+              <div className="row">
+                <Button
+                  size="compact-sm"
+                  variant="default"
+                  onClick={() => add(copyOf(board, header), index + 1)}
+                >
+                  {`One more like ${header.id}`}
+                </Button>
+                <Button
+                  size="compact-sm"
+                  variant="subtle"
+                  onClick={() => {
+                    onHeaders(headers.filter((_one, at) => at !== index));
+                    onChoose(undefined);
+                  }}
+                >
+                  {`Take out ${header.id}`}
+                </Button>
+              </div>
+            </fieldset>
+          )}
+        </Fragment>
       ))}
       <div className="row">
         <Button size="xs" variant="default" onClick={() => add(freshHeader(board))}>
@@ -87,33 +119,6 @@ export function HeadersForm({
           </Button>
         )}
       </div>
-      {header && (
-        <fieldset className={css.more}>
-          <legend>{header.id}</legend>
-          <PlugFamily
-            key={`${header.id} ${header.family}`}
-            family={header.family}
-            families={families}
-            onFamily={(part) => putHeader(index, part)}
-          />
-          <FormFields whole={board} base={['headers', index]} fields={HEADER_FORM} {...filling} />
-          <div className="row">
-            <Button size="compact-sm" variant="default" onClick={() => add(copyOf(board, header), index + 1)}>
-              {`One more like ${header.id}`}
-            </Button>
-            <Button
-              size="compact-sm"
-              variant="subtle"
-              onClick={() => {
-                onHeaders(headers.filter((_one, at) => at !== index));
-                onChoose(undefined);
-              }}
-            >
-              {`Take out ${header.id}`}
-            </Button>
-          </div>
-        </fieldset>
-      )}
     </>
   );
 }

@@ -16,6 +16,7 @@ import { SectionList } from '../../ui/SectionList';
 import { useAct } from '../../ui/useAct';
 import css from './Describe.module.css';
 import { GrowingDrawing } from './GrowingDrawing';
+import { OneTurn } from './OneTurn';
 import { QuestionField } from './QuestionField';
 import { ReportTrains } from './ReportTrains';
 import { type Describing, useDescription } from './useDescription';
@@ -79,6 +80,7 @@ function Describe({
         </h2>
         {page.hint && <p className={css.hint}>{page.hint}</p>}
         <ReportTrains describing={describing} page={page.id} />
+        <OneTurn page={page.id} onAnswer={(given) => void describing.answer(given)} />
         {asked(answers, page.questions).map((question) => (
           <QuestionField
             key={question.id}

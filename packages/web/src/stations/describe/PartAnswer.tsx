@@ -7,6 +7,7 @@ import { partFileUrl } from '../../api/api';
 import { PartForm } from './PartForm';
 import { Picked } from './Picked';
 import type { Field } from './QuestionField';
+import { SensorReadings } from './SensorReadings';
 
 /** A part out of the catalogue, one's own, or none; one that is nowhere is described here. */
 export function PartAnswer({ catalogue, ...field }: Field<PartQuestion> & { catalogue: Catalogue }) {
@@ -24,6 +25,9 @@ export function PartAnswer({ catalogue, ...field }: Field<PartQuestion> & { cata
           ...known.map(({ id, name }) => ({ value: id, label: name })),
         ]}
       />
+      {question.of === 'thermistor' && (
+        <SensorReadings catalogue={catalogue} label={question.label} onTake={(id) => void onAnswer(id)} />
+      )}
       {describing ? (
         <PartForm
           kind={question.of}

@@ -1,4 +1,4 @@
-import { Button, SegmentedControl, Switch, TextInput } from '@mantine/core';
+import { Button, NativeSelect, SegmentedControl, Switch, TextInput } from '@mantine/core';
 import type { Landing } from '@jolly/core/machine/landing';
 import type { MachinePart } from '@jolly/core/machine/machine';
 import { endInWords } from '@jolly/core/formats/swapSheet';
@@ -11,6 +11,7 @@ import { useSearchParams } from 'react-router';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { CannotConnect } from './CannotConnect';
+import { HeaderPanel } from './HeaderPanel';
 import { LeadDrawing } from './LeadDrawing';
 import { LeadPanel } from './LeadPanel';
 import { placeOf } from './leadLines';
@@ -42,6 +43,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   /** The lead that was taken up by a key: its list of places gets the focus once it is there. */
   const [takenUp, setTakenUp] = useState<string>();
   const [pointedAt, setPointedAt] = useState<string>();
+  const [header, setHeader] = useState<string>();
   const leads = useMemo(
     () => benchLeads(wiring, facts.catalogue, job.isDone),
     [wiring, facts.catalogue, job],
@@ -63,9 +65,13 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   const shown = leads.filter(
     (lead) => (!onlyDiffering || lead.differs) && matches(lead, sought.trim().toLowerCase(), wiring),
   );
-  const land = async (lead: BenchLead, landing: Landing) => {
-    const unit = unitOf(wiring, lead.part, landing);
-    setRefused(await wiring.land(`${lead.part.id} to ${placeOf(landing)}`, unit));
+  const land = async ({ part }: Pick<BenchLead, 'part'>, landing: Landing) => {
+    const unit = unitOf(wiring, part, landing);
+    setRefused(await wiring.land(`${part.id} to ${placeOf(landing)}`, unit));
+  };
+  const landById = (id: string, landing: Landing) => {
+    const part = wiring.after.parts.find((one) => one.id === id);
+    if (part) void land({ part }, landing);
   };
   return (
     <>
@@ -83,6 +89,16 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
           label="Differences only"
           checked={onlyDiffering}
           onChange={(event) => setOnlyDiffering(event.currentTarget.checked)}
+        />
+        <NativeSelect
+          size="xs"
+          aria-label="Point at a header"
+          value={header ?? ''}
+          onChange={({ currentTarget: { value } }) => {
+            choose(undefined);
+            setHeader(value || undefined);
+          }}
+          data={[{ value: '', label: 'A header …' }, ...wiring.boards.after.headers.map(({ id }) => id)]}
         />
         <span className="soft">
           {shown.length} of {leads.length} leads
@@ -102,6 +118,9 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
           setTakenUp(id);
         }}
         onLand={(lead, landing) => void land(lead, landing)}
+        onHeader={(id) => {
+          if (!chosen) setHeader(id);
+        }}
       />
       <Refused why={refused} />
       {peeked ? (
@@ -115,6 +134,14 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
           onFocused={() => setTakenUp(undefined)}
           onLand={(landing) => void land(peeked, landing)}
           onClose={() => choose(undefined)}
+        />
+      ) : header !== undefined ? (
+        <HeaderPanel
+          wiring={wiring}
+          header={header}
+          onLand={landById}
+          onChoose={choose}
+          onClose={() => setHeader(undefined)}
         />
       ) : (
         <Unplaced wiring={wiring} onChoose={choose} />

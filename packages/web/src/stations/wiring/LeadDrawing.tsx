@@ -27,6 +27,7 @@ export function LeadDrawing({
   onChoose,
   onTakeUp,
   onLand,
+  onHeader,
 }: {
   wiring: Wiring;
   leads: BenchLead[];
@@ -40,6 +41,8 @@ export function LeadDrawing({
   /** By a key: the list of its places is wanted. */
   onTakeUp: (id: string) => void;
   onLand: (lead: BenchLead, landing: Landing) => void;
+  /** A header of the board was pointed at. */
+  onHeader: (header: string) => void;
 }) {
   const { boards, swap } = wiring;
   const { beside, left, height, newAt, oldAt, whole } = useBenchLayout(wiring, leads.length, over);
@@ -76,7 +79,15 @@ export function LeadDrawing({
         }
         {...pan.ground}
       >
-        <g transform={`translate(${newAt.x} ${newAt.y})`} data-new="">
+        <g
+          transform={`translate(${newAt.x} ${newAt.y})`}
+          data-new=""
+          onClick={({ target }) => {
+            const place = target instanceof Element ? target.closest('[data-place]') : null;
+            const header = place?.getAttribute('data-place');
+            if (header && boards.after.headers.some(({ id }) => id === header)) onHeader(header);
+          }}
+        >
           <BoardShape board={boards.after} names lit={shownLit} />
         </g>
         {swap && (

@@ -4,6 +4,9 @@ import { landingInWords } from '@jolly/core/ripple/leadRules';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { PlacesOf } from '../../workbench/coreWorker';
 import { useEffect, useRef, useState } from 'react';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
+import { Colours } from './Colours';
 import { EndDrawing } from './EndDrawing';
 import type { BenchLead } from './LeadBench';
 import { PlaceRow } from './PlaceRow';
@@ -52,6 +55,7 @@ export function LeadPanel({
         <h3>
           {lead.part.id} <small>{lead.name}</small>
         </h3>
+        {chosen && wiring.unseen.includes(lead.part.id) && <SitsThere wiring={wiring} part={lead.part.id} />}
         {chosen && <CloseButton aria-label="Lay the lead down" onClick={onClose} />}
       </header>
       <div className={css.panelBody}>
@@ -91,6 +95,25 @@ export function LeadPanel({
   );
 }
 
+/** Its place was proposed; whoever has followed its leads says so here. */
+function SitsThere({ wiring, part }: { wiring: Wiring; part: string }) {
+  const { busy, refused, act } = useAct();
+  const seen = () =>
+    act(async () => {
+      const why = await wiring.seen(part);
+      if (why) throw new Error(why);
+    });
+  return (
+    <>
+      <span className="soft">Its place was proposed; nobody has looked.</span>
+      <Button size="compact-sm" variant="default" disabled={busy} onClick={() => void seen()}>
+        I have followed it: it sits there
+      </Button>
+      <Refused why={refused} />
+    </>
+  );
+}
+
 /** Both ends contact by contact, what to do with them, and the photo. */
 function Ends({ wiring, lead }: { wiring: Wiring; lead: BenchLead }) {
   const step = wiring.view.plan.steps.find(
@@ -117,6 +140,7 @@ function Ends({ wiring, lead }: { wiring: Wiring; lead: BenchLead }) {
         </p>
       ))}
       <PhotosOf part={lead.part.id} />
+      <Colours part={lead.part.id} />
     </div>
   );
 }

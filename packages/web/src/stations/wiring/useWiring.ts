@@ -2,7 +2,7 @@ import type { Board } from '@jolly/core/board/board';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Landing } from '@jolly/core/machine/landing';
 import type { Machine } from '@jolly/core/machine/machine';
-import { HARNESS } from '@jolly/core/checks/notKnownChecks';
+import { notKnownWithout, proposedParts, proposedPlace } from '@jolly/core/checks/notKnownChecks';
 import { resolve } from '@jolly/core/machine/facts';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Job, replan, takenChanges } from '@jolly/core/ripple/job';
@@ -26,6 +26,10 @@ export interface Wiring {
   land(label: string, landings: Record<string, Landing>): Promise<string | undefined>;
   /** Gives every part without a place the cheapest one; nobody has looked yet whether it sits there. */
   propose(): Promise<string | undefined>;
+  /** Somebody has followed the lead of this part to the place that was proposed. */
+  seen(part: string): Promise<string | undefined>;
+  /** Parts whose places were proposed, and that nobody has followed yet. */
+  unseen: string[];
   /** Plans leads to be moved by hand: in the open job, or in a job of its own, so that the swap sheet has them. */
   move(label: string, landings: Record<string, Landing>): Promise<string | undefined>;
 }
@@ -62,10 +66,13 @@ export function useWiring(): Wiring | { failed: string } | undefined {
   if (!view.data || !boards) return undefined;
   const land: Wiring['land'] = (label, landings) => {
     if (!stored)
-      return change(
-        label,
-        Object.entries(landings).map(([part, landing]) => ({ path: ['harness', part], value: landing })),
-      );
+      return change(label, [
+        ...Object.entries(landings).map(([part, landing]) => ({ path: ['harness', part], value: landing })),
+        // Whoever says where it sits has seen it.
+        ...(machine.not_known
+          ? [{ path: ['not_known'], value: notKnownWithout(machine, Object.keys(landings)) }]
+          : []),
+      ]);
     const changes = withLandings(before, stored.job.changes, landings);
     const added = changes.filter(({ id }) => !stored.job.changes.some((entry) => entry.id === id));
     return job.save(label, { changes, taken: [...stored.job.taken, ...added.map(({ id }) => id)] });
@@ -80,11 +87,16 @@ export function useWiring(): Wiring | { failed: string } | undefined {
     const label = `${Object.keys(landings).length} places proposed`;
     if (stored) return land(label, landings);
     const open = machine.not_known ?? [];
+    const unseen = Object.keys(landings).map(proposedPlace).filter((id) => !open.includes(id)); // prettier-ignore
     return change(label, [
       ...Object.entries(landings).map(([part, landing]) => ({ path: ['harness', part], value: landing })),
-      ...(open.includes(HARNESS) ? [] : [{ path: ['not_known'], value: [...open, HARNESS] }]),
+      { path: ['not_known'], value: [...open, ...unseen] },
     ]);
   };
+  const seen: Wiring['seen'] = (part) =>
+    change(`${part} sits where it was proposed`, [
+      { path: ['not_known'], value: notKnownWithout(machine, [part]) },
+    ]);
   return {
     key,
     view: view.data,
@@ -94,6 +106,8 @@ export function useWiring(): Wiring | { failed: string } | undefined {
     swap: boards.before !== boards.after,
     land,
     propose,
+    seen,
+    unseen: proposedParts(machine),
     move,
   };
 }
