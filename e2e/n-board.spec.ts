@@ -187,6 +187,18 @@ test.describe('a board nobody has described yet', () => {
     await button(page, 'Only the record').click();
     await station(page, 'Wiring').click();
     await button(page, 'Propose the cheapest places').click();
+    // Lead by lead, or all at once.
+    await expect(docket(page)).toContainText(/proposed, not seen: x-switch, /);
+    await page.getByRole('button', { name: /^x-switch, / }).press('Enter');
+    const lead = page.getByRole('region', { name: 'Lead x-switch' });
+    await lead.getByRole('button', { name: 'I have followed it: it sits there' }).click();
+    await expect(lead).not.toContainText('nobody has looked');
+    await lead.getByText('Colours of its leads, a note').click();
+    await lead.getByLabel('signal').fill('white');
+    await lead.getByLabel('signal').press('Enter');
+    await lead.getByRole('button', { name: 'Lay the lead down' }).click();
+    await page.getByLabel('Point at a header').selectOption('STOP-X');
+    await expect(page.getByRole('region', { name: 'Header STOP-X' })).toContainText('In it: x-switch');
     await docket(page).getByRole('button', { name: 'I have followed every lead' }).click();
     await docket(page).getByRole('button', { name: 'Make the change' }).click();
     await expect(docket(page)).not.toContainText('Nobody has compared the leads');

@@ -95,6 +95,14 @@ describe('moving house', () => {
     const first = await everything(from, 'bittern');
     expect(beside.kept).toEqual(first.kept);
     expect(beside.machine).toEqual({ ...first.machine, id: 'bittern-2' });
+    // In its place: what happened since is gone, and only the way here is told beside what the archive says.
+    const third = await upload(from, bytes);
+    const put = await from.call('POST', `/uploads/${third}/archive`, { choices: { bittern: 'replace' } });
+    expect(put.body).toEqual(['bittern']);
+    const logbook = (await from.call('GET', '/machines/bittern/entries')).body as { summary: string }[];
+    expect(logbook.map(({ summary }) => summary)).not.toContain('something happened');
+    const fourth = await upload(from, bytes);
+    expect((await from.call('GET', `/uploads/${fourth}/archive`)).body).toMatchObject([{ state: 'same' }]);
   });
   it('export and import do the same from the command line', async () => {
     const file = join(folder, 'cli.zip');

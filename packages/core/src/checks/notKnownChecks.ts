@@ -72,10 +72,10 @@ export const proposedPlace = (part: string): string => `harness.${part}`;
 const PROPOSED = /^harness(\.|$)/;
 
 /** The parts whose places were proposed and not seen yet; one that lost its place since is none of them. */
-export function proposedParts({ not_known: open = [], harness }: Machine): string[] {
-  return Object.keys(harness).filter(
-    (part) => open.includes(proposedPlace(part)) || open.includes('harness'),
-  );
+export function proposedParts({ not_known: open = [], harness, parts }: Machine): string[] {
+  return parts
+    .map(({ id }) => id)
+    .filter((part) => harness[part] && (open.includes(proposedPlace(part)) || open.includes('harness')));
 }
 
 /** What `not_known` is once somebody has followed the leads of these parts to their plugs. */

@@ -33,7 +33,7 @@ export interface Planned {
   state: State;
 }
 /** What becomes of a machine that is different here. */
-export type Choice = 'leave' | 'another';
+export type Choice = 'leave' | 'another' | 'replace';
 
 /** What taking an archive in would do; nothing is changed by asking. */
 export async function planOf(context: Context, archive: OpenArchive): Promise<Planned[]> {
@@ -83,9 +83,9 @@ export async function takeArchive(
   const plan = await planOf(context, archive);
   const undecided = plan.filter(({ id, state }) => state === 'different' && !choices[id]);
   if (undecided.length > 0)
-    throw new Refusal('not-so', `different here: ${undecided.map(({ name }) => name).join(', ')}; say whether to leave them or take them in as another`); // prettier-ignore
+    throw new Refusal('not-so', `different here: ${undecided.map(({ name }) => name).join(', ')}; say whether to leave them, take them in beside, or put them in their place`); // prettier-ignore
   const wanted = plan.filter(
-    ({ id, state }) => state === 'new' || (state === 'different' && choices[id] === 'another'),
+    ({ id, state }) => state === 'new' || (state === 'different' && choices[id] !== 'leave'),
   );
   if (wanted.length === 0) return [];
   const own = ownIn(context, archive);
@@ -100,7 +100,12 @@ export async function takeArchive(
     for (const part of own.parts) await putOwnPart(within.db, part, within.now());
     const columns = await columnsByTable(within.db);
     const ids: string[] = [];
-    for (const { id, state } of wanted) ids.push(await takeOne(within, carriedIn(archive, id), state === 'new' ? id : undefined, columns)); // prettier-ignore
+    for (const { id, state } of wanted) {
+      const replaces = state === 'different' && choices[id] === 'replace';
+      if (replaces) await makeRoom(within, id);
+      const own = state === 'new' || replaces ? id : undefined;
+      ids.push(await takeOne(within, carriedIn(archive, id), own, columns));
+    }
     return ids;
   });
   Object.assign(context.catalogue, own.catalogue);
@@ -181,6 +186,13 @@ function readJson(text: string): unknown {
 
 /** Of another machine of the same id only what it is, its logbook, photos and kept files come along. */
 const OF_ANOTHER: readonly Table[] = ['entry', 'image', 'kept', 'photo'];
+
+/** Takes a machine away with all its rows, for another to come in its place. Bytes stay: others may name them. */
+async function makeRoom({ db }: Within, id: string): Promise<void> {
+  for (const table of TABLES.filter((name) => name !== 'image').reverse())
+    await db.query(`delete from ${table} where machine = $1`, [id]); // a name out of the list of tables
+  await db.query('delete from machine where id = $1', [id]);
+}
 
 async function takeOne(
   within: Within,

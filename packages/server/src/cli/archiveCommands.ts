@@ -3,7 +3,7 @@ import { rename, rm } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { Refusal } from '@jolly/contract/refusal';
 import { openArchive } from '../archive/openArchive';
-import { planOf, takeArchive } from '../archive/takeArchive';
+import { type Choice, planOf, takeArchive } from '../archive/takeArchive';
 import { writeArchive } from '../archive/writeArchive';
 import { type Context, openContext } from '../context';
 import { DataProblem, onDisk } from '../data/dataProblem';
@@ -38,19 +38,20 @@ export async function exportCommand(call: Call): Promise<number> {
   });
 }
 
-/** `import FILE [--as-another] [--of own|demo]`: takes an archive in. */
+/** `import FILE [--as-another | --replace] [--of own|demo]`: takes an archive in. */
 export async function importCommand(call: Call): Promise<number> {
   const { values, rest, flags } = readWords(call.words, ['of']);
   const [file] = rest;
-  if (file === undefined) return badInput('import FILE [--as-another] [--of own|demo] [--json]');
+  if (file === undefined) return badInput('import FILE [--as-another | --replace] [--of own|demo] [--json]');
   return withData(call, values.get('of'), async (context) => {
     const archive = await openArchive(resolve(file));
     try {
       const plan = await planOf(context, archive);
       const different = plan.filter(({ state }) => state === 'different');
-      if (different.length > 0 && !flags.has('as-another'))
-        return badInput(`different here: ${different.map(({ id }) => id).join(', ')}; with --as-another they are taken in beside`); // prettier-ignore
-      const choices = Object.fromEntries(different.map(({ id }) => [id, 'another' as const]));
+      const choice: Choice | undefined = flags.has('as-another') ? 'another' : flags.has('replace') ? 'replace' : undefined;
+      if (different.length > 0 && choice === undefined)
+        return badInput(`different here: ${different.map(({ id }) => id).join(', ')}; with --as-another they are taken in beside, with --replace what stands here is lost for them`); // prettier-ignore
+      const choices = Object.fromEntries(different.map(({ id }): [string, Choice] => [id, choice ?? 'leave']));
       const taken = await takeArchive(context, archive, choices);
       const same = plan.filter(({ state }) => state === 'same').map(({ id }) => id);
       if (flags.has('json')) console.log(JSON.stringify({ taken, same }));

@@ -36,7 +36,7 @@ const COMMANDS: Record<string, { usage: string; run: Command }> = {
     run: exportCommand,
   },
   import: {
-    usage: 'import FILE [--as-another] [--of own|demo]  an archive, taken in',
+    usage: 'import FILE [--as-another|--replace] [--of own|demo]  an archive, taken in',
     run: importCommand,
   },
   dump: { usage: 'dump FILE [--dialect FILE] [--json]  a settings report, read', run: dumpCommand },

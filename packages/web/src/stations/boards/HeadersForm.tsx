@@ -145,6 +145,7 @@ function PlugFamily({
       data={[...families.keys()]}
       defaultValue={family}
       maxLength={40}
+      comboboxProps={{ withinPortal: false }}
       onOptionSubmit={take}
       onBlur={(event) => take(event.currentTarget.value.trim())}
     />

@@ -1,6 +1,6 @@
 import type { Planned } from '@jolly/contract/endpoints/archives';
 import { Button, Modal, NativeSelect, Progress } from '@mantine/core';
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
@@ -8,7 +8,12 @@ import { useAct } from '../../ui/useAct';
 import { bringIn } from './bringIn';
 import css from './Shelf.module.css';
 
-type Choice = 'leave' | 'another';
+type Choice = 'leave' | 'another' | 'replace';
+const CHOICES: readonly { value: Choice; label: string }[] = [
+  { value: 'leave', label: 'leave what stands here, and take nothing' },
+  { value: 'another', label: 'take it in beside, under an id of its own' },
+  { value: 'replace', label: 'put it in its place: what stands here is lost' },
+];
 const WORDS: Readonly<Record<Planned['state'], string>> = {
   new: 'is taken in, with all that belongs to it',
   same: 'stands here already, the same',
@@ -50,7 +55,8 @@ export function ArchiveIn({ file, onClose }: { file: File; onClose: () => void }
         await client.invalidateQueries({ queryKey });
       onClose();
     });
-  const wanted = plan?.filter(({ id, state }) => state === 'new' || choices[id] === 'another').length ?? 0;
+  const wanted =
+    plan?.filter(({ id, state }) => state === 'new' || (choices[id] ?? 'leave') !== 'leave').length ?? 0;
   const undecided = plan?.filter(({ id, state }) => state === 'different' && !choices[id]).length ?? 0;
   return (
     <Modal opened onClose={close} title={file.name} size="lg">
@@ -69,18 +75,16 @@ export function ArchiveIn({ file, onClose }: { file: File; onClose: () => void }
                 <NativeSelect
                   aria-label={`What becomes of ${name}`}
                   value={choices[id] ?? ''}
-                  data={[
-                    { value: '', label: 'choose …' },
-                    { value: 'leave', label: 'leave what stands here, and take nothing' },
-                    { value: 'another', label: 'take it in beside, under an id of its own' },
-                  ]}
+                  data={[{ value: '', label: 'choose …' }, ...CHOICES]}
                   onChange={({ currentTarget: { value } }) =>
-                    setChoices((now) =>
-                      value === 'leave' || value === 'another' ? { ...now, [id]: value } : now,
-                    )
+                    setChoices((now) => {
+                      const chosen = CHOICES.find((one) => one.value === value)?.value;
+                      return chosen ? { ...now, [id]: chosen } : now;
+                    })
                   }
                 />
               )}
+              {choices[id] === 'replace' && <Lost id={id} name={name} />}
             </li>
           ))}
         </ul>
@@ -97,5 +101,18 @@ export function ArchiveIn({ file, onClose }: { file: File; onClose: () => void }
         </Button>
       </div>
     </Modal>
+  );
+}
+
+/** What is lost where an archive's machine takes the place of one that stands here. */
+function Lost({ id, name }: { id: string; name: string }) {
+  const entries = useQuery({ queryKey: ['entries', id], queryFn: () => api.entries({ id }) });
+  const photos = useQuery({ queryKey: ['photos', id], queryFn: () => api.photos({ id }) });
+  if (!entries.data || !photos.data)
+    return <p role="alert">What of {name} would be lost is being looked up.</p>;
+  return (
+    <p role="alert">
+      {`${name} as it stands here is lost for good: ${entries.data.length} logbook entries, ${photos.data.length} photos, its jobs, builds and proofs. Save it as an archive first, where you may want it again.`}
+    </p>
   );
 }

@@ -13,7 +13,8 @@ export function PlateActs({ plate }: { plate: Plate }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const { busy, refused, act } = useAct();
-  const [asked, setAsked] = useState<'copy' | 'delete'>();
+  const [asked, setAsked] = useState<'copy' | 'rename' | 'delete'>();
+  const [place, setPlace] = useState('');
   const [name, setName] = useState('');
   const anew = async () => {
     for (const queryKey of [['machines'], ['archive'], ['demo']])
@@ -28,6 +29,15 @@ export function PlateActs({ plate }: { plate: Plate }) {
   const copy = () =>
     act(async () => {
       await api.copyMachine({ id: machine.id }, { name });
+      setAsked(undefined);
+      await anew();
+    });
+  const rename = () =>
+    act(async () => {
+      // As it stands now: the plate may be older than the last change.
+      const { machine: now, version } = await api.machine({ id: machine.id });
+      const named = { ...now, name: name.trim(), place: place.trim() };
+      await api.saveMachine({ id: machine.id }, { machine: named, version, label: `Name and place: ${named.name}, ${named.place}` }); // prettier-ignore
       setAsked(undefined);
       await anew();
     });
@@ -53,6 +63,15 @@ export function PlateActs({ plate }: { plate: Plate }) {
             }}
           >
             Copy it
+          </Menu.Item>
+          <Menu.Item
+            onClick={() => {
+              setName(machine.name);
+              setPlace(machine.place);
+              setAsked('rename');
+            }}
+          >
+            Rename it, or say where it stands
           </Menu.Item>
           <Menu.Item onClick={() => void describe()}>Describe another like it</Menu.Item>
           <Menu.Item component="a" href={machineArchiveUrl(machine.id)} download>
@@ -84,6 +103,28 @@ export function PlateActs({ plate }: { plate: Plate }) {
         <div className="row">
           <Button disabled={busy || name.trim() === ''} onClick={() => void copy()}>
             Copy {machine.name}
+          </Button>
+        </div>
+      </Modal>
+      <Modal opened={asked === 'rename'} onClose={() => setAsked(undefined)} title={`Rename ${machine.name}`}>
+        <p className="soft">Its id stays {machine.id}. The display shows the new name with the next image.</p>
+        <TextInput
+          label="What you call it"
+          value={name}
+          maxLength={40}
+          data-autofocus
+          onChange={(event) => setName(event.currentTarget.value)}
+        />
+        <TextInput
+          label="Where it stands"
+          value={place}
+          maxLength={80}
+          onChange={(event) => setPlace(event.currentTarget.value)}
+        />
+        <Refused why={refused} />
+        <div className="row">
+          <Button disabled={busy || name.trim() === '' || place.trim() === ''} onClick={() => void rename()}>
+            Keep this name
           </Button>
         </div>
       </Modal>
