@@ -1,6 +1,6 @@
 /**
  * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`
- * (`-- --simulation` for the virtual bench alone).
+ * (`-- --simulation` for the virtual bench alone, `-- --archives` for moving house).
  * It is bundled first, as the product is: a runner that keeps function names would slow every closure.
  * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
  */
@@ -21,6 +21,7 @@ import { includesOf } from '../packages/server/src/build/includes';
 import { type ByteStore, folderStore } from '../packages/server/src/files/byteStore';
 import { loadCatalogue, loadDemoMachines, loadKitSources } from '../packages/server/src/files/catalogue';
 import { paths } from '../packages/server/src/paths';
+import { archivesBench } from './archives';
 import { commitsBench } from './commits';
 import { harnessBench } from './harness';
 import { settingsBench } from './settings';
@@ -53,11 +54,16 @@ async function main(): Promise<void> {
     await simulation(plover, factsOf);
     return rmSync(scratch, { recursive: true, force: true });
   }
+  if (process.argv.includes('--archives')) {
+    await archivesBench(root, scratch, say);
+    return rmSync(scratch, { recursive: true, force: true });
+  }
   settingsBench(plover, catalogue.kits[0]!, factsOf, say);
   await rippleBench(root, catalogue, factsOf, say);
   await harnessBench(say);
   identifyBench(catalogue, say);
   await commitsBench(root, scratch, say);
+  await archivesBench(root, scratch, say);
 
   const compiler = startCompiler(paths(root, scratch).compilerWorker);
   await compiler.warm();

@@ -14,7 +14,6 @@ const VIEWS = {
   calibrate: '/machines/plover/calibrate',
   settings: '/machines/plover/settings?part=x&key=steps.x',
   'bed-plan': '/machines/plover/settings?view=plan',
-  directions: '/machines/plover/settings?view=directions',
   files: '/machines/plover/settings?view=files&file=option_homing.h',
   build: '/machines/plover/build',
   flash: '/machines/plover/flash',
@@ -23,6 +22,7 @@ const VIEWS = {
   logbook: '/machines/plover/logbook',
   shelf: '/',
   describe: '/',
+  board: '/',
 };
 
 const browser = await chromium.launch({
@@ -109,6 +109,20 @@ async function printing() {
   await page.waitForTimeout(800);
 }
 
+/** A board begun as a copy of another, one of its headers chosen. */
+async function board() {
+  const begun = await fetch(`${address}/api/boards-begun`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', origin: address },
+    body: JSON.stringify({ from: 'copy', id: 'harrow-h6', revision: 'A' }),
+  });
+  const { id } = await begun.json();
+  await page.goto(`${address}/boards/${id}?at=headers`);
+  await page.getByRole('application').focus();
+  for (let press = 0; press < 3; press += 1) await page.keyboard.press('PageDown');
+  await page.getByText(/^Still open/).waitFor();
+}
+
 /** A machine begun from a settings report, with what was looked at so far. */
 async function describe() {
   const ask = async (method, path, body) => {
@@ -139,13 +153,10 @@ async function shoot(name, path) {
   if (name === 'bring-up') await bringUp();
   if (name === 'printing') await printing();
   if (name === 'describe') await describe();
+  if (name === 'board') await board();
   if (name === 'bed-plan') {
     await button('Try homing').click();
     await page.getByText(/Z is homed/).waitFor({ timeout: 120_000 });
-  }
-  if (name === 'directions') {
-    await page.getByLabel('X by +10 mm').selectOption('-x');
-    await page.getByLabel('Y by +10 mm').selectOption('+y');
   }
   if (name === 'files')
     await page.getByLabel('Held against').selectOption({ label: 'the machine before this job' });

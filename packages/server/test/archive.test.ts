@@ -130,6 +130,13 @@ describe('moving house', () => {
     await archive.close();
     expect(await run(data, 'export', out, '--machine', 'nobody')).toMatchObject({ code: 2 });
     expect(await run(data, 'import', join(root, 'README.md'))).toMatchObject({ code: 2 });
+    const away = await run(data, 'import', join(folder, 'nowhere.zip'));
+    expect(away).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('nowhere.zip is not there') as unknown,
+    });
+    expect(await run(data, 'export', join(folder, 'no/such/folder.zip'))).toMatchObject({ code: 2 });
+    expect(await run(data, 'export', 'bittern', out)).toMatchObject({ code: 2 });
   });
 });
 

@@ -11,6 +11,7 @@ import { takeHold } from '../data/holder';
 import { paths } from '../paths';
 import { startReading } from '../reading/reading';
 import { openDb } from '../sql/db';
+import { errorCode } from '../data/errorCode';
 import { listMachines } from '../sql/machines';
 import { badInput, type Call, EXIT, readWords } from './command';
 
@@ -18,7 +19,8 @@ import { badInput, type Call, EXIT, readWords } from './command';
 export async function exportCommand(call: Call): Promise<number> {
   const { values, rest, flags } = readWords(call.words, ['machine', 'of']);
   const [file] = rest;
-  if (file === undefined) return badInput('export FILE [--machine ID] [--of own|demo] [--json]');
+  if (file === undefined || rest.length > 1)
+    return badInput('export FILE [--machine ID] [--of own|demo] [--json]');
   return withData(call, values.get('of'), async (context) => {
     const shelf = (await listMachines(context.db)).map(({ machine }) => machine.id);
     const wanted = values.get('machine');
@@ -42,16 +44,23 @@ export async function exportCommand(call: Call): Promise<number> {
 export async function importCommand(call: Call): Promise<number> {
   const { values, rest, flags } = readWords(call.words, ['of']);
   const [file] = rest;
-  if (file === undefined) return badInput('import FILE [--as-another | --replace] [--of own|demo] [--json]');
+  if (file === undefined || rest.length > 1)
+    return badInput('import FILE [--as-another | --replace] [--of own|demo] [--json]');
   return withData(call, values.get('of'), async (context) => {
     const archive = await openArchive(resolve(file));
     try {
       const plan = await planOf(context, archive);
       const different = plan.filter(({ state }) => state === 'different');
-      const choice: Choice | undefined = flags.has('as-another') ? 'another' : flags.has('replace') ? 'replace' : undefined;
+      const choice: Choice | undefined = flags.has('as-another')
+        ? 'another'
+        : flags.has('replace')
+          ? 'replace'
+          : undefined;
       if (different.length > 0 && choice === undefined)
         return badInput(`different here: ${different.map(({ id }) => id).join(', ')}; with --as-another they are taken in beside, with --replace what stands here is lost for them`); // prettier-ignore
-      const choices = Object.fromEntries(different.map(({ id }): [string, Choice] => [id, choice ?? 'leave']));
+      const choices = Object.fromEntries(
+        different.map(({ id }): [string, Choice] => [id, choice ?? 'leave']),
+      );
       const taken = await takeArchive(context, archive, choices);
       const same = plan.filter(({ state }) => state === 'same').map(({ id }) => id);
       if (flags.has('json')) console.log(JSON.stringify({ taken, same }));
@@ -61,6 +70,17 @@ export async function importCommand(call: Call): Promise<number> {
       await archive.close();
     }
   });
+}
+
+const UNREACHABLE: Readonly<Record<string, string>> = {
+  ENOENT: 'is not there', EACCES: 'may not be read or written', EISDIR: 'is a folder', ENOTDIR: 'lies in no folder', ENOSPC: 'does not fit: the disk is full',
+}; // prettier-ignore
+
+/** Why a file of the call cannot be read or written, in a sentence; undefined for any other error. */
+function unreachable(error: unknown): string | undefined {
+  const why = UNREACHABLE[errorCode(error) ?? ''];
+  const path = error instanceof Error && 'path' in error ? String(error.path) : '';
+  return why && path ? `${path.replace(/\.part$/, '')} ${why}` : undefined;
 }
 
 /** Opens a data folder for as long as something is done with it; no server may hold it. */
@@ -86,6 +106,8 @@ async function withData(
     });
   } catch (error) {
     if (error instanceof Refusal) return badInput(error.message);
+    const why = unreachable(error);
+    if (why) return badInput(why);
     if (!(error instanceof DataProblem)) throw error;
     console.error(`${error.message}.`);
     return EXIT.stopped;

@@ -1,7 +1,7 @@
 import { keysOf, oneOf } from '@jolly/core/tree/keysOf';
 import { NativeSelect, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { memo, useDeferredValue, useState } from 'react';
 import { Link } from 'react-router';
 import { api } from '../../api/api';
 import type { Plate } from '@jolly/contract/endpoints/machines';
@@ -21,7 +21,9 @@ export function Shelf() {
   const [wanted, setWanted] = useState('');
   const [order, setOrder] = useState<Order>('due');
   const plates = machines.data ?? [];
-  const shown = inOrder(found(plates, wanted), order);
+  // A key is answered at once; two hundred plates follow when there is time.
+  const sought = useDeferredValue(wanted);
+  const shown = inOrder(found(plates, sought), order);
   return (
     <main className={css.shelf}>
       <header>
@@ -105,7 +107,7 @@ function Unread({ error }: { error: Error | null }) {
     <p className="soft">Looking at the shelf.</p>
   );
 }
-function MachinePlate({ plate }: { plate: Plate }) {
+const MachinePlate = memo(function MachinePlate({ plate }: { plate: Plate }) {
   const { machine, findings, image } = plate;
   const { bed_mm: bed, travel_mm: travel } = machine.frame;
   return (
@@ -146,7 +148,7 @@ function MachinePlate({ plate }: { plate: Plate }) {
       </p>
     </li>
   );
-}
+});
 
 /** The plate and its travel to one scale, so that machines can be told apart at a glance. */
 function PlateDrawing({ plate }: { plate: Plate }) {
