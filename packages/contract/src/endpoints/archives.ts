@@ -43,7 +43,8 @@ export const archives = {
     refusals: ['bad-file'],
   }),
   takeUpload: endpoint('post /uploads/{id}/archive', {
-    summary: 'Take it in, all or nothing; of what is different here, leave it, take it in as another, or put it in the place of what stands here',
+    summary:
+      'Take it in, all or nothing; of what is different here, leave it, take it in as another, or put it in the place of what stands here',
     params: { id },
     body: object({ choices: record(oneOf('leave', 'another', 'replace')) }),
     answer: json(list(text)),

@@ -47,7 +47,7 @@ function OneField({ field, ...filling }: Filling & { field: FormField }) {
         label={field.label}
         {...(field.how && { description: field.how })}
         data={[
-          { value: '', label: field.optional ? 'none' : 'choose …' },
+          { value: '', label: field.optional ? 'not said' : 'choose …' },
           ...Object.entries(field.choices).map(([choice, label]) => ({ value: choice, label })),
         ]}
         value={typedOf(value)}
