@@ -1,6 +1,6 @@
 /**
  * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`
- * (`-- --simulation` for the virtual bench alone, `-- --archives` for moving house).
+ * (`-- --simulation` for the virtual bench alone, `-- --archives` for moving house, `-- --fit` for which features fit).
  * It is bundled first, as the product is: a runner that keeps function names would slow every closure.
  * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
  */
@@ -23,6 +23,7 @@ import { loadCatalogue, loadDemoMachines, loadKitSources } from '../packages/ser
 import { paths } from '../packages/server/src/paths';
 import { archivesBench } from './archives';
 import { commitsBench } from './commits';
+import { fitBench } from './fit';
 import { harnessBench } from './harness';
 import { settingsBench } from './settings';
 import { simulationBench } from './simulation';
@@ -58,9 +59,14 @@ async function main(): Promise<void> {
     await archivesBench(root, scratch, say);
     return rmSync(scratch, { recursive: true, force: true });
   }
+  if (process.argv.includes('--fit')) {
+    await fitBench(say);
+    return rmSync(scratch, { recursive: true, force: true });
+  }
   settingsBench(plover, catalogue.kits[0]!, factsOf, say);
   await rippleBench(root, catalogue, factsOf, say);
   await harnessBench(say);
+  await fitBench(say);
   identifyBench(catalogue, say);
   await commitsBench(root, scratch, say);
   await archivesBench(root, scratch, say);

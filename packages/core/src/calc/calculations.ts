@@ -25,6 +25,7 @@ import { mapTime } from '../probe/mapTime';
 import { probeOffset } from '../probe/probeOffset';
 import { probeReach } from '../probe/probeReach';
 import { likelyDrives } from '../motion/likelyDrives';
+import { fitFeatures } from '../solver/fitFeatures';
 import { stepsPerMm } from '../motion/stepsPerMm';
 import { adcToC, thermistorC } from '../heat/thermistor';
 import { topSpeed } from '../motion/topSpeed';
@@ -33,6 +34,7 @@ import type { Calculation } from '../calculation/calculation';
 // Each has its own input and output; they are called by name, with input that is checked there.
 const all = [
   stepsPerMm,
+  fitFeatures,
   likelyDrives,
   topSpeed,
   deviationFromJolt,
