@@ -8,6 +8,7 @@ import fc from 'fast-check';
 import { powerOnRecorded, type Recording } from '@jolly/bench';
 import { fromBase64 } from '@jolly/core/bytes/base64';
 import { resolve } from '@jolly/core/machine/facts';
+import { readImageFile } from '@jolly/core/image/imageFile';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ended, root, serverForTests, testServer, throwAway } from './fixtures/server';
@@ -103,6 +104,14 @@ describe('builds and flashes', () => {
     });
     const entries = (await call('GET', '/machines/plover/entries')).body;
     expect(entries[0]).toMatchObject({ kind: 'build', detail: { imageHash: build.imageHash } });
+    for (const format of ['bin', 'hex', 'uf2']) {
+      const file = await fetch(`${server.address()}/api/images/${build.imageHash}/file/${format}`);
+      expect(file.headers.get('content-disposition')).toContain(`-${build.buildId}.${format}`);
+      const read = readImageFile(new Uint8Array(await file.arrayBuffer()));
+      expect(read).toMatchObject({ format });
+    }
+    expect((await call('GET', `/images/${build.imageHash}/file/elf`)).status).toBe(400);
+    expect((await call('GET', `/images/${'0'.repeat(64)}/file/hex`)).status).toBe(404);
   });
 
   it('one changed setting compiles its readers only', async () => {

@@ -1,6 +1,7 @@
 import type { Diagnostic } from '@jolly/core/build/diagnostic';
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import type { Sizes } from '@jolly/core/build/sizes';
+import { IMAGE_FORMATS } from '@jolly/core/image/imageFile';
 import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { bytes, endpoint, events, json } from '../endpoint';
 import { hash, id, ofMachine } from '../params';
@@ -100,5 +101,11 @@ export const builds = {
     summary: 'The bytes of an image',
     params: { hash },
     answer: bytes,
+  }),
+  imageFile: endpoint('get /images/{hash}/file/{format}', {
+    summary: 'An image as a file: .bin, Intel HEX or UF2, at its address, read back before it is sent',
+    params: { hash, format: oneOf(...IMAGE_FORMATS) },
+    answer: bytes,
+    refusals: ['not-so'],
   }),
 };

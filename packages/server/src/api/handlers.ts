@@ -17,6 +17,7 @@ import joiToJson from 'joi-to-json';
 import type { Writable } from 'node:stream';
 import { createUploads } from '../archive/uploads';
 import { writeArchive } from '../archive/writeArchive';
+import { imageFile } from '../app/artefacts';
 import * as board from '../app/board';
 import * as builds from '../app/builds';
 import * as descriptions from '../app/descriptions';
@@ -194,6 +195,10 @@ function ofBuilds(context: Context, running: builds.Builds): Of<typeof buildsCon
       type: OCTETS,
       bytes: await builds.imageOf(context, params.hash),
       cache: FOR_EVER,
+    }),
+    imageFile: async ({ params }) => ({
+      type: OCTETS,
+      ...(await imageFile(context, params.hash, params.format)),
     }),
   };
 }

@@ -1,6 +1,7 @@
 import type { Machine } from '@jolly/core/machine/machine';
 import { pathOf } from '@jolly/contract/client';
 import type { Board } from '@jolly/core/board/board';
+import type { ImageFormat } from '@jolly/core/image/imageFile';
 import { appWindow } from '../app/window';
 
 /** Every way into the server, made from the contract. */
@@ -28,6 +29,8 @@ export const photoUrl = (id: string, photo: number): string =>
 export const boardPhotoUrl = (id: string, hash: string): string => `${pathOf('boardPhoto', { id })}?of=${hash.slice(0, 12)}`; // prettier-ignore
 export const chipFileUrl = (id: string): string => pathOf('chipFile', { id });
 export const partFileUrl = (id: string): string => pathOf('partFile', { id });
+export const imageFileUrl = (hash: string, format: ImageFormat): string =>
+  pathOf('imageFile', { hash, format });
 export const boardFileUrl = ({ id, revision }: Pick<Board, 'id' | 'revision'>): string =>
   pathOf('boardFile', { id, revision });
 

@@ -4,7 +4,9 @@ import { fitFindings } from '@jolly/core/build/fitFindings';
 import { overrideEdit } from '@jolly/core/machine/edit';
 import { stopping } from '@jolly/core/finding/stopping';
 import { useQuery } from '@tanstack/react-query';
-import { api } from '../../api/api';
+import type { ImageFormat } from '@jolly/core/image/imageFile';
+import { keysOf } from '@jolly/core/tree/keysOf';
+import { api, imageFileUrl } from '../../api/api';
 import type { Build } from '@jolly/contract/endpoints/builds';
 import { Docket } from '../../app/docket/Docket';
 import { type Slip, slipOfFinding } from '../../app/docket/slip';
@@ -126,6 +128,7 @@ function ImageSizes({ build }: { build: Done }) {
         Build <b className="figures">{build.buildId}</b> · {build.compiled} sources compiled anew ·{' '}
         {whenOf(build.endedAt)}
       </p>
+      <SaveImage hash={build.imageHash} />
       <h3>What takes the room</h3>
       <ol className={css.sources}>
         {sizes.bySource.slice(0, SOURCES).map((source) => (
@@ -141,6 +144,26 @@ function ImageSizes({ build }: { build: Done }) {
         ))}
       </ol>
     </>
+  );
+}
+
+const FORMATS: Readonly<Record<ImageFormat, string>> = {
+  bin: '.bin, for a card',
+  hex: 'Intel HEX, for a programmer',
+  uf2: 'UF2, for a board that shows itself as a drive',
+};
+
+/** The image as a file; it was read back before it is handed out. */
+function SaveImage({ hash }: { hash: string }) {
+  return (
+    <p className="row" aria-label="Save the image" role="group">
+      Save the image:
+      {keysOf(FORMATS).map((format) => (
+        <a key={format} href={imageFileUrl(hash, format)} download>
+          {FORMATS[format]}
+        </a>
+      ))}
+    </p>
   );
 }
 

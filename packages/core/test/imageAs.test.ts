@@ -1,0 +1,48 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { chipOf } from '../src/catalogue/catalogue';
+import { imageAs } from '../src/image/imageAs';
+import { readImageFile } from '../src/image/imageFile';
+import { makeImage } from '../src/image/imageHeader';
+import { installed } from './fixtures/demo';
+
+const { catalogue } = installed;
+
+describe('an image as a file', () => {
+  it.each(catalogue.boards.map((board) => [`${board.id} ${board.revision}`, board] as const))(
+    'of %s: any code, in every format, lies where the board looks for it',
+    (_name, board) => {
+      const chip = chipOf(catalogue, board);
+      if (!chip) throw new Error('no chip');
+      const [{ load_address: loadAddress, target }] = board.routes;
+      fc.assert(
+        fc.property(fc.uint8Array({ minLength: 1, maxLength: 3000 }), (code) => {
+          const image = makeImage({ kitVersion: '0.1.0', target, loadAddress, buildId: 'ab12cd34', name: 'Knot' }, code); // prettier-ignore
+          for (const format of ['hex', 'uf2'] as const) {
+            const file = imageAs(format, image, board, chip);
+            const read = readImageFile(file);
+            expect(read).toMatchObject({ format });
+            if ('problem' in read) throw new Error(read.problem);
+            expect(read.segments[0]?.address).toBe(chip.flash_at + loadAddress);
+            expect(read.segments[0]?.bytes.subarray(0, image.length)).toEqual(image);
+          }
+          expect(imageAs('bin', image, board, chip)).toBe(image);
+        }),
+        { numRuns: 20 },
+      );
+    },
+  );
+  it('ends a HEX text with the end of its last line', () => {
+    const [board] = catalogue.boards;
+    const chip = chipOf(catalogue, board);
+    if (!board || !chip) throw new Error('no board');
+    const text = new TextDecoder().decode(imageAs('hex', Uint8Array.from([1, 2, 3]), board, chip));
+    expect(text.endsWith(':00000001FF\n')).toBe(true);
+  });
+  it('one that runs past the flash is not handed out', () => {
+    const [board] = catalogue.boards;
+    const chip = chipOf(catalogue, board);
+    if (!board || !chip) throw new Error('no board');
+    expect(() => imageAs('hex', new Uint8Array(chip.flash_bytes + 4096), board, chip)).toThrow('cannot be read back'); // prettier-ignore
+  });
+});
