@@ -3,7 +3,7 @@ import type { Finding } from '../finding/finding';
 import type { Sizes } from './sizes';
 
 /** Within this share of a budget an image counts as at the brim. */
-const BRIM = 0.02;
+export const BRIM = 0.02;
 
 /** Findings about how a built image fits its chip: `fit.flash-over`, `fit.ram-over`, `fit.brim`. */
 export function fitFindings(sizes: Sizes, chip: Chip): Finding[] {

@@ -1,5 +1,6 @@
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { fitCommand } from './fitCommand';
 import { exportCommand, importCommand } from './archiveCommands';
 import { benchCommand } from './benchCommand';
 import { buildCommand } from './buildCommand';
@@ -27,6 +28,10 @@ const COMMANDS: Record<string, { usage: string; run: Command }> = {
     run: wireCommand,
   },
   build: { usage: 'build FILE --out DIR [--json]  firmware files, image, sizes and log', run: buildCommand },
+  fit: {
+    usage: 'fit FILE [--keep KEYS] [--worth KEY=N,…] [--json]  what to leave out so that the image fits',
+    run: fitCommand,
+  },
   bench: {
     usage: 'bench FILE [--seed N] [--json]  the virtual machine of a machine file; lines from standard input',
     run: benchCommand,

@@ -2,6 +2,7 @@ import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type {
   AnswerValue,
   ChoiceQuestion,
+  FlagQuestion,
   NumberQuestion,
   Question,
   TextQuestion,
@@ -55,7 +56,7 @@ export function QuestionField({
 }
 
 function Answer({ field, catalogue }: { field: Field; catalogue: Catalogue }) {
-  const { question, given, onAnswer } = field;
+  const { question } = field;
   switch (question.kind) {
     case 'number':
     case 'text':
@@ -67,18 +68,7 @@ function Answer({ field, catalogue }: { field: Field; catalogue: Catalogue }) {
         <Picked {...field} question={question} choices={question.choices} />
       );
     case 'flag':
-      return (
-        <Radio.Group
-          label={question.label}
-          value={given === true ? 'yes' : given === false ? 'no' : ''}
-          onChange={(value) => void onAnswer(value === 'yes')}
-        >
-          <div className={css.flag}>
-            <Radio value="yes" label="yes" />
-            <Radio value="no" label="no" />
-          </div>
-        </Radio.Group>
-      );
+      return <YesOrNo {...field} question={question} />;
     case 'board':
       return <BoardAnswer {...field} question={question} catalogue={catalogue} />;
     case 'part':
@@ -137,17 +127,44 @@ function readFigure(question: NumberQuestion, said: string): { value: number } |
   return { value };
 }
 
-/** Frame kinds are told apart by what moves; each is drawn. */
-function FrameChoice({ question, given, onAnswer }: Field<ChoiceQuestion>) {
+/** What was just chosen, shown at once: what is kept of it comes back a moment later, and a radio would fall back meanwhile. */
+function useChosen({ given, onAnswer }: Field): [string, (value: string, answer: AnswerValue) => void] {
+  const kept = given === true ? 'yes' : given === false ? 'no' : typeof given === 'string' ? given : '';
+  const [chosen, setChosen] = useState(kept);
+  useEffect(() => setChosen(kept), [kept]);
+  const choose = async (value: string, answer: AnswerValue) => {
+    setChosen(value);
+    // What was refused was not chosen.
+    if ((await onAnswer(answer)) !== undefined) setChosen(kept);
+  };
+  return [chosen, (value, answer) => void choose(value, answer)];
+}
+
+function YesOrNo(field: Field<FlagQuestion>) {
+  const [chosen, choose] = useChosen(field);
   return (
     <Radio.Group
-      label={question.label}
-      value={typeof given === 'string' ? given : ''}
-      onChange={(value) => void onAnswer(value)}
+      label={field.question.label}
+      value={chosen}
+      onChange={(value) => choose(value, value === 'yes')}
     >
+      <div className={css.flag}>
+        <Radio value="yes" label="yes" />
+        <Radio value="no" label="no" />
+      </div>
+    </Radio.Group>
+  );
+}
+
+/** Frame kinds are told apart by what moves; each is drawn. */
+function FrameChoice(field: Field<ChoiceQuestion>) {
+  const [chosen, choose] = useChosen(field);
+  const { question } = field;
+  return (
+    <Radio.Group label={question.label} value={chosen} onChange={(value) => choose(value, value)}>
       <div className={css.frames}>
         {question.choices.map(({ value, label }) => (
-          <label key={value} className={css.frame} data-chosen={given === value}>
+          <label key={value} className={css.frame} data-chosen={chosen === value}>
             <FrameDrawing kind={value} />
             <Radio value={value} label={label} />
           </label>
