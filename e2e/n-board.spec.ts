@@ -205,6 +205,9 @@ test.describe('a board nobody has described yet', () => {
     await station(page, 'Build').click();
     await button(page, 'Build').click();
     await expect(page.getByText(/Built/).first()).toBeVisible();
+    const saved = page.waitForEvent('download');
+    await page.getByRole('link', { name: /^Intel HEX/ }).click();
+    expect((await saved).suggestedFilename()).toMatch(/^whimbrel-[0-9a-f]{8}\.hex$/);
   });
 
   test('by keys on the drawing: chosen, moved, turned, copied, its contacts named', async ({ page }) => {
