@@ -7,9 +7,8 @@ import { paths } from './paths';
 import type { Reading } from './reading/reading';
 import type { Db, Queries } from './sql/db';
 import { demoIds } from './sql/machines';
-import { listOwnChips } from './sql/ownChips';
+import { ownChips, ownParts } from './sql/ownTypes';
 import { listOwnBoards } from './sql/ownBoards';
-import { listOwnParts } from './sql/ownParts';
 
 /** What every part of the server works with; inside a transaction only `Queries` are left of the database. */
 export interface Context<Database extends Queries = Db> {
@@ -52,12 +51,12 @@ export async function openContext(
   threads: Pick<Context, 'reading' | 'replaying'>,
 ): Promise<Context> {
   const at = paths(root, data);
-  const [catalogue, ownDialect, own, ownParts, ownChips, laid] = await Promise.all([
+  const [catalogue, ownDialect, own, parts, chips, laid] = await Promise.all([
     loadCatalogue(root),
     loadOwnDialect(data),
     listOwnBoards(db),
-    listOwnParts(db),
-    listOwnChips(db),
+    ownParts.list(db),
+    ownChips.list(db),
     demoIds(db),
   ]);
   return {
@@ -67,12 +66,12 @@ export async function openContext(
     catalogue: {
       ...catalogue,
       boards: [...catalogue.boards, ...own],
-      parts: [...catalogue.parts, ...ownParts],
-      chips: [...catalogue.chips, ...ownChips],
+      parts: [...catalogue.parts, ...parts],
+      chips: [...catalogue.chips, ...chips],
       dialects: [...catalogue.dialects, ownDialect],
     },
-    ownParts: new Set(ownParts.map(({ id }) => id)),
-    ownChips: new Set(ownChips.map(({ id }) => id)),
+    ownParts: new Set(parts.map(({ id }) => id)),
+    ownChips: new Set(chips.map(({ id }) => id)),
     ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
     images: folderStore(at.images),
     photos: folderStore(at.photos),

@@ -36,6 +36,13 @@ describe('a board that is described', () => {
     expect(copy.begun.board['name']).toBeUndefined();
     expect(copy.begun.board['headers']).not.toHaveLength(0);
     const sister = await begin({ from: 'revision', id: 'pipit-2', revision: '1' });
+    // What is printed on the one, and what tells it apart, is looked at anew; its faults are cautions.
+    expect(sister.begun.board['print']).toBeUndefined();
+    expect(sister.begun.board['tells']).toEqual([]);
+    const faulty = await begin({ from: 'copy', id: 'harrow-h6', revision: 'A' });
+    const faults = faulty.begun.board['faults'] as { sure: string }[];
+    expect(faults.length).toBeGreaterThan(0);
+    expect(new Set(faults.map(({ sure }) => sure))).toEqual(new Set(['suspected']));
     const begun = { ...sister.begun, board: { ...sister.begun.board, revision: '7', print: ['PIPIT 2 R7'] } };
     await save(sister.id, sister.version, begun);
     const board = (await call('POST', `/boards-begun/${sister.id}/board`)).body;

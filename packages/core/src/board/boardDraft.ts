@@ -1,6 +1,6 @@
 import type { Board, Header, Socket } from './board';
 import { numberedOn } from './contactWords';
-import { contactAt, overlap, plugRoom, type Rect } from './plugRoom';
+import { contactAt, overlap, plugRoom } from './plugRoom';
 
 /** A value of which anything may be missing still. */
 export type Loose<T> = T extends string | number | boolean
@@ -110,6 +110,3 @@ export function looksOf(draft: BoardDraft): BoardLooks {
     ),
   };
 }
-
-/** Room of a header, for hands that point at it. */
-export const headerRoom = (header: Header): Rect => plugRoom(header);

@@ -18,6 +18,7 @@ const place = (label = 'Where', how?: string): FormField => ({ path: ['at_mm'], 
 const pin = (path: string | string[], label: string, how?: string): FormField => ({ path: [path].flat(), is: 'number', label, ...(how && { how }) }); // prettier-ignore
 const maybePin = (path: string, label: string, how?: string): FormField => ({ ...pin(path, label, how), optional: true }); // prettier-ignore
 const text = (path: string | string[], label: string, how?: string): FormField => ({ path: [path].flat(), is: 'text', label, ...(how && { how }) }); // prettier-ignore
+const sentence = (path: string, label: string): FormField => ({ path: [path], is: 'sentence', label });
 const at =
   (...path: string[]) =>
   (thing: unknown) =>
@@ -59,7 +60,7 @@ const SOCKETS: FormList = {
 const POSITIONS: FormList = {
   one: 'position',
   fresh: (count) => ({ id: count === 0 ? 'open' : count === 1 ? 'bridged' : `p${count + 1}` }),
-  fields: [text('id', 'Name'), text('means', 'What it does')],
+  fields: [text('id', 'Name'), sentence('means', 'What it does')],
 };
 /** What a jumper decides, and what each of its positions must say of it. */
 const DECIDES = {
@@ -108,23 +109,23 @@ const USES: FormList = {
   fields: [
     { path: ['by'], is: 'choice', label: 'By', choices: { card: 'the card slot', 'driver select': 'driver select', beeper: 'the beeper', 'boot strap': 'the boot strap' } },
     { path: ['pins'], is: 'numbers', label: 'Pins' },
-    text('lost', 'What is lost when they are taken'),
+    sentence('lost', 'What is lost when they are taken'),
   ],
 }; // prettier-ignore
 const FAULTS: FormList = {
   one: 'known fault',
   fresh: (count) => ({ id: `fault-${count + 1}` }),
   fields: [
-    text('what', 'What happens'), { path: ['pins'], is: 'numbers', label: 'Pins' },
+    sentence('what', 'What happens'), { path: ['pins'], is: 'numbers', label: 'Pins' },
     { path: ['hits'], is: 'choice', label: 'It hits', choices: { any: 'every sensor', 'open-collector': 'those that only pull low' } },
     { path: ['sure'], is: 'choice', label: 'How sure', choices: { proven: 'proven', reported: 'reported', suspected: 'suspected' } },
-    text('way_out', 'The way out'),
+    sentence('way_out', 'The way out'),
   ],
 }; // prettier-ignore
 const TELLS: FormList = {
   one: 'thing that tells this revision',
   fresh: (count) => ({ id: `tell-${count + 1}`, at_mm: { x: 10, y: 10 } }),
-  fields: [text('look', 'Look at'), place(), text('says', 'What is seen there on this one')],
+  fields: [sentence('look', 'Look at'), place(), text('says', 'What is seen there on this one')],
 };
 
 const ROUTES: FormList = {
@@ -138,7 +139,7 @@ const ROUTES: FormList = {
     { path: ['rule', 'renames'], is: 'flag', label: 'It renames the file it has taken' },
     { path: ['max_card_gb'], is: 'number', unit: 'GB', label: 'Largest card it reads' },
     { path: ['load_address'], is: 'number', label: 'Bytes of its bootloader before the image', how: 'Out of its description; 0 where it has none. Written wrong, the board stays silent.' },
-    text('evidence', 'How one sees that it was taken'),
+    sentence('evidence', 'How one sees that it was taken'),
   ],
 }; // prettier-ignore
 
@@ -177,7 +178,7 @@ export const HEADER_FORM: readonly FormField[] = [
   { path: ['pitch_mm'], is: 'number', unit: 'mm', label: 'From contact to contact' },
   { path: ['max_a'], is: 'number', unit: 'A', label: 'Gives at most', optional: true },
   { path: ['faces'], is: 'choice', label: 'The plug comes out', optional: true, choices: { front: 'to the front', back: 'to the back', left: 'to the left', right: 'to the right' } },
-  { path: ['first_because'], is: 'text', label: 'Wired before the rest, because', optional: true },
+  { path: ['first_because'], is: 'sentence', label: 'Wired before the rest, because', optional: true },
 ]; // prettier-ignore
 const HEADERS = list('headers', 'Headers', {
   one: 'header',
@@ -195,7 +196,7 @@ export const CHIP_FORM: readonly FormField[] = [
   { path: ['flash_at'], is: 'number', label: 'First address of the flash' }, { path: ['ram_at'], is: 'number', label: 'First address of the RAM' },
   { path: ['vector'], is: 'choice', label: 'An image begins with', choices: { entry: 'the entry address', 'stack and entry': 'where the stack starts, then the entry' } },
   { path: ['gives'], is: 'words', label: 'What can be read out of it', how: 'image, bootloader, options, store; empty where nothing can.' },
-  { ...text('read_out_caution', 'Caution at reading out'), optional: true },
+  { ...sentence('read_out_caution', 'Caution at reading out'), optional: true },
   { path: ['store', 'kind'], is: 'choice', label: 'Settings are stored in', choices: { eeprom: 'an EEPROM', emulated: 'a part of the flash' } },
   { path: ['store', 'bytes'], is: 'number', unit: 'bytes', label: 'Room for settings' },
   { path: ['adc_bits'], is: 'number', label: 'Bits of its converter' }, { path: ['level_v'], is: 'number', unit: 'V', label: 'Its logic runs at' },

@@ -1,4 +1,3 @@
-import { pinGroup, type Chip } from './chip';
 import { parseNet } from './net';
 
 /** Most contacts a header may have. */
@@ -91,10 +90,4 @@ export function numberedOn(contacts: readonly string[]): string[] {
     const parsed = parseNet(net);
     return 'pin' in parsed ? nextNet(net, by[parsed.kind]) : net;
   });
-}
-
-/** Whether the chip has the pin of a net; true for nets without one. */
-export function onChip(chip: Chip, net: string): boolean {
-  const parsed = parseNet(net);
-  return !('pin' in parsed) || pinGroup(chip, parsed.pin) !== undefined;
 }

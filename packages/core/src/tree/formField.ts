@@ -4,6 +4,8 @@ import type { Path } from './path';
 export type FieldKind =
   /** One line of text. */
   | 'text'
+  /** A sentence: a line as wide as the form. */
+  | 'sentence'
   /** A number in the field's unit. */
   | 'number'
   /** Numbers in order, parted by spaces; `28..31` counts on. */

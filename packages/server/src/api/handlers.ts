@@ -37,7 +37,7 @@ import type { Context } from '../context';
 import { ofBoardTypes } from './ofBoardTypes';
 import { readDrawer } from '../files/drawer';
 import { buildLog } from '../sql/builds';
-import { listDescriptions } from '../sql/descriptions';
+import { describedMachines } from '../sql/descriptions';
 import { demoOnShelf, listMachines, listPutAway } from '../sql/machines';
 
 /** Bytes that are sent as they are. */
@@ -141,7 +141,7 @@ function ofArchives(context: Context): Of<typeof archivesContract> {
 
 function ofDescriptions(context: Context): Of<typeof descriptionsContract> {
   return {
-    descriptions: () => listDescriptions(context.db),
+    descriptions: () => describedMachines.list(context.db),
     beginDescription: ({ body }) => descriptions.begin(context, body),
     description: ({ params }) => descriptions.theDescription(context, params.id),
     saveDescription: ({ params, body }) => descriptions.saveOver(context, params.id, body),

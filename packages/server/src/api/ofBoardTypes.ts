@@ -6,7 +6,7 @@ import * as boardTypes from '../app/boardTypes';
 import { addChip, theChip } from '../app/ownChips';
 import { ownDialect } from '../app/taught';
 import type { Context } from '../context';
-import { listBegunBoards } from '../sql/begunBoards';
+import { describedBoards } from '../sql/begunBoards';
 import type { Of, Sent } from './handlers';
 
 const yaml = (content: string, name: string): Sent => ({ type: 'text/yaml', bytes: content, saveAs: `${name}.yaml` }); // prettier-ignore
@@ -19,7 +19,7 @@ export function ofBoardTypes(context: Context): Of<typeof boardTypesContract> {
     boardFile: ({ params: { id, revision } }) =>
       yaml(writeBoardFile(boardTypes.boardType(context, id, revision)), `${id}-${revision}`),
     ownTypes: () => begunBoards.ownTypes(context),
-    begunBoards: () => listBegunBoards(context.db),
+    begunBoards: () => describedBoards.list(context.db),
     beginBoard: ({ body }) => begunBoards.beginBoard(context, body),
     begunBoard: ({ params }) => begunBoards.theBegunBoard(context, params.id),
     saveBegunBoard: ({ params, body }) => begunBoards.saveBoard(context, params.id, body),

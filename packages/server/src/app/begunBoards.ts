@@ -9,7 +9,7 @@ import { freeId } from '@jolly/core/machine/freeId';
 import { type Context, transact, type Within } from '../context';
 import { hashOf } from '../files/byteStore';
 import { redrawPhoto } from '../files/redrawPhoto';
-import { addBegunBoard, dropBegunBoard, findBegunBoard, listBegunBoards, photoOfBegunBoard, saveBegunBoard } from '../sql/begunBoards'; // prettier-ignore
+import { describedBoards, photoOfBegunBoard } from '../sql/begunBoards';
 import { listMachines } from '../sql/machines';
 import { hashInUse } from '../sql/photos';
 import { addBoardType, boardType } from './boardTypes';
@@ -24,11 +24,11 @@ export type Beginning =
 export function beginBoard(context: Context, beginning: Beginning): Promise<StoredBegunBoard> {
   const begun = beginsAs(context, beginning);
   return transact(context, async (within) => {
-    const there = await listBegunBoards(within.db);
+    const there = await describedBoards.list(within.db);
     if (there.length >= MOST_BEGUN)
       throw new Refusal('too-many', `${MOST_BEGUN} boards are being described; finish one or throw it away`);
     const id = freeId('board', new Set(there.map((entry) => entry.id)));
-    return addBegunBoard(within.db, id, begun, context.now());
+    return describedBoards.add(within.db, id, begun, context.now());
   });
 }
 
@@ -36,18 +36,18 @@ function beginsAs(context: Context, beginning: Beginning): BegunBoard {
   if (beginning.from === 'nothing') return { jolly: 'begun-board/1', board: NEW_BOARD };
   const board = boardType(context, beginning.id, beginning.revision);
   if (beginning.from === 'own') return { jolly: 'begun-board/1', board, keepsId: true };
-  if (beginning.from === 'revision') {
-    const { revision: like, ...rest } = board;
-    return { jolly: 'begun-board/1', board: rest, like, keepsId: true };
-  }
-  // What was found out about the one, its faults and what tells its revisions, is not known of the other.
-  const { id: _id, name: _name, revision: _revision, print: _print, faults: _faults, ...rest } = board;
-  return { jolly: 'begun-board/1', board: { ...rest, tells: [] } };
+  // A fault of the one is a caution for the other, and no more until somebody has seen it there; what is printed, and what
+  // tells revisions apart, is looked at anew.
+  const faults = board.faults?.map((fault) => ({ ...fault, sure: 'suspected' as const }));
+  const { revision: like, print: _print, ...rest } = { ...board, tells: [], ...(faults && { faults }) };
+  if (beginning.from === 'revision') return { jolly: 'begun-board/1', board: rest, like, keepsId: true };
+  const { id: _id, name: _name, ...unnamed } = rest;
+  return { jolly: 'begun-board/1', board: unnamed };
 }
 
 /** A board that is being described. @throws {Refusal} not-found */
 export async function theBegunBoard({ db }: Within, id: string): Promise<StoredBegunBoard> {
-  const stored = await findBegunBoard(db, id);
+  const stored = await describedBoards.find(db, id);
   if (!stored) throw notFound('board being described', id);
   return stored;
 }
@@ -60,7 +60,7 @@ export function saveBoard(
 ): Promise<StoredBegunBoard> {
   return transact(context, async (within) => {
     await theBegunBoard(within, id);
-    const stored = await saveBegunBoard(within.db, id, begun, version, context.now());
+    const stored = await describedBoards.save(within.db, id, begun, version, context.now());
     if (!stored) throw new Refusal('stale', 'this board was changed in another window since you opened it');
     return stored;
   });
@@ -70,7 +70,7 @@ export function saveBoard(
 export async function throwBoardAway(context: Context, id: string): Promise<void> {
   const { begun } = await transact(context, async (within) => {
     const stored = await theBegunBoard(within, id);
-    await dropBegunBoard(within.db, id);
+    await describedBoards.drop(within.db, id);
     return stored;
   });
   await dropPhoto(context, begun);

@@ -6,7 +6,7 @@ import { machineFrom } from '@jolly/core/describe/machineFrom';
 import { machineSchema } from '@jolly/core/machine/machine';
 import { freeId } from '@jolly/core/machine/freeId';
 import { type Context, transact, type Within } from '../context';
-import { addDescription, dropDescription, findDescription, listDescriptions, saveDescription } from '../sql/descriptions'; // prettier-ignore
+import { describedMachines } from '../sql/descriptions';
 import { addEntry } from '../sql/entries';
 import { addMachine, takenIds } from '../sql/machines';
 import { keep } from './keep';
@@ -22,11 +22,11 @@ type Beginning =
 export async function begin(context: Context, beginning: Beginning): Promise<Begun> {
   const { description, ...report } = await beginsAs(context, beginning);
   return transact(context, async (within) => {
-    const there = await listDescriptions(within.db);
+    const there = await describedMachines.list(within.db);
     if (there.length >= MOST_DESCRIPTIONS)
       throw new Refusal('too-many', `${MOST_DESCRIPTIONS} machines are being described; finish one or throw it away`); // prettier-ignore
     const id = freeId('new', new Set(there.map((entry) => entry.id)));
-    return { stored: await addDescription(within.db, id, description, context.now()), ...report };
+    return { stored: await describedMachines.add(within.db, id, description, context.now()), ...report };
   });
 }
 
@@ -51,7 +51,7 @@ async function beginsAs(
 
 /** A description that is kept. @throws {Refusal} not-found */
 export async function theDescription({ db }: Within, id: string): Promise<StoredDescription> {
-  const stored = await findDescription(db, id);
+  const stored = await describedMachines.find(db, id);
   if (!stored) throw notFound('description', id);
   return stored;
 }
@@ -66,7 +66,7 @@ export function saveOver(
   if (wrong) throw new Refusal('not-so', wrong.why, { path: wrong.id });
   return transact(context, async (within) => {
     await theDescription(within, id);
-    const stored = await saveDescription(within.db, id, description, version, context.now());
+    const stored = await describedMachines.save(within.db, id, description, version, context.now());
     if (!stored)
       throw new Refusal('stale', 'this description was changed in another window since you opened it');
     return stored;
@@ -77,7 +77,7 @@ export function saveOver(
 export const throwAway = (context: Context, id: string): Promise<void> =>
   transact(context, async (within) => {
     await theDescription(within, id);
-    await dropDescription(within.db, id);
+    await describedMachines.drop(within.db, id);
   });
 
 /** Puts the described machine on the shelf. @throws {Refusal} not-so while something it cannot be without is open */
@@ -94,7 +94,7 @@ export async function shelve(context: Context, id: string): Promise<StoredMachin
     factsOf(within, made.machine);
     await addMachine(within.db, made.machine, context.now());
     await addEntry(within.db, wanted, { at: context.now(), kind: 'note', summary: saidOf(description) });
-    await dropDescription(within.db, id);
+    await describedMachines.drop(within.db, id);
     return { ...(await theMachine(within, wanted)), report: description.report };
   });
   const { report, ...machine } = stored;

@@ -3,7 +3,7 @@ import type { Chip } from '@jolly/core/board/chip';
 import { chipOf } from '@jolly/core/catalogue/catalogue';
 import { boardProblems } from '@jolly/core/formats/boardFile';
 import type { Context } from '../context';
-import { putOwnChip } from '../sql/ownChips';
+import { ownChips } from '../sql/ownTypes';
 import { readWhole } from './readWhole';
 
 /** A chip of the catalogue. @throws {Refusal} not-found */
@@ -27,7 +27,7 @@ export async function addChip(context: Context, text: string): Promise<Chip> {
     const [misfit] = boardProblems(board, chips);
     if (misfit) throw new Refusal('bad-file', `${board.name} rev ${board.revision} carries it and would not fit it any more: ${misfit.message}`); // prettier-ignore
   }
-  await putOwnChip(context.db, chip, context.now());
+  await ownChips.put(context.db, chip, context.now());
   context.ownChips.add(chip.id);
   catalogue.chips = chips;
   return chip;

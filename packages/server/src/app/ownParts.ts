@@ -5,7 +5,7 @@ import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Context, transact } from '../context';
 import { addEntry } from '../sql/entries';
 import { listMachines } from '../sql/machines';
-import { putOwnPart } from '../sql/ownParts';
+import { ownParts } from '../sql/ownTypes';
 import { readWhole } from './readWhole';
 
 /** A part of the catalogue. @throws {Refusal} not-found */
@@ -26,7 +26,7 @@ export async function addPart(context: Context, text: string): Promise<Part> {
     throw new Refusal('id-taken', `there is a ${there.kind} "${part.id}" (${there.name}); give yours another id`, { path: 'id' }); // prettier-ignore
   await transact(context, async (within) => {
     const at = context.now();
-    await putOwnPart(within.db, part, at);
+    await ownParts.put(within.db, part, at);
     if (!there || sameValue(there, part)) return;
     for (const { machine } of await listMachines(within.db))
       if (machine.parts.some((used) => used.part === part.id))

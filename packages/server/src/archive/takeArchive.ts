@@ -18,8 +18,7 @@ import type { Queries } from '../sql/db';
 import { addEntry } from '../sql/entries';
 import { addMachine, findMachine, takenIds } from '../sql/machines';
 import { putOwnBoard } from '../sql/ownBoards';
-import { putOwnChip } from '../sql/ownChips';
-import { putOwnPart } from '../sql/ownParts';
+import { ownChips, ownParts } from '../sql/ownTypes';
 import type { Carried, RowOf, Table } from './layout';
 import { TABLES } from './layout';
 import type { OpenArchive } from './openArchive';
@@ -95,9 +94,9 @@ export async function takeArchive(
     (kind === 'photo' ? context.photos : context.images).put(hash, bytes),
   );
   const taken = await transact(context, async (within) => {
-    for (const chip of own.chips) await putOwnChip(within.db, chip, within.now());
+    for (const chip of own.chips) await ownChips.put(within.db, chip, within.now());
     for (const board of own.boards) await putOwnBoard(within.db, board, within.now());
-    for (const part of own.parts) await putOwnPart(within.db, part, within.now());
+    for (const part of own.parts) await ownParts.put(within.db, part, within.now());
     const columns = await columnsByTable(within.db);
     const ids: string[] = [];
     for (const { id, state } of wanted) {

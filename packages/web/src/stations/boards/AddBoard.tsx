@@ -6,6 +6,7 @@ import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './Boards.module.css';
+import { sectionOf } from './sections';
 import type { Drawing } from './useBegunBoard';
 
 const SHOWN = 6;
@@ -15,14 +16,12 @@ export function AddBoard({
   id,
   drawing,
   problems,
-  sections,
   onAt,
   back,
 }: {
   id: string;
   drawing: Drawing;
   problems: readonly Misfit[] | undefined;
-  sections: readonly { id: string; title: string; keys: readonly string[] }[];
   onAt: (section: string) => void;
   /** Where it is wanted; there it is told which board it became. */
   back: string | null;
@@ -40,7 +39,6 @@ export function AddBoard({
       const added = encodeURIComponent(`${board.id} ${board.revision}`);
       void navigate(back ? `${back}${back.includes('?') ? '&' : '?'}added=${added}` : '/');
     });
-  const sectionOf = (path: string) => sections.find(({ keys }) => keys.some((key) => path === key || path.startsWith(`${key}.`))) ?? sections[1]; // prettier-ignore
   return (
     <section className={css.add} aria-label="What is open">
       <h2>

@@ -1,6 +1,6 @@
-import { looksOf, type BoardDraft, headerRoom } from '@jolly/core/board/boardDraft';
+import { type BoardDraft, looksOf } from '@jolly/core/board/boardDraft';
 import type { Header } from '@jolly/core/board/board';
-import { contactAt } from '@jolly/core/board/plugRoom';
+import { contactAt, plugRoom } from '@jolly/core/board/plugRoom';
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
 import { BoardShape } from '../../ui/BoardShape';
 import css from './Boards.module.css';
@@ -158,7 +158,7 @@ export function BoardCanvas({
 const shifted = (header: Header, by: At): Header => ({ ...header, at_mm: { x: tenth(header.at_mm.x + by.x), y: tenth(header.at_mm.y + by.y) } }); // prettier-ignore
 
 function within(header: Header, at: At): boolean {
-  const { left, right, front, back } = headerRoom(header);
+  const { left, right, front, back } = plugRoom(header);
   return at.x >= left && at.x <= right && at.y >= front && at.y <= back;
 }
 
@@ -177,7 +177,7 @@ function saysOf(header: Header, contact: number | undefined): string {
 
 /** What is chosen: its header framed, its contact ringed. */
 function Ring({ header, contact, depth }: { header: Header; contact: number | undefined; depth: number }) {
-  const { left, right, front, back } = headerRoom(header);
+  const { left, right, front, back } = plugRoom(header);
   const at = contact === undefined ? undefined : contactAt(header, contact + 1);
   return (
     <g className={css.ring}>

@@ -1,8 +1,9 @@
 import { boardBy, type Catalogue } from '@jolly/core/catalogue/catalogue';
 import { writeBoardFile, writeBoardRevision } from '@jolly/core/formats/boardFile';
-import { Button, FileButton, Textarea } from '@mantine/core';
+import { Button, Textarea } from '@mantine/core';
 import { useState } from 'react';
 import { download } from '../../ui/download';
+import { OpenTextFile } from '../../ui/OpenTextFile';
 import { boardWork } from './boardWork';
 import type { Drawing } from './useBegunBoard';
 
@@ -26,17 +27,11 @@ export function BoardFile({ drawing, catalogue }: { drawing: Drawing; catalogue:
     <>
       <h2>The board file</h2>
       <div className="row">
-        <FileButton
-          onChange={(file) => void file?.text().then((content) => setTyped(content.slice(0, 500_000)))}
-          accept=".yaml,.yml"
-          inputProps={{ 'aria-label': 'Board file' }}
-        >
-          {(props) => (
-            <Button size="xs" variant="default" {...props}>
-              Open a board file
-            </Button>
-          )}
-        </FileButton>
+        <OpenTextFile
+          words="Open a board file"
+          label="Board file"
+          onText={(text) => setTyped(text.slice(0, 500_000))}
+        />
         <Button
           size="xs"
           variant="default"

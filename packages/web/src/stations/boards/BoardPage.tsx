@@ -7,11 +7,10 @@ import { parseNet } from '@jolly/core/board/net';
 import { Button, Slider } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
-import { Link, useParams, useSearchParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { api, boardPhotoUrl } from '../../api/api';
-import { NoServer } from '../../app/frame/NoServer';
 import { Whole } from '../../app/frame/Whole';
-import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { DescribingPage } from '../../app/frame/DescribingPage';
 import { FormFields } from '../../ui/form/FormFields';
 import { KeptNote } from '../../ui/KeptNote';
 import { SectionList } from '../../ui/SectionList';
@@ -23,6 +22,7 @@ import { ChipChoice } from './ChipChoice';
 import { HeadersForm } from './HeadersForm';
 import { PhotoForm } from './PhotoForm';
 import { PhotoMarks } from './PhotoMarks';
+import { SECTIONS, sectionOf } from './sections';
 import { type Drawing, useBegunBoard } from './useBegunBoard';
 import { useBoardProblems } from './useBoardProblems';
 import { useStraight } from './useStraight';
@@ -38,25 +38,14 @@ export function BoardPage() {
   return <Describing id={id} drawing={drawing} catalogue={catalogue.data} />;
 }
 
-const SECTIONS = [
-  { id: 'photo', title: 'Photo', keys: [] },
-  ...BOARD_FORM.slice(0, 1),
-  { id: 'headers', title: 'Headers', keys: ['headers'] },
-  ...BOARD_FORM.slice(1),
-  { id: 'file', title: 'File', keys: [] },
-] as const;
-
 function Describing({ id, drawing, catalogue }: { id: string; drawing: Drawing; catalogue: Catalogue }) {
   const [search, setSearch] = useSearchParams();
   const at = search.get('at') ?? 'board';
+  const back = search.get('for');
   const [chosen, setChosen] = useState<Chosen>();
-  const [pointing, setPointing] = useState<{ label: string; take: (at: { x: number; y: number }) => void }>();
-  const [shine, setShine] = useState(0.7);
-  const { board, photo } = drawing.begun;
-  const straight = useStraight(id, drawing.begun);
+  const [pointing, setPointing] = useState<Pointing>();
   const problems = useBoardProblems(drawing.begun, catalogue);
-  const families = useMemo(() => familiesOf(catalogue), [catalogue]);
-  const name = board.name ?? 'A new board';
+  const name = drawing.begun.board.name ?? 'A new board';
   useEffect(() => {
     document.title = `${name}: describe a board · Jolly Cog`;
   }, [name]);
@@ -66,107 +55,164 @@ function Describing({ id, drawing, catalogue }: { id: string; drawing: Drawing; 
     return () => window.removeEventListener('keydown', leave);
   }, []);
   const go = (to: string) => setSearch((now) => ({ ...Object.fromEntries(now), at: to }), { replace: true });
-  const hands = handsOf(drawing, setChosen);
-  const back = search.get('for');
-  const page = BOARD_FORM.find((entry) => entry.id === at);
-  const filling = {
-    onSet: drawing.set,
-    onPoint: (label: string, take: (to: { x: number; y: number }) => void) => setPointing({ label, take }),
-  };
+  const shown = { id, at, drawing, catalogue, chosen, onChoose: setChosen };
   return (
-    <div className={css.page}>
-      <header className={css.head}>
-        <Link to={back ?? '/'}>{back ? 'Back to where it is wanted' : 'To the shelf'}</Link>
-        <h1>{name}</h1>
-        <KeptNote saved={drawing.saved} what="What you say" />
-        <LampSwitch />
-      </header>
-      <NoServer />
-      <SectionList
-        label="Parts of the board"
-        entries={SECTIONS.map(({ id: entry, title, keys }) => {
-          const wrong = problems?.filter(({ path }) => keys.some((key) => path === key || path.startsWith(`${key}.`))).length ?? 0; // prettier-ignore
-          return { id: entry, title, ...(wrong > 0 && { mark: `${wrong} open` }) };
-        })}
-        at={at}
-        onAt={go}
-      />
-      <main className={css.form} aria-label={SECTIONS.find((entry) => entry.id === at)?.title ?? 'Board'}>
-        {page && (
-          <>
-            <h2>{page.title}</h2>
-            <p className={css.hint}>{page.hint}</p>
-            {page.id === 'board' && <ChipChoice drawing={drawing} catalogue={catalogue} />}
-            <FormFields whole={board} base={[]} fields={page.fields} heading={page.title} {...filling} />
-          </>
-        )}
-        {at === 'photo' && (
-          <>
-            <h2>A photo to draw over</h2>
-            <PhotoForm id={id} drawing={drawing} />
-          </>
-        )}
-        {at === 'headers' && (
-          <>
-            <h2>Headers</h2>
-            <HeadersForm
-              board={board}
-              chosen={chosen}
-              onChoose={setChosen}
-              onHeaders={(headers) => drawing.set(['headers'], headers)}
-              families={families}
-              {...filling}
-            />
-          </>
-        )}
-        {at === 'file' && <BoardFile drawing={drawing} catalogue={catalogue} />}
-      </main>
-      <aside className={css.side}>
-        {pointing && (
-          <p className={css.pointing} role="status">
-            Point at it on the drawing: {pointing.label}.{' '}
-            <Button size="compact-xs" variant="default" onClick={() => setPointing(undefined)}>
-              Leave it
-            </Button>
-          </p>
-        )}
-        {at === 'photo' && photo ? (
-          <PhotoMarks
-            url={boardPhotoUrl(id, photo.hash)}
-            photo={photo}
-            onPhoto={(part) => drawing.change((now) => (now.photo ? { ...now, photo: { ...now.photo, ...part } } : now))}
-          />
-        ) : (
-          <BoardCanvas
-            board={board}
-            photo={straight.url}
-            shine={shine}
-            chosen={chosen}
-            onChoose={(next) => {
-              setChosen(next);
-              if (next && at !== 'headers') go('headers');
-            }}
-            pointing={
-              pointing &&
-              ((to) => {
-                pointing.take(to);
-                setPointing(undefined);
-              })
-            }
-            {...hands}
-          />
-        )}
+    <DescribingPage
+      {...(back && { back: { to: back, words: 'Back to where it is wanted' } })}
+      title={name}
+      note={<KeptNote saved={drawing.saved} what="What you say" />}
+      columns="150px minmax(0, 470px) minmax(0, 1fr)"
+      parts={
+        <SectionList
+          label="Parts of the board"
+          entries={SECTIONS.map((section) => {
+            const open = problems?.filter(({ path }) => sectionOf(path) === section).length ?? 0;
+            return { id: section.id, title: section.title, ...(open > 0 && { mark: `${open} open` }) };
+          })}
+          at={at}
+          onAt={go}
+        />
+      }
+      asked={SECTIONS.find((section) => section.id === at)?.title ?? 'Board'}
+      side={
+        <>
+          <Looks {...shown} pointing={pointing} onPointed={() => setPointing(undefined)} onAt={go} />
+          <AddBoard id={id} drawing={drawing} problems={problems} onAt={go} back={back} />
+        </>
+      }
+    >
+      <Asked {...shown} onPoint={(label, take) => setPointing({ label, take })} />
+    </DescribingPage>
+  );
+}
+
+type Place = { x: number; y: number };
+/** What the next click on the drawing is for. */
+interface Pointing {
+  label: string;
+  take: (at: Place) => void;
+}
+interface Shown {
+  id: string;
+  at: string;
+  drawing: Drawing;
+  catalogue: Catalogue;
+  chosen: Chosen | undefined;
+  onChoose: (chosen: Chosen | undefined) => void;
+}
+
+/** The part of the form that is open. */
+function Asked({
+  id,
+  at,
+  drawing,
+  catalogue,
+  chosen,
+  onChoose,
+  onPoint,
+}: Shown & { onPoint: (label: string, take: (at: Place) => void) => void }) {
+  const families = useMemo(() => familiesOf(catalogue), [catalogue]);
+  const filling = { onSet: drawing.set, onPoint };
+  const { board } = drawing.begun;
+  const page = BOARD_FORM.find((entry) => entry.id === at);
+  if (at === 'file') return <BoardFile drawing={drawing} catalogue={catalogue} />;
+  if (at === 'photo')
+    return (
+      <>
+        <h2>A photo to draw over</h2>
+        <PhotoForm id={id} drawing={drawing} />
+      </>
+    );
+  if (at === 'headers')
+    return (
+      <>
+        <h2>Headers</h2>
+        <HeadersForm
+          board={board}
+          chosen={chosen}
+          onChoose={onChoose}
+          onHeaders={(headers) => drawing.set(['headers'], headers)}
+          families={families}
+          {...filling}
+        />
+      </>
+    );
+  return (
+    page && (
+      <>
+        <h2>{page.title}</h2>
+        <p className={css.hint}>{page.hint}</p>
+        {page.id === 'board' && <ChipChoice drawing={drawing} catalogue={catalogue} />}
+        <FormFields whole={board} base={[]} fields={page.fields} heading={page.title} {...filling} />
+      </>
+    )
+  );
+}
+
+/** The board as it is drawn so far; on the page of its photo, the photo with its marks. */
+function Looks({
+  id,
+  at,
+  drawing,
+  chosen,
+  onChoose,
+  pointing,
+  onPointed,
+  onAt,
+}: Shown & { pointing: Pointing | undefined; onPointed: () => void; onAt: (section: string) => void }) {
+  const [shine, setShine] = useState(0.7);
+  const straight = useStraight(id, drawing.begun);
+  const { board, photo } = drawing.begun;
+  if (at === 'photo' && photo)
+    return (
+      <>
+        <PhotoMarks
+          url={boardPhotoUrl(id, photo.hash)}
+          photo={photo}
+          onPhoto={(part) =>
+            drawing.change((now) => (now.photo ? { ...now, photo: { ...now.photo, ...part } } : now))
+          }
+        />
         {straight.why && <p role="alert">{straight.why}</p>}
-        {straight.url && at !== 'photo' && (
-          <div className={css.shine}>
-            <span id="shine">The photo shines through</span>
-            <Slider value={shine} onChange={setShine} min={0} max={1} step={0.05} label={null} thumbLabel="How much the photo shines through" />
-          </div>
-        )}
-        {at !== 'photo' && <DrawingKeys />}
-        <AddBoard id={id} drawing={drawing} problems={problems} sections={SECTIONS} onAt={go} back={back} />
-      </aside>
-    </div>
+      </>
+    );
+  return (
+    <>
+      {pointing && (
+        <p className={css.pointing} role="status">
+          Point at it on the drawing: {pointing.label}.{' '}
+          <Button size="compact-xs" variant="default" onClick={onPointed}>
+            Leave it
+          </Button>
+        </p>
+      )}
+      <BoardCanvas
+        board={board}
+        photo={straight.url}
+        shine={shine}
+        chosen={chosen}
+        onChoose={(next) => {
+          onChoose(next);
+          if (next && at !== 'headers') onAt('headers');
+        }}
+        pointing={
+          pointing &&
+          ((to) => {
+            pointing.take(to);
+            onPointed();
+          })
+        }
+        {...handsOf(drawing, onChoose)}
+      />
+      {straight.why && <p role="alert">{straight.why}</p>}
+      {straight.url && (
+        <div className={css.shine}>
+          <span>The photo shines through</span>
+          <Slider value={shine} onChange={setShine} min={0} max={1} step={0.05} label={null} thumbLabel="How much the photo shines through" />
+        </div>
+      )}
+      <DrawingKeys />
+    </>
   ); // prettier-ignore
 }
 

@@ -4,11 +4,12 @@ import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import { writeChipFile } from '@jolly/core/formats/chipFile';
 import { freeId } from '@jolly/core/machine/freeId';
 import { put } from '@jolly/core/tree/put';
-import { Button, FileButton, NativeSelect } from '@mantine/core';
+import { Button, NativeSelect } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, chipFileUrl } from '../../api/api';
 import { FormFields } from '../../ui/form/FormFields';
+import { OpenTextFile } from '../../ui/OpenTextFile';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './Boards.module.css';
@@ -81,13 +82,7 @@ function ChipForm({
         <Button size="xs" disabled={busy} onClick={make}>
           Add this chip
         </Button>
-        <FileButton onChange={(file) => void file?.text().then(add)} accept=".yaml,.yml" inputProps={{ 'aria-label': 'Chip file' }}>
-          {(props) => (
-            <Button size="xs" variant="default" {...props}>
-              Open a chip file
-            </Button>
-          )}
-        </FileButton>
+        <OpenTextFile words="Open a chip file" label="Chip file" onText={(text) => void add(text)} />
         <Button size="xs" variant="subtle" onClick={onClose}>
           Leave it
         </Button>

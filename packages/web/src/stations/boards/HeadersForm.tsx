@@ -44,7 +44,7 @@ export function HeadersForm({
   };
   return (
     <>
-      <p className="soft">
+      <p className={`soft ${css.words}`}>
         Contacts in order: <code>5v gnd 10</code> is a supply, ground and pin 10; <code>s40</code> a switched
         output on pin 40; <code>20..27</code> counts on; <code>nc</code> nothing; <code>?</code> not known
         yet. Enter makes one more like it, its pins numbered on.

@@ -26,7 +26,7 @@ export function useBoardProblems(
     const { id, revision } = board;
     const isOwn = keepsId && like === undefined;
     if (!isOwn && id !== undefined && revision !== undefined && boardBy({ boards }, { id, revision }))
-      problems.unshift({ path: 'name', message: `There is a ${board.name} revision ${revision} already; give yours another name or revision` }); // prettier-ignore
+      problems.unshift({ path: 'name', message: `${board.name} revision ${revision} is there already; give yours another name or revision` }); // prettier-ignore
     return problems;
   }, [read.data, board, boards, keepsId, like]);
 }

@@ -5,11 +5,10 @@ import type { Answers, Page } from '@jolly/core/describe/question';
 import { Button } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { api } from '../../api/api';
-import { NoServer } from '../../app/frame/NoServer';
 import { Whole } from '../../app/frame/Whole';
-import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { DescribingPage } from '../../app/frame/DescribingPage';
 import { KeptNote } from '../../ui/KeptNote';
 import { Refused } from '../../ui/Refused';
 import { SectionList } from '../../ui/SectionList';
@@ -60,46 +59,46 @@ function Describe({
   };
   const next = PAGES[PAGES.indexOf(page) + 1];
   return (
-    <div className={css.page}>
-      <header className={css.head}>
-        <Link to="/">To the shelf</Link>
-        <h1>{typeof answers['name'] === 'string' ? answers['name'] : 'A new machine'}</h1>
-        <KeptNote saved={describing.saved} what="Every answer" />
-        <LampSwitch />
-      </header>
-      <NoServer />
-      <SectionList
-        label="Pages"
-        entries={PAGES.map((entry) => ({ id: entry.id, title: entry.title, ...markOf(entry, answers) }))}
-        at={page.id}
-        onAt={go}
-      />
-      <main className={css.questions} aria-label={page.title}>
-        <h2 ref={heading} tabIndex={-1}>
-          {page.title}
-        </h2>
-        {page.hint && <p className={css.hint}>{page.hint}</p>}
-        <ReportTrains describing={describing} page={page.id} />
-        <OneTurn page={page.id} onAnswer={(given) => void describing.answer(given)} />
-        {asked(answers, page.questions).map((question) => (
-          <QuestionField
-            key={question.id}
-            question={question}
-            given={answers[question.id]}
-            origin={description.origins?.[question.id]}
-            catalogue={catalogue}
-            onAnswer={(value) => describing.answer({ [question.id]: value })}
-          />
-        ))}
-        <div className="row">
-          {next && <Button onClick={() => go(next.id)}>{`Next: ${next.title}`}</Button>}
-        </div>
-      </main>
-      <aside className={css.side}>
-        <GrowingDrawing answers={answers} catalogue={catalogue} />
-        <Shelve id={id} describing={describing} onPage={go} />
-      </aside>
-    </div>
+    <DescribingPage
+      title={typeof answers['name'] === 'string' ? answers['name'] : 'A new machine'}
+      note={<KeptNote saved={describing.saved} what="Every answer" />}
+      columns="210px minmax(0, 1fr) 350px"
+      parts={
+        <SectionList
+          label="Pages"
+          entries={PAGES.map((entry) => ({ id: entry.id, title: entry.title, ...markOf(entry, answers) }))}
+          at={page.id}
+          onAt={go}
+        />
+      }
+      asked={page.title}
+      side={
+        <>
+          <GrowingDrawing answers={answers} catalogue={catalogue} />
+          <Shelve id={id} describing={describing} onPage={go} />
+        </>
+      }
+    >
+      <h2 ref={heading} tabIndex={-1}>
+        {page.title}
+      </h2>
+      {page.hint && <p className={css.hint}>{page.hint}</p>}
+      <ReportTrains describing={describing} page={page.id} />
+      <OneTurn page={page.id} onAnswer={(given) => void describing.answer(given)} />
+      {asked(answers, page.questions).map((question) => (
+        <QuestionField
+          key={question.id}
+          question={question}
+          given={answers[question.id]}
+          origin={description.origins?.[question.id]}
+          catalogue={catalogue}
+          onAnswer={(value) => describing.answer({ [question.id]: value })}
+        />
+      ))}
+      <div className="row">
+        {next && <Button onClick={() => go(next.id)}>{`Next: ${next.title}`}</Button>}
+      </div>
+    </DescribingPage>
   );
 }
 

@@ -6,12 +6,13 @@ import { type PartField, PART_FORM } from '@jolly/core/parts/partForm';
 import type { Part, PartKind } from '@jolly/core/parts/part';
 import { valueAt } from '@jolly/core/tree/path';
 import { put } from '@jolly/core/tree/put';
-import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
+import { Button, NativeSelect, TextInput } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { api } from '../../api/api';
 import { typedOf } from '../../ui/form/readField';
 import { readNumber } from '../../ui/readNumber';
+import { OpenTextFile } from '../../ui/OpenTextFile';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './Describe.module.css';
@@ -98,17 +99,7 @@ export function PartForm({
           {again ? 'Keep it so' : 'Add this part'}
         </Button>
         {!again && (
-          <FileButton
-            onChange={(file) => void file?.text().then(add)}
-            accept=".yaml,.yml"
-            inputProps={{ 'aria-label': 'Part file' }}
-          >
-            {(props) => (
-              <Button size="xs" variant="default" {...props}>
-                Open a part file
-              </Button>
-            )}
-          </FileButton>
+          <OpenTextFile words="Open a part file" label="Part file" onText={(text) => void add(text)} />
         )}
         <Button size="xs" variant="subtle" onClick={onClose}>
           Leave it

@@ -5,6 +5,7 @@ import type { Board } from '@jolly/core/board/board';
 import { displayPlug, type Identification, type Seen, terminalCount } from '@jolly/core/board/identifyBoard';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { boardFileUrl } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
@@ -46,6 +47,7 @@ export function BoardSection() {
         The machine file says {described?.name ?? before.board.id} rev {before.board.revision}. Type what you
         can read; a “?” stands for a letter you cannot.
       </p>
+      <Added />
       <SeenForm seen={seen} setSeen={setSeen} />
       {asked && (
         <Button size="xs" variant="subtle" onClick={() => setSeen({})}>
@@ -64,6 +66,20 @@ export function BoardSection() {
       {stored && isDone('survey:board') && <p className="proven">You know which board it is.</p>}
     </>
   );
+}
+
+/** One comes back from describing a board: it stands in the list now. */
+function Added() {
+  const { facts } = useWorkbench();
+  const [search] = useSearchParams();
+  const [id = '', revision = ''] = (search.get('added') ?? '').split(' ');
+  const added = boardBy(facts.catalogue, { id, revision });
+  if (!added) return null;
+  return (
+    <p className="proven" role="status">
+      {added.name} rev {added.revision} was added. Type what you can read on the board, and it is weighed with the others.
+    </p>
+  ); // prettier-ignore
 }
 
 type SetSeen = (make: (old: Seen) => Seen) => void;

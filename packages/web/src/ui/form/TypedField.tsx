@@ -1,6 +1,7 @@
 import type { FormField } from '@jolly/core/tree/formField';
 import { TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
+import css from './FormFields.module.css';
 import { readField, typedOf } from './readField';
 
 /** Kept when it is left or Enter is pressed; refused with its reason where it stands. */
@@ -29,6 +30,7 @@ export function TypedField({
   };
   return (
     <TextInput
+      className={field.is === 'sentence' ? (css.sentence ?? '') : ''}
       size="sm"
       label={`${field.label}${field.unit ? `, ${field.unit}` : ''}${field.optional ? ' (if any)' : ''}`}
       {...(field.how && { description: field.how })}
