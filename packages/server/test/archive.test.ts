@@ -104,6 +104,38 @@ describe('moving house', () => {
     const fourth = await upload(from, bytes);
     expect((await from.call('GET', `/uploads/${fourth}/archive`)).body).toMatchObject([{ state: 'same' }]);
   });
+  it('a board of one’s own travels with the chip it carries; where another chip has that name, nothing is taken', async () => {
+    const { chips, boards } = (await from.call('GET', '/catalogue')).body;
+    const chip = { ...chips.find(({ id }: { id: string }) => id === 'mica-c'), id: 'mica-q', name: 'Mica-Q' };
+    await from.call('POST', '/chips', { file: JSON.stringify(chip) });
+    const alder = boards.find((board: { id: string; revision: string }) => board.id === 'alder-a32' && board.revision === '1.1'); // prettier-ignore
+    const own = {
+      ...alder,
+      id: 'alder-q',
+      name: 'Alder Q',
+      revision: '1',
+      chip: 'mica-q',
+      print: ['ALDER Q'],
+    };
+    expect((await from.call('POST', '/boards', { file: JSON.stringify(own) })).status).toBe(200);
+    const copy = (await from.call('POST', '/machines/plover/copy', { name: 'Reeve' })).body;
+    const machine = { ...copy.machine, board: { id: 'alder-q', revision: '1' } };
+    const put = await from.call('PUT', '/machines/reeve', { version: copy.version, machine, label: 'own board' }); // prettier-ignore
+    expect(put.status).toBe(200);
+    const bytes = await saved('reeve');
+    const clash = { ...chip, clock_hz: 1_000_000 };
+    await to.call('POST', '/chips', { file: JSON.stringify(clash) });
+    const refused = await upload(to, bytes);
+    expect((await to.call('POST', `/uploads/${refused}/archive`, { choices: {} })).body.error.code).toBe('id-taken'); // prettier-ignore
+    expect((await to.call('GET', '/machines/reeve')).status).toBe(404);
+    expect((await to.call('GET', '/own-types')).body.boards).toEqual([]);
+    await to.call('POST', '/chips', { file: JSON.stringify(chip) });
+    const taken = await upload(to, bytes);
+    expect((await to.call('POST', `/uploads/${taken}/archive`, { choices: {} })).body).toEqual(['reeve']);
+    const there = (await to.call('GET', '/own-types')).body;
+    expect(there.boards).toEqual([{ id: 'alder-q', revision: '1', name: 'Alder Q', usedBy: ['Reeve'] }]);
+    expect(there.chips).toEqual([{ id: 'mica-q', name: 'Mica-Q', usedBy: ['Alder Q rev 1'] }]);
+  });
   it('export and import do the same from the command line', async () => {
     const file = join(folder, 'cli.zip');
     const run = (data: string, ...words: string[]) =>
