@@ -38,6 +38,8 @@ describe('contacts as one types them', () => {
   });
   it('are refused by the word that is none, and by number', () => {
     expect(() => parseContacts('5v gnt')).toThrow('“gnt” is no contact');
+    for (const word of ['__proto__', 'constructor', 'toString'])
+      expect(() => parseContacts(word)).toThrow('is no contact');
     expect(() => parseContacts('1..90')).toThrow('90 contacts');
     expect(() => parseContacts('0..999')).toThrow('1000 contacts');
     fc.assert(

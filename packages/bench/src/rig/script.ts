@@ -36,7 +36,11 @@ const ACTS: Readonly<Record<string, Act>> = {
     rig.card(what === 'tray');
   },
   knob(rig, [way]) {
-    const steps = { right: 1, left: -1, press: 0 }[way ?? ''];
+    const steps = new Map([
+      ['right', 1],
+      ['left', -1],
+      ['press', 0],
+    ]).get(way ?? '');
     if (steps === undefined) throw new BadLine('@knob wants right, left or press');
     rig.knob(steps);
   },
@@ -63,7 +67,7 @@ export async function carryOut(rig: Rig, line: string, truth: () => void): Promi
     if (!text.startsWith('@')) return rig.ask(text);
     const [name = '', ...words] = text.slice(1).split(/\s+/);
     if (name === 'truth') return truth();
-    const act = ACTS[name];
+    const act = Object.hasOwn(ACTS, name) ? ACTS[name] : undefined;
     if (!act) throw new BadLine(`there is no @${name}; there are @truth, ${Object.keys(ACTS).map((key) => `@${key}`).join(', ')}`); // prettier-ignore
     await act(rig, words, text.slice(1 + name.length).trim());
   } catch (error) {

@@ -4,10 +4,12 @@ import { parseNet } from './net';
 const MOST_CONTACTS = 80;
 
 /** Other words for nets without a number. */
-const WORDS: Readonly<Record<string, string>> = {
-  gnd: 'gnd', g: 'gnd', ground: 'gnd', '-': 'gnd', '0v': 'gnd', '3v3': '3v3', '3.3v': '3v3', '+3.3': '3v3', '5v': '5v', '+5': '5v',
-  '12v': '12v', '+12': '12v', vin: 'vin', v: 'vin', '+': 'vin', nc: 'nc', x: 'nc', '?': '?',
-}; // prettier-ignore
+const WORDS = new Map(
+  Object.entries({
+    gnd: 'gnd', g: 'gnd', ground: 'gnd', '-': 'gnd', '0v': 'gnd', '3v3': '3v3', '3.3v': '3v3', '+3.3': '3v3', '5v': '5v', '+5': '5v',
+    '12v': '12v', '+12': '12v', vin: 'vin', v: 'vin', '+': 'vin', nc: 'nc', x: 'nc', '?': '?',
+  }),
+); // prettier-ignore
 const PINS = /^(sig:p|p|sw:p|sw|s)?(\d{1,3})(?:(?:\.\.|-)(\d{1,3}))?$/;
 const TIMES = /^(.+)\*(\d{1,2})$/;
 
@@ -28,7 +30,7 @@ export function parseContacts(text: string): string[] {
 function netsOf(word: string): string[] {
   const [, repeated, times] = TIMES.exec(word) ?? [];
   if (repeated !== undefined) return Array.from({ length: Number(times) }, () => netsOf(repeated)).flat();
-  const net = WORDS[word.toLowerCase()];
+  const net = WORDS.get(word.toLowerCase());
   if (net !== undefined) return [net];
   const [, kind = '', from, to = from] = PINS.exec(word.toLowerCase()) ?? [];
   if (from === undefined)

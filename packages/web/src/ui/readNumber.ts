@@ -25,7 +25,8 @@ export function readNumber(text: string, unit = ''): number | undefined {
   const value = Number(digits.replace(',', '.'));
   const said = rest.toLowerCase();
   if (said === '' || said === unit.toLowerCase()) return value;
-  const factor = IN_UNIT[unit]?.[said];
+  const factors = IN_UNIT[unit] ?? {};
+  const factor = Object.hasOwn(factors, said) ? factors[said] : undefined;
   // Binary fractions would show: 2.3 cm is 23 mm and not 22.999…
   return factor === undefined ? undefined : Number((value * factor).toPrecision(12));
 }
