@@ -22,6 +22,7 @@ const layers = {
     'calibration',
     'slicer',
     'checks',
+    'fit',
     'ripple',
     'find',
   ],

@@ -3,6 +3,7 @@ import { archives } from './endpoints/archives';
 import { board } from './endpoints/board';
 import { boardTypes } from './endpoints/boardTypes';
 import { builds } from './endpoints/builds';
+import { costs } from './endpoints/costs';
 import { descriptions } from './endpoints/descriptions';
 import { jobs } from './endpoints/jobs';
 import { keeping } from './endpoints/kept';
@@ -13,6 +14,7 @@ import { photos } from './endpoints/photos';
 export const CONTRACT = {
   ...machines,
   ...builds,
+  ...costs,
   ...board,
   ...jobs,
   ...keeping,

@@ -22,7 +22,8 @@ export const fileName: Shape<string> = of(
     .pattern(/^[^/\\\0]+$/, 'a file name without slashes'),
 );
 
-export const shortLine = (most: number): Shape<string> => of(line(most));
+export const shortLine = (most: number, empty = false): Shape<string> =>
+  of(empty ? line(most).allow('') : line(most));
 
 /** Something that must be said in words, not clicked. */
 export const words: Shape<string> = of(lines(300).trim().min(10));

@@ -4,14 +4,14 @@ import { handlers } from './api/handlers';
 import { mount } from './api/mount';
 import { freshNonce, page } from './api/page';
 import { headers, onlyFromHere } from './api/trust';
-import type { Builds } from './app/builds';
+import type { Work } from './api/ofBuilds';
 import type { Context } from './context';
 
 /** Server-sent events must not wait in a compressor's buffer. */
 const compressible = (http: express.Request) => !http.path.endsWith('/events');
 
 /** The whole server: the API, and the built interface when `web` names its folder. */
-export function createApp(context: Context, builds: Builds, web?: string): Express {
+export function createApp(context: Context, work: Work, web?: string): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(onlyFromHere, freshNonce, headers, compression({ filter: compressible }));
@@ -19,7 +19,7 @@ export function createApp(context: Context, builds: Builds, web?: string): Expre
     app.use(express.static(web, { index: false, setHeaders: cacheHashed }));
     app.get(/^\/(?!api\/|assets\/)/, page(web));
   }
-  mount(app, handlers(context, builds), context.data);
+  mount(app, handlers(context, work), context.data);
   return app;
 }
 

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { mkdir, statfs } from 'node:fs/promises';
 import { createApp } from './app';
 import { createBuilds } from './app/builds';
+import { createMeasuring } from './app/measuring';
 import { startCompiler } from './build/compiler';
 import { openContext } from './context';
 import { startChores } from './data/chores';
@@ -90,9 +91,12 @@ async function open(
   const context = await openContext({ root, data, demo, now }, db, { reading, replaying });
   const compiler = startCompiler(at.compilerWorker);
   opened(() => compiler.close());
-  const builds = createBuilds(context, compiler, folderStore(at.objects));
+  const objects = folderStore(at.objects);
+  const builds = createBuilds(context, compiler, objects);
   await builds.recover();
   opened(() => builds.interrupt());
+  const measuring = createMeasuring(context, compiler, objects);
+  opened(() => measuring.interrupt());
   await forgetLapsed(context);
   if (demo) await layDemo(context);
 
@@ -100,9 +104,9 @@ async function open(
   opened(() => shut(server));
   const chores = startChores(context);
   opened(() => chores.stop());
-  answer = createApp(context, builds, join(root, 'dist/web'));
+  answer = createApp(context, { builds, measuring }, join(root, 'dist/web'));
   // Warming takes both cores for a second, and a copy takes half a one: after the first answer, not before it.
-  void compiler.warm().then(chores.first);
+  void compiler.warm().then(chores.first).then(measuring.resume);
   return address;
 }
 

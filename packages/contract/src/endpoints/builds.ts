@@ -4,24 +4,30 @@ import type { Sizes } from '@jolly/core/build/sizes';
 import { IMAGE_FORMATS } from '@jolly/core/image/imageFile';
 import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { bytes, endpoint, events, json } from '../endpoint';
-import { hash, id, ofMachine } from '../params';
+import { hash, id, number, ofMachine, shortLine } from '../params';
 import {
   anyOf,
   settingValue,
   both,
   count,
+  flag,
   known,
   list,
   moment,
   object,
   of,
   oneOf,
+  optional,
   text,
   type TypeOf,
 } from '../shape';
 
 /** How many builds are listed at most. */
 export const MOST_BUILDS = 100;
+
+/** What can be saved of a build beside its image. */
+export const BUILD_PARTS = ['machine', 'generated', 'map', 'log'] as const;
+export type BuildPart = (typeof BUILD_PARTS)[number];
 
 /** What a build that ended well has made. */
 export const doneBuild = object({
@@ -34,7 +40,14 @@ export const doneBuild = object({
 });
 export type DoneBuild = TypeOf<typeof doneBuild>;
 
-const begun = object({ id: text, machineId: text, machineVersion: count, startedAt: moment });
+/** What a person says of a build. */
+const marks = object({ label: shortLine(60, true), pinned: flag });
+export type BuildMarks = TypeOf<typeof marks>;
+
+const begun = both(
+  object({ id: text, machineId: text, machineVersion: count, startedAt: moment }),
+  object({ label: text, pinned: flag, /** When its image was cleared away. */ clearedAt: optional(moment) }),
+);
 const ended = object({ endedAt: moment });
 
 /** One run of the compiler. */
@@ -85,6 +98,33 @@ export const builds = {
     summary: 'What a build was made from: machine, settings and generated files',
     params: { id },
     answer: json(buildInput),
+  }),
+  buildFile: endpoint('get /builds/{id}/file/{part}', {
+    summary:
+      'A part of a build as a file, read back before it is sent: machine file, generated files, linker map, log',
+    params: { id, part: oneOf(...BUILD_PARTS) },
+    answer: bytes,
+    refusals: ['not-so'],
+  }),
+  markBuild: endpoint('put /builds/{id}/marks', {
+    summary: 'Label a build, and pin it so that its image is never cleared away',
+    params: { id },
+    body: marks,
+    answer: json(build),
+  }),
+  clearable: endpoint('get /machines/{id}/clearable', {
+    summary:
+      'Builds whose images may be cleared away: older than the newest so many, not pinned, never flashed',
+    params: ofMachine,
+    query: { keep: number },
+    answer: json(list(build)),
+  }),
+  clearBuilds: endpoint('post /machines/{id}/clear', {
+    summary: 'Clear away the images and maps of builds; what they were made from stays',
+    params: ofMachine,
+    body: object({ keep: count, ids: list(text, MOST_BUILDS) }),
+    answer: json(list(build)),
+    refusals: ['not-so'],
   }),
   cancelBuild: endpoint('post /builds/{id}/cancel', {
     summary: 'Cancel a running build',

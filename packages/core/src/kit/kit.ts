@@ -11,6 +11,10 @@ interface Told {
   part: string;
   for: string;
   without?: string;
+  /** What it is worth to most users, 0 to 9, where an image can do without it. */
+  worth?: number;
+  /** Its value when it is left out; false where nothing is said. */
+  less?: string;
   /** The kit version that will read it; missing where this one does. */
   from?: string;
   /** A value that only a chip of so many bits can carry. */
@@ -124,6 +128,8 @@ const told = {
   part: line(20).required(),
   for: line(200).required(),
   without: line(200),
+  worth: Joi.number().min(0).max(9),
+  less: line(60),
   from: Joi.string().pattern(VERSION).max(20),
   wants_bits: Joi.object({
     value: Joi.alternatives(Joi.number(), Joi.boolean(), line(60)).required(),

@@ -2,7 +2,6 @@ import type { Contract, EndpointName } from '@jolly/contract/contract';
 import type { AnswerOf, BodyOf, ParamsOf } from '@jolly/contract/endpoint';
 import type { archives as archivesContract } from '@jolly/contract/endpoints/archives';
 import type { board as boardContract } from '@jolly/contract/endpoints/board';
-import type { builds as buildsContract } from '@jolly/contract/endpoints/builds';
 import type { descriptions as descriptionsContract } from '@jolly/contract/endpoints/descriptions';
 import type { jobs as jobsContract } from '@jolly/contract/endpoints/jobs';
 import type { keeping as keepingContract } from '@jolly/contract/endpoints/kept';
@@ -17,9 +16,7 @@ import joiToJson from 'joi-to-json';
 import type { Writable } from 'node:stream';
 import { createUploads } from '../archive/uploads';
 import { writeArchive } from '../archive/writeArchive';
-import { imageFile } from '../app/artefacts';
 import * as board from '../app/board';
-import * as builds from '../app/builds';
 import * as descriptions from '../app/descriptions';
 import * as flash from '../app/flash';
 import * as job from '../app/job';
@@ -35,8 +32,8 @@ import * as undo from '../app/undo';
 import * as wayBack from '../app/wayBack';
 import type { Context } from '../context';
 import { ofBoardTypes } from './ofBoardTypes';
+import { ofBuilds, type Work } from './ofBuilds';
 import { readDrawer } from '../files/drawer';
-import { buildLog } from '../sql/builds';
 import { describedMachines } from '../sql/descriptions';
 import { demoOnShelf, listMachines, listPutAway } from '../sql/machines';
 
@@ -65,14 +62,13 @@ export type Handlers = {
 };
 
 const OCTETS = 'application/octet-stream';
-const FOR_EVER = 'private, max-age=31536000, immutable';
 
 /** What answers each endpoint of the contract: the use-case behind it, and nothing else. */
-export function handlers(context: Context, running: builds.Builds): Handlers {
+export function handlers(context: Context, work: Work): Handlers {
   return {
     ...ofMachines(context),
     ...ofBoardTypes(context),
-    ...ofBuilds(context, running),
+    ...ofBuilds(context, work),
     ...ofBoards(context),
     ...ofJobs(context),
     ...ofKept(context),
@@ -162,44 +158,6 @@ function ofDescriptions(context: Context): Of<typeof descriptionsContract> {
     copyMachine: ({ params, body }) => place.copyMachine(context, params.id, body.name),
     putAway: ({ params, body }) => place.put(context, params.id, body.at),
     archive: () => listPutAway(context.db),
-  };
-}
-
-function ofBuilds(context: Context, running: builds.Builds): Of<typeof buildsContract> {
-  return {
-    builds: ({ params }) => builds.builds(context, params.id),
-    startBuild: ({ params }) => running.start(params.id),
-    trial: async ({ body }) => ({ type: OCTETS, bytes: await running.trial(body) }),
-    build: ({ params }) => builds.theBuild(context, params.id),
-    buildLog: async ({ params }) => {
-      const { id } = await builds.theBuild(context, params.id);
-      return { log: await buildLog(context.db, id) };
-    },
-    buildInput: ({ params }) => builds.madeFrom(context, params.id),
-    cancelBuild: ({ params }) => running.cancel(params.id),
-    buildEvents: async ({ params }) => {
-      const build = await builds.theBuild(context, params.id);
-      return (send, end) => {
-        if (build.state === 'running')
-          return running.follow(build.id, (news) => {
-            if (news.kind === 'progress') return send('progress', news.progress);
-            send('ended', news.build);
-            end();
-          });
-        send('ended', build);
-        end();
-        return () => undefined;
-      };
-    },
-    image: async ({ params }) => ({
-      type: OCTETS,
-      bytes: await builds.imageOf(context, params.hash),
-      cache: FOR_EVER,
-    }),
-    imageFile: async ({ params }) => ({
-      type: OCTETS,
-      ...(await imageFile(context, params.hash, params.format)),
-    }),
   };
 }
 

@@ -5,6 +5,7 @@ import type { Settings } from '@jolly/core/settings/setting';
 import { check } from '@jolly/core/checks/checks';
 import { stopping } from '@jolly/core/finding/stopping';
 import { fitFindings } from '@jolly/core/build/fitFindings';
+import type { Sizes } from '@jolly/core/build/sizes';
 import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
 import { readImage } from '@jolly/core/image/imageHeader';
@@ -42,6 +43,8 @@ export interface Builds {
   cancel(buildId: string): Promise<Build>;
   /** Builds a machine to be tried on the bench, whatever its findings say. The newest trial of a machine ends the one before. */
   trial(machine: Machine): Promise<Uint8Array>;
+  /** What the image of a machine takes, whether it fits or not; built like a trial. */
+  sizes(machine: Machine): Promise<Sizes>;
   /** Tells what has happened so far, then what happens; the returned function ends it. */
   follow(buildId: string, listen: (news: BuildNews) => void): () => void;
   /** Marks builds that a former server left running; to be called once, before the first start. */
@@ -94,6 +97,17 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
     running.delete(begun.id);
   }
 
+  function tryOut(facts: Facts): Promise<Tried> {
+    if (ending) throw new Refusal('ending', 'the server is about to end');
+    const { id } = facts.machine;
+    const abort = new AbortController();
+    trials.get(id)?.abort();
+    trials.set(id, abort);
+    return buildTrial(context, facts, { compiler, objects, signal: abort.signal }).finally(() => {
+      if (trials.get(id) === abort) trials.delete(id);
+    });
+  }
+
   return {
     async start(machineId) {
       if (ending) throw new Refusal('ending', 'the server is about to end');
@@ -117,15 +131,13 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
       return theBuild(context, buildId);
     },
     async trial(machine) {
-      if (ending) throw new Refusal('ending', 'the server is about to end');
       const facts = factsOf(context, machine);
-      const abort = new AbortController();
-      trials.get(machine.id)?.abort();
-      trials.set(machine.id, abort);
-      return buildTrial(context, facts, { compiler, objects, signal: abort.signal }).finally(() => {
-        if (trials.get(machine.id) === abort) trials.delete(machine.id);
-      });
+      const { image, sizes } = await tryOut(facts);
+      const over = stopping(fitFindings(sizes, facts.chip));
+      if (isFilled(over)) throw new Refusal('not-built', over[0].what, { findings: over });
+      return image;
     },
+    sizes: async (machine) => (await tryOut(factsOf(context, machine))).sizes,
     follow(buildId, listen) {
       const entry = running.get(buildId);
       if (!entry) return () => undefined;
@@ -173,12 +185,14 @@ export async function imageOf(context: Within, hash: string): Promise<Uint8Array
   return imageBytes(context, hash);
 }
 
-/** An image that is only tried. @throws {Refusal} not-built, with what the compiler says or by how much it is too large */
+type Tried = Extract<BuildOutcome, { image: unknown }>;
+
+/** An image that is only tried. @throws {Refusal} not-built, with what the compiler says */
 async function buildTrial(
   context: Context,
   facts: Facts,
   tools: { compiler: Compiler; objects: ByteStore; signal: AbortSignal },
-): Promise<Uint8Array> {
+): Promise<Tried> {
   const sources = await loadKitSources(context.root, facts.kit.id);
   const outcome = await buildImage(buildInput(facts, derive(facts), sources), {
     compiler: tools.compiler,
@@ -192,9 +206,7 @@ async function buildTrial(
     throw error;
   });
   if ('failed' in outcome) throw new Refusal('not-built', outcome.failed.message);
-  const over = stopping(fitFindings(outcome.sizes, facts.chip));
-  if (isFilled(over)) throw new Refusal('not-built', over[0].what, { findings: over });
-  return outcome.image;
+  return outcome;
 }
 
 /** Writes down that a machine is built, from the machine as it is stored. */
@@ -218,13 +230,13 @@ async function store(context: Context, begun: Begun, outcome: BuildOutcome): Pro
   const read = readImage(outcome.image);
   if ('problem' in read) throw new Error(`the image just made cannot be read: ${read.problem}`);
   await context.images.put(imageHash, outcome.image);
-  const { buildId, sizes, compiled, log } = outcome;
+  const { buildId, sizes, compiled, log, map } = outcome;
   await transact(context, async ({ db, now }) => {
     const before = await lastDone(db, begun.facts.machine.id);
     const changed = before ? changedKeys(before.input, begun.input) : [];
     await addImage(db, { hash: imageHash, bytes: outcome.image.length, header: read.header });
     const result = { imageHash, buildId, sizes, compiled, changed };
-    await endBuild(db, begun.id, { state: 'done', at: now(), log, result });
+    await endBuild(db, begun.id, { state: 'done', at: now(), log, map, result });
     await addEntry(db, begun.facts.machine.id, {
       at: now(),
       kind: 'build',
@@ -272,7 +284,7 @@ const tellInterrupted = (db: Queries, machine: string, buildId: string, at: Date
   });
 
 /** Nothing is built over a finding that stops. */
-function refuseStops(facts: Facts, settings: Settings): void {
+export function refuseStops(facts: Facts, settings: Settings): void {
   const stops = stopping(check(facts, settings));
   if (isFilled(stops))
     throw new Refusal(

@@ -3,16 +3,18 @@ import { makeImage } from '@jolly/core/image/imageHeader';
 import { type CFile, type GeneratedFile, textOf } from '@jolly/core/build/generatedFile';
 import { type Diagnostic, firstError } from '@jolly/core/build/diagnostic';
 import { type Sizes, sizesOf } from '@jolly/core/build/sizes';
+import { sourceOfNames } from '@jolly/core/build/sourceOfNames';
 import type { Compiler, Turn } from './compiler';
 import { includesOf } from './includes';
 import { type ByteStore, hashOf } from '../files/byteStore';
-import { COMPILER, compileArguments, linkArguments, objectName } from './recipe';
+import { COMPILER, compileArguments, type Effort, linkArguments, objectName } from './recipe';
 
 export interface BuildInput {
   /** C sources and headers of the kit, by file name. */
   sources: ReadonlyMap<string, string>;
   generated: CFile[];
   stackBytes: number;
+  effort: Effort;
   kitVersion: string;
   target: string;
   loadAddress: number;
@@ -24,7 +26,7 @@ export interface BuildInput {
 
 export type Progress = { done: number; total: number; doing: string; log?: string };
 export type BuildOutcome =
-  | { image: Uint8Array; buildId: string; sizes: Sizes; log: string; compiled: number }
+  | { image: Uint8Array; buildId: string; sizes: Sizes; map: string; log: string; compiled: number }
   | { failed: Diagnostic; log: string };
 
 /** Compiles what changed, links, and puts the header in front. The same input gives the same bytes. */
@@ -62,11 +64,14 @@ export async function buildImage(
       path,
       files.get(path) ?? '',
     ]);
-    const key = hashOf(COMPILER, compileArguments(source).join(' '), ...needed.flat());
+    const key = hashOf(COMPILER, compileArguments(source, input.effort).join(' '), ...needed.flat());
     keys.push(key);
     let object = await tools.cache.get(key);
     if (!object) {
-      const answer = await tools.compiler.compile({ source, files: Object.fromEntries(needed) }, tools);
+      const answer = await tools.compiler.compile(
+        { source, files: Object.fromEntries(needed), effort: input.effort },
+        tools,
+      );
       tell(index + 1, source, `compiled ${source}\n${answer.log}`);
       if ('failed' in answer) return failure(answer.log, log, input.generated);
       object = answer.object;
@@ -83,7 +88,7 @@ export async function buildImage(
   const linkKey = hashOf(
     'link',
     COMPILER,
-    linkArguments(Object.keys(objects), input.stackBytes).join(' '),
+    linkArguments(Object.keys(objects), input.stackBytes, input.effort).join(' '),
     input.promised.told.map(({ key }) => key).join(' '),
     ...keys,
   );
@@ -123,7 +128,8 @@ export async function buildImage(
   return {
     image,
     buildId,
-    sizes: sizesOf(linked.map, linked.code.length, input.stackBytes),
+    sizes: sizesOf(linked.map, linked.code.length, input.stackBytes, sourceOfNames(input.sources)),
+    map: linked.map,
     log: log.join('\n'),
     compiled,
   };
@@ -134,7 +140,7 @@ type Linked = { code: Uint8Array; map: string; told: number[] } | { failed: true
 async function link(
   key: string,
   objects: Record<string, Uint8Array>,
-  { stackBytes, promised }: BuildInput,
+  { stackBytes, promised, effort }: BuildInput,
   { compiler, cache, ...turn }: Turn & { compiler: Compiler; cache: ByteStore },
 ): Promise<Linked> {
   const piece = (name: 'code' | 'map' | 'told') => hashOf(key, name);
@@ -145,7 +151,7 @@ async function link(
   ]);
   if (code && map && told)
     return { code, map: textIn(map), told: [...new Float64Array(told.slice().buffer)] };
-  const answer = await compiler.link({ objects, stackBytes, asked: promised.told.length }, turn);
+  const answer = await compiler.link({ objects, stackBytes, effort, asked: promised.told.length }, turn);
   if ('failed' in answer) return answer;
   await cache.put(piece('told'), new Uint8Array(Float64Array.from(answer.told).buffer));
   await cache.put(piece('map'), new TextEncoder().encode(answer.map));

@@ -3,6 +3,13 @@ import type { Settings } from '@jolly/core/settings/setting';
 import { promisedGuards } from '@jolly/core/build/imageGuards';
 import { write } from '@jolly/core/build/write';
 import type { BuildInput } from './buildImage';
+import { type Effort, EFFORTS } from './recipe';
+
+/** The option of a kit that says how hard the compiler tries. */
+export const EFFORT_KEY = 'compiler.effort';
+
+export const effortOf = (settings: Settings): Effort =>
+  EFFORTS.find((effort) => effort === settings.get(EFFORT_KEY)?.value) ?? 'by-source';
 
 /** All that decides the bytes of a machine's image. */
 export function buildInput(
@@ -15,6 +22,7 @@ export function buildInput(
     sources,
     generated: write(facts, settings),
     stackBytes: facts.kit.stack_bytes,
+    effort: effortOf(settings),
     kitVersion: facts.kit.version,
     target: route.target,
     loadAddress: route.load_address,

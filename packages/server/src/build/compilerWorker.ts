@@ -1,11 +1,18 @@
 import { whyOf } from '@jolly/core/text/whyOf';
 import { runLLVM } from '@yowasp/clang';
 import { Worker } from 'node:worker_threads';
-import { compileArguments, linkArguments, objectName } from './recipe';
+import { compileArguments, type Effort, linkArguments, objectName } from './recipe';
 
 export type Task =
-  | { kind: 'compile'; id: number; source: string; files: Record<string, string> }
-  | { kind: 'link'; id: number; objects: Record<string, Uint8Array>; stackBytes: number; asked: number };
+  | { kind: 'compile'; id: number; source: string; files: Record<string, string>; effort?: Effort }
+  | {
+      kind: 'link';
+      id: number;
+      objects: Record<string, Uint8Array>;
+      stackBytes: number;
+      asked: number;
+      effort?: Effort;
+    };
 export type Answer =
   | { id: number; log: string; object: Uint8Array }
   | { id: number; log: string; code: Uint8Array; map: string; told: number[] }
@@ -52,11 +59,14 @@ function run(
 
 function answer(task: Task): Answer {
   if (task.kind === 'compile') {
-    const { log, out } = run(compileArguments(task.source), task.files);
+    const { log, out } = run(compileArguments(task.source, task.effort), task.files);
     const object = out?.[objectName(task.source)];
     return object instanceof Uint8Array ? { id: task.id, log, object } : { id: task.id, log, failed: true };
   }
-  const { log, out } = run(linkArguments(Object.keys(task.objects), task.stackBytes), task.objects);
+  const { log, out } = run(
+    linkArguments(Object.keys(task.objects), task.stackBytes, task.effort),
+    task.objects,
+  );
   const code = out?.['lantern.wasm'];
   const map = out?.['lantern.map'];
   if (!(code instanceof Uint8Array)) return { id: task.id, log, failed: true };

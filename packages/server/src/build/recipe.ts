@@ -4,8 +4,21 @@
  */
 export const COMPILER = '@yowasp/clang@22.0.0-git20542-10';
 
+/**
+ * How hard the compiler tries to make the image small. `by-source`: each source by itself; a change compiles only what
+ * reads it. `across-sources`: all sources once more as one when they are linked; smaller, and every link takes longer.
+ */
+export const EFFORTS = ['by-source', 'across-sources'] as const;
+export type Effort = (typeof EFFORTS)[number];
+
+/** What an object is, and what the linker is told about it, by effort. */
+const EFFORT: Readonly<Record<Effort, { emit: string; link: string[] }>> = {
+  'by-source': { emit: '-emit-obj', link: [] },
+  'across-sources': { emit: '-emit-llvm-bc', link: ['--lto-O2'] },
+};
+
 const FLAGS = [
-  '-triple', 'wasm32', '-emit-obj', '-std=c17', '-fno-trigraphs', '-ffreestanding', '-Oz',
+  '-triple', 'wasm32', '-std=c17', '-fno-trigraphs', '-ffreestanding', '-Oz',
   '-ffunction-sections', '-fdata-sections', '-mrelocation-model', 'static', '-mframe-pointer=none', '-fvisibility=hidden',
   '-resource-dir', '/usr', '-internal-isystem', '/usr/include', '-I', '.',
 ]; // prettier-ignore
@@ -21,10 +34,11 @@ const WARNINGS = [
   '-Wunreachable-code', '-Wfloat-overflow-conversion', '-Wno-gnu-folding-constant', '-Wno-unused-const-variable',
 ]; // prettier-ignore
 
-export function compileArguments(source: string): string[] {
+export function compileArguments(source: string, effort: Effort = 'by-source'): string[] {
   return [
     'clang',
     '-cc1',
+    EFFORT[effort].emit,
     ...FLAGS,
     ...WARNINGS,
     '-main-file-name',
@@ -43,9 +57,9 @@ export function objectName(source: string): string {
 }
 
 /** The stack lies below the data, so that an overflow traps instead of overwriting settings. */
-export function linkArguments(objects: string[], stackBytes: number): string[] {
+export function linkArguments(objects: string[], stackBytes: number, effort: Effort = 'by-source'): string[] {
   return [
-    'wasm-ld', '--no-entry', '--gc-sections', '--strip-all', '--stack-first', '-z', `stack-size=${stackBytes}`,
+    'wasm-ld', ...EFFORT[effort].link, '--no-entry', '--gc-sections', '--strip-all', '--stack-first', '-z', `stack-size=${stackBytes}`,
     '--initial-memory=65536', '--max-memory=65536', '-Map=lantern.map', '-o', 'lantern.wasm', ...objects,
   ]; // prettier-ignore
 }

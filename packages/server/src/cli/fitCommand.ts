@@ -1,6 +1,7 @@
 import type { Facts } from '@jolly/core/machine/facts';
 import { derive } from '@jolly/core/settings/derive';
-import { removable } from '@jolly/core/build/removable';
+import { imageFeatures } from '@jolly/core/fit/imageFeatures';
+import type { Cost } from '@jolly/core/fit/chooseFit';
 import { buildImage } from '../build/buildImage';
 import { buildInput } from '../build/buildInput';
 import { startCompiler } from '../build/compiler';
@@ -23,7 +24,8 @@ export async function fitCommand({ words, root, data }: Call): Promise<number> {
   const keep = new Set(listOf(values.get('keep')));
   const worth = worthOf(values.get('worth'));
   if (typeof worth === 'string') return badInput(worth);
-  const known = new Set(removable({ kit: facts.kit, settings: derive(facts) }).map(({ key }) => key));
+  const features = imageFeatures({ kit: facts.kit, settings: derive(facts) });
+  const known = new Set(features.filter(({ on }) => on).map(({ key }) => key));
   const stray = [...keep, ...worth.keys()].find((key) => !known.has(key));
   if (stray !== undefined)
     return badInput(`"${stray}" is no feature that is on and can be left out; there are ${[...known].join(', ') || 'none'}`); // prettier-ignore
@@ -59,16 +61,17 @@ function worthOf(text: string | undefined): ReadonlyMap<string, number> | string
   return new Map(pairs.map(([key = '', number]) => [key, Number(number)]));
 }
 
-function inWords({ before, after, dropped, kept, bound, builds }: Fit, { chip }: Facts): string[] {
-  const room = ({ flashBytes, ramBytes }: Fit['after']) =>
-    `flash ${flashBytes} of ${chip.flash_bytes} bytes, RAM ${ramBytes} of ${chip.ram_bytes} bytes`;
-  const cost = ({ flash, ram }: { flash: number; ram: number }) => `${flash} bytes of flash, ${ram} of RAM`;
+function inWords({ before, after, dropped, kept, bound, harder, builds }: Fit, { chip }: Facts): string[] {
+  const room = ({ flash, ram }: Cost) =>
+    `flash ${flash} of ${chip.flash_bytes} bytes, RAM ${ram} of ${chip.ram_bytes} bytes`;
+  const takes = ({ cost: { flash, ram } }: { cost: Cost }) => `${flash} bytes of flash, ${ram} of RAM`;
   return [
     `before: ${room(before)}`,
-    ...dropped.map((one) => `DROP   ${one.key}: ${one.label} (${cost(one)}). ${one.without}`),
-    ...kept.map((one) => `KEEP   ${one.key}: ${one.label} (${cost(one)})`),
-    ...bound.map((one) => `BOUND  ${one.key}: ${one.label}; ${one.because}`),
-    dropped.length === 0
+    ...(harder ? ['HARDER the compiler tries harder: compiler.effort = across-sources'] : []),
+    ...dropped.map((one) => `DROP   ${one.key}: ${one.label} (${takes(one)}). ${one.without}`),
+    ...kept.map((one) => `KEEP   ${one.key}: ${one.label} (${takes(one)})`),
+    ...bound.filter(({ on }) => on).map((one) => `BOUND  ${one.key}: ${one.label}; ${one.because}`),
+    dropped.length === 0 && !harder
       ? 'it fits with everything that is on'
       : `after:  ${room(after)}, as built (${builds} builds)`,
   ];

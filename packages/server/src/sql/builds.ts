@@ -1,4 +1,4 @@
-import type { Build, BuildInput, DoneBuild } from '@jolly/contract/endpoints/builds';
+import type { Build, BuildInput, BuildMarks, DoneBuild } from '@jolly/contract/endpoints/builds';
 import type { Diagnostic } from '@jolly/core/build/diagnostic';
 import type { Queries } from './db';
 
@@ -10,8 +10,12 @@ interface Row {
   started_at: Date;
   ended_at: Date | null;
   result: DoneBuild | { failed: Diagnostic } | null;
+  label: string;
+  pinned: boolean;
+  cleared_at: Date | null;
 }
-const COLUMNS = 'id, machine, machine_version, state, started_at, ended_at, result';
+const COLUMNS =
+  'id, machine, machine_version, state, started_at, ended_at, result, label, pinned, cleared_at';
 
 function stored(row: Row): Build {
   // The columns that a build in this state has, as the table's rules say.
@@ -21,6 +25,9 @@ function stored(row: Row): Build {
     machineVersion: row.machine_version,
     startedAt: row.started_at.toISOString(),
     state: row.state,
+    label: row.label,
+    pinned: row.pinned,
+    ...(row.cleared_at && { clearedAt: row.cleared_at.toISOString() }),
     ...(row.ended_at && { endedAt: row.ended_at.toISOString() }),
     ...row.result,
   } as Build;
@@ -43,12 +50,13 @@ export async function endBuild(
     state: 'done' | 'failed' | 'cancelled' | 'interrupted';
     at: Date;
     log: string;
+    map?: string;
     result?: DoneBuild | { failed: Diagnostic };
   },
 ): Promise<void> {
   await db.query(
-    `update build set state = $2, ended_at = $3, log = $4, result = $5 where id = $1 and state = 'running'`,
-    [id, end.state, end.at, end.log, end.result ? JSON.stringify(end.result) : null],
+    `update build set state = $2, ended_at = $3, log = $4, result = $5, map = $6 where id = $1 and state = 'running'`,
+    [id, end.state, end.at, end.log, end.result ? JSON.stringify(end.result) : null, end.map ?? null],
   );
 }
 
@@ -59,6 +67,42 @@ export async function findBuild(db: Queries, id: string): Promise<Build | undefi
 
 export async function buildLog(db: Queries, id: string): Promise<string> {
   return (await db.query<{ log: string }>('select log from build where id = $1', [id]))[0]?.log ?? '';
+}
+
+/** The linker's map of its image; undefined where none was kept, or it was cleared away. */
+export async function buildMap(db: Queries, id: string): Promise<string | undefined> {
+  return (await db.query<{ map: string | null }>('select map from build where id = $1', [id]))[0]?.map ?? undefined; // prettier-ignore
+}
+
+export async function markBuild(db: Queries, id: string, { label, pinned }: BuildMarks): Promise<void> {
+  await db.query('update build set label = $2, pinned = $3 where id = $1', [id, label, pinned]);
+}
+
+/**
+ * Builds beside the newest so many that ended well, whose images nothing needs: not pinned, never flashed, not in the board,
+ * rested on by no proof, not kept.
+ */
+export async function clearableBuilds(db: Queries, machine: string, keep: number): Promise<Build[]> {
+  const rows = await db.query<Row>(
+    `select ${COLUMNS} from build where machine = $1 and state = 'done' and cleared_at is null and not pinned
+     and id not in (select id from build where machine = $1 and state = 'done' order by started_at desc limit $2)
+     and result->>'imageHash' not in (select result->>'imageHash' from build where machine = $1 and (pinned or id in
+       (select id from build where machine = $1 and state = 'done' order by started_at desc limit $2)))
+     and result->>'imageHash' not in (${USED_IMAGES})
+     order by started_at desc`,
+    [machine, keep],
+  );
+  return rows.map(stored);
+}
+
+/** Images that something beside a build of this machine points at. */
+const USED_IMAGES = `select image_hash from flash where image_hash is not null union select image_hash from board where image_hash is not null
+  union select image_hash from proof where image_hash is not null union select hash from kept
+  union select result->>'imageHash' from build where machine <> $1 and state = 'done' and cleared_at is null`;
+
+/** Says that the images of builds are gone, and lets their maps go. */
+export async function clearBuilds(db: Queries, ids: readonly string[], at: Date): Promise<void> {
+  await db.query('update build set cleared_at = $2, map = null where id = any($1)', [ids, at]);
 }
 
 export async function buildInputOf(db: Queries, id: string): Promise<BuildInput | undefined> {

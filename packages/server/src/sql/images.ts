@@ -23,3 +23,7 @@ export async function findImage(db: Queries, hash: string): Promise<StoredImage 
   );
   return row && { hash: row.hash, bytes: row.bytes, ...(row.header && { header: row.header }) };
 }
+
+export async function dropImages(db: Queries, hashes: readonly string[]): Promise<void> {
+  await db.query('delete from image where hash = any($1)', [hashes]);
+}

@@ -7,6 +7,8 @@
 
 #define HW(name) __attribute__((import_module("hw"), import_name(#name)))
 #define EXPORT(name) __attribute__((export_name(#name), used))
+/* Stays a function of its own however hard the compiler tries: every build is looked through for what guards. */
+#define STANDS __attribute__((noinline))
 
 enum { PIN_INPUT = 0, PIN_INPUT_PULL_UP = 1, PIN_OUTPUT = 2 };
 

@@ -3,7 +3,7 @@
 #pragma once
 #include "hal/hw.h"
 /* Ten times a second, with the duty given since the last time. True when it trips. */
-bool guard_trips(int heater, float target, float now, float duty);
+STANDS bool guard_trips(int heater, float target, float now, float duty);
 /* Everything forgotten: after a stop only. */
 void guard_reset(void);
 enum { GUARD_VALUES = 5 };

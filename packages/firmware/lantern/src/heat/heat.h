@@ -15,7 +15,7 @@ bool heat_reached(int heater);
 /* As it was last read, °C. */
 float heat_now(int heater);
 /* Every millisecond; does its work ten times a second. */
-void heat_tick(void);
+STANDS void heat_tick(void);
 void heat_off(void);
 int heat_lines(void);
 void heat_tell(int line);

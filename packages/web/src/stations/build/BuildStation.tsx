@@ -21,7 +21,7 @@ import { Budget } from './Budget';
 import { Refused } from '../../ui/Refused';
 import { lowerFirst } from '../../ui/letterCase';
 import css from './BuildStation.module.css';
-import { removable } from '@jolly/core/build/removable';
+import { imageFeatures } from '@jolly/core/fit/imageFeatures';
 import { useBuild } from './useBuild';
 
 /** Sources shown in the bar of what takes the room. */
@@ -204,7 +204,7 @@ function slips(
     // How an image fits is no matter of opinion: it cannot be set aside.
     ...fit.map((finding): Slip => {
       const { finding: _fit, actions: _actions, ...slip } = slipOfFinding(finding, goTo);
-      const features = removable(workbench);
+      const features = imageFeatures(workbench).filter(({ on }) => on);
       return {
         ...slip,
         evidence: [
