@@ -10,6 +10,7 @@ import { proofSteps } from '../src/bringup/proofs';
 import { refusal } from '../src/kit/kit';
 import { resolve } from '../src/machine/facts';
 import { sizesOf } from '../src/build/sizes';
+import { sourceOfNames } from '../src/build/sourceOfNames';
 import { textOf } from '../src/build/generatedFile';
 import { write } from '../src/build/write';
 import { demoMachine, factsOf, installed, own, partIndex } from './fixtures/demo';
@@ -188,15 +189,40 @@ describe('sizes', () => {
   it('RAM ends where the last static data ends', () => {
     const map = [
       '    Addr      Off     Size Out     In      Symbol',
+      '       -      100       30         a.o:(f)',
       '     800      b66       10 .data',
       '     900        0       20 .bss',
-      '       -      100       30         a.o:(f)',
     ].join('\n');
     expect(sizesOf(map, 1000, 2048)).toEqual({
       flashBytes: 1096,
       ramBytes: 0x920,
       stackBytes: 2048,
-      bySource: [{ name: 'a.c', bytes: 0x30 }],
+      bySource: [{ name: 'a.c', bytes: 0x30, ram: 0 }],
+    });
+  });
+  it('tell flash from RAM by source, words that are kept once, and names of an image linked as one', () => {
+    const map = [
+      '       -        0       90 CODE',
+      '       -      100       30         lantern.wasm.lto.o:(heat_tick)',
+      '       -      130       10         lantern.wasm.lto.o:(use.12)',
+      '     800        0       60 .rodata',
+      '     800        0       20         <internal>:(.rodata)',
+      '     820        0       40         lantern.wasm.lto.o:(.rodata.ROWS)',
+      '     900        0       20 .bss',
+      '     900        0       20         lantern.wasm.lto.o:(.bss.now)',
+    ].join('\n');
+    const sources = sourceOfNames(
+      new Map([
+        ['heat/heat.c', 'static float now[3];\nvoid heat_tick(void)\n{\n}\nstatic void use(int a)\n{\n}\n'],
+        ['motion/moves.c', 'static const int ROWS[] = {1};\nstatic void use(void) {\n}\n'],
+      ]),
+    );
+    const { bySource } = sizesOf(map, 1000, 2048, sources);
+    expect(Object.fromEntries(bySource.map(({ name, ...sum }) => [name, sum]))).toEqual({
+      'heat/heat.c': { bytes: 0x30, ram: 0x20 },
+      'motion/moves.c': { bytes: 0x40, ram: 0 },
+      '(of several sources)': { bytes: 0x10, ram: 0 },
+      '(words)': { bytes: 0x20, ram: 0 },
     });
   });
 });

@@ -21,7 +21,7 @@ export function fitFindings(sizes: Sizes, chip: Chip): Finding[] {
           severity: 'stop',
           subject,
           what: `${name} is ${used - has} bytes too small for this image.`,
-          why: 'The board cannot hold it. Switch off what you miss least.',
+          why: 'The board cannot hold it. What each feature takes is measured at Build, and so is what to leave out.',
           evidence,
           remedies: [],
         },

@@ -57,8 +57,10 @@ export const roomOf = (chip: Pick<Chip, 'flash_bytes' | 'ram_bytes'>): Cost => (
   ram: Math.floor(chip.ram_bytes * (1 - BRIM)),
 });
 
-export const worthOf = ({ key, worth }: ImageFeature, wish: Pick<FitWish, 'worth'>): number =>
-  wish.worth[key] ?? worth;
+export const worthOf = (
+  { key, worth }: Pick<ImageFeature, 'key' | 'worth'>,
+  wish: Pick<FitWish, 'worth'>,
+): number => wish.worth[key] ?? worth;
 
 /**
  * What to keep of the features that are on so that the image fits into a room (bytes): the most worth, by `fitFeatures`, if

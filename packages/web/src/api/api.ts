@@ -1,5 +1,6 @@
 import type { Machine } from '@jolly/core/machine/machine';
 import { pathOf } from '@jolly/contract/client';
+import type { BuildPart } from '@jolly/contract/endpoints/builds';
 import type { Board } from '@jolly/core/board/board';
 import type { ImageFormat } from '@jolly/core/image/imageFile';
 import { appWindow } from '../app/window';
@@ -21,6 +22,8 @@ export const machineFileUrl = (id: string): string => pathOf('machineFile', { id
 export const machineArchiveUrl = (id: string): string => pathOf('machineArchive', { id });
 export const shelfArchiveUrl: string = pathOf('shelfArchive', {});
 export const buildEventsUrl = (id: string): string => pathOf('buildEvents', { id });
+export const costEventsUrl = (id: string): string => pathOf('costEvents', { id });
+export const buildFileUrl = (id: string, part: BuildPart): string => pathOf('buildFile', { id, part });
 export const keptUrl = (id: string, kept: number): string =>
   pathOf('keptBytes', { id, number: String(kept) });
 export const photoUrl = (id: string, photo: number): string =>

@@ -26,6 +26,7 @@ import { isWired } from '@jolly/core/parts/part';
 import { portTrade, type PortTrade } from '@jolly/core/harness/portTrade';
 import { rankLandings, type RankedLanding } from '@jolly/core/harness/rankLandings';
 import { readMachineFile } from '@jolly/core/formats/machineFile';
+import { proposals } from '@jolly/core/fit/proposals';
 import { refusal } from '@jolly/core/kit/kit';
 import { ripple, type Ripple } from '@jolly/core/ripple/ripple';
 import { swapPlan, type SwapPlan } from '@jolly/core/ripple/swapPlan';
@@ -256,7 +257,8 @@ const worker = {
       prepared = { of: known(), boards: prepareBoards(known().boards, known().chips) };
     return identifyBoard(seen, prepared.boards);
   },
-  /** Reads a board file; what is wrong with it comes back with its place. */
+  /** Ways to make an image fit into a chip. */
+  proposals,
 };
 let prepared: { of: Catalogue; boards: ReturnType<typeof prepareBoards> } | undefined;
 

@@ -2,6 +2,7 @@ import type { Option } from '@jolly/core/kit/kit';
 import { optionEntry } from '@jolly/core/find/find';
 import { valueInWords } from '@jolly/session/inWords';
 import { PARTS } from '@jolly/session/machineParts';
+import { BUILD_VIEWS } from '@jolly/session/buildViews';
 import { SETTINGS_VIEWS } from '@jolly/session/settingsViews';
 import { TOOLS } from '../../tools/tools';
 import type { useWorkbench } from '../../workbench/Workbench';
@@ -78,6 +79,13 @@ export function findables(
       title,
       hint: 'at Settings',
       to: `${base}/settings?view=${id}`,
+    })),
+    ...BUILD_VIEWS.map(({ id, title }): Findable => ({
+      id: `build-${id}`,
+      kind: 'View',
+      title,
+      hint: 'at Build',
+      to: `${base}/build?view=${id}`,
     })),
     ...TOOLS.map(({ id, title, parts }): Findable => ({
       id: `tool-${id}`,

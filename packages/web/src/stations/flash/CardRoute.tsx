@@ -2,6 +2,7 @@ import { Button, NativeSelect, TextInput } from '@mantine/core';
 import type { Flash } from '@jolly/contract/endpoints/board';
 import type { Board } from '@jolly/core/board/board';
 import type { ReactNode } from 'react';
+import { Link } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useBench } from '../../bench/BenchProvider';
@@ -33,6 +34,14 @@ export function CardRoute({ choose }: { choose: ReactNode }) {
         {choose}
         <NotTakenOver>What is flashed here is the board of the machine file.</NotTakenOver>
         <h2>By card, to {board.name}</h2>
+        {route.again && route.done && (
+          <p className={css.again}>
+            You flash build <b className="figures">{route.done.buildId}</b> of {whenOf(route.done.endedAt)}{' '}
+            again
+            {route.done.label && ` (${route.done.label})`}, not the newest.{' '}
+            <Link to="?">Take the newest instead</Link>
+          </p>
+        )}
         <p className="soft">{board.routes[0].evidence}</p>
         <div className={css.two}>
           <ol className={css.steps}>
@@ -131,10 +140,11 @@ function WriteCard({ route }: OfRoute) {
         </Button>
       </div>
       {!done && <p className="soft">There is no image yet. Build one first.</p>}
-      {tooLarge && <p className="soft">The newest image does not fit this board. Make it fit at Build.</p>}
+      {tooLarge && <p className="soft">This image does not fit this board. Make it fit at Build.</p>}
       {inSlot && !written && (
         <p className="soft">
-          The card in the slot holds {inSlot.files[0]?.name}, with an older image than the newest build.
+          The card in the slot holds {inSlot.files[0]?.name}, with{' '}
+          {route.again ? 'another image than this build' : 'an older image than the newest build'}.
         </p>
       )}
     </>

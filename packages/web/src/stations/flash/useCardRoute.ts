@@ -5,6 +5,7 @@ import type { Filled } from '@jolly/core/tree/filled';
 import { cardState, suggestedName } from '@jolly/session/cardState';
 import { newestDone, upToDate } from '@jolly/session/newestBuild';
 import { useEffect, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { api } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
@@ -35,13 +36,17 @@ export function useCardRoute() {
     queryKey: ['flashes', machine.id],
     queryFn: () => api.flashes({ id: machine.id }),
   });
-  const done = newestDone(station.builds);
+  const [search] = useSearchParams();
+  // An older image that is flashed again stands in for the newest.
+  const again = station.builds.filter(({ id, state }) => id === search.get('build') && state === 'done');
+  const builds = again.length > 0 ? again : station.builds;
+  const done = newestDone(builds);
   const suggested = suggestedName(workbench, station.board, new Date().toISOString().slice(0, 10));
   const [name, setName] = useState(suggested);
   const [card, setCard] = useState<SdCard>(CARDS[0]);
   const [outcome, setOutcome] = useState<CardOutcome>();
   useEffect(() => setName(suggested), [suggested]);
-  const { taken, onCard, against } = cardState({ workbench, ...station });
+  const { taken, onCard, against } = cardState({ workbench, ...station, builds });
 
   const writeCard = async (image: NonNullable<typeof done>) => {
     await act(async () => {
@@ -66,9 +71,10 @@ export function useCardRoute() {
   };
   return {
     flashes,
-    /** The newest image there is. */
+    /** The newest image there is, or the older one that is flashed again. */
     done,
-    upToDate: upToDate({ workbench, builds: station.builds }),
+    again: again.length > 0,
+    upToDate: upToDate({ workbench, builds }),
     tooLarge: done !== undefined && fitFindings(done.sizes, chip).some(({ severity }) => severity === 'stop'),
     suggested,
     name,

@@ -1,5 +1,6 @@
 import { Button, NativeSelect } from '@mantine/core';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { useJob } from '../../job/JobProvider';
 import type { SwapPreview } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -28,6 +29,13 @@ export function OtherBoard({
     const board = boards.find(({ id, revision }) => `${id} ${revision}` === key);
     onPreview(board && (await core.swapTo(wiring.after, board.id, board.revision)));
   };
+  // Another station may have named a board.
+  const [search] = useSearchParams();
+  const named = search.get('to') ?? '';
+  useEffect(() => {
+    if (named !== '') void look(named);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for the board that was named
+  }, [named]);
   const open = async (swap: SwapPreview) =>
     setRefused(
       await job.start({
@@ -49,6 +57,7 @@ export function OtherBoard({
             label: `${name} rev ${revision}`,
           })),
         ]}
+        defaultValue={boards.some(({ id, revision }) => `${id} ${revision}` === named) ? named : ''}
         onChange={(event) => void look(event.currentTarget.value)}
       />
       {preview && (

@@ -1,0 +1,104 @@
+import { Progress } from '@mantine/core';
+import type { Build, BuildPart } from '@jolly/contract/endpoints/builds';
+import type { ImageFormat } from '@jolly/core/image/imageFile';
+import { keysOf } from '@jolly/core/tree/keysOf';
+import { useQuery } from '@tanstack/react-query';
+import { api, buildFileUrl, imageFileUrl } from '../../api/api';
+import { whenOf } from '../../ui/when';
+import { useWorkbench } from '../../workbench/Workbench';
+import { Budget } from './Budget';
+import css from './BuildStation.module.css';
+import { FlashWall } from './FlashWall';
+import type { useBuild } from './useBuild';
+
+type Done = Extract<Build, { state: 'done' }>;
+
+export function BuildProgress({ progress }: { progress: ReturnType<typeof useBuild>['progress'] }) {
+  return (
+    <div className={css.progress}>
+      <Progress.Root size="lg">
+        <Progress.Section
+          value={progress ? (100 * progress.done) / progress.total : 0}
+          aria-label="Build progress"
+        />
+      </Progress.Root>
+      <p className="figures" aria-live="polite">
+        {progress ? `${progress.done} of ${progress.total}: ${progress.doing}` : 'waiting for the compiler'}
+      </p>
+    </div>
+  );
+}
+
+export function ImageSizes({ build }: { build: Done }) {
+  const { chip } = useWorkbench();
+  const { sizes } = build;
+  return (
+    <>
+      <div className={css.budgets} aria-label="Budgets">
+        <Budget name="Flash" used={sizes.flashBytes} has={chip.flash_bytes} />
+        <Budget
+          name="RAM"
+          used={sizes.ramBytes}
+          has={chip.ram_bytes}
+          note={`used counts ${sizes.stackBytes.toLocaleString('en')} bytes kept for the stack`}
+        />
+      </div>
+      <p className={css.made}>
+        Build <b className="figures">{build.buildId}</b> · {build.compiled} sources compiled anew ·{' '}
+        {whenOf(build.endedAt)}
+      </p>
+      <SaveImage build={build} />
+      <FlashWall sizes={sizes} has={chip.flash_bytes} />
+    </>
+  );
+}
+
+const FORMATS: Readonly<Record<ImageFormat, string>> = {
+  bin: '.bin, for a card',
+  hex: 'Intel HEX, for a programmer',
+  uf2: 'UF2, for a board that shows itself as a drive',
+};
+
+const PARTS: Readonly<Record<BuildPart, string>> = {
+  generated: 'generated files',
+  machine: 'machine file',
+  map: "linker's map",
+  log: 'log',
+};
+
+/** The image and what belongs to it, as files; each was read back before it is handed out. */
+export function SaveImage({ build }: { build: Done }) {
+  if (build.clearedAt !== undefined)
+    return <p className="soft">Its image was cleared away {whenOf(build.clearedAt)}.</p>;
+  return (
+    <p className="row" aria-label="Save" role="group">
+      Save the image:
+      {keysOf(FORMATS).map((format) => (
+        <a key={format} href={imageFileUrl(build.imageHash, format)} download>
+          {FORMATS[format]}
+        </a>
+      ))}
+      <span>Save its</span>
+      {keysOf(PARTS).map((part) => (
+        <a key={part} href={buildFileUrl(build.id, part)} download>
+          {PARTS[part]}
+        </a>
+      ))}
+    </p>
+  );
+}
+
+export function Log({ build }: { build: Build }) {
+  const log = useQuery({
+    queryKey: ['log', build.id],
+    queryFn: () => api.buildLog({ id: build.id }),
+    staleTime: Infinity,
+  });
+  if (!log.data?.log) return null;
+  return (
+    <details className={css.log}>
+      <summary>What the compiler said</summary>
+      <pre tabIndex={0}>{log.data.log}</pre>
+    </details>
+  );
+}
