@@ -41,6 +41,12 @@ async function emptyDatabase() {
 const readCatalogueOnce = () =>
   withServerModule('packages/server/src/files/catalogue.ts', ({ keepCatalogue }) => keepCatalogue('.'));
 
+/** Sources of the firmware are kept as they came, so that one edited out of turn is found. */
+const keepSources = () =>
+  withServerModule('packages/server/src/files/kitSources.ts', ({ keepFreshSources }) =>
+    keepFreshSources('.', ['lantern']),
+  );
+
 // On a fresh clone there is no dist/ yet, and nothing below waits for the others to make it.
 await mkdir('dist', { recursive: true });
 await Promise.all([
@@ -68,4 +74,5 @@ await Promise.all([
   buildWeb({ root: 'packages/web', logLevel: 'warn' }),
   emptyDatabase(),
   readCatalogueOnce(),
+  keepSources(),
 ]);

@@ -91,7 +91,7 @@ describe('what Plover wishes for, on its old board and its new one', () => {
 
 describe('what to leave out so that an image fits', () => {
   it('keeps what must be kept and what is worth more; what another needs goes only with it', async () => {
-    const work = await fitting(await loadDemoMachine(root, 'plover'), 36_000);
+    const work = await fitting(await ploverOnF8(), 35_000);
     const fit = await fitImage({ ...work, keep: new Set(['arcs.on', 'card.print']), worth: new Map([['tram.on', 100]]) }); // prettier-ignore
     if ('cannot' in fit) throw new Error(fit.cannot);
     expect(keysOf(fit.kept)).toEqual(expect.arrayContaining(['tram.on', 'card.print']));
@@ -100,7 +100,7 @@ describe('what to leave out so that an image fits', () => {
     if (dropped.includes('pause.on')) expect(dropped).toContain('change.on');
   }, 240_000);
   it('says what is missing where nothing helps', async () => {
-    const work = await fitting(await loadDemoMachine(root, 'plover'), 20_000);
+    const work = await fitting(await ploverOnF8(), 20_000);
     const fit = await fitImage({ ...work, keep: nothing, worth: asTheKit });
     expect(fit).toMatchObject({ cannot: expect.stringMatching(/bytes of flash are missing even without/) as unknown }); // prettier-ignore
   }, 240_000);
@@ -108,7 +108,7 @@ describe('what to leave out so that an image fits', () => {
 
 describe('what everything takes', () => {
   it('is measured of what is on and of what could be, with what is lost in use', async () => {
-    const work = await fitting(await loadDemoMachine(root, 'plover'));
+    const work = await fitting(await ploverOnF8());
     const costs = await measureCosts(work.facts, work);
     if ('failed' in costs) throw new Error(costs.failed);
     const of = (key: string) => costs.features.find((feature) => feature.key === key);

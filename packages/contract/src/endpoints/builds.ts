@@ -1,4 +1,4 @@
-import type { Diagnostic } from '@jolly/core/build/diagnostic';
+import type { Culprit, Diagnostic } from '@jolly/core/build/diagnostic';
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import type { Sizes } from '@jolly/core/build/sizes';
 import { IMAGE_FORMATS } from '@jolly/core/image/imageFile';
@@ -44,6 +44,17 @@ export type DoneBuild = TypeOf<typeof doneBuild>;
 const marks = object({ label: shortLine(60, true), pinned: flag });
 export type BuildMarks = TypeOf<typeof marks>;
 
+/** What a build that failed is known by. */
+const failedBuild = object({
+  state: oneOf('failed'),
+  failed: known<Diagnostic>('file', 'line', 'message'),
+  /** Settings whose values differ from the last good build; missing where there is none. */
+  changed: optional(list(text)),
+  /** The smallest part of them that breaks it, once it was looked for. */
+  culprit: optional(known<Culprit>('builds')),
+});
+export type FailedBuild = Omit<TypeOf<typeof failedBuild>, 'state'>;
+
 const begun = both(
   object({ id: text, machineId: text, machineVersion: count, startedAt: moment }),
   object({ label: text, pinned: flag, /** When its image was cleared away. */ clearedAt: optional(moment) }),
@@ -54,10 +65,7 @@ const ended = object({ endedAt: moment });
 export const build = anyOf(
   both(begun, object({ state: oneOf('running') })),
   both(begun, both(ended, both(object({ state: oneOf('done') }), doneBuild))),
-  both(
-    begun,
-    both(ended, object({ state: oneOf('failed'), failed: known<Diagnostic>('file', 'line', 'message') })),
-  ),
+  both(begun, both(ended, failedBuild)),
   both(begun, both(ended, object({ state: oneOf('cancelled', 'interrupted') }))),
 );
 export type Build = TypeOf<typeof build>;
@@ -134,6 +142,23 @@ export const builds = {
   }),
   buildEvents: endpoint('get /builds/{id}/events', {
     summary: 'Progress of a build as server-sent events: `progress`, then `ended`',
+    params: { id },
+    answer: events,
+  }),
+  findCulprit: endpoint('post /builds/{id}/culprit', {
+    summary: 'Find the smallest change since the last good build that breaks this one, by building',
+    params: { id },
+    answer: json(build),
+    refusals: ['not-so', 'ending'],
+  }),
+  cancelCulprit: endpoint('post /builds/{id}/culprit/cancel', {
+    summary: 'Stop looking for the change that breaks a build',
+    params: { id },
+    answer: json(build),
+    refusals: ['not-running'],
+  }),
+  culpritEvents: endpoint('get /builds/{id}/culprit/events', {
+    summary: 'Progress of the search as server-sent events: `progress`, then `ended`',
     params: { id },
     answer: events,
   }),

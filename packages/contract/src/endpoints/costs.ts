@@ -3,7 +3,20 @@ import type { Sizes } from '@jolly/core/build/sizes';
 import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { endpoint, events, json } from '../endpoint';
 import { ofMachine } from '../params';
-import { anyOf, both, count, known, moment, nullable, object, of, oneOf, text, type TypeOf } from '../shape';
+import {
+  anyOf,
+  both,
+  count,
+  known,
+  list,
+  moment,
+  nullable,
+  object,
+  of,
+  oneOf,
+  text,
+  type TypeOf,
+} from '../shape';
 
 const begun = object({ machineId: text, machineVersion: count, startedAt: moment });
 const ended = object({ endedAt: moment });
@@ -43,6 +56,23 @@ export const costs = {
     summary: 'Progress of the measuring as server-sent events: `progress`, then `ended`',
     params: ofMachine,
     answer: events,
+  }),
+  buildBase: endpoint('post /machines/{id}/base', {
+    summary: 'Build the nearest base configuration of the same kit version unchanged; nothing of it is kept',
+    params: ofMachine,
+    answer: json(object({ name: text, board: text, sizes: known<Sizes>('flashBytes', 'ramBytes') })),
+    refusals: ['not-built', 'not-so', 'ending'],
+  }),
+  editedSources: endpoint('get /kits/{id}/edited', {
+    summary: 'Sources of a kit that are not as they came; null where it is not known how they came',
+    params: ofMachine,
+    answer: json(object({ edited: nullable(list(text)) })),
+  }),
+  freshSources: endpoint('post /kits/{id}/fresh', {
+    summary:
+      'Put edited sources of a kit back as they came; what stood there is kept in a folder that is named',
+    params: ofMachine,
+    answer: json(object({ keptIn: text })),
   }),
   sizes: endpoint('post /machines/{id}/sizes', {
     summary: 'What the image of a machine as it is given takes, really built; nothing of it is kept',

@@ -8,6 +8,12 @@ export interface Diagnostic {
   key?: string;
 }
 
+/** The smallest part of what changed since the last good build that breaks it. */
+export type Culprit =
+  | { keys: string[]; builds: number }
+  /** With every setting as it was it breaks too: board, parts or wiring are another. */
+  | { machine: true; builds: number };
+
 const LOCATED = /^(?:In file included from )?([\w./-]+):(\d+):(?:\d+:)? (?:fatal )?error: (.*)$/m;
 const NAMED_KEY = /\[([a-z0-9]+(?:[.-][a-z0-9]+)*)\]/;
 

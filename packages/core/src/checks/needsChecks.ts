@@ -22,6 +22,7 @@ interface Need {
 
 const NEEDS: readonly Need[] = [
   { key: 'tilt.by', values: ['three-point'], needs: 'probe.kind', what: 'The tilt is to be touched at three points, and there is no probe.', why: 'The build would fail. Level by hand, or leave the tilt in.', off: 'by-hand' },
+  { key: 'home.z.with', values: ['probe'], needs: 'probe.kind', what: 'Z is to be found with a probe, and there is no probe.', why: 'The build would fail. Home Z with a switch.', off: 'switch' },
   { key: 'map.on', needs: 'probe.kind', what: 'A bed map is to be taken by touch, and there is no probe.', why: 'Nothing of it would be in the image. A map by shim needs none.', off: false },
   { key: 'probe.repeat', needs: 'probe.kind', what: 'The repeatability of a probe is to be told, and there is no probe.', why: 'Nothing of it would be in the image.', off: false },
   { key: 'resume.on', needs: 'card.print', what: 'A print is to be resumed after power loss, and no print comes from the card.', why: 'Only a print from the card knows its place. It would never have anything to go on with.', off: false },
@@ -29,6 +30,10 @@ const NEEDS: readonly Need[] = [
   { key: 'display.touch', needs: 'display.kind', as: 'pixel', what: 'A display is to be touched, and none of pixels is there.', why: 'Only a display of pixels has a layer that is touched. The build would fail.', off: false },
   { key: 'driver.report', needs: 'driver.line', what: 'Drivers are to report, and are told at their pots.', why: 'Nobody asks a module without a line. Nothing of it would be in the image.', off: false },
 ]; // prettier-ignore
+
+/** Keys of options that an option cannot be on without. */
+export const neededBy = (key: string): string[] =>
+  NEEDS.filter((need) => need.key === key).map(({ needs }) => needs);
 
 function unmet(_facts: Facts, settings: Settings): Spoken[] {
   return NEEDS.filter(({ key, values, needs, as }) => {

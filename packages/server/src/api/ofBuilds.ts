@@ -1,6 +1,11 @@
 import type { builds as buildsContract } from '@jolly/contract/endpoints/builds';
 import type { costs as costsContract } from '@jolly/contract/endpoints/costs';
+import { notFound } from '@jolly/contract/refusal';
+import { baseOf } from '../app/base';
+import { editedSources, putFresh } from '../files/kitSources';
 import { buildPart, imageFile } from '../app/artefacts';
+import type { BackgroundRuns } from '../app/backgroundRuns';
+import type { CulpritRuns } from '../app/culprits';
 import * as history from '../app/buildHistory';
 import * as builds from '../app/builds';
 import { theMachine } from '../app/known';
@@ -8,12 +13,13 @@ import type { MeasuringRuns } from '../app/measuring';
 import type { Context } from '../context';
 import { buildLog } from '../sql/builds';
 import { costRun } from '../sql/costs';
-import type { Of } from './handlers';
+import type { Of, Stream } from './handlers';
 
 /** What is built and measured in the background. */
 export interface Work {
   builds: builds.Builds;
   measuring: MeasuringRuns;
+  culprits: CulpritRuns;
 }
 
 const OCTETS = 'application/octet-stream';
@@ -21,11 +27,24 @@ const FOR_EVER = 'private, max-age=31536000, immutable';
 
 export function ofBuilds(
   context: Context,
-  { builds: running, measuring }: Work,
+  { builds: running, measuring, culprits }: Work,
 ): Of<typeof buildsContract & typeof costsContract> {
   return {
     ...ofCosts(context, measuring),
     sizes: ({ body }) => running.sizes(body),
+    buildBase: async ({ params }) => {
+      const base = await baseOf(context, params.id);
+      const { id, revision } = base.board;
+      return { name: base.name, board: `${id} ${revision}`, sizes: await running.sizes(base) };
+    },
+    editedSources: async ({ params }) => {
+      refuseUnknownKit(context, params.id);
+      return { edited: (await editedSources(context.root, params.id)) ?? null };
+    },
+    freshSources: async ({ params }) => {
+      refuseUnknownKit(context, params.id);
+      return { keptIn: await putFresh(context.root, context.data, params.id, context.now()) };
+    },
     builds: ({ params }) => builds.builds(context, params.id),
     startBuild: ({ params }) => running.start(params.id),
     trial: async ({ body }) => ({ type: OCTETS, bytes: await running.trial(body) }),
@@ -39,6 +58,10 @@ export function ofBuilds(
     markBuild: ({ params, body }) => history.mark(context, params.id, body),
     clearable: ({ params }) => history.clearable(context, params.id, Number(params.keep)),
     clearBuilds: ({ params, body }) => history.clear(context, params.id, body),
+    findCulprit: ({ params }) => culprits.start(params.id),
+    cancelCulprit: ({ params }) => culprits.cancel(params.id),
+    culpritEvents: async ({ params }) =>
+      newsOf(culprits, params.id, await builds.theBuild(context, params.id), culprits.isRunning(params.id)),
     cancelBuild: ({ params }) => running.cancel(params.id),
     buildEvents: async ({ params }) => {
       const build = await builds.theBuild(context, params.id);
@@ -66,7 +89,15 @@ export function ofBuilds(
   };
 }
 
-function ofCosts(context: Context, measuring: MeasuringRuns): Omit<Of<typeof costsContract>, 'sizes'> {
+/** A kit's id becomes part of a path only when it is one of the installed ones. */
+function refuseUnknownKit({ catalogue }: Context, id: string): void {
+  if (!catalogue.kits.some((kit) => kit.id === id)) throw notFound('kit', id);
+}
+
+function ofCosts(
+  context: Context,
+  measuring: MeasuringRuns,
+): Pick<Of<typeof costsContract>, 'costs' | 'measureCosts' | 'cancelCosts' | 'costEvents'> {
   return {
     costs: async ({ params }) => {
       await theMachine(context, params.id);
@@ -75,18 +106,28 @@ function ofCosts(context: Context, measuring: MeasuringRuns): Omit<Of<typeof cos
     measureCosts: ({ params }) => measuring.start(params.id),
     cancelCosts: ({ params }) => measuring.cancel(params.id),
     costEvents: async ({ params }) => {
-      const run = await costRun(context.db, params.id);
-      return (send, end) => {
-        if (run?.state === 'running')
-          return measuring.follow(params.id, (news) => {
-            if (news.kind === 'progress') return send('progress', news.progress);
-            send('ended', news.run);
-            end();
-          });
-        send('ended', run ?? null);
-        end();
-        return () => undefined;
-      };
+      const run = (await costRun(context.db, params.id)) ?? null;
+      return newsOf(measuring, params.id, run, run?.state === 'running');
     },
+  };
+}
+
+/** News of a run in the background; of one that is over, only how it stands. */
+function newsOf<End>(
+  runs: Pick<BackgroundRuns<End>, 'follow'>,
+  key: string,
+  stands: End | null,
+  running: boolean,
+): Stream {
+  return (send, end) => {
+    if (running)
+      return runs.follow(key, (news) => {
+        if (news.kind === 'progress') return send('progress', news.progress);
+        send('ended', news.end);
+        end();
+      });
+    send('ended', stands);
+    end();
+    return () => undefined;
   };
 }

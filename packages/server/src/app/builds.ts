@@ -7,6 +7,7 @@ import { stopping } from '@jolly/core/finding/stopping';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import type { Sizes } from '@jolly/core/build/sizes';
 import type { Machine } from '@jolly/core/machine/machine';
+import { differingKeys } from '@jolly/core/fit/culprit';
 import { derive } from '@jolly/core/settings/derive';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { write } from '@jolly/core/build/write';
@@ -24,6 +25,7 @@ import {
   buildInputOf,
   endBuild,
   findBuild,
+  goodBefore,
   interruptRunning,
   lastDone,
   listBuilds,
@@ -233,7 +235,7 @@ async function store(context: Context, begun: Begun, outcome: BuildOutcome): Pro
   const { buildId, sizes, compiled, log, map } = outcome;
   await transact(context, async ({ db, now }) => {
     const before = await lastDone(db, begun.facts.machine.id);
-    const changed = before ? changedKeys(before.input, begun.input) : [];
+    const changed = before ? differingKeys(before.input.settings, begun.settings) : [];
     await addImage(db, { hash: imageHash, bytes: outcome.image.length, header: read.header });
     const result = { imageHash, buildId, sizes, compiled, changed };
     await endBuild(db, begun.id, { state: 'done', at: now(), log, map, result });
@@ -248,11 +250,13 @@ async function store(context: Context, begun: Begun, outcome: BuildOutcome): Pro
 
 const storeFailed = (
   context: Context,
-  { id, facts }: Begun,
+  { id, facts, settings }: Begun,
   { failed, log }: Extract<BuildOutcome, { failed: unknown }>,
 ): Promise<void> =>
   transact(context, async ({ db, now }) => {
-    await endBuild(db, id, { state: 'failed', at: now(), log, result: { failed } });
+    const good = await goodBefore(db, id);
+    const result = { failed, ...(good && { changed: differingKeys(good.settings, settings) }) };
+    await endBuild(db, id, { state: 'failed', at: now(), log, result });
     await addEntry(db, facts.machine.id, {
       at: now(),
       kind: 'build',
@@ -300,11 +304,4 @@ function snapshot(facts: Facts, settings: Settings): BuildSnapshot {
     settings: [...settings.values()].map(({ key, value, source }) => ({ key, value, source })),
     files: write(facts, settings),
   };
-}
-
-function changedKeys(before: BuildSnapshot, now: BuildSnapshot): string[] {
-  const old = new Map(before.settings.map((setting) => [setting.key, setting.value]));
-  return now.settings
-    .filter((setting) => old.get(setting.key) !== setting.value)
-    .map((setting) => setting.key);
 }

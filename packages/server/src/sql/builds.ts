@@ -1,5 +1,5 @@
-import type { Build, BuildInput, BuildMarks, DoneBuild } from '@jolly/contract/endpoints/builds';
-import type { Diagnostic } from '@jolly/core/build/diagnostic';
+import type { Build, BuildInput, BuildMarks, DoneBuild, FailedBuild } from '@jolly/contract/endpoints/builds';
+import type { Culprit } from '@jolly/core/build/diagnostic';
 import type { Queries } from './db';
 
 interface Row {
@@ -9,7 +9,7 @@ interface Row {
   state: Build['state'];
   started_at: Date;
   ended_at: Date | null;
-  result: DoneBuild | { failed: Diagnostic } | null;
+  result: DoneBuild | FailedBuild | null;
   label: string;
   pinned: boolean;
   cleared_at: Date | null;
@@ -51,7 +51,7 @@ export async function endBuild(
     at: Date;
     log: string;
     map?: string;
-    result?: DoneBuild | { failed: Diagnostic };
+    result?: DoneBuild | FailedBuild;
   },
 ): Promise<void> {
   await db.query(
@@ -67,6 +67,24 @@ export async function findBuild(db: Queries, id: string): Promise<Build | undefi
 
 export async function buildLog(db: Queries, id: string): Promise<string> {
   return (await db.query<{ log: string }>('select log from build where id = $1', [id]))[0]?.log ?? '';
+}
+
+/** Writes down what breaks a build that failed. */
+export async function putCulprit(db: Queries, id: string, culprit: Culprit): Promise<void> {
+  await db.query(
+    `update build set result = jsonb_set(result, '{culprit}', $2::jsonb) where id = $1 and state = 'failed'`,
+    [id, JSON.stringify(culprit)],
+  );
+}
+
+/** What the newest build that ended well before another began was made from. */
+export async function goodBefore(db: Queries, id: string): Promise<BuildInput | undefined> {
+  const [row] = await db.query<{ input: BuildInput }>(
+    `select good.input from build bad join build good on good.machine = bad.machine and good.state = 'done' and good.started_at < bad.started_at
+     where bad.id = $1 order by good.started_at desc limit 1`,
+    [id],
+  );
+  return row?.input;
 }
 
 /** The linker's map of its image; undefined where none was kept, or it was cleared away. */

@@ -22,6 +22,7 @@ export const machineFileUrl = (id: string): string => pathOf('machineFile', { id
 export const machineArchiveUrl = (id: string): string => pathOf('machineArchive', { id });
 export const shelfArchiveUrl: string = pathOf('shelfArchive', {});
 export const buildEventsUrl = (id: string): string => pathOf('buildEvents', { id });
+export const culpritEventsUrl = (id: string): string => pathOf('culpritEvents', { id });
 export const costEventsUrl = (id: string): string => pathOf('costEvents', { id });
 export const buildFileUrl = (id: string, part: BuildPart): string => pathOf('buildFile', { id, part });
 export const keptUrl = (id: string, kept: number): string =>

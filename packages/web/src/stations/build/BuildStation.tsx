@@ -16,17 +16,22 @@ import { FitView } from './FitView';
 import { HistoryView } from './HistoryView';
 import { BuildProgress, ImageSizes, Log } from './ImageView';
 import { useBuild } from './useBuild';
+import { useCulprit } from './useCulprit';
+import { useEditedSources } from './useEditedSources';
+import { BaseFirst } from './BaseFirst';
 
 /** Makes the image: progress, how full flash and RAM are, what everything takes, and the builds so far. */
 export function BuildStation() {
   const workbench = useWorkbench();
   const { machine, findings } = workbench;
   const { builds, board } = useStation();
-  const [search, setSearch] = useSearchParams();
-  const view = BUILD_VIEWS.find(({ id }) => id === search.get('view'))?.id ?? 'image';
+  const [shown, setShown] = useSearchParams();
+  const view = BUILD_VIEWS.find(({ id }) => id === shown.get('view'))?.id ?? 'image';
   const building = useBuild(machine.id, builds);
   const newest = builds.find((build) => build.state !== 'running');
   const done = newestDone(builds);
+  const search = useCulprit(newest);
+  const edited = useEditedSources();
   return (
     <>
       <main className={css.station}>
@@ -34,7 +39,7 @@ export function BuildStation() {
           label="Views of Build"
           entries={BUILD_VIEWS}
           at={view}
-          onAt={(id) => setSearch(id === 'image' ? {} : { view: id }, { replace: true })}
+          onAt={(id) => setShown(id === 'image' ? {} : { view: id }, { replace: true })}
           lying
         />
         <section
@@ -50,7 +55,7 @@ export function BuildStation() {
       </main>
       <Docket
         title="To settle"
-        slips={slips(workbench, newest, done, stopping(findings), board?.imageHash)}
+        slips={slips(workbench, newest, done, stopping(findings), board?.imageHash, search, edited)}
         empty="Nothing stops the build. Build, then take the image to Flash."
       />
     </>
@@ -105,6 +110,7 @@ function ImageBench({ building }: { building: ReturnType<typeof useBuild> }) {
           </p>
         )
       )}
+      {!running && (!done || newest?.state === 'failed') && <BaseFirst />}
       {newest && <Log build={newest} />}
     </>
   );

@@ -1,10 +1,13 @@
 import { type Build } from '@jolly/contract/endpoints/builds';
+import { explain } from '@jolly/core/build/explain';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import type { Finding } from '@jolly/core/finding/finding';
 import { upToDate } from '@jolly/session/newestBuild';
 import { partOfFinding, partOfSetting } from '@jolly/session/machineParts';
 import { type Slip, slipOfFinding } from '../../app/docket/slip';
 import type { Workbench } from '../../workbench/Workbench';
+import type { CulpritSearch } from './useCulprit';
+import type { EditedSources } from './useEditedSources';
 
 /** What there is to settle at Build. */
 export function slips(
@@ -13,6 +16,8 @@ export function slips(
   done: Extract<Build, { state: 'done' }> | undefined,
   stops: Finding[],
   inBoard: string | null | undefined,
+  search: CulpritSearch,
+  edited: EditedSources,
 ): Slip[] {
   const base = `/machines/${workbench.machine.id}`;
   const goTo = (finding: Finding) =>
@@ -22,8 +27,9 @@ export function slips(
   const fit = fresh ? fitFindings(done.sizes, workbench.chip) : [];
   const tooLarge = fit.some(({ severity }) => severity === 'stop');
   return [
+    ...editedSlips(edited),
     ...stops.map((finding) => slipOfFinding(finding, goTo)),
-    ...(newest?.state === 'failed' ? [failedSlip(newest, workbench, base)] : []),
+    ...(newest?.state === 'failed' ? [failedSlip(newest, workbench, base, search)] : []),
     // How an image fits is no matter of opinion: it cannot be set aside.
     ...fit.map((finding): Slip => {
       const { finding: _fit, actions: _actions, ...slip } = slipOfFinding(finding, goTo);
@@ -49,26 +55,69 @@ function changedLines(changed: string[]): string[] {
   return changed.length === 0 ? [] : [`changed since the image before: ${changed.join(', ')}`];
 }
 
-function failedSlip(build: Extract<Build, { state: 'failed' }>, workbench: Workbench, base: string): Slip {
+function failedSlip(build: FailedBuild, workbench: Workbench, base: string, search: CulpritSearch): Slip {
   const { key, file, line, message } = build.failed;
+  const known = explain(build.failed);
+  const shown = (of: string) => `${base}/settings?part=${partOfSetting(of, workbench)}&key=${of}`;
   return {
     id: `failed:${build.id}`,
     severity: 'stop',
-    what: 'The build failed.',
-    why: `The first error: ${message}.`,
+    what: known ? `The build failed. ${known.what}` : 'The build failed.',
+    why: `The first error: ${message}. ${known?.remedy ?? 'These are the compiler’s own words; the log below says more.'}`,
     evidence: [
       ...(file ? [`${file}, line ${line}`] : []),
       ...(key ? [`setting ${key}: ${String(workbench.settings.get(key)?.value)}`] : []),
+      ...culpritLines(build),
+      ...(search.progress ? [`building ${search.progress.doing}, ${search.progress.done} built`] : []),
+      ...(search.refused ? [search.refused] : []),
     ],
-    actions: key
-      ? [
-          {
-            label: 'Go to this setting',
-            go: `${base}/settings?part=${partOfSetting(key, workbench)}&key=${key}`,
-          },
-        ]
-      : [],
+    actions: [
+      ...(key ? [{ label: 'Go to this setting', go: shown(key) }] : []),
+      ...culpritActions(build, search),
+    ],
   };
+}
+
+type FailedBuild = Extract<Build, { state: 'failed' }>;
+
+function culpritLines({ changed, culprit }: FailedBuild): string[] {
+  if (culprit && 'keys' in culprit)
+    return [
+      `the smallest change that breaks it, found in ${culprit.builds} builds: ${culprit.keys.join(' with ')}`,
+    ];
+  if (culprit)
+    return [
+      'with every setting as it was it breaks too: board, parts or wiring are another than in the last good build',
+    ];
+  return changed && changed.length > 0
+    ? [
+        `changed since the last good build: ${changed.slice(0, MOST_NAMED).join(', ')}${changed.length > MOST_NAMED ? ` and ${changed.length - MOST_NAMED} more` : ''}`,
+      ]
+    : [];
+}
+const MOST_NAMED = 6;
+
+function culpritActions({ changed, culprit }: FailedBuild, search: CulpritSearch): Slip['actions'] {
+  if (search.running) return [{ label: 'Stop looking', run: search.cancel }];
+  if (culprit || !changed || changed.length < 2) return [];
+  return [{ label: 'Find the change that breaks it', run: search.start }];
+}
+
+/** Sources that are not as they came. */
+function editedSlips({ paths, putBack, putting, refused }: EditedSources): Slip[] {
+  if (paths.length === 0) return [];
+  const [first = ''] = paths;
+  return [
+    {
+      id: 'edited-sources',
+      severity: 'mend',
+      what:
+        paths.length === 1 ? `${first} is not as it came.` : `${paths.length} sources are not as they came.`,
+      why: 'A source that was edited out of turn builds into every image, and nobody remembers it. Putting it back keeps what stood there beside your data.',
+      evidence: [...paths.slice(0, 6), ...(refused ? [refused] : [])],
+      actions: [{ label: 'Put back as it came', run: putBack, running: putting }],
+    },
+  ];
 }
 
 function endedSlip(state: 'cancelled' | 'interrupted'): Slip {

@@ -9,6 +9,7 @@ import { Link } from 'react-router';
 import { readNumber } from '../../ui/readNumber';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
+import { MeasuredCost } from './MeasuredCost';
 import css from './SettingsStation.module.css';
 
 interface Shown {
@@ -100,6 +101,7 @@ function About({ option }: { option: Option }) {
   const { facts } = useWorkbench();
   return (
     <>
+      {option.worth !== undefined && !option.from && <MeasuredCost optionKey={option.key} />}
       <p className="soft">
         {option.for} {option.without ? `Without it: ${option.without}` : ''} <code>{option.key}</code>
       </p>

@@ -1,0 +1,45 @@
+import type { Build } from '@jolly/contract/endpoints/builds';
+import { whyOf } from '@jolly/core/text/whyOf';
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useState } from 'react';
+import { api, culpritEventsUrl } from '../../api/api';
+import { type RunProgress, useRunEvents } from '../../app/useRunEvents';
+
+export interface CulpritSearch {
+  running: boolean;
+  progress: RunProgress | undefined;
+  refused: string | undefined;
+  start: () => void;
+  cancel: () => void;
+}
+
+/** Looks for the smallest change that breaks a build. */
+export function useCulprit(build: Build | undefined): CulpritSearch {
+  const client = useQueryClient();
+  const [of, setOf] = useState<string>();
+  const [refused, setRefused] = useState<string>();
+  const running = build !== undefined && of === build.id;
+  const machineId = build?.machineId;
+  const ended = useCallback(() => {
+    setOf(undefined);
+    void client.invalidateQueries({ queryKey: ['builds', machineId] });
+  }, [client, machineId]);
+  const progress = useRunEvents(running ? culpritEventsUrl(build.id) : undefined, ended);
+  const act = async (what: 'findCulprit' | 'cancelCulprit') => {
+    if (!build) return;
+    setRefused(undefined);
+    try {
+      await api[what]({ id: build.id });
+      if (what === 'findCulprit') setOf(build.id);
+    } catch (error) {
+      setRefused(whyOf(error));
+    }
+  };
+  return {
+    running,
+    progress,
+    refused,
+    start: () => void act('findCulprit'),
+    cancel: () => void act('cancelCulprit'),
+  };
+}
