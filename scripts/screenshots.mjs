@@ -2,6 +2,7 @@
 // node scripts/screenshots.mjs [address] [folder] [one view, without preparing]
 import { readFile } from 'node:fs/promises';
 import { chromium } from '@playwright/test';
+import { parse, stringify } from 'yaml';
 
 const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots', only] = process.argv.slice(2);
 const VIEWS = {
@@ -16,6 +17,7 @@ const VIEWS = {
   'bed-plan': '/machines/plover/settings?view=plan',
   files: '/machines/plover/settings?view=files&file=option_homing.h',
   build: '/machines/plover/build',
+  fit: '/',
   flash: '/machines/plover/flash',
   'bring-up': '/machines/plover/bring-up',
   printing: '/machines/bittern/bring-up',
@@ -74,6 +76,34 @@ async function bringUp() {
   await button('Take the map').click();
   await page.getByText('in use, 5 × 5').waitFor({ timeout: 180_000 });
   await page.getByRole('main').evaluate((main) => main.scrollTo(0, 0));
+}
+
+/** Plover's twin, still on the old board with everything Plover wishes for; what it costs is measured, and a way is built. */
+async function fit() {
+  const job = parse(await readFile('catalogue/demo/jobs/plover.yaml', 'utf8'));
+  const { before } = job;
+  const { 'z-switch': _gone, ...harness } = before.harness;
+  const ruff = {
+    ...before,
+    id: 'ruff',
+    name: 'Ruff',
+    frame: { ...before.frame, switch_at: { x: 'min', y: 'min' } },
+    probe_mount: { side: 'left', side_mm: 38, face: 'front', face_mm: 9, z_mm: -2.05, stowed_mm: 3.5 },
+    parts: [...before.parts.filter(({ id }) => id !== 'z-switch'), { id: 'probe', part: 'heron', role: 'z' }],
+    harness: { ...harness, probe: { leads: { signal: 'PANEL.3', ground: 'PANEL.1', supply: 'PANEL.2', control: 'PANEL.10' } } }, // prettier-ignore
+  };
+  await fetch(`${address}/api/machines`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', origin: address },
+    body: JSON.stringify({ file: stringify(ruff) }),
+  });
+  await page.goto(`${address}/machines/ruff/build`);
+  await button('Build').click();
+  await page.getByText('bytes too small for this image').waitFor({ timeout: 180_000 });
+  await page.goto(`${address}/machines/ruff/build?view=fit`);
+  await page.getByRole('button', { name: /^Measure/ }).click();
+  await button('Build it to see').click({ timeout: 300_000 });
+  await button('Take it over').waitFor({ timeout: 180_000 });
 }
 
 /** Bittern with a display, at a print from the card. */
@@ -154,6 +184,7 @@ async function shoot(name, path) {
   if (name === 'printing') await printing();
   if (name === 'describe') await describe();
   if (name === 'board') await board();
+  if (name === 'fit') await fit();
   if (name === 'bed-plan') {
     await button('Try homing').click();
     await page.getByText(/Z is homed/).waitFor({ timeout: 120_000 });
@@ -171,8 +202,4 @@ async function shoot(name, path) {
 if (only === undefined) await prepare();
 for (const [name, path] of Object.entries(VIEWS))
   if (only === undefined || only === name) await shoot(name, path);
-if (only === undefined) {
-  await page.evaluate(() => localStorage.setItem('mantine-color-scheme-value', 'dark'));
-  await shoot('lamp-off', '/machines/dunlin/settings?part=z');
-}
 await browser.close();

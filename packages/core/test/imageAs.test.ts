@@ -1,8 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { fromBase64, toBase64 } from '../src/bytes/base64';
+import { toUf2 } from '../src/bytes/uf2';
 import { chipOf } from '../src/catalogue/catalogue';
 import { imageAs } from '../src/image/imageAs';
 import { readImageFile } from '../src/image/imageFile';
+import { flashContent } from '../src/image/plausible';
 import { makeImage } from '../src/image/imageHeader';
 import { installed } from './fixtures/demo';
 
@@ -23,6 +26,7 @@ describe('an image as a file', () => {
             const read = readImageFile(file);
             expect(read).toMatchObject({ format });
             if ('problem' in read) throw new Error(read.problem);
+            expect(read.family).toBe(format === 'uf2' ? chip.uf2_family : undefined);
             expect(read.segments[0]?.address).toBe(chip.flash_at + loadAddress);
             expect(read.segments[0]?.bytes.subarray(0, image.length)).toEqual(image);
           }
@@ -38,6 +42,22 @@ describe('an image as a file', () => {
     if (!board || !chip) throw new Error('no board');
     const text = new TextDecoder().decode(imageAs('hex', Uint8Array.from([1, 2, 3]), board, chip));
     expect(text.endsWith(':00000001FF\n')).toBe(true);
+  });
+  it('blocks for another family are refused; blocks for none are not', () => {
+    const board = catalogue.boards.find(({ chip }) => chip === 'mica-c');
+    const chip = chipOf(catalogue, board);
+    if (!board || !chip) throw new Error('no board');
+    const bytes = { base64: toBase64(Uint8Array.from([1, 2, 3])), address: chip.flash_at + board.routes[0].load_address }; // prettier-ignore
+    const content = (family?: number) => {
+      const read = readImageFile(
+        fromBase64(toUf2({ ...bytes, ...(family !== undefined && { family }) }).base64),
+      );
+      if ('problem' in read) throw new Error(read.problem);
+      return flashContent(read, board, chip);
+    };
+    expect(content(12345)).toMatchObject({ refused: expect.stringContaining('family') as unknown });
+    expect(content()).toHaveProperty('bytes');
+    expect(content(chip.uf2_family)).toHaveProperty('bytes');
   });
   it('one that runs past the flash is not handed out', () => {
     const [board] = catalogue.boards;

@@ -29,6 +29,8 @@ export interface Chip {
   /** First address of flash and RAM. */
   flash_at: number;
   ram_at: number;
+  /** By which a drive of this chip knows UF2 blocks that are for it; missing where it takes any. */
+  uf2_family?: number;
   /** What a foreign image begins with: the entry address, or first where the stack starts and then the entry. */
   vector: 'entry' | 'stack and entry';
   /** What can be read out of it with a programmer or probe. */
@@ -63,6 +65,7 @@ export const chipSchema = Joi.object<Chip>({
   flash_bytes: Joi.number().integer().min(1024).max(LARGEST_MEMORY).required(),
   ram_bytes: Joi.number().integer().min(256).max(LARGEST_MEMORY).required(),
   flash_at: address().required(),
+  uf2_family: Joi.number().integer().min(1).max(0xffff_ffff),
   ram_at: address().required(),
   vector: Joi.valid('entry', 'stack and entry').required(),
   gives: Joi.array()

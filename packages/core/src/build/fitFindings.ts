@@ -34,7 +34,7 @@ export function fitFindings(sizes: Sizes, chip: Chip): Finding[] {
         severity: 'mend',
         subject,
         what: `${name} is full to the brim.`,
-        why: 'Images at the brim show blank displays and random resets.',
+        why: 'Images at the brim show blank displays, random resets and damaged bootloaders. Leave the last 2 % free.',
         evidence,
         remedies: [],
       },

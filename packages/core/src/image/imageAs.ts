@@ -12,18 +12,18 @@ import { flashContent } from './plausible';
  * @throws {Error} where it does not: then it would be wrong to hand it out
  */
 export function imageAs(format: ImageFormat, image: Uint8Array, board: Board, chip: Chip): Uint8Array {
-  const file = written(format, image, chip.flash_at + board.routes[0].load_address);
+  const file = written(format, image, chip.flash_at + board.routes[0].load_address, chip.uf2_family);
   const [meant, read] = [contentOf(image, board, chip), contentOf(file, board, chip)];
   if (meant.length !== read.length || meant.some((byte, at) => byte !== read[at]))
     throw new Error(`the image written as ${format} is not the same when it is read back`);
   return file;
 }
 
-function written(format: ImageFormat, image: Uint8Array, address: number): Uint8Array {
+function written(format: ImageFormat, image: Uint8Array, address: number, family?: number): Uint8Array {
   if (format === 'bin') return image;
   const bytes = { base64: toBase64(image), address };
   // A text ends with the end of its last line; some programmers leave the last record out without it.
-  return format === 'hex' ? new TextEncoder().encode(`${toHex(bytes).text}\n`) : fromBase64(toUf2(bytes).base64); // prettier-ignore
+  return format === 'hex' ? new TextEncoder().encode(`${toHex(bytes).text}\n`) : fromBase64(toUf2({ ...bytes, ...(family !== undefined && { family }) }).base64); // prettier-ignore
 }
 
 function contentOf(bytes: Uint8Array, board: Board, chip: Chip): Uint8Array {

@@ -69,6 +69,8 @@ function misplaced(file: ImageFile, board: Board, chip: Chip): string[] {
     const length = file.segments[0]?.bytes.length ?? 0;
     return length > room.bytes ? [`${length} bytes; the flash of ${chip.name} holds ${room.bytes}`] : [];
   }
+  if (file.family !== undefined && chip.uf2_family !== undefined && file.family !== chip.uf2_family)
+    return [`blocks for family ${hex(file.family)}; a drive of ${chip.name} takes ${hex(chip.uf2_family)} and leaves others alone`]; // prettier-ignore
   const outside = firstOutside(file.segments, { at: chip.flash_at, bytes: end - chip.flash_at });
   return outside === undefined
     ? []

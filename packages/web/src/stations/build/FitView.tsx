@@ -6,6 +6,7 @@ import { bytesInWords } from '../../ui/bytesInWords';
 import { Refused } from '../../ui/Refused';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
+import { BootloaderWords } from './BootloaderWords';
 import { FeatureHead, FeatureRow } from './FeatureRow';
 import css from './FitView.module.css';
 import { OtherBoards } from './OtherBoards';
@@ -212,6 +213,7 @@ function MakeItFit({ fit }: { fit: Fit }) {
       </div>
       {chosen && <BuildIt fit={fit} chosen={chosen} />}
       <OtherBoards whole={fit.costs.whole} />
+      <BootloaderWords />
     </section>
   );
 }

@@ -186,7 +186,7 @@ function Evidence({ route }: OfRoute) {
         ...cardSlips(machine.id, {
           outcome,
           taken,
-          newest: !done ? 'none' : route.upToDate ? 'as they are' : 'older',
+          newest: !done ? 'none' : route.upToDate ? 'as they are' : route.again ? 'again' : 'older',
           image: board?.image,
           suggested,
         }),

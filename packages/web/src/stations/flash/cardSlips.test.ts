@@ -22,6 +22,9 @@ describe('what the docket says of card and flash', () => {
       'The newest image is not made from the settings as they are.',
     ]);
   });
+  it('an earlier image that is flashed again is said to be that', () => {
+    expect(said({ newest: 'again' })).toEqual(['This image is not made from the settings as they are.']);
+  });
   it('a refusal says what the flash still holds, and the name to try next', () => {
     const outcome = {
       taken: false,

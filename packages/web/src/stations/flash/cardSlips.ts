@@ -31,14 +31,18 @@ export function lossSlips(
   ];
 }
 
-/** How the newest image stands to the settings as they are. */
-export type Newest = 'none' | 'older' | 'as they are';
+/** How the image to be flashed stands to the settings as they are; `again` is an older one, on purpose. */
+type Newest = 'none' | 'older' | 'again' | 'as they are';
 
 const NOT_TO_FLASH: Record<Exclude<Newest, 'as they are'>, Pick<Slip, 'what' | 'why'>> = {
   none: { what: 'There is no image yet.', why: 'Nothing can go onto the card before something is built.' },
   older: {
     what: 'The newest image is not made from the settings as they are.',
     why: 'You would flash yesterday’s settings. Build again first.',
+  },
+  again: {
+    what: 'This image is not made from the settings as they are.',
+    why: 'You flash an earlier one again. The board will do as it did then, not as Settings shows it now.',
   },
 };
 
