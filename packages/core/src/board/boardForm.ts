@@ -194,6 +194,7 @@ export const CHIP_FORM: readonly FormField[] = [
   { path: ['flash_bytes'], is: 'number', unit: 'bytes', label: 'Room for an image', how: 'The flash, less its bootloader.' },
   { path: ['ram_bytes'], is: 'number', unit: 'bytes', label: 'RAM' },
   { path: ['flash_at'], is: 'number', label: 'First address of the flash' }, { path: ['ram_at'], is: 'number', label: 'First address of the RAM' },
+  { path: ['uf2_family'], is: 'number', label: 'UF2 family', optional: true, how: 'The number by which its drive knows blocks that are for it, written without 0x.' },
   { path: ['vector'], is: 'choice', label: 'An image begins with', choices: { entry: 'the entry address', 'stack and entry': 'where the stack starts, then the entry' } },
   { path: ['gives'], is: 'words', label: 'What can be read out of it', how: 'image, bootloader, options, store; empty where nothing can.' },
   { ...sentence('read_out_caution', 'Caution at reading out'), optional: true },
