@@ -71,20 +71,24 @@ export function SaveImage({ build }: { build: Done }) {
   if (build.clearedAt !== undefined)
     return <p className="soft">Its image was cleared away {whenOf(build.clearedAt)}.</p>;
   return (
-    <p className="row" aria-label="Save" role="group">
-      Save the image:
-      {keysOf(FORMATS).map((format) => (
-        <a key={format} href={imageFileUrl(build.imageHash, format)} download>
-          {FORMATS[format]}
-        </a>
-      ))}
-      <span>Save its</span>
-      {keysOf(PARTS).map((part) => (
-        <a key={part} href={buildFileUrl(build.id, part)} download>
-          {PARTS[part]}
-        </a>
-      ))}
-    </p>
+    <>
+      <p className="row" aria-label="Save" role="group">
+        Save the image:
+        {keysOf(FORMATS).map((format) => (
+          <a key={format} href={imageFileUrl(build.imageHash, format)} download>
+            {FORMATS[format]}
+          </a>
+        ))}
+      </p>
+      <p className="row" aria-label="Save what belongs to it" role="group">
+        Save what belongs to it:
+        {keysOf(PARTS).map((part) => (
+          <a key={part} href={buildFileUrl(build.id, part)} download>
+            {PARTS[part]}
+          </a>
+        ))}
+      </p>
+    </>
   );
 }
 
