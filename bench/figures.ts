@@ -13,3 +13,11 @@ export function spread(times: number[]): Figures {
   const worst = sorted.at(-1) ?? 0;
   return { median, p95, worst, words: `${median.toFixed(2)} ms, ${p95.toFixed(2)} ms` };
 }
+
+export const ms = (value: number): string => `${value.toFixed(value < 10 ? 2 : 0)} ms`;
+
+export async function timed<T>(act: () => Promise<T> | T): Promise<{ took: number; result: T }> {
+  const from = performance.now();
+  const result = await act();
+  return { took: performance.now() - from, result };
+}

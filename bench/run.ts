@@ -1,6 +1,7 @@
 /**
  * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`
- * (`-- --simulation` for the virtual bench alone, `-- --archives` for moving house, `-- --fit` for which features fit).
+ * (`-- --simulation` for the virtual bench alone, `-- --archives` for moving house, `-- --fit` for which features fit,
+ * `-- --costs` for what each feature takes).
  * It is bundled first, as the product is: a runner that keeps function names would slow every closure.
  * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
  */
@@ -23,6 +24,8 @@ import { loadCatalogue, loadDemoMachines, loadKitSources } from '../packages/ser
 import { paths } from '../packages/server/src/paths';
 import { archivesBench } from './archives';
 import { commitsBench } from './commits';
+import { costsBench } from './costs';
+import { ms, timed } from './figures';
 import { fitBench } from './fit';
 import { harnessBench } from './harness';
 import { settingsBench } from './settings';
@@ -33,13 +36,6 @@ const root = join(import.meta.dirname, '..');
 const scratch = mkdtempSync(join(tmpdir(), 'jolly-bench-'));
 const signal = new AbortController().signal;
 const say = (what: string, figure: string) => console.log(`${what.padEnd(58)} ${figure}`);
-const ms = (value: number) => `${value.toFixed(value < 10 ? 2 : 0)} ms`;
-
-async function timed<T>(act: () => Promise<T> | T): Promise<{ took: number; result: T }> {
-  const from = performance.now();
-  const result = await act();
-  return { took: performance.now() - from, result };
-}
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 async function main(): Promise<void> {
@@ -63,6 +59,17 @@ async function main(): Promise<void> {
     await fitBench(say);
     return rmSync(scratch, { recursive: true, force: true });
   }
+  const compiling = async (run: (compiler: Compiler) => Promise<void>) => {
+    const compiler = startCompiler(paths(root, scratch).compilerWorker);
+    await compiler.warm();
+    await run(compiler).finally(() => compiler.close());
+  };
+  const costs = (compiler: Compiler) =>
+    costsBench({ compiler, root, scratch, catalogue }, factsOf, plover, say);
+  if (process.argv.includes('--costs')) {
+    await compiling(costs);
+    return rmSync(scratch, { recursive: true, force: true });
+  }
   settingsBench(plover, catalogue.kits[0]!, factsOf, say);
   await rippleBench(root, catalogue, factsOf, say);
   await harnessBench(say);
@@ -71,10 +78,8 @@ async function main(): Promise<void> {
   await commitsBench(root, scratch, say);
   await archivesBench(root, scratch, say);
 
-  const compiler = startCompiler(paths(root, scratch).compilerWorker);
-  await compiler.warm();
-  await builds(compiler, factsOf, plover);
-  compiler.close();
+  await compiling((compiler) => builds(compiler, factsOf, plover));
+  await compiling(costs);
 
   await simulation(plover, factsOf);
   await firstAnswer();

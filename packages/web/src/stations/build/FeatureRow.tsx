@@ -70,7 +70,13 @@ export function FeatureRow({
           />
         </>
       ) : (
-        <span className={css.loss}>{on ? `Without it: ${without}` : ''}</span>
+        <span className={css.loss}>
+          {on
+            ? `Without it: ${without}`
+            : cost.flash + cost.ram === 0
+              ? 'Nothing comes in with it as the machine is wired now.'
+              : ''}
+        </span>
       )}
     </li>
   );
