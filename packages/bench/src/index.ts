@@ -5,6 +5,7 @@ export * from './board/panel';
 export * from './board/readOut';
 export * from './clock/bench';
 export * from './dry/dryHoming';
+export * from './dry/stackRun';
 export * from './faults/fault';
 export * from './faults/faults';
 export * from './link/benchLink';

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { blankBoard, powerOn } from '@jolly/bench';
+import { blankBoard, powerOn, stackRun } from '@jolly/bench';
+import { certain } from '@jolly/core/tree/certain';
 import { describe, expect, it } from 'vitest';
 import { buildFor, demoFacts, flashed, own, talkTo, workshop } from './fixtures/builtMachine';
 
@@ -230,6 +231,15 @@ describe('the run', () => {
     ask('G28');
     expect(bench.stackUsed()).toBeGreaterThan(0);
     expect(bench.stackUsed()).toBeLessThan(plover.facts().kit.stack_bytes / 2);
+  });
+  it('through what takes much of the stack, tells how deep that went and what was done', async () => {
+    const { image } = plover.state();
+    const run = await stackRun(plover.facts(), certain(image ?? undefined, 'the image'));
+    // Arcs are off, and nobody has put a card in: neither is said to have been done.
+    expect(run.did).toEqual(['booted', 'told its settings', 'homed', 'took a map', 'moved', 'heated']);
+    expect(run.reservedBytes).toBe(plover.facts().kit.stack_bytes);
+    expect(run.usedBytes).toBeGreaterThan(100);
+    expect(run.usedBytes).toBeLessThan(run.reservedBytes);
   });
   it('at the wrong baud the host hears rubbish', async () => {
     const heard: string[] = [];

@@ -9,6 +9,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { Budget } from './Budget';
 import css from './BuildStation.module.css';
 import { FlashWall } from './FlashWall';
+import { StackMeasure } from './StackMeasure';
 import type { useBuild } from './useBuild';
 
 type Done = Extract<Build, { state: 'done' }>;
@@ -43,6 +44,7 @@ export function ImageSizes({ build }: { build: Done }) {
           note={`used counts ${sizes.stackBytes.toLocaleString('en')} bytes kept for the stack`}
         />
       </div>
+      <StackMeasure key={build.id} build={build} />
       <p className={css.made}>
         Build <b className="figures">{build.buildId}</b> · {build.compiled} sources compiled anew ·{' '}
         {whenOf(build.endedAt)}
