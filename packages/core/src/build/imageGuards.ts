@@ -27,7 +27,14 @@ export function promisedGuards({ guards, options }: Kit, settings: Settings): Pr
     const value = heldNumber(option, Number(settings.get(key)?.value));
     return { key, value: ofNoGuard(key) ? 0 : value };
   });
-  return { linked: guards.linked, told };
+  const linked = guards.linked.flatMap((entry) =>
+    typeof entry === 'string'
+      ? [entry]
+      : entry.by.some((key) => settings.get(key)?.value === true)
+        ? [entry.name]
+        : [],
+  );
+  return { linked, told };
 }
 
 const LINKED = /\.o:\((?:\.text\.)?([A-Za-z_]\w*)\)\s*$/;

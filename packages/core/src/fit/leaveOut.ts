@@ -32,10 +32,10 @@ export function factsTurned(facts: Facts, catalogue: Catalogue, features: readon
 
 const nameOf = ({ id, subject }: Finding): string => `${id} ${subject.id}`;
 
-/** Findings with features turned that are not there now. */
-function freshFindings(facts: Facts, turned: Facts): Finding[] {
+/** Tells what the checks say of a machine that they do not say of this one. */
+function freshFindings(facts: Facts): (turned: Facts) => Finding[] {
   const had = new Set(check(facts, derive(facts)).map(nameOf));
-  return check(turned, derive(turned)).filter((finding) => !had.has(nameOf(finding)));
+  return (turned) => check(turned, derive(turned)).filter((finding) => !had.has(nameOf(finding)));
 }
 
 /**
@@ -49,8 +49,8 @@ export function goesWith(
   feature: ImageFeature,
   free: readonly ImageFeature[],
 ): { others: ImageFeature[] } | { because: string } {
-  const stops = (features: ImageFeature[]) =>
-    stopping(freshFindings(facts, factsTurned(facts, catalogue, features)));
+  const fresh = freshFindings(facts);
+  const stops = (features: ImageFeature[]) => stopping(fresh(factsTurned(facts, catalogue, features)));
   const others: ImageFeature[] = [];
   for (;;) {
     const [stop] = stops([feature, ...others]);
@@ -76,6 +76,6 @@ export function lossesOf(facts: Facts, catalogue: Catalogue, features: readonly 
   return {
     commands: facts.kit.commands.filter(({ say }) => lost(say)).map(({ say, does }) => `${say}, ${does}`),
     actions: boardActions(facts, before).flatMap(({ actions }) => actions.filter(({ label }) => !can.has(label)).map(({ label }) => label)), // prettier-ignore
-    findings: freshFindings(facts, turned).map(({ what }) => what),
+    findings: freshFindings(facts)(turned).map(({ what }) => what),
   };
 }

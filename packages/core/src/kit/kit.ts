@@ -73,8 +73,8 @@ export interface Hearing {
 
 /** What a linked image is asked before a build is called done. */
 export interface KitGuards {
-  /** Functions that must be in the image. */
-  linked: string[];
+  /** Functions that must be in the image; those with `by` only where one of these options is on. */
+  linked: (string | { name: string; by: string[] })[];
   /** Options whose values the image tells out of the tables its guards work with, in the order it numbers them. */
   told: string[];
 }
@@ -213,7 +213,13 @@ export const kitSchema = Joi.object({
     .min(1)
     .required(),
   guards: Joi.object<KitGuards>({
-    linked: Joi.array().items(line(40)).min(1).required(),
+    linked: Joi.array()
+      .items(
+        line(40),
+        Joi.object({ name: line(40).required(), by: Joi.array().items(line(60)).min(1).required() }),
+      )
+      .min(1)
+      .required(),
     told: Joi.array().items(line(60)).min(1).required(),
   }).required(),
   commands: Joi.array()

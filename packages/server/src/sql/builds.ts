@@ -1,4 +1,11 @@
-import type { Build, BuildInput, BuildMarks, DoneBuild, FailedBuild } from '@jolly/contract/endpoints/builds';
+import {
+  type Build,
+  type BuildInput,
+  type BuildMarks,
+  type DoneBuild,
+  type FailedBuild,
+  MOST_BUILDS,
+} from '@jolly/contract/endpoints/builds';
 import type { Culprit } from '@jolly/core/build/diagnostic';
 import type { Queries } from './db';
 
@@ -104,10 +111,10 @@ export async function clearableBuilds(db: Queries, machine: string, keep: number
   const rows = await db.query<Row>(
     `select ${COLUMNS} from build where machine = $1 and state = 'done' and cleared_at is null and not pinned
      and id not in (select id from build where machine = $1 and state = 'done' order by started_at desc limit $2)
-     and result->>'imageHash' not in (select result->>'imageHash' from build where machine = $1 and (pinned or id in
+     and result->>'imageHash' not in (select result->>'imageHash' from build where machine = $1 and state = 'done' and (pinned or id in
        (select id from build where machine = $1 and state = 'done' order by started_at desc limit $2)))
      and result->>'imageHash' not in (${USED_IMAGES})
-     order by started_at desc`,
+     order by started_at desc limit ${MOST_BUILDS}`,
     [machine, keep],
   );
   return rows.map(stored);
