@@ -15,7 +15,7 @@ async function addRuff(page: Page) {
   expect(added.ok()).toBe(true);
 }
 
-test('too much for the old board: measured, made to fit, built, saved, flashed', async ({ page }) => {
+test('too much for the old board: measured, made to fit, built, saved', async ({ page }) => {
   await page.goto('/');
   await addRuff(page);
   await page.goto('/machines/ruff/build');
@@ -125,6 +125,14 @@ test('builds so far: by keyboard alone labelled, pinned, held against each other
   await expect(builds).toHaveCount(1);
   await page.getByRole('textbox', { name: 'Find' }).fill('');
   await expect(page.getByText('Nothing may go')).toBeVisible();
+  // Nothing is flashed without a way back, or a word why not.
+  await page.goto('/machines/ruff/survey?at=way-back');
+  await page
+    .getByRole('textbox', { name: 'Why it goes on without one' })
+    .fill('the board is new and came empty');
+  await page.getByRole('button', { name: 'Go on without a way back' }).click();
+  await expect(page.getByText('the board is new and came empty')).toBeVisible();
+  await page.goto('/machines/ruff/build?view=history');
   // The one before the newest, again.
   const second = builds.filter({ hasText: 'bytes' }).nth(1);
   await second.getByText('Save or flash again').click();
