@@ -1,8 +1,8 @@
 import { type Facts } from '@jolly/core/machine/facts';
 import { AXES, type Axis } from '@jolly/core/machine/machine';
 import type { Settings } from '@jolly/core/settings/setting';
-import { blankBoard } from '../board/board';
-import { type Bench, powerOn } from '../clock/bench';
+import type { Bench } from '../clock/bench';
+import { CLOSING, dryBoard } from './dryBoard';
 import type { PlantView } from '../plant/truth';
 
 /** Where the machine stood at a moment of the run. */
@@ -37,19 +37,11 @@ export async function dryHoming(
   image: Uint8Array,
   seed = 1,
 ): Promise<HomingLeg[]> {
-  const heard: string[] = [];
-  const bench = await powerOn({
-    facts,
-    state: { ...blankBoard(facts.chip), image },
-    seed,
-    onLine: (line) => void heard.push(line),
-  });
+  const { bench, heard } = await dryBoard(facts, image, seed);
   bench.advance(BOOTED_S);
   const byProbe = settings.get('home.z.with')?.value === 'probe';
   return AXES.map((axis) => homeAxis(bench, heard, axis, axis === 'z' && byProbe ? 'probe' : 'switch'));
 }
-
-const CLOSING = /^(done$|error: |stopped: )/;
 
 function homeAxis(bench: Bench, heard: string[], axis: Axis, with_: HomingLeg['with']): HomingLeg {
   const path = [bench.view().position];

@@ -1,6 +1,5 @@
 import type { Facts } from '@jolly/core/machine/facts';
-import { blankBoard } from '../board/board';
-import { powerOn } from '../clock/bench';
+import { CLOSING, dryBoard } from './dryBoard';
 
 /** How deep the stack of an image went, and what it did meanwhile. */
 export interface StackRun {
@@ -22,20 +21,13 @@ const TASKS: readonly { what: string; lines: readonly string[] }[] = [
   { what: 'heated', lines: ['M104 S180', 'M140 S50'] },
   { what: 'listed its card', lines: ['card list'] },
 ];
-const CLOSING = /^(done$|error: |stopped: )/;
 const LONGEST_S = 300;
 /** After what it was told it goes on a little: heaters and moves work meanwhile. */
 const AFTER_S = 5;
 
 /** Runs an image on the bench through what takes much of its stack, and reads how deep that went. */
 export async function stackRun(facts: Facts, image: Uint8Array, seed = 1): Promise<StackRun> {
-  const heard: string[] = [];
-  const bench = await powerOn({
-    facts,
-    state: { ...blankBoard(facts.chip), image },
-    seed,
-    onLine: (line) => void heard.push(line),
-  });
+  const { bench, heard } = await dryBoard(facts, image, seed);
   bench.advance(1);
   const ask = (line: string): string | undefined => {
     const from = heard.length;

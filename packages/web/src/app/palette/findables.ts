@@ -73,20 +73,8 @@ export function findables(
         : `${kit.name} ${kit.version} knows it; ask the board at Bring-up`,
       to: by ? `${base}/settings?part=${partOf(by)}&key=${by}` : `${base}/bring-up`,
     })),
-    ...SETTINGS_VIEWS.map(({ id, title }): Findable => ({
-      id: `view-${id}`,
-      kind: 'View',
-      title,
-      hint: 'at Settings',
-      to: `${base}/settings?view=${id}`,
-    })),
-    ...BUILD_VIEWS.map(({ id, title }): Findable => ({
-      id: `build-${id}`,
-      kind: 'View',
-      title,
-      hint: 'at Build',
-      to: `${base}/build?view=${id}`,
-    })),
+    ...viewsOf('Settings', `${base}/settings`, SETTINGS_VIEWS),
+    ...viewsOf('Build', `${base}/build`, BUILD_VIEWS),
     ...TOOLS.map(({ id, title, parts }): Findable => ({
       id: `tool-${id}`,
       kind: 'Tool',
@@ -133,3 +121,13 @@ function wordsFor(option: Option): Findable['words'] {
   const { title: _title, id: _id, ...words } = optionEntry(option);
   return words;
 }
+
+/** The views of a station. */
+const viewsOf = (station: string, to: string, views: readonly { id: string; title: string }[]): Findable[] =>
+  views.map(({ id, title }) => ({
+    id: `view-${station.toLowerCase()}-${id}`,
+    kind: 'View',
+    title,
+    hint: `at ${station}`,
+    to: `${to}?view=${id}`,
+  }));

@@ -14,7 +14,8 @@ import css from './BuildStation.module.css';
 import { slips } from './buildSlips';
 import { FitView } from './FitView';
 import { HistoryView } from './HistoryView';
-import { BuildProgress, ImageSizes, Log } from './ImageView';
+import { ImageSizes, Log } from './ImageView';
+import { RunProgressBar } from './RunProgressBar';
 import { useBuild } from './useBuild';
 import { useCulprit } from './useCulprit';
 import { useEditedSources } from './useEditedSources';
@@ -98,7 +99,7 @@ function ImageBench({ building }: { building: ReturnType<typeof useBuild> }) {
           </Button>
         )}
       </section>
-      {running && <BuildProgress progress={progress} />}
+      {running && <RunProgressBar label="Build progress" progress={progress} />}
       <Refused why={refused} />
       {done ? (
         <ImageSizes build={done} />

@@ -1,6 +1,7 @@
+import type { Chip } from '@jolly/core/board/chip';
 import type { BoundFeature, Cost, MeasuredFeature } from '@jolly/core/fit/chooseFit';
 import { editsOf, type Proposal } from '@jolly/core/fit/proposals';
-import { Button, Progress } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { Link } from 'react-router';
 import { bytesInWords } from '../../ui/bytesInWords';
 import { Refused } from '../../ui/Refused';
@@ -8,9 +9,11 @@ import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import { BootloaderWords } from './BootloaderWords';
 import { FeatureHead, FeatureRow } from './FeatureRow';
+import station from './BuildStation.module.css';
 import css from './FitView.module.css';
 import { OtherBoards } from './OtherBoards';
 import { RoomBar } from './RoomBar';
+import { RunProgressBar } from './RunProgressBar';
 import { type DoneCosts, useCosts } from './useCosts';
 import { type Fit, useFit } from './useFit';
 
@@ -21,7 +24,7 @@ export function FitView() {
   const running = run?.state === 'running';
   return (
     <>
-      <section className={css.head}>
+      <section className={station.head}>
         <h2>What everything takes in the image</h2>
         {running ? (
           <Button variant="default" onClick={() => void cancel()}>
@@ -37,21 +40,7 @@ export function FitView() {
         )}
       </section>
       <MeasuredWhen run={run} version={version} />
-      {running && (
-        <div className={css.progress}>
-          <Progress.Root size="lg">
-            <Progress.Section
-              value={progress ? (100 * progress.done) / progress.total : 0}
-              aria-label="Measuring"
-            />
-          </Progress.Root>
-          <p className="figures" aria-live="polite">
-            {progress
-              ? `${progress.done} of ${progress.total}: ${progress.doing}`
-              : 'waiting for the compiler'}
-          </p>
-        </div>
-      )}
+      {running && <RunProgressBar label="Measuring" progress={progress} />}
       <Refused why={refused} />
       {run?.state === 'done' && <Measured run={run} />}
     </>
@@ -84,6 +73,11 @@ function MeasuredWhen({ run, version }: { run: ReturnType<typeof useCosts>['run'
   );
 }
 
+const MEMORIES: readonly { name: string; kind: keyof Cost; has: (chip: Chip) => number }[] = [
+  { name: 'Flash', kind: 'flash', has: (chip) => chip.flash_bytes },
+  { name: 'RAM', kind: 'ram', has: (chip) => chip.ram_bytes },
+];
+
 function Measured({ run }: { run: DoneCosts }) {
   const { chip } = useWorkbench();
   const fit = useFit(run);
@@ -100,24 +94,18 @@ function Measured({ run }: { run: DoneCosts }) {
   const free = { flash: chip.flash_bytes - costs.whole.flash, ram: chip.ram_bytes - costs.whole.ram };
   return (
     <>
-      <RoomBar
-        name="Flash"
-        has={chip.flash_bytes}
-        room={fit.room.flash}
-        kind="flash"
-        whole={costs.whole}
-        features={taking}
-        dropped={dropped}
-      />
-      <RoomBar
-        name="RAM"
-        has={chip.ram_bytes}
-        room={fit.room.ram}
-        kind="ram"
-        whole={costs.whole}
-        features={taking}
-        dropped={dropped}
-      />
+      {MEMORIES.map(({ name, kind, has }) => (
+        <RoomBar
+          key={kind}
+          name={name}
+          has={has(chip)}
+          room={fit.room[kind]}
+          kind={kind}
+          whole={costs.whole}
+          features={taking}
+          dropped={dropped}
+        />
+      ))}
       {fits ? (
         <p className={css.verdict}>Everything that is on fits, clear of the last 2 %.</p>
       ) : (

@@ -1,4 +1,3 @@
-import { Progress } from '@mantine/core';
 import type { Build, BuildPart } from '@jolly/contract/endpoints/builds';
 import type { ImageFormat } from '@jolly/core/image/imageFile';
 import { keysOf } from '@jolly/core/tree/keysOf';
@@ -10,25 +9,8 @@ import { Budget } from './Budget';
 import css from './BuildStation.module.css';
 import { FlashWall } from './FlashWall';
 import { StackMeasure } from './StackMeasure';
-import type { useBuild } from './useBuild';
 
 type Done = Extract<Build, { state: 'done' }>;
-
-export function BuildProgress({ progress }: { progress: ReturnType<typeof useBuild>['progress'] }) {
-  return (
-    <div className={css.progress}>
-      <Progress.Root size="lg">
-        <Progress.Section
-          value={progress ? (100 * progress.done) / progress.total : 0}
-          aria-label="Build progress"
-        />
-      </Progress.Root>
-      <p className="figures" aria-live="polite">
-        {progress ? `${progress.done} of ${progress.total}: ${progress.doing}` : 'waiting for the compiler'}
-      </p>
-    </div>
-  );
-}
 
 export function ImageSizes({ build }: { build: Done }) {
   const { chip } = useWorkbench();

@@ -3,19 +3,14 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, buildEventsUrl } from '../../api/api';
 import type { Build } from '@jolly/contract/endpoints/builds';
+import type { RunProgress } from '../../app/useRunEvents';
 import { useTape } from '../../app/tape/tape';
-
-export interface BuildProgress {
-  done: number;
-  total: number;
-  doing: string;
-}
 
 /** Starts, follows and cancels builds; one that was running when the page was loaded is followed on. */
 export function useBuild(machineId: string, builds: Build[]) {
   const client = useQueryClient();
   const { write } = useTape();
-  const [progress, setProgress] = useState<BuildProgress>();
+  const [progress, setProgress] = useState<RunProgress>();
   const [refused, setRefused] = useState<string>();
   const running = builds.find((build) => build.state === 'running');
   const runningId = running?.id;
@@ -36,7 +31,7 @@ export function useBuild(machineId: string, builds: Build[]) {
     told.current = 0;
     events.addEventListener('progress', (event) => {
       // Our own server's event, by the contract.
-      const news = JSON.parse((event as MessageEvent<string>).data) as BuildProgress & { log?: string };
+      const news = JSON.parse((event as MessageEvent<string>).data) as RunProgress & { log?: string };
       setProgress(news);
       if (news.done < told.current) return;
       told.current = news.done;

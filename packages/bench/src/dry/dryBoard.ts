@@ -1,0 +1,18 @@
+import type { Facts } from '@jolly/core/machine/facts';
+import { blankBoard } from '../board/board';
+import { type Bench, powerOn } from '../clock/bench';
+
+/** What ends the answer to a line. */
+export const CLOSING = /^(done$|error: |stopped: )/;
+
+/** A machine on the bench that was just powered, with an image in a board that knows nothing else; and what it says. */
+export async function dryBoard(
+  facts: Facts,
+  image: Uint8Array,
+  seed: number,
+): Promise<{ bench: Bench; heard: string[] }> {
+  const heard: string[] = [];
+  const state = { ...blankBoard(facts.chip), image };
+  const bench = await powerOn({ facts, state, seed, onLine: (line) => void heard.push(line) });
+  return { bench, heard };
+}
