@@ -60,23 +60,9 @@ export function ofBuilds(
     clearBuilds: ({ params, body }) => history.clear(context, params.id, body),
     findCulprit: ({ params }) => culprits.start(params.id),
     cancelCulprit: ({ params }) => culprits.cancel(params.id),
-    culpritEvents: async ({ params }) =>
-      newsOf(culprits, params.id, await builds.theBuild(context, params.id), culprits.isRunning(params.id)),
+    culpritEvents: ({ params }) => newsOf(culprits, params.id, () => builds.theBuild(context, params.id)),
     cancelBuild: ({ params }) => running.cancel(params.id),
-    buildEvents: async ({ params }) => {
-      const build = await builds.theBuild(context, params.id);
-      return (send, end) => {
-        if (build.state === 'running')
-          return running.follow(build.id, (news) => {
-            if (news.kind === 'progress') return send('progress', news.progress);
-            send('ended', news.build);
-            end();
-          });
-        send('ended', build);
-        end();
-        return () => undefined;
-      };
-    },
+    buildEvents: ({ params }) => newsOf(running, params.id, () => builds.theBuild(context, params.id)),
     image: async ({ params }) => ({
       type: OCTETS,
       bytes: await builds.imageOf(context, params.hash),
@@ -105,29 +91,31 @@ function ofCosts(
     },
     measureCosts: ({ params }) => measuring.start(params.id),
     cancelCosts: ({ params }) => measuring.cancel(params.id),
-    costEvents: async ({ params }) => {
-      const run = (await costRun(context.db, params.id)) ?? null;
-      return newsOf(measuring, params.id, run, run?.state === 'running');
-    },
+    costEvents: ({ params }) =>
+      newsOf(measuring, params.id, async () => (await costRun(context.db, params.id)) ?? null),
   };
 }
 
-/** News of a run in the background; of one that is over, only how it stands. */
-function newsOf<End>(
-  runs: Pick<BackgroundRuns<End>, 'follow'>,
+/** News of a run in the background, to its end; of one that is over, only how it stands. @throws what `stands` throws */
+async function newsOf<End extends { state: string } | null>(
+  runs: Pick<BackgroundRuns<NonNullable<End>>, 'follow' | 'isRunning'>,
   key: string,
-  stands: End | null,
-  running: boolean,
-): Stream {
+  stands: () => Promise<End>,
+): Promise<Stream> {
+  const before = await stands();
   return (send, end) => {
-    if (running)
-      return runs.follow(key, (news) => {
-        if (news.kind === 'progress') return send('progress', news.progress);
-        send('ended', news.end);
-        end();
-      });
-    send('ended', stands);
-    end();
-    return () => undefined;
+    let open = true;
+    const over = (state: End) => {
+      if (open) send('ended', state);
+      open = false;
+      end();
+    };
+    const leave = runs.follow(key, (news) =>
+      news.kind === 'progress' ? send('progress', news.progress) : over(news.end),
+    );
+    // It may have ended since it was looked up; then it stands otherwise now. One that waits to be taken up goes on.
+    if (!runs.isRunning(key))
+      void (before?.state === 'running' ? stands() : Promise.resolve(before)).then((now) => now?.state !== 'running' && over(now)); // prettier-ignore
+    return leave;
   };
 }

@@ -5,13 +5,15 @@ export interface RunProgress {
   done: number;
   total: number;
   doing: string;
+  /** What was said on the way. */
+  log?: string;
 }
 export type RunNews<End> = { kind: 'progress'; progress: RunProgress } | { kind: 'ended'; end: End };
 
 /** What a run works with. */
 export interface RunTools {
   signal: AbortSignal;
-  progress: (doing: string, done: number, total: number) => void;
+  progress: (progress: RunProgress) => void;
 }
 
 /** Work in the background, one run for each key, that can be followed and cancelled. */
@@ -21,7 +23,7 @@ export interface BackgroundRuns<End> {
   begin(key: string, work: (tools: RunTools) => Promise<End>): void;
   /** Ends a run; resolves when it has. @throws {Refusal} not-running */
   cancel(key: string): Promise<void>;
-  /** Tells the newest progress, then what happens, also of a run that begins later; the returned function ends it. */
+  /** Tells what has happened so far, then what happens, also of a run that begins later; the returned function ends it. */
   follow(key: string, listen: (news: RunNews<End>) => void): () => void;
   /** Ends what runs and takes nothing more: the server is about to end. */
   interrupt(): Promise<void>;
@@ -30,7 +32,7 @@ export interface BackgroundRuns<End> {
 
 interface Running<End> {
   abort: AbortController;
-  newest?: RunNews<End>;
+  heard: RunNews<End>[];
   finished: Promise<void>;
 }
 
@@ -43,14 +45,16 @@ export function backgroundRuns<End>(): BackgroundRuns<End> {
     isEnding: () => ending,
     begin(key, work) {
       if (ending) throw new Refusal('ending', 'the server is about to end');
-      const entry: Running<End> = { abort: new AbortController(), finished: Promise.resolve() };
+      const entry: Running<End> = { abort: new AbortController(), heard: [], finished: Promise.resolve() };
       const say = (news: RunNews<End>) => {
-        entry.newest = news;
+        entry.heard.push(news);
         for (const listener of listeners.get(key) ?? []) listener(news);
       };
       running.set(key, entry);
-      const progress: RunTools['progress'] = (doing, done, total) => say({ kind: 'progress', progress: { doing, done, total } }); // prettier-ignore
-      entry.finished = work({ signal: entry.abort.signal, progress }).then((end) => {
+      entry.finished = work({
+        signal: entry.abort.signal,
+        progress: (progress) => say({ kind: 'progress', progress }),
+      }).then((end) => {
         running.delete(key);
         say({ kind: 'ended', end });
       });
@@ -62,8 +66,7 @@ export function backgroundRuns<End>(): BackgroundRuns<End> {
       await entry.finished;
     },
     follow(key, listen) {
-      const newest = running.get(key)?.newest;
-      if (newest) listen(newest);
+      running.get(key)?.heard.forEach(listen);
       const all = listeners.get(key) ?? new Set();
       listeners.set(key, all.add(listen));
       return () => {

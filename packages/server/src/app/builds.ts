@@ -14,7 +14,7 @@ import { write } from '@jolly/core/build/write';
 import type { Build, BuildInput as BuildSnapshot } from '@jolly/contract/endpoints/builds';
 import { MOST_BUILDS } from '@jolly/contract/endpoints/builds';
 import { notFound, Refusal } from '@jolly/contract/refusal';
-import { buildImage, type BuildOutcome, type Progress } from '../build/buildImage';
+import { buildImage, type BuildOutcome } from '../build/buildImage';
 import { buildInput } from '../build/buildInput';
 import { Cancelled, type Compiler } from '../build/compiler';
 import { type Context, transact, type Within } from '../context';
@@ -33,13 +33,11 @@ import {
 import { addEntry } from '../sql/entries';
 import { addImage, findImage } from '../sql/images';
 import type { Queries } from '../sql/db';
+import { backgroundRuns, type BackgroundRuns, type RunTools } from './backgroundRuns';
 import { imageBytes } from './board';
 import { factsOf, theMachine } from './known';
 
-/** News of a running build: how far it is, or that it has ended. */
-export type BuildNews = { kind: 'progress'; progress: Progress } | { kind: 'ended'; build: Build };
-
-export interface Builds {
+export interface Builds extends Pick<BackgroundRuns<Build>, 'follow' | 'isRunning' | 'interrupt'> {
   start(machineId: string): Promise<Build>;
   /** Ends a running build; answers it as it ended. */
   cancel(buildId: string): Promise<Build>;
@@ -47,19 +45,8 @@ export interface Builds {
   trial(machine: Machine): Promise<Uint8Array>;
   /** What the image of a machine takes, whether it fits or not; built like a trial. */
   sizes(machine: Machine): Promise<Sizes>;
-  /** Tells what has happened so far, then what happens; the returned function ends it. */
-  follow(buildId: string, listen: (news: BuildNews) => void): () => void;
   /** Marks builds that a former server left running; to be called once, before the first start. */
   recover(): Promise<void>;
-  /** Ends what runs, marks it as interrupted, and takes nothing more: the server is about to end. */
-  interrupt(): Promise<void>;
-}
-
-interface Running {
-  abort: AbortController;
-  heard: BuildNews[];
-  listeners: Set<(news: BuildNews) => void>;
-  finished: Promise<void>;
 }
 
 /** A build that is begun: what it is made from, and what it is stored under. */
@@ -72,35 +59,29 @@ interface Begun {
 
 /** Runs builds beside each other and tells whoever follows them. */
 export function createBuilds(context: Context, compiler: Compiler, objects: ByteStore): Builds {
-  const running = new Map<string, Running>();
+  const runs = backgroundRuns<Build>();
   const trials = new Map<string, AbortController>();
-  let ending = false;
 
-  async function run(begun: Begun, entry: Running): Promise<void> {
-    const say = (news: BuildNews) => {
-      entry.heard.push(news);
-      for (const listener of entry.listeners) listener(news);
-    };
+  async function run(begun: Begun, { signal, progress }: RunTools): Promise<Build> {
     try {
       const sources = await loadKitSources(context.root, begun.facts.kit.id);
       const outcome = await buildImage(buildInput(begun.facts, begun.settings, sources), {
         compiler,
         cache: objects,
         owner: begun.facts.machine.id,
-        signal: entry.abort.signal,
-        progress: (progress) => say({ kind: 'progress', progress }),
+        signal,
+        progress,
       });
       await store(context, begun, outcome);
     } catch (error) {
-      const cancelled = entry.abort.signal.aborted || error instanceof Cancelled;
-      await storeBroken(context, begun, ending ? 'interrupted' : cancelled ? 'cancelled' : 'failed', error);
+      const cancelled = signal.aborted || error instanceof Cancelled;
+      await storeBroken(context, begun, runs.isEnding() ? 'interrupted' : cancelled ? 'cancelled' : 'failed', error); // prettier-ignore
     }
-    say({ kind: 'ended', build: await theBuild(context, begun.id) });
-    running.delete(begun.id);
+    return theBuild(context, begun.id);
   }
 
   function tryOut(facts: Facts): Promise<Tried> {
-    if (ending) throw new Refusal('ending', 'the server is about to end');
+    if (runs.isEnding()) throw new Refusal('ending', 'the server is about to end');
     const { id } = facts.machine;
     const abort = new AbortController();
     trials.get(id)?.abort();
@@ -111,25 +92,17 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
   }
 
   return {
+    isRunning: (buildId) => runs.isRunning(buildId),
+    follow: (buildId, listen) => runs.follow(buildId, listen),
     async start(machineId) {
-      if (ending) throw new Refusal('ending', 'the server is about to end');
+      if (runs.isEnding()) throw new Refusal('ending', 'the server is about to end');
       const begun = await begin(context, machineId);
-      const entry: Running = {
-        abort: new AbortController(),
-        heard: [],
-        listeners: new Set(),
-        finished: Promise.resolve(),
-      };
-      running.set(begun.id, entry);
-      entry.finished = run(begun, entry);
+      runs.begin(begun.id, (tools) => run(begun, tools));
       return theBuild(context, begun.id);
     },
     async cancel(buildId) {
       await theBuild(context, buildId);
-      const entry = running.get(buildId);
-      if (!entry) throw new Refusal('not-running', 'this build is not running any more');
-      entry.abort.abort();
-      await entry.finished;
+      await runs.cancel(buildId);
       return theBuild(context, buildId);
     },
     async trial(machine) {
@@ -140,23 +113,15 @@ export function createBuilds(context: Context, compiler: Compiler, objects: Byte
       return image;
     },
     sizes: async (machine) => (await tryOut(factsOf(context, machine))).sizes,
-    follow(buildId, listen) {
-      const entry = running.get(buildId);
-      if (!entry) return () => undefined;
-      entry.heard.forEach(listen);
-      entry.listeners.add(listen);
-      return () => entry.listeners.delete(listen);
-    },
     recover: () =>
       transact(context, async ({ db, now }) => {
         for (const { id, machine } of await interruptRunning(db, now()))
           await tellInterrupted(db, machine, id, now());
       }),
     async interrupt() {
-      ending = true;
-      for (const { abort } of running.values()) abort.abort();
+      const ended = runs.interrupt();
       for (const abort of trials.values()) abort.abort();
-      await Promise.all([...running.values()].map((entry) => entry.finished));
+      await ended;
     },
   };
 }

@@ -42,7 +42,14 @@ export function createCulprits(context: Context, compiler: Compiler, objects: By
     const fails = async (keys: readonly string[]): Promise<boolean> => {
       tools.signal.throwIfAborted();
       // How often it must try is not known beforehand; the bar goes on, and never to its end.
-      tools.progress(keys.length === 0 ? 'with every setting as it was' : `with ${keys.length} of ${broken.keys.length} changes`, builds, builds + 4); // prettier-ignore
+      tools.progress({
+        doing:
+          keys.length === 0
+            ? 'with every setting as it was'
+            : `with ${keys.length} of ${broken.keys.length} changes`,
+        done: builds,
+        total: builds + 4,
+      });
       builds += 1;
       const settings = settingsWith(broken.good.settings, broken.settings, keys);
       const outcome = await buildImage(buildInput(broken.facts, settings, sources), {

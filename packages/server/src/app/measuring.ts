@@ -14,7 +14,7 @@ import { backgroundRuns, type BackgroundRuns, type RunTools } from './background
 import { refuseStops } from './builds';
 import { factsOf, theMachine } from './known';
 
-export interface MeasuringRuns extends Pick<BackgroundRuns<CostRun>, 'follow' | 'interrupt'> {
+export interface MeasuringRuns extends Pick<BackgroundRuns<CostRun>, 'follow' | 'isRunning' | 'interrupt'> {
   /** Begins a run, or answers the one that is under way. */
   start(machineId: string): Promise<CostRun>;
   cancel(machineId: string): Promise<CostRun>;
@@ -41,7 +41,11 @@ export function createMeasuring(context: Context, compiler: Compiler, objects: B
       });
       return 'failed' in outcome ? { failed: outcome.failed.message } : { sizes: outcome.sizes };
     };
-    const costs = await measureCosts(facts, { catalogue: context.catalogue, build, progress });
+    const costs = await measureCosts(facts, {
+      catalogue: context.catalogue,
+      build,
+      progress: (doing, done, total) => progress({ doing, done, total }),
+    });
     await endCosts(
       context.db,
       id,
@@ -80,6 +84,7 @@ export function createMeasuring(context: Context, compiler: Compiler, objects: B
   }
 
   return {
+    isRunning: (machineId) => runs.isRunning(machineId),
     follow: (machineId, listen) => runs.follow(machineId, listen),
     async start(machineId) {
       if (!runs.isRunning(machineId)) await begin(machineId);

@@ -71,11 +71,9 @@ export function FeatureRow({
         </>
       ) : (
         <span className={css.loss}>
-          {on
-            ? `Without it: ${without}`
-            : cost.flash + cost.ram === 0
-              ? 'Nothing comes in with it as the machine is wired now.'
-              : ''}
+          {!on && cost.flash + cost.ram === 0
+            ? 'Nothing comes in with it as the machine is wired now.'
+            : `${on ? 'Without it' : 'Without it, as now'}: ${without}`}
         </span>
       )}
     </li>

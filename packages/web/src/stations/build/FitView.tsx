@@ -79,7 +79,7 @@ const MEMORIES: readonly { name: string; kind: keyof Cost; has: (chip: Chip) => 
 ];
 
 function Measured({ run }: { run: DoneCosts }) {
-  const { chip } = useWorkbench();
+  const { chip, version } = useWorkbench();
   const fit = useFit(run);
   const { costs, chosen } = fit;
   const fits = costs.whole.flash <= fit.room.flash && costs.whole.ram <= fit.room.ram;
@@ -107,7 +107,11 @@ function Measured({ run }: { run: DoneCosts }) {
         />
       ))}
       {fits ? (
-        <p className={css.verdict}>Everything that is on fits, clear of the last 2 %.</p>
+        <p className={css.verdict}>
+          {run.machineVersion === version
+            ? 'Everything that is on fits, clear of the last 2 %.'
+            : 'Everything that was on when it was measured fitted, clear of the last 2 %.'}
+        </p>
       ) : (
         <MakeItFit fit={fit} />
       )}
