@@ -19,6 +19,7 @@ const layers = {
     'build',
     'flash',
     'bringup',
+    'proofs',
     'calibration',
     'slicer',
     'checks',

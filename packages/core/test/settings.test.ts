@@ -6,7 +6,7 @@ import { directionAfterSwap } from '../src/motion/directionAfterSwap';
 import { firstError } from '../src/build/diagnostic';
 import { machineSchema } from '../src/machine/machine';
 import { pinTable } from '../src/circuit/pinTable';
-import { proofSteps } from '../src/bringup/proofs';
+import { proofSteps } from '../src/proofs/proofs';
 import { refusal } from '../src/kit/kit';
 import { resolve } from '../src/machine/facts';
 import { sizesOf } from '../src/build/sizes';
@@ -228,25 +228,31 @@ describe('sizes', () => {
 });
 
 describe('proof steps', () => {
-  it('follow the machine: a switch each, a probe where there is one, homing last', () => {
-    expect(proofSteps(factsOf(demoMachine('plover'))).map((step) => step.id)).toEqual([
-      'identity',
-      'store',
-      'cold',
-      'switch-x',
-      'switch-y',
-      'probe',
-      'home',
-    ]);
-    expect(proofSteps(factsOf(demoMachine('dunlin'))).map((step) => step.id)).toEqual([
-      'identity',
-      'store',
-      'cold',
-      'switch-x',
-      'switch-y',
-      'switch-z',
-      'home',
-    ]);
+  const ids = (id: string) => proofSteps(factsOf(demoMachine(id))).map((step) => step.id);
+  it('follow the machine: a switch each, a probe where there is one, both guards of each heater, closing last', () => {
+    expect(ids('dunlin')).toEqual([
+      'identity', 'store', 'cold', 'warm-hotend', 'warm-bed', 'switch-x', 'switch-y', 'switch-z', 'motor-x', 'motor-y',
+      'motor-z', 'heat-hotend', 'heat-bed', 'fan-part', 'motor-e', 'home', 'limits', 'travel', 'place-x', 'place-y',
+      'guard-hotend', 'guard-hotend-sensor', 'guard-bed', 'guard-bed-sensor', 'closed',
+    ]); // prettier-ignore
+    expect(ids('plover')).toEqual(
+      expect.arrayContaining(['probe-moves', 'probe', 'probe-alarm', 'fan-hotend']),
+    );
+    expect(ids('bittern')).toContain('motor-z-pair');
+  });
+  it('wait for nothing that comes after them, and rest on facts there are', () => {
+    for (const id of ['plover', 'bittern', 'dunlin']) {
+      const steps = proofSteps(factsOf(demoMachine(id)));
+      for (const [index, { after }] of steps.entries())
+        for (const first of after) expect(steps.slice(0, index).map((step) => step.id)).toContain(first);
+    }
+  });
+  it('nothing is heated, and nothing homes, before what makes it safe is proven', () => {
+    const steps = proofSteps(factsOf(demoMachine('dunlin')));
+    const after = (id: string) => steps.find((step) => step.id === id)?.after;
+    expect(after('heat-bed')).toEqual(['cold', 'warm-bed']);
+    expect(after('guard-bed')).toEqual(['heat-bed']);
+    expect(after('home')).toEqual(['switch-x', 'switch-y', 'switch-z', 'motor-x', 'motor-y', 'motor-z']);
   });
 });
 

@@ -15,7 +15,7 @@ import { leadLandings } from '../src/harness/landings';
 import { parseNet } from '../src/board/net';
 import { pinGroup } from '../src/board/chip';
 import { planned, replan } from '../src/ripple/job';
-import { proofSteps } from '../src/bringup/proofs';
+import { proofSteps } from '../src/proofs/proofs';
 import { rankLandings } from '../src/harness/rankLandings';
 import { readBoardFile, writeBoardFile } from '../src/formats/boardFile';
 import { readCatalogue } from '../src/formats/catalogueFiles';
@@ -62,7 +62,7 @@ describe('what things rest on', () => {
     );
   const named: [string, string[]][] = [
     ...machines.flatMap((facts) => [
-      ...proofSteps(facts).map((step): [string, string[]] => [step.id, step.restsOn]),
+      ...proofSteps(facts).map((step): [string, string[]] => [step.id, [...step.restsOn]]),
       ...calibrationsOf(facts).map((entry): [string, string[]] => [entry.id, entry.restsOn]),
     ]),
     ...MEASURED.map((entry): [string, string[]] => [String(entry.key), entry.restsOn]),

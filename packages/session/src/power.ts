@@ -1,13 +1,15 @@
-import type {
-  Beginning,
-  BenchLink,
-  BenchLook,
-  BoardState,
-  Finger,
-  Pace,
-  PrintCard,
-  PrintFile,
-  Recording,
+import {
+  type Beginning,
+  type BenchLink,
+  type BenchLook,
+  type BoardState,
+  type Finger,
+  type HandAct,
+  type Pace,
+  type PrintCard,
+  type PrintFile,
+  type Recording,
+  withAct,
 } from '@jolly/bench';
 import type { Client } from '@jolly/contract/client';
 import type { BoardOnBench } from '@jolly/contract/endpoints/board';
@@ -42,6 +44,8 @@ export interface Powered {
   /** Temperatures since the power came on, as the board told them. */
   curve: HeatCurve;
   pace: Pace;
+  /** What hands have done to the machine and not taken back. */
+  hands: readonly HandAct[];
   /** Names of the files on the card in the slot; missing while there is none to print from. */
   prints?: string[];
 }
@@ -55,6 +59,7 @@ export interface PowerPorts {
     state: BoardState,
     told: { look: (look: BenchLook) => void },
     begins: Beginning | undefined,
+    hands: readonly HandAct[],
   ) => BenchLink;
   /** Only one window may hold a machine's link; undefined when another does. */
   holdLink: () => Promise<(() => void) | undefined>;
@@ -75,7 +80,8 @@ export interface PowerControl {
   ask(line: string, quiet?: boolean): Promise<Answer>;
   /** Emergency stop: goes past everything that waits. */
   stop(): void;
-  hold(partId: string, held: boolean): void;
+  /** Does something to the machine by hand, or takes it back; it stays so over power-offs. */
+  hand(act: HandAct): void;
   /** Turns the display's knob, right being plus, or presses it. */
   turn(steps: number): void;
   press(): void;
@@ -106,7 +112,7 @@ function offersImage({ card, imageHash }: BoardOnBench, board: Board): boolean {
 /** Power, link and readings of one machine. Everything that is sent to it goes through here. */
 export function powerControl(id: string, ports: PowerPorts): PowerControl {
   const { client, say } = ports;
-  const powered = store<Powered>({ ...OFF, pace: 1 });
+  const powered = store<Powered>({ ...OFF, pace: 1, hands: [] });
   let link: BenchLink | undefined;
   let queue: AskQueue | undefined;
   let prints: PrintCard | undefined;
@@ -130,7 +136,12 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     queue = undefined;
     link?.close();
     link = undefined;
-    powered.set({ ...OFF, pace: before.pace, ...(before.prints && { prints: before.prints }) });
+    powered.set({
+      ...OFF,
+      pace: before.pace,
+      hands: before.hands,
+      ...(before.prints && { prints: before.prints }),
+    });
     if (before.power.state === 'on') say('done', 'Power off');
   }
 
@@ -176,6 +187,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
         },
       },
       begins,
+      powered.now().hands,
     );
     link = opened;
     queue = askQueue((line, quiet) => {
@@ -225,7 +237,10 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       say('sent', 'M112');
       link?.writeLine('M112');
     },
-    hold: (partId, held) => link?.hold(partId, held),
+    hand(act) {
+      change({ hands: withAct(powered.now().hands, act) });
+      link?.hand(act);
+    },
     turn: (steps) => link?.turn(steps),
     press: () => link?.press(),
     touch: (finger) => link?.touch(finger),

@@ -33,7 +33,7 @@ function machine(
     putCard: (card) => void (card && log.push(`card ${card.files.length}`)),
     turn: (steps) => void log.push(`turn ${steps}`),
     press: () => void log.push('press'),
-    hold: (part, held) => void log.push(`${part} ${held}`),
+    hand: (act) => void log.push(JSON.stringify(act)),
     recording: () => Promise.resolve(undefined),
   };
   const control = powerControl('plover', {

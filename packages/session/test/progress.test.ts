@@ -175,7 +175,7 @@ describe('Flash', () => {
 });
 
 describe('Bring-up and Logbook', () => {
-  const step = (id: string) => ({ id, title: id, act: '', restsOn: [] });
+  const step = (id: string) => ({ id, title: id, act: '', restsOn: [], after: [], causes: {} });
   const proof = (id: string, outcome: 'proven' | 'failed') => ({
     step: id,
     imageHash: 'aa',
@@ -291,7 +291,11 @@ describe('Survey, Wiring and Calibrate', () => {
     expect(Object.keys(teeth('build', { job: job() })).length).toBeGreaterThan(0);
   });
   it('a job that needs no image and voids no proof has none in Bring-up; one that voids a proof keeps them', () => {
-    const proofs = { imageHash: 'aa', steps: [{ id: 'home', title: '', act: '', restsOn: [] }], proofs: [] };
+    const proofs = {
+      imageHash: 'aa',
+      steps: [{ id: 'home', title: '', act: '', restsOn: [], after: [], causes: {} }],
+      proofs: [],
+    };
     expect(teeth('bring-up', { proofs, job: job({}, false) })).toEqual({});
     const voids = job({}, false);
     voids.tail!.ripple.consequences.push(entry('proof', 'home', 'bring-up') as never);

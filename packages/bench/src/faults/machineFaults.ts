@@ -124,6 +124,21 @@ export const MACHINE_FAULTS: readonly Fault[] = [
     inMachine: (live) => exchangeParts(live, first(live, 'heater', 'hotend'), first(live, 'fan', 'part')),
   },
   {
+    name: 'heaters-exchanged',
+    what: 'the leads of hot-end and bed heater are exchanged',
+    symptom: 'the other body warms, and nothing the one that was asked for',
+    found: 'the proof of each heater alone',
+    inMachine: (live) => exchangeParts(live, first(live, 'heater', 'hotend'), first(live, 'heater', 'bed')),
+  },
+  {
+    name: 'sensors-exchanged',
+    what: 'the plugs of hot-end and bed sensor are exchanged',
+    symptom: 'each shows the temperature of the other',
+    found: 'warming each sensor by hand',
+    inMachine: (live) =>
+      exchangeParts(live, first(live, 'thermistor', 'hotend'), first(live, 'thermistor', 'bed')),
+  },
+  {
     name: 'coil-crossed',
     what: 'the two windings of the X motor are mixed up',
     symptom: 'it hums and does not turn',

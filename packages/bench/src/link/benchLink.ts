@@ -1,5 +1,6 @@
 import type { PrintFile } from '../board/cardBlocks';
 import type { DisplayLook, Finger } from '../board/panel';
+import type { HandAct } from '../hands/handAct';
 import type { Recording } from '../recording/recording';
 import type { PlantView } from '../plant/truth';
 import type { Link } from './link';
@@ -17,8 +18,8 @@ export interface PrintCard {
 export interface BenchLink extends Link {
   readonly kind: 'bench';
   setPace(pace: Pace): void;
-  /** Holds something under a switch or probe by hand, or takes it away. */
-  hold(partId: string, held: boolean): void;
+  /** Does something to the machine by hand, or takes it back. */
+  hand(act: HandAct): void;
   /** Turns the display's knob, right being plus, or presses it. */
   turn(steps: number): void;
   press(): void;

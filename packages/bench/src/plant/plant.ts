@@ -204,6 +204,10 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       ...(probe && { probe: { deployed: probe.deployed(now), triggered: probe.triggered(now) } }),
       blocked: frame.blocked(),
       nozzleInPlateMm,
+      fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part)])),
+      lamps: Object.fromEntries(partsOf(facts, 'lamp').map(({ id }) => [id, circuit.fed(id).share])),
+      beeperHz,
+      servos: Object.fromEntries([...servoPins].map(([pin, id]) => [id, servoUs.get(pin) ?? 0])),
     };
   };
 
@@ -291,10 +295,6 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
         nozzleAbovePlateMm: above ?? null,
         nozzle: nozzleState(above, dragged),
         tiltMm: frame.tilt(),
-        fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part)])),
-        lamps: Object.fromEntries(partsOf(facts, 'lamp').map(({ id }) => [id, circuit.fed(id).share])),
-        beeperHz,
-        servos: Object.fromEntries([...servoPins].map(([pin, id]) => [id, servoUs.get(pin) ?? 0])),
         drivers: Object.fromEntries(
           [...frame.drivers()].map(([axis, driver]) => {
             return [

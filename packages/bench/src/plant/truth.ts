@@ -11,6 +11,14 @@ export interface PlantView {
   blocked: Record<Axis, number>;
   /** Depth in mm the nozzle was pushed into the plate, at worst. */
   nozzleInPlateMm: number;
+  /** Share of its full speed, by part. */
+  fans: Record<string, number>;
+  /** Pulse width in µs, by part; 0 until it gets one. */
+  servos: Record<string, number>;
+  /** Share of its full light, by part. */
+  lamps: Record<string, number>;
+  /** The tone it gives; 0 while it is silent. */
+  beeperHz: number;
 }
 
 /** How a module really stands. */
@@ -39,12 +47,6 @@ export interface Truth extends PlantView {
   nozzleAbovePlateMm: number | null;
   nozzle: 'clear' | 'touches' | 'drags' | 'rams';
   tiltMm: number;
-  fans: Record<string, number>;
-  servos: Record<string, number>;
-  /** Share of its full light, by part. */
-  lamps: Record<string, number>;
-  /** The tone it gives; 0 while it is silent. */
-  beeperHz: number;
   drivers: Partial<Record<MotorAxis, DriverTruth>>;
   /** mm that a second extruder has turned. */
   secondFilamentMm: number;

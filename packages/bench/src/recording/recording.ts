@@ -5,12 +5,15 @@ import type { Facts } from '@jolly/core/machine/facts';
 import { blankBoard } from '../board/board';
 import type { Finger } from '../board/panel';
 import { type Bench, type BenchOptions, powerOn } from '../clock/bench';
+import type { HandAct } from '../hands/handAct';
+import { handsAt } from '../hands/hands';
+import { plantOf } from '../plant/plant';
 import type { Beginning } from '../plant/truth';
 
 /** Something that was done from outside, at an exact time of the bench's clock. */
 export type BenchInput =
   | { atNs: number; line: string }
-  | { atNs: number; part: string; held: boolean }
+  | { atNs: number; hand: HandAct }
   /** Of the display's knob: steps to the right, 0 for a press. */
   | { atNs: number; knob: number }
   /** On the display's layer; null when it is lifted. */
@@ -24,6 +27,8 @@ export interface Recording {
   store: string;
   /** Where the machine stood, and how warm it was, if it had power before. */
   begins?: Beginning;
+  /** What hands had done to the machine before the power came on. */
+  hands: HandAct[];
   inputs: BenchInput[];
   untilNs: number;
   /** Lines heard, and the CRC-32 over them one after another. */
@@ -36,6 +41,8 @@ export const LONGEST_RUN_S = 12 * 3600;
 
 /** A bench that writes down what is done to it. */
 export interface RecordedBench extends Bench {
+  /** Does something to the machine by hand, or takes it back. @throws when there is nothing of that name */
+  hand(act: HandAct): void;
   /** Undefined once a card was in the slot: what it held is no part of what can be run again. */
   recording(): Recording | undefined;
 }
@@ -56,6 +63,8 @@ function lineSum(): { add: (line: string) => void; now: () => { heard: number; s
 type Asked = Omit<BenchOptions, 'onLine'> & {
   seed: number;
   hostBaud: number;
+  /** What hands have done to the machine already. */
+  hands?: readonly HandAct[];
   onLine?: (line: string) => void;
 };
 
@@ -64,22 +73,32 @@ export async function powerOnRecorded(options: Asked): Promise<RecordedBench> {
   const lines = lineSum();
   const inputs: BenchInput[] = [];
   let withCard = options.card !== undefined;
+  const hands = handsAt(options.facts);
+  for (const act of options.hands ?? []) hands.take(act);
+  const before = hands.acts();
+  const plant = plantOf(options.facts, options.seed, undefined, options.begins);
+  hands.apply(plant.live);
+  plant.rewire(0);
   const bench = await powerOn({
     ...options,
+    plant,
     onLine(line) {
       lines.add(line);
       options.onLine?.(line);
     },
   });
+  const hand = (act: HandAct) => {
+    hands.take(act);
+    inputs.push({ atNs: bench.nowNs(), hand: act });
+    bench.change((live) => hands.apply(live));
+  };
   return {
     ...bench,
+    hand,
+    hold: (part, on) => hand({ hold: part, on }),
     send(line) {
       inputs.push({ atNs: bench.nowNs(), line });
       bench.send(line);
-    },
-    hold(part, held) {
-      inputs.push({ atNs: bench.nowNs(), part, held });
-      bench.hold(part, held);
     },
     turn(knob) {
       if (knob === 0) return;
@@ -106,6 +125,7 @@ export async function powerOnRecorded(options: Asked): Promise<RecordedBench> {
             hostBaud: options.hostBaud,
             store: toBase64(options.state.store),
             ...(options.begins && { begins: options.begins }),
+            hands: before,
             inputs: [...inputs],
             untilNs: bench.nowNs(),
             ...lines.now(),
@@ -122,7 +142,7 @@ export async function replayed(
   image: Uint8Array,
   recording: Recording,
 ): Promise<string | undefined> {
-  const { seed, hostBaud, store, begins, inputs, untilNs, heard, sum } = recording;
+  const { seed, hostBaud, store, begins, hands, inputs, untilNs, heard, sum } = recording;
   if (untilNs > LONGEST_RUN_S * 1e9 || inputs.length > MOST_BENCH_INPUTS)
     return 'the power has been on for too long to run all of it again; switch it off and on, and test then';
   const again = await powerOnRecorded({
@@ -130,12 +150,13 @@ export async function replayed(
     state: { ...blankBoard(facts.chip), image, store: fromBase64(store) },
     seed,
     hostBaud,
+    hands,
     ...(begins && { begins }),
   });
   for (const input of inputs) {
     again.advanceTo(input.atNs);
     if ('line' in input) again.send(input.line);
-    else if ('part' in input) again.hold(input.part, input.held);
+    else if ('hand' in input) again.hand(input.hand);
     else if ('finger' in input) again.touch(input.finger ?? undefined);
     else if (input.knob === 0) again.press();
     else again.turn(input.knob);

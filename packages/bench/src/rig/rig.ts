@@ -1,5 +1,4 @@
 import type { Facts } from '@jolly/core/machine/facts';
-import { HEATED } from '@jolly/core/machine/machine';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
 import { derive } from '@jolly/core/settings/derive';
 import { testPrint } from '@jolly/core/slicer/testPrint';
@@ -9,7 +8,8 @@ import { type CardBlocks, cardBlocks } from '../board/cardBlocks';
 import { type Bench, powerOn } from '../clock/bench';
 import { faultNamed } from '../faults/faults';
 import type { Surroundings } from '../faults/fault';
-import { type Live, liveOf } from '../plant/live';
+import type { HandAct } from '../hands/handAct';
+import { handsAt } from '../hands/hands';
 import { type Plant, plantOf } from '../plant/plant';
 import type { Truth } from '../plant/truth';
 
@@ -55,9 +55,7 @@ const FILE_NAME = 'NEW';
  */
 export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (event: RigEvent) => void): Rig {
   const plant: Plant = plantOf(facts, seed);
-  /** What was done to the machine, by the name it is taken back under. */
-  const done = new Map<string, (live: Live) => void>();
-  const laid = new Set<string>();
+  const hands = handsAt(facts);
   let state: BoardState = blankBoard(facts.chip);
   let flashed = false;
   let bench: Bench | undefined;
@@ -74,35 +72,15 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
     if (line.startsWith('stopped:') && !line.endsWith('asked by the host')) stopped = true;
   }
 
-  /** The machine as its facts say, with all that was done to it since. */
+  /** What hands have done takes effect. */
   function apply(): void {
-    Object.assign(plant.live, liveOf(facts));
-    for (const act of done.values()) act(plant.live);
-    for (const name of laid) faultNamed(name)?.inMachine?.(plant.live);
+    hands.apply(plant.live);
     plant.rewire(now());
   }
 
-  function act(name: string, what: (live: Live) => void): void {
-    done.set(name, what);
+  function act(what: HandAct): void {
+    hands.take(what);
     apply();
-  }
-
-  function partNamed(name: string): string {
-    if (facts.parts.some(({ id }) => id === name)) return name;
-    throw new Error(`there is no part "${name}"; there are ${facts.parts.map(({ id }) => id).join(', ')}`);
-  }
-
-  /** The heated body that a heater or sensor belongs to. */
-  const roleOf = (name: string): string | undefined => {
-    const part = facts.parts.find(({ id }) => id === name);
-    return part?.type.kind === 'heater' || part?.type.kind === 'thermistor' ? part.role : undefined;
-  };
-
-  /** A heated body by its own name, or by that of its heater or sensor. */
-  function bodyOf(name: string): string {
-    const body = HEATED.find((entry) => entry === name) ?? roleOf(name);
-    if (body === undefined) throw new Error(`"${name}" is neither heater, sensor, ${HEATED.join(' nor ')}`);
-    return body;
   }
 
   function surroundings(): Surroundings {
@@ -117,7 +95,7 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
       portHeld: false,
       toolFails: false,
     };
-    for (const name of laid) faultNamed(name)?.around?.(at, facts);
+    for (const name of hands.laid()) faultNamed(name)?.around?.(at, facts);
     return at;
   }
 
@@ -149,45 +127,17 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
       if (bench) bench.advance(seconds);
       else offAt += seconds;
     },
-    press(part, on) {
-      const id = partNamed(part);
-      if (on) act(`press ${id}`, (live) => live.held.add(id));
-      else {
-        done.delete(`press ${id}`);
-        apply();
-      }
-    },
-    warm: (part, degrees) => {
-      const body = bodyOf(part);
-      act(body, (live) => live.warmed.set(body, degrees));
-    },
-    chill: (part, share) => {
-      const body = bodyOf(part);
-      act(body, (live) => live.chilled.set(body, share));
-    },
-    unplug(lead) {
-      const [name = '', role] = lead.split('.');
-      const id = partNamed(name);
-      if (role !== undefined && !(role in (plant.live.leads.get(id) ?? {})))
-        throw new Error(
-          `${id} has no lead "${role}"; it has ${Object.keys(plant.live.leads.get(id) ?? {}).join(', ')}`,
-        );
-      act(lead, (live) => {
-        // By role, as every lead.
-        const { [role ?? '']: _gone, ...left } = { ...live.leads.get(id) } as Record<string, string>;
-        live.leads.set(id, role === undefined ? {} : left);
-      });
-    },
+    press: (part, on) => act({ hold: part, on }),
+    warm: (part, degrees) => act({ warm: part, c: degrees }),
+    chill: (part, share) => act({ cool: part, share }),
+    unplug: (lead) => act({ pull: lead, out: true }),
     lay(name) {
-      if (!faultNamed(name)) throw new Error(`there is no fault "${name}"`);
-      laid.add(name);
+      act({ lay: name, on: true });
       // What lies around the machine counts when it is flashed the next time.
       if (faultNamed(name)?.around) flashed = false;
-      apply();
     },
     mend(name) {
-      const known = [name, roleOf(name) ?? name].filter((entry) => laid.delete(entry) || done.delete(entry));
-      if (known.length === 0) throw new Error(`nothing is wrong with "${name}"`);
+      hands.takeBack(name);
       apply();
     },
     async power(on) {

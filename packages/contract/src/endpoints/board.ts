@@ -1,10 +1,9 @@
 import Joi from 'joi';
-import type { ProofStep } from '@jolly/core/bringup/proofs';
+import type { ProofStep } from '@jolly/core/proofs/proof';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
-import { MOST_BENCH_INPUTS } from '@jolly/core/text/limits';
-import { line } from '@jolly/core/text/plainText';
 import { endpoint, json } from '../endpoint';
+import { recording } from '../recording';
 import { done, hash, ofMachine, shortLine } from '../params';
 import {
   both,
@@ -80,67 +79,15 @@ export const proof = object({
   imageHash: text,
   outcome: proofOutcome,
   evidence: list(text),
+  /** What was found instead, where it failed. */
+  finding: optional(text),
   at: moment,
 });
 export type Proof = TypeOf<typeof proof>;
 
-const share = Joi.number().min(0).max(1).required();
-const exactly = of<number>(Joi.number().min(0).max(1e15));
-const whole = of<number>(Joi.number().integer().min(0).max(0xffffffff));
-
-const mm = Joi.number().min(-1e5).max(1e9);
-
-/** The run that a proof rests on: all that was done since the power came on, and what the image said to it. */
-const recording = object({
-  seed: whole,
-  hostBaud: whole,
-  store: of<string>(Joi.string().base64().max(100_000)),
-  begins: optional(
-    object({
-      position: of<Record<'x' | 'y' | 'z' | 'e', number>>(
-        Joi.object({ x: mm, y: mm, z: mm, e: mm }).options({ presence: 'required' }),
-      ),
-      temperatureC: of<Record<string, number>>(
-        Joi.object()
-          .pattern(/^[a-z0-9-]{1,20}$/, Joi.number().min(-100).max(2000))
-          .max(10),
-      ),
-      offS: of<number>(Joi.number().min(0).max(1e9)),
-    }),
-  ),
-  inputs: of<RecordedInput[]>(
-    Joi.array()
-      .max(MOST_BENCH_INPUTS)
-      .items(
-        Joi.object({ atNs: Joi.number().min(0).max(1e15).required(), line: line(200).required() }),
-        Joi.object({
-          atNs: Joi.number().min(0).max(1e15).required(),
-          part: line(40).required(),
-          held: Joi.boolean().required(),
-        }),
-        Joi.object({
-          atNs: Joi.number().min(0).max(1e15).required(),
-          knob: Joi.number().integer().min(-1000).max(1000).required(),
-        }),
-        Joi.object({
-          atNs: Joi.number().min(0).max(1e15).required(),
-          finger: Joi.object({ x: share, y: share }).allow(null).required(),
-        }),
-      ),
-  ),
-  untilNs: exactly,
-  heard: whole,
-  sum: whole,
-});
-type RecordedInput =
-  | { atNs: number; line: string }
-  | { atNs: number; part: string; held: boolean }
-  | { atNs: number; knob: number }
-  | { atNs: number; finger: { x: number; y: number } | null };
-
 const proofs = object({
   imageHash: nullable(text),
-  steps: list(known<ProofStep>('id', 'title', 'act', 'restsOn')),
+  steps: list(known<ProofStep>('id', 'title', 'act', 'restsOn', 'after', 'causes')),
   proofs: list(proof),
 });
 export type Proofs = TypeOf<typeof proofs>;
@@ -200,6 +147,7 @@ export const board = {
       step: shortLine(40),
       outcome: proofOutcome,
       evidence: list(shortLine(500), 50),
+      finding: optional(shortLine(40)),
       recording,
     }),
     answer: json(proofs),

@@ -7,8 +7,31 @@ export interface Answer {
   problem?: string;
 }
 
-/** What a procedure wants done next: a line sent and answered, a person told what to do, or a moment waited. */
-export type Wanted = { ask: string } | { tell: string } | { wait: 'a moment' };
+/** What hands do at a part of the machine, and how that is called. */
+export interface HandWork {
+  do: 'press' | 'warm' | 'cool' | 'pull';
+  part: string;
+  label: string;
+}
+
+/** Something only a person can see, asked with the answers that can be given. */
+export interface Question {
+  text: string;
+  /** What is looked at: a part's id, or `place` for where the nozzle is. */
+  about: string;
+  choices: readonly Choice[];
+}
+export interface Choice {
+  id: string;
+  label: string;
+}
+
+/**
+ * What a procedure wants done next: a line sent and answered, a person told what to do, a question answered by what they
+ * see, or a moment waited.
+ */
+export type Wanted =
+  { ask: string } | { tell: string; work?: HandWork } | { question: Question } | { wait: 'a moment' };
 
 /**
  * Something that is carried out at a machine, step by step: it yields what it wants done and goes on with the answer.
@@ -19,8 +42,14 @@ export type Procedure<T> = Generator<Wanted, T, Answer>;
 export function* ask(line: string): Procedure<Answer> {
   return yield { ask: line };
 }
-export function* tell(text: string): Procedure<void> {
-  yield { tell: text };
+export function* tell(text: string, work?: HandWork): Procedure<void> {
+  yield { tell: text, ...(work && { work }) };
+}
+/** The choice that was made, or the answer that ended it: the person gave up. */
+export function* choose(question: Question): Procedure<{ chosen: string } | { ended: Answer }> {
+  const answer = yield { question };
+  const [chosen] = answer.lines;
+  return answer.problem === undefined && chosen !== undefined ? { chosen } : { ended: answer };
 }
 /** Waits a moment; the problem says that the person gave up meanwhile. */
 export function* wait(): Procedure<Answer> {

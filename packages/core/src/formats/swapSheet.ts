@@ -3,6 +3,7 @@ import { type Net, parseNet } from '../board/net';
 import type { End, LeadEnd } from '../harness/leadWork';
 import type { SwapPlan, SwapStep } from '../ripple/swapPlan';
 import { csv } from '../text/csv';
+import { escapeHtml } from '../text/escapeHtml';
 
 /** `STOP-X: 2 ground, 3 signal`, or `socket M1`. */
 export function endInWords(end: End | undefined): string {
@@ -70,9 +71,9 @@ export function swapSheetHtml(
     ),
   ]; // prettier-ignore
   return `<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><title>${escape(title)}</title><style>${STYLE}</style></head><body>
-<h1>${escape(title)}</h1>
-<p>${escape(date)}. Unplugged, and left unplugged until the staged first power at Bring-up. Tick a box when the row is done.</p>
+<html lang="en"><head><meta charset="utf-8"><title>${escapeHtml(title)}</title><style>${STYLE}</style></head><body>
+<h1>${escapeHtml(title)}</h1>
+<p>${escapeHtml(date)}. Unplugged, and left unplugged until the staged first power at Bring-up. Tick a box when the row is done.</p>
 <p class="key">${keysOf(NET_WORDS)
     .filter((kind) => !RARE.has(kind) || netsOn(plan).has(kind))
     .map((kind) => `<svg viewBox="0 0 10 10">${shape(kind, 5, 5, 3.2)}</svg> ${NET_WORDS[kind]}`)
@@ -80,8 +81,8 @@ export function swapSheetHtml(
 <table><thead><tr><th>Done</th><th>What</th><th>From</th><th>To</th><th>Do</th></tr></thead><tbody>
 ${plan.steps.map((step, index) => row(step, index + 1, done.has(step.id))).join('\n')}
 </tbody></table>
-${plan.untouched.length > 0 ? `<p>Stay as they are: ${escape(plan.untouched.join(', '))}.</p>` : ''}
-<h2>Electricity</h2><ul>${facts.map((fact) => `<li>${escape(fact)}</li>`).join('')}</ul>
+${plan.untouched.length > 0 ? `<p>Stay as they are: ${escapeHtml(plan.untouched.join(', '))}.</p>` : ''}
+<h2>Electricity</h2><ul>${facts.map((fact) => `<li>${escapeHtml(fact)}</li>`).join('')}</ul>
 </body></html>
 `;
 }
@@ -113,15 +114,15 @@ td svg{display:block;width:30mm}.key svg{width:3.6mm;vertical-align:-.6mm}.cauti
 p{margin:1mm 0}td p{margin:0 0 .6mm}.what{width:34mm}.end{width:31mm;font-size:8.5pt}ul{margin:0;padding-left:5mm}`;
 
 function row(step: SwapStep, number: number, done: boolean): string {
-  return `<tr><td><div class="box">${done ? '×' : ''}</div></td><td class="what"><b>${number}.</b> ${escape(step.title)}</td>
+  return `<tr><td><div class="box">${done ? '×' : ''}</div></td><td class="what"><b>${number}.</b> ${escapeHtml(step.title)}</td>
 <td class="end">${end(step.from)}</td><td class="end">${end(step.to)}</td>
-<td>${step.tasks.map(({ what }) => `<p>${escape(what)}</p>`).join('')}${step.cautions.map((caution) => `<p class="caution">${escape(caution)}</p>`).join('')}</td></tr>`;
+<td>${step.tasks.map(({ what }) => `<p>${escapeHtml(what)}</p>`).join('')}${step.cautions.map((caution) => `<p class="caution">${escapeHtml(caution)}</p>`).join('')}</td></tr>`;
 }
 
 function end(where: End | undefined): string {
   if (!where) return '';
   const drawing = 'headers' in where ? where.headers.map(drawn).join('') : '';
-  return `${drawing}${escape(endInWords(where))}`;
+  return `${drawing}${escapeHtml(endInWords(where))}`;
 }
 
 const STEP = 17;
@@ -131,7 +132,7 @@ function drawn({ contacts }: LeadEnd): string {
   const cells = contacts.map(({ number, net, role }, index) => {
     const x = 2 + STEP / 2 + index * STEP;
     const text = (y: number, words: string) =>
-      `<text x="${x}" y="${y}" font-size="4.6" text-anchor="middle">${escape(words)}</text>`;
+      `<text x="${x}" y="${y}" font-size="4.6" text-anchor="middle">${escapeHtml(words)}</text>`;
     return `${shape(parseNet(net).kind, x, 12, 3.6, role !== undefined)}${text(5, `${number}`)}${text(25, role ?? '')}`;
   });
   return `<svg viewBox="0 0 ${width} 28"><rect x="2" y="6.4" width="${contacts.length * STEP}" height="11.4" fill="none" stroke="#000"/>${cells.join('')}</svg>`;
@@ -139,6 +140,3 @@ function drawn({ contacts }: LeadEnd): string {
 
 const shape = (kind: Net['kind'], x: number, y: number, r: number, filled = false) =>
   `<path d="${NET_SHAPES[kind](x, y, r)}" fill="${filled ? '#000' : '#fff'}" stroke="#000" stroke-width=".8"/>`;
-
-const escape = (text: string) =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');

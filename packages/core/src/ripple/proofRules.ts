@@ -1,4 +1,4 @@
-import { proofSteps } from '../bringup/proofs';
+import { proofSteps } from '../proofs/proofs';
 import { calibrationsOf } from '../calibration/calibrations';
 import type { Said } from './consequence';
 import type { Stage } from './stage';

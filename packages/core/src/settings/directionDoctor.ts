@@ -4,6 +4,7 @@ import type { MotorAxis } from '../machine/machine';
 import { CalcError } from '../calculation/calculation';
 import { crossBeltDirections } from '../motion/crossBeltDirections';
 import { type Settings } from './setting';
+import { NOTHING_MOVED } from './ways';
 
 /** What was asked of an axis, and what it did. */
 export interface Observation {
@@ -26,7 +27,6 @@ export interface DoctorStep {
   edits: Edit[];
 }
 
-const NONE = 'nothing';
 const upper = (axis: string) => (axis === 'e' ? 'extruder' : axis.toUpperCase());
 
 /**
@@ -65,9 +65,9 @@ function ofOneMotor(
   // An observed way is a sign and an axis.
   const axis = asked[1] as MotorAxis;
   const opposite = `${asked[0] === '+' ? '-' : '+'}${axis}`;
-  const others = all.filter((entry) => entry.asked[1] === axis && entry.moved !== NONE);
+  const others = all.filter((entry) => entry.asked[1] === axis && entry.moved !== NOTHING_MOVED);
   const turns = new Set(others.map((entry) => entry.moved === entry.asked));
-  if (moved === NONE)
+  if (moved === NOTHING_MOVED)
     return {
       kind: 'dead',
       axis,
@@ -127,7 +127,7 @@ function turn(facts: Facts, settings: Settings, axis: MotorAxis): DoctorStep {
 }
 
 function ofTwoMotors(facts: Facts, settings: Settings, observed: readonly Observation[]): Diagnosis {
-  if (observed.some(({ moved }) => moved === NONE))
+  if (observed.some(({ moved }) => moved === NOTHING_MOVED))
     return {
       kind: 'contradiction',
       why: 'With two motors on one belt at least one of them moves something. Nothing moved: look at the enable lines and the supply.',

@@ -1,7 +1,7 @@
 import { type Entry, MOST_ENTRIES, type Plate } from '@jolly/contract/endpoints/machines';
 import type { StoredMachine } from '@jolly/contract/machine';
 import { Refusal } from '@jolly/contract/refusal';
-import { proofSteps } from '@jolly/core/bringup/proofs';
+import { proofSteps } from '@jolly/core/proofs/proofs';
 import { check } from '@jolly/core/checks/checks';
 import type { Severity } from '@jolly/core/finding/finding';
 import { resolve } from '@jolly/core/machine/facts';

@@ -1,7 +1,7 @@
 import type { Recording } from '@jolly/bench';
 import type { Proof, Proofs } from '@jolly/contract/endpoints/board';
 import { Refusal } from '@jolly/contract/refusal';
-import { proofSteps } from '@jolly/core/bringup/proofs';
+import { proofSteps, unreadyFor } from '@jolly/core/proofs/proofs';
 import { type Context, transact, type Within } from '../context';
 import { addEntry } from '../sql/entries';
 import { addProof, proofsOf } from '../sql/proofs';
@@ -20,7 +20,7 @@ export async function proofs(context: Within, id: string): Promise<Proofs> {
 }
 
 /** What a window says it has tested, and the run it rests on. */
-type Tested = Pick<Proof, 'step' | 'outcome' | 'evidence'> & { recording: Recording };
+type Tested = Pick<Proof, 'step' | 'outcome' | 'evidence' | 'finding'> & { recording: Recording };
 
 /**
  * Records the outcome of one bring-up test on the image in the flash. The run behind it is run again first, away from
@@ -29,9 +29,10 @@ type Tested = Pick<Proof, 'step' | 'outcome' | 'evidence'> & { recording: Record
 export async function prove(
   context: Context,
   id: string,
-  { step, outcome, evidence, recording }: Tested,
+  { step, outcome, evidence, finding, recording }: Tested,
 ): Promise<Proofs> {
   const asked = await stepAsked(context, id, step);
+  if (outcome === 'proven') refuseUnready(asked.unready);
   const facts = await theFacts(context, id);
   const image = await imageBytes(context, asked.imageHash);
   const differs = await context.replaying.read('replay', { facts, image, recording });
@@ -41,7 +42,8 @@ export async function prove(
     const { imageHash, title } = await stepAsked(within, id, step);
     if (imageHash !== asked.imageHash)
       throw new Refusal('not-so', 'another image was flashed while this was run again');
-    await addProof(within.db, id, { step, imageHash, outcome, evidence, recording, at: context.now() });
+    const said = { outcome, evidence, ...(finding !== undefined && { finding }) };
+    await addProof(within.db, id, { step, imageHash, ...said, recording, at: context.now() });
     await addEntry(within.db, id, {
       at: context.now(),
       kind: 'proof',
@@ -57,13 +59,20 @@ async function stepAsked(
   context: Within,
   id: string,
   step: string,
-): Promise<{ imageHash: string; title: string }> {
-  const { imageHash, steps } = await proofs(context, id);
-  const title = steps.find((entry) => entry.id === step)?.title;
-  if (!title)
+): Promise<{ imageHash: string; title: string; unready: string[] }> {
+  const known = await proofs(context, id);
+  const { imageHash, steps } = known;
+  const asked = steps.find((entry) => entry.id === step);
+  if (!asked)
     throw new Refusal('bad-value', `"step" must be one of ${steps.map((entry) => entry.id).join(', ')}`, {
       path: 'step',
     });
   if (!imageHash) throw new Refusal('no-image', 'nothing is flashed that could be proven');
-  return { imageHash, title };
+  return { imageHash, title: asked.title, unready: unreadyFor(asked, known).map(({ title }) => title) };
+}
+
+/** A step that could hurt, or would prove nothing, before others are proven. */
+function refuseUnready(titles: string[]): void {
+  if (titles.length === 0) return;
+  throw new Refusal('not-so', `it can only be proven after: ${titles.join('; ')}`);
 }

@@ -8,7 +8,7 @@ export async function addProof(
   proof: Omit<Proof, 'at'> & { at: Date; recording: Recording },
 ): Promise<void> {
   await db.query(
-    'insert into proof (machine, step, image_hash, outcome, evidence, at, recording) values ($1, $2, $3, $4, $5, $6, $7)',
+    'insert into proof (machine, step, image_hash, outcome, evidence, at, recording, finding) values ($1, $2, $3, $4, $5, $6, $7, $8)',
     [
       machine,
       proof.step,
@@ -17,6 +17,7 @@ export async function addProof(
       JSON.stringify(proof.evidence),
       proof.at,
       JSON.stringify(proof.recording),
+      proof.finding ?? null,
     ],
   );
 }
@@ -28,9 +29,10 @@ export async function proofsOf(db: Queries, machine: string, imageHash: string):
     image_hash: string;
     outcome: Proof['outcome'];
     evidence: string[];
+    finding: string | null;
     at: Date;
   }>(
-    'select distinct on (step) step, image_hash, outcome, evidence, at from proof where machine = $1 and image_hash = $2 order by step, at desc, id desc',
+    'select distinct on (step) step, image_hash, outcome, evidence, finding, at from proof where machine = $1 and image_hash = $2 order by step, at desc, id desc',
     [machine, imageHash],
   );
   return rows.map((row) => ({
@@ -38,6 +40,7 @@ export async function proofsOf(db: Queries, machine: string, imageHash: string):
     imageHash: row.image_hash,
     outcome: row.outcome,
     evidence: row.evidence,
+    ...(row.finding !== null && { finding: row.finding }),
     at: row.at.toISOString(),
   }));
 }

@@ -1,4 +1,4 @@
-import type { Beginning, BoardState } from '@jolly/bench';
+import type { Beginning, BoardState, HandAct } from '@jolly/bench';
 import { toBase64 } from '@jolly/core/bytes/base64';
 import { type PowerControl, powerControl, type Powered } from '@jolly/session/power';
 import { storedSettings } from '@jolly/session/storedSettings';
@@ -34,15 +34,16 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       state: BoardState,
       told: Parameters<typeof workerLink>[1],
       begins: Beginning | undefined,
+      hands: readonly HandAct[],
     ) => {
       const { machine, facts } = now.current;
-      return workerLink({ machine, catalogue: facts.catalogue, state, begins }, told);
+      return workerLink({ machine, catalogue: facts.catalogue, state, begins, hands }, told);
     };
     return powerControl(id, {
       client: appWindow.client,
       board: () => now.current.board,
-      link: (state, { look }, begins) =>
-        link(state, { look, store: (bytes) => void keepStore(toBase64(bytes)) }, begins),
+      link: (state, { look }, begins, hands) =>
+        link(state, { look, store: (bytes) => void keepStore(toBase64(bytes)) }, begins, hands),
       holdLink: () => holdLink(id),
       say: write,
       offered: () => {

@@ -4,6 +4,8 @@ import {
   type BenchLook,
   type BoardState,
   cardBlocks,
+  type HandAct,
+  linkAround,
   type Pace,
   type PrintCard,
   powerOnRecorded,
@@ -85,18 +87,24 @@ const worker = {
     catalogue: Catalogue,
     state: BoardState,
     begins: Beginning | undefined,
+    hands: readonly HandAct[],
     report: (news: BenchNews) => void,
   ): Promise<{ silent?: string }> {
     worker.powerOff();
     const resolved = resolve(machine, catalogue);
     if ('problems' in resolved) return { silent: resolved.problems[0].message };
+    const { facts } = resolved;
+    const laid = hands.flatMap((act) => ('lay' in act ? [act.lay] : []));
+    const { hostBaud, portHeld } = linkAround(facts, laid, numberOf(derive(facts), 'link.baud'));
+    if (portHeld) return { silent: 'another program holds its port' };
     bench = await powerOnRecorded({
-      facts: resolved.facts,
+      facts,
       state,
       seed: SEED,
+      hands,
       ...(begins && { begins }),
       ...(put && { card: blocksOf(put) }),
-      hostBaud: numberOf(derive(resolved.facts), 'link.baud'),
+      hostBaud,
       onLine: (line) => void lines.push(line),
       // In brackets: it is the bench that speaks, not the image.
       onNotice: (notice) => void lines.push(`(bench: ${notice})`),
@@ -116,8 +124,8 @@ const worker = {
   send(line: string): void {
     bench?.send(line);
   },
-  hold(partId: string, held: boolean): void {
-    bench?.hold(partId, held);
+  hand(act: HandAct): void {
+    bench?.hand(act);
   },
   turn(steps: number): void {
     bench?.turn(steps);

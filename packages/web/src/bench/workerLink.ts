@@ -1,4 +1,4 @@
-import type { Beginning, BenchLink, BenchLook, BoardState, PrintCard } from '@jolly/bench';
+import type { Beginning, BenchLink, BenchLook, BoardState, HandAct, PrintCard } from '@jolly/bench';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { proxy, wrap } from 'comlink';
@@ -6,7 +6,13 @@ import type { BenchWorker } from './benchWorker';
 
 /** A link to a board that runs on the virtual bench, in a worker of its own. */
 export function workerLink(
-  on: { machine: Machine; catalogue: Catalogue; state: BoardState; begins: Beginning | undefined },
+  on: {
+    machine: Machine;
+    catalogue: Catalogue;
+    state: BoardState;
+    begins: Beginning | undefined;
+    hands: readonly HandAct[];
+  },
   told: { look: (look: BenchLook) => void; store: (bytes: Uint8Array) => void },
 ): BenchLink {
   const thread = new Worker(new URL('./benchWorker.ts', import.meta.url), { type: 'module' });
@@ -20,6 +26,7 @@ export function workerLink(
         on.catalogue,
         on.state,
         on.begins,
+        on.hands,
         proxy(({ lines, store, written, ...look }) => {
           for (const [block, bytes] of written) card?.written.set(block, bytes);
           told.look(look);
@@ -38,7 +45,7 @@ export function workerLink(
       card = put;
       void remote.putCard(put);
     },
-    hold: (partId, held) => void remote.hold(partId, held),
+    hand: (act) => void remote.hand(act),
     recording: () => remote.recording(),
   };
 }

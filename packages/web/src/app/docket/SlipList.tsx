@@ -1,8 +1,9 @@
 import { Button } from '@mantine/core';
 import { useEffect, useRef } from 'react';
+import { Link } from 'react-router';
 import css from './Docket.module.css';
 import { SetAside } from './SetAside';
-import { SEVERITY_WORD, type Slip, type SlipAction } from './slip';
+import { SEVERITY_WORD, type Slip, type SlipAction, type SlipCause } from './slip';
 
 interface SlipListProps {
   slips: Slip[];
@@ -46,7 +47,27 @@ function SlipSheet({ slip, settle }: { slip: Slip; settle: (action: SlipAction) 
         <b>{waived === undefined ? SEVERITY_WORD[slip.severity] : 'Set aside'}</b>
         {slip.check && <span className="figures">{slip.check}</span>}
       </p>
-      <h3>{slip.what}</h3>
+      {slip.settled ? (
+        <details className={css.settled}>
+          <summary>
+            <h3>{slip.what}</h3>
+          </summary>
+          <SlipBody slip={slip} settle={settle} />
+        </details>
+      ) : (
+        <>
+          <h3>{slip.what}</h3>
+          <SlipBody slip={slip} settle={settle} />
+        </>
+      )}
+    </>
+  );
+}
+
+function SlipBody({ slip, settle }: { slip: Slip; settle: (action: SlipAction) => void }) {
+  const waived = slip.finding?.waived;
+  return (
+    <>
       {slip.why && <p>{slip.why}</p>}
       {slip.caution && (
         <p className={css.caution}>
@@ -60,6 +81,7 @@ function SlipSheet({ slip, settle }: { slip: Slip; settle: (action: SlipAction) 
           ))}
         </ul>
       )}
+      {slip.causes && slip.causes.length > 0 && <Causes causes={slip.causes} />}
       {waived !== undefined && <p className="soft">Because {waived}.</p>}
       <div className={css.actions}>
         {slip.actions.map((action, position) => (
@@ -76,5 +98,18 @@ function SlipSheet({ slip, settle }: { slip: Slip; settle: (action: SlipAction) 
         {slip.finding && slip.severity !== 'question' && <SetAside finding={slip.finding} />}
       </div>
     </>
+  );
+}
+
+/** What may be behind it, the likeliest first. */
+function Causes({ causes }: { causes: readonly SlipCause[] }) {
+  return (
+    <ol className={css.causes} aria-label="Likely causes, in this order">
+      {causes.map(({ cause, look, go }) => (
+        <li key={cause}>
+          <b>{cause}.</b> {look} {go && <Link to={go.to}>{go.title}</Link>}
+        </li>
+      ))}
+    </ol>
   );
 }

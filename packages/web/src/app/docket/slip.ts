@@ -11,10 +11,20 @@ export interface Slip {
   why: string;
   caution?: string;
   evidence: string[];
+  /** What may be behind it, the likeliest first, each with the next thing to look at. */
+  causes?: readonly SlipCause[];
+  /** Settled: its title stands, the rest unfolds. */
+  settled?: boolean;
   /** The finding behind it, which can be set aside. */
   finding?: Finding;
   /** What settles it; the first is what `enter` does. */
   actions: SlipAction[];
+}
+export interface SlipCause {
+  cause: string;
+  look: string;
+  /** Where it is mended. */
+  go?: { to: string; title: string };
 }
 export type SlipAction = { label: string } & (
   { edits: Edit[] } | { go: string } | { run: () => void; running?: boolean }

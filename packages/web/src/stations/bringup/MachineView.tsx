@@ -1,27 +1,24 @@
 import type { PlantView } from '@jolly/bench';
 import type { MapPoint } from '@jolly/core/bringup/boardReading';
 import { type Facts, partsOf } from '@jolly/core/machine/facts';
-import { useState } from 'react';
+import { Eyes } from './Eyes';
 import css from './MachineView.module.css';
 
 type Span = [number, number];
 
-/** What your eyes see and your hands reach: the machine from above, a gauge for Z, switches to press. Figures come from the board. */
+/** What your eyes see: the machine from above, a gauge for Z, what turns and what is out. Figures come from the board. */
 export function MachineView({
   facts,
   view,
   points,
-  hold,
-  awake,
 }: {
   facts: Facts;
   view: PlantView | undefined;
   /** Heights the board told while its map was taken. */
   points: readonly MapPoint[];
-  hold: (part: string, held: boolean) => void;
-  awake: boolean;
 }) {
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
+  const mount = probeAt(facts);
   const room = 20;
   const up = (y: number) => -y;
   const all = { x: widest(travel.x, bed.x), y: widest(travel.y, bed.y) };
@@ -63,6 +60,16 @@ export function MachineView({
             <g transform={`translate(${at.x} ${up(at.y)})`}>
               <rect className={css.head} x="-13" y="-11" width="26" height="22" rx="3" />
               <circle className={css.nozzle} r="4" data-hot={(view.temperatureC.hotend ?? 0) > 50} />
+              {mount && view.probe && (
+                <circle
+                  className={css.probe}
+                  cx={mount.x}
+                  cy={-mount.y}
+                  r="4.5"
+                  data-out={view.probe.deployed}
+                  data-met={view.probe.triggered}
+                />
+              )}
             </g>
           </g>
         )}
@@ -72,7 +79,7 @@ export function MachineView({
           Z
         </text>
       </svg>
-      <Hands facts={facts} hold={hold} awake={awake} />
+      {view && <Eyes facts={facts} view={view} />}
       {view && <Hits view={view} />}
     </section>
   );
@@ -101,36 +108,6 @@ function Heights({ points }: { points: readonly MapPoint[] }) {
   );
 }
 
-function Hands({
-  facts,
-  hold,
-  awake,
-}: {
-  facts: Facts;
-  hold: (part: string, held: boolean) => void;
-  awake: boolean;
-}) {
-  return (
-    <fieldset className={css.hands} disabled={!awake}>
-      <legend>Your hands on the bench</legend>
-      {partsOf(facts, 'switch').map((part) => (
-        <Hand
-          key={`${part.id}-${awake}`}
-          part={part.id}
-          label={`Press the ${part.role.toUpperCase()} switch`}
-          hold={hold}
-        />
-      ))}
-      {partsOf(facts, 'probe').map((part) => (
-        <Hand key={`${part.id}-${awake}`} part={part.id} label="Hold something under the probe" hold={hold} />
-      ))}
-      {partsOf(facts, 'filament-sensor').map((part) => (
-        <Hand key={`${part.id}-${awake}`} part={part.id} label="Take the filament away" hold={hold} />
-      ))}
-    </fieldset>
-  );
-}
-
 /** What the plant says was hit. */
 function Hits({ view }: { view: PlantView }) {
   return (
@@ -156,26 +133,9 @@ function Hits({ view }: { view: PlantView }) {
 
 const widest = (a: Span, b: Span): Span => [Math.min(a[0], b[0]), Math.max(a[1], b[1])];
 
-function Hand({
-  part,
-  label,
-  hold,
-}: {
-  part: string;
-  label: string;
-  hold: (part: string, held: boolean) => void;
-}) {
-  const [held, setHeld] = useState(false);
-  return (
-    <button
-      type="button"
-      aria-pressed={held}
-      onClick={() => {
-        hold(part, !held);
-        setHeld(!held);
-      }}
-    >
-      {label}
-    </button>
-  );
+/** Where the probe is beside the nozzle, in mm; undefined where that was not measured. */
+function probeAt({ machine: { probe_mount: mount }, parts }: Facts): { x: number; y: number } | undefined {
+  if (!mount || !parts.some(({ type }) => type.kind === 'probe')) return undefined;
+  const { side, side_mm: x = 0, face, face_mm: y = 0 } = mount;
+  return { x: side === 'left' ? -x : x, y: face === 'front' ? -y : y };
 }

@@ -1,4 +1,5 @@
-import type { Proof } from '@jolly/core/bringup/proofs';
+import type { HandWork, Question } from '@jolly/core/bringup/procedure';
+import type { Proof } from '@jolly/core/proofs/proof';
 import { runProcedure } from '@jolly/session/runProcedure';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
@@ -12,6 +13,13 @@ import { useWorkbench } from '../../workbench/Workbench';
 /** How long a switch is left alone between two looks at it, in milliseconds. */
 const POLL_MS = 120;
 
+/** What a person is told or asked while a proof goes on. */
+export interface Prompt {
+  text: string;
+  work?: HandWork;
+  question?: Question;
+}
+
 /** Runs one proof at a time, with what a person is asked to do meanwhile, and writes its outcome down. */
 export function useProving() {
   const { machine } = useWorkbench();
@@ -20,27 +28,42 @@ export function useProving() {
   const client = useQueryClient();
   const { write } = useTape();
   const [running, setRunning] = useState<string>();
-  const [prompt, setPrompt] = useState<string>();
+  const [prompt, setPrompt] = useState<Prompt>();
   const givenUp = useRef(false);
+  const answering = useRef<(chosen: string | undefined) => void>(undefined);
   const [unwritten, setUnwritten] = useState<string>();
+  const choose = (question: Question) =>
+    new Promise<string | undefined>((answered) => {
+      answering.current = answered;
+      setPrompt({ text: question.text, question });
+    });
+  const answer = (chosen: string | undefined) => {
+    const question = prompt?.question;
+    if (question && chosen !== undefined)
+      write('done', `${question.text} ${question.choices.find(({ id }) => id === chosen)?.label ?? ''}`);
+    answering.current?.(chosen);
+    answering.current = undefined;
+    setPrompt({ text: 'Going on.' });
+  };
   const run = async (step: Proof) => {
     setRunning(step.id);
     givenUp.current = false;
     const result = await runProcedure(step.run(board?.image), {
       ask: bench.ask,
-      tell: setPrompt,
+      tell: (text, work) => setPrompt({ text, ...(work && { work }) }),
+      choose: (question) => (givenUp.current ? Promise.resolve(undefined) : choose(question)),
       moment: () => new Promise((resolve) => setTimeout(resolve, POLL_MS)),
       givenUp: () => givenUp.current,
     });
     setRunning(undefined);
     setPrompt(undefined);
     try {
-      const { outcome, evidence } = result;
+      const { outcome, evidence, finding } = result;
       const recording = await bench.recording();
       if (!recording)
         throw new Error('the power went meanwhile, or a card to print from was in the slot since it came on');
-      const proofs = await api.prove({ id: machine.id }, { step: step.id, outcome, evidence, recording });
-      client.setQueryData(['proofs', machine.id], proofs);
+      const told = { step: step.id, outcome, evidence, ...(finding !== undefined && { finding }), recording };
+      client.setQueryData(['proofs', machine.id], await api.prove({ id: machine.id }, told));
     } catch (error) {
       const why = whyOf(error);
       write('done', `${step.title}: nobody confirmed that the outcome was written down. ${why}`);
@@ -55,6 +78,7 @@ export function useProving() {
   };
   const giveUp = () => {
     givenUp.current = true;
+    answer(undefined);
   };
-  return { run, running, prompt, giveUp, unwritten };
+  return { run, running, prompt, answer, giveUp, unwritten };
 }

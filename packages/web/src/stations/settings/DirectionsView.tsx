@@ -1,5 +1,6 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { directionDoctor, type Observation } from '@jolly/core/settings/directionDoctor';
+import { NOTHING_MOVED, wayInWords, waysOf } from '@jolly/core/settings/ways';
 import { useMemo, useState } from 'react';
 import { useDraft } from '../../ui/useDraft';
 import { useArmsSteps } from '../../app/frame/StationContext';
@@ -9,21 +10,6 @@ import { WayDrawing } from './WayDrawing';
 
 const ASKED = ['+x', '+y', '+z', '+e'] as const;
 const NOT_ASKED = 'not tried';
-const NOTHING = 'nothing';
-const AXIS_WORDS: Record<string, string> = {
-  '+x': 'right, +X',
-  '-x': 'left, −X',
-  '+y': 'to the back, +Y',
-  '-y': 'to the front, −Y',
-  '+z': 'apart, +Z',
-  '-z': 'together, −Z',
-  '+e': 'filament went in',
-  '-e': 'filament came out',
-  '+x+y': 'right and to the back',
-  '+x-y': 'right and to the front',
-  '-x+y': 'left and to the back',
-  '-x-y': 'left and to the front',
-};
 const TITLES: Record<(typeof ASKED)[number], { ask: string; command: string }> = {
   '+x': { ask: 'X by +10 mm', command: 'G91, G1 X10 F600, G90' },
   '+y': { ask: 'Y by +10 mm', command: 'G91, G1 Y10 F600, G90' },
@@ -81,8 +67,8 @@ export function DirectionsView() {
               }}
               data={[
                 { value: NOT_ASKED, label: 'not tried' },
-                ...waysOf(asked, crossBelt).map((value) => ({ value, label: AXIS_WORDS[value] ?? value })),
-                { value: NOTHING, label: 'nothing moved' },
+                ...waysOf(asked, crossBelt).map((value) => ({ value, label: wayInWords(value) })),
+                { value: NOTHING_MOVED, label: wayInWords(NOTHING_MOVED) },
               ]}
             />
           </div>
@@ -91,14 +77,6 @@ export function DirectionsView() {
       <Answer found={found} onChanged={() => setMoved({})} />
     </div>
   );
-}
-
-/** The ways an axis may go when it is asked; with a crossed belt both may. */
-function waysOf(asked: string, crossBelt: boolean): string[] {
-  const own = asked.slice(1);
-  if (own === 'z' || own === 'e') return [`+${own}`, `-${own}`];
-  const straight = ['+x', '-x', '+y', '-y'];
-  return crossBelt ? [...straight, '+x+y', '+x-y', '-x+y', '-x-y'] : straight;
 }
 
 /** What the observed moves say: nothing to change, what contradicts itself, or the changes that mend it. */

@@ -6,6 +6,7 @@ import { useStation } from '../../app/frame/StationContext';
 import type { SwapPreview } from '../../workbench/coreWorker';
 import { asDone, useJob } from '../../job/JobProvider';
 import { download } from '../../ui/download';
+import { printPage } from '../../ui/printPage';
 import { EndDrawing } from './EndDrawing';
 import { OtherBoard } from './OtherBoard';
 import type { Wiring } from './useWiring';
@@ -30,7 +31,7 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
   return (
     <>
       <div className="row">
-        <Button size="xs" onClick={() => print(html())}>
+        <Button size="xs" onClick={() => printPage(html())}>
           Print the sheet
         </Button>
         <Button size="xs" variant="default" onClick={() => download(file('html'), 'text/html', html())}>
@@ -91,16 +92,4 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
       )}
     </>
   );
-}
-
-/** Prints a page of its own, so that the sheet and nothing else goes on paper. */
-function print(html: string): void {
-  const frame = document.createElement('iframe');
-  frame.style.cssText = 'position:fixed;width:0;height:0;border:0';
-  frame.srcdoc = html;
-  frame.onload = () => {
-    frame.contentWindow?.addEventListener('afterprint', () => frame.remove());
-    frame.contentWindow?.print();
-  };
-  document.body.append(frame);
 }

@@ -1,0 +1,105 @@
+import { crc32Of } from '../bytes/crc32';
+import type { ImageHeader } from '../image/imageHeader';
+import type { Facts } from '../machine/facts';
+import type { ProofStep } from '../proofs/proof';
+import type { Settings } from '../settings/setting';
+import { csv } from '../text/csv';
+import { escapeHtml } from '../text/escapeHtml';
+
+/** What is known of one step. */
+export interface ProofRow {
+  step: ProofStep;
+  outcome: 'proven' | 'failed' | 'unproven';
+  evidence: readonly string[];
+  /** When it was tested, as it is read. */
+  when: string;
+}
+
+/** The settings an image is made of as one number: CRC-32 over `key=value` lines in order of their keys, as 8 hex digits. */
+export function settingsSum(settings: Settings): string {
+  const lines = [...settings.values()].map(({ key, value }) => `${key}=${value}`).sort();
+  return crc32Of(new TextEncoder().encode(lines.join('\n')))
+    .toString(16)
+    .padStart(8, '0');
+}
+
+export interface ProofSheet {
+  facts: Facts;
+  settings: Settings;
+  image: ImageHeader | undefined;
+  rows: readonly ProofRow[];
+  date: string;
+}
+
+const WORD: Readonly<Record<ProofRow['outcome'], string>> = {
+  proven: 'proven',
+  failed: 'not so',
+  unproven: 'not tested',
+};
+
+/** How the machine as a whole stands, in one sentence. */
+export function proofSummary(rows: readonly ProofRow[]): string {
+  const open = rows.filter(({ outcome }) => outcome !== 'proven');
+  if (rows.length === 0) return 'Unproven: nothing was asked of it yet.';
+  if (open.length === 0) return `Proven: all ${rows.length} steps, its guards made to trip on purpose.`;
+  const guards = open.filter(({ step }) => step.guards).length;
+  const told =
+    guards === 0
+      ? ''
+      : ` ${guards} of its guards ${guards === 1 ? 'was' : 'were'} never seen to trip: never leave it alone.`;
+  return `Unproven: ${open.length} of ${rows.length} steps are open.${told}`;
+}
+
+/** The proof sheet as CSV, one row a step. */
+export const proofSheetCsv = ({ rows }: ProofSheet): string =>
+  csv([
+    ['step', 'outcome', 'evidence', 'when'],
+    ...rows.map(({ step, outcome, evidence, when }) => [
+      step.title,
+      WORD[outcome],
+      evidence.join('; '),
+      when,
+    ]),
+  ]);
+
+/** The proof sheet as one HTML page for A4 paper, black on white, nothing fetched. */
+export function proofSheetHtml(sheet: ProofSheet): string {
+  const { facts, settings, image, rows, date } = sheet;
+  const { machine, board, kit } = facts;
+  const title = `${machine.name}: proof sheet`;
+  const of: [string, string][] = [
+    ['Machine', [machine.name, machine.place].filter(Boolean).join(', ')],
+    ['Board', `${board.name} rev ${board.revision}`],
+    ['Firmware', `${kit.name} ${kit.version}`],
+    ['Image in its flash', image ? `${image.name}, build ${image.buildId}, for ${image.target}` : 'not known'],
+    ['Settings', `sum ${settingsSum(settings)}, as they are now`],
+    ['Date', date],
+  ];
+  return `<!doctype html>
+<html lang="en"><head><meta charset="utf-8"><title>${escapeHtml(title)}</title><style>${STYLE}</style></head><body>
+<h1>${escapeHtml(title)}</h1>
+<p><strong>${escapeHtml(proofSummary(rows))}</strong></p>
+<table>${of.map(([name, value]) => `<tr><th>${name}</th><td>${escapeHtml(value)}</td></tr>`).join('')}</table>
+<table><thead><tr><th>Step</th><th>Outcome</th><th>Evidence</th><th>When</th></tr></thead><tbody>
+${rows.map(rowHtml).join('\n')}
+</tbody></table>
+<p>Proven on the bench or the machine named above, with this image and this wiring. Another image, part or lead voids what rests on it.</p>
+<p class="sign">Seen by</p>
+</body></html>
+`;
+} // prettier-ignore
+
+function rowHtml({ step, outcome, evidence, when }: ProofRow): string {
+  const told = evidence.map((line) => escapeHtml(line)).join('<br>');
+  return `<tr class="${outcome}"><td>${escapeHtml(step.title)}</td><td><b>${WORD[outcome]}</b></td><td>${told}</td><td>${escapeHtml(when)}</td></tr>`;
+}
+
+const STYLE = `
+body{font:10.5pt/1.35 sans-serif;color:#000;background:#fff;margin:12mm}
+h1{font-size:17pt;margin:0 0 3mm}
+table{border-collapse:collapse;width:100%;margin:4mm 0}
+th,td{border:1px solid #000;padding:1.2mm 2mm;text-align:left;vertical-align:top}
+tr{break-inside:avoid}
+.failed b,.unproven b{text-decoration:underline}
+.sign{margin-top:14mm;border-top:1px solid #000;width:70mm}
+`;

@@ -1,0 +1,61 @@
+import { type Facts, partFor, partsOf } from '../machine/facts';
+import { HEATED, SECOND_HOTEND } from '../machine/machine';
+import { ask, type Procedure, replies } from '../bringup/procedure';
+
+/** A body whose temperature the board tells, by the name the board gives it. */
+export interface Sensed {
+  name: string;
+  called: string;
+  /** Its sensor's id. */
+  sensor: string;
+}
+
+const CALLED: Readonly<Record<string, string>> = {
+  hotend: 'hot end',
+  bed: 'bed',
+  chamber: 'chamber',
+  [SECOND_HOTEND]: 'second hot end',
+};
+export const bodyCalled = (name: string): string => CALLED[name] ?? name;
+
+/** Everything with a sensor that the board tells the temperature of. */
+export function sensedBodies(facts: Facts): Sensed[] {
+  return partsOf(facts, 'thermistor').flatMap(({ id, role }) =>
+    Object.hasOwn(CALLED, role) ? [{ name: role, called: bodyCalled(role), sensor: id }] : [],
+  );
+}
+
+/** Everything that has both heater and sensor. */
+export const heatedBodies = (facts: Facts): Sensed[] =>
+  sensedBodies(facts).filter(({ name }) => partFor(facts, 'heater', name) !== undefined);
+
+/** How heat is asked for; a body that is none of these cannot be. */
+const HEATS: Readonly<Record<string, (c: number) => string>> = {
+  hotend: (c) => `M104 S${c}`,
+  bed: (c) => `M140 S${c}`,
+  chamber: (c) => `M141 S${c}`,
+};
+export const canHeat = (body: string): boolean => Object.hasOwn(HEATS, body);
+export const heatLine = (body: string, c: number): string =>
+  HEATS[body]?.(Math.round(c)) ?? `M104 S${Math.round(c)}`;
+/** Every heater asked for none. */
+export const ALL_COLD = (facts: Facts): string[] =>
+  [...HEATED, 'chamber'].filter((body) => partFor(facts, 'heater', body)).map((body) => heatLine(body, 0));
+
+/** What the board reads of its bodies now, in °C, with how hard each is heated (0 to 1) and at what target. */
+export type BodyReadings = Readonly<Record<string, { now: number; target: number; duty: number }>>;
+
+/** Asks for all temperatures; what the board does not tell is not there. */
+export function* readBodies(): Procedure<BodyReadings> {
+  const said = replies(yield* ask('M105'), 'heat');
+  return Object.fromEntries(
+    said.flatMap(({ values }) => {
+      const [now, target, duty] = [values['now'], values['target'], values['duty']].map(Number);
+      const body = values['body'];
+      if (body === undefined || now === undefined || !Number.isFinite(now)) return [];
+      return [[body, { now, target: target ?? 0, duty: duty ?? 0 }]];
+    }),
+  );
+}
+
+export const inC = (c: number | undefined): string => (c === undefined ? 'no reading' : `${c.toFixed(1)} °C`);

@@ -1,0 +1,175 @@
+import { ask, ended, type Procedure, type Run, seen, tell, wait } from '../bringup/procedure';
+import { type Facts, partFor } from '../machine/facts';
+import { isMains } from '../parts/part';
+import { type BodyReadings, canHeat, heatedBodies, heatLine, readBodies, type Sensed } from './bodies';
+import { type Cause, found, type Proof, proof, proven, type Verdict } from './proof';
+
+/** How far a body is warmed to see that it warms, in °C. */
+const RISE_C: Readonly<Record<string, number>> = { hotend: 25, bed: 10, chamber: 5 };
+/** Another body that rises by so much is warmed, too. */
+const OTHER_C = 3;
+/** How long one that nobody has seen warm is given, in s. */
+const UNSEEN_S = 300;
+/** It may take so many times as long as its watts say, or so much less, before something is wrong with it. */
+const SLOW = 2;
+const FAST = 0.55;
+/** A body that rises by so much within some seconds in which nothing was asked of it is heated all the same, in °C. */
+const STUCK_C = 3;
+/** From the first degrees on it is watched: before that the sensor lags. */
+const FROM_C = 2;
+
+const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
+  other: [
+    { cause: 'The leads of two heaters are exchanged', look: 'Supply off. Follow the wires from the body that warmed to the board.', at: 'wiring' },
+    { cause: 'The plugs of two sensors are exchanged', look: 'Warm each sensor by hand again.' },
+  ],
+  none: [
+    { cause: 'Heater and fan are on each other’s place', look: 'Does a fan turn while heat is asked for? Then exchange their leads, with the supply off.', at: 'wiring' },
+    { cause: 'The heater has no contact, or is burnt out', look: 'Supply off. Measure its ohms at the terminal.' },
+    { cause: 'Its sensor hangs beside it', look: 'Look that the bead sits in its hole: it may be hotter than it says.' },
+    { cause: 'Its fuse is blown', look: 'Look at the fuses of the board, with the supply off.' },
+  ],
+  hardly: [
+    { cause: 'Its sensor hangs beside it: it may be hotter than it says', look: 'Supply off, let it cool. Look that the bead sits in its hole and touches metal.' },
+    { cause: 'It is far weaker than its guard was set for', look: 'Supply off. Measure its ohms: volts times volts by ohms gives its watts.', at: 'settings' },
+  ],
+  slow: [
+    { cause: 'It is made for another voltage, or weaker than was described', look: 'Supply off. Measure its ohms: volts times volts by ohms gives its watts.', at: 'settings' },
+    { cause: 'Its sensor sits loose', look: 'Look that the bead touches metal.' },
+    { cause: 'A fan blows at it', look: 'Switch the part fan off and test again.' },
+  ],
+  fast: [
+    { cause: 'It is made for a lower voltage than your supply gives', look: 'Read its label. A 12 V heater on 24 V gives four times its watts: change it, or the supply.', at: 'settings' },
+    { cause: 'It is stronger than was described', look: 'Supply off. Measure its ohms.', at: 'settings' },
+    { cause: 'Its sensor is of another type than was set', look: 'Name it by ohms at two known temperatures.', at: 'settings' },
+  ],
+  stuck: [
+    { cause: 'Its switching element conducts always', look: 'Supply off at once. Change the board, or its relay.' },
+    { cause: 'It is wired past the board', look: 'Supply off. Compare its leads with the swap sheet.', at: 'wiring' },
+  ],
+}; // prettier-ignore
+
+interface Warming {
+  /** Some seconds before heat was asked for, and just then. */
+  idle: BodyReadings;
+  before: BodyReadings;
+  /** One each second. */
+  readings: BodyReadings[];
+  after: BodyReadings;
+  /** What ended it early, as the board said it: its guard acts when nothing warms. */
+  stop: string | undefined;
+}
+
+/**
+ * How long a body takes from `FROM_C` to a rise with so many times its rated power, in s; undefined where nobody has seen
+ * it warm. First order: t = −τ ln(1 − rise / gain).
+ */
+function takesS(facts: Facts, body: string, riseC: number, power: number): number | undefined {
+  const warms = partFor(facts, 'heater', body)?.type.body;
+  if (!warms) return undefined;
+  const at = (rise: number) => -warms.tau_s * Math.log(1 - Math.min(0.99, rise / (warms.gain_c * power)));
+  return at(riseC) - at(FROM_C);
+}
+
+/** What a heater gives at this machine's supply, as a share of its rated power. */
+function powerHere(facts: Facts, body: string): number {
+  const heater = partFor(facts, 'heater', body)?.type;
+  return heater && !isMains(heater) ? (facts.machine.supply.volts_v / heater.volts) ** 2 : 1;
+}
+
+/** Each heater alone: its own sensor rises, no other, at the pace of its watts. */
+export const heaterProofs = (facts: Facts): Proof[] =>
+  heatedBodies(facts)
+    .filter(({ name }) => canHeat(name))
+    .map((body) => heaterProof(facts, body));
+
+function heaterProof(facts: Facts, body: Sensed): Proof {
+  const { name, called } = body;
+  const rise = RISE_C[name] ?? 5;
+  const heater = partFor(facts, 'heater', name)?.type;
+  const mains = heater && isMains(heater);
+  return proof(
+    {
+      id: `heat-${name}`,
+      title: `The ${called} heats, and nothing else does`,
+      act: `Ask the ${called} for ${rise} °C more than it has. Its own sensor must rise, no other, as fast as ${heater ? `${heater.watts} W` : 'its heater'} can.`,
+      caution: mains
+        ? 'Mains can kill. Its wiring follows local codes and is a qualified electrician’s. Keep a hand on the mains switch.'
+        : 'It burns fingers, and exchanged heaters burn more. Keep a hand on the power switch and your eyes on the readings.',
+      restsOn: ['board', `heater.${name}`, `thermistor.${name}`, ...(partFor(facts, 'relay', name) ? [`relay.${name}`] : []), 'landing.heater', 'landing.thermistor', 'supply'],
+      after: ['cold', `warm-${name}`],
+      causes: CAUSES,
+    },
+    () => warm(name, rise, deadlineS(facts, name, rise)),
+    (seenOf) => judge(body, rise, takesS(facts, name, rise, 1), seenOf),
+  );
+} // prettier-ignore
+
+/** It is given three times as long as its watts say, and its dead time. */
+function deadlineS(facts: Facts, body: string, rise: number): number {
+  const expected = takesS(facts, body, rise, Math.min(1, powerHere(facts, body)));
+  return Math.ceil(3 * (expected ?? UNSEEN_S / 3) + 60);
+}
+
+function* warm(body: string, riseC: number, deadline: number): Run<Warming> {
+  yield* ask(heatLine(body, 0));
+  const idle = yield* stillFor(8);
+  const before = idle.at(-1) ?? {};
+  const from = before[body]?.now;
+  if (from === undefined) return ended({ lines: [], problem: `no reading of the ${body}` });
+  yield* tell('It warms now. Watch the readings.');
+  // Asked for more than it is watched for, so that it is not held back near its target.
+  const on = yield* ask(heatLine(body, from + 2 * riseC));
+  if (on.problem) return ended(on);
+  const readings: BodyReadings[] = [];
+  let stop: string | undefined;
+  for (let second = 0; second < deadline; second += 1) {
+    stop = (yield* ask('G4 S1')).problem;
+    if (stop !== undefined) break;
+    const moment = yield* wait();
+    if (moment.problem) {
+      yield* ask(heatLine(body, 0));
+      return ended(moment);
+    }
+    const now = yield* readBodies();
+    readings.push(now);
+    if ((now[body]?.now ?? 0) - from >= riseC || othersRise(body, before, now) >= OTHER_C) break;
+  }
+  yield* ask(heatLine(body, 0));
+  yield* ask('G4 S1');
+  const after = yield* readBodies();
+  return seen({ idle: idle[0] ?? before, before, readings, after, stop });
+}
+
+/** Readings of so many seconds in which nothing is asked for. */
+function* stillFor(seconds: number): Procedure<BodyReadings[]> {
+  const readings = [yield* readBodies()];
+  for (let second = 0; second < seconds; second += 1) {
+    yield* ask('G4 S1');
+    readings.push(yield* readBodies());
+  }
+  return readings;
+}
+
+const othersRise = (body: string, before: BodyReadings, now: BodyReadings): number =>
+  Math.max(0, ...Object.entries(now).filter(([name]) => name !== body).map(([name, at]) => at.now - (before[name]?.now ?? at.now))); // prettier-ignore
+
+function judge({ name, called }: Sensed, riseC: number, rated: number | undefined, { idle, before, readings, after, stop }: Warming): Verdict {
+  const from = before[name]?.now ?? 0;
+  const rises = readings.map((reading) => (reading[name]?.now ?? from) - from);
+  const own = rises.at(-1) ?? 0;
+  const last = readings.at(-1) ?? after;
+  const moved = Object.entries(last).map(([body, { now }]) => `${body} ${(before[body]?.now ?? now).toFixed(1)} → ${now.toFixed(1)} °C in ${readings.length} s`);
+  const evidence = [...(stop === undefined ? [] : [stop]), ...moved];
+  if (from - (idle[name]?.now ?? from) > STUCK_C) return found('stuck', `${called} rose before heat was asked for`, ...evidence);
+  if (othersRise(name, before, last) >= OTHER_C) return found('other', ...evidence);
+  if (own < FROM_C) return found('none', ...evidence);
+  if (stop !== undefined) return found('hardly', ...evidence);
+  if (own < riseC) return found('slow', ...evidence);
+  if ((after[name]?.duty ?? 0) > 0) return found('stuck', ...evidence, 'asked for none, it is still switched on');
+  if (rated === undefined) return proven(...evidence, 'how fast its heater should warm it is not known');
+  const took = rises.length - rises.findIndex((rise) => rise >= FROM_C);
+  const pace = `${took} s for the last ${riseC - FROM_C} °C; its watts say about ${rated.toFixed(0)} s`;
+  if (took > SLOW * rated + 2) return found('slow', ...evidence, pace);
+  return took < FAST * rated - 1 ? found('fast', ...evidence, pace) : proven(...evidence, pace);
+} // prettier-ignore

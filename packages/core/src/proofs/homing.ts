@@ -1,0 +1,284 @@
+import {
+  type Answer,
+  ask,
+  choose,
+  type Choice,
+  ended,
+  type Procedure,
+  replies,
+  type Run,
+  seen,
+  tell,
+} from '../bringup/procedure';
+import { type Facts, partFor, partsOf } from '../machine/facts';
+import { AXES, type Axis } from '../machine/machine';
+import { isOn } from '../settings/understands';
+import type { Settings } from '../settings/setting';
+import { found, type Proof, proof, proven, type Verdict } from './proof';
+
+const MOVES_REST_ON = [
+  'board', 'driver.*', 'motor.*', 'axis.x', 'axis.y', 'axis.z', 'plug.*', 'switch.*', 'probe', 'probe-mount',
+  'frame.*', 'landing.switch', 'landing.probe', 'supply',
+]; // prettier-ignore
+const PINCHES = 'Moving axes pinch. Keep a hand on the stop, and fingers off belts and screws.';
+
+/** Its first homing, its limits, its whole travel, and whether it keeps its place. */
+export const homingProofs = (facts: Facts, settings: Settings): Proof[] => [
+  homeProof(facts),
+  LIMITS,
+  ...AXES.filter((axis) => axis !== 'z' && isOn(settings, `stall.${axis}`)).map(stallProof),
+  TRAVEL,
+  ...(['x', 'y'] as const)
+    .filter((axis) => partFor(facts, 'switch', axis) && facts.machine.frame.switch_at[axis] !== undefined)
+    .map((axis) => placeProof(facts, axis)),
+];
+
+function homeProof(facts: Facts): Proof {
+  const inputs = AXES.filter((axis) => partFor(facts, 'switch', axis)).map((axis) => `switch-${axis}`);
+  return proof(
+    {
+      id: 'home',
+      title: 'It homes',
+      act: 'Let the plate be far from the nozzle. Home all axes with one hand on the power switch.',
+      caution: 'An axis that runs the wrong way hits the frame. Keep a hand on the switch and stop it at the first wrong move.',
+      restsOn: MOVES_REST_ON,
+      after: [...inputs, ...AXES.filter((axis) => partFor(facts, 'motor', axis)).map((axis) => `motor-${axis}`), ...(partsOf(facts, 'probe').length > 0 ? ['probe'] : [])],
+      causes: {
+        refused: [
+          { cause: 'It ran away from its switch', look: 'Prove again which way each motor goes.' },
+          { cause: 'A switch or the probe is read as met', look: 'Prove again that each reads both ways.' },
+          { cause: 'A motor has no force: it stood or lost steps', look: 'Look at its driver’s current.', at: 'settings' },
+        ],
+        'not all': [{ cause: 'One axis found nothing', look: 'See which letter is missing, and prove its switch again.' }],
+      },
+    },
+    function* () {
+      yield* tell('Homing. Keep a hand on the stop.');
+      const answer = yield* ask('G28');
+      if (answer.problem) return ended(answer);
+      return seen(replies(yield* ask('M114'), 'at')[0]?.values);
+    },
+    (at) => {
+      const evidence = [`homed ${at?.['homed']}`, `at X ${at?.['x']}, Y ${at?.['y']}, Z ${at?.['z']} mm`];
+      return at?.['homed'] === 'xyz' ? proven(...evidence) : found('not all', ...evidence);
+    },
+  );
+} // prettier-ignore
+
+/** Homes what is not homed; the answer when that failed. */
+function* homed(): Procedure<Answer | undefined> {
+  const at = replies(yield* ask('M114'), 'at')[0]?.values['homed'];
+  if (at === 'xyz') return undefined;
+  yield* tell('Homing first. Keep a hand on the stop.');
+  const answer = yield* ask('G28');
+  return answer.problem === undefined ? undefined : answer;
+}
+
+/** The travel as the board has it, in mm: `x=0.0..180.0`. */
+function* travel(): Procedure<Partial<Record<Axis, readonly [number, number]>>> {
+  const volume = replies(yield* ask('M115'), 'volume')[0]?.values;
+  return Object.fromEntries(
+    AXES.flatMap((axis) => {
+      const [low, high] = (volume?.[axis] ?? '').split('..').map(Number);
+      return low !== undefined && high !== undefined && high > low ? [[axis, [low, high]]] : [];
+    }),
+  );
+}
+
+/** So far beyond its travel an axis is asked to go, in mm. */
+const BEYOND_MM = 3;
+interface Refusals {
+  asked: { line: string; answer: string; moved: boolean }[];
+}
+
+const LIMITS: Proof = proof(
+  {
+    id: 'limits',
+    title: 'It refuses to leave its travel',
+    act: `Ask each axis for a place ${BEYOND_MM} mm beyond either end. The board must refuse, and nothing may move.`,
+    caution: 'An axis without limits drives into its frame. Keep a hand on the stop.',
+    restsOn: ['board', 'frame.*', 'image', 'probe-mount'],
+    after: ['home'],
+    causes: {
+      moved: [
+        { cause: 'The travel is set too large, or limits are off', look: 'Measure the travel again and compare it with the machine file.', at: 'settings' },
+        { cause: 'Limits were lifted and not put back', look: 'Send limits on, and test again.' },
+      ],
+      'not told': [{ cause: 'The image does not tell its travel', look: 'Is it the image you built?' }],
+    },
+  },
+  function* (): Run<Refusals> {
+    const not = yield* homed();
+    if (not) return ended(not);
+    const spans = yield* travel();
+    const asked: Refusals['asked'] = [];
+    for (const axis of AXES)
+      for (const place of beyond(spans[axis])) {
+        const before = yield* ask('M114');
+        const line = `G1 ${axis.toUpperCase()}${place} F600`;
+        const { problem } = yield* ask(line);
+        const moved = problem === undefined;
+        if (moved) yield* ask('M112');
+        asked.push({ line, answer: problem ?? 'done', moved: moved || placeOf(before) !== placeOf(yield* ask('M114')) });
+        if (moved) return seen({ asked });
+      }
+    return seen({ asked });
+  },
+  ({ asked }): Verdict => {
+    const evidence = asked.map(({ line, answer }) => `${line}: ${answer}`);
+    if (asked.length < 2 * AXES.length && !asked.some(({ moved }) => moved)) return found('not told', ...evidence);
+    return asked.some(({ moved }) => moved) ? found('moved', ...evidence) : proven(...evidence);
+  },
+); // prettier-ignore
+
+const beyond = (span: readonly [number, number] | undefined): number[] =>
+  span ? [span[0] - BEYOND_MM, span[1] + BEYOND_MM] : [];
+const placeOf = (answer: Answer): string => {
+  const at = replies(answer, 'at')[0]?.values;
+  return AXES.map((axis) => at?.[axis] ?? '?').join(' ');
+};
+
+const GENTLE: readonly Choice[] = [
+  { id: 'gentle', label: 'It touched the end and stopped at once' },
+  { id: 'hammers', label: 'It hammered against the end' },
+  { id: 'short', label: 'It stopped before the end' },
+];
+
+const stallProof = (axis: Axis): Proof => {
+  const name = axis.toUpperCase();
+  return proof(
+    {
+      id: `stall-${axis}`,
+      title: `${name} notices that it stands`,
+      act: `Home ${name} from two places and watch its end: it touches, and stops at once.`,
+      caution: PINCHES,
+      restsOn: [...MOVES_REST_ON, 'image'],
+      after: ['home'],
+      causes: {
+        hammers: [{ cause: 'It notices too late', look: 'Set the stall level more eager.', at: 'settings' }],
+        short: [{ cause: 'It notices what is no end', look: 'Set the stall level less eager, and home faster.', at: 'settings' }],
+        refused: [{ cause: 'It notices nothing', look: 'Look at the jumper of its stall output, and at the stall level.', at: 'wiring' }],
+      },
+    },
+    function* (): Run<string> {
+      yield* tell(`${name} homes twice. Watch its end.`);
+      for (const line of [`G28 ${name}`, 'G91', `G1 ${name}${10} F1200`, 'G90', `G28 ${name}`]) {
+        const answer = yield* ask(line);
+        if (answer.problem && line.startsWith('G28')) return ended(answer);
+      }
+      const answer = yield* choose({ text: 'How did it stop?', about: 'place', choices: GENTLE });
+      return 'ended' in answer ? answer : seen(answer.chosen);
+    },
+    (chosen) => {
+      const evidence = `you saw: ${GENTLE.find(({ id }) => id === chosen)?.label.toLowerCase()}`;
+      return chosen === 'gentle' ? proven(evidence) : found(chosen, evidence);
+    },
+  ); // prettier-ignore
+};
+
+const CABLES: readonly Choice[] = [
+  { id: 'clear', label: 'Nothing taut, rubbing, caught or hit' },
+  { id: 'taut', label: 'A cable was taut, rubbed or caught' },
+  { id: 'hit', label: 'It hit something' },
+];
+
+const TRAVEL: Proof = proof(
+  {
+    id: 'travel',
+    title: 'It reaches its whole travel, and no cable minds',
+    act: 'Let each axis go slowly to both ends, Z to its full height, and watch every cable.',
+    caution: PINCHES,
+    restsOn: ['board', 'frame.*', 'probe-mount', 'axis.x', 'axis.y', 'axis.z'],
+    after: ['home', 'limits'],
+    causes: {
+      taut: [{ cause: 'A cable is too short or not tied', look: 'Power off. Give it a loop, and tie it where it moves.', at: 'wiring' }],
+      hit: [{ cause: 'The travel is larger than the machine', look: 'Measure it again, with what was added.', at: 'settings' }],
+    },
+  },
+  function* (): Run<string> {
+    const not = yield* homed();
+    if (not) return ended(not);
+    const spans = yield* travel();
+    const up = spans.z ? [`G1 Z${spans.z[0] + 10} F300`] : [];
+    const across = (['x', 'y'] as const).flatMap((axis) => (spans[axis] ?? []).map((place) => `G1 ${axis.toUpperCase()}${place} F1500`));
+    const height = spans.z ? [`G1 Z${spans.z[1]} F600`, `G1 Z${spans.z[0] + 10} F600`] : [];
+    yield* tell('Each axis goes slowly to both ends now. Watch the cables, and stop it if one is caught.');
+    for (const line of ['G90', ...up, ...across, ...height, 'M400']) {
+      const answer = yield* ask(line);
+      if (answer.problem) return ended(answer);
+    }
+    const answer = yield* choose({ text: 'What did you see?', about: 'travel', choices: CABLES });
+    return 'ended' in answer ? answer : seen(answer.chosen);
+  },
+  (chosen) => {
+    const evidence = `you saw: ${CABLES.find(({ id }) => id === chosen)?.label.toLowerCase()}`;
+    return chosen === 'clear' ? proven(evidence) : found(chosen, evidence);
+  },
+); // prettier-ignore
+
+/** A switch is looked for from so far away, in steps of so much, and must be met within so much of where it was, in mm. */
+const FROM_MM = 4;
+const STEP_MM = 0.1;
+const SAME_MM = 0.25;
+const FAST_RUNS = 4;
+
+/** Where a switch was met, in mm; undefined when it was not met on the way to the end. */
+function* whereMet(axis: Axis, end: number, inward: 1 | -1): Procedure<number | undefined> {
+  const name = axis.toUpperCase();
+  for (let step = Math.round(FROM_MM / STEP_MM); step >= 0; step -= 1) {
+    const place = end + inward * step * STEP_MM;
+    yield* ask(`G1 ${name}${place.toFixed(2)} F600`);
+    yield* ask('M400');
+    if (replies(yield* ask('M119'), 'switch')[0]?.values[axis] === 'closed') return place;
+  }
+  return undefined;
+}
+
+function placeProof(facts: Facts, axis: 'x' | 'y'): Proof {
+  const name = axis.toUpperCase();
+  const high = facts.machine.frame.switch_at[axis] === 'max';
+  const feed = Math.round((facts.machine.axes[axis].max_speed_mm_s ?? 100) * 60);
+  return proof(
+    {
+      id: `place-${axis}`,
+      title: `${name} keeps its place when it moves fast`,
+      act: `Find where the ${name} switch is met, let ${name} run as fast as it may, and find it again: the same place.`,
+      caution: PINCHES,
+      restsOn: MOVES_REST_ON,
+      after: ['home', 'limits'],
+      causes: {
+        lost: [
+          { cause: 'The belt slips or its pulley turns on the shaft', look: 'Supply off. Tighten the belt and both grub screws.' },
+          { cause: 'Its current is too low', look: 'Set it higher, and feel the motor after a minute.', at: 'settings' },
+          { cause: 'Its current is too high: the driver shuts down when it is hot', look: 'Feel near the driver; set it lower.', at: 'settings' },
+          { cause: 'It may not go so fast', look: 'Set its top speed or acceleration lower.', at: 'settings' },
+        ],
+        'not met': [{ cause: 'Its switch is not met within its travel', look: 'Measure where the switch is met.', at: 'settings' }],
+      },
+    },
+    function* (): Run<{ before: number | undefined; after: number | undefined }> {
+      const not = yield* homed();
+      if (not) return ended(not);
+      const span = (yield* travel())[axis];
+      if (!span) return ended({ lines: [], problem: 'the board does not tell its travel' });
+      const [end, far] = high ? [span[1], span[0]] : [span[0], span[1]];
+      const inward = high ? -1 : 1;
+      yield* ask('G90');
+      const before = yield* whereMet(axis, end, inward);
+      yield* tell(`${name} runs fast now.`);
+      for (let run = 0; run < FAST_RUNS; run += 1)
+        for (const place of [far - 5 * inward, end + 5 * inward]) {
+          const answer = yield* ask(`G1 ${name}${place.toFixed(2)} F${feed}`);
+          if (answer.problem) return ended(answer);
+        }
+      yield* ask('M400');
+      return seen({ before, after: yield* whereMet(axis, end, inward) });
+    },
+    ({ before, after }) => {
+      const at = (place: number | undefined) => (place === undefined ? 'not met' : `met at ${place.toFixed(1)} mm`);
+      const evidence = [`before: ${at(before)}`, `after ${FAST_RUNS} runs at ${feed / 60} mm/s: ${at(after)}`];
+      if (before === undefined) return found('not met', ...evidence);
+      return after !== undefined && Math.abs(after - before) <= SAME_MM ? proven(...evidence) : found('lost', ...evidence);
+    },
+  );
+} // prettier-ignore

@@ -1,0 +1,161 @@
+import { ask, choose, type Choice, ended, type Procedure, type Run, seen, tell } from '../bringup/procedure';
+import { type Facts, partFor } from '../machine/facts';
+import { AXES, type MotorAxis } from '../machine/machine';
+import { partsOf } from '../machine/facts';
+import { numberOf, type Settings } from '../settings/setting';
+import { NOTHING_MOVED, wayInWords, waysOf } from '../settings/ways';
+import { heatLine } from './bodies';
+import { type Cause, found, type Proof, proof, proven } from './proof';
+
+/** A small move of each axis: how far in mm, how fast in mm/min. Unhomed, a board allows 10 mm. */
+const MOVES: Readonly<Record<MotorAxis, { mm: number; feed: number }>> = {
+  x: { mm: 10, feed: 600 },
+  y: { mm: 10, feed: 600 },
+  z: { mm: 5, feed: 300 },
+  e: { mm: 10, feed: 120 },
+};
+/** So much above the least temperature filament is fed at. */
+const WELL_ABOVE_C = 10;
+
+const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
+  reversed: [
+    { cause: 'Its direction is the other one', look: 'Tell the directions doctor what you saw: it says which fact to change.', at: 'settings' },
+    { cause: 'Its plug is turned', look: 'Compare the plug with the swap sheet, with the supply off.', at: 'wiring' },
+  ],
+  other: [
+    { cause: 'Two motor plugs are exchanged', look: 'Compare both sockets with the swap sheet, with the supply off.', at: 'wiring' },
+    { cause: 'Two motors share the belt and one turns the wrong way', look: 'Tell the directions doctor both moves.', at: 'settings' },
+  ],
+  nothing: [
+    { cause: 'The windings are crossed: it hums and holds', look: 'Measure which two wires of its plug belong together; they sit side by side.', at: 'wiring' },
+    { cause: 'The driver gives nothing: module reversed, no supply, far too little current', look: 'Supply off. Look at the module’s turn, its jumpers, its pot.', at: 'wiring' },
+    { cause: 'The plug is out or a crimp is empty', look: 'Measure through each winding at the plug: a few ohms.' },
+  ],
+}; // prettier-ignore
+
+const nameOf = (axis: MotorAxis) => (axis === 'e' ? 'Extruder' : axis.toUpperCase());
+
+/** Each motor alone, and two that carry one axis. */
+export function motorProofs(facts: Facts): Proof[] {
+  const withMotor = AXES.filter((axis) => partFor(facts, 'motor', axis));
+  const pair = partsOf(facts, 'motor').filter(({ role }) => role === 'z').length > 1;
+  return [...withMotor.map((axis) => motorProof(facts, axis)), ...(pair ? [pairProof] : [])];
+}
+
+/** The extruder's motor, at a temperature at which filament goes through; proven after its heater. */
+export const extruderProofs = (facts: Facts, settings: Settings): Proof[] =>
+  partFor(facts, 'motor', 'e') && partFor(facts, 'heater', 'hotend') ? [extruderProof(facts, settings)] : [];
+
+function motorProof(facts: Facts, axis: MotorAxis): Proof {
+  const { mm, feed } = MOVES[axis];
+  const name = nameOf(axis);
+  const crossBelt = facts.machine.frame.kinematics === 'cross-belt';
+  return proof(
+    {
+      id: `motor-${axis}`,
+      title: `${name} moves the way it is asked`,
+      act: `With ${name} about the middle of its travel, ask for ${mm} mm towards plus and say which way the nozzle went against the plate.`,
+      caution: 'Moving axes pinch, and a reversed one runs into the frame. Keep a hand on the stop and fingers off belts.',
+      restsOn: ['board', `driver.${axis}`, `motor.${axis}`, `axis.${axis}`, `plug.${axis}`, 'supply', ...(crossBelt ? ['plug.*', 'driver.*'] : [])],
+      after: ['identity'],
+      causes: CAUSES,
+    },
+    () => moveAndLook(axis, [`G1 ${axis.toUpperCase()}${mm} F${feed}`], crossBelt),
+    (moved) => judgeMove(axis, moved),
+  );
+} // prettier-ignore
+
+function judgeMove(axis: MotorAxis, moved: string) {
+  const evidence = [`asked for ${wayInWords(`+${axis}`)}`, `you saw: ${wayInWords(moved)}`];
+  if (moved === `+${axis}`) return proven(...evidence);
+  if (moved === NOTHING_MOVED) return found('nothing', ...evidence);
+  return found(moved === `-${axis}` ? 'reversed' : 'other', ...evidence);
+}
+
+/** Makes a small move from here and asks which way it went. */
+function* moveAndLook(axis: MotorAxis, moves: string[], crossBelt: boolean): Run<string> {
+  yield* tell('It moves now. Watch which way.');
+  for (const line of ['G91', ...moves, 'M400']) {
+    const answer = yield* ask(line);
+    if (answer.problem === undefined) continue;
+    yield* ask('G90');
+    return ended(answer);
+  }
+  yield* ask('G90');
+  const answer = yield* choose({
+    text: 'Which way did it go?',
+    about: 'place',
+    choices: [...waysOf(`+${axis}`, crossBelt), NOTHING_MOVED].map((id) => ({ id, label: wayInWords(id) })),
+  });
+  return 'ended' in answer ? answer : seen(answer.chosen);
+}
+
+function extruderProof(facts: Facts, settings: Settings): Proof {
+  const c = Math.round(numberOf(settings, 'extrude.from') + WELL_ABOVE_C);
+  const { mm, feed } = MOVES.e;
+  return proof(
+    {
+      id: 'motor-e',
+      title: 'Extruder feeds the way it is asked',
+      act: `Heat the hot end to ${c} °C, with filament in the drive, ask for ${mm} mm, and say whether it went in.`,
+      caution: 'The hot end burns fingers. Keep them off it, and off the gears.',
+      restsOn: ['board', 'driver.e', 'motor.e', 'axis.e', 'plug.e', 'heater.hotend', 'supply'],
+      after: ['heat-hotend'],
+      causes: CAUSES,
+    },
+    function* () {
+      const result = yield* warmAndMove(c, [`G1 E${mm} F${feed}`]);
+      yield* ask(heatLine('hotend', 0));
+      return result;
+    },
+    (moved) => judgeMove('e', moved),
+  ); // prettier-ignore
+}
+
+function* warmAndMove(c: number, moves: string[]): Procedure<{ seen: string } | { ended: { lines: string[]; problem?: string } }> {
+  yield* tell(`The hot end warms to ${c} °C.`);
+  const warm = yield* ask(`M109 S${c}`);
+  if (warm.problem) return ended(warm);
+  const relative = yield* ask('M83');
+  if (relative.problem) return ended(relative);
+  return yield* moveAndLook('e', moves, false);
+} // prettier-ignore
+
+const ALIKE: readonly Choice[] = [
+  { id: 'alike', label: 'Both turned alike' },
+  { id: 'one', label: 'One stood' },
+  { id: 'against', label: 'They turned against each other' },
+  { id: 'none', label: 'Neither turned' },
+];
+
+const pairProof: Proof = proof(
+  {
+    id: 'motor-z-pair',
+    title: 'Both Z motors turn alike',
+    act: 'Ask for a small Z move and watch both screws: the same way, as far.',
+    caution: 'Screws that turn against each other bend the gantry. Stop at the first wrong turn.',
+    restsOn: ['board', 'driver.z', 'motor.z', 'plug.z', 'axis.z', 'supply'],
+    after: ['motor-z'],
+    causes: {
+      one: [
+        { cause: 'Its plug is out, or its socket gives nothing', look: 'Measure through its windings at the plug; look at its driver.', at: 'wiring' },
+        { cause: 'Its windings are crossed', look: 'Measure which wires belong together.', at: 'wiring' },
+      ],
+      against: [{ cause: 'One of the two plugs is turned', look: 'Turn one plug, with the supply off.', at: 'wiring' }],
+      none: CAUSES['nothing'] ?? [],
+    },
+  },
+  function* () {
+    yield* tell('Z moves now. Watch both screws.');
+    for (const line of ['G91', 'G1 Z5 F300', 'M400', 'G90']) {
+      const answer = yield* ask(line);
+      if (answer.problem) return ended(answer);
+    }
+    const answer = yield* choose({ text: 'What did the two screws do?', about: 'z-pair', choices: ALIKE });
+    return 'ended' in answer ? answer : seen(answer.chosen);
+  },
+  (chosen) => {
+    const evidence = `you saw: ${ALIKE.find(({ id }) => id === chosen)?.label.toLowerCase()}`;
+    return chosen === 'alike' ? proven(evidence) : found(chosen, evidence);
+  },
+); // prettier-ignore

@@ -1,0 +1,2 @@
+-- What a test found instead of what it should, by which its causes are told.
+alter table proof add column finding text;

@@ -1,0 +1,39 @@
+import { standsIn } from '@jolly/bench';
+import { memo, useMemo } from 'react';
+import type { BenchControl } from '../../bench/BenchProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './BenchHands.module.css';
+import { actOf, handGroups } from './handWork';
+
+/** Your hands at the machine on the bench. What they do stays until you take it back, over power-offs too. */
+function Hands({ hands, hand }: Pick<BenchControl, 'hands' | 'hand'>) {
+  const { facts } = useWorkbench();
+  const groups = useMemo(() => handGroups(facts), [facts]);
+  return (
+    <section className={css.hands} aria-label="Your hands on the bench">
+      <h3>Your hands on the bench</h3>
+      {groups.map(({ title, works }) => (
+        <div key={title} role="group" aria-label={title} className={css.group}>
+          <span>{title}</span>
+          {works.map((work) => {
+            const on = standsIn(hands, actOf(work, true));
+            return (
+              <button
+                key={work.part}
+                type="button"
+                aria-pressed={on}
+                aria-label={`${title}: ${work.label}`}
+                onClick={() => hand(actOf(work, !on))}
+              >
+                {work.label}
+              </button>
+            );
+          })}
+        </div>
+      ))}
+    </section>
+  );
+}
+
+/** Drawn when hands do something, not at every look at the bench. */
+export const BenchHands = memo(Hands);

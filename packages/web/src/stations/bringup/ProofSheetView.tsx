@@ -1,0 +1,91 @@
+import { Button } from '@mantine/core';
+import {
+  proofSheetCsv,
+  proofSheetHtml,
+  proofSummary,
+  type ProofRow,
+  settingsSum,
+} from '@jolly/core/formats/proofSheet';
+import { proofSteps } from '@jolly/core/proofs/proofs';
+import { type ReactNode, useMemo } from 'react';
+import { Docket } from '../../app/docket/Docket';
+import { useStation } from '../../app/frame/StationContext';
+import { download } from '../../ui/download';
+import { printPage } from '../../ui/printPage';
+import { whenOf } from '../../ui/when';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './ProofSheetView.module.css';
+
+const WORDS = { proven: 'proven', failed: 'not so', unproven: 'not tested' } as const;
+
+/** Everything that is proven of the image in the flash, with its evidence, and what is still open: on one sheet. */
+export function ProofSheetView({ choose }: { choose: ReactNode }) {
+  const { machine, facts, settings, board: type } = useWorkbench();
+  const { proofs, board } = useStation();
+  const steps = useMemo(() => proofSteps(facts, settings), [facts, settings]);
+  const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
+  const rows = steps.map((step): ProofRow => {
+    const proof = outcomes.get(step.id);
+    return { step, outcome: proof?.outcome ?? 'unproven', evidence: proof?.evidence ?? [], when: proof ? whenOf(proof.at) : '' };
+  }); // prettier-ignore
+  const sheet = () => ({ facts, settings, image: board?.image, rows, date: new Date().toLocaleDateString('en-GB') });
+  const file = (ending: string) => `${machine.id}-proof-sheet.${ending}`;
+  const known = proofs !== undefined && board !== undefined;
+  return (
+    <>
+      <main className="bench">
+        {choose}
+        <div className="row">
+          <Button size="xs" disabled={!known} onClick={() => printPage(proofSheetHtml(sheet()))}>
+            Print the sheet
+          </Button>
+          <Button size="xs" variant="default" disabled={!known} onClick={() => download(file('html'), 'text/html', proofSheetHtml(sheet()))}>
+            Save as HTML
+          </Button>
+          <Button size="xs" variant="default" disabled={!known} onClick={() => download(file('csv'), 'text/csv', proofSheetCsv(sheet()))}>
+            Save as CSV
+          </Button>
+        </div>
+        {known ? (
+          <>
+            <h2>{proofSummary(rows)}</h2>
+            <p className="soft">
+              {type.name} rev {type.revision} ·{' '}
+              {board.image ? `${board.image.name}, build ${board.image.buildId}` : 'nothing known is in its flash'} · settings{' '}
+              <b className="figures">{settingsSum(settings)}</b>
+            </p>
+            <table className={css.sheet}>
+              <thead>
+                <tr>
+                  <th>Step</th>
+                  <th>Outcome</th>
+                  <th>Evidence</th>
+                  <th>When</th>
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map(({ step, outcome, evidence, when }) => (
+                  <tr key={step.id} data-outcome={outcome}>
+                    <td>{step.title}</td>
+                    <td>
+                      <b>{WORDS[outcome]}</b>
+                    </td>
+                    <td className="figures">
+                      {evidence.map((line) => (
+                        <div key={line}>{line}</div>
+                      ))}
+                    </td>
+                    <td className="figures">{when}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </>
+        ) : (
+          <p role="status">What is proven is not known yet.</p>
+        )}
+      </main>
+      <Docket title="To settle" slips={[]} checking={!known} empty="What is open is proven under Prove it." />
+    </>
+  );
+} // prettier-ignore

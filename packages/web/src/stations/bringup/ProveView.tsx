@@ -1,0 +1,182 @@
+import { Button, NativeSelect } from '@mantine/core';
+import type { Consequence } from '@jolly/core/ripple/consequence';
+import { mapPoints } from '@jolly/core/bringup/boardReading';
+import { partsOf } from '@jolly/core/machine/facts';
+import { proofsOf } from '@jolly/core/proofs/proofs';
+import { lazy, type ReactNode, Suspense, useMemo } from 'react';
+import { Docket } from '../../app/docket/Docket';
+import type { Slip } from '../../app/docket/slip';
+import { useArmsSteps, useStation } from '../../app/frame/StationContext';
+import { type BenchControl, useBench } from '../../bench/BenchProvider';
+import { useJob } from '../../job/JobProvider';
+import { useRecordSlips } from '../../workbench/useRecordSlips';
+import { useWorkbench } from '../../workbench/Workbench';
+import { useDraft } from '../../ui/useDraft';
+import { Refused } from '../../ui/Refused';
+import css from './BringUpStation.module.css';
+import { Actions } from './Actions';
+import { BenchHands } from './BenchHands';
+import { FaultDrawer } from './FaultDrawer';
+import { proofSlips } from './proofSlips';
+import { ProvePrompt } from './ProvePrompt';
+import { MachineView } from './MachineView';
+import { OwnDisplay } from './OwnDisplay';
+import { PrintCardBox } from './PrintCardBox';
+import { Readings } from './Readings';
+import { SensorTable } from './SensorTable';
+import { useProving } from './useProving';
+import { useReported } from './useReported';
+
+const PACES = [
+  { value: '1', label: 'real time' },
+  { value: '5', label: '5 × faster' },
+  { value: '20', label: '20 × faster' },
+  { value: 'Infinity', label: 'as fast as can be, while it works' },
+];
+
+/** The library that draws curves comes when there are any. */
+const Curves = lazy(() => import('./Curves'));
+
+/** The machine on the bench and the tests that prove it, in an order in which nothing can be hurt. */
+export function ProveView({ choose }: { choose: ReactNode }) {
+  const { machine, facts, settings } = useWorkbench();
+  const { proofs, board } = useStation();
+  const { tail } = useJob();
+  const cautions = (tail?.ripple.consequences ?? []).filter(
+    (entry) => entry.kind === 'caution' && entry.station === 'bring-up',
+  );
+  const bench = useBench();
+  const display = partsOf(facts, 'display')[0]?.type;
+  const { run, running, prompt, answer, giveUp, unwritten } = useProving();
+  const [, setMoved] = useDraft<Record<string, string>>(`directions:${machine.id}`, {});
+  /** What was seen of a motor is what the directions doctor asks for. */
+  const say = (chosen: string) => {
+    const axis = prompt?.question?.about === 'place' ? /^motor-(\w)$/.exec(running ?? '')?.[1] : undefined;
+    if (axis) setMoved((now) => ({ ...now, [`+${axis}`]: chosen }));
+    answer(chosen);
+  };
+  const awake = bench.power.state === 'on' && bench.power.silent === undefined;
+  const reported = useReported(bench.ask, awake, running === undefined);
+  const recordSlips = useRecordSlips({
+    ...(awake && bench.store && { store: bench.store }),
+    ...(reported && { reported }),
+  });
+  const steps = useMemo(() => proofsOf(facts, settings), [facts, settings]);
+  const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
+  useArmsSteps(
+    steps.map((step) => ({
+      title: step.title,
+      act: step.act,
+      ...(step.caution && { caution: step.caution }),
+      done: outcomes.get(step.id)?.outcome === 'proven',
+    })),
+  );
+
+  return (
+    <>
+      <main className="bench">
+        {choose}
+        <Refused why={unwritten} />
+        <Power awake={awake} />
+        {prompt && <ProvePrompt prompt={prompt} answer={say} giveUp={giveUp} />}
+        <SensorTable proofs={proofs?.proofs ?? []} />
+        <div className={css.two}>
+          <div className={css.table}>
+            <MachineView facts={facts} view={bench.look?.view} points={mapPoints(bench.readings)} />
+            <BenchHands hands={bench.hands} hand={bench.hand} />
+            <FaultDrawer hands={bench.hands} hand={bench.hand} />
+          </div>
+          <Readings bench={bench} awake={awake} busy={running !== undefined} />
+        </div>
+        <Actions ask={bench.ask} awake={awake} busy={running !== undefined} />
+        <div className={css.two}>
+          {bench.curve.length > 1 ? (
+            <Suspense fallback={<p className="soft">The curves are drawn.</p>}>
+              <Curves curve={bench.curve} />
+            </Suspense>
+          ) : (
+            <p className="soft">Temperatures are drawn here once the board tells them.</p>
+          )}
+          <div className={css.aside}>
+            {display && (
+              <OwnDisplay
+                look={bench.look?.display}
+                touched={display.touched ?? false}
+                turn={bench.turn}
+                press={bench.press}
+                touch={bench.touch}
+              />
+            )}
+            <PrintCardBox putPrints={bench.putPrints} {...(bench.prints && { prints: bench.prints })} />
+          </div>
+        </div>
+      </main>
+      <Docket
+        title="Prove it"
+        slips={[
+          ...recordSlips.slips,
+          ...proofSlips(machine.id, {
+            steps,
+            proofs: proofs?.proofs ?? [],
+            awake,
+            running,
+            run: (step) => void run(step),
+          }),
+          ...cautions.map(cautionSlip),
+        ]}
+        checking={recordSlips.checking}
+        empty="Nothing can be proven before an image is flashed."
+      >
+        {!board?.imageHash && <p>Nothing is flashed yet. The board has nothing to run.</p>}
+      </Docket>
+    </>
+  );
+}
+
+function Power({ awake }: { awake: boolean }) {
+  const bench = useBench();
+  const { board } = useStation();
+  return (
+    <section className={css.powerRow} aria-label="Power">
+      {awake || bench.power.state === 'starting' ? (
+        <Button variant="default" onClick={bench.powerOff}>
+          Switch the power off
+        </Button>
+      ) : (
+        <Button
+          disabled={board?.imageHash == null && board?.card == null}
+          onClick={() => void bench.powerOn()}
+        >
+          Switch the power on
+        </Button>
+      )}
+      <NativeSelect
+        aria-label="Speed of the bench"
+        data={PACES}
+        value={String(bench.pace)}
+        onChange={(event) => bench.setPace(Number(event.currentTarget.value))}
+      />
+      <p className={css.powerWord}>{powerInWords(bench, board?.imageHash != null)}</p>
+    </section>
+  );
+}
+
+/** What the open job says can hurt while it is brought up. */
+function cautionSlip({ id, title, because }: Consequence): Slip {
+  return { id, severity: 'note', what: title, why: `Because ${because}.`, evidence: [], actions: [] };
+}
+
+function powerInWords(bench: BenchControl, flashed: boolean): string {
+  switch (bench.power.state) {
+    case 'off':
+      return flashed ? 'The power is off.' : 'The power is off, and nothing is flashed yet.';
+    case 'starting':
+      return 'The board wakes up.';
+    case 'held':
+      return `The link is held by ${bench.power.by}. Close it there first.`;
+    case 'on':
+      return bench.power.silent
+        ? `The board is silent: ${bench.power.silent}. Flash an image first.`
+        : `Running for ${(bench.look?.nowS ?? 0).toFixed(0)} s on the bench's clock.`;
+  }
+}

@@ -1,0 +1,61 @@
+import type { HandAct } from '@jolly/bench';
+import type { HandWork } from '@jolly/core/bringup/procedure';
+import { type Facts, partsOf } from '@jolly/core/machine/facts';
+import { bodyCalled, heatedBodies, sensedBodies } from '@jolly/core/proofs/bodies';
+
+/** As warm as fingers make a sensor, in °C. */
+const BY_HAND_C = 34;
+/** What ice water takes off a body, as a share of its own losses. */
+const ICE_WATER = 40;
+
+/** How the bench does what a person is told to do with their hands. */
+export function actOf({ do: what, part }: HandWork, on: boolean): HandAct {
+  switch (what) {
+    case 'press':
+      return { hold: part, on };
+    case 'warm':
+      return { warm: part, c: on ? BY_HAND_C : null };
+    case 'cool':
+      return { cool: part, share: on ? ICE_WATER : 0 };
+    case 'pull':
+      return { pull: part, out: on };
+  }
+}
+
+export interface HandGroup {
+  title: string;
+  works: readonly HandWork[];
+}
+
+/** What hands can do at this machine, by kind. */
+export function handGroups(facts: Facts): HandGroup[] {
+  const sensors = sensedBodies(facts);
+  const press: HandWork[] = [
+    ...partsOf(facts, 'switch').map(({ id, role }) => ({
+      do: 'press' as const,
+      part: id,
+      label: `${role.toUpperCase()} switch`,
+    })),
+    ...partsOf(facts, 'probe').map(({ id }) => ({
+      do: 'press' as const,
+      part: id,
+      label: 'Something under the probe',
+    })),
+    ...partsOf(facts, 'filament-sensor').map(({ id }) => ({
+      do: 'press' as const,
+      part: id,
+      label: 'Filament out',
+    })),
+  ];
+  const groups: HandGroup[] = [
+    { title: 'Press', works: press },
+    { title: 'Warm by hand', works: sensors.map(({ sensor, called }) => ({ do: 'warm', part: sensor, label: `${called} sensor` })) },
+    { title: 'Cool', works: heatedBodies(facts).map(({ name }) => ({ do: 'cool', part: partsOf(facts, 'heater').find(({ role }) => role === name)?.id ?? name, label: bodyCalled(name) })) },
+    { title: 'Pull the plug of', works: [
+      ...sensors.map(({ sensor, called }) => ({ do: 'pull' as const, part: sensor, label: `${called} sensor` })),
+      ...partsOf(facts, 'switch').map(({ id, role }) => ({ do: 'pull' as const, part: id, label: `${role.toUpperCase()} switch` })),
+      ...partsOf(facts, 'fan').map(({ id, role }) => ({ do: 'pull' as const, part: id, label: `${role} fan` })),
+    ] },
+  ]; // prettier-ignore
+  return groups.filter(({ works }) => works.length > 0);
+}
