@@ -162,9 +162,9 @@ test('the whole loop by keyboard alone', async ({ page }) => {
   await tabTo(page, page.getByLabel('Speed of the bench'));
   await page.keyboard.press('End');
   await expect(page.getByLabel('Speed of the bench')).toHaveValue('Infinity');
-  await tabTo(page, slip('It homes').getByRole('button', { name: 'Test it' }));
+  await tabTo(page, slip('The right image runs').getByRole('button', { name: 'Test it' }));
   await page.keyboard.press('Enter');
-  await expect(slip('It homes')).toContainText('homed xyz', { timeout: 120_000 });
+  await expect(slip('The right image runs')).toContainText('Proven', { timeout: 120_000 });
 
   await tabTo(page, page.getByRole('link', { name: /^Logbook/ }));
   await page.keyboard.press('Enter');

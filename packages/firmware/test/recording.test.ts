@@ -89,6 +89,7 @@ describe('a run', () => {
       seed: 1,
       hostBaud: 115200,
       store: '',
+      hands: [],
       inputs: [],
       untilNs: 13 * 3600e9,
       heard: 0,

@@ -92,6 +92,8 @@ export interface PowerControl {
   /** The run so far, for a proof to rest on. */
   recording(): Promise<Recording | undefined>;
   setPace(pace: Pace): void;
+  /** A test is under way: see `BenchLink`. */
+  setStepping(on: boolean): void;
 }
 
 /** How often the board is asked how things stand, in milliseconds. */
@@ -145,14 +147,14 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     if (before.power.state === 'on') say('done', 'Power off');
   }
 
-  function hear(line: string): void {
+  function hear(line: string, atS: number): void {
     const { readings, curve, look } = powered.now();
     const { word, values } = parseReply(line);
     const known = withLine(readings, line, ports.clock());
     // The firmware says one of these words; see lantern/README.
     if (word === 'awake') change({ readings: known, store: values['store'] as StoreWord });
     else if (known !== readings) change({ readings: known, curve: withPoint(curve, known, look?.nowS ?? 0) });
-    if (!queue?.hear(line)) say('heard', line);
+    if (!queue?.hear(line, atS)) say('heard', line);
   }
 
   async function wakeUp(cardSeen: boolean, signal: AbortSignal): Promise<void> {
@@ -196,8 +198,8 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     });
     opened.setPace(powered.now().pace);
     opened.putCard(prints);
-    const running = opened.open((line) => {
-      if (!signal.aborted) hear(line);
+    const running = opened.open((line, atS) => {
+      if (!signal.aborted) hear(line, atS);
     });
     // A link that is closed before it is open never answers.
     const woken = await Promise.race([running, aborted(signal)]);
@@ -250,6 +252,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       change({ prints: files?.map(({ name }) => name) });
     },
     recording: async () => link?.recording(),
+    setStepping: (on) => link?.setStepping(on),
     setPace(pace) {
       change({ pace });
       link?.setPace(pace);

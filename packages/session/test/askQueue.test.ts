@@ -19,13 +19,39 @@ describe('askQueue', () => {
     });
   });
   it('a stop ends what runs, and a power-off what waits', async () => {
-    const queue = askQueue(() => undefined);
+    const sent: string[] = [];
+    const queue = askQueue((line) => sent.push(line));
     const homing = queue.ask('G28');
     const waiting = queue.ask('M114');
     queue.hear('stopped: asked by the host');
+    // Nothing is asked further before it is known whose answer comes next.
+    expect(sent).toEqual(['G28', 'M115']);
+    queue.hear('lantern name="Plover"');
+    queue.hear('done');
     expect((await homing).problem).toBe('stopped: asked by the host');
+    expect(sent.at(-1)).toBe('M114');
     queue.drop('the power was switched off');
     expect((await waiting).problem).toBe('the power was switched off');
     queue.hear('done');
+  });
+  it.each([
+    ['a command that ran says nothing more', []],
+    ['one that had not been read is refused', ['error: asleep since the stop; send wake, then home']],
+    ['a question that may be asked asleep is answered', ['heat body=bed now=21.0', 'done']],
+  ])('after a stop each answer is that of its own question: %s', async (_, rest) => {
+    const queue = askQueue(() => undefined);
+    const first = queue.ask('M105');
+    const second = queue.ask('M119');
+    for (const line of [
+      'stopped: bed does not follow its heater',
+      ...rest,
+      'lantern name="x"',
+      'done',
+      'switch x=open',
+      'done',
+    ])
+      queue.hear(line);
+    expect((await first).problem).toBe('stopped: bed does not follow its heater');
+    expect((await second).lines).toEqual(['switch x=open', 'done']);
   });
 });

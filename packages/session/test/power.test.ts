@@ -13,7 +13,7 @@ function machine(
   given: { held?: boolean; card?: boolean; refuses?: string; silent?: string; never?: boolean } = {},
 ) {
   const [sent, tape, log]: [string[], string[], string[]] = [[], [], []];
-  let hear: (line: string) => void = () => undefined;
+  let hear: (line: string, atS: number) => void = () => undefined;
   let polls = 0;
   let mute = false;
   const link: BenchLink = {
@@ -26,8 +26,9 @@ function machine(
     close: () => void log.push('closed'),
     writeLine: (line) => {
       sent.push(line);
-      if (!mute) queueMicrotask(() => hear('done'));
+      if (!mute) queueMicrotask(() => hear('done', 0));
     },
+    setStepping: () => undefined,
     setPace: (pace) => void log.push(`pace ${pace}`),
     touch: () => undefined,
     putCard: (card) => void (card && log.push(`card ${card.files.length}`)),
@@ -72,7 +73,7 @@ function machine(
     tape,
     log,
     polls: () => polls,
-    say: (line: string) => hear(line),
+    say: (line: string) => hear(line, 0),
     mute: () => (mute = true),
   };
 }

@@ -18,6 +18,11 @@ export interface PrintCard {
 export interface BenchLink extends Link {
   readonly kind: 'bench';
   setPace(pace: Pace): void;
+  /**
+   * While a test is under way faster than real time: the clock runs on until what was asked is answered, and stands
+   * nearly still between, so that what is measured does not hang on how fast this computer is.
+   */
+  setStepping(on: boolean): void;
   /** Does something to the machine by hand, or takes it back. */
   hand(act: HandAct): void;
   /** Turns the display's knob, right being plus, or presses it. */

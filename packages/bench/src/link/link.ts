@@ -2,10 +2,10 @@
 export interface Link {
   readonly kind: 'bench' | 'real';
   /**
-   * Opens it: from now on every line that the machine sends is told, until it is closed. Resolves once the machine runs,
+   * Opens it: from now on every line that the machine sends is told, with the machine's clock in s, until it is closed. Resolves once the machine runs,
    * or with why it is silent; never when it is closed before.
    */
-  open(hear: (line: string) => void): Promise<{ silent?: string }>;
+  open(hear: (line: string, atS: number) => void): Promise<{ silent?: string }>;
   close(): void;
   writeLine(line: string): void;
 }

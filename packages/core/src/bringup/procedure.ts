@@ -5,6 +5,8 @@ export interface Answer {
   lines: string[];
   /** The error or stop that ended it, if one did. */
   problem?: string;
+  /** When it ended, in s of the machine's clock; missing where nothing was sent. */
+  atS?: number;
 }
 
 /** What hands do at a part of the machine, and how that is called. */
@@ -20,6 +22,8 @@ export interface Question {
   /** What is looked at: a part's id, or `place` for where the nozzle is. */
   about: string;
   choices: readonly Choice[];
+  /** What hands do, or take back, as it is answered. */
+  hand?: { work: HandWork; on: boolean };
 }
 export interface Choice {
   id: string;
@@ -64,3 +68,7 @@ export const replies = (answer: Answer, word: string): Reply[] =>
 export type Run<Seen> = Procedure<{ seen: Seen } | { ended: Answer }>;
 export const seen = <Seen>(what: Seen): { seen: Seen } => ({ seen: what });
 export const ended = (answer: Answer): { ended: Answer } => ({ ended: answer });
+
+/** Waits until a person says that they do, or have taken back, what they were told. */
+export const confirm = (text: string, label: string, work: HandWork, on: boolean) =>
+  choose({ text, about: 'hands', choices: [{ id: 'done', label }], hand: { work, on } });

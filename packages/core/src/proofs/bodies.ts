@@ -1,6 +1,6 @@
 import { type Facts, partFor, partsOf } from '../machine/facts';
 import { HEATED, SECOND_HOTEND } from '../machine/machine';
-import { ask, type Procedure, replies } from '../bringup/procedure';
+import { type Answer, ask, type Procedure, replies } from '../bringup/procedure';
 
 /** A body whose temperature the board tells, by the name the board gives it. */
 export interface Sensed {
@@ -47,9 +47,13 @@ export type BodyReadings = Readonly<Record<string, { now: number; target: number
 
 /** Asks for all temperatures; what the board does not tell is not there. */
 export function* readBodies(): Procedure<BodyReadings> {
-  const said = replies(yield* ask('M105'), 'heat');
+  return bodiesIn(yield* ask('M105'));
+}
+
+/** What an answer tells of bodies. */
+export function bodiesIn(answer: Answer): BodyReadings {
   return Object.fromEntries(
-    said.flatMap(({ values }) => {
+    replies(answer, 'heat').flatMap(({ values }) => {
       const [now, target, duty] = [values['now'], values['target'], values['duty']].map(Number);
       const body = values['body'];
       if (body === undefined || now === undefined || !Number.isFinite(now)) return [];
@@ -57,5 +61,3 @@ export function* readBodies(): Procedure<BodyReadings> {
     }),
   );
 }
-
-export const inC = (c: number | undefined): string => (c === undefined ? 'no reading' : `${c.toFixed(1)} °C`);

@@ -1,6 +1,7 @@
 import {
   type Answer,
   ask,
+  confirm,
   ended,
   type HandWork,
   type Procedure,
@@ -15,6 +16,7 @@ import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import {
   ALL_COLD,
+  bodiesIn,
   type BodyReadings,
   canHeat,
   heatedBodies,
@@ -32,6 +34,8 @@ const HELD_S = 12;
 const PATIENCE_S = 900;
 /** What may pass between a reading and the stop beyond what the settings promise, in s: it is asked once a second. */
 const SLACK_S = 3;
+/** A target is held within so much, in °C. */
+const NEAR_C = 3;
 /** A pulled sensor is no temperature: the board has to stop at once. */
 const AT_ONCE_S = 2;
 const WIRE_C = [-15, 350] as const;
@@ -132,7 +136,10 @@ function* trip(
   if (held) return yield* cooledDown(facts, held);
   yield* tell(`${work.label}, now.`, work);
   const { stop, tookS, gaveUp } = yield* awaitStop(name, target, trips);
-  yield* tell(work.do === 'pull' ? 'Plug it in again.' : 'Take it away.', work);
+  if (!gaveUp) {
+    if (work.do === 'pull') yield* confirm('Plug it in again.', 'It is plugged in', work, false);
+    else yield* confirm('Stop cooling it.', 'I stopped', work, false);
+  }
   const said = replies(yield* ask('state'), 'state')[0]?.values;
   const state = said?.['doing'];
   const after = yield* readBodies();
@@ -149,40 +156,50 @@ function* cooledDown(facts: Facts, answer: Answer): Procedure<{ ended: Answer }>
   return ended(answer);
 }
 
+/** The time of an answer by the machine's clock, in s; a second after the one before where it has none. */
+const timeOf = ({ atS }: Answer, before: number) => atS ?? before + 1;
+
 /** Waits until a target is reached and was held for a while; the answer when something came between. */
 function* hold(body: string, target: number): Procedure<Answer | undefined> {
-  let heldS = 0;
-  for (let second = 0; second < PATIENCE_S && heldS < HELD_S; second += 1) {
+  let [now, began, reached] = [0, NaN, NaN];
+  while (!(now - began > PATIENCE_S)) {
     const waited = yield* ask('G4 S1');
     if (waited.problem) return waited;
-    const now = (yield* readBodies())[body]?.now ?? -Infinity;
-    heldS = Math.abs(now - target) < 3 ? heldS + 1 : 0;
+    const told = yield* ask('M105');
+    now = timeOf(told, now);
+    if (Number.isNaN(began)) began = now;
+    const there = Math.abs((bodiesIn(told)[body]?.now ?? -Infinity) - target) < NEAR_C;
+    if (!there) reached = NaN;
+    else if (Number.isNaN(reached)) reached = now;
+    if (now - reached >= HELD_S) return undefined;
     const moment = yield* wait();
     if (moment.problem) return moment;
   }
-  return heldS >= HELD_S
-    ? undefined
-    : { lines: [], problem: `it did not hold ${target} °C within ${PATIENCE_S} s` };
+  return { lines: [], problem: `it did not hold ${target} °C within ${PATIENCE_S} s` };
 }
 
-/** Waits for the stop, and counts the seconds from the first reading that should trip it. */
+/** Waits for the stop, and measures the time from the first reading that should trip it. */
 function* awaitStop(
   body: string,
   target: number,
   trips: (now: number, target: number) => boolean,
 ): Procedure<{ stop: string | undefined; tookS: number; gaveUp?: string }> {
-  let since = 0;
-  for (let second = 0; second < PATIENCE_S; second += 1) {
-    const waited = yield* ask('G4 S1');
-    if (waited.problem) return { stop: waited.problem, tookS: since };
-    const told = yield* ask('M105');
-    if (told.problem) return { stop: told.problem, tookS: since };
-    const now = Number(replies(told, 'heat').find(({ values }) => values['body'] === body)?.values['now']);
-    since = trips(now, target) ? since + 1 : 0;
+  let [now, began, since] = [0, NaN, NaN];
+  const took = () => (Number.isNaN(since) ? 0 : now - since);
+  while (!(now - began > PATIENCE_S)) {
+    for (const line of ['G4 S1', 'M105']) {
+      const answer = yield* ask(line);
+      now = timeOf(answer, now);
+      if (answer.problem) return { stop: answer.problem, tookS: took() };
+      if (Number.isNaN(began)) began = now;
+      if (line !== 'M105') continue;
+      if (!trips(bodiesIn(answer)[body]?.now ?? target, target)) since = NaN;
+      else if (Number.isNaN(since)) since = now;
+    }
     const moment = yield* wait();
-    if (moment.problem) return { stop: undefined, tookS: since, gaveUp: moment.problem };
+    if (moment.problem) return { stop: undefined, tookS: took(), gaveUp: moment.problem };
   }
-  return { stop: undefined, tookS: since };
+  return { stop: undefined, tookS: took() };
 }
 
 const STOPPED = /^stopped: /;
@@ -191,7 +208,7 @@ function judge(facts: Facts, { name }: Sensed, withinS: number, { stop, tookS, a
   const heats = Object.entries(after).filter(([, { duty, target }]) => duty > 0 || target > 0);
   const evidence = [
     stop ?? 'it never stopped',
-    `${tookS} s after the reading was out of its bounds; ${withinS} s at most`,
+    `${tookS.toFixed(0)} s after the reading was out of its bounds; ${withinS} s at most`,
     ...Object.entries(after).map(([body, { duty, target }]) => `${body}: target ${target} °C, heated ${Math.round(duty * 100)} %`),
     `then it said: ${state ?? 'nothing'}`,
   ];

@@ -1,7 +1,15 @@
 import { ask, ended, type Procedure, type Run, seen, tell, wait } from '../bringup/procedure';
 import { type Facts, partFor } from '../machine/facts';
 import { isMains } from '../parts/part';
-import { type BodyReadings, canHeat, heatedBodies, heatLine, readBodies, type Sensed } from './bodies';
+import {
+  bodiesIn,
+  type BodyReadings,
+  canHeat,
+  heatedBodies,
+  heatLine,
+  readBodies,
+  type Sensed,
+} from './bodies';
 import { type Cause, found, type Proof, proof, proven, type Verdict } from './proof';
 
 /** How far a body is warmed to see that it warms, in °C. */
@@ -49,12 +57,18 @@ const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
   ],
 }; // prettier-ignore
 
+/** What was read, and when by the machine's clock, in s. */
+interface Timed {
+  atS: number;
+  bodies: BodyReadings;
+}
+
 interface Warming {
   /** Some seconds before heat was asked for, and just then. */
   idle: BodyReadings;
   before: BodyReadings;
-  /** One each second. */
-  readings: BodyReadings[];
+  /** About one each second, from when heat was asked for. */
+  readings: Timed[];
   after: BodyReadings;
   /** What ended it early, as the board said it: its guard acts when nothing warms. */
   stop: string | undefined;
@@ -121,9 +135,9 @@ function* warm(body: string, riseC: number, deadline: number): Run<Warming> {
   // Asked for more than it is watched for, so that it is not held back near its target.
   const on = yield* ask(heatLine(body, from + 2 * riseC));
   if (on.problem) return ended(on);
-  const readings: BodyReadings[] = [];
+  const readings: Timed[] = [{ atS: on.atS ?? 0, bodies: before }];
   let stop: string | undefined;
-  for (let second = 0; second < deadline; second += 1) {
+  for (let last = readings[0]; last && last.atS - (on.atS ?? 0) < deadline; last = readings.at(-1)) {
     stop = (yield* ask('G4 S1')).problem;
     if (stop !== undefined) break;
     const moment = yield* wait();
@@ -131,8 +145,9 @@ function* warm(body: string, riseC: number, deadline: number): Run<Warming> {
       yield* ask(heatLine(body, 0));
       return ended(moment);
     }
-    const now = yield* readBodies();
-    readings.push(now);
+    const told = yield* ask('M105');
+    const now = bodiesIn(told);
+    readings.push({ atS: told.atS ?? last.atS + 1, bodies: now });
     if ((now[body]?.now ?? 0) - from >= riseC || othersRise(body, before, now) >= OTHER_C) break;
   }
   yield* ask(heatLine(body, 0));
@@ -156,20 +171,29 @@ const othersRise = (body: string, before: BodyReadings, now: BodyReadings): numb
 
 function judge({ name, called }: Sensed, riseC: number, rated: number | undefined, { idle, before, readings, after, stop }: Warming): Verdict {
   const from = before[name]?.now ?? 0;
-  const rises = readings.map((reading) => (reading[name]?.now ?? from) - from);
-  const own = rises.at(-1) ?? 0;
-  const last = readings.at(-1) ?? after;
-  const moved = Object.entries(last).map(([body, { now }]) => `${body} ${(before[body]?.now ?? now).toFixed(1)} → ${now.toFixed(1)} °C in ${readings.length} s`);
+  const last = readings.at(-1) ?? { atS: 0, bodies: after };
+  const own = (last.bodies[name]?.now ?? from) - from;
+  const inS = Math.round(last.atS - (readings[0]?.atS ?? 0));
+  const moved = Object.entries(last.bodies).map(([body, { now }]) => `${body} ${(before[body]?.now ?? now).toFixed(1)} → ${now.toFixed(1)} °C in ${inS} s`);
   const evidence = [...(stop === undefined ? [] : [stop]), ...moved];
   if (from - (idle[name]?.now ?? from) > STUCK_C) return found('stuck', `${called} rose before heat was asked for`, ...evidence);
-  if (othersRise(name, before, last) >= OTHER_C) return found('other', ...evidence);
+  if (othersRise(name, before, last.bodies) >= OTHER_C) return found('other', ...evidence);
   if (own < FROM_C) return found('none', ...evidence);
   if (stop !== undefined) return found('hardly', ...evidence);
   if (own < riseC) return found('slow', ...evidence);
   if ((after[name]?.duty ?? 0) > 0) return found('stuck', ...evidence, 'asked for none, it is still switched on');
   if (rated === undefined) return proven(...evidence, 'how fast its heater should warm it is not known');
-  const took = rises.length - rises.findIndex((rise) => rise >= FROM_C);
-  const pace = `${took} s for the last ${riseC - FROM_C} °C; its watts say about ${rated.toFixed(0)} s`;
+  const took = metAt(readings, name, from + riseC) - metAt(readings, name, from + FROM_C);
+  const pace = `${took.toFixed(0)} s for the last ${riseC - FROM_C} °C; its watts say about ${rated.toFixed(0)} s`;
   if (took > SLOW * rated + 2) return found('slow', ...evidence, pace);
   return took < FAST * rated - 1 ? found('fast', ...evidence, pace) : proven(...evidence, pace);
 } // prettier-ignore
+
+/** When a temperature was first met, in s, by a straight line between the readings beside it. */
+function metAt(readings: readonly Timed[], body: string, c: number): number {
+  const met = readings.findIndex(({ bodies }) => (bodies[body]?.now ?? -Infinity) >= c);
+  const [a, b] = [readings[met - 1], readings[met]];
+  if (!a || !b) return b?.atS ?? 0;
+  const [low, high] = [a.bodies[body]?.now ?? c, b.bodies[body]?.now ?? c];
+  return high > low ? a.atS + ((c - low) / (high - low)) * (b.atS - a.atS) : b.atS;
+}

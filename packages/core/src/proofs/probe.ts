@@ -1,6 +1,7 @@
 import {
   ask,
   choose,
+  confirm,
   type Choice,
   ended,
   type HandWork,
@@ -111,12 +112,10 @@ const alarm = ({ id }: PlacedPart<PartOf<'probe'>>): Proof =>
     },
     function* (): Run<{ stuck: string | undefined; free: string | undefined }> {
       const work: HandWork = { do: 'press', part: id, label: 'Hold something tight under the probe' };
-      yield* tell('Hold something tight under the probe.', work);
-      const answer = yield* choose({ text: 'Is something held under it?', about: `${id} held`, choices: HELD });
-      if ('ended' in answer) return answer;
+      const held = yield* confirm('Hold something tight under the probe.', 'I hold it', work, true);
+      if ('ended' in held) return held;
       const stuck = (yield* ask('probe clear')).problem;
-      yield* tell('Take it away.', work);
-      const away = yield* choose({ text: 'Is it taken away?', about: `${id} free`, choices: AWAY });
+      const away = yield* confirm('Take it away.', 'It is away', work, false);
       if ('ended' in away) return away;
       const free = (yield* ask('probe clear')).problem;
       const at = replies(yield* ask('M119'), 'switch')[0]?.values['probe'];
@@ -127,5 +126,3 @@ const alarm = ({ id }: PlacedPart<PartOf<'probe'>>): Proof =>
       return free === undefined ? proven(`held: ${stuck}`, 'freed: it says nothing more') : found('stays stuck', `held: ${stuck}`, `freed: ${free}`);
     },
   ); // prettier-ignore
-const HELD: readonly Choice[] = [{ id: 'held', label: 'Yes, I hold it' }];
-const AWAY: readonly Choice[] = [{ id: 'free', label: 'Yes, it is away' }];

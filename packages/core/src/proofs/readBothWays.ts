@@ -19,7 +19,7 @@ export interface ReadStates {
   gaveUp: boolean;
   /** It was read as worked although nobody touched it. */
   untouched?: boolean;
-  /** Looks at which it read both at once. */
+  /** Looks in a row, to the last one, at which it read both. */
   mixed?: number;
 }
 
@@ -37,7 +37,7 @@ export const switchInput = (part: string, value: string): ReadInput => ({ part, 
 
 /** Readings one after another that have to agree: what reads by chance agrees seldom. */
 const AGREE = 16;
-/** So many looks at which it read both at once, and it is no switch. */
+/** So many looks in a row at which it read both, and it is no switch. */
 const MOST_MIXED = 3;
 const MOST_CHANGES = 12;
 const MIXED = 'both by turns';
@@ -66,15 +66,16 @@ export function* readBothWays(input: ReadInput, work: HandWork, text: string): R
     if ('ended' in looked) return looked;
     const { state } = looked;
     // A contact bounces for a moment when it is worked; one that goes on has no hold.
-    if (state === MIXED) mixed += 1;
-    else if (states.at(-1) !== state) {
+    mixed = state === MIXED ? mixed + 1 : 0;
+    if (state !== MIXED && states.at(-1) !== state) {
       states.push(state);
       if (states.length === 1 && state === worked) {
         const why = yield* whyWorked(input);
         if ('ended' in why) return why;
         if (why.chosen === 'free') return seen({ states, gaveUp: false, untouched: true });
-      }
-      if (states.length === 2) yield* tell(text, work);
+        yield* tell('Take it off, so that it is free.', work);
+      } else if (state === worked) yield* tell(`Read as ${state}. Now the other way again.`, work);
+      else if (states.length > 1) yield* tell(`Read as ${state}. ${text}`, work);
     }
     if (states.join(' ').endsWith(`${rest} ${worked} ${rest}`)) return seen({ states, gaveUp: false, mixed });
     if (mixed > MOST_MIXED || states.length > MOST_CHANGES) return seen({ states, gaveUp: false, mixed });

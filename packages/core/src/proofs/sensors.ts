@@ -1,4 +1,4 @@
-import { ask, ended, type HandWork, type Run, seen, tell, wait } from '../bringup/procedure';
+import { ask, confirm, ended, type HandWork, type Run, seen, tell, wait } from '../bringup/procedure';
 import type { Facts } from '../machine/facts';
 import { type BodyReadings, readBodies, type Sensed, sensedBodies } from './bodies';
 import { type Cause, found, type Proof, proof, proven } from './proof';
@@ -85,7 +85,7 @@ function* warmByHand(work: HandWork): Run<Moved> {
   for (;;) {
     const rises = risesOf(before, yield* readBodies());
     if (Math.max(...Object.values(rises)) >= MOVED_C) {
-      yield* tell('Let go of it.', work);
+      yield* confirm('Let go of it.', 'I let go', work, false);
       return seen({ rises, gaveUp: false });
     }
     if ((yield* wait()).problem) return seen({ rises, gaveUp: true });

@@ -19,9 +19,15 @@ import { numberOf } from '@jolly/core/settings/setting';
 import { resolve } from '@jolly/core/machine/facts';
 import { expose } from 'comlink';
 
+/** A line with the bench's clock when it was there, in s. */
+export interface HeardLine {
+  line: string;
+  atS: number;
+}
+
 /** What the bench tells the interface, gathered over a short while. */
 export interface BenchNews extends BenchLook {
-  lines: string[];
+  lines: HeardLine[];
   /** Blocks of the card that the firmware wrote. */
   written: [number, Uint8Array][];
   /** The stored settings, when the firmware wrote them. */
@@ -39,7 +45,12 @@ const BUSY_MS = 28;
 let bench: RecordedBench | undefined;
 let timer: ReturnType<typeof setInterval> | undefined;
 let pace: Pace = 1;
-let lines: string[] = [];
+let lines: HeardLine[] = [];
+/** A test is under way; so many lines that were sent are not answered yet. */
+let stepping = false;
+let unanswered = 0;
+let reporting: ((news: BenchNews) => void) | undefined;
+const CLOSING = /^(done$|error: |stopped: )/;
 let storeWritten = false;
 let written: [number, Uint8Array][] = [];
 
@@ -58,11 +69,18 @@ function pulse(report: (news: BenchNews) => void): void {
   const deadline = performance.now() + BUSY_MS;
   // As fast as can be only while something moves or heats: hours of standing idle would help nobody, and could not be proven from.
   const factor = Number.isFinite(pace) || works(bench) ? pace : 1;
-  let left = (factor * PULSE_MS) / 1000;
+  // While a test goes on, what it waits for is run at once; between, the clock hardly moves.
+  let left = (stepping && pace > 1 ? PULSE_MS : factor * PULSE_MS) / 1000;
   while (left > 1e-9 && performance.now() < deadline) {
     bench.advance(Math.min(left, SLICE_S));
     left -= SLICE_S;
   }
+  tell(report);
+}
+
+/** Tells what has come since it was told last. */
+function tell(report: (news: BenchNews) => void): void {
+  if (!bench) return;
   const display = bench.display();
   report({
     lines,
@@ -75,6 +93,20 @@ function pulse(report: (news: BenchNews) => void): void {
   lines = [];
   written = [];
   storeWritten = false;
+}
+
+function hear(line: string): void {
+  lines.push({ line, atS: bench?.nowS() ?? 0 });
+  if (CLOSING.test(line)) unanswered = Math.max(0, unanswered - 1);
+}
+
+/** Runs on until everything that was sent is answered, in pieces, so that a stop gets through. */
+function step(): void {
+  if (!bench || !reporting || unanswered === 0) return;
+  const deadline = performance.now() + BUSY_MS;
+  while (unanswered > 0 && performance.now() < deadline) bench.advanceUntil(() => unanswered === 0, SLICE_S);
+  if (unanswered > 0) setTimeout(step, 0);
+  else tell(reporting);
 }
 
 let put: PrintCard | undefined;
@@ -105,24 +137,33 @@ const worker = {
       ...(begins && { begins }),
       ...(put && { card: blocksOf(put) }),
       hostBaud,
-      onLine: (line) => void lines.push(line),
+      onLine: hear,
       // In brackets: it is the bench that speaks, not the image.
-      onNotice: (notice) => void lines.push(`(bench: ${notice})`),
+      onNotice: (notice) => void lines.push({ line: `(bench: ${notice})`, atS: bench?.nowS() ?? 0 }),
       onStore: () => (storeWritten = true),
     });
+    reporting = report;
     timer = setInterval(() => pulse(report), PULSE_MS);
     return 'silent' in bench.running ? { silent: bench.running.silent } : {};
   },
   powerOff(): void {
     clearInterval(timer);
     bench = undefined;
+    reporting = undefined;
     lines = [];
   },
   setPace(wanted: Pace): void {
     pace = wanted;
   },
+  setStepping(on: boolean): void {
+    stepping = on;
+    unanswered = 0;
+  },
   send(line: string): void {
     bench?.send(line);
+    if (!stepping || pace <= 1 || !bench) return;
+    unanswered += 1;
+    step();
   },
   hand(act: HandAct): void {
     bench?.hand(act);

@@ -31,12 +31,13 @@ export function workerLink(
           for (const [block, bytes] of written) card?.written.set(block, bytes);
           told.look(look);
           if (store) told.store(store);
-          lines.forEach(hear);
+          for (const { line, atS } of lines) hear(line, atS);
         }),
       ),
     // A worker that is ended never answers.
     close: () => thread.terminate(),
     writeLine: (line) => void remote.send(line),
+    setStepping: (on) => void remote.setStepping(on),
     setPace: (pace) => void remote.setPace(pace),
     turn: (steps) => void remote.turn(steps),
     press: () => void remote.press(),

@@ -1,6 +1,5 @@
 import { Modal } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
-import { useState } from 'react';
 import css from './ArmsLength.module.css';
 
 export interface ArmsStep {
@@ -16,13 +15,19 @@ export function ArmsLength({
   steps,
   open,
   onClose,
+  at,
+  setAt,
+  slot,
 }: {
   title: string;
   steps: ArmsStep[];
   open: boolean;
   onClose: () => void;
+  at: number;
+  setAt: (make: (now: number) => number) => void;
+  /** Told where a station may show what belongs to the step. */
+  slot: (element: HTMLElement | null) => void;
 }) {
-  const [at, setAt] = useState(0);
   const step = steps[Math.min(at, steps.length - 1)];
   const go = (by: number) => setAt((now) => Math.max(0, Math.min(steps.length - 1, now + by)));
   useHotkeys(
@@ -56,6 +61,8 @@ export function ArmsLength({
             </p>
           )}
           <p className={css.act}>{step.act}</p>
+          {/* What a station does here keeps its keys for itself. */}
+          <div ref={slot} className={css.slot} onKeyDown={(event) => event.stopPropagation()} />
           <div className={css.buttons}>
             <button onClick={() => go(-1)} disabled={at === 0}>
               Back <kbd>backspace</kbd>

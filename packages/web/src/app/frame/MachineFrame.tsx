@@ -58,6 +58,8 @@ function Frame({ whenShown }: { whenShown: () => void }) {
   const [keysOpen, setKeysOpen] = useState(false);
   const [armsOpen, setArmsOpen] = useState(false);
   const [armsSteps, setArmsSteps] = useState<ArmsStep[]>([]);
+  const [armsAt, setArmsAt] = useState(0);
+  const [armsSlot, setArmsSlot] = useState<HTMLElement | null>(null);
   const { known, lookups } = useKnownOf(id, job.lookups);
   const allKnown = lookups.every(({ state }) => state === 'known');
   // A station that was on the screen keeps what was typed in it while a new job is being worked out.
@@ -68,8 +70,13 @@ function Frame({ whenShown }: { whenShown: () => void }) {
   }, [shown, whenShown]);
   const stations = progressOf({ workbench, job, ...known });
   const stationFrame = useMemo(
-    () => ({ ...known, setArmsSteps, openArms: () => setArmsOpen(true) }),
-    [known],
+    () => ({
+      ...known,
+      setArmsSteps,
+      openArms: () => setArmsOpen(true),
+      arms: armsSlot ? { slot: armsSlot, at: armsAt } : undefined,
+    }),
+    [known, armsSlot, armsAt],
   );
   const running = bench.power.state === 'on' && bench.power.silent === undefined;
 
@@ -127,6 +134,9 @@ function Frame({ whenShown }: { whenShown: () => void }) {
         steps={armsSteps}
         open={armsOpen}
         onClose={() => setArmsOpen(false)}
+        at={armsAt}
+        setAt={setArmsAt}
+        slot={setArmsSlot}
       />
     </div>
   );

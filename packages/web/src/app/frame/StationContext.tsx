@@ -7,6 +7,8 @@ export interface StationFrame extends Omit<Known, 'workbench' | 'job'> {
   /** Steps the station's procedure can show at arm's length. */
   setArmsSteps(steps: ArmsStep[]): void;
   openArms(): void;
+  /** Where a station shows what belongs to the step at arm's length, and which step that is; nothing while it is closed. */
+  arms: { slot: HTMLElement; at: number } | undefined;
 }
 
 export const StationContext = createContext<StationFrame | undefined>(undefined);

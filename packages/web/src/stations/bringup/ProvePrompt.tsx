@@ -31,9 +31,11 @@ export function ProvePrompt({
             {label}
           </Button>
         ))}
-        <Button size="sm" variant="default" onClick={giveUp}>
-          Give up on this step
-        </Button>
+        {!prompt.over && (
+          <Button size="sm" variant="default" onClick={giveUp}>
+            Give up on this step
+          </Button>
+        )}
       </div>
     </section>
   );

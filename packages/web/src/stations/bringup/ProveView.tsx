@@ -15,6 +15,7 @@ import { useDraft } from '../../ui/useDraft';
 import { Refused } from '../../ui/Refused';
 import css from './BringUpStation.module.css';
 import { Actions } from './Actions';
+import { ArmsProving } from './ArmsProving';
 import { BenchHands } from './BenchHands';
 import { FaultDrawer } from './FaultDrawer';
 import { proofSlips } from './proofSlips';
@@ -56,6 +57,9 @@ export function ProveView({ choose }: { choose: ReactNode }) {
     answer(chosen);
   };
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
+  const stopped = bench.readings['state']?.values['doing'] === 'stopped';
+  /** A machine that has stopped answers nothing that is tested. */
+  const ready = awake && (!stopped || running !== undefined);
   const reported = useReported(bench.ask, awake, running === undefined);
   const recordSlips = useRecordSlips({
     ...(awake && bench.store && { store: bench.store }),
@@ -79,6 +83,16 @@ export function ProveView({ choose }: { choose: ReactNode }) {
         <Refused why={unwritten} />
         <Power awake={awake} />
         {prompt && <ProvePrompt prompt={prompt} answer={say} giveUp={giveUp} />}
+        <ArmsProving
+          steps={steps}
+          proofs={proofs?.proofs ?? []}
+          awake={ready}
+          running={running}
+          prompt={prompt}
+          run={(step) => void run(step)}
+          answer={say}
+          giveUp={giveUp}
+        />
         <SensorTable proofs={proofs?.proofs ?? []} />
         <div className={css.two}>
           <div className={css.table}>
@@ -118,7 +132,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
           ...proofSlips(machine.id, {
             steps,
             proofs: proofs?.proofs ?? [],
-            awake,
+            awake: ready,
             running,
             run: (step) => void run(step),
           }),
@@ -127,6 +141,9 @@ export function ProveView({ choose }: { choose: ReactNode }) {
         checking={recordSlips.checking}
         empty="Nothing can be proven before an image is flashed."
       >
+        {stopped && running === undefined && (
+          <p>The machine has stopped. Read why, wake it, and go on testing; what moves is homed anew.</p>
+        )}
         {!board?.imageHash && <p>Nothing is flashed yet. The board has nothing to run.</p>}
       </Docket>
     </>

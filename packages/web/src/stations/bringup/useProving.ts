@@ -1,5 +1,5 @@
 import type { HandWork, Question } from '@jolly/core/bringup/procedure';
-import type { Proof } from '@jolly/core/proofs/proof';
+import type { Judged, Proof } from '@jolly/core/proofs/proof';
 import { runProcedure } from '@jolly/session/runProcedure';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
@@ -9,15 +9,20 @@ import { useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
 import { useBench } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
+import { actOf } from './handWork';
 
 /** How long a switch is left alone between two looks at it, in milliseconds. */
 const POLL_MS = 120;
+/** The same while the bench runs faster than real time. */
+const SHORT_MS = 20;
 
 /** What a person is told or asked while a proof goes on. */
 export interface Prompt {
   text: string;
   work?: HandWork;
   question?: Question;
+  /** Nothing is asked any more. */
+  over?: true;
 }
 
 /** Runs one proof at a time, with what a person is asked to do meanwhile, and writes its outcome down. */
@@ -41,22 +46,30 @@ export function useProving() {
     const question = prompt?.question;
     if (question && chosen !== undefined)
       write('done', `${question.text} ${question.choices.find(({ id }) => id === chosen)?.label ?? ''}`);
+    if (question?.hand && chosen !== undefined) bench.hand(actOf(question.hand.work, question.hand.on));
     answering.current?.(chosen);
     answering.current = undefined;
     setPrompt({ text: 'Going on.' });
   };
   const run = async (step: Proof) => {
     setRunning(step.id);
+    bench.setStepping(true);
     givenUp.current = false;
     const result = await runProcedure(step.run(board?.image), {
       ask: bench.ask,
       tell: (text, work) => setPrompt({ text, ...(work && { work }) }),
       choose: (question) => (givenUp.current ? Promise.resolve(undefined) : choose(question)),
-      moment: () => new Promise((resolve) => setTimeout(resolve, POLL_MS)),
+      moment: () => new Promise((resolve) => setTimeout(resolve, bench.pace > 1 ? SHORT_MS : POLL_MS)),
       givenUp: () => givenUp.current,
     });
+    bench.setStepping(false);
+    setPrompt({ text: 'The run behind it is run again before it is written down.', over: true });
+    const unwrittenWhy = await writeDown(step, result);
     setRunning(undefined);
     setPrompt(undefined);
+    setUnwritten(unwrittenWhy);
+  };
+  const writeDown = async (step: Proof, result: Judged): Promise<string | undefined> => {
     try {
       const { outcome, evidence, finding } = result;
       const recording = await bench.recording();
@@ -67,14 +80,12 @@ export function useProving() {
     } catch (error) {
       const why = whyOf(error);
       write('done', `${step.title}: nobody confirmed that the outcome was written down. ${why}`);
-      return setUnwritten(
-        `${step.title} was tested, but nobody confirmed that the outcome was written down. ${why}`,
-      );
+      return `${step.title} was tested, but nobody confirmed that the outcome was written down. ${why}`;
     }
-    setUnwritten(undefined);
     void client.invalidateQueries({ queryKey: ['entries', machine.id] });
     void client.invalidateQueries({ queryKey: ['machines'] });
     write('done', `${step.title}: ${result.outcome === 'proven' ? 'proven' : 'not so'}`);
+    return undefined;
   };
   const giveUp = () => {
     givenUp.current = true;

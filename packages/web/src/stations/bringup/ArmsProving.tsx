@@ -1,0 +1,92 @@
+import type { Proof as Outcome } from '@jolly/contract/endpoints/board';
+import type { Proof } from '@jolly/core/proofs/proof';
+import { unreadyFor } from '@jolly/core/proofs/proofs';
+import { standsIn } from '@jolly/bench';
+import { useHotkeys } from '@mantine/hooks';
+import { createPortal } from 'react-dom';
+import { useStation } from '../../app/frame/StationContext';
+import { useBench } from '../../bench/BenchProvider';
+import css from './ArmsProving.module.css';
+import { actOf } from './handWork';
+import type { Prompt } from './useProving';
+
+interface Proving {
+  steps: readonly Proof[];
+  proofs: readonly Outcome[];
+  awake: boolean;
+  running: string | undefined;
+  prompt: Prompt | undefined;
+  run: (step: Proof) => void;
+  answer: (chosen: string) => void;
+  giveUp: () => void;
+}
+
+/** The step at arm's length, tested there: `p` tests it, a number answers, `g` gives up. */
+export function ArmsProving(proving: Proving) {
+  const { arms } = useStation();
+  const step = arms && proving.steps[arms.at];
+  return step ? createPortal(<Step step={step} {...proving} />, arms.slot) : null;
+}
+
+interface Key {
+  key: string;
+  label: string;
+  act: () => void;
+}
+
+function Step({ step, ...proving }: Proving & { step: Proof }) {
+  const { steps, proofs, running, prompt } = proving;
+  const proof = proofs.find((entry) => entry.step === step.id);
+  const first = unreadyFor(step, { steps, proofs });
+  const keys = useStepKeys(step, first.length === 0, proving);
+  useHotkeys(
+    keys.map(({ key, act }) => [key, act]),
+    [],
+  );
+  return (
+    <div className={css.step}>
+      {running === step.id && prompt && (
+        <p className={css.prompt} role="status">
+          {prompt.text}
+        </p>
+      )}
+      {running !== step.id && <p className={css.state}>{stateOf(proof, first, proving.awake)}</p>}
+      <div className={css.keys}>
+        {keys.map(({ key, label, act }) => (
+          <button key={key} type="button" onClick={act}>
+            {label} <kbd>{key}</kbd>
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function stateOf(proof: Outcome | undefined, first: readonly { title: string }[], awake: boolean): string {
+  if (first.length > 0) return `First: ${first.map(({ title }) => title).join('; ')}.`;
+  if (proof) return `${proof.outcome === 'proven' ? 'Proven' : 'Not so'}: ${proof.evidence.join('; ')}`;
+  return awake ? 'Not tested yet.' : 'The power is off. Switch it on at Bring-up.';
+}
+
+/** What can be done at a step now, each by its key. */
+function useStepKeys(
+  step: Proof,
+  ready: boolean,
+  { awake, running, prompt, run, answer, giveUp }: Proving,
+): Key[] {
+  const { hands, hand } = useBench();
+  if (running === undefined)
+    return awake && ready ? [{ key: 'p', label: 'Test it', act: () => run(step) }] : [];
+  if (running !== step.id || !prompt) return [];
+  const { work, question } = prompt;
+  const on = work && standsIn(hands, actOf(work, true));
+  return [
+    ...(work ? [{ key: 'h', label: on ? 'Let go' : work.label, act: () => hand(actOf(work, !on)) }] : []),
+    ...(question?.choices ?? []).map(({ id, label }, index) => ({
+      key: `${index + 1}`,
+      label,
+      act: () => answer(id),
+    })),
+    ...(prompt.over ? [] : [{ key: 'g', label: 'Give up', act: giveUp }]),
+  ];
+}
