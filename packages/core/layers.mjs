@@ -20,6 +20,7 @@ const layers = {
     'flash',
     'bringup',
     'proofs',
+    'firstPower',
     'calibration',
     'slicer',
     'checks',

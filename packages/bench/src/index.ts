@@ -13,6 +13,7 @@ export * from './hands/hands';
 export * from './hands/linkAround';
 export * from './link/benchLink';
 export * from './link/link';
+export * from './meter/benchMeter';
 export * from './plant/plant';
 export * from './plant/truth';
 export * from './recording/recording';

@@ -4,6 +4,7 @@ import { board } from './endpoints/board';
 import { boardTypes } from './endpoints/boardTypes';
 import { builds } from './endpoints/builds';
 import { costs } from './endpoints/costs';
+import { firstPower } from './endpoints/firstPower';
 import { descriptions } from './endpoints/descriptions';
 import { jobs } from './endpoints/jobs';
 import { keeping } from './endpoints/kept';
@@ -15,6 +16,7 @@ export const CONTRACT = {
   ...machines,
   ...builds,
   ...costs,
+  ...firstPower,
   ...board,
   ...jobs,
   ...keeping,

@@ -10,11 +10,13 @@ export type HeatCurve = readonly CurvePoint[];
 
 /** So many points are kept: at two a second, about ten minutes. */
 const MOST_POINTS = 1200;
+/** Points lie so far apart at least, in s: a board that is asked more often fills no curve. */
+const LEAST_APART_S = 0.25;
 
-/** The curve with what the board says now; the same when no time has passed or it says no temperature. */
+/** The curve with what the board says now; the same when hardly any time has passed or it says no temperature. */
 export function withPoint(curve: HeatCurve, readings: BoardReadings, s: number): HeatCurve {
   const last = curve.at(-1);
-  if (last && s <= last.s) return curve;
+  if (last && s - last.s < LEAST_APART_S) return curve;
   const bodies = Object.fromEntries(
     Object.entries(readings).flatMap(([key, { values }]) => {
       const body = /^heat (\w+)$/.exec(key)?.[1];

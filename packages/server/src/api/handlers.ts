@@ -22,6 +22,7 @@ import * as flash from '../app/flash';
 import * as job from '../app/job';
 import { keepFile, keepFromBoard } from '../app/keep';
 import { theMachine } from '../app/known';
+import * as firstPower from '../app/firstPower';
 import * as machines from '../app/machines';
 import { addPart, thePart } from '../app/ownParts';
 import * as photos from '../app/photos';
@@ -70,6 +71,8 @@ export function handlers(context: Context, work: Work): Handlers {
     ...ofBoardTypes(context),
     ...ofBuilds(context, work),
     ...ofBoards(context),
+    powerNotes: ({ params }) => firstPower.powerNotes(context, params.id),
+    notePower: ({ params, body }) => firstPower.notePower(context, params.id, body),
     ...ofJobs(context),
     ...ofKept(context),
     ...ofPhotos(context),

@@ -2,7 +2,7 @@ import { BRING_UP_VIEWS } from '@jolly/session/bringUpViews';
 import { useSearchParams } from 'react-router';
 import { NotTakenOver } from '../../job/NotTakenOver';
 import { SectionList } from '../../ui/SectionList';
-import css from './BringUpStation.module.css';
+import { FirstPowerView } from './FirstPowerView';
 import { ProofSheetView } from './ProofSheetView';
 import { ProveView } from './ProveView';
 
@@ -22,5 +22,7 @@ export function BringUpStation() {
       <NotTakenOver>What is powered here is the board of the machine file.</NotTakenOver>
     </>
   );
-  return view === 'sheet' ? <ProofSheetView choose={choose} /> : <ProveView choose={choose} />;
+  const views = { power: FirstPowerView, prove: ProveView, sheet: ProofSheetView };
+  const View = views[view];
+  return <View choose={choose} />;
 }

@@ -1,6 +1,6 @@
 import type { PlantView } from '@jolly/bench';
 import type { MapPoint } from '@jolly/core/bringup/boardReading';
-import { type Facts, partsOf } from '@jolly/core/machine/facts';
+import type { Facts } from '@jolly/core/machine/facts';
 import { Eyes } from './Eyes';
 import css from './MachineView.module.css';
 

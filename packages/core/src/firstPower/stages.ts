@@ -1,0 +1,125 @@
+import { supplyVolts } from '../board/board';
+import { parseNet } from '../board/net';
+import type { SupplySource } from '../board/net';
+import type { Cause } from '../proofs/proof';
+import type { Facts } from '../machine/facts';
+import { partsOf, socketOf } from '../machine/facts';
+import { isMains } from '../parts/part';
+import type { Bounds } from './metering';
+
+/** Something to look at or to do, ticked by whoever did. */
+export interface Look {
+  id: string;
+  what: string;
+}
+
+/** A rail to measure with the power on, in V. */
+export interface RailRow {
+  id: string;
+  what: string;
+  from: string;
+  to: string;
+  bounds: Bounds;
+  expect: string;
+  causes: readonly (Bounds & Cause)[];
+}
+
+/** One stage of the first power: what is done, what is measured, and when to stop. */
+export interface Stage {
+  id: 'before' | 'usb' | 'supply';
+  title: string;
+  caution: string;
+  looks: Look[];
+  rails: RailRow[];
+  /** When the power goes off at once. */
+  stopSigns: string;
+}
+
+const STOP_SIGNS =
+  'A smell, smoke, a part too hot to touch, a rail too low or too high, a lamp that stays dark: switch off, unplug, and look for the cause before you try again.';
+/** Share by which a rail may differ. */
+const SHARE: Readonly<Record<SupplySource, number>> = { '3v3': 0.05, '5v': 0.05, '12v': 0.05, vin: 0.05 };
+
+/** The first power of a machine in stages; what a board cannot do is left out. */
+export function powerStages(facts: Facts): Stage[] {
+  const usb = facts.board.jumpers?.find(({ sets }) => sets === 'usb power');
+  return [
+    {
+      id: 'before', title: 'Before there is power', caution: 'Unplug the supply. A charge can kill a board: touch bare metal of a radiator or tap first.',
+      looks: looksBefore(facts), rails: [], stopSigns: '',
+    },
+    ...(usb
+      ? [{
+          id: 'usb' as const, title: 'USB alone', caution: 'Heaters and motors stay without supply. Plug and unplug nothing else while USB is in.',
+          looks: [
+            { id: 'usb-jumper', what: `${usb.id}: ${usb.positions.find(({ power }) => power === 'usb')?.means ?? 'the logic runs from USB'}.` },
+            { id: 'usb-lamp', what: 'USB in: its lamp is lit, nothing smells, nothing grows hot within a minute.' },
+          ],
+          rails: rails(facts, ['5v', '3v3']),
+          stopSigns: STOP_SIGNS,
+        }]
+      : []),
+    {
+      id: 'supply', title: 'The supply, motors idle', caution: 'Keep a hand on the supply’s switch. Plug no motor and no driver while there is power.',
+      looks: [
+        ...(usb ? [{ id: 'supply-jumper', what: `USB out. ${usb.id}: ${usb.positions.find(({ power }) => power === 'supply')?.means ?? 'the logic runs from the supply'}.` }] : []),
+        { id: 'supply-lamp', what: 'Supply on for ten seconds, then off: its lamp was lit, no smell, no part too hot to touch.' },
+        { id: 'supply-idle', what: 'Supply on again: no motor turns, no fan or heater runs that nobody asked.' },
+      ],
+      rails: rails(facts, ['vin', '12v', '5v', '3v3']),
+      stopSigns: STOP_SIGNS,
+    },
+  ];
+} // prettier-ignore
+
+function looksBefore(facts: Facts): Look[] {
+  const { board, machine } = facts;
+  const drivers = partsOf(facts, 'driver').filter((part) => socketOf(part) !== undefined);
+  const position = (jumper: string) => machine.jumpers?.[jumper];
+  const mains = partsOf(facts, 'heater').some(({ type }) => isMains(type));
+  return [
+    ...(board.drivers === 'plugged in'
+      ? drivers.map((part) => ({
+          id: `module-${part.id}`,
+          what: `${part.type.name} of ${part.role.toUpperCase()} in ${socketOf(part)}: its marked corner on the socket’s mark, no pin beside its hole.`,
+        }))
+      : []),
+    ...(board.drivers === 'plugged in' ? [{ id: 'heat-sinks', what: 'Every module has its heat sink, and none touches a pin.' }] : []),
+    ...(board.jumpers ?? []).map(({ id, under_module: under, positions }) => {
+      const now = positions.find((entry) => entry.id === position(id));
+      return { id: `jumper-${id}`, what: `Jumper ${id}${under ? ', below the module' : ''}: ${now ? `at ${now.id}: ${now.means}` : `nobody has said where it sits; ${positions.map((entry) => `${entry.id}: ${entry.means}`).join(', or ')}`}.` };
+    }),
+    { id: 'selector', what: 'The supply’s selector, where it has one, stands at the volts of your mains.' },
+    { id: 'polarity', what: 'Plus of the supply is on plus of the board, minus on minus.' },
+    ...(mains ? [{ id: 'mains', what: 'Mains wiring of the bed follows local codes; a qualified electrician has done or seen it.' }] : []),
+  ];
+} // prettier-ignore
+
+/** Where a rail can be measured: a header that has it beside a ground. */
+function rails({ board, machine }: Facts, sources: readonly SupplySource[]): RailRow[] {
+  return sources.flatMap((source): RailRow[] => {
+    const header = board.headers.find(({ contacts }) => {
+      const nets = contacts.map((net) => parseNet(net));
+      return nets.some((net) => net.kind === 'supply' && net.source === source) && nets.some(({ kind }) => kind === 'gnd');
+    });
+    if (!header) return [];
+    const nets = header.contacts.map((net) => parseNet(net));
+    const plus = nets.findIndex((net) => net.kind === 'supply' && net.source === source) + 1;
+    const minus = nets.findIndex(({ kind }) => kind === 'gnd') + 1;
+    const volts = supplyVolts(source, machine.supply.volts_v);
+    const share = SHARE[source];
+    const bounds = { least: volts * (1 - share), most: volts * (1 + share) };
+    return [
+      {
+        id: `rail-${source}`, what: source === 'vin' ? 'Supply' : `${volts} V rail`,
+        from: `${header.id}.${plus}`, to: `${header.id}.${minus}`, bounds,
+        expect: `${bounds.least.toFixed(2)} to ${bounds.most.toFixed(2)} V`,
+        causes: [
+          { least: 0, most: 0.3, cause: 'It gets nothing: a jumper is missing, a fuse is blown', look: 'Power off. Look at the jumper that picks USB or supply, and at the fuses.', at: 'wiring' },
+          { least: 0.3, most: bounds.least, cause: 'Something pulls it down', look: 'Power off. Pull the plugs of displays, probes and servos one by one, and measure again.' },
+          { least: bounds.most, most: Infinity, cause: 'Its regulator is gone, or the supply is turned up', look: 'Power off at once. Measure the supply alone.' },
+        ],
+      },
+    ];
+  });
+} // prettier-ignore

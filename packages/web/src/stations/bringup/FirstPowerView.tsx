@@ -1,0 +1,133 @@
+import type { PowerNote } from '@jolly/contract/endpoints/firstPower';
+import { meterRows } from '@jolly/core/firstPower/metering';
+import { powerStages, type Stage } from '@jolly/core/firstPower/stages';
+import { Checkbox } from '@mantine/core';
+import { type ReactNode, useMemo } from 'react';
+import { Docket } from '../../app/docket/Docket';
+import type { Slip } from '../../app/docket/slip';
+import { useArmsSteps } from '../../app/frame/StationContext';
+import { useBench } from '../../bench/BenchProvider';
+import { Refused } from '../../ui/Refused';
+import { useWorkbench } from '../../workbench/Workbench';
+import css from './FirstPowerView.module.css';
+import { MeterTable } from './MeterTable';
+import { judged, useFirstPower } from './useFirstPower';
+
+/** First power in stages: what to look at, what to measure from which contact to which, and when to stop. */
+export function FirstPowerView({ choose }: { choose: ReactNode }) {
+  const { facts } = useWorkbench();
+  const bench = useBench();
+  const rows = useMemo(() => meterRows(facts), [facts]);
+  const stages = useMemo(() => powerStages(facts), [facts]);
+  const power = useFirstPower();
+  const { notes, note, refused } = power;
+  const said = (asked: string, expected: string) => saidOf(notes, asked, expected);
+  const measured = rows.filter((row) => judged(row, said(row.id, row.expect))?.fits);
+  useArmsSteps([
+    ...stages.flatMap(({ title, caution, looks }) =>
+      looks.map(({ id, what }) => ({ title, act: what, caution, done: said(id, what) !== undefined })),
+    ),
+    ...rows.map((row) => ({
+      title: row.what,
+      act: `From ${row.from} to ${row.to}, ${row.how}. Expect ${row.expect}.`,
+      done: judged(row, said(row.id, row.expect))?.fits === true,
+    })),
+  ]);
+  return (
+    <>
+      <main className="bench">
+        {choose}
+        <Refused why={refused} />
+        {stages.map((stage) => (
+          <section key={stage.id} className={css.stage} aria-label={stage.title}>
+            <h2>{stage.title}</h2>
+            <p className={css.caution}>
+              <b>Caution:</b> {stage.caution}
+            </p>
+            <Looks stage={stage} notes={notes ?? []} note={note} />
+            {stage.id === 'before' && (
+              <>
+                <h3>
+                  Measure, the power off: {measured.length} of {rows.length} fit
+                </h3>
+                {bench.live && <p className="soft">Ohms are measured with the power off. Switch it off first.</p>}
+                <MeterTable rows={rows} unit="Ω" power={power} live={bench.live} />
+              </>
+            )}
+            {stage.rails.length > 0 && (
+              <>
+                <h3>Measure its rails, the power on</h3>
+                <MeterTable rows={stage.rails.map((rail) => ({ ...rail, id: `${stage.id} ${rail.id}`, how: 'red to the first, black to the second' }))} unit="V" power={power} live={bench.live} />
+              </>
+            )}
+            {stage.stopSigns && (
+              <p>
+                <b>Stop signs:</b> {stage.stopSigns}
+              </p>
+            )}
+          </section>
+        ))}
+        <p className="soft">
+          Then prove it: nothing is plugged any more, and every part is tried one after the other.
+        </p>
+      </main>
+      <Docket
+        title="To settle"
+        slips={notes ? powerSlips(rows, stages, notes) : []}
+        checking={notes === undefined}
+        empty="Everything was looked at and measured, and fits."
+      />
+    </>
+  );
+} // prettier-ignore
+
+const saidOf = (
+  notes: readonly PowerNote[] | undefined,
+  asked: string,
+  expected: string,
+): string | undefined => notes?.find((entry) => entry.asked === asked && entry.expected === expected)?.said;
+
+function Looks({ stage, notes, note }: { stage: Stage; notes: readonly PowerNote[]; note: ReturnType<typeof useFirstPower>['note'] }) {
+  return (
+    <ul className={css.looks}>
+      {stage.looks.map(({ id, what }) => (
+        <li key={id}>
+          <Checkbox
+            label={what}
+            checked={saidOf(notes, id, what) !== undefined}
+            onChange={(event) => void note(id, what, event.currentTarget.checked ? 'seen' : null)}
+          />
+        </li>
+      ))}
+    </ul>
+  );
+} // prettier-ignore
+
+/** What does not fit first, then what is still to be looked at and measured. */
+function powerSlips(
+  rows: ReturnType<typeof meterRows>,
+  stages: readonly Stage[],
+  notes: readonly PowerNote[],
+): Slip[] {
+  const rails = stages.flatMap(({ id, rails: all }) => all.map((rail) => ({ ...rail, id: `${id} ${rail.id}` })));
+  const wrong = [...rows, ...rails].flatMap((row): Slip[] => {
+    const said = saidOf(notes, row.id, row.expect);
+    const verdict = judged(row, said);
+    if (!verdict || verdict.fits) return [];
+    return [
+      {
+        id: row.id,
+        severity: 'stop',
+        what: `${row.what}: ${said} does not fit.`,
+        why: `Expected ${row.expect}. Do not go on before it is settled.`,
+        evidence: [`${row.from} to ${row.to}`],
+        causes: verdict.causes,
+        actions: [],
+      },
+    ];
+  });
+  const open = [...rows, ...rails].filter((row) => saidOf(notes, row.id, row.expect) === undefined).length;
+  const looks = stages.flatMap(({ looks: all }) => all).filter(({ id, what }) => saidOf(notes, id, what) === undefined).length;
+  const left: Slip[] = open + looks === 0 ? [] : [{ id: 'left', severity: 'todo', what: 'First power is not through.', why: `${looks} things to look at and ${open} readings are open.`, evidence: [], actions: [] }];
+  return [...wrong, ...left];
+} // prettier-ignore
