@@ -14,6 +14,7 @@ export * from './hands/linkAround';
 export * from './link/benchLink';
 export * from './link/link';
 export * from './meter/benchMeter';
+export * from './plant/live';
 export * from './plant/plant';
 export * from './plant/truth';
 export * from './recording/recording';

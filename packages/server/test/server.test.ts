@@ -218,6 +218,42 @@ describe('builds and flashes', () => {
     expect((await call('GET', '/machines/plover/entries')).body).toHaveLength(entries);
   });
 
+  it('refuses as proven what rests on steps that are not', async () => {
+    const recording = await recordedRun();
+    const answer = await call('POST', '/machines/plover/proofs', {
+      step: 'home',
+      outcome: 'proven',
+      evidence: ['homed xyz'],
+      recording,
+    });
+    expect(answer.body.error).toMatchObject({
+      code: 'not-so',
+      message: expect.stringContaining('X switch reads both ways') as string,
+    });
+    const failed = {
+      step: 'home',
+      outcome: 'failed',
+      evidence: ['it hit the frame'],
+      finding: 'refused',
+      recording,
+    };
+    const kept = (await call('POST', '/machines/plover/proofs', failed)).body;
+    expect(kept.proofs.find((proof: { step: string }) => proof.step === 'home')).toMatchObject({
+      outcome: 'failed',
+      finding: 'refused',
+    });
+  });
+
+  it('keeps what was read off a meter until it is taken back', async () => {
+    const path = '/machines/plover/first-power';
+    const reading = { asked: 'heater-hotend', expected: '14.4 Ω', said: '3.6' };
+    expect((await call('PUT', path, reading)).body).toMatchObject([reading]);
+    expect((await call('PUT', path, { ...reading, said: '14.5' })).body).toMatchObject([{ said: '14.5' }]);
+    expect((await call('PUT', path, { ...reading, said: 'x'.repeat(41) })).status).toBe(400);
+    expect((await call('PUT', path, { ...reading, said: null })).body).toEqual([]);
+    expect((await call('GET', '/machines/none/first-power')).status).toBe(404);
+  });
+
   /** A run of what is in Plover's flash, asked who it is. */
   async function recordedRun(): Promise<Recording> {
     const { machine: plover } = await machine('plover');

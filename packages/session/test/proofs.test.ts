@@ -90,6 +90,15 @@ describe('cold', () => {
   });
 });
 
+describe('a sensor by hand', () => {
+  const reads = (hotend: number) => ({ M105: [[`heat body=hotend now=${hotend} target=0.0 duty=0.00`, 'heat body=bed now=21 target=0.0 duty=0.00', 'done']] }); // prettier-ignore
+  it('sends nobody to touch what is hot', async () => {
+    const hands = tools(reads(180));
+    expect(await runProof('warm-hotend', hands)).toMatchObject({ outcome: 'failed', finding: 'refused' });
+    expect(hands.told).toEqual([]);
+  });
+});
+
 describe('switches and probe', () => {
   /** Every look reads several times; each state stands for one look. */
   const states = (input: string, ...seen: string[]) => ({

@@ -81,6 +81,13 @@ interface Moved {
 function* warmByHand(work: HandWork): Run<Moved> {
   const before = yield* readBodies();
   if (Object.keys(before).length === 0) return ended({ lines: [], problem: 'no temperature is told' });
+  const hot = Object.entries(before).find(([, { now, target }]) => now > ROOM_C[1] || target > 0);
+  // Nobody is told to touch what burns.
+  if (hot)
+    return ended({
+      lines: [],
+      problem: `${hot[0]} is at ${hot[1].now} °C: let everything cool first, it burns fingers`,
+    });
   yield* tell(`${work.label}. Hold on until a reading moves.`, work);
   for (;;) {
     const rises = risesOf(before, yield* readBodies());
@@ -114,6 +121,7 @@ const warmed = ({ name, called, sensor }: Sensed): Proof =>
       restsOn: ['board', `thermistor.${name}`, 'landing.thermistor'],
       after: ['cold'],
       causes: {
+        refused: [{ cause: 'Something is warm, or a sensor is not read', look: 'Ask for no heat, wait until all is as cold as the room, and prove that first.' }],
         other: [
           { cause: 'The plugs of two sensors are exchanged', look: 'Compare the wires with the swap sheet: the reading that moved names the port it is plugged to.', at: 'wiring' },
           { cause: 'The wrong part was warmed', look: 'Follow its wire from the part to the board.' },

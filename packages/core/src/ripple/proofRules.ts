@@ -5,9 +5,9 @@ import type { Stage } from './stage';
 import { factInWords, touchedBy } from '../machine/touched';
 
 /** Proofs that are void because a fact they rest on changed, or that exist only now. */
-export function proofRules({ before, after, touched }: Stage): Said[] {
-  const known = new Set(proofSteps(before).map((step) => step.id));
-  return proofSteps(after).flatMap((step): Said[] => {
+export function proofRules({ before, after, settingsBefore, settingsAfter, touched }: Stage): Said[] {
+  const known = new Set(proofSteps(before, settingsBefore).map((step) => step.id));
+  return proofSteps(after, settingsAfter).flatMap((step): Said[] => {
     const fact = touchedBy(touched, step.restsOn);
     const isNew = !known.has(step.id);
     if (!fact && !isNew) return [];

@@ -12,6 +12,10 @@ function takesKeys(target: EventTarget | null): boolean {
 
 export type KeyActs = Partial<Record<KeyAct, (event: KeyboardEvent) => void>>;
 
+/** An open dialog has keys of its own; behind it only the stop is heard. */
+const behindDialog = (name: string): boolean =>
+  name !== ('stop' satisfies KeyAct) && document.querySelector('[role="dialog"]') !== null;
+
 /** Gives keys of the window their acts. They rest while somebody types, but not while a tick box has the focus. */
 export function useKeys(acts: KeyActs): void {
   const items = Object.entries(acts).flatMap(([name, act]) => {
@@ -19,7 +23,7 @@ export function useKeys(acts: KeyActs): void {
     return keys.map((key): HotkeyItem => [
       key,
       (event) => {
-        if (takesKeys(event.target)) return;
+        if (takesKeys(event.target) || behindDialog(name)) return;
         if (!shared) event.preventDefault();
         act(event);
       },

@@ -1,0 +1,140 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { judgeReading, meterRows } from '../src/firstPower/metering';
+import { ohmsInWords, OPEN_OHMS, readMeter } from '../src/firstPower/meterReading';
+import { powerStages } from '../src/firstPower/stages';
+import { certain } from '../src/tree/certain';
+import { demoMachine, factsOf } from './fixtures/demo';
+
+const facts = factsOf(demoMachine('plover'));
+const rows = meterRows(facts);
+const row = (id: string) =>
+  certain(
+    rows.find((entry) => entry.id === id),
+    `the row ${id}`,
+  );
+const likeliest = (id: string, reading: string) => {
+  const verdict = judgeReading(row(id), certain(readMeter(reading), 'a reading'));
+  return verdict.fits ? 'fits' : (verdict.causes[0]?.cause ?? 'nothing');
+};
+
+describe('a meter’s reading', () => {
+  it.each([
+    ['14.4', { value: 14.4 }],
+    ['14,4 Ω', { value: 14.4 }],
+    ['1.2k', { value: 1200 }],
+    ['0.98 MΩ', { value: 980000 }],
+    ['112 kohm', { value: 112000 }],
+    ['5.02 V', { value: 5.02 }],
+    ['OL', { open: true }],
+    ['open', { open: true }],
+    ['', undefined],
+    ['-3', undefined],
+    ['about ten', undefined],
+    ['1e9', undefined],
+    ['12 V 3', undefined],
+  ])('%s', (text, reading) => {
+    expect(readMeter(text)).toEqual(reading);
+  });
+  it('what is written for ohms is read as the same again, to three digits', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.1, max: OPEN_OHMS * 10, noNaN: true }), (ohms) => {
+        const again = readMeter(ohmsInWords(ohms));
+        if (again === undefined) return false;
+        return 'open' in again ? ohms >= OPEN_OHMS : Math.abs(again.value - ohms) <= ohms * 0.006;
+      }),
+    );
+  });
+  it('no text breaks it', () => {
+    fc.assert(
+      fc.property(fc.string(), (text) => {
+        const reading = readMeter(text);
+        return reading === undefined || 'open' in reading || Number.isFinite(reading.value);
+      }),
+    );
+  });
+});
+
+describe('the metering table', () => {
+  it('asks for every heater, sensor, switch, motor and fan that is wired, by the contacts of the plan', () => {
+    const groups = new Set(rows.map(({ group }) => group));
+    expect([...groups]).toEqual(['Supply', 'Heaters', 'Sensors', 'Switches', 'Motors', 'Fans']);
+    expect(new Set(rows.map(({ id }) => id)).size).toBe(rows.length);
+    const heater = certain(
+      facts.parts.find(({ type, role }) => type.kind === 'heater' && role === 'hotend'),
+      'it',
+    );
+    const { landing } = heater;
+    const contacts = landing && 'leads' in landing ? Object.values(landing.leads) : [];
+    expect([row('heater-hotend').from, row('heater-hotend').to]).toEqual(contacts);
+  });
+  it('reckons a heater’s ohms from its watts and volts: 24 V, 40 W are 14.4 Ω', () => {
+    expect(row('heater-hotend').expect).toContain('14.4 Ω');
+    expect(likeliest('heater-hotend', '14.6')).toBe('fits');
+  });
+  it.each([
+    ['3.6', 'It is made for half the volts: 12 V'],
+    ['7.2', 'Two heaters in parallel, or one of twice the watts'],
+    ['28.8', 'It is of half the watts, or two lie in a row'],
+    ['0.3', 'Its wires touch, or it is burnt through'],
+    ['OL', 'A screw or crimp holds no wire, or it is burnt out'],
+  ])('%s Ω at the hot end: %s', (reading, cause) => {
+    expect(likeliest('heater-hotend', reading)).toBe(cause);
+  });
+  it('the ohms of another heater name that one', () => {
+    const bed = certain(
+      facts.parts.find(({ type, role }) => type.kind === 'heater' && role === 'bed'),
+      'the bed',
+    );
+    const ohms = bed.type.kind === 'heater' ? bed.type.volts ** 2 / bed.type.watts : 0;
+    expect(likeliest('heater-hotend', ohms.toFixed(2))).toMatch(/ohms of the heater of the bed/);
+  });
+  it('a heater that touches the frame never fits, whatever little flows', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 999_999, noNaN: true }), (value) => {
+        const verdict = judgeReading(row('frame-hotend'), { value });
+        return !verdict.fits && verdict.causes.length > 0;
+      }),
+    );
+  });
+  it('whatever does not fit has a cause', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...rows), fc.double({ min: 0, max: 1e9, noNaN: true }), (entry, value) => {
+        const verdict = judgeReading(entry, { value });
+        return verdict.fits || verdict.causes.length > 0;
+      }),
+    );
+  });
+  it('a mains heater has no row: nobody is sent to measure mains', () => {
+    const plover = demoMachine('plover');
+    const mains = plover.parts.map((part) =>
+      part.id === 'bed-heater' ? { ...part, part: 'bed-230-500' } : part,
+    );
+    const known = factsOf(plover).catalogue.parts.find(({ id }) => id.startsWith('bed-230'));
+    const withMains = mains.map((part) =>
+      part.part === 'bed-230-500' && known ? { ...part, part: known.id } : part,
+    );
+    const ids = meterRows(factsOf({ ...plover, parts: withMains })).map(({ id }) => id);
+    expect(ids).not.toContain('heater-bed');
+    expect(ids).toContain('heater-hotend');
+  });
+});
+
+describe('the stages of first power', () => {
+  it('begin unplugged, let USB come before the supply where a jumper allows it, and say when to stop', () => {
+    const stages = powerStages(facts);
+    expect(stages.map(({ id }) => id)).toEqual(['before', 'usb', 'supply']);
+    for (const { stopSigns, id } of stages) expect(stopSigns.length > 0).toBe(id !== 'before');
+    const supply = certain(stages.at(-1), 'the last');
+    expect(supply.rails.find(({ id }) => id === 'rail-vin')?.expect).toBe('22.80 to 25.20 V');
+    const { jumpers: _without, ...board } = facts.board;
+    expect(powerStages({ ...facts, board }).map(({ id }) => id)).toEqual(['before', 'supply']);
+  });
+  it('a jumper nobody has looked at is not said to sit anywhere', () => {
+    const looks = powerStages(facts)[0]?.looks.filter(({ id }) => id.startsWith('jumper-')) ?? [];
+    expect(looks.length).toBeGreaterThan(0);
+    for (const { id, what } of looks)
+      if (facts.machine.jumpers?.[id.slice('jumper-'.length)] === undefined)
+        expect(what).toContain('nobody has said where it sits');
+  });
+});
