@@ -62,11 +62,7 @@ async function bringUp() {
   await button('Switch the power on').click();
   await page.getByLabel('Identity').waitFor();
   await page.getByLabel('Speed of the bench').selectOption('20');
-  for (const title of [
-    'The right image runs',
-    'Stored settings are fresh',
-    'Temperatures plausible cold',
-  ]) {
+  for (const title of ['The right image runs', 'Stored settings are fresh', 'Temperatures plausible cold']) {
     await slip(title).getByRole('button', { name: /^Test/ }).click();
     await slip(title).getByText('Proven', { exact: true }).waitFor({ timeout: 30_000 });
   }
