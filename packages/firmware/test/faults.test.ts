@@ -49,6 +49,15 @@ const SYMPTOMS: Record<string, { do: string[]; sees: RegExp; truth?: (rig: Rig) 
     sees: /^stopped: hotend does not follow its heater/,
     truth: (rig) => expect(rig.truth().temperatureC.hotend).toBeLessThan(25),
   },
+  'heaters-exchanged': {
+    do: ['M104 S200', '@wait 300'],
+    sees: /^stopped: hotend does not follow its heater/,
+    truth: (rig) => expect(rig.truth().temperatureC.bed).toBeGreaterThan(22),
+  },
+  'sensors-exchanged': {
+    do: ['@warm bed 55', '@wait 3', 'M105'],
+    sees: /^heat body=hotend now=5\d\./,
+  },
   'coil-crossed': { do: ['G28 X'], sees: /^stopped: X homing did not meet its switch/ },
   'motor-dead': {
     do: ['G91', 'G1 Y5', 'M400'],
