@@ -18,6 +18,15 @@ describe('askQueue', () => {
       problem: 'error: outside the travel',
     });
   });
+  it('leaves out of the tape what answers a quiet question, and what goes wrong with it not', () => {
+    const queue = askQueue(() => undefined);
+    void queue.ask('M105');
+    expect([queue.hear('heat body=bed now=21.0'), queue.hear('done')]).toEqual([false, false]);
+    void queue.ask('M105', true);
+    expect([queue.hear('heat body=bed now=21.0'), queue.hear('done')]).toEqual([true, true]);
+    void queue.ask('G1 X900', true);
+    expect(queue.hear('error: outside the travel')).toBe(false);
+  });
   it('a stop ends what runs, and a power-off what waits', async () => {
     const sent: string[] = [];
     const queue = askQueue((line) => sent.push(line));

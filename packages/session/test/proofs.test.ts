@@ -90,6 +90,35 @@ describe('cold', () => {
   });
 });
 
+describe('a heater alone', () => {
+  /** A board whose hot end warms at so many °C a second while it is asked for heat, by its own clock. */
+  function warming(perS: number, bedPerS = 0) {
+    let [atS, asked] = [100, false];
+    let [hotend, bed] = [21, 21];
+    return (line: string): Promise<Answer> => {
+      if (line.startsWith('M104')) asked = line !== 'M104 S0';
+      if (line === 'G4 S1') {
+        atS += 1;
+        if (asked) [hotend, bed] = [hotend + perS, bed + bedPerS];
+      }
+      const lines = line === 'M105' ? [`heat body=hotend now=${hotend} target=0 duty=0`, `heat body=bed now=${bed} target=0 duty=0`, 'done'] : ['done']; // prettier-ignore
+      return Promise.resolve({ lines, atS });
+    };
+  }
+  const heated = (perS: number, bedPerS?: number) => runProof('heat-hotend', { ...tools({}), ask: warming(perS, bedPerS) }); // prettier-ignore
+  it('is proven at the pace of its watts, and the evidence says how long it took', async () => {
+    const result = await heated(2);
+    expect(result.outcome).toBe('proven');
+    expect(result.evidence[0]).toBe('hotend 21.0 → 47.0 °C in 13 s');
+  });
+  it('is not when it is far too fast, hardly warms, or another body does', async () => {
+    expect(await heated(12)).toMatchObject({ outcome: 'failed', finding: 'fast' });
+    expect(await heated(0)).toMatchObject({ outcome: 'failed', finding: 'none' });
+    expect(await heated(0.15)).toMatchObject({ outcome: 'failed', finding: 'slow' });
+    expect(await heated(0, 1)).toMatchObject({ outcome: 'failed', finding: 'other' });
+  });
+});
+
 describe('a sensor by hand', () => {
   const reads = (hotend: number) => ({ M105: [[`heat body=hotend now=${hotend} target=0.0 duty=0.00`, 'heat body=bed now=21 target=0.0 duty=0.00', 'done']] }); // prettier-ignore
   it('sends nobody to touch what is hot', async () => {
