@@ -11,7 +11,7 @@ function Hands({ hands, hand }: Pick<BenchControl, 'hands' | 'hand'>) {
   const groups = useMemo(() => handGroups(facts), [facts]);
   return (
     <section className={css.hands} aria-label="Your hands on the bench">
-      <h3>Your hands on the bench</h3>
+      <h2>Your hands on the bench</h2>
       {groups.map(({ title, works }) => (
         <div key={title} role="group" aria-label={title} className={css.group}>
           <span>{title}</span>
