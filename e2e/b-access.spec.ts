@@ -88,9 +88,9 @@ test('axe finds nothing on palette, keys, tape and arm’s length', async ({ pag
   await page.keyboard.press('a');
   await expect(page.getByRole('heading', { name: 'The right image runs' }).last()).toBeVisible();
   await page.keyboard.press('Space');
-  await expect(page.getByText('Step 2 of 7')).toBeVisible();
+  await expect(page.getByText(/^Step 2 of \d+/)).toBeVisible();
   await page.keyboard.press('Backspace');
-  await expect(page.getByText('Step 1 of 7')).toBeVisible();
+  await expect(page.getByText(/^Step 1 of \d+/)).toBeVisible();
   await expectAccessible(page);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toHaveCount(0);

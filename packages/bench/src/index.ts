@@ -8,7 +8,6 @@ export * from './dry/dryHoming';
 export * from './dry/stackRun';
 export * from './faults/fault';
 export * from './faults/faults';
-export * from './hands/handAct';
 export * from './hands/hands';
 export * from './hands/linkAround';
 export * from './link/benchLink';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
-import { benchOhms, benchVolts, FAULTS, handsAt, liveOf, standsIn, withAct, type HandAct } from '../src';
+import { benchOhms, benchVolts, FAULTS, handsAt, liveOf } from '../src';
+import { standsIn, withAct, type HandAct } from '@jolly/core/bringup/handAct';
 
 const facts = factsOf(demoMachine('dunlin'));
 const plan = (id: string): string[] => {

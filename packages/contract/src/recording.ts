@@ -1,3 +1,4 @@
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import { MOST_BENCH_INPUTS } from '@jolly/core/text/limits';
 import { line } from '@jolly/core/text/plainText';
 import Joi from 'joi';
@@ -20,13 +21,6 @@ const handAct = Joi.alternatives().try(
   Joi.object({ pull: named, out: Joi.boolean().required() }),
   Joi.object({ lay: named, on: Joi.boolean().required() }),
 );
-/** Something a hand does at the machine, or takes back. */
-export type HandAct =
-  | { hold: string; on: boolean }
-  | { warm: string; c: number | null }
-  | { cool: string; share: number }
-  | { pull: string; out: boolean }
-  | { lay: string; on: boolean };
 
 /** The run that a proof rests on: all that was done since the power came on, and what the image said to it. */
 export const recording = object({

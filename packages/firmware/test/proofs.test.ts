@@ -1,4 +1,5 @@
-import { FAULTS, type HandAct, replayed, powerOnWithCard, blankBoard, type Fault } from '@jolly/bench';
+import { FAULTS, replayed, powerOnWithCard, blankBoard, type Fault } from '@jolly/bench';
+import { type HandAct } from '@jolly/core/bringup/handAct';
 import { readImage, type ImageHeader } from '@jolly/core/image/imageHeader';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Judged, Proof } from '@jolly/core/proofs/proof';

@@ -4,13 +4,12 @@ import {
   type BenchLook,
   type BoardState,
   type Finger,
-  type HandAct,
   type Pace,
   type PrintCard,
   type PrintFile,
   type Recording,
-  withAct,
 } from '@jolly/bench';
+import { type HandAct, withAct } from '@jolly/core/bringup/handAct';
 import type { Client } from '@jolly/contract/client';
 import type { BoardOnBench } from '@jolly/contract/endpoints/board';
 import type { Board } from '@jolly/core/board/board';

@@ -1,6 +1,6 @@
 import type { PrintFile } from '../board/cardBlocks';
 import type { DisplayLook, Finger } from '../board/panel';
-import type { HandAct } from '../hands/handAct';
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import type { Recording } from '../recording/recording';
 import type { PlantView } from '../plant/truth';
 import type { Link } from './link';

@@ -3,7 +3,7 @@ import { parseNet, type SupplySource } from '@jolly/core/board/net';
 import { parseContact } from '@jolly/core/circuit/leadOrder';
 import { thermistorOhms } from '@jolly/core/heat/thermistor';
 import type { Facts, PlacedPart } from '@jolly/core/machine/facts';
-import type { HandAct } from '../hands/handAct';
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import { handsAt } from '../hands/hands';
 import { type Live, liveOf } from '../plant/live';
 

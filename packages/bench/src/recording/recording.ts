@@ -5,7 +5,7 @@ import type { Facts } from '@jolly/core/machine/facts';
 import { blankBoard } from '../board/board';
 import type { Finger } from '../board/panel';
 import { type Bench, type BenchOptions, powerOn } from '../clock/bench';
-import type { HandAct } from '../hands/handAct';
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import { handsAt } from '../hands/hands';
 import { plantOf } from '../plant/plant';
 import type { Beginning } from '../plant/truth';

@@ -8,7 +8,7 @@ import { type CardBlocks, cardBlocks } from '../board/cardBlocks';
 import { type Bench, powerOn } from '../clock/bench';
 import { faultNamed } from '../faults/faults';
 import type { Surroundings } from '../faults/fault';
-import type { HandAct } from '../hands/handAct';
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import { handsAt } from '../hands/hands';
 import { type Plant, plantOf } from '../plant/plant';
 import type { Truth } from '../plant/truth';

@@ -69,6 +69,21 @@ export type Run<Seen> = Procedure<{ seen: Seen } | { ended: Answer }>;
 export const seen = <Seen>(what: Seen): { seen: Seen } => ({ seen: what });
 export const ended = (answer: Answer): { ended: Answer } => ({ ended: answer });
 
+/** Asks one line after another, until one has a problem: that answer; undefined when all went well. */
+export function* askAll(lines: readonly string[]): Procedure<Answer | undefined> {
+  for (const line of lines) {
+    const answer = yield* ask(line);
+    if (answer.problem !== undefined) return answer;
+  }
+  return undefined;
+}
+
 /** Waits until a person says that they do, or have taken back, what they were told. */
 export const confirm = (text: string, label: string, work: HandWork, on: boolean) =>
   choose({ text, about: 'hands', choices: [{ id: 'done', label }], hand: { work, on } });
+
+/** Asks what a person sees, and ends with it. */
+export function* see(question: Question): Run<string> {
+  const answer = yield* choose(question);
+  return 'ended' in answer ? answer : seen(answer.chosen);
+}

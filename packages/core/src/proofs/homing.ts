@@ -1,12 +1,13 @@
 import {
   type Answer,
   ask,
-  choose,
+  askAll,
   type Choice,
   ended,
   type Procedure,
   replies,
   type Run,
+  see,
   seen,
   tell,
 } from '../bringup/procedure';
@@ -14,7 +15,8 @@ import { type Facts, partFor, partsOf } from '../machine/facts';
 import { AXES, type Axis } from '../machine/machine';
 import { isOn } from '../settings/understands';
 import type { Settings } from '../settings/setting';
-import { found, type Proof, proof, proven, type Verdict } from './proof';
+import { homed, travel } from './moves';
+import { found, type Proof, proof, proofBySight, proven, type Verdict } from './proof';
 
 const MOVES_REST_ON = [
   'board', 'driver.*', 'motor.*', 'axis.x', 'axis.y', 'axis.z', 'plug.*', 'switch.*', 'probe', 'probe-mount',
@@ -64,26 +66,6 @@ function homeProof(facts: Facts): Proof {
     },
   );
 } // prettier-ignore
-
-/** Homes what is not homed; the answer when that failed. */
-function* homed(): Procedure<Answer | undefined> {
-  const at = replies(yield* ask('M114'), 'at')[0]?.values['homed'];
-  if (at === 'xyz') return undefined;
-  yield* tell('Homing first. Keep a hand on the stop.');
-  const answer = yield* ask('G28');
-  return answer.problem === undefined ? undefined : answer;
-}
-
-/** The travel as the board has it, in mm: `x=0.0..180.0`. */
-function* travel(): Procedure<Partial<Record<Axis, readonly [number, number]>>> {
-  const volume = replies(yield* ask('M115'), 'volume')[0]?.values;
-  return Object.fromEntries(
-    AXES.flatMap((axis) => {
-      const [low, high] = (volume?.[axis] ?? '').split('..').map(Number);
-      return low !== undefined && high !== undefined && high > low ? [[axis, [low, high]]] : [];
-    }),
-  );
-}
 
 /** So far beyond its travel an axis is asked to go, in mm. */
 const BEYOND_MM = 3;
@@ -146,7 +128,7 @@ const GENTLE: readonly Choice[] = [
 
 const stallProof = (axis: Axis): Proof => {
   const name = axis.toUpperCase();
-  return proof(
+  return proofBySight(
     {
       id: `stall-${axis}`,
       title: `${name} notices that it stands`,
@@ -160,18 +142,15 @@ const stallProof = (axis: Axis): Proof => {
         refused: [{ cause: 'It notices nothing', look: 'Look at the jumper of its stall output, and at the stall level.', at: 'wiring' }],
       },
     },
-    function* (): Run<string> {
+    GENTLE,
+    function* () {
+      const not = yield* homed();
+      const span = (yield* travel())[axis];
+      if (not || !span) return ended(not ?? { lines: [], problem: 'the board does not tell its travel' });
       yield* tell(`${name} homes twice. Watch its end.`);
-      for (const line of [`G28 ${name}`, 'G91', `G1 ${name}${10} F1200`, 'G90', `G28 ${name}`]) {
-        const answer = yield* ask(line);
-        if (answer.problem && line.startsWith('G28')) return ended(answer);
-      }
-      const answer = yield* choose({ text: 'How did it stop?', about: 'place', choices: GENTLE });
-      return 'ended' in answer ? answer : seen(answer.chosen);
-    },
-    (chosen) => {
-      const evidence = `you saw: ${GENTLE.find(({ id }) => id === chosen)?.label.toLowerCase()}`;
-      return chosen === 'gentle' ? proven(evidence) : found(chosen, evidence);
+      const middle = (span[0] + span[1]) / 2;
+      const problem = yield* askAll([`G28 ${name}`, 'G90', `G1 ${name}${middle} F1200`, `G28 ${name}`]);
+      return problem ? ended(problem) : yield* see({ text: 'How did it stop?', about: 'stall', choices: GENTLE });
     },
   ); // prettier-ignore
 };
@@ -182,7 +161,7 @@ const CABLES: readonly Choice[] = [
   { id: 'hit', label: 'It hit something' },
 ];
 
-const TRAVEL: Proof = proof(
+const TRAVEL: Proof = proofBySight(
   {
     id: 'travel',
     title: 'It reaches its whole travel, and no cable minds',
@@ -195,7 +174,8 @@ const TRAVEL: Proof = proof(
       hit: [{ cause: 'The travel is larger than the machine', look: 'Measure it again, with what was added.', at: 'settings' }],
     },
   },
-  function* (): Run<string> {
+  CABLES,
+  function* () {
     const not = yield* homed();
     if (not) return ended(not);
     const spans = yield* travel();
@@ -203,16 +183,8 @@ const TRAVEL: Proof = proof(
     const across = (['x', 'y'] as const).flatMap((axis) => (spans[axis] ?? []).map((place) => `G1 ${axis.toUpperCase()}${place} F1500`));
     const height = spans.z ? [`G1 Z${spans.z[1]} F600`, `G1 Z${spans.z[0] + 10} F600`] : [];
     yield* tell('Each axis goes slowly to both ends now. Watch the cables, and stop it if one is caught.');
-    for (const line of ['G90', ...up, ...across, ...height, 'M400']) {
-      const answer = yield* ask(line);
-      if (answer.problem) return ended(answer);
-    }
-    const answer = yield* choose({ text: 'What did you see?', about: 'travel', choices: CABLES });
-    return 'ended' in answer ? answer : seen(answer.chosen);
-  },
-  (chosen) => {
-    const evidence = `you saw: ${CABLES.find(({ id }) => id === chosen)?.label.toLowerCase()}`;
-    return chosen === 'clear' ? proven(evidence) : found(chosen, evidence);
+    const problem = yield* askAll(['G90', ...up, ...across, ...height, 'M400']);
+    return problem ? ended(problem) : yield* see({ text: 'What did you see?', about: 'travel', choices: CABLES });
   },
 ); // prettier-ignore
 

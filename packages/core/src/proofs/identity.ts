@@ -1,4 +1,4 @@
-import { ask, ended, type Procedure, replies, seen } from '../bringup/procedure';
+import { ask, askAll, ended, type Procedure, replies, seen } from '../bringup/procedure';
 import { found, type Proof, proof, proven } from './proof';
 
 /** The image that runs is the one that was built, and its stored settings are its own. */
@@ -52,10 +52,8 @@ export const identityProofs: readonly Proof[] = [
     },
     function* () {
       const before = yield* reported();
-      for (const line of ['M502', 'M500']) {
-        const answer = yield* ask(line);
-        if (answer.problem) return ended(answer);
-      }
+      const problem = yield* askAll(['M502', 'M500']);
+      if (problem) return ended(problem);
       const [state] = replies(yield* ask('M501'), 'store');
       return seen({ state: state?.values['state'], before, after: yield* reported() });
     },

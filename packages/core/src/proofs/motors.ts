@@ -1,11 +1,11 @@
-import { ask, choose, type Choice, ended, type Procedure, type Run, seen, tell } from '../bringup/procedure';
-import { type Facts, partFor } from '../machine/facts';
+import { ask, askAll, type Choice, ended, type Run, see, tell } from '../bringup/procedure';
+import { type Facts, partFor, partsOf } from '../machine/facts';
 import { AXES, type MotorAxis } from '../machine/machine';
-import { partsOf } from '../machine/facts';
 import { numberOf, type Settings } from '../settings/setting';
 import { NOTHING_MOVED, wayInWords, waysOf } from '../settings/ways';
 import { heatLine } from './bodies';
-import { type Cause, found, type Proof, proof, proven } from './proof';
+import { moveBy } from './moves';
+import { type Cause, found, type Proof, proof, proofBySight, proven } from './proof';
 
 /** A small move of each axis: how far in mm, how fast in mm/min. Unhomed, a board allows 10 mm. */
 const MOVES: Readonly<Record<MotorAxis, { mm: number; feed: number }>> = {
@@ -75,19 +75,13 @@ function judgeMove(axis: MotorAxis, moved: string) {
 /** Makes a small move from here and asks which way it went. */
 function* moveAndLook(axis: MotorAxis, moves: string[], crossBelt: boolean): Run<string> {
   yield* tell('It moves now. Watch which way.');
-  for (const line of ['G91', ...moves, 'M400']) {
-    const answer = yield* ask(line);
-    if (answer.problem === undefined) continue;
-    yield* ask('G90');
-    return ended(answer);
-  }
-  yield* ask('G90');
-  const answer = yield* choose({
+  const problem = yield* moveBy(...moves);
+  if (problem) return ended(problem);
+  return yield* see({
     text: 'Which way did it go?',
     about: 'place',
     choices: [...waysOf(`+${axis}`, crossBelt), NOTHING_MOVED].map((id) => ({ id, label: wayInWords(id) })),
   });
-  return 'ended' in answer ? answer : seen(answer.chosen);
 }
 
 function extruderProof(facts: Facts, settings: Settings): Proof {
@@ -112,14 +106,11 @@ function extruderProof(facts: Facts, settings: Settings): Proof {
   ); // prettier-ignore
 }
 
-function* warmAndMove(c: number, moves: string[]): Procedure<{ seen: string } | { ended: { lines: string[]; problem?: string } }> {
+function* warmAndMove(c: number, moves: string[]): Run<string> {
   yield* tell(`The hot end warms to ${c} °C.`);
-  const warm = yield* ask(`M109 S${c}`);
-  if (warm.problem) return ended(warm);
-  const relative = yield* ask('M83');
-  if (relative.problem) return ended(relative);
-  return yield* moveAndLook('e', moves, false);
-} // prettier-ignore
+  const problem = yield* askAll([`M109 S${c}`, 'M83']);
+  return problem ? ended(problem) : yield* moveAndLook('e', moves, false);
+}
 
 const ALIKE: readonly Choice[] = [
   { id: 'alike', label: 'Both turned alike' },
@@ -128,7 +119,7 @@ const ALIKE: readonly Choice[] = [
   { id: 'none', label: 'Neither turned' },
 ];
 
-const pairProof: Proof = proof(
+const pairProof: Proof = proofBySight(
   {
     id: 'motor-z-pair',
     title: 'Both Z motors turn alike',
@@ -145,17 +136,10 @@ const pairProof: Proof = proof(
       none: CAUSES['nothing'] ?? [],
     },
   },
+  ALIKE,
   function* () {
     yield* tell('Z moves now. Watch both screws.');
-    for (const line of ['G91', 'G1 Z5 F300', 'M400', 'G90']) {
-      const answer = yield* ask(line);
-      if (answer.problem) return ended(answer);
-    }
-    const answer = yield* choose({ text: 'What did the two screws do?', about: 'z-pair', choices: ALIKE });
-    return 'ended' in answer ? answer : seen(answer.chosen);
-  },
-  (chosen) => {
-    const evidence = `you saw: ${ALIKE.find(({ id }) => id === chosen)?.label.toLowerCase()}`;
-    return chosen === 'alike' ? proven(evidence) : found(chosen, evidence);
+    const problem = yield* moveBy('G1 Z5 F300');
+    return problem ? ended(problem) : yield* see({ text: 'What did the two screws do?', about: 'z-pair', choices: ALIKE });
   },
 ); // prettier-ignore

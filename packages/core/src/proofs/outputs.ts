@@ -1,10 +1,10 @@
-import { ask, choose, type Choice, ended, type Run, seen, tell } from '../bringup/procedure';
+import { askAll, type Choice, ended, type Run, see, tell } from '../bringup/procedure';
 import { type Facts, partsOf } from '../machine/facts';
 import { servosOf } from '../machine/servos';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
-import { heatLine, readBodies } from './bodies';
-import { type Cause, found, type Proof, proof, proven } from './proof';
+import { heatLine } from './bodies';
+import { type Cause, type Proof, proofBySight } from './proof';
 
 const TURNS: readonly Choice[] = [
   { id: 'well', label: 'It turns well' },
@@ -49,17 +49,17 @@ function fanStart(settings: Settings, role: string): FanStart | undefined {
   if (role === 'part') return isOn(settings, 'fan.part') ? { act: 'Ask for full speed.', on: ['M106 S255'], off: ['M107'] } : undefined;
   if (role === 'hotend') {
     const c = Math.round(numberOf(settings, 'fan.hotend.from') + ABOVE_C);
-    return { act: `Warm the hot end to ${c} °C.`, on: [`M104 S${c + ABOVE_C}`], off: [heatLine('hotend', 0)], warmTo: c };
+    return { act: `Warm the hot end to ${c} °C.`, on: [`M104 S${c + ABOVE_C}`, `M109 S${c}`], off: [heatLine('hotend', 0)], warmTo: c };
   }
   const by = settings.get('fan.board.by')?.value;
-  if (by === 'with-motion') return { act: 'Let Z move a little.', on: ['G91', 'G1 Z2 F300', 'M400', 'G90'], off: [] };
+  if (by === 'with-motion') return { act: 'Let Z move a little.', on: ['G91', 'G1 Z2 F300', 'M400'], off: ['G90'] };
   if (by === 'with-heat') return { act: 'Ask for a little heat.', on: ['M104 S45'], off: [heatLine('hotend', 0)] };
   return { act: 'It runs whenever the power is on.', on: [], off: [] };
 } // prettier-ignore
 
 function fanProof(id: string, role: string, start: FanStart): Proof {
   const name = FAN_NAMES[role] ?? role;
-  return proof(
+  return proofBySight(
     {
       id: `fan-${role}`,
       title: `The ${name} turns`,
@@ -69,28 +69,20 @@ function fanProof(id: string, role: string, start: FanStart): Proof {
       after: role === 'hotend' ? ['heat-hotend'] : ['identity'],
       causes: FAN_CAUSES,
     },
+    TURNS,
     () => turnAndLook(id, name, start),
-    (chosen) => {
-      const evidence = `you saw: ${TURNS.find((choice) => choice.id === chosen)?.label.toLowerCase()}`;
-      return chosen === 'well' ? proven(evidence) : found(chosen, evidence);
-    },
   );
 }
 
 function* turnAndLook(id: string, name: string, { on, off, warmTo }: FanStart): Run<string> {
-  for (const line of on) {
-    const answer = yield* ask(line);
-    if (answer.problem) return ended(answer);
-  }
-  if (warmTo !== undefined) {
-    yield* tell(`The hot end warms to ${warmTo} °C.`);
-    const warm = yield* ask(`M109 S${warmTo}`);
-    if (warm.problem) return ended(warm);
-    yield* readBodies();
-  }
-  const answer = yield* choose({ text: `What does the ${name} do?`, about: id, choices: TURNS });
-  for (const line of off) yield* ask(line);
-  return 'ended' in answer ? answer : seen(answer.chosen);
+  if (warmTo !== undefined) yield* tell(`The hot end warms to ${warmTo} °C.`);
+  const problem = yield* askAll(on);
+  const looked = problem
+    ? ended(problem)
+    : yield* see({ text: `What does the ${name} do?`, about: id, choices: TURNS });
+  // Whatever came of it, nothing is left on.
+  yield* askAll(off);
+  return looked;
 }
 
 const TURNED: readonly Choice[] = [
@@ -105,7 +97,7 @@ const PULSES_US = [1200, 1800] as const;
 export const servoProofs = (facts: Facts): Proof[] =>
   partsOf(facts, 'servo').map(({ id, role }) => {
     const number = servosOf(facts).findIndex((servo) => servo.id === id) + 1;
-    return proof(
+    return proofBySight(
       {
         id: `servo-${id}`,
         title: `The servo of the ${role} goes where it is told`,
@@ -118,19 +110,11 @@ export const servoProofs = (facts: Facts): Proof[] =>
           stands: [{ cause: 'Its plug is turned or in another header', look: 'Compare it with the swap sheet, with the power off.', at: 'wiring' }],
         },
       },
-      function* (): Run<string> {
+      TURNED,
+      function* () {
         yield* tell('Its arm moves now. Watch it.');
-        for (const us of PULSES_US) {
-          const answer = yield* ask(`servo n=${number} w=${us}`);
-          if (answer.problem) return ended(answer);
-          yield* ask('G4 S1');
-        }
-        const answer = yield* choose({ text: 'What did its arm do?', about: id, choices: TURNED });
-        return 'ended' in answer ? answer : seen(answer.chosen);
-      },
-      (chosen) => {
-        const evidence = `you saw: ${TURNED.find((choice) => choice.id === chosen)?.label.toLowerCase()}`;
-        return chosen === 'both' ? proven(evidence) : found(chosen, evidence);
+        const problem = yield* askAll(PULSES_US.flatMap((us) => [`servo n=${number} w=${us}`, 'G4 S1']));
+        return problem ? ended(problem) : yield* see({ text: 'What did its arm do?', about: id, choices: TURNED });
       },
     ); // prettier-ignore
   });

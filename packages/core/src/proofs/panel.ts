@@ -1,4 +1,4 @@
-import { ask, choose, type Choice, ended, replies, type Run, seen, tell } from '../bringup/procedure';
+import { ask, choose, type Choice, ended, replies, type Run, see, seen, tell } from '../bringup/procedure';
 import { type Facts, partsOf } from '../machine/facts';
 import type { Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
@@ -44,8 +44,7 @@ function displayProof(id: string, touched: boolean): Proof {
       if ('ended' in shows) return shows;
       if (shows.chosen !== 'name') return seen(shows.chosen);
       yield* tell(`Now ${work}.`);
-      const follows = yield* choose({ text: `You ${work}: what happens on it?`, about: `${id} worked`, choices: FOLLOWS });
-      return 'ended' in follows ? follows : seen(follows.chosen);
+      return yield* see({ text: `You ${work}: what happens on it?`, about: `${id} worked`, choices: FOLLOWS });
     },
     (chosen) => {
       const label = [...SHOWS, ...FOLLOWS].find((choice) => choice.id === chosen)?.label.toLowerCase();

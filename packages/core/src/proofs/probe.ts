@@ -1,12 +1,13 @@
 import {
   ask,
-  choose,
-  confirm,
+  askAll,
   type Choice,
+  confirm,
   ended,
   type HandWork,
   replies,
   type Run,
+  see,
   seen,
   tell,
 } from '../bringup/procedure';
@@ -14,7 +15,7 @@ import { type Facts, type PlacedPart, partsOf } from '../machine/facts';
 import type { PartOf } from '../parts/part';
 import type { Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
-import { found, type Proof, proof, proven } from './proof';
+import { found, type Proof, proof, proofBySight, proven } from './proof';
 import { INPUT_CAUSES, judgeBothWays, readBothWays, switchInput } from './readBothWays';
 
 const RESTS_ON = ['board', 'probe', 'probe-mount', 'landing.probe', 'supply'];
@@ -37,7 +38,7 @@ export function probeProofs(facts: Facts, settings: Settings): Proof[] {
 }
 
 const outAndIn = ({ id }: PlacedPart<PartOf<'probe'>>): Proof =>
-  proof(
+  proofBySight(
     {
       id: 'probe-moves',
       title: 'The probe comes out and goes in',
@@ -56,18 +57,11 @@ const outAndIn = ({ id }: PlacedPart<PartOf<'probe'>>): Proof =>
         ],
       },
     },
-    function* (): Run<string> {
+    IN_OUT,
+    function* () {
       yield* tell('Its pin moves now. Watch it.');
-      for (const line of ['M401', 'G4 S1', 'M402', 'G4 S1']) {
-        const answer = yield* ask(line);
-        if (answer.problem) return ended(answer);
-      }
-      const answer = yield* choose({ text: 'What did the pin do?', about: id, choices: IN_OUT });
-      return 'ended' in answer ? answer : seen(answer.chosen);
-    },
-    (chosen) => {
-      const evidence = `you saw: ${IN_OUT.find((choice) => choice.id === chosen)?.label.toLowerCase()}`;
-      return chosen === 'both' ? proven(evidence) : found(chosen, evidence);
+      const problem = yield* askAll(['M401', 'G4 S1', 'M402', 'G4 S1']);
+      return problem ? ended(problem) : yield* see({ text: 'What did the pin do?', about: id, choices: IN_OUT });
     },
   ); // prettier-ignore
 

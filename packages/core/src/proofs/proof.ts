@@ -1,5 +1,5 @@
 import { isMeanwhile } from '../bringup/boardReading';
-import { type Answer, type Procedure, type Run } from '../bringup/procedure';
+import type { Answer, Choice, Procedure, Run } from '../bringup/procedure';
 import type { ImageHeader } from '../image/imageHeader';
 
 /** What a bring-up test came to, with the replies it rests on. */
@@ -80,6 +80,13 @@ export function proof<Seen>(
     },
   };
 }
+
+/** A step that ends with what a person saw: proven by the first of the choices, else found what they say. */
+export const proofBySight = (step: Told, choices: readonly Choice[], run: () => Run<string>): Proof =>
+  proof(step, run, (chosen) => {
+    const evidence = `you saw: ${choices.find(({ id }) => id === chosen)?.label.toLowerCase()}`;
+    return chosen === choices[0]?.id ? proven(evidence) : found(chosen, evidence);
+  });
 
 export const GAVE_UP = 'you gave up';
 function endedBy(answer: Answer): Verdict {

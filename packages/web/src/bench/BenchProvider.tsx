@@ -1,4 +1,5 @@
-import type { Beginning, BoardState, HandAct } from '@jolly/bench';
+import type { Beginning, BoardState } from '@jolly/bench';
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import { toBase64 } from '@jolly/core/bytes/base64';
 import { type PowerControl, powerControl, type Powered } from '@jolly/session/power';
 import { storedSettings } from '@jolly/session/storedSettings';

@@ -4,7 +4,6 @@ import {
   type BenchLook,
   type BoardState,
   cardBlocks,
-  type HandAct,
   linkAround,
   type Pace,
   type PrintCard,
@@ -12,6 +11,7 @@ import {
   type RecordedBench,
   type Recording,
 } from '@jolly/bench';
+import { type HandAct } from '@jolly/core/bringup/handAct';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';

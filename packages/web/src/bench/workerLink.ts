@@ -1,4 +1,5 @@
-import type { Beginning, BenchLink, BenchLook, BoardState, HandAct, PrintCard } from '@jolly/bench';
+import type { Beginning, BenchLink, BenchLook, BoardState, PrintCard } from '@jolly/bench';
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { proxy, wrap } from 'comlink';

@@ -1,13 +1,13 @@
 import type { Proof as Outcome } from '@jolly/contract/endpoints/board';
 import type { Proof } from '@jolly/core/proofs/proof';
 import { unreadyFor } from '@jolly/core/proofs/proofs';
-import { standsIn } from '@jolly/bench';
+import { standsIn } from '@jolly/core/bringup/handAct';
 import { useHotkeys } from '@mantine/hooks';
 import { createPortal } from 'react-dom';
 import { useStation } from '../../app/frame/StationContext';
 import { useBench } from '../../bench/BenchProvider';
 import css from './ArmsProving.module.css';
-import { actOf } from './handWork';
+import { actOf } from '@jolly/core/bringup/handAct';
 import type { Prompt } from './useProving';
 
 interface Proving {

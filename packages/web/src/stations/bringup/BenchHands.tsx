@@ -1,9 +1,9 @@
-import { standsIn } from '@jolly/bench';
 import { memo, useMemo } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './BenchHands.module.css';
-import { actOf, handGroups } from './handWork';
+import { actOf, standsIn } from '@jolly/core/bringup/handAct';
+import { handGroups } from './handWork';
 
 /** Your hands at the machine on the bench. What they do stays until you take it back, over power-offs too. */
 function Hands({ hands, hand }: Pick<BenchControl, 'hands' | 'hand'>) {

@@ -1,4 +1,5 @@
-import { FAULTS, standsIn } from '@jolly/bench';
+import { FAULTS } from '@jolly/bench';
+import { standsIn } from '@jolly/core/bringup/handAct';
 import { Checkbox } from '@mantine/core';
 import { memo } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';

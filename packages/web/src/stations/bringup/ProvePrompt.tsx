@@ -1,9 +1,9 @@
 import { Button } from '@mantine/core';
 import type { HandWork } from '@jolly/core/bringup/procedure';
-import { standsIn } from '@jolly/bench';
+import { standsIn } from '@jolly/core/bringup/handAct';
 import { useEffect, useRef } from 'react';
 import { useBench } from '../../bench/BenchProvider';
-import { actOf } from './handWork';
+import { actOf } from '@jolly/core/bringup/handAct';
 import css from './ProvePrompt.module.css';
 import type { Prompt } from './useProving';
 

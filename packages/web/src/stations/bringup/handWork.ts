@@ -1,26 +1,6 @@
-import type { HandAct } from '@jolly/bench';
 import type { HandWork } from '@jolly/core/bringup/procedure';
 import { type Facts, partsOf } from '@jolly/core/machine/facts';
 import { bodyCalled, heatedBodies, sensedBodies } from '@jolly/core/proofs/bodies';
-
-/** As warm as fingers make a sensor, in °C. */
-const BY_HAND_C = 34;
-/** What ice water takes off a body, as a share of its own losses. */
-const ICE_WATER = 40;
-
-/** How the bench does what a person is told to do with their hands. */
-export function actOf({ do: what, part }: HandWork, on: boolean): HandAct {
-  switch (what) {
-    case 'press':
-      return { hold: part, on };
-    case 'warm':
-      return { warm: part, c: on ? BY_HAND_C : null };
-    case 'cool':
-      return { cool: part, share: on ? ICE_WATER : 0 };
-    case 'pull':
-      return { pull: part, out: on };
-  }
-}
 
 export interface HandGroup {
   title: string;

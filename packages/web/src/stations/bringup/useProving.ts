@@ -9,7 +9,7 @@ import { useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
 import { useBench } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
-import { actOf } from './handWork';
+import { actOf } from '@jolly/core/bringup/handAct';
 
 /** How long a switch is left alone between two looks at it, in milliseconds. */
 const POLL_MS = 120;

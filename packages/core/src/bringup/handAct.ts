@@ -1,3 +1,5 @@
+import type { HandWork } from './procedure';
+
 /** Something a hand does at the machine, or takes back: by part id, and for warming and cooling by a heated body as well. */
 export type HandAct =
   | { hold: string; on: boolean }
@@ -33,3 +35,16 @@ export const withAct = (acts: readonly HandAct[], act: HandAct): HandAct[] => [
 /** Whether an act of the same kind on the same thing stands. */
 export const standsIn = (acts: readonly HandAct[], act: HandAct): boolean =>
   acts.some((other) => keyOf(other) === keyOf(act));
+
+/** As warm as fingers make a sensor, in °C. */
+const BY_HAND_C = 34;
+/** What ice water takes off a body, as a share of its own losses. */
+const ICE_WATER = 40;
+const ACTS: Readonly<Record<HandWork['do'], (part: string, on: boolean) => HandAct>> = {
+  press: (part, on) => ({ hold: part, on }),
+  warm: (part, on) => ({ warm: part, c: on ? BY_HAND_C : null }),
+  cool: (part, on) => ({ cool: part, share: on ? ICE_WATER : 0 }),
+  pull: (part, on) => ({ pull: part, out: on }),
+};
+/** What the bench's hand does for a work that a person is told, or takes back. */
+export const actOf = ({ do: what, part }: HandWork, on: boolean): HandAct => ACTS[what](part, on);
