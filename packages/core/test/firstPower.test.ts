@@ -126,15 +126,25 @@ describe('the stages of first power', () => {
     expect(stages.map(({ id }) => id)).toEqual(['before', 'usb', 'supply']);
     for (const { stopSigns, id } of stages) expect(stopSigns.length > 0).toBe(id !== 'before');
     const supply = certain(stages.at(-1), 'the last');
-    expect(supply.rails.find(({ id }) => id === 'rail-vin')?.expect).toBe('22.80 to 25.20 V');
+    expect(supply.rails.find(({ source }) => source === 'vin')?.expect).toBe('22.80 to 25.20 V');
     const { jumpers: _without, ...board } = facts.board;
     expect(powerStages({ ...facts, board }).map(({ id }) => id)).toEqual(['before', 'supply']);
   });
-  it('a jumper nobody has looked at is not said to sit anywhere', () => {
-    const looks = powerStages(facts)[0]?.looks.filter(({ id }) => id.startsWith('jumper-')) ?? [];
-    expect(looks.length).toBeGreaterThan(0);
-    for (const { id, what } of looks)
-      if (facts.machine.jumpers?.[id.slice('jumper-'.length)] === undefined)
-        expect(what).toContain('nobody has said where it sits');
+  const jumpers = (of = facts) =>
+    Object.fromEntries(
+      (powerStages(of)[0]?.looks ?? [])
+        .filter(({ id }) => id.startsWith('jumper-'))
+        .map(({ id, what }) => [id, what]),
+    );
+  it('say where a jumper has to sit for what is plugged there, and not to look at those of empty sockets', () => {
+    expect(jumpers()['jumper-MODE-M1']).toContain('sits at bridged');
+    const bittern = factsOf(demoMachine('bittern'));
+    expect(jumpers(bittern)['jumper-MODE-S3']).toContain('sits at crossed');
+    expect(Object.keys(jumpers(bittern))).not.toContain('jumper-MODE-S6');
+  });
+  it('a jumper that may sit either way, and nobody has looked at, is not said to sit anywhere', () => {
+    expect(jumpers()['jumper-STALL-M1']).toContain('nobody has said where it sits');
+    const machine = { ...demoMachine('plover'), jumpers: { 'STALL-M1': 'open' } };
+    expect(jumpers(factsOf(machine))['jumper-STALL-M1']).toContain('at open');
   });
 });

@@ -21,6 +21,8 @@ export interface MeterRow {
   part?: string;
   from: string;
   to: string;
+  /** It is pressed meanwhile. */
+  pressed?: true;
   /** Where and how the meter is put. */
   how: string;
   bounds: Bounds;
@@ -175,6 +177,7 @@ function switchRows(part: PlacedPart<PartOf<'switch'>>): MeterRow[] {
     const closes = state === closedWhen;
     return {
       id: `switch-${part.role}-${state}`, group: 'Switches', what: `${name} switch, ${state}`, part: part.id, from, to,
+      ...(state === 'pressed' && { pressed: true }),
       how: `at its plug, pulled off the board; ${state === 'free' ? 'hands off it' : 'pressed'}`,
       bounds: closes ? { least: 0, most: 5 } : open(),
       expect: closes ? 'less than 5 Ω' : 'open',

@@ -1,4 +1,6 @@
 import { supplyVolts } from '../board/board';
+import type { Jumper, JumperPosition } from '../board/jumper';
+import { headersOf } from '../circuit/leadOrder';
 import { parseNet } from '../board/net';
 import type { SupplySource } from '../board/net';
 import type { Cause } from '../proofs/proof';
@@ -16,6 +18,8 @@ export interface Look {
 /** A rail to measure with the power on, in V. */
 export interface RailRow {
   id: string;
+  source: SupplySource;
+  how: string;
   what: string;
   from: string;
   to: string;
@@ -55,7 +59,7 @@ export function powerStages(facts: Facts): Stage[] {
             { id: 'usb-jumper', what: `${usb.id}: ${usb.positions.find(({ power }) => power === 'usb')?.means ?? 'the logic runs from USB'}.` },
             { id: 'usb-lamp', what: 'USB in: its lamp is lit, nothing smells, nothing grows hot within a minute.' },
           ],
-          rails: rails(facts, ['5v', '3v3']),
+          rails: rails(facts, 'usb', ['5v', '3v3']),
           stopSigns: STOP_SIGNS,
         }]
       : []),
@@ -66,16 +70,15 @@ export function powerStages(facts: Facts): Stage[] {
         { id: 'supply-lamp', what: 'Supply on for ten seconds, then off: its lamp was lit, no smell, no part too hot to touch.' },
         { id: 'supply-idle', what: 'Supply on again: no motor turns, no fan or heater runs that nobody asked.' },
       ],
-      rails: rails(facts, ['vin', '12v', '5v', '3v3']),
+      rails: rails(facts, 'supply', ['vin', '12v', '5v', '3v3']),
       stopSigns: STOP_SIGNS,
     },
   ];
 } // prettier-ignore
 
 function looksBefore(facts: Facts): Look[] {
-  const { board, machine } = facts;
+  const { board } = facts;
   const drivers = partsOf(facts, 'driver').filter((part) => socketOf(part) !== undefined);
-  const position = (jumper: string) => machine.jumpers?.[jumper];
   const mains = partsOf(facts, 'heater').some(({ type }) => isMains(type));
   return [
     ...(board.drivers === 'plugged in'
@@ -85,18 +88,44 @@ function looksBefore(facts: Facts): Look[] {
         }))
       : []),
     ...(board.drivers === 'plugged in' ? [{ id: 'heat-sinks', what: 'Every module has its heat sink, and none touches a pin.' }] : []),
-    ...(board.jumpers ?? []).map(({ id, under_module: under, positions }) => {
-      const now = positions.find((entry) => entry.id === position(id));
-      return { id: `jumper-${id}`, what: `Jumper ${id}${under ? ', below the module' : ''}: ${now ? `at ${now.id}: ${now.means}` : `nobody has said where it sits; ${positions.map((entry) => `${entry.id}: ${entry.means}`).join(', or ')}`}.` };
-    }),
+    ...(board.jumpers ?? []).flatMap((jumper) => jumperLook(facts, jumper)),
     { id: 'selector', what: 'The supply’s selector, where it has one, stands at the volts of your mains.' },
     { id: 'polarity', what: 'Plus of the supply is on plus of the board, minus on minus.' },
     ...(mains ? [{ id: 'mains', what: 'Mains wiring of the bed follows local codes; a qualified electrician has done or seen it.' }] : []),
   ];
 } // prettier-ignore
 
+/** Where a jumper has to sit for what is plugged there; undefined where nothing there asks for a place. */
+function wantedPosition(facts: Facts, { sets, of, positions }: Jumper): JumperPosition | undefined {
+  if (sets === 'driver mode') {
+    const driver = partsOf(facts, 'driver').find((part) => socketOf(part) === of);
+    return positions.find(({ mode }) => mode === driver?.type.mode);
+  }
+  if (sets !== 'fan voltage') return undefined;
+  const fan = facts.parts.find(
+    ({ landing }) => landing && 'leads' in landing && headersOf(landing).includes(of ?? ''),
+  );
+  const volts = fan?.type.supply_v;
+  return positions.find(({ gives }) => gives && supplyVolts(gives, facts.machine.supply.volts_v) === volts);
+}
+
+/** What to look at of a jumper; nothing where its header or socket is empty. */
+function jumperLook(facts: Facts, jumper: Jumper): Look[] {
+  const { id, sets, of, under_module: under, positions } = jumper;
+  const used = facts.parts.some((part) => socketOf(part) === of || (part.landing && 'leads' in part.landing && headersOf(part.landing).includes(of ?? '')));
+  if (of !== undefined && !used) return [];
+  const name = `Jumper ${id}${under ? ', below the module' : ''}`;
+  const wanted = wantedPosition(facts, jumper);
+  const now = positions.find((entry) => entry.id === facts.machine.jumpers?.[id]);
+  if (wanted) return [{ id: `jumper-${id}`, what: `${name} sits at ${wanted.id}: ${wanted.means}.` }];
+  // The one that picks what feeds the logic is told at each stage.
+  if (sets === 'usb power') return [];
+  const told = now ? `at ${now.id}: ${now.means}` : `nobody has said where it sits; ${positions.map((entry) => `${entry.id}: ${entry.means}`).join(', or ')}`;
+  return [{ id: `jumper-${id}`, what: `${name}: ${told}.` }];
+} // prettier-ignore
+
 /** Where a rail can be measured: a header that has it beside a ground. */
-function rails({ board, machine }: Facts, sources: readonly SupplySource[]): RailRow[] {
+function rails({ board, machine }: Facts, stage: Stage['id'], sources: readonly SupplySource[]): RailRow[] {
   return sources.flatMap((source): RailRow[] => {
     const header = board.headers.find(({ contacts }) => {
       const nets = contacts.map((net) => parseNet(net));
@@ -111,8 +140,8 @@ function rails({ board, machine }: Facts, sources: readonly SupplySource[]): Rai
     const bounds = { least: volts * (1 - share), most: volts * (1 + share) };
     return [
       {
-        id: `rail-${source}`, what: source === 'vin' ? 'Supply' : `${volts} V rail`,
-        from: `${header.id}.${plus}`, to: `${header.id}.${minus}`, bounds,
+        id: `${stage} ${source}`, source, what: source === 'vin' ? 'Supply' : `${volts} V rail`,
+        from: `${header.id}.${plus}`, to: `${header.id}.${minus}`, bounds, how: 'red to the first, black to the second',
         expect: `${bounds.least.toFixed(2)} to ${bounds.most.toFixed(2)} V`,
         causes: [
           { least: 0, most: 0.3, cause: 'It gets nothing: a jumper is missing, a fuse is blown', look: 'Power off. Look at the jumper that picks USB or supply, and at the fuses.', at: 'wiring' },

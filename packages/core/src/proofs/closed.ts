@@ -30,6 +30,7 @@ export const closedProof = (facts: Facts): Proof =>
       act: 'Supply off, plug out. Go through the list: cover, screws, cables, terminals.',
       caution: 'Unplug the supply before you reach in.',
       restsOn: ['board', 'landing.*', 'fan.*'],
+      after: ['travel'],
       causes: { open: [{ cause: 'Something of the list is not done', look: 'Do it, and go through the list again.' }] },
     },
     function* (): Run<{ done: string[]; open: string[] }> {

@@ -51,13 +51,14 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
                   Measure, the power off: {measured.length} of {rows.length} fit
                 </h3>
                 {bench.live && <p className="soft">Ohms are measured with the power off. Switch it off first.</p>}
-                <MeterTable rows={rows} unit="Ω" power={power} live={bench.live} />
+                <MeterTable rows={rows} unit="Ω" power={power} onBench={!bench.live} />
               </>
             )}
             {stage.rails.length > 0 && (
               <>
                 <h3>Measure its rails, the power on</h3>
-                <MeterTable rows={stage.rails.map((rail) => ({ ...rail, id: `${stage.id} ${rail.id}`, how: 'red to the first, black to the second' }))} unit="V" power={power} live={bench.live} />
+                {stage.id === 'usb' && <p className="soft">The bench is fed by its supply only: here your own meter speaks.</p>}
+                <MeterTable rows={stage.rails} unit="V" power={power} onBench={bench.live && stage.id === 'supply'} />
               </>
             )}
             {stage.stopSigns && (
@@ -109,7 +110,7 @@ function powerSlips(
   stages: readonly Stage[],
   notes: readonly PowerNote[],
 ): Slip[] {
-  const rails = stages.flatMap(({ id, rails: all }) => all.map((rail) => ({ ...rail, id: `${id} ${rail.id}` })));
+  const rails = stages.flatMap((stage) => stage.rails);
   const wrong = [...rows, ...rails].flatMap((row): Slip[] => {
     const said = saidOf(notes, row.id, row.expect);
     const verdict = judged(row, said);

@@ -1,6 +1,6 @@
 import { benchOhms, benchVolts } from '@jolly/bench';
-import type { SupplySource } from '@jolly/core/board/net';
 import type { MeterRow } from '@jolly/core/firstPower/metering';
+import type { RailRow } from '@jolly/core/firstPower/stages';
 import { ohmsInWords, readMeter } from '@jolly/core/firstPower/meterReading';
 import { Button, TextInput } from '@mantine/core';
 import { useState } from 'react';
@@ -9,34 +9,28 @@ import { useWorkbench } from '../../workbench/Workbench';
 import css from './MeterTable.module.css';
 import { judged, type useFirstPower } from './useFirstPower';
 
-type Row = Pick<MeterRow, 'id' | 'what' | 'from' | 'to' | 'how' | 'bounds' | 'expect' | 'causes'> &
-  Partial<MeterRow>;
+type Row = MeterRow | RailRow;
 
 /** What to measure from which contact to which, what to expect, and what was read; judged as it is typed. */
 export function MeterTable({
   rows,
   unit,
   power,
-  live,
+  onBench,
 }: {
   rows: readonly Row[];
   unit: 'Ω' | 'V';
   power: ReturnType<typeof useFirstPower>;
-  /** There is power: ohms cannot be measured, volts can. */
-  live: boolean;
+  /** The bench's meter can measure it now. */
+  onBench: boolean;
 }) {
   const { facts } = useWorkbench();
   const { hands } = useBench();
   const measure = (row: Row): string => {
-    if (unit === 'V') {
-      // The id ends with the rail it is of.
-      const source = row.id.split('rail-')[1] as SupplySource;
-      return `${benchVolts(facts, hands, source).toFixed(2)} V`;
-    }
-    const { from, to, part } = row;
-    return ohmsInWords(benchOhms(facts, hands, { from, to, ...(part && { part }), pressed: row.id.endsWith('-pressed') }));
+    if ('source' in row) return `${benchVolts(facts, hands, row.source).toFixed(2)} V`;
+    const { from, to, part, pressed } = row;
+    return ohmsInWords(benchOhms(facts, hands, { from, to, ...(part && { part }), ...(pressed && { pressed }) }));
   };
-  const can = unit === 'V' ? live : !live;
   return (
     <table className={css.table}>
       <thead>
@@ -49,7 +43,7 @@ export function MeterTable({
       </thead>
       <tbody>
         {rows.map((row) => (
-          <Reading key={row.id} row={row} unit={unit} power={power} measure={can ? () => measure(row) : undefined} />
+          <Reading key={row.id} row={row} unit={unit} power={power} measure={onBench ? () => measure(row) : undefined} />
         ))}
       </tbody>
     </table>
