@@ -177,6 +177,7 @@ describe('finding a setting', () => {
         expect(editsBetween(a, b, 9) === 0).toBe(a === b);
         expect(editsBetween(a, b, 1)).toBe(Math.min(2, editsBetween(a, b, 9)));
       }),
+      { examples: [[' |', '|! ']] },
     );
   });
   it('nonsense finds nothing', () => expect(first('xyzzyq')).toEqual([]));

@@ -28,10 +28,11 @@ export function edits(a: string, b: string, most: number): number {
         cost = Math.min(cost, cell(before, j - 2) + 1);
       row.push(cost);
     }
-    if (Math.min(...row) > most) return most + 1;
+    // A swap reaches over two rows: only when neither leads on is it too far.
+    if (Math.min(...row) > most && Math.min(...last) >= most) return most + 1;
     [before, last] = [last, row];
   }
-  return cell(last, b.length);
+  return Math.min(cell(last, b.length), most + 1);
 }
 
 /** Typing errors forgiven, by the length of the word. */
