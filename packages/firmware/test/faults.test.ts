@@ -109,6 +109,9 @@ const BEFORE: Record<string, { do: string[]; sees: RegExp }> = {
   'file-name-reused': { do: [], sees: /^! the image was not taken: / },
   'load-address-wrong': { do: [], sees: /^! the image was not taken: the image begins at 0x100/ },
   'image-for-another-target': { do: [], sees: /^! the image was not taken: the image is made for another/ },
+  'bootloader-missing': { do: [], sees: /^! the image was not taken: nothing looked at the card/ },
+  // Seen by the tool only: bench/test/flashing.
+  'programmer-wires-exchanged': { do: ['M115'], sees: /^lantern name="Plover"/ },
   'image-already-there': { do: ['M115'], sees: /^lantern name="Plover"/ },
   'settings-stale': { do: ['M503'], sees: /^setting M92 X160\.0000/ },
   'tool-reports-an-error': { do: ['M115'], sees: /^lantern name="Plover"/ },

@@ -1,4 +1,15 @@
-import { FAULTS, replayed, powerOnWithCard, blankBoard, type Fault } from '@jolly/bench';
+import {
+  around,
+  blankBoard,
+  type Fault,
+  FAULTS,
+  type FlashJob,
+  flashing,
+  flashMemory,
+  powerOnWithCard,
+  replayed,
+} from '@jolly/bench';
+import { isWired } from '@jolly/core/board/route';
 import { type HandAct } from '@jolly/core/bringup/handAct';
 import { readImage, type ImageHeader } from '@jolly/core/image/imageHeader';
 import type { Facts } from '@jolly/core/machine/facts';
@@ -77,12 +88,18 @@ describe('every fault', () => {
   });
   const rows: string[] = [];
 
-  /** What the bootloader says to a card under a fault that lies around the machine. */
+  /** What the bootloader says to a card, or a tool of the chip, under a fault that lies around the machine. */
   function atFlash({ facts, image }: Built, fault: Fault): string | undefined {
-    const at = { card: { format: 'FAT32' as const, sizeGb: 8, files: [{ name: 'NEW.BIN', bytes: image }] }, state: blankBoard(facts.chip), hostBaud: undefined, portHeld: false, toolFails: false }; // prettier-ignore
-    fault.around?.(at, facts);
-    const { outcome } = powerOnWithCard(at.state, at.card, facts.board, facts.chip);
-    return outcome.taken ? undefined : outcome.because;
+    const card = { format: 'FAT32' as const, sizeGb: 8, files: [{ name: 'NEW.BIN', bytes: image }] };
+    const at = around(facts, [fault.name], { state: blankBoard(facts.chip), card });
+    const byCard = powerOnWithCard(at.state, at.card, facts.board, facts.chip).outcome;
+    const route = certain(facts.board.routes.find(isWired), 'a route by wires');
+    const job: FlashJob = { route, does: 'write', name: 'NEW.BIN', bytes: image, at: route.load_address };
+    const table = { ...at, sold: facts, loader: true };
+    const going = flashing(job, flashMemory(at.state, facts), table);
+    let step = going.next();
+    while (!step.done) step = going.next();
+    return [byCard, step.value].flatMap((outcome) => (outcome.taken ? [] : [outcome.because]))[0];
   }
 
   it.each(FAULTS.map((fault) => [fault.name, fault] as const))('%s is found', async (name, fault) => {

@@ -1,14 +1,23 @@
 import type { Board } from '@jolly/core/board/board';
+import { type CardRoute, cardRouteOf } from '@jolly/core/board/route';
 import type { Chip } from '@jolly/core/board/chip';
 import type { CardOutcome, FlashReason } from '@jolly/core/flash/cardOutcome';
+import type { BoardAndChip } from '@jolly/core/board/withoutBootloader';
 import { imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
 import { type ImageHeader, readImage } from '@jolly/core/image/imageHeader';
+import { bootloaderEnds, bootloaderOf, hasBootloader } from './bootloader';
 import type { Card } from './card';
 
 /** What a board keeps while it is off, and what it has done with cards before. */
 export interface BoardState {
-  /** What its flash holds from the load address on; null when nothing was ever written there. */
+  /** What its flash holds where images begin; null when nothing was ever written there. */
   image: Uint8Array | null;
+  /** The image begins at the first byte of the flash, where a bootloader would be. */
+  fromStart?: true;
+  /** What stands in the bootloader's room, without the erased end; missing while it is as it was sold. */
+  bootloader?: Uint8Array;
+  /** Whether the lock words keep tools out of the bootloader; missing while they are as they were sold. */
+  locked?: boolean;
   /** Stored settings; as long as the chip's store. */
   store: Uint8Array;
   /** Names of files it has taken, as they were written on the card. */
@@ -18,6 +27,14 @@ export interface BoardState {
 /** A board as it leaves the factory: nothing in it. */
 export function blankBoard(chip: Chip): BoardState {
   return { image: null, store: new Uint8Array(chip.store.bytes).fill(0xff), namesTaken: [] };
+}
+
+/** A board that holds an image where its header wants it, by whichever way it came there. */
+export function boardHolding(image: Uint8Array, { board, chip }: BoardAndChip): BoardState {
+  const read = readImage(image);
+  const fromStart = 'header' in read && read.header.loadAddress === 0 && bootloaderEnds(board) > 0;
+  const stands = fromStart ? { fromStart: true as const } : { bootloader: bootloaderOf(board) };
+  return { ...blankBoard(chip), image, ...stands };
 }
 
 const refuse = (reason: FlashReason, because: string): CardOutcome => ({ taken: false, reason, because });
@@ -49,16 +66,18 @@ export function powerOnWithCard(
 }
 
 function judge(state: BoardState, card: Card | null, board: Board, chip: Chip): CardOutcome {
-  const [route] = board.routes;
+  const route = cardRouteOf(board);
+  if (!route) return refuse('no slot', `${board.name} takes no image from a card`);
+  if (!hasBootloader(state, board))
+    return refuse('no bootloader', 'nothing looked at the card: there may be no bootloader that could');
   if (!card) return refuse('no card', 'there is no card in the slot');
   const [problem] = judgeCard(card, state.namesTaken, route);
   if (problem) return refuse(problem.reason, problem.because);
   const [file] = imagesOn(card.files, route);
-  return file ? judgeImage(file.name, file.bytes, board, chip) : refuse('no file', 'the card holds no image');
+  return file ? judgeImage(file.name, file.bytes, route, chip) : refuse('no file', 'the card holds no image');
 }
 
-function judgeImage(name: string, bytes: Uint8Array, board: Board, chip: Chip): CardOutcome {
-  const [route] = board.routes;
+function judgeImage(name: string, bytes: Uint8Array, route: CardRoute, chip: Chip): CardOutcome {
   const read = readImage(bytes);
   if ('problem' in read) {
     const headerless = read.problem === 'no header' || read.problem === 'empty';
@@ -88,11 +107,13 @@ export type Bootable = { header: ImageHeader; code: Uint8Array } | { silent: str
 /** Whether what the flash holds can run: header, target, address and both CRCs must hold. Otherwise the board is silent. */
 export function bootable(state: BoardState, board: Board): Bootable {
   const [route] = board.routes;
+  const starts = state.fromStart ? 0 : route.load_address;
+  if (!state.fromStart && !hasBootloader(state, board))
+    return { silent: 'there is no bootloader, and nothing else where the chip starts' };
   if (state.image === null) return { silent: 'the flash is empty' };
   const read = readImage(state.image);
   if ('problem' in read) return { silent: `the flash holds no usable image: ${read.problem}` };
   if (read.header.target !== route.target) return { silent: `the image is made for ${read.header.target}` };
-  if (read.header.loadAddress !== route.load_address)
-    return { silent: 'the image begins at another address' };
+  if (read.header.loadAddress !== starts) return { silent: 'the image begins at another address' };
   return read;
 }

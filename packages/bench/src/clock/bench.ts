@@ -1,4 +1,4 @@
-import type { Facts } from '@jolly/core/machine/facts';
+import { asSold, type Facts } from '@jolly/core/machine/facts';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
 import { LONGEST_LINE } from '@jolly/core/text/limits';
 import { whyOf } from '@jolly/core/text/whyOf';
@@ -94,7 +94,7 @@ export interface Bench {
 export async function powerOn(options: BenchOptions): Promise<Bench> {
   const { facts, state } = options;
   const plant = options.plant ?? plantOf(facts, options.seed ?? 1, undefined, options.begins);
-  const boot = plant.live.dark ? { silent: 'its logic has no supply' } : bootable(state, facts.board);
+  const boot = plant.live.dark ? { silent: 'its logic has no supply' } : bootable(state, asSold(facts).board);
   const chip = facts.chip;
   const image = state.image ?? new Uint8Array(0);
   const cycleNs = NS_PER_S / chip.clock_hz;

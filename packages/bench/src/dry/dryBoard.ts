@@ -1,5 +1,5 @@
-import type { Facts } from '@jolly/core/machine/facts';
-import { blankBoard } from '../board/board';
+import { asSold, type Facts } from '@jolly/core/machine/facts';
+import { boardHolding } from '../board/board';
 import { type Bench, powerOn } from '../clock/bench';
 
 /** What ends the answer to a line. */
@@ -12,7 +12,7 @@ export async function dryBoard(
   seed: number,
 ): Promise<{ bench: Bench; heard: string[] }> {
   const heard: string[] = [];
-  const state = { ...blankBoard(facts.chip), image };
+  const state = boardHolding(image, asSold(facts));
   const bench = await powerOn({ facts, state, seed, onLine: (line) => void heard.push(line) });
   return { bench, heard };
 }

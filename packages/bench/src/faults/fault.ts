@@ -13,6 +13,8 @@ export interface Surroundings {
   portHeld: boolean;
   /** The tool says that writing failed, whatever came of it. */
   toolFails: boolean;
+  /** Two wires of the programmer or probe are exchanged. */
+  wiresExchanged: boolean;
 }
 
 /** Something that is wrong, laid by name. */

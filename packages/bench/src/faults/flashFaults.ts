@@ -74,6 +74,23 @@ export const FLASH_FAULTS: readonly Fault[] = [
     around: (at) => void (at.toolFails = true),
   },
   {
+    name: 'bootloader-missing',
+    what: 'the board has no bootloader',
+    symptom: 'no card is taken, and nobody answers over USB serial',
+    found: 'a call over every route that needs one; wires answer',
+    around: (at) => {
+      const { image: _, ...rest } = at.state;
+      at.state = { ...rest, image: null, bootloader: new Uint8Array(0) };
+    },
+  },
+  {
+    name: 'programmer-wires-exchanged',
+    what: 'two wires of the programmer or debug probe are exchanged',
+    symptom: 'the tool gets no answer from the chip',
+    found: 'each wire followed from pad to pad',
+    around: (at) => void (at.wiresExchanged = true),
+  },
+  {
     name: 'baud-wrong',
     what: 'the host talks at another speed than the image',
     symptom: 'rubbish instead of words',

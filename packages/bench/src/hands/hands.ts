@@ -2,7 +2,7 @@ import type { Facts } from '@jolly/core/machine/facts';
 import { HEATED } from '@jolly/core/machine/machine';
 import { faultNamed } from '../faults/faults';
 import { type Live, liveOf } from '../plant/live';
-import { type HandAct, handOf, withAct } from '@jolly/core/bringup/handAct';
+import { faultsLaid, type HandAct, handOf, withAct } from '@jolly/core/bringup/handAct';
 
 /** What hands have done to a machine and not taken back. */
 export interface Hands {
@@ -80,7 +80,7 @@ export function handsAt(facts: Facts): Hands {
       for (const act of [...done.filter((one) => !isFault(one)), ...done.filter(isFault)]) effect(act, live);
     },
     acts: () => [...done],
-    laid: () => done.flatMap((act) => ('lay' in act ? [act.lay] : [])),
+    laid: () => faultsLaid(done),
   };
 }
 

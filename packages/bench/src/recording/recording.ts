@@ -1,8 +1,8 @@
 import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
 import { MOST_BENCH_INPUTS } from '@jolly/core/text/limits';
 import { crc32Of } from '@jolly/core/bytes/crc32';
-import type { Facts } from '@jolly/core/machine/facts';
-import { blankBoard } from '../board/board';
+import { asSold, type Facts } from '@jolly/core/machine/facts';
+import { boardHolding } from '../board/board';
 import type { Finger } from '../board/panel';
 import { type Bench, type BenchOptions, powerOn } from '../clock/bench';
 import type { HandAct } from '@jolly/core/bringup/handAct';
@@ -147,7 +147,7 @@ export async function replayed(
     return 'the power has been on for too long to run all of it again; switch it off and on, and test then';
   const again = await powerOnRecorded({
     facts,
-    state: { ...blankBoard(facts.chip), image, store: fromBase64(store) },
+    state: { ...boardHolding(image, asSold(facts)), store: fromBase64(store) },
     seed,
     hostBaud,
     hands,

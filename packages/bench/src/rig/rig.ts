@@ -1,11 +1,16 @@
-import type { Facts } from '@jolly/core/machine/facts';
-import { imagesOn } from '@jolly/core/flash/judgeCard';
+import { type CardRule, fixedName } from '@jolly/core/board/cardRule';
+import { cardRouteOf } from '@jolly/core/board/route';
+import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
+import { asSold, type Facts } from '@jolly/core/machine/facts';
+import { certain } from '@jolly/core/tree/certain';
 import { derive } from '@jolly/core/settings/derive';
 import { testPrint } from '@jolly/core/slicer/testPrint';
-import { blankBoard, type BoardState, powerOnWithCard } from '../board/board';
+import { blankBoard, boardHolding, type BoardState, powerOnWithCard } from '../board/board';
+import { bootloaderOf } from '../board/bootloader';
 import type { Finger } from '../board/panel';
 import { type CardBlocks, cardBlocks } from '../board/cardBlocks';
 import { type Bench, powerOn } from '../clock/bench';
+import { around } from '../faults/around';
 import { faultNamed } from '../faults/faults';
 import type { Surroundings } from '../faults/fault';
 import type { HandAct } from '@jolly/core/bringup/handAct';
@@ -48,6 +53,7 @@ export interface Rig {
 const LONGEST_ANSWER_S = 7200;
 const CLOSING = /^(done$|error:|stopped:)/;
 const FILE_NAME = 'NEW';
+const ANY_CARD: CardRule = { kind: 'any', extension: 'BIN', ignoresRepeat: false, renames: false };
 
 /**
  * Flashes an image by the board's first route and leaves the machine switched off.
@@ -56,7 +62,9 @@ const FILE_NAME = 'NEW';
 export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (event: RigEvent) => void): Rig {
   const plant: Plant = plantOf(facts, seed);
   const hands = handsAt(facts);
-  let state: BoardState = blankBoard(facts.chip);
+  const sold = asSold(facts);
+  // What is tried here is the machine: a board that is sold bare has had its bootloader installed.
+  let state: BoardState = { ...blankBoard(sold.chip), bootloader: bootloaderOf(sold.board) };
   let flashed = false;
   let bench: Bench | undefined;
   let prints: CardBlocks | undefined;
@@ -84,29 +92,31 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
   }
 
   function surroundings(): Surroundings {
-    const [route] = facts.board.routes;
-    const { rule } = route;
-    const stem = rule.kind === 'fixed' ? rule.name : FILE_NAME;
-    const files = [{ name: `${stem}.${rule.extension}`, bytes: image }];
-    const at: Surroundings = {
-      card: { format: 'FAT32', sizeGb: Math.min(8, route.max_card_gb), files },
-      state,
-      hostBaud: undefined,
-      portHeld: false,
-      toolFails: false,
-    };
-    for (const name of hands.laid()) faultNamed(name)?.around?.(at, facts);
-    return at;
+    const route = cardRouteOf(facts.board);
+    const { rule, max_card_gb: most } = route ?? { rule: ANY_CARD, max_card_gb: 8 };
+    const name = rule.kind === 'fixed' ? fixedName(rule) : `${FILE_NAME}.${rule.extension}`;
+    const card = { format: 'FAT32' as const, sizeGb: Math.min(8, most), files: [{ name, bytes: image }] };
+    return around(facts, hands.laid(), { state, card });
   }
 
   function flash(at: Surroundings): void {
-    const after = powerOnWithCard(at.state, at.card, facts.board, facts.chip);
-    if (!after.outcome.taken) notice(`the image was not taken: ${after.outcome.because}`);
+    const byCard = cardRouteOf(facts.board) !== undefined;
+    const after = byCard ? powerOnWithCard(at.state, at.card, sold.board, sold.chip) : byWires(at);
+    const { outcome } = after;
+    if (!outcome.taken) notice(`the image was not taken: ${outcome.because}`);
     else if (at.toolFails) notice('the tool reports that writing failed');
-    else
-      notice(`the image was taken as ${imagesOn(at.card.files, facts.board.routes[0])[0]?.name ?? 'a file'}`);
+    else notice(`the image was taken as ${outcome.name}`);
     state = after.state;
     flashed = after.outcome.taken;
+  }
+
+  /** Where no card is taken, wires write what lies ready, wherever its header wants to be. */
+  function byWires(at: Surroundings): { state: BoardState; outcome: CardOutcome } {
+    const { name, bytes } = certain(at.card.files[0], 'the image');
+    const { image: held, bootloader, fromStart } = boardHolding(bytes, sold);
+    const { fromStart: _, bootloader: __, ...rest } = at.state;
+    const now = { ...rest, image: held, ...(fromStart ? { fromStart } : bootloader && { bootloader }) };
+    return { state: now, outcome: { taken: true, name } };
   }
 
   const running = (): Bench => {

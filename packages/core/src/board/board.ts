@@ -1,10 +1,10 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
-import { type CardRule, cardRuleSchema } from './cardRule';
 import { type BoardUse, boardUseSchema } from './boardUse';
 import { type Jumper, jumperSchema } from './jumper';
 import { type KnownFault, knownFaultSchema } from './knownFault';
 import { NET_PATTERN, type SupplySource } from './net';
+import { type FlashRoute, routeSchema } from './route';
 
 export interface Header {
   id: string;
@@ -58,17 +58,6 @@ export interface InputCircuit {
   to_v: number;
 }
 
-export interface CardRoute {
-  kind: 'card';
-  rule: CardRule;
-  max_card_gb: number;
-  /** The build target this board's bootloader accepts. */
-  target: string;
-  load_address: number;
-  evidence: string;
-}
-export type FlashRoute = CardRoute;
-
 export interface Board {
   jolly: 'board/1';
   id: string;
@@ -85,6 +74,8 @@ export interface Board {
   host_serial: { receive: number; send: number };
   /** The first is the one to take. */
   routes: [FlashRoute, ...FlashRoute[]];
+  /** It is sold without a bootloader: its routes need one to be installed first. */
+  sold_bare?: boolean;
   /** What is printed on the board, line by line, and where. */
   print: string[];
   print_at_mm: { x: number; y: number };
@@ -194,20 +185,8 @@ const FIELDS = {
     .max(256)
     .required(),
   host_serial: Joi.object({ receive: pin().required(), send: pin().required() }).required(),
-  routes: Joi.array()
-    .items(
-      Joi.object<CardRoute>({
-        kind: Joi.valid('card').required(),
-        rule: cardRuleSchema.required(),
-        max_card_gb: Joi.number().min(0.001).max(100_000).required(),
-        target: id().required(),
-        load_address: Joi.number().integer().min(0).max(0xffff_ffff).required(),
-        evidence: line(200).required(),
-      }),
-    )
-    .min(1)
-    .max(8)
-    .required(),
+  routes: Joi.array().items(routeSchema).min(1).max(8).required(),
+  sold_bare: Joi.boolean(),
   print: Joi.array().items(line(60)).min(1).max(8).required(),
   print_at_mm: place().required(),
   chip_at_mm: place().required(),

@@ -1,6 +1,7 @@
 import type { FormField, FormList } from '../tree/formField';
 import { isNamed, isRecord, valueAt } from '../tree/path';
 import { DRIVER_MODES } from './jumper';
+import type { RouteKind } from './route';
 
 /** A part of the form of a board: fields of the board itself, or one of its lists. */
 export interface BoardPage {
@@ -128,16 +129,36 @@ const TELLS: FormList = {
   fields: [sentence('look', 'Look at'), place(), text('says', 'What is seen there on this one')],
 };
 
+/** A field that only routes of these kinds have. */
+const of = (kinds: readonly RouteKind[], field: FormField): FormField => ({
+  ...field,
+  when: (route) => kinds.some((kind) => kind === at('kind')(route)) && (field.when?.(route) ?? true),
+});
+const CARDS = ['card', 'card-over-usb'] as const;
+const WIRED = ['programmer', 'probe'] as const;
+const USB = ['drive', 'update-class'] as const;
+
 const ROUTES: FormList = {
   one: 'route',
-  fresh: () => ({ kind: 'card', rule: { kind: 'any', extension: 'BIN' } }),
+  how: 'The first is the one to take.',
+  fresh: (_count, last) => ({ kind: 'card', rule: { kind: 'any', extension: 'BIN' }, ...(isRecord(last) && { load_address: last['load_address'] }) }),
   fields: [
-    { path: ['rule', 'kind'], is: 'choice', label: 'Name of the file', choices: { any: 'any', fixed: 'one it asks for' } },
-    { ...text(['rule', 'name'], 'That name'), when: (thing) => at('rule', 'kind')(thing) === 'fixed' },
-    text(['rule', 'extension'], 'Ending'),
-    { path: ['rule', 'ignoresRepeat'], is: 'flag', label: 'A name it has seen before is ignored' },
-    { path: ['rule', 'renames'], is: 'flag', label: 'It renames the file it has taken' },
-    { path: ['max_card_gb'], is: 'number', unit: 'GB', label: 'Largest card it reads' },
+    { path: ['kind'], is: 'choice', label: 'By', choices: { card: 'a card in its slot', 'card-over-usb': 'its card, shown over USB', serial: 'USB serial, to a bootloader', programmer: 'a programmer, six wires', probe: 'a debug probe, three wires', drive: 'a USB drive it shows itself as', 'update-class': 'the USB class for updates', host: 'the host that drives it' } },
+    of(CARDS, { path: ['rule', 'kind'], is: 'choice', label: 'Name of the file', choices: { any: 'any', fixed: 'one it asks for' } }),
+    of(CARDS, { ...text(['rule', 'name'], 'That name'), when: (thing) => at('rule', 'kind')(thing) === 'fixed' }),
+    of(CARDS, text(['rule', 'extension'], 'Ending')),
+    of(CARDS, { path: ['rule', 'ignoresRepeat'], is: 'flag', label: 'A name it has seen before is ignored' }),
+    of(CARDS, { path: ['rule', 'renames'], is: 'flag', label: 'It renames the file it has taken' }),
+    of(CARDS, { path: ['max_card_gb'], is: 'number', unit: 'GB', label: 'Largest card it reads' }),
+    of(['serial'], { path: ['baud'], is: 'number', label: 'Baud of its bootloader' }),
+    of(WIRED, { path: ['pads', 'at_mm'], is: 'place', label: 'Pads, the first' }),
+    of(WIRED, { path: ['pads', 'columns'], is: 'number', label: 'Pads in a row' }),
+    of(WIRED, { path: ['pads', 'pitch_mm'], is: 'number', unit: 'mm', label: 'From pad to pad' }),
+    of(WIRED, { path: ['pads', 'labels'], is: 'words', label: 'Printed beside them', how: 'Row by row, parted by commas.' }),
+    of(WIRED, { path: ['pads', 'wires'], is: 'words', label: 'What they are', how: 'In the same order: to-chip, from-chip, clock, data, reset, supply, ground.' }),
+    of(USB, sentence('boot', 'How its loader is started')),
+    of(USB, { path: ['in_rom'], is: 'flag', label: 'Its loader lies in ROM', optional: true }),
+    of(['drive'], text('label', 'What the drive is called')),
     { path: ['load_address'], is: 'number', label: 'Bytes of its bootloader before the image', how: 'Out of its description; 0 where it has none. Written wrong, the board stays silent.' },
     sentence('evidence', 'How one sees that it was taken'),
   ],
@@ -167,7 +188,7 @@ export const BOARD_FORM: readonly BoardPage[] = [
     id: 'rails', title: 'Rails, inputs', hint: 'What the board gives by itself, and which inputs have a resistor: a thermistor reads nothing without one.',
     keys: ['rails', 'inputs', 'uses'], fields: [list('rails', 'Rails', RAIL_LIST, true), list('inputs', 'Inputs', INPUTS), list('uses', 'Pins the board needs itself', USES, true)],
   },
-  { id: 'card', title: 'Card and boot', hint: 'How it takes an image.', keys: ['routes'], fields: [list('routes', 'Routes', ROUTES)] },
+  { id: 'card', title: 'Card and boot', hint: 'How it takes an image.', keys: ['routes', 'sold_bare'], fields: [list('routes', 'Routes', ROUTES), { path: ['sold_bare'], is: 'flag', label: 'It is sold without a bootloader', optional: true }] },
   { id: 'faults', title: 'Faults, tells', hint: 'What is known to go wrong with it, and what tells its revisions apart.', keys: ['faults', 'tells'], fields: [list('faults', 'Known faults', FAULTS, true), list('tells', 'Tells', TELLS)] },
 ]; // prettier-ignore
 
@@ -186,6 +207,7 @@ const HEADERS = list('headers', 'Headers', {
   fields: [...HEADER_FORM, text('id', 'Name'), text('for', 'For'), text('family', 'Plug family'), text('contacts', 'Contacts')],
 }); // prettier-ignore
 
+const programmed = (chip: unknown) => at('programming', 'signature')(chip) !== undefined;
 /** What the form of a chip asks: the whole of a chip file. */
 export const CHIP_FORM: readonly FormField[] = [
   text('name', 'Name'), text('marking', 'Printed on it'),
@@ -198,6 +220,10 @@ export const CHIP_FORM: readonly FormField[] = [
   { path: ['vector'], is: 'choice', label: 'An image begins with', choices: { entry: 'the entry address', 'stack and entry': 'where the stack starts, then the entry' } },
   { path: ['gives'], is: 'words', label: 'What can be read out of it', how: 'image, bootloader, options, store; empty where nothing can.' },
   { ...sentence('read_out_caution', 'Caution at reading out'), optional: true },
+  { ...text(['programming', 'signature'], 'Its signature', 'Hexadecimal, as a programmer tells it.'), optional: true },
+  { path: ['programming', 'page_bytes'], is: 'number', unit: 'bytes', label: 'A page of its flash', when: programmed },
+  { path: ['programming', 'locked_as_sold'], is: 'flag', label: 'Its bootloader is locked as it is sold', optional: true, when: programmed },
+  { path: ['programming', 'unlock_erases'], is: 'flag', label: 'Unlocking erases all of it', optional: true, when: programmed },
   { path: ['store', 'kind'], is: 'choice', label: 'Settings are stored in', choices: { eeprom: 'an EEPROM', emulated: 'a part of the flash' } },
   { path: ['store', 'bytes'], is: 'number', unit: 'bytes', label: 'Room for settings' },
   { path: ['adc_bits'], is: 'number', label: 'Bits of its converter' }, { path: ['level_v'], is: 'number', unit: 'V', label: 'Its logic runs at' },

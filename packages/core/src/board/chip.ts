@@ -16,6 +16,16 @@ export interface PinGroup {
   timer?: number;
 }
 
+export interface Programming {
+  /** By which a tool knows the chip; hexadecimal digits. */
+  signature: string;
+  page_bytes: number;
+  /** As it is sold, its lock words keep a tool out of the bootloader. */
+  locked_as_sold?: boolean;
+  /** Unlocking erases all of the flash. */
+  unlock_erases?: boolean;
+}
+
 export interface Chip {
   jolly: 'chip/1';
   id: string;
@@ -37,6 +47,8 @@ export interface Chip {
   gives: Readable[];
   /** Why reading out may destroy what is read, where that is so. */
   read_out_caution?: string;
+  /** How its flash is written. */
+  programming?: Programming;
   store: { kind: 'eeprom' | 'emulated'; bytes: number };
   adc_bits: number;
   level_v: number;
@@ -73,6 +85,14 @@ export const chipSchema = Joi.object<Chip>({
     .unique()
     .required(),
   read_out_caution: line(200),
+  programming: Joi.object<Programming>({
+    signature: Joi.string()
+      .pattern(/^[0-9a-f]{6,8}$/)
+      .required(),
+    page_bytes: Joi.number().integer().min(16).max(4096).required(),
+    locked_as_sold: Joi.boolean(),
+    unlock_erases: Joi.boolean(),
+  }),
   store: Joi.object({
     kind: Joi.valid('eeprom', 'emulated').required(),
     bytes: Joi.number().integer().min(0).max(65536).required(),

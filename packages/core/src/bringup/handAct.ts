@@ -36,6 +36,10 @@ export const withAct = (acts: readonly HandAct[], act: HandAct): HandAct[] => [
 export const standsIn = (acts: readonly HandAct[], act: HandAct): boolean =>
   acts.some((other) => keyOf(other) === keyOf(act));
 
+/** Names of the faults among what hands have laid. */
+export const faultsLaid = (acts: readonly HandAct[]): string[] =>
+  acts.flatMap((act) => ('lay' in act ? [act.lay] : []));
+
 /** As warm as fingers make a sensor, in °C. */
 const BY_HAND_C = 34;
 /** What ice water takes off a body, as a share of its own losses. */

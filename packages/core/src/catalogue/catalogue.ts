@@ -1,5 +1,6 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
+import type { Programmer } from '../board/programmer';
 import type { Dialect } from '../report/dialect';
 import type { Kit } from '../kit/kit';
 import type { Part } from '../parts/part';
@@ -11,6 +12,7 @@ export interface Catalogue {
   parts: Part[];
   kits: Kit[];
   dialects: Dialect[];
+  programmers: Programmer[];
 }
 
 /** A list of parts never changes once it is read, so its index is made once. */

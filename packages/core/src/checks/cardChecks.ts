@@ -1,3 +1,4 @@
+import { cardRouteOf } from '../board/route';
 import { type CardReason, judgeCard } from '../flash/judgeCard';
 import type { Facts } from '../machine/facts';
 import type { Spoken } from '../finding/finding';
@@ -26,7 +27,8 @@ const run = (id: string): Pick<Check, 'needs' | 'run'> =>
     const { fileName: name, format, sizeGb } = card;
     const contents = { format, sizeGb, files: name === undefined ? [] : [{ name }] };
     // One finding for each check and board: of several reasons the first is the one the bootloader meets.
-    const problem = judgeCard(contents, namesTaken, board.routes[0]).find(
+    const route = cardRouteOf(board);
+    const problem = (route ? judgeCard(contents, namesTaken, route) : []).find(
       ({ reason }) => CARD_CHECKS[reason] === id && (reason !== 'no file' || name !== undefined),
     );
     if (!problem || problem.reason === 'several files') return [];

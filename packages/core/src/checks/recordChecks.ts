@@ -63,7 +63,7 @@ function noBootloader(facts: Facts, _settings: Settings, { bootloader }: Having<
   return [
     {
       subject: aboutBoard(facts),
-      what: `The route by ${facts.board.routes[0].kind} needs a bootloader; it is ${bootloader === 'absent' ? 'not there' : 'not proven'}.`,
+      what: `This route to ${facts.board.name} needs a bootloader; it is ${bootloader === 'absent' ? 'not there' : 'not proven'}.`,
       why: 'Without one nothing takes the file. Trying is harmless; a programmer or a debug probe needs none.',
       evidence: [`bootloader: ${bootloader}`],
     },

@@ -1,9 +1,43 @@
 import type { CardReason } from './judgeCard';
 
 /** Why a bootloader did not take the card's image: it lies in the card, or in the image on it. */
-export type FlashReason =
-  'no card' | CardReason | 'no header' | 'damaged' | 'other target' | 'other address' | 'too large';
+type CardRefusal =
+  | 'no card'
+  | 'no slot'
+  | 'no bootloader'
+  | CardReason
+  | 'no header'
+  | 'damaged'
+  | 'other target'
+  | 'other address'
+  | 'too large';
 
-/** What the bootloader did with the card at power-on. */
+/** Why a tool did not get an image into the flash. */
+export type ToolRefusal =
+  | 'port held'
+  | 'no answer'
+  | 'other chip'
+  | 'locked'
+  | 'not written'
+  | 'differs'
+  | 'left alone'
+  | 'cancelled'
+  | 'power lost';
+export type FlashReason = CardRefusal | ToolRefusal;
+
+/** What came of a flash: what the bootloader did with a card at power-on, or how a tool got on. */
 export type CardOutcome =
-  { taken: true; name: string; renamedTo?: string } | { taken: false; reason: FlashReason; because: string };
+  | {
+      taken: true;
+      name: string;
+      renamedTo?: string;
+      /** The tool reported an error although it had worked. */
+      toolSaid?: string;
+    }
+  | {
+      taken: false;
+      reason: FlashReason;
+      because: string;
+      /** Something was written before it broke off. */
+      partly?: true;
+    };

@@ -1,4 +1,4 @@
-import type { FlashRoute } from '../board/board';
+import type { CardRoute } from '../board/route';
 import { fixedName } from '../board/cardRule';
 
 /** A file name of 8 letters and 3, as bootloaders read it. */
@@ -23,7 +23,7 @@ export interface CardProblem {
 /** The files in the root that a bootloader takes for images, by their ending. */
 export const imagesOn = <T extends { name: string }>(
   files: readonly T[],
-  { rule }: Pick<FlashRoute, 'rule'>,
+  { rule }: Pick<CardRoute, 'rule'>,
 ): T[] => files.filter(({ name }) => name.toUpperCase().endsWith(`.${rule.extension.toUpperCase()}`));
 
 /**
@@ -33,12 +33,12 @@ export const imagesOn = <T extends { name: string }>(
 export function judgeCard(
   card: CardContents,
   namesTaken: readonly string[],
-  route: Pick<FlashRoute, 'rule' | 'max_card_gb'>,
+  route: Pick<CardRoute, 'rule' | 'max_card_gb'>,
 ): CardProblem[] {
   return [...judgeForm(card, route), ...judgeFiles(card, namesTaken, route)];
 }
 
-function judgeForm({ format, sizeGb }: CardContents, { max_card_gb: most }: Pick<FlashRoute, 'max_card_gb'>) {
+function judgeForm({ format, sizeGb }: CardContents, { max_card_gb: most }: Pick<CardRoute, 'max_card_gb'>) {
   const problems: CardProblem[] = [];
   if (format !== 'FAT32')
     problems.push({
@@ -56,7 +56,7 @@ function judgeForm({ format, sizeGb }: CardContents, { max_card_gb: most }: Pick
 function judgeFiles(
   { files }: CardContents,
   namesTaken: readonly string[],
-  route: Pick<FlashRoute, 'rule'>,
+  route: Pick<CardRoute, 'rule'>,
 ): CardProblem[] {
   const { rule } = route;
   const ending = `.${rule.extension.toUpperCase()}`;

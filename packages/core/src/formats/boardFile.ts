@@ -3,6 +3,7 @@ import { type Board, BOARD_KEYS, boardSchema } from '../board/board';
 import { type Chip, pinGroup } from '../board/chip';
 import type { BoardDraft } from '../board/boardDraft';
 import { parseNet } from '../board/net';
+import { isCardRoute, isWired, type Wire, WIRES_OF } from '../board/route';
 import { contactAt, contactRows, overlap, plugRoom } from '../board/plugRoom';
 import type { Catalogue } from '../catalogue/catalogue';
 import { line } from '../text/plainText';
@@ -107,6 +108,8 @@ export function boardProblems(board: Board, chips: readonly Chip[]): Misfit[] {
     ...strayJumpers(board),
     ...otherEnding(board),
     ...outsideFlash(board, chip),
+    ...routesApart(board),
+    ...padsAmiss(board),
   ];
 }
 
@@ -126,7 +129,9 @@ function outsideFlash(board: Board, chip: Chip): Misfit[] {
 
 /** A fixed file name with an ending of its own that is not the route's. */
 function otherEnding(board: Board): Misfit[] {
-  return board.routes.flatMap(({ rule }, index) => {
+  return board.routes.flatMap((route, index) => {
+    if (!isCardRoute(route)) return [];
+    const { rule } = route;
     const ending = rule.kind === 'fixed' ? rule.name?.split('.')[1] : undefined;
     return ending === undefined || ending.toUpperCase() === rule.extension.toUpperCase()
       ? []
@@ -136,6 +141,31 @@ function otherEnding(board: Board): Misfit[] {
             message: `${rule.name} ends in .${ending}, and "extension" says ${rule.extension}`,
           },
         ];
+  });
+}
+
+/** Routes of one board that are not for the same image, or a route that is there twice. */
+function routesApart({ routes: [first, ...others] }: Board): Misfit[] {
+  return others.flatMap((route, index) => {
+    const path = `routes.${index + 1}`;
+    if (route.target !== first.target || route.load_address !== first.load_address)
+      return [{ path, message: `the route by ${route.kind} is for ${route.target} at ${route.load_address}; the first one says ${first.target} at ${first.load_address}` }]; // prettier-ignore
+    const before = [first, ...others.slice(0, index)];
+    return before.some(({ kind }) => kind === route.kind) ? [{ path, message: `there is a route by ${route.kind} before it` }] : []; // prettier-ignore
+  });
+}
+
+/** Pads that are not as many as their wires, or not all there. */
+function padsAmiss({ routes, outline_mm: outline }: Board): Misfit[] {
+  return routes.flatMap((route, index): Misfit[] => {
+    if (!isWired(route)) return [];
+    const path = `routes.${index}.pads`;
+    const { labels, wires, at_mm: at } = route.pads;
+    if (labels.length !== wires.length)
+      return [{ path: `${path}.wires`, message: `${labels.length} labels and ${wires.length} wires: each pad has one of each` }]; // prettier-ignore
+    const missing = WIRES_OF[route.kind].filter((wire: Wire) => !wires.includes(wire));
+    if (missing.length > 0) return [{ path: `${path}.wires`, message: `no pad for ${missing.join(', ')}` }];
+    return at.x < 0 || at.y < 0 || at.x > outline.x || at.y > outline.y ? [{ path: `${path}.at_mm`, message: 'the pads lie off the board' }] : []; // prettier-ignore
   });
 }
 

@@ -1,5 +1,6 @@
 import { boardSchema, type Board } from '../board/board';
 import { chipSchema, type Chip } from '../board/chip';
+import { type Programmer, programmerSchema } from '../board/programmer';
 import type { Catalogue } from '../catalogue/catalogue';
 import { expandOptions, type Kit, kitSchema } from '../kit/kit';
 import { partSchema, type Part } from '../parts/part';
@@ -19,6 +20,7 @@ const FAMILIES = {
   dialect: dialectSchema,
   kit: kitSchema,
   part: partSchema,
+  programmer: programmerSchema,
 };
 type Family = keyof typeof FAMILIES;
 
@@ -27,7 +29,7 @@ type Family = keyof typeof FAMILIES;
  * family in `jolly:`. All problems of all files are listed; the catalogue then holds what could be read.
  */
 export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; problems: CatalogueProblem[] } {
-  const catalogue: Catalogue = { boards: [], chips: [], parts: [], kits: [], dialects: [] };
+  const catalogue: Catalogue = { boards: [], chips: [], parts: [], kits: [], dialects: [], programmers: [] };
   const problems: CatalogueProblem[] = [];
   const boardsAt = new Map<Board, { file: string; line: number }>();
   for (const { path, text } of files) {
@@ -39,7 +41,7 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
           line: firstLine,
           column: 1,
           path: 'jolly',
-          message: `expected "jolly: board/1", chip/1, part/1, kit/1 or dialect/1`,
+          message: `expected "jolly: board/1", chip/1, part/1, kit/1, dialect/1 or programmer/1`,
         });
         continue;
       }
@@ -83,6 +85,8 @@ function add(catalogue: Catalogue, family: Family, value: unknown): void {
   else if (family === 'dialect') catalogue.dialects.push(value as Dialect);
   // as above
   else if (family === 'part') catalogue.parts.push(value as Part);
+  // as above
+  else if (family === 'programmer') catalogue.programmers.push(value as Programmer);
   // as above
   else catalogue.kits.push({ ...(value as Kit), options: expandOptions((value as Kit).options) });
 }

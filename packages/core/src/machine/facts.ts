@@ -7,6 +7,7 @@ import { type Kit, refusal } from '../kit/kit';
 import type { Part, PartKind, PartOf } from '../parts/part';
 import type { Landing } from './landing';
 import type { Machine, MachinePart } from './machine';
+import { type BoardAndChip, withoutBootloader } from '../board/withoutBootloader';
 import { ownPinRefusal } from './ownPins';
 
 export interface PlacedPart<P extends Part = Part> extends MachinePart {
@@ -17,6 +18,7 @@ export interface PlacedPart<P extends Part = Part> extends MachinePart {
 /** A machine with every id it names looked up. */
 export interface Facts {
   machine: Machine;
+  /** As this machine has them: without a bootloader images begin at 0 and have more room. */
   board: Board;
   chip: Chip;
   kit: Kit;
@@ -65,6 +67,11 @@ export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts 
     ),
     ...(board ? harnessProblems(machine, board) : []),
     ...(board && chip ? ownProblems(machine, board, chip) : []),
+    ...missing(
+      machine.board.bootloader !== false || !board || !chip || withoutBootloader({ board, chip }),
+      'board.bootloader',
+      () => `every route to ${board?.name} goes through its bootloader: it cannot do without`,
+    ),
     ...(kit ? settingProblems(machine, kit) : []),
   ];
   if (isFilled(problems)) return { problems };
@@ -72,9 +79,19 @@ export function resolve(machine: Machine, catalogue: Catalogue): { facts: Facts 
     const type = partById(catalogue, part.part);
     return type ? [{ ...part, type, landing: machine.harness[part.id] }] : [];
   });
-  if (!board || !chip || !kit || parts.length < machine.parts.length)
+  const has = board && chip && asMachineHas({ board, chip }, machine);
+  if (!has || !kit || parts.length < machine.parts.length)
     throw new Error('what is missing was not told as a problem');
-  return { facts: { machine, board, chip, kit, parts, catalogue } };
+  return { facts: { machine, ...has, kit, parts, catalogue } };
+}
+
+const asMachineHas = (sold: BoardAndChip, machine: Machine): BoardAndChip =>
+  (machine.board.bootloader === false ? withoutBootloader(sold) : undefined) ?? sold;
+
+/** The board and the chip of a machine as they are sold, whatever is wanted of their flash. */
+export function asSold({ catalogue, board, chip }: Facts): BoardAndChip {
+  const sold = boardBy(catalogue, board);
+  return { board: sold ?? board, chip: chipOf(catalogue, board) ?? chip };
 }
 
 function missing(found: unknown, path: string, message: () => string): Problem[] {

@@ -109,6 +109,8 @@ export interface Machine {
     marking?: string;
     /** False while the revision is a guess and nobody has read it off the board. */
     revision_seen?: boolean;
+    /** False where this machine's images begin at the first byte of the flash, and no bootloader is wanted. */
+    bootloader?: false;
   };
   supply: { volts_v: number; amps_a: number };
   frame: {
@@ -185,6 +187,7 @@ export const machineSchema = Joi.object<Machine>({
     revision: line(12).required(),
     marking: line(60),
     revision_seen: Joi.boolean(),
+    bootloader: Joi.valid(false),
   }).required(),
   supply: Joi.object({
     volts_v: positive().max(60).required(),

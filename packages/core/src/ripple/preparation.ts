@@ -1,3 +1,4 @@
+import { onTheTable } from '../flash/routeWords';
 import { adapterMaterial } from '../harness/adapterWords';
 import { besideRibbon } from '../circuit/loads';
 import { mainHeader } from '../harness/purposes';
@@ -79,12 +80,7 @@ export function needs(before: Facts, after: Facts, { consequences, touched, flas
     what: 'a fine marker and a ruler',
     because: 'extruder steps are measured on the filament',
   });
-  const route = after.board.routes[0];
-  add(flash, {
-    id: 'card',
-    what: `a card of at most ${route.max_card_gb} GB, FAT32`,
-    because: `${after.board.name} is flashed by card`,
-  });
+  if (flash) list.push(...onTheTable(after.board, after.chip));
   add(flash && board && !before.chip.gives.includes('bootloader'), {
     id: 'no-bootloader-copy', what: 'the maker’s bootloader file', because: `${before.chip.name} does not give its bootloader away`,
   }); // prettier-ignore
