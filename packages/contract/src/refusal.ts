@@ -11,6 +11,7 @@ export const REFUSALS = {
   'wrong-host': 403,
   'wrong-origin': 403,
   'not-found': 404,
+  busy: 409,
   'id-taken': 409,
   'job-open': 409,
   'no-card': 409,

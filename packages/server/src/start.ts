@@ -6,6 +6,7 @@ import { mkdir, statfs } from 'node:fs/promises';
 import { createApp } from './app';
 import { createBuilds } from './app/builds';
 import { createCulprits } from './app/culprits';
+import { createFlashRuns } from './app/flashRuns';
 import { createMeasuring } from './app/measuring';
 import { startCompiler } from './build/compiler';
 import { openContext } from './context';
@@ -100,6 +101,8 @@ async function open(
   opened(() => measuring.interrupt());
   const culprits = createCulprits(context, compiler, objects);
   opened(() => culprits.interrupt());
+  const flashRuns = createFlashRuns(context);
+  opened(() => flashRuns.interrupt());
   await forgetLapsed(context);
   if (demo) await layDemo(context);
 
@@ -107,7 +110,7 @@ async function open(
   opened(() => shut(server));
   const chores = startChores(context);
   opened(() => chores.stop());
-  answer = createApp(context, { builds, measuring, culprits }, join(root, 'dist/web'));
+  answer = createApp(context, { builds, measuring, culprits, flashRuns }, join(root, 'dist/web'));
   // Warming takes both cores for a second, and a copy takes half a one: after the first answer, not before it.
   void compiler.warm().then(chores.first).then(measuring.resume);
   return address;

@@ -168,19 +168,19 @@ describe('builds and flashes', () => {
         card: { format: 'FAT32', sizeGb: 8, files: [{ name, imageHash: build.imageHash }] },
       });
     await write('PLOV1.BIN');
-    expect((await call('POST', '/machines/plover/flashes')).body).toMatchObject({
+    expect((await call('POST', '/machines/plover/flashes', { laid: [] })).body).toMatchObject({
       outcome: { taken: true, renamedTo: 'PLOV1.OLD' },
       board: { imageHash: build.imageHash, namesTaken: ['PLOV1.BIN'] },
     });
     await write('PLOV1.BIN');
-    expect((await call('POST', '/machines/plover/flashes')).body.outcome).toMatchObject({
+    expect((await call('POST', '/machines/plover/flashes', { laid: [] })).body.outcome).toMatchObject({
       taken: false,
       reason: 'name used',
     });
     expect((await call('GET', '/machines/plover/flashes')).body).toHaveLength(2);
     expect((await call('GET', '/machines/plover/entries')).body[0].summary).toMatch(/^Flash refused/);
     await call('PUT', '/machines/plover/board/card', { card: null });
-    expect((await call('POST', '/machines/plover/flashes')).body.error.code).toBe('no-card');
+    expect((await call('POST', '/machines/plover/flashes', { laid: [] })).body.error.code).toBe('no-card');
   });
 
   it('a proof belongs to the image in the flash', async () => {

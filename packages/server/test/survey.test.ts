@@ -154,7 +154,7 @@ describe('the way back', () => {
     const { imageHash } = (await call('GET', `/builds/${body.id}`)).body;
     const card = { format: 'FAT32', sizeGb: 8, files: [{ name: 'PLOV.BIN', imageHash }] };
     await call('PUT', '/machines/plover/board/card', { card });
-    const refused = await call('POST', '/machines/plover/flashes');
+    const refused = await call('POST', '/machines/plover/flashes', { laid: [] });
     expect(refused).toMatchObject({
       status: 409,
       body: { error: { code: 'no-way-back', findings: [{ id: 'keep.no-way-back' }] } },
@@ -198,7 +198,7 @@ describe('the way back', () => {
     expect(await findings()).toEqual([]);
     const back = await fetch(`${server.address()}/api/machines/plover/kept/${body.kept.id}/bytes`);
     expect(Buffer.from(await back.arrayBuffer()).equals(hex)).toBe(true);
-    expect((await call('POST', '/machines/plover/flashes')).body.outcome.taken).toBe(true);
+    expect((await call('POST', '/machines/plover/flashes', { laid: [] })).body.outcome.taken).toBe(true);
     // It belongs to the old board, not to the one that is there now.
     expect((await call('POST', '/machines/plover/restores', { kept: body.kept.id })).body.error.code).toBe(
       'other-board',

@@ -246,9 +246,9 @@ describe('order holds inside a transaction', () => {
         card: { format: 'FAT32', sizeGb: 8, files: [{ name: `A${round}.BIN`, imageHash }] },
       });
       const [, saved] = await Promise.all([
-        call('POST', '/machines/dunlin/flashes'),
+        call('POST', '/machines/dunlin/flashes', { laid: [] }),
         call('PUT', '/machines/dunlin/board/store', { store }),
-        call('POST', '/machines/dunlin/flashes'),
+        call('POST', '/machines/dunlin/flashes', { laid: [] }),
       ]);
       expect(saved.status).toBe(200);
       expect((await call('GET', '/machines/dunlin/board')).body.store).toBe(store);

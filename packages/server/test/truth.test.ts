@@ -93,7 +93,7 @@ describe('a board is known by itself', () => {
     await call('PUT', '/machines/dunlin/board/card', {
       card: { format: 'FAT32', sizeGb: 8, files: [{ name: 'SEDGE.BIN', imageHash }] },
     });
-    expect((await call('POST', '/machines/dunlin/flashes')).body.outcome.taken).toBe(true);
+    expect((await call('POST', '/machines/dunlin/flashes', { laid: [] })).body.outcome.taken).toBe(true);
     const old = (await call('GET', '/machines/dunlin/board')).body;
     expect(old).toMatchObject({ namesTaken: ['SEDGE.BIN'] });
     const { machine, version } = (await call('GET', '/machines/dunlin')).body;

@@ -1,4 +1,5 @@
 import type { BoardOnBench } from '@jolly/contract/endpoints/board';
+import { cardRouteOf } from '@jolly/core/board/route';
 import { cardName } from '@jolly/core/flash/cardName';
 import { type CardReason, imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
 import type { Known, KnownMachine } from './known';
@@ -18,12 +19,12 @@ export function cardState({ workbench, builds, board }: Pick<Known, 'workbench' 
 } {
   const done = newestDone(builds);
   const card = board?.card;
-  const [route] = workbench.board.routes;
-  const [file] = card ? imagesOn(card.files, route) : [];
+  const route = cardRouteOf(workbench.board);
+  const [file] = card && route ? imagesOn(card.files, route) : [];
   return {
     taken: done !== undefined && board?.imageHash === done.imageHash,
     onCard: file !== undefined && file.imageHash === done?.imageHash,
-    against: card ? judgeCard(card, board?.namesTaken ?? [], route).map(({ reason }) => reason) : [],
+    against: card && route ? judgeCard(card, board?.namesTaken ?? [], route).map(({ reason }) => reason) : [],
   };
 }
 
@@ -33,10 +34,12 @@ export function suggestedName(
   state: BoardOnBench | undefined,
   today: string,
 ): string {
+  const rule = cardRouteOf(board)?.rule;
+  if (!rule) return '';
   return cardName({
     machine: machine.name,
     date: today,
-    used: state?.namesTaken ?? [],
-    rule: board.routes[0].rule,
+    used: [...(state?.namesTaken ?? []), ...(state?.namesWritten ?? [])],
+    rule,
   }).name;
 }

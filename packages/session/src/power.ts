@@ -8,16 +8,17 @@ import {
   type PrintCard,
   type PrintFile,
   type Recording,
+  unpacked,
 } from '@jolly/bench';
-import { type HandAct, withAct } from '@jolly/core/bringup/handAct';
+import { faultsLaid, type HandAct, withAct } from '@jolly/core/bringup/handAct';
 import type { Client } from '@jolly/contract/client';
 import type { BoardOnBench } from '@jolly/contract/endpoints/board';
 import type { Board } from '@jolly/core/board/board';
+import { cardRouteOf } from '@jolly/core/board/route';
 import { type BoardReadings, withLine } from '@jolly/core/bringup/boardReading';
 import { type HeatCurve, withPoint } from '@jolly/core/bringup/heatCurve';
 import type { Answer } from '@jolly/core/bringup/procedure';
 import { parseReply } from '@jolly/core/bringup/reply';
-import { fromBase64 } from '@jolly/core/bytes/base64';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
 import { type AskQueue, askQueue } from './askQueue';
@@ -107,7 +108,9 @@ const aborted = (signal: AbortSignal): Promise<undefined> =>
 
 /** Whether the card in the slot holds an image the board has not got yet. */
 function offersImage({ card, imageHash }: BoardOnBench, board: Board): boolean {
-  return imagesOn(card?.files ?? [], board.routes[0]).some((file) => file.imageHash !== imageHash);
+  const route = cardRouteOf(board);
+  if (!route) return false;
+  return imagesOn(card?.files ?? [], route).some((file) => file.imageHash !== imageHash);
 }
 
 /** Power, link and readings of one machine. Everything that is sent to it goes through here. */
@@ -163,7 +166,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     if (signal.aborted) return letGo();
     signal.addEventListener('abort', letGo);
     if (!cardSeen && offersImage(await client.board({ id }), ports.board())) {
-      await client.flash({ id });
+      await client.flash({ id }, { laid: faultsLaid(powered.now().hands) });
       ports.offered();
     }
     const board = await client.board({ id });
@@ -171,11 +174,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       ? new Uint8Array(await (await client.image({ hash: board.imageHash })).arrayBuffer())
       : null;
     if (signal.aborted) return;
-    await open(
-      { image, store: fromBase64(board.store), namesTaken: board.namesTaken },
-      board.imageHash,
-      signal,
-    );
+    await open(unpacked(board, image), board.imageHash, signal);
   }
 
   async function open(state: BoardState, imageHash: string | null, signal: AbortSignal): Promise<void> {

@@ -1,7 +1,9 @@
 import type { Entry } from '@jolly/contract/endpoints/machines';
 import type { Proofs } from '@jolly/contract/endpoints/board';
+import { cardRouteOf } from '@jolly/core/board/route';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import { stopping } from '@jolly/core/finding/stopping';
+import type { CardReason } from '@jolly/core/flash/judgeCard';
 import type { Consequence, StationId } from '@jolly/core/ripple/consequence';
 import { cardState, OF_THE_CARD } from './cardState';
 import type { Known, KnownJob } from './known';
@@ -164,6 +166,14 @@ function flashTeeth(known: Known): Tooth[] {
       stops.length > 0,
     ),
     tooth('image', 'There is an image to flash', upToDate(known)),
+    ...(cardRouteOf(known.workbench.board) ? cardTeeth(taken, onCard, against) : []),
+    tooth('taken', 'The board took it', taken),
+    tooth('says', 'The flash holds what you built last', taken && upToDate(known)),
+  ];
+}
+
+function cardTeeth(taken: boolean, onCard: boolean, against: CardReason[]): Tooth[] {
+  return [
     tooth(
       'name',
       'The file name is one the board will take',
@@ -175,8 +185,6 @@ function flashTeeth(known: Known): Tooth[] {
       taken || (onCard && !against.some((reason) => OF_THE_CARD.has(reason))),
     ),
     tooth('written', 'The card is written and in the slot', taken || onCard),
-    tooth('taken', 'The board took it', taken),
-    tooth('says', 'The flash holds what you built last', taken && upToDate(known)),
   ];
 }
 

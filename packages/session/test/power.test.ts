@@ -6,7 +6,13 @@ import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
 import { isAwake, powerControl } from '../src/power';
 
 const { board } = factsOf(demoMachine('plover'));
-const stored: BoardOnBench = { imageHash: null, store: '', namesTaken: [], card: null };
+const stored: BoardOnBench = {
+  imageHash: null,
+  store: '',
+  namesTaken: [],
+  card: null,
+  bootloader: { is: 'unknown', because: '' },
+};
 
 /** A machine whose board answers every line with `done`, unless it is told to hold its answer back. */
 function machine(

@@ -15,7 +15,7 @@ const workbench = (findings: Finding[] = []): KnownMachine =>
     kit: { options: [{ key: 'steps.x', part: 'x' }] },
     facts: { parts: [{ id: 'part-fan', role: 'part', type: { kind: 'fan' } }] },
     chip: { id: 'c', flash_bytes: 1000, ram_bytes: 1000 },
-    board: { routes: [{ rule }] },
+    board: { routes: [{ kind: 'card', rule }] },
   }) as unknown as KnownMachine;
 const finding = (severity: Finding['severity'], subject: Finding['subject']): Finding => ({
   id: 'x',
@@ -47,6 +47,7 @@ const board = (changes: Partial<BoardOnBench> = {}): BoardOnBench => ({
   store: '',
   namesTaken: [],
   card: null,
+  bootloader: { is: 'unknown', because: '' },
   ...changes,
 });
 const noJob = {

@@ -1,12 +1,16 @@
+import { IMAGE_FORMATS, LARGEST_IMAGE } from '@jolly/core/image/imageFile';
+import type { BootloaderKnown } from '@jolly/core/flash/chooseRoute';
 import Joi from 'joi';
 import type { ProofStep } from '@jolly/core/proofs/proof';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
-import { endpoint, json } from '../endpoint';
+import { bytes, endpoint, events, json } from '../endpoint';
 import { recording } from '../recording';
-import { done, hash, ofMachine, shortLine } from '../params';
+import { done, fileName, hash, ofMachine, shortLine } from '../params';
 import {
   both,
+  count,
+  flag,
   known,
   list,
   moment,
@@ -18,6 +22,10 @@ import {
   text,
   type TypeOf,
 } from '../shape';
+
+/** Routes by which a tool writes over a wire. */
+export const TOOL_ROUTES = ['serial', 'programmer', 'probe', 'drive', 'update-class'] as const;
+export type ToolRoute = (typeof TOOL_ROUTES)[number];
 
 /** How many flash attempts are listed at most. */
 export const MOST_FLASHES = 100;
@@ -46,13 +54,28 @@ const storedBoard = object({
   imageHash: nullable(text),
   store: text,
   namesTaken: list(text),
+  /** Names written on real cards; whether a board took them is not seen here. */
+  namesWritten: optional(list(text)),
   card: nullable(card),
+  /** What else stands in its flash, where it is not as it was sold. */
+  boot: optional(
+    object({
+      /** Base64, without the erased end of its room. */
+      bootloader: optional(text),
+      fromStart: optional(of<true>(Joi.valid(true))),
+      locked: optional(flag),
+    }),
+  ),
 });
 export type StoredBoard = TypeOf<typeof storedBoard>;
 
 const boardOnBench = both(
   storedBoard,
-  object({ image: optional(known<ImageHeader>('name', 'buildId', 'target')) }),
+  object({
+    image: optional(known<ImageHeader>('name', 'buildId', 'target', 'loadAddress')),
+    /** Whether there is a bootloader, as far as anybody can know. */
+    bootloader: known<BootloaderKnown>('is', 'because'),
+  }),
 );
 export type BoardOnBench = TypeOf<typeof boardOnBench>;
 
@@ -65,11 +88,55 @@ const flash = object({
   id: text,
   imageHash: nullable(text),
   route: text,
+  does: oneOf('try', 'write', 'bootloader'),
+  /** Id and revision of the board; missing in records of before. */
+  board: optional(text),
+  fromStart: flag,
   fileName: text,
   at: moment,
   outcome,
 });
 export type Flash = TypeOf<typeof flash>;
+
+/** An image file of somebody else, and what speaks for and against it. */
+const foreignImage = object({
+  hash: text,
+  name: text,
+  bytes: count,
+  verdict: oneOf('fits', 'doubtful', 'empty'),
+  evidence: list(text),
+});
+export type ForeignImage = TypeOf<typeof foreignImage>;
+
+/** How it stands with writing by a tool. */
+const flashRun = object({
+  state: oneOf('none', 'running', 'ended'),
+  route: optional(text),
+  does: optional(oneOf('try', 'write', 'bootloader')),
+  outcome: optional(outcome),
+});
+export type FlashRun = TypeOf<typeof flashRun>;
+
+const laid = list(shortLine(40), 60);
+/** What shall be done by a tool, and with what. */
+const flashOrder = object({
+  route: of<ToolRoute>(Joi.valid(...TOOL_ROUTES)),
+  does: oneOf('try', 'write', 'bootloader'),
+  /** An image that is stored, by its hash, or something kept, by its number. */
+  image: optional(
+    of<{ hash: string; name: string } | { kept: number }>(
+      Joi.alternatives(
+        Joi.object({ hash: hash.joi.required(), name: Joi.string().max(64).required() }),
+        Joi.object({ kept: Joi.number().integer().min(1).required() }),
+      ),
+    ),
+  ),
+  /** Faults of the bench that are laid around the board. */
+  laid,
+  /** How many times faster than the machine's own time; 0 as fast as can be. */
+  pace: of<number>(Joi.number().min(0).max(1000)),
+});
+export type FlashOrder = TypeOf<typeof flashOrder>;
 
 const proofOutcome = oneOf('proven', 'failed');
 
@@ -118,6 +185,7 @@ export const board = {
   flash: endpoint('post /machines/{id}/flashes', {
     summary: 'Switch the power on with the card in the slot',
     params: ofMachine,
+    body: object({ laid }),
     answer: json(flashed),
     refusals: [...FLASHING, 'no-card'],
   }),
@@ -126,12 +194,52 @@ export const board = {
     params: ofMachine,
     answer: json(list(flash)),
   }),
-  restore: endpoint('post /machines/{id}/restores', {
-    summary: 'Write a kept image back to the board by programmer',
+  startFlash: endpoint('post /machines/{id}/flash-run', {
+    summary: 'Call the bootloader, write an image or install a bootloader, by a tool over a wire',
     params: ofMachine,
-    body: object({ kept: of<number>(Joi.number().integer().min(1)) }),
-    answer: json(flashed),
-    refusals: [...FLASHING, 'no-room'],
+    body: flashOrder,
+    answer: json(flashRun),
+    refusals: [...FLASHING, 'busy', 'no-image', 'impossible', 'ending'],
+  }),
+  flashRun: endpoint('get /machines/{id}/flash-run', {
+    summary: 'How it stands with writing by a tool',
+    params: ofMachine,
+    answer: json(flashRun),
+  }),
+  flashEvents: endpoint('get /machines/{id}/flash-run/events', {
+    summary: 'Progress of writing by a tool as server-sent events: `progress`, then `ended`',
+    params: ofMachine,
+    answer: events,
+  }),
+  breakFlash: endpoint('post /machines/{id}/flash-run/break', {
+    summary: 'Break off writing by a tool: cancelled, or the power goes. What is written by then stays',
+    params: ofMachine,
+    body: object({ by: oneOf('cancelled', 'power lost') }),
+    answer: json(flashRun),
+    refusals: ['not-running'],
+  }),
+  wroteCard: endpoint('post /machines/{id}/cards-written', {
+    summary: 'A file was written on a real card and read back the same: its name counts as used from now on',
+    params: ofMachine,
+    body: object({ fileName: shortLine(64), imageHash: hash }),
+    answer: json(storedBoard),
+    refusals: ['unknown-id'],
+  }),
+  imageForBoard: endpoint('get /machines/{id}/images/{hash}/{format}', {
+    summary:
+      'Any stored image as a file for the board of a machine, at its address, read back before it is sent',
+    params: { ...ofMachine, hash, format: oneOf(...IMAGE_FORMATS) },
+    query: { name: fileName },
+    answer: bytes,
+    refusals: ['unknown-id', 'bad-file', 'too-hard'],
+  }),
+  addImage: endpoint('post /machines/{id}/images', {
+    summary: 'Take in an image file that somebody else made, and say whether it can be one of this board',
+    params: ofMachine,
+    query: { name: fileName },
+    takesBytes: LARGEST_IMAGE,
+    answer: json(foreignImage),
+    refusals: ['unknown-id', 'bad-file', 'too-hard'],
   }),
   proofs: endpoint('get /machines/{id}/proofs', {
     summary: 'What bring-up asks of this machine, and what is proven for the image in its flash',

@@ -28,12 +28,13 @@ import { addPart, thePart } from '../app/ownParts';
 import * as photos from '../app/photos';
 import * as place from '../app/place';
 import * as proving from '../app/prove';
-import { restore } from '../app/restore';
+import { imageForBoard } from '../app/artefacts';
+import { addForeignImage } from '../app/foreignImage';
 import * as undo from '../app/undo';
 import * as wayBack from '../app/wayBack';
 import type { Context } from '../context';
 import { ofBoardTypes } from './ofBoardTypes';
-import { ofBuilds, type Work } from './ofBuilds';
+import { newsOf, ofBuilds, type Work } from './ofBuilds';
 import { readDrawer } from '../files/drawer';
 import { describedMachines } from '../sql/descriptions';
 import { demoOnShelf, listMachines, listPutAway } from '../sql/machines';
@@ -70,7 +71,7 @@ export function handlers(context: Context, work: Work): Handlers {
     ...ofMachines(context),
     ...ofBoardTypes(context),
     ...ofBuilds(context, work),
-    ...ofBoards(context),
+    ...ofBoards(context, work),
     powerNotes: ({ params }) => firstPower.powerNotes(context, params.id),
     notePower: ({ params, body }) => firstPower.notePower(context, params.id, body),
     ...ofJobs(context),
@@ -164,7 +165,7 @@ function ofDescriptions(context: Context): Of<typeof descriptionsContract> {
   };
 }
 
-function ofBoards(context: Context): Of<typeof boardContract> {
+function ofBoards(context: Context, { flashRuns }: Work): Of<typeof boardContract> {
   return {
     board: ({ params }) => board.boardOnBench(context, params.id),
     putCard: ({ params, body }) => board.putCard(context, params.id, body.card),
@@ -172,9 +173,26 @@ function ofBoards(context: Context): Of<typeof boardContract> {
       await board.putStore(context, params.id, body.store);
       return {};
     },
-    flash: ({ params }) => flash.flashFromCard(context, params.id),
+    flash: ({ params, body }) => flash.flashFromCard(context, params.id, body.laid),
     flashes: ({ params }) => flash.flashes(context, params.id),
-    restore: ({ params, body }) => restore(context, params.id, body.kept),
+    startFlash: ({ params, body }) => flashRuns.start(params.id, body),
+    flashRun: async ({ params }) => {
+      await theMachine(context, params.id);
+      return flashRuns.stands(params.id);
+    },
+    flashEvents: ({ params }) =>
+      newsOf(flashRuns, params.id, async () => {
+        await theMachine(context, params.id);
+        return flashRuns.stands(params.id);
+      }),
+    breakFlash: ({ params, body }) => flashRuns.break(params.id, body.by),
+    wroteCard: ({ params, body }) => board.wroteCard(context, params.id, body.fileName, body.imageHash),
+    imageForBoard: async ({ params }) => ({
+      type: OCTETS,
+      bytes: await imageForBoard(context, params.id, params.hash, params.format),
+      saveAs: params.name,
+    }),
+    addImage: ({ params, body }) => addForeignImage(context, params.id, params.name, body),
     proofs: ({ params }) => proving.proofs(context, params.id),
     prove: ({ params, body }) => proving.prove(context, params.id, body),
   };

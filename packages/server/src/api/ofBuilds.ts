@@ -5,6 +5,7 @@ import { baseOf } from '../app/base';
 import { editedSources, putFresh } from '../files/kitSources';
 import { buildPart, imageFile } from '../app/artefacts';
 import type { BackgroundRuns } from '../app/backgroundRuns';
+import type { FlashRuns } from '../app/flashRuns';
 import type { CulpritRuns } from '../app/culprits';
 import * as history from '../app/buildHistory';
 import * as builds from '../app/builds';
@@ -20,6 +21,7 @@ export interface Work {
   builds: builds.Builds;
   measuring: MeasuringRuns;
   culprits: CulpritRuns;
+  flashRuns: FlashRuns;
 }
 
 const OCTETS = 'application/octet-stream';
@@ -97,7 +99,7 @@ function ofCosts(
 }
 
 /** News of a run in the background, to its end; of one that is over, only how it stands. @throws what `stands` throws */
-async function newsOf<End extends { state: string } | null>(
+export async function newsOf<End extends { state: string } | null>(
   runs: Pick<BackgroundRuns<NonNullable<End>>, 'follow' | 'isRunning'>,
   key: string,
   stands: () => Promise<End>,

@@ -1,5 +1,6 @@
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import { chipOf } from '@jolly/core/catalogue/catalogue';
+import { withoutBootloader } from '@jolly/core/board/withoutBootloader';
 import { imageAs } from '@jolly/core/image/imageAs';
 import type { ImageFormat } from '@jolly/core/image/imageFile';
 import type { Context } from '../context';
@@ -10,6 +11,7 @@ import { textZip } from '../files/textZip';
 import { buildLog, buildMap } from '../sql/builds';
 import { findImage } from '../sql/images';
 import { imageBytes } from './board';
+import { theFacts } from './known';
 import { madeFrom, theBuild } from './builds';
 
 /**
@@ -29,9 +31,28 @@ export async function imageFile(
   );
   const chip = chipOf(context.catalogue, board);
   if (!board || !chip) throw new Refusal('not-so', `no board is known that takes images for “${target}”`);
-  const bytes = imageAs(format, await imageBytes(context, hash), board, chip);
+  const sold = { board, chip };
+  const fromStart = stored.header.loadAddress === 0 ? withoutBootloader(sold) : undefined;
+  const at = fromStart ?? sold;
+  const bytes = imageAs(format, await imageBytes(context, hash), at.board, at.chip);
   const plain = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, ''); // prettier-ignore
   return { bytes, saveAs: `${plain || 'image'}-${buildId}.${format}` };
+}
+
+/**
+ * Any stored image, ours or not, as a file for the board of a machine: at the address its images have there.
+ * @throws {Refusal} not-found, bad-file for what cannot lie in that flash
+ */
+export async function imageForBoard(
+  context: Context,
+  id: string,
+  hash: string,
+  format: ImageFormat,
+): Promise<Uint8Array> {
+  const { board, chip } = await theFacts(context, id);
+  const read = await context.reading.read('flash', { bytes: await imageBytes(context, hash), board, chip });
+  if ('problem' in read) throw new Refusal('bad-file', read.problem);
+  return imageAs(format, read.bytes, board, chip);
 }
 
 /**

@@ -1,11 +1,22 @@
-import { blankBoard, type BoardState } from '@jolly/bench';
-import type { BoardOnBench, StoredBoard, StoredCard } from '@jolly/contract/endpoints/board';
+import { blankBoard, type BoardState, packed, unpacked } from '@jolly/bench';
+import {
+  type BoardOnBench,
+  MOST_FLASHES,
+  type StoredBoard,
+  type StoredCard,
+} from '@jolly/contract/endpoints/board';
 import { notFound, Refusal } from '@jolly/contract/refusal';
-import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
-import type { Facts } from '@jolly/core/machine/facts';
+import { fromBase64 } from '@jolly/core/bytes/base64';
+import type { Board } from '@jolly/core/board/board';
+import { bootloaderKnown } from '@jolly/core/flash/bootloaderKnown';
+import type { BootloaderKnown } from '@jolly/core/flash/chooseRoute';
+import { asSold, type Facts } from '@jolly/core/machine/facts';
 import { type Context, transact, type Within } from '../context';
 import { type BoardKey, findBoard, saveBoard } from '../sql/boards';
+import { addEntry } from '../sql/entries';
+import { listFlashes } from '../sql/flashes';
 import { findImage } from '../sql/images';
+import { listKept } from '../sql/kept';
 import { theFacts } from './known';
 
 /** Which board on the bench the facts speak of. */
@@ -15,15 +26,25 @@ export const keyOf = (facts: Facts): BoardKey => ({ machine: facts.machine.id, b
 export async function boardOf(context: Within, facts: Facts): Promise<StoredBoard> {
   const stored = await findBoard(context.db, keyOf(facts));
   if (stored) return stored;
-  const blank = blankBoard(facts.chip);
-  return { imageHash: null, store: toBase64(blank.store), namesTaken: blank.namesTaken, card: null };
+  const blank = blankBoard(asSold(facts).chip);
+  return { imageHash: null, card: null, ...packed(blank) };
 }
 
 /** The virtual board of a machine with the header of the image in its flash. */
 export async function boardOnBench(context: Within, id: string): Promise<BoardOnBench> {
-  const board = await boardOf(context, await theFacts(context, id));
+  const facts = await theFacts(context, id);
+  const board = await boardOf(context, facts);
   const image = board.imageHash ? await findImage(context.db, board.imageHash) : undefined;
-  return { ...board, ...(image?.header && { image: image.header }) };
+  const bootloader = await knownBootloader(context, id, asSold(facts).board);
+  return { ...board, bootloader, ...(image?.header && { image: image.header }) };
+}
+
+/** Whether a board has a bootloader, out of what was flashed and what was read out. */
+async function knownBootloader({ db }: Within, id: string, board: Board): Promise<BootloaderKnown> {
+  const readOut = (await listKept(db, id)).find(
+    ({ kind, board: of }) => kind === 'bootloader' && of.id === board.id && of.revision === board.revision,
+  );
+  return bootloaderKnown(board, await listFlashes(db, id, MOST_FLASHES), readOut);
 }
 
 /** Writes a card anew with what shall lie on it, or takes the card out of the slot. */
@@ -37,6 +58,25 @@ export function putCard(context: Context, id: string, card: StoredCard | null): 
     return board;
   });
 }
+
+/** A file was written on a real card and read back: its name counts as used, because nobody here sees whether that board took it. */
+export function wroteCard(context: Context, id: string, fileName: string, imageHash: string): Promise<StoredBoard> {
+  return transact(context, async (within) => {
+    const facts = await theFacts(within, id);
+    await imageBytes(within, imageHash);
+    const header = (await findImage(within.db, imageHash))?.header;
+    const before = await boardOf(within, facts);
+    const names = before.namesWritten ?? [];
+    const board = { ...before, namesWritten: [...names.filter((name) => name !== fileName), fileName] };
+    await saveBoard(within.db, keyOf(facts), board);
+    await addEntry(within.db, id, {
+      at: context.now(),
+      kind: 'flash',
+      summary: `Wrote ${header ? `${header.name}, build ${header.buildId},` : 'a foreign image'} to a real card as ${fileName}; it reads back the same`,
+    });
+    return board;
+  });
+} // prettier-ignore
 
 /** Keeps the stored settings the firmware wrote. */
 export function putStore(context: Context, id: string, store: string): Promise<void> {
@@ -53,7 +93,13 @@ export function putStore(context: Context, id: string, store: string): Promise<v
 /** What a stored board holds, with the bytes of its image. */
 export async function loadState(context: Within, stored: StoredBoard): Promise<BoardState> {
   const image = stored.imageHash ? await imageBytes(context, stored.imageHash) : null;
-  return { image, store: fromBase64(stored.store), namesTaken: stored.namesTaken };
+  return unpacked(stored, image);
+}
+
+/** A board as it is stored once its flash was written; the bytes of the image are stored by whoever asks. */
+export function storedAs(before: StoredBoard, state: BoardState, imageHash: string | null): StoredBoard {
+  const { card, namesWritten } = before;
+  return { card, imageHash, ...packed(state), ...(namesWritten && { namesWritten }) };
 }
 
 /** The bytes of a stored image. @throws {Refusal} not-found */

@@ -3,7 +3,7 @@ import type { KeepAnswer, Kept } from '@jolly/contract/endpoints/kept';
 import { Refusal } from '@jolly/contract/refusal';
 import { READABLE } from '@jolly/core/board/chip';
 import type { KeptKind } from '@jolly/core/image/wayBack';
-import type { Facts } from '@jolly/core/machine/facts';
+import { asSold, type Facts } from '@jolly/core/machine/facts';
 import { type Context, transact } from '../context';
 import { hashOf } from '../files/byteStore';
 import type { Judged } from '../reading/readers';
@@ -94,9 +94,10 @@ export async function keepFromBoard(context: Context, machineId: string): Promis
       `on the bench lies ${named(facts)}; a way back is wanted of ${named(wanted)}, which is not there. Read that one out with its programmer and keep the file`,
     );
   const state = await loadState(context, await boardOf(context, facts));
+  const sold = asSold(facts);
   const answers: KeepAnswer[] = [];
   for (const kind of READABLE) {
-    const bytes = readOut(state, facts.board, facts.chip, kind);
+    const bytes = readOut(state, sold.board, sold.chip, kind);
     if (!bytes || bytes.length === 0) continue;
     const name = `${facts.machine.id}-${facts.board.id}-${kind}.bin`;
     answers.push(await keep(context, machineId, facts, { kind, name, bytes, source: 'board' }));

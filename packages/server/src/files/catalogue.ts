@@ -8,7 +8,9 @@ import { readMachineFile } from '@jolly/core/formats/machineFile';
 
 /** The installed files of the catalogue and of the kits. */
 async function catalogueFiles(root: string): Promise<NamedText[]> {
-  const folders = ['boards', 'chips', 'dialects', 'parts'].map((name) => join('catalogue', name));
+  const folders = ['boards', 'chips', 'dialects', 'parts', 'programmers'].map((name) =>
+    join('catalogue', name),
+  );
   const listed = await Promise.all(
     folders.map(async (folder) => (await readdir(join(root, folder))).map((name) => join(folder, name))),
   );

@@ -6,17 +6,11 @@ export async function addFlash(
   machine: string,
   flash: Omit<Flash, 'at'> & { at: Date },
 ): Promise<void> {
+  const { id, imageHash, route, fileName, at, outcome, does, board, fromStart } = flash;
   await db.query(
-    'insert into flash (id, machine, image_hash, route, file_name, at, outcome) values ($1, $2, $3, $4, $5, $6, $7)',
-    [
-      flash.id,
-      machine,
-      flash.imageHash,
-      flash.route,
-      flash.fileName,
-      flash.at,
-      JSON.stringify(flash.outcome),
-    ],
+    `insert into flash (id, machine, image_hash, route, file_name, at, outcome, does, board, from_start)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    [id, machine, imageHash, route, fileName, at, JSON.stringify(outcome), does, board ?? null, fromStart],
   );
 }
 
@@ -28,8 +22,12 @@ export async function listFlashes(db: Queries, machine: string, limit: number): 
     file_name: string;
     at: Date;
     outcome: Flash['outcome'];
+    does: Flash['does'];
+    board: string | null;
+    from_start: boolean;
   }>(
-    'select id, image_hash, route, file_name, at, outcome from flash where machine = $1 order by at desc limit $2',
+    `select id, image_hash, route, file_name, at, outcome, does, board, from_start
+     from flash where machine = $1 order by at desc limit $2`,
     [machine, limit],
   );
   return rows.map((row) => ({
@@ -39,5 +37,8 @@ export async function listFlashes(db: Queries, machine: string, limit: number): 
     fileName: row.file_name,
     at: row.at.toISOString(),
     outcome: row.outcome,
+    does: row.does,
+    fromStart: row.from_start,
+    ...(row.board !== null && { board: row.board }),
   }));
 }
