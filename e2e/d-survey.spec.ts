@@ -175,9 +175,12 @@ test('a kept image goes back onto the board, after a question that names what it
 }) => {
   await page.goto('/machines/dunlin/flash?route=back');
   await expect(page.getByRole('radio', { name: /dunlin-s4-maker.uf2/ })).toBeChecked();
-  await page.getByRole('button', { name: 'Write it back' }).click();
-  await page.getByRole('button', { name: /^Write dunlin-s4-maker.uf2 into the empty flash$/ }).click();
-  await expect(docket(page)).toContainText('dunlin-s4-maker.uf2 is back in the flash.');
+  await expect(page.getByRole('main')).toContainText('The flash is empty; nothing is overwritten.');
+  await page.getByRole('button', { name: 'Write it', exact: true }).click();
+  await expect(docket(page)).toContainText('It is written, and reads back the same.', { timeout: 60_000 });
+  await expect(docket(page)).toContainText('written: dunlin-s4-maker.uf2');
+  await page.getByRole('button', { name: 'Write it', exact: true }).click();
+  await expect(page.getByRole('button', { name: /^Overwrite .* with dunlin-s4-maker.uf2$/ })).toBeVisible();
 });
 
 test('a board nobody knows is described from one like it, and found afterwards', async ({ page }) => {

@@ -23,6 +23,7 @@ export const machineArchiveUrl = (id: string): string => pathOf('machineArchive'
 export const shelfArchiveUrl: string = pathOf('shelfArchive', {});
 export const buildEventsUrl = (id: string): string => pathOf('buildEvents', { id });
 export const culpritEventsUrl = (id: string): string => pathOf('culpritEvents', { id });
+export const flashEventsUrl = (id: string): string => pathOf('flashEvents', { id });
 export const costEventsUrl = (id: string): string => pathOf('costEvents', { id });
 export const buildFileUrl = (id: string, part: BuildPart): string => pathOf('buildFile', { id, part });
 export const keptUrl = (id: string, kept: number): string =>
@@ -35,6 +36,8 @@ export const chipFileUrl = (id: string): string => pathOf('chipFile', { id });
 export const partFileUrl = (id: string): string => pathOf('partFile', { id });
 export const imageFileUrl = (hash: string, format: ImageFormat): string =>
   pathOf('imageFile', { hash, format });
+export const boardImageUrl = (id: string, hash: string, format: ImageFormat, name: string): string =>
+  `${pathOf('imageForBoard', { id, hash, format, name })}`;
 export const boardFileUrl = ({ id, revision }: Pick<Board, 'id' | 'revision'>): string =>
   pathOf('boardFile', { id, revision });
 

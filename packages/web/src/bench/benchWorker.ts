@@ -11,7 +11,7 @@ import {
   type RecordedBench,
   type Recording,
 } from '@jolly/bench';
-import { type HandAct } from '@jolly/core/bringup/handAct';
+import { faultsLaid, type HandAct } from '@jolly/core/bringup/handAct';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
@@ -126,7 +126,7 @@ const worker = {
     const resolved = resolve(machine, catalogue);
     if ('problems' in resolved) return { silent: resolved.problems[0].message };
     const { facts } = resolved;
-    const laid = hands.flatMap((act) => ('lay' in act ? [act.lay] : []));
+    const laid = faultsLaid(hands);
     const { hostBaud, portHeld } = linkAround(facts, laid, numberOf(derive(facts), 'link.baud'));
     if (portHeld) return { silent: 'another program holds its port' };
     bench = await powerOnRecorded({

@@ -1,39 +1,38 @@
 import { Button, NativeSelect, TextInput } from '@mantine/core';
-import type { Flash } from '@jolly/contract/endpoints/board';
-import type { Board } from '@jolly/core/board/board';
-import type { ReactNode } from 'react';
+import type { CardRoute as CardRouteData } from '@jolly/core/board/route';
 import { Link } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
-import { NotTakenOver } from '../../job/NotTakenOver';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { Refused } from '../../ui/Refused';
 import { whenOf } from '../../ui/when';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useTakenAway } from '../survey/useTakenAway';
+import { Attempts } from './Attempts';
 import { cardSlips, lossSlips } from './cardSlips';
 import css from './FlashStation.module.css';
+import type { RouteView } from './FlashStation';
 import { FlashStep } from './FlashStep';
 import { PowerOff } from './PowerOff';
+import { RouteHead, RouteTrouble } from './RouteHead';
 import { type CardRouteState, CARDS, useCardRoute } from './useCardRoute';
 import { useFlashRecord } from './useFlashRecord';
 import { wayBackSlips } from './wayBackSlips';
 
-/** The card route, step by step: name, card, power, evidence. */
-export function CardRoute({ choose }: { choose: ReactNode }) {
+/** The card route, step by step: name, card, power, evidence. Over USB the card stays in its slot while it is written. */
+export function CardRoute({ route: data, choose, why }: RouteView<CardRouteData>) {
   const { board } = useWorkbench();
-  const route = useCardRoute();
+  const route = useCardRoute(data);
   const { flashes, inSlot, named, written, taken, onCard, powered } = route;
-  useArmsSteps(stepsFor(board, route));
+  useArmsSteps(data.kind === 'card' ? stepsFor(data, route) : stepsOverUsb(data, route));
   return (
     <>
       <main className="bench">
         {choose}
-        <NotTakenOver>What is flashed here is the board of the machine file.</NotTakenOver>
-        <h2>By card, to {board.name}</h2>
+        <RouteHead route={data} why={why} />
         {route.again && route.done && (
           <p className={css.again}>
             You flash build <b className="figures">{route.done.buildId}</b> of {whenOf(route.done.endedAt)}{' '}
@@ -42,7 +41,6 @@ export function CardRoute({ choose }: { choose: ReactNode }) {
             <Link to="?">Take the newest instead</Link>
           </p>
         )}
-        <p className="soft">{board.routes[0].evidence}</p>
         <div className={css.two}>
           <ol className={css.steps}>
             <FlashStep title="Name the file" done={named}>
@@ -51,23 +49,27 @@ export function CardRoute({ choose }: { choose: ReactNode }) {
             <FlashStep title="Write the card" done={written}>
               <WriteCard route={route} />
             </FlashStep>
-            <FlashStep title="Power off, card in" done={taken || (onCard && !powered)}>
-              <p>
-                {powered
-                  ? 'The power is on; switch it off before you touch the card.'
-                  : inSlot
-                    ? `The card is in the slot, with ${inSlot.files[0]?.name} on it. The power is off.`
-                    : 'The slot is empty. The power is off.'}
-              </p>
-              <PowerOff />
-            </FlashStep>
-            <FlashStep title="Power on" done={taken}>
+            {data.kind === 'card' && (
+              <FlashStep title="Power off, card in" done={taken || (onCard && !powered)}>
+                <p>
+                  {powered
+                    ? 'The power is on; switch it off before you touch the card.'
+                    : inSlot
+                      ? `The card is in the slot, with ${inSlot.files[0]?.name} on it. The power is off.`
+                      : 'The slot is empty. The power is off.'}
+                </p>
+                <PowerOff />
+              </FlashStep>
+            )}
+            <FlashStep title={data.kind === 'card' ? 'Power on' : 'Power off and on'} done={taken}>
               <SwitchOn route={route} />
             </FlashStep>
           </ol>
           <BoardDrawing board={board} cardFile={inSlot?.files[0]?.name} lit={powered} />
         </div>
-        {flashes.data && flashes.data.length > 0 && <Attempts flashes={flashes.data} />}
+        <p className="soft">{data.evidence}</p>
+        <RouteTrouble route={data} />
+        <Attempts flashes={flashes.data ?? []} />
       </main>
       <Evidence route={route} />
     </>
@@ -76,11 +78,11 @@ export function CardRoute({ choose }: { choose: ReactNode }) {
 
 type OfRoute = { route: CardRouteState };
 
-const stepsFor = (board: Board, { suggested, named, written, taken, onCard, powered }: CardRouteState) => [
-  { title: 'Name the file', act: `Call it ${suggested}. ${board.routes[0].evidence}`, done: named },
+const stepsFor = (data: CardRouteData, { suggested, named, written, taken, onCard, powered }: CardRouteState) => [
+  { title: 'Name the file', act: `Call it ${suggested}. ${data.evidence}`, done: named },
   {
     title: 'Write the card',
-    act: `Use a small card in FAT32, at most ${board.routes[0].max_card_gb} GB, with this one file on it.`,
+    act: `Use a small card in FAT32, at most ${data.max_card_gb} GB, with this one file on it.`,
     done: written,
   },
   {
@@ -94,15 +96,26 @@ const stepsFor = (board: Board, { suggested, named, written, taken, onCard, powe
     act: 'Switch the power on and wait until the blank screen has passed.',
     done: taken,
   },
+  { title: 'Look at the evidence', act: `${data.evidence} The board reports the new name and build.`, done: taken },
+]; // prettier-ignore
+
+const stepsOverUsb = (data: CardRouteData, { suggested, named, written, taken }: CardRouteState) => [
+  { title: 'Name the file', act: `Call it ${suggested}. ${data.evidence}`, done: named },
   {
-    title: 'Look at the evidence',
-    act: 'The file ends in .OLD where the board renames it, and the board reports the new name and build.',
+    title: 'Write the card',
+    act: 'Plug USB; the drive that appears is the card in the slot. Copy this one file into its root, take other images off it, and eject the drive.',
+    done: written,
+  },
+  {
+    title: 'Power off and on',
+    act: 'Switch the power off, USB too, wait until every lamp is dark, and switch on.',
     done: taken,
   },
-];
+  { title: 'Look at the evidence', act: `${data.evidence} The board reports the new name and build.`, done: taken },
+]; // prettier-ignore
 
-function NameField({ route: { name, setName, suggested } }: OfRoute) {
-  const { rule } = useWorkbench().board.routes[0];
+function NameField({ route: { data, name, setName, suggested } }: OfRoute) {
+  const { rule } = data;
   const used = useStation().board?.namesTaken.slice(-4).join(', ') || 'none';
   return (
     <TextInput
@@ -119,7 +132,7 @@ function NameField({ route: { name, setName, suggested } }: OfRoute) {
 }
 
 function WriteCard({ route }: OfRoute) {
-  const { done, tooLarge, powered, busy, name, card, setCard, inSlot, written, writeCard } = route;
+  const { done, tooLarge, canWrite, busy, name, card, setCard, inSlot, written, writeCard } = route;
   return (
     <>
       <div className="row">
@@ -133,12 +146,13 @@ function WriteCard({ route }: OfRoute) {
           onChange={(event) => setCard(CARDS[Number(event.currentTarget.value)] ?? CARDS[0])}
         />
         <Button
-          disabled={!done || tooLarge || powered || busy || name.trim() === ''}
+          disabled={!done || tooLarge || !canWrite || busy || name.trim() === ''}
           onClick={() => done && void writeCard(done)}
         >
           Write the card
         </Button>
       </div>
+      {route.whyNot && <p className="soft">{route.whyNot}</p>}
       {!done && <p className="soft">There is no image yet. Build one first.</p>}
       {tooLarge && <p className="soft">This image does not fit this board. Make it fit at Build.</p>}
       {inSlot && !written && (
@@ -151,16 +165,16 @@ function WriteCard({ route }: OfRoute) {
   );
 }
 
-function SwitchOn({ route: { inSlot, powered, busy, refused, switchOn } }: OfRoute) {
+function SwitchOn({ route: { data, inSlot, powered, busy, refused, switchOn } }: OfRoute) {
   const { power } = useBench();
   return (
     <>
       <Button
-        disabled={!inSlot || powered || busy}
+        disabled={!inSlot || (powered && data.kind === 'card') || busy}
         loading={busy || power.state === 'starting'}
         onClick={() => void switchOn()}
       >
-        Switch the power on
+        {data.kind === 'card' || !powered ? 'Switch the power on' : 'Switch the power off and on'}
       </Button>
       <Refused why={refused} />
     </>
@@ -173,7 +187,7 @@ function Evidence({ route }: OfRoute) {
   const job = useJob();
   const losses = useTakenAway();
   const { flashes, done, taken, inSlot, card, name, outcome, suggested } = route;
-  const record = useFlashRecord({ ...card, fileName: name.trim() }, board?.namesTaken ?? [], done);
+  const record = useFlashRecord({ ...card, fileName: name.trim() }, board?.namesTaken ?? [], done, true);
   // What lies in the slot or in the flash already has its own evidence.
   const recordSlips = useRecordSlips(inSlot != null || taken ? {} : record);
   return (
@@ -194,22 +208,5 @@ function Evidence({ route }: OfRoute) {
       checking={recordSlips.checking || flashes.isPending}
       empty="Nothing was flashed yet. Name the file, write the card, and switch the power on."
     />
-  );
-}
-
-function Attempts({ flashes }: { flashes: Flash[] }) {
-  return (
-    <section className={css.attempts} aria-label="Attempts">
-      <h3>Attempts</h3>
-      <ul>
-        {flashes.slice(0, 6).map((flash) => (
-          <li key={flash.id} data-taken={flash.outcome.taken}>
-            <time className="figures">{whenOf(flash.at)}</time>
-            <b className="figures">{flash.fileName}</b>
-            <span>{flash.outcome.taken ? 'taken' : `left: ${flash.outcome.because}`}</span>
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }

@@ -1,4 +1,5 @@
-import { useQuery } from '@tanstack/react-query';
+import type { CardRoute } from '@jolly/core/board/route';
+import { faultsLaid } from '@jolly/core/bringup/handAct';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import type { Filled } from '@jolly/core/tree/filled';
@@ -12,6 +13,7 @@ import { useTape } from '../../app/tape/tape';
 import { useBench } from '../../bench/BenchProvider';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
+import { useFlashes } from './useFlashes';
 import { useRefreshBoard } from './useRefreshBoard';
 
 interface SdCard {
@@ -25,17 +27,15 @@ export const CARDS: Filled<SdCard> = [
 ];
 
 /** An image on its way to the board by card: what is written, what is there, and the two acts. */
-export function useCardRoute() {
+export function useCardRoute(data: CardRoute) {
   const workbench = useWorkbench();
   const { machine, chip } = workbench;
   const station = useStation();
   const bench = useBench();
   const { write } = useTape();
   const { act, busy, refused } = useAct(useRefreshBoard());
-  const flashes = useQuery({
-    queryKey: ['flashes', machine.id],
-    queryFn: () => api.flashes({ id: machine.id }),
-  });
+  const flashes = useFlashes();
+  const last = flashes.data?.find(({ route, does }) => route === 'card' && does === 'write');
   const [search] = useSearchParams();
   // An older image that is flashed again stands in for the newest.
   const again = station.builds.filter(({ id, state }) => id === search.get('build') && state === 'done');
@@ -58,7 +58,7 @@ export function useCardRoute() {
   };
   const switchOn = async () => {
     await act(async () => {
-      const { outcome: told } = await api.flash({ id: machine.id });
+      const { outcome: told } = await api.flash({ id: machine.id }, { laid: faultsLaid(bench.hands) });
       setOutcome(told);
       write(
         'done',
@@ -69,7 +69,18 @@ export function useCardRoute() {
       await bench.powerOn(true);
     });
   };
+  // Over USB the board shows the card in its slot while it has power; by itself it is written apart from it.
+  const overUsb = data.kind === 'card-over-usb';
+  const slotEmpty = overUsb && !station.board?.card;
+  const whyNot = slotEmpty
+    ? 'The slot is empty, so no drive appears. Put a card in first, with the power off: by card.'
+    : overUsb && !bench.live
+      ? 'The drive appears while the board has power.'
+      : undefined;
   return {
+    data,
+    whyNot,
+    canWrite: overUsb ? bench.live && !slotEmpty : !bench.live,
     flashes,
     /** The newest image there is, or the older one that is flashed again. */
     done,
@@ -82,7 +93,7 @@ export function useCardRoute() {
     card,
     setCard,
     inSlot: station.board?.card,
-    outcome: outcome ?? flashes.data?.[0]?.outcome,
+    outcome: outcome ?? last?.outcome,
     taken,
     onCard,
     written: taken || onCard,

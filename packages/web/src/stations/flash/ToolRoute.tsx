@@ -1,0 +1,170 @@
+import { TOOL_ROUTES, type ToolRoute as ToolRouteName } from '@jolly/contract/endpoints/board';
+import { isWired, needsBootloader } from '@jolly/core/board/route';
+import { toolSteps } from '@jolly/core/flash/toolSteps';
+import { Button } from '@mantine/core';
+import { useState } from 'react';
+import { Docket } from '../../app/docket/Docket';
+import type { Slip } from '../../app/docket/slip';
+import { useArmsSteps, useStation } from '../../app/frame/StationContext';
+import { useBench } from '../../bench/BenchProvider';
+import { useJob } from '../../job/JobProvider';
+import { BoardDrawing } from '../../ui/BoardDrawing';
+import { Refused } from '../../ui/Refused';
+import { useRecordSlips } from '../../workbench/useRecordSlips';
+import { useWorkbench } from '../../workbench/Workbench';
+import { useTakenAway } from '../survey/useTakenAway';
+import { Attempts } from './Attempts';
+import { cardSlips, lossSlips } from './cardSlips';
+import css from './FlashStation.module.css';
+import type { RouteView } from './FlashStation';
+import { FlashStep } from './FlashStep';
+import { holdsWords } from './holdsWords';
+import { ImageChoice } from './ImageChoice';
+import { PowerOff } from './PowerOff';
+import { ProgrammerWiring } from './ProgrammerWiring';
+import { RouteHead, RouteTrouble } from './RouteHead';
+import { ToolProgress } from './ToolProgress';
+import { toolSlips } from './toolSlips';
+import { useFlashes } from './useFlashes';
+import { useFlashRecord } from './useFlashRecord';
+import { type ImageOffer, useImageChoice } from './useImageChoice';
+import { useToolRun } from './useToolRun';
+import { wayBackSlips } from './wayBackSlips';
+
+/** A route by a tool over a wire: choose the image, make ready, write, look at the evidence. */
+export function ToolRoute({ route, choose, why, keptFirst }: RouteView & { keptFirst: boolean }) {
+  const { board, chip } = useWorkbench();
+  const { live } = useBench();
+  const { board: onBench } = useStation();
+  const choice = useImageChoice(keptFirst);
+  const tool = useToolRun();
+  const flashes = useFlashes();
+  const { offer } = choice;
+  const kind = TOOL_ROUTES.find((name) => name === route.kind);
+  const { state, outcome, does, route: by } = tool.stands ?? {};
+  const written = state === 'ended' && does === 'write' && by === route.kind && outcome?.taken === true;
+  const steps = toolSteps(route, board, chip, offer?.name ?? 'the image').map((step) => ({
+    ...step,
+    done: step.id === 'off' ? !live : step.id === 'write' && written,
+  }));
+  useArmsSteps(steps);
+  return (
+    <>
+      <main className="bench">
+        {choose}
+        <RouteHead route={route} why={why} />
+        <div className={css.two}>
+          <ol className={css.steps}>
+            <ImageChoice choice={choice} />
+            {steps.map((step) => (
+              <FlashStep key={step.id} title={step.title} done={step.done}>
+                {step.caution && <p className={css.caution}>{step.caution}</p>}
+                <p>{step.act}</p>
+                {step.id === 'off' && <PowerOff />}
+                {step.id === 'write' && kind && (
+                  <WriteIt tool={tool} kind={kind} offer={offer} holds={holdsWords(onBench)} calls={needsBootloader(route)} />
+                )}
+              </FlashStep>
+            ))}
+          </ol>
+          {isWired(route) ? <ProgrammerWiring route={route} /> : <BoardDrawing board={board} lit={live} />}
+        </div>
+        <RouteTrouble route={route} />
+        <Attempts flashes={flashes.data ?? []} />
+      </main>
+      <ToolDocket tool={tool} choice={choice} empty={!flashes.data?.length} calls={needsBootloader(route)} />
+    </>
+  );
+} // prettier-ignore
+
+interface Writing {
+  tool: ReturnType<typeof useToolRun>;
+  kind: ToolRouteName;
+  offer: ImageOffer | undefined;
+  holds: string;
+  /** The route goes through a bootloader: whether there is one can be tried. */
+  calls: boolean;
+}
+
+/** The acts; what would overwrite something is asked twice, by what it overwrites. */
+function WriteIt({ tool, kind, offer, holds, calls }: Writing) {
+  const { live } = useBench();
+  const [asking, setAsking] = useState(false);
+  const { running, busy, refused, start } = tool;
+  const empty = holds === 'nothing';
+  const sure = empty ? `Write ${offer?.name} into the empty flash` : `Overwrite ${holds} with ${offer?.name}`;
+  const write = () => {
+    if (!asking && !empty) return setAsking(true);
+    setAsking(false);
+    void start(kind, 'write', offer?.image);
+  };
+  return (
+    <>
+      <p>{empty ? 'The flash is empty; nothing is overwritten.' : `This overwrites ${holds}.`}</p>
+      {live && (
+        <p className="soft">The power is on. Switch it off first: a tool works on a board that rests.</p>
+      )}
+      <div className="row">
+        <Button
+          disabled={!offer || live || running || busy}
+          color={asking ? 'vermilion' : 'brass'}
+          onClick={write}
+        >
+          {asking ? sure : 'Write it'}
+        </Button>
+        <Button variant="default" disabled={live || running || busy} onClick={() => void start(kind, 'try')}>
+          {calls ? 'Only try whether it answers' : 'Only ask the chip who it is'}
+        </Button>
+      </div>
+      <ToolProgress tool={tool} />
+      <Refused why={refused} />
+    </>
+  );
+}
+
+function ToolDocket({ tool, choice, empty, calls }: Pick<Writing, 'tool' | 'calls'> & { choice: ReturnType<typeof useImageChoice>; empty: boolean }) {
+  const { machine, board, version } = useWorkbench();
+  const { board: onBench } = useStation();
+  const job = useJob();
+  const losses = useTakenAway();
+  const { offer, elsewhere } = choice;
+  const record = useFlashRecord(undefined, [], offer?.build, calls);
+  const { state, route: by, outcome } = tool.stands ?? {};
+  const taken = state === 'ended' && outcome?.taken === true;
+  const recordSlips = useRecordSlips(taken ? {} : record);
+  const stale = offer?.build && offer.build.machineVersion !== version;
+  return (
+    <Docket
+      title="Evidence"
+      slips={[
+        ...(tool.stands ? toolSlips(machine.id, tool.stands, board, holdsWords(onBench)) : []),
+        ...wayBackSlips(machine.id, job),
+        ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken && by !== undefined }),
+        ...recordSlips.slips,
+        ...(stale ? cardSlips(machine.id, { outcome: undefined, taken: false, newest: 'older', image: undefined, suggested: '' }) : []),
+        ...foreignSlips(offer),
+        ...elsewhere.map((entry): Slip => ({
+          id: `elsewhere:${entry.id}`, severity: 'note', what: `${entry.name} belongs to another board.`,
+          why: `It was kept from ${entry.board.id} rev ${entry.board.revision}; this machine has ${board.name} rev ${board.revision} now. Its way back is that board.`, evidence: [], actions: [],
+        })),
+      ]}
+      checking={recordSlips.checking}
+      empty={empty ? 'Nothing was flashed yet. Choose the image, make ready, and write.' : 'Nothing speaks against it. What was written before stands under Attempts.'}
+    />
+  );
+} // prettier-ignore
+
+/** What nobody here can promise of an image that was not built here. */
+function foreignSlips(offer: ImageOffer | undefined): Slip[] {
+  if (!offer || offer.build) return [];
+  return [
+    {
+      id: 'foreign',
+      severity: 'note',
+      what: `${offer.name} was not built here.`,
+      why: 'It is written and read back byte for byte; what it does nobody here knows. The bench runs images of this kit only: a foreign one lies in its flash and stays silent there.',
+      evidence: [offer.told],
+      actions: [],
+    },
+  ];
+}

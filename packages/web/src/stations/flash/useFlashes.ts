@@ -1,0 +1,9 @@
+import { useQuery } from '@tanstack/react-query';
+import { api } from '../../api/api';
+import { useWorkbench } from '../../workbench/Workbench';
+
+/** Flash attempts of the machine at hand, newest first. */
+export function useFlashes() {
+  const { id } = useWorkbench().machine;
+  return useQuery({ queryKey: ['flashes', id], queryFn: () => api.flashes({ id }) });
+}

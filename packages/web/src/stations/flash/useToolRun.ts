@@ -1,0 +1,49 @@
+import type { FlashOrder, ToolRoute } from '@jolly/contract/endpoints/board';
+import { faultsLaid } from '@jolly/core/bringup/handAct';
+import { by } from '@jolly/core/flash/routeWords';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback } from 'react';
+import { api, flashEventsUrl } from '../../api/api';
+import { useTape } from '../../app/tape/tape';
+import { useRunEvents } from '../../app/useRunEvents';
+import { useBench } from '../../bench/BenchProvider';
+import { useAct } from '../../ui/useAct';
+import { useWorkbench } from '../../workbench/Workbench';
+import { useRefreshBoard } from './useRefreshBoard';
+
+/** What a tool does at the board of the machine at hand: how far it is, what it came to, and the acts. */
+export function useToolRun() {
+  const { machine } = useWorkbench();
+  const { hands, pace } = useBench();
+  const { write } = useTape();
+  const client = useQueryClient();
+  const refresh = useRefreshBoard();
+  const { act, busy, refused } = useAct(refresh);
+  const key = ['flashRun', machine.id];
+  const { data: stands } = useQuery({ queryKey: key, queryFn: () => api.flashRun({ id: machine.id }) });
+  const running = stands?.state === 'running';
+  const ended = useCallback(() => {
+    void client.invalidateQueries({ queryKey: ['flashRun', machine.id] });
+    void refresh();
+    void api.flashRun({ id: machine.id }).then(({ outcome }) => {
+      if (outcome) write('done', outcome.taken ? `The tool is done: ${outcome.name}` : `The tool broke off: ${outcome.because}`);
+    });
+  }, [client, machine.id, refresh, write]);
+  const progress = useRunEvents(running ? flashEventsUrl(machine.id) : undefined, ended);
+
+  const start = (route: ToolRoute, does: FlashOrder['does'], image?: FlashOrder['image']) =>
+    act(async () => {
+      write('done', `${TOLD[does]} ${by({ kind: route })}`);
+      const order = { route, does, ...(image && { image }), laid: faultsLaid(hands), pace: pace > 100 ? 0 : pace };
+      client.setQueryData(key, await api.startFlash({ id: machine.id }, order));
+    });
+  const breakOff = (how: 'cancelled' | 'power lost') =>
+    act(async () => void client.setQueryData(key, await api.breakFlash({ id: machine.id }, { by: how })));
+  return { stands, running, progress, busy, refused, start, breakOff };
+} // prettier-ignore
+
+const TOLD: Record<FlashOrder['does'], string> = {
+  try: 'Calling the board',
+  write: 'Writing an image',
+  bootloader: 'Installing a bootloader',
+};
