@@ -21,3 +21,10 @@ export async function timed<T>(act: () => Promise<T> | T): Promise<{ took: numbe
   const result = await act();
   return { took: performance.now() - from, result };
 }
+
+/** How long something takes that does not wait, in s. */
+export function seconds(act: () => void): number {
+  const from = performance.now();
+  act();
+  return (performance.now() - from) / 1000;
+}

@@ -1,7 +1,7 @@
 /**
  * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`
  * (`-- --simulation` for the virtual bench alone, `-- --archives` for moving house, `-- --fit` for which features fit,
- * `-- --costs` for what each feature takes).
+ * `-- --costs` for what each feature takes, `-- --flash` for writing a board).
  * It is bundled first, as the product is: a runner that keeps function names would slow every closure.
  * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
  */
@@ -27,6 +27,7 @@ import { commitsBench } from './commits';
 import { costsBench } from './costs';
 import { ms, timed } from './figures';
 import { fitBench } from './fit';
+import { flashBench } from './flash';
 import { harnessBench } from './harness';
 import { settingsBench } from './settings';
 import { simulationBench } from './simulation';
@@ -55,6 +56,10 @@ async function main(): Promise<void> {
     await archivesBench(root, scratch, say);
     return rmSync(scratch, { recursive: true, force: true });
   }
+  if (process.argv.includes('--flash')) {
+    flashBench(catalogue, say);
+    return rmSync(scratch, { recursive: true, force: true });
+  }
   if (process.argv.includes('--fit')) {
     await fitBench(say);
     return rmSync(scratch, { recursive: true, force: true });
@@ -73,6 +78,7 @@ async function main(): Promise<void> {
   settingsBench(plover, catalogue.kits[0]!, factsOf, say);
   await rippleBench(root, catalogue, factsOf, say);
   await harnessBench(say);
+  flashBench(catalogue, say);
   await fitBench(say);
   identifyBench(catalogue, say);
   await commitsBench(root, scratch, say);

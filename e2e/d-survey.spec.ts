@@ -178,7 +178,7 @@ test('a kept image goes back onto the board, after a question that names what it
   await expect(page.getByRole('main')).toContainText('The flash is empty; nothing is overwritten.');
   await page.getByRole('button', { name: 'Write it', exact: true }).click();
   await expect(docket(page)).toContainText('It is written, and reads back the same.', { timeout: 60_000 });
-  await expect(docket(page)).toContainText('written: dunlin-s4-maker.uf2');
+  await expect(docket(page)).toContainText('written by debug probe: dunlin-s4-maker.uf2');
   await page.getByRole('button', { name: 'Write it', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Overwrite .* with dunlin-s4-maker.uf2$/ })).toBeVisible();
 });

@@ -19,6 +19,8 @@ export const identityProofs: readonly Proof[] = [
           { cause: 'The file had a name the board took before', look: 'Write the card anew under another name.', at: 'flash' },
           { cause: 'Two images were on the card', look: 'Leave one file on it.', at: 'flash' },
           { cause: 'The card was not taken', look: 'Look whether the file ends in .OLD, and try a smaller card in FAT32.', at: 'flash' },
+          { cause: 'The card sat in the slot of the display, not in the board’s', look: 'Put it into the slot on the board.', at: 'flash' },
+          { cause: 'A tool wrote another board, or broke off', look: 'Look at the attempts and at their evidence.', at: 'flash' },
           { cause: 'The power was not really off', look: 'Unplug USB too, wait until every lamp is dark, and switch on again.' },
         ],
         'not known': [{ cause: 'No build of this machine is known here', look: 'Build it, and flash that.', at: 'build' }],

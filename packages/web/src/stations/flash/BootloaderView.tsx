@@ -3,6 +3,7 @@ import { isWired, needsBootloader } from '@jolly/core/board/route';
 import { withoutBootloader } from '@jolly/core/board/withoutBootloader';
 import { boardBy, chipOf } from '@jolly/core/catalogue/catalogue';
 import type { BootloaderKnown } from '@jolly/core/flash/chooseRoute';
+import { canFlash } from '@jolly/core/flash/chooseRoute';
 import { by, routeWords } from '@jolly/core/flash/routeWords';
 import { certain } from '@jolly/core/tree/certain';
 import { Button } from '@mantine/core';
@@ -106,7 +107,7 @@ function Choice() {
   const without = withoutBootloader({ board: sold, chip });
   const room = sold.routes[0].load_address;
   const does = machine.board.bootloader !== false;
-  const lost = sold.routes.filter(needsBootloader).map(by);
+  const lost = sold.routes.filter((route) => needsBootloader(route) && canFlash(route)).map(by);
   const left = without?.board.routes.map(by) ?? [];
   const set = (value: false | undefined, label: string) =>
     change(label, [{ path: ['board', 'bootloader'], ...(value === undefined ? {} : { value }) }]);
@@ -123,7 +124,7 @@ function Choice() {
               : `Images of this machine begin at the first byte, and have ${bytesInWords(without.chip.flash_bytes)}.`}
           </p>
           <p className="soft">
-            Without one, {bytesInWords(room)} more are free. The price: no image comes {lost.join(', ')} any
+            Without one, {bytesInWords(room)} more are free. The price: no image comes {lost.join(' or ')} any
             more, only {left.join(' or ')}, every time. Build again after you change this.
           </p>
           {does ? (

@@ -11,6 +11,7 @@ import { whenOf } from '../../ui/when';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useTakenAway } from '../survey/useTakenAway';
+import { Afterwards } from './Afterwards';
 import { Attempts } from './Attempts';
 import { cardSlips, lossSlips } from './cardSlips';
 import css from './FlashStation.module.css';
@@ -69,6 +70,7 @@ export function CardRoute({ route: data, choose, why }: RouteView<CardRouteData>
         </div>
         <p className="soft">{data.evidence}</p>
         <RouteTrouble route={data} />
+        <Afterwards route={data} />
         <Attempts flashes={flashes.data ?? []} />
       </main>
       <Evidence route={route} />

@@ -39,7 +39,7 @@ export function FlashStation() {
       id: entry.kind,
       title: routeWords(entry, board, chip).title,
       ...(entry === chosen.route && { mark: 'take this', tone: 'good' as const }),
-      ...(!canFlash(entry) && { mark: 'not with this kit' }),
+      ...(!canFlash(entry) && { mark: 'not this kit' }),
     })),
     ...VIEWS.map(({ id, title }) => ({
       id,
@@ -52,7 +52,8 @@ export function FlashStation() {
       label="Routes"
       entries={entries}
       at={view ?? route.kind}
-      onAt={(id) => setSearch({ route: id }, { replace: true })}
+      // Which image is at hand stays the same by another route.
+      onAt={(id) => setSearch((now) => ({ ...Object.fromEntries(now), route: id }), { replace: true })}
       lying
     />
   );

@@ -13,6 +13,7 @@ import { Refused } from '../../ui/Refused';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useTakenAway } from '../survey/useTakenAway';
+import { Afterwards } from './Afterwards';
 import { Attempts } from './Attempts';
 import { cardSlips, lossSlips } from './cardSlips';
 import css from './FlashStation.module.css';
@@ -70,6 +71,7 @@ export function ToolRoute({ route, choose, why, keptFirst }: RouteView & { keptF
           {isWired(route) ? <ProgrammerWiring route={route} /> : <BoardDrawing board={board} lit={live} />}
         </div>
         <RouteTrouble route={route} />
+        <Afterwards route={route} />
         <Attempts flashes={flashes.data ?? []} />
       </main>
       <ToolDocket tool={tool} choice={choice} empty={!flashes.data?.length} calls={needsBootloader(route)} />

@@ -1,6 +1,7 @@
 import type { FlashRun } from '@jolly/contract/endpoints/board';
 import type { Board } from '@jolly/core/board/board';
 import { outcomeWords } from '@jolly/core/flash/outcomeWords';
+import { by } from '@jolly/core/flash/routeWords';
 import type { Slip } from '../../app/docket/slip';
 
 /** What the last run of a tool came to. */
@@ -21,7 +22,7 @@ export function toolSlips(
       why,
       ...(causes && { causes }),
       evidence: [
-        ...(outcome.taken && does === 'write' ? [`written: ${outcome.name}`] : []),
+        outcome.taken && does === 'write' ? `written ${by(route)}: ${outcome.name}` : by(route),
         `the flash holds ${holds}`,
       ],
       actions:

@@ -31,8 +31,10 @@ export function useImageChoice(keptFirst: boolean) {
   const [search] = useSearchParams();
   const [chosen, choose] = useState<string>();
   const foreign = useForeignImages(machine.id);
-  const again = builds.find(({ id, state }) => id === search.get('build') && state === 'done');
-  const newest = newestDone(builds);
+  const asked = search.get('image');
+  const done = builds.filter((build) => build.state === 'done' && build.clearedAt === undefined);
+  const again = done.find((build) => build.id === search.get('build') || (build.state === 'done' && build.imageHash === asked)); // prettier-ignore
+  const newest = newestDone(done);
   const ofBoard = ({ board: from }: Kept) => from.id === board.id && from.revision === board.revision;
   const images = (wayBack?.kept ?? []).filter(({ kind, verdict }) => kind === 'image' && verdict !== 'empty');
   const kept = images.filter(ofBoard).map((entry): ImageOffer => ({
@@ -54,11 +56,14 @@ export function useImageChoice(keptFirst: boolean) {
       name: entry.name,
     })),
   ];
+  const isAsked = ({ id, image }: ImageOffer) => id === asked || ('hash' in image && image.hash === asked);
+  if (asked !== null && !offers.some(isAsked))
+    offers.push({ id: asked, label: `Image ${asked.slice(0, 12)} of the logbook`, told: 'as it was flashed then', image: { hash: asked, name: `${asked.slice(0, 12)}.bin` }, name: `image ${asked.slice(0, 12)}` }); // prettier-ignore
   const first = keptFirst ? (kept[0] ?? offers[0]) : offers[0];
   return {
     offers,
     choose,
-    offer: offers.find(({ id }) => id === (chosen ?? search.get('image'))) ?? first,
+    offer: offers.find(({ id }) => id === chosen) ?? offers.find(isAsked) ?? first,
     known: wayBack !== undefined,
     elsewhere: images.filter((entry) => !ofBoard(entry)),
   };

@@ -23,8 +23,8 @@ export function useToolRun() {
   const { data: stands } = useQuery({ queryKey: key, queryFn: () => api.flashRun({ id: machine.id }) });
   const running = stands?.state === 'running';
   const ended = useCallback(() => {
-    void client.invalidateQueries({ queryKey: ['flashRun', machine.id] });
-    void refresh();
+    // What the board holds is known before it is said that the tool is done.
+    void refresh().then(() => client.invalidateQueries({ queryKey: ['flashRun', machine.id] }));
     void api.flashRun({ id: machine.id }).then(({ outcome }) => {
       if (outcome) write('done', outcome.taken ? `The tool is done: ${outcome.name}` : `The tool broke off: ${outcome.because}`);
     });

@@ -1,7 +1,7 @@
 import { Button, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { api, machineFileUrl } from '../../api/api';
 import type { Entry } from '@jolly/contract/endpoints/machines';
 import { Docket } from '../../app/docket/Docket';
@@ -77,6 +77,11 @@ export function LogbookStation() {
                 {entry.detail.evidence && entry.detail.evidence.length > 0 && (
                   <p className={css.evidence}>{entry.detail.evidence.join(' · ')}</p>
                 )}
+                {entry.detail.imageHash && (
+                  <Link to={`/machines/${machine.id}/flash?route=files&image=${entry.detail.imageHash}`}>
+                    Save or flash its image
+                  </Link>
+                )}{' '}
                 {entry.detail.buildId && (
                   <button
                     aria-expanded={open === String(entry.id)}
