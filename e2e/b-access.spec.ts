@@ -38,6 +38,10 @@ const SCREENS = {
     calibrate: '/machines/plover/calibrate',
     logbook: '/machines/plover/logbook',
     'a kept image back': '/machines/bittern/flash?route=back',
+    'a drive': '/machines/dunlin/flash?route=drive',
+    bootloader: '/machines/plover/flash?route=bootloader',
+    'image files': '/machines/bittern/flash?route=files',
+    'ready-made images': '/machines/bittern/flash?route=ready-made',
     'an address that leads nowhere': '/machines/none/settings',
   },
 };

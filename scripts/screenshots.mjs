@@ -13,10 +13,10 @@ const VIEWS = {
   calibrate: '/machines/plover/calibrate',
   settings: '/machines/plover/settings?part=x&key=steps.x',
   'bed-plan': '/machines/plover/settings?view=plan',
-  files: '/machines/plover/settings?view=files&file=option_homing.h',
   build: '/machines/plover/build',
   fit: '/',
   flash: '/machines/plover/flash',
+  'flash-wires': '/machines/plover/flash?route=probe',
   'bring-up': '/machines/plover/bring-up',
   'first-power': '/machines/plover/bring-up?view=power',
   'proof-sheet': '/machines/plover/bring-up?view=sheet',
@@ -200,8 +200,6 @@ async function shoot(name, path) {
     await button('Try homing').click();
     await page.getByText(/Z is homed/).waitFor({ timeout: 120_000 });
   }
-  if (name === 'files')
-    await page.getByLabel('Held against').selectOption({ label: 'the machine before this job' });
   // The tail of the job is computed away from the interface.
   if (path !== '/') await page.getByRole('link', { name: /^Wiring.*done|^Wiring.*nothing/ }).waitFor();
   await page.evaluate(() => document.fonts.ready);

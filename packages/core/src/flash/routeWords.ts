@@ -6,7 +6,6 @@ import {
   type FlashRoute,
   type RouteKind,
   type UsbRoute,
-  WIRES_OF,
   type WiredRoute,
 } from '../board/route';
 
@@ -117,8 +116,8 @@ const wired =
     title: `${count === 6 ? 'Six' : 'Three'} wires`,
     takeIt: `It needs no bootloader, and writes one where there is none. It brings back a board that no other route reaches.`,
     needs: [
-      { id: route.kind, what: `a ${tool}, ${count} wires` },
-      { id: 'wires', what: `${WIRES_OF[route.kind].length} jumper wires` },
+      { id: route.kind, what: `a ${tool}` },
+      { id: 'wires', what: 'a jumper wire for each pad that is used' },
     ],
     power: `Nothing while you wire: no supply, no USB. Then one side gives the voltage, never both. ${chip.name} wants ${chip.level_v} V.`,
     costs: [

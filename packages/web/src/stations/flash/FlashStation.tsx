@@ -19,8 +19,8 @@ import { ToolRoute } from './ToolRoute';
 
 const VIEWS = [
   { id: 'bootloader', title: 'Bootloader' },
-  { id: 'files', title: 'Image files' },
-  { id: 'ready-made', title: 'Ready-made images' },
+  { id: 'files', title: 'Files' },
+  { id: 'ready-made', title: 'Ready-made' },
 ] as const;
 
 /** The routes of the board, the one to take marked; its bootloader; images as files. */

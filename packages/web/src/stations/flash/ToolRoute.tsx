@@ -131,8 +131,7 @@ function ToolDocket({ tool, choice, empty, calls }: Pick<Writing, 'tool' | 'call
   const losses = useTakenAway();
   const { offer, elsewhere } = choice;
   const record = useFlashRecord(undefined, [], offer?.build, calls);
-  const { state, route: by, outcome } = tool.stands ?? {};
-  const taken = state === 'ended' && outcome?.taken === true;
+  const taken = offer?.build !== undefined && onBench?.imageHash === offer.build.imageHash;
   const recordSlips = useRecordSlips(taken ? {} : record);
   const stale = offer?.build && offer.build.machineVersion !== version;
   return (
@@ -141,7 +140,7 @@ function ToolDocket({ tool, choice, empty, calls }: Pick<Writing, 'tool' | 'call
       slips={[
         ...(tool.stands ? toolSlips(machine.id, tool.stands, board, holdsWords(onBench)) : []),
         ...wayBackSlips(machine.id, job),
-        ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken && by !== undefined }),
+        ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken }),
         ...recordSlips.slips,
         ...(stale ? cardSlips(machine.id, { outcome: undefined, taken: false, newest: 'older', image: undefined, suggested: '' }) : []),
         ...foreignSlips(offer),
