@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { makeImage, readImage } from '@jolly/core/image/imageHeader';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ended, root, serverForTests } from './fixtures/server';
+import { order, toolRun } from './fixtures/toolRun';
 
 const server = serverForTests();
 const { call } = server;
@@ -12,20 +13,8 @@ async function send(path: string, bytes: Uint8Array<ArrayBuffer>) {
   const reply = await fetch(`${server.address()}/api${path}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: bytes }); // prettier-ignore
   return { status: reply.status, body: (await reply.json()) as never };
 }
-const order = (route: string, changes: object = {}) => ({
-  route,
-  does: 'write',
-  laid: [],
-  pace: 0,
-  ...changes,
-});
 /** Starts a run of a tool and follows it to its end. */
-async function run(id: string, asked: object) {
-  const started = await call('POST', `/machines/${id}/flash-run`, asked);
-  if (started.status !== 200) return started;
-  const news = await (await fetch(`${server.address()}/api/machines/${id}/flash-run/events`)).text();
-  return { status: 200, body: (await call('GET', `/machines/${id}/flash-run`)).body, news };
-}
+const run = (id: string, asked: object) => toolRun(server, id, asked);
 const board = async (id: string) => (await call('GET', `/machines/${id}/board`)).body;
 const waive = (id: string) => call('POST', `/machines/${id}/waivers`, { check: 'keep.no-way-back', because: 'a board of this test, it is empty' }); // prettier-ignore
 /** An image of ours for a target, without a compiler. */
@@ -73,7 +62,7 @@ describe('a tool at the board', () => {
   it('writes, tells its progress, and what it wrote is there after a restart', async () => {
     const written = await run('bittern', order('serial', { image, pace: 10 }));
     expect(written.body).toMatchObject({ state: 'ended', route: 'serial', outcome: { taken: true, name: 'test.bin' } });
-    expect(String('news' in written && written.news)).toMatch(/event: progress[\s\S]*reading back[\s\S]*event: ended/);
+    expect(written.news).toMatch(/event: progress[\s\S]*reading back[\s\S]*event: ended/);
     expect(await board('bittern')).toMatchObject({ imageHash: image.hash, image: { buildId: 'feedbeef' }, bootloader: { is: 'there' } });
     await server.restart();
     expect((await board('bittern')).imageHash).toBe(image.hash);

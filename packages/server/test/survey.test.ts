@@ -5,6 +5,7 @@ import type { Change } from '@jolly/core/ripple/change';
 import { writeBoardFile } from '@jolly/core/formats/boardFile';
 import { describe, expect, it } from 'vitest';
 import { ended, root, serverForTests, type TestServer } from './fixtures/server';
+import { order, toolRun } from './fixtures/toolRun';
 
 const server = serverForTests();
 const { call } = server;
@@ -200,9 +201,8 @@ describe('the way back', () => {
     expect(Buffer.from(await back.arrayBuffer()).equals(hex)).toBe(true);
     expect((await call('POST', '/machines/plover/flashes', { laid: [] })).body.outcome.taken).toBe(true);
     // It belongs to the old board, not to the one that is there now.
-    expect((await call('POST', '/machines/plover/restores', { kept: body.kept.id })).body.error.code).toBe(
-      'other-board',
-    );
+    const asked = order('probe', { image: { kept: body.kept.id } });
+    expect((await toolRun(server, 'plover', asked)).body.error.code).toBe('other-board');
   });
   it('is waived only in words', async () => {
     const waive = (because: string) =>
@@ -213,7 +213,8 @@ describe('the way back', () => {
   });
   it('what the chip gives is read out of the board; a kept image is written back and reads back the same', async () => {
     const { kept } = (await call('GET', '/machines/bittern/kept')).body;
-    expect((await call('POST', '/machines/bittern/restores', { kept: kept[0].id })).status).toBe(200);
+    const asked = order('probe', { image: { kept: kept[0].id } });
+    expect((await toolRun(server, 'bittern', asked)).body.outcome.taken).toBe(true);
     const read = (await call('POST', '/machines/bittern/kept-from-board')).body;
     expect(read.map((answer: { kept: { kind: string } }) => answer.kept.kind)).toEqual([
       'image',
@@ -223,8 +224,8 @@ describe('the way back', () => {
     ]);
     expect(read[0]).toMatchObject({ already: true, kept: { name: 'bittern-h6-maker.bin' } });
     expect((await call('GET', '/machines/bittern/board')).body).not.toHaveProperty('image');
-    expect((await entries('bittern')).some((line) => line.startsWith('Restored bittern-h6-maker.bin'))).toBe(
-      true,
+    expect(await entries('bittern')).toContain(
+      'Flashed a foreign image by debug probe from bittern-h6-maker.bin, 18432 bytes',
     );
   });
   it('an image kept from another revision of the same board is not written onto this one', async () => {
@@ -233,10 +234,11 @@ describe('the way back', () => {
     const { machine, version } = (await call('GET', '/machines/bittern')).body;
     const other = { ...machine, board: { id: 'harrow-h6', revision: 'B' } };
     const saved = await call('PUT', '/machines/bittern', { machine: other, version });
-    const refused = await call('POST', '/machines/bittern/restores', { kept: id });
+    const asked = order('probe', { image: { kept: id } });
+    const refused = await toolRun(server, 'bittern', asked);
     expect(refused.body.error.code).toBe('other-board');
     await call('PUT', '/machines/bittern', { machine, version: saved.body.version });
-    expect((await call('POST', '/machines/bittern/restores', { kept: id })).status).toBe(200);
+    expect((await toolRun(server, 'bittern', asked)).body.outcome.taken).toBe(true);
   });
   it('only names the drawer lists are read', async () => {
     expect((await call('GET', '/machines/plover/drawer/plover-settings.txt')).status).toBe(200);
