@@ -130,6 +130,17 @@ describe('the stages of first power', () => {
     const { jumpers: _without, ...board } = facts.board;
     expect(powerStages({ ...facts, board }).map(({ id }) => id)).toEqual(['before', 'supply']);
   });
+  it('nothing but the USB lead and the tips of a meter is ever plugged while there is power', () => {
+    const may = (of: typeof facts) =>
+      Object.fromEntries(
+        powerStages(of).map(({ id, plugs }) => [id, plugs.filter((row) => row.may).map((row) => row.id)]),
+      );
+    expect(may(facts)).toMatchObject({ usb: ['usb', 'tips'], supply: ['tips'] });
+    const all = powerStages(facts)[0]?.plugs ?? [];
+    expect(all.every((row) => row.may)).toBe(true);
+    const soldered = { ...facts, board: { ...facts.board, drivers: 'soldered' as const } };
+    expect(powerStages(soldered)[0]?.plugs.map(({ id }) => id)).not.toContain('modules');
+  });
   const jumpers = (of = facts) =>
     Object.fromEntries(
       (powerStages(of)[0]?.looks ?? [])

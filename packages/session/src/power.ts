@@ -162,7 +162,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
   async function wakeUp(cardSeen: boolean, signal: AbortSignal): Promise<void> {
     change({ power: { state: 'starting' } });
     const letGo = await ports.holdLink();
-    if (!letGo) return change({ power: { state: 'held', by: 'another window of Jolly Cog' } });
+    if (!letGo) return change({ power: { state: 'held', by: 'another window of Jolly Cog or by a tool' } });
     if (signal.aborted) return letGo();
     signal.addEventListener('abort', letGo);
     if (!cardSeen && offersImage(await client.board({ id }), ports.board())) {

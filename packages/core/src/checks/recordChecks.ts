@@ -26,7 +26,7 @@ function imageOffset(facts: Facts, _settings: Settings, { image }: Having<'image
   return [
     {
       subject: aboutBoard(facts),
-      what: `${image.name} begins at ${hex(image.loadAddress)}; the bootloader starts images at ${hex(wanted)}.`,
+      what: `${image.name} begins at ${hex(image.loadAddress)}; images of this board begin at ${hex(wanted)}.`,
       why: 'The board would be silent until it is flashed again. Build for this board.',
       evidence: [`image: ${hex(image.loadAddress)}`, `${facts.board.name}: ${hex(wanted)}`],
     },

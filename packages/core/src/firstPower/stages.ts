@@ -8,6 +8,7 @@ import type { Facts } from '../machine/facts';
 import { partsOf, socketOf } from '../machine/facts';
 import { isMains } from '../parts/part';
 import type { Bounds } from './metering';
+import { type Plugging, pluggingIn } from './plugging';
 
 /** Something to look at or to do, ticked by whoever did. */
 export interface Look {
@@ -34,6 +35,8 @@ export interface Stage {
   title: string;
   caution: string;
   looks: Look[];
+  /** What may be plugged or pulled meanwhile. */
+  plugs: Plugging[];
   rails: RailRow[];
   /** When the power goes off at once. */
   stopSigns: string;
@@ -50,7 +53,7 @@ export function powerStages(facts: Facts): Stage[] {
   return [
     {
       id: 'before', title: 'Before there is power', caution: 'Unplug the supply. A charge can kill a board: touch bare metal of a radiator or tap first.',
-      looks: looksBefore(facts), rails: [], stopSigns: '',
+      looks: looksBefore(facts), plugs: pluggingIn(facts, 'before'), rails: [], stopSigns: '',
     },
     ...(usb
       ? [{
@@ -59,6 +62,7 @@ export function powerStages(facts: Facts): Stage[] {
             { id: 'usb-jumper', what: `${usb.id}: ${usb.positions.find(({ power }) => power === 'usb')?.means ?? 'the logic runs from USB'}.` },
             { id: 'usb-lamp', what: 'USB in: its lamp is lit, nothing smells, nothing grows hot within a minute.' },
           ],
+          plugs: pluggingIn(facts, 'usb'),
           rails: rails(facts, 'usb', ['5v', '3v3']),
           stopSigns: STOP_SIGNS,
         }]
@@ -70,6 +74,7 @@ export function powerStages(facts: Facts): Stage[] {
         { id: 'supply-lamp', what: 'Supply on for ten seconds, then off: its lamp was lit, no smell, no part too hot to touch.' },
         { id: 'supply-idle', what: 'Supply on again: no motor turns, no fan or heater runs that nobody asked.' },
       ],
+      plugs: pluggingIn(facts, 'supply'),
       rails: rails(facts, 'supply', ['vin', '12v', '5v', '3v3']),
       stopSigns: STOP_SIGNS,
     },

@@ -10,6 +10,7 @@ import { useFollowed } from '../app/useFollowed';
 import { useSendWaiting } from '../app/useSendWaiting';
 import { appWindow } from '../app/window';
 import { useWorkbench } from '../workbench/Workbench';
+import { holdLink } from './holdLink';
 import { workerLink } from './workerLink';
 
 /** The machine at hand on the virtual bench: its power, what it says, and the ways to talk to it. */
@@ -96,14 +97,4 @@ function useStoredSettings(id: string): (store: string) => Promise<void> {
   );
   useSendWaiting(outbox, true, settings.send);
   return settings.keep;
-}
-
-/** Only one window may hold a machine's link; undefined when another does. */
-async function holdLink(machineId: string): Promise<(() => void) | undefined> {
-  return new Promise((decided) => {
-    void navigator.locks.request(`link:${machineId}`, { ifAvailable: true }, (lock) => {
-      if (!lock) return decided(undefined);
-      return new Promise<void>((letGo) => decided(letGo));
-    });
-  });
 }

@@ -89,6 +89,6 @@ function Tool({
 
 function linkWord(state: string, running: boolean): string {
   if (running) return 'Link: virtual bench';
-  if (state === 'held') return 'Link held by another window';
+  if (state === 'held') return 'Link held elsewhere';
   return state === 'on' ? 'Board is silent' : 'No link';
 }

@@ -11,6 +11,7 @@ import { Refused } from '../../ui/Refused';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './FirstPowerView.module.css';
 import { MeterTable } from './MeterTable';
+import { PluggingTable } from './PluggingTable';
 import { judged, useFirstPower } from './useFirstPower';
 
 /** First power in stages: what to look at, what to measure from which contact to which, and when to stop. */
@@ -45,6 +46,7 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
               <b>Caution:</b> {stage.caution}
             </p>
             <Looks stage={stage} notes={notes ?? []} note={note} />
+            <PluggingTable rows={stage.plugs} />
             {stage.id === 'before' && (
               <>
                 <h3>

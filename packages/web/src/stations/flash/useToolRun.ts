@@ -7,6 +7,7 @@ import { api, flashEventsUrl } from '../../api/api';
 import { useTape } from '../../app/tape/tape';
 import { useRunEvents } from '../../app/useRunEvents';
 import { useBench } from '../../bench/BenchProvider';
+import { holdLink } from '../../bench/holdLink';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useRefreshBoard } from './useRefreshBoard';
@@ -33,14 +34,35 @@ export function useToolRun() {
 
   const start = (route: ToolRoute, does: FlashOrder['does'], image?: FlashOrder['image']) =>
     act(async () => {
+      const letGo = await holdLink(machine.id);
+      if (!letGo) throw new Error('another window of Jolly Cog is at this board: switch the power off there first');
       write('done', `${TOLD[does]} ${by({ kind: route })}`);
       const order = { route, does, ...(image && { image }), laid: faultsLaid(hands), pace: pace > 100 ? 0 : pace };
-      client.setQueryData(key, await api.startFlash({ id: machine.id }, order));
+      const started = await api.startFlash({ id: machine.id }, order).catch((error: unknown) => {
+        letGo();
+        throw error;
+      });
+      client.setQueryData(key, started);
+      // Nobody talks to the board while a tool is at it, also when this station is left meanwhile.
+      void untilOver(flashEventsUrl(machine.id)).then(letGo);
     });
   const breakOff = (how: 'cancelled' | 'power lost') =>
     act(async () => void client.setQueryData(key, await api.breakFlash({ id: machine.id }, { by: how })));
   return { stands, running, progress, busy, refused, start, breakOff };
 } // prettier-ignore
+
+/** Resolves when a run is over, or when nobody tells of it any more. */
+function untilOver(url: string): Promise<void> {
+  const events = new EventSource(url);
+  return new Promise((over) => {
+    const end = () => {
+      events.close();
+      over();
+    };
+    events.addEventListener('ended', end);
+    events.addEventListener('error', end);
+  });
+}
 
 const TOLD: Record<FlashOrder['does'], string> = {
   try: 'Calling the board',
