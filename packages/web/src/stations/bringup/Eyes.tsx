@@ -15,6 +15,7 @@ const US_A_DEGREE = 10;
 /** What you would see and hear standing before the machine: fans, the probe's pin, arms, lamps, filament, the beeper. */
 export function Eyes({ facts, view }: { facts: Facts; view: PlantView }) {
   const { fans, servos, lamps, probe, pressed, beeperHz, position } = view;
+  const hasPin = partsOf(facts, 'probe').some(({ type }) => type.sense === 'pin');
   return (
     <ul className={css.eyes} aria-label="What you see">
       {partsOf(facts, 'fan').map(({ id, role }) => (
@@ -24,8 +25,9 @@ export function Eyes({ facts, view }: { facts: Facts; view: PlantView }) {
       ))}
       {probe && (
         <li>
-          probe: pin {probe.deployed ? 'out' : 'in'}
-          {probe.triggered && ', met'}
+          {/* One that senses metal, or the nozzle's touch, has nothing that goes out. */}
+          {hasPin ? `probe: pin ${probe.deployed ? 'out' : 'in'}` : 'probe: '}
+          {probe.triggered ? `${hasPin ? ', ' : ''}met` : !hasPin && 'free'}
         </li>
       )}
       {partsOf(facts, 'servo').map(({ id, role }) => (

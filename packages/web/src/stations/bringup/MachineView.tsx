@@ -2,11 +2,12 @@ import type { PlantView } from '@jolly/bench';
 import type { MapPoint } from '@jolly/core/bringup/boardReading';
 import type { Facts } from '@jolly/core/machine/facts';
 import { Eyes } from './Eyes';
+import { FRONT_WIDE, FrontView } from './FrontView';
 import css from './MachineView.module.css';
 
 type Span = [number, number];
 
-/** What your eyes see: the machine from above, a gauge for Z, what turns and what is out. Figures come from the board. */
+/** What your eyes see: the machine from above and from the front, what turns and what is out. Figures come from the board. */
 export function MachineView({
   facts,
   view,
@@ -19,17 +20,17 @@ export function MachineView({
 }) {
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
   const mount = probeAt(facts);
+  const hasPin = facts.parts.some(({ type }) => type.kind === 'probe' && type.sense === 'pin');
   const room = 20;
   const up = (y: number) => -y;
   const all = { x: widest(travel.x, bed.x), y: widest(travel.y, bed.y) };
   const at = view?.position;
   const height = all.y[1] - all.y[0];
-  const gauge = all.x[1] + room + 8;
-  const zShare = at ? (at.z - travel.z[0]) / (travel.z[1] - travel.z[0]) : 0;
+  const front = all.x[1] + room + 8;
   return (
     <section className={css.machine} aria-label="Machine on the bench">
       <svg
-        viewBox={`${all.x[0] - room} ${up(all.y[1]) - room} ${all.x[1] - all.x[0] + 2 * room + 44} ${height + 2 * room}`}
+        viewBox={`${all.x[0] - room} ${up(all.y[1]) - room} ${all.x[1] - all.x[0] + 2 * room + FRONT_WIDE + 16} ${height + 2 * room}`}
         role="img"
         aria-label={
           at
@@ -73,11 +74,12 @@ export function MachineView({
             </g>
           </g>
         )}
-        <rect className={css.gauge} x={gauge} y={up(all.y[1])} width="14" height={height} />
-        {at && <path className={css.mark} d={`M${gauge - 5} ${up(all.y[0] + zShare * height)}h24`} />}
-        <text className={css.text} x={gauge + 7} y={up(all.y[1]) - 8}>
-          Z
-        </text>
+        <FrontView
+          facts={facts}
+          view={view}
+          probeX={hasPin ? mount?.x : undefined}
+          at={{ left: front, top: up(all.y[1]), height }}
+        />
       </svg>
       {view && <Eyes facts={facts} view={view} />}
       {view && <Hits view={view} />}
