@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { explain } from '../src/build/explain';
 import { chooseFit, corrected, type Costs, type MeasuredFeature, worthOf } from '../src/fit/chooseFit';
+import { neededBy } from '../src/checks/needsChecks';
 import { differingKeys, settingsWith } from '../src/fit/culprit';
 import { imageFeatures } from '../src/fit/imageFeatures';
 import { factsTurned, goesWith, lossesOf } from '../src/fit/leaveOut';
@@ -153,5 +154,19 @@ describe('errors in plain words', () => {
       /its end/,
     );
     expect(explain({ message: 'something else entirely' })).toBeUndefined();
+  });
+});
+
+describe('what options need', () => {
+  it('never comes back to itself, and names options that the kit has', () => {
+    const keys = new Set(plover.kit.options.map(({ key }) => key));
+    const reached = (key: string, seen: readonly string[] = []): string[] =>
+      neededBy(key).flatMap((need) => {
+        expect(seen).not.toContain(need);
+        expect(keys.has(need), need).toBe(true);
+        return [need, ...reached(need, [...seen, need])];
+      });
+    const all = [...keys].flatMap((key) => reached(key, [key]));
+    expect(all.length).toBeGreaterThan(4);
   });
 });
