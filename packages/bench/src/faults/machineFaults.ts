@@ -143,7 +143,10 @@ export const MACHINE_FAULTS: readonly Fault[] = [
     what: 'the two windings of the X motor are mixed up',
     symptom: 'it hums and does not turn',
     found: 'the first nudge of X',
-    inMachine: withPart('motor', 'x', (live, id) => live.deadMotors.add(id)),
+    inMachine: withPart('motor', 'x', (live, id) => {
+      live.deadMotors.add(id);
+      live.crossedMotors.add(id);
+    }),
   },
   {
     name: 'motor-dead',

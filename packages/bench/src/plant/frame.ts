@@ -50,6 +50,8 @@ export interface Frame {
   tilt(): number;
   /** Steps that could not be made because an axis stood against the frame, and those a motor had no force for. */
   blocked(): Record<Axis, number>;
+  /** Axes whose motor gets current and does not turn. */
+  humming(): MotorAxis[];
   lost(): Record<MotorAxis, number>;
   drivers(): ReadonlyMap<MotorAxis, Driver>;
   /** Every motor with the module it hangs on. */
@@ -276,6 +278,7 @@ export function frameOf(
     secondFilament: () => value(SECOND_E),
     tilt: () =>
       motors.some(({ axis, nth }) => axis === 'z' && nth === 1) ? 2 * (value(SECOND_Z) - value(AT.z)) : 0,
+    humming: () => motors.filter(({ part, enablePin, driver }) => live.crossedMotors.has(part.id) && !pins.level(enablePin) && !driver.shutDown()).map(({ axis }) => axis), // prettier-ignore
     blocked: () => ({ x: value(BLOCKED), y: value(BLOCKED + 1), z: value(BLOCKED + 2) }),
     lost: () => ({ x: value(LOST), y: value(LOST + 1), z: value(LOST + 2), e: value(LOST + 3) }),
     modules: () =>

@@ -28,6 +28,8 @@ export interface Live {
   warmed: Map<string, number>;
   /** Motors by part id. */
   deadMotors: Set<string>;
+  /** Of those, the ones whose windings get current and are mixed up. */
+  crossedMotors: Set<string>;
   turnedMotors: Set<string>;
   motorAmps: Map<string, number>;
   /** Drivers by part id that give nothing. */
@@ -58,6 +60,7 @@ export function liveOf(facts: Facts): Live {
     chilled: new Map(),
     warmed: new Map(),
     deadMotors: new Set(),
+    crossedMotors: new Set(),
     turnedMotors: new Set(),
     motorAmps: new Map(),
     deadDrivers: new Set(),

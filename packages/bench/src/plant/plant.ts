@@ -203,6 +203,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       pressed: Object.fromEntries([...switches.values()].map((part) => [part.id, pressed(part)])),
       ...(probe && { probe: { deployed: probe.deployed(now), triggered: probe.triggered(now) } }),
       blocked: frame.blocked(),
+      hums: frame.humming(),
       nozzleInPlateMm,
       fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part)])),
       lamps: Object.fromEntries(partsOf(facts, 'lamp').map(({ id }) => [id, circuit.fed(id).share])),

@@ -9,6 +9,8 @@ export interface PlantView {
   probe?: { deployed: boolean; triggered: boolean };
   /** Steps lost against the frame, by axis. */
   blocked: Record<Axis, number>;
+  /** Axes whose motor is heard to hum and does not turn. */
+  hums: MotorAxis[];
   /** Depth in mm the nozzle was pushed into the plate, at worst. */
   nozzleInPlateMm: number;
   /** Share of its full speed, by part. */

@@ -2,7 +2,7 @@ import { ask, askAll, type Choice, ended, type Run, see, tell } from '../bringup
 import { type Facts, partFor, partsOf } from '../machine/facts';
 import { AXES, type MotorAxis } from '../machine/machine';
 import { numberOf, type Settings } from '../settings/setting';
-import { NOTHING_MOVED, wayInWords, waysOf } from '../settings/ways';
+import { HUMS, NOTHING_MOVED, wayInWords, waysOf } from '../settings/ways';
 import { heatLine } from './bodies';
 import { moveBy } from './moves';
 import { type Cause, found, type Proof, proof, proofBySight, proven } from './proof';
@@ -26,8 +26,12 @@ const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
     { cause: 'Two motor plugs are exchanged', look: 'Compare both sockets with the swap sheet, with the supply off.', at: 'wiring' },
     { cause: 'Two motors share the belt and one turns the wrong way', look: 'Tell the directions doctor both moves.', at: 'settings' },
   ],
+  hums: [
+    { cause: 'The windings are crossed', look: 'Supply off. Measure which two wires of its plug belong together; they sit side by side.', at: 'wiring' },
+    { cause: 'One winding is open', look: 'Supply off. Measure through each winding at the plug: a few ohms.' },
+    { cause: 'Far too little current for what it has to move', look: 'Read its current beside its label, and turn the axis by hand: it goes lightly.', at: 'settings' },
+  ],
   nothing: [
-    { cause: 'The windings are crossed: it hums and holds', look: 'Measure which two wires of its plug belong together; they sit side by side.', at: 'wiring' },
     { cause: 'The driver gives nothing: module reversed, no supply, far too little current', look: 'Supply off. Look at the module’s turn, its jumpers, its pot.', at: 'wiring' },
     { cause: 'The plug is out or a crimp is empty', look: 'Measure through each winding at the plug: a few ohms.' },
   ],
@@ -68,7 +72,7 @@ function motorProof(facts: Facts, axis: MotorAxis): Proof {
 function judgeMove(axis: MotorAxis, moved: string) {
   const evidence = [`asked for ${wayInWords(`+${axis}`)}`, `you saw: ${wayInWords(moved)}`];
   if (moved === `+${axis}`) return proven(...evidence);
-  if (moved === NOTHING_MOVED) return found('nothing', ...evidence);
+  if (moved === NOTHING_MOVED || moved === HUMS) return found(moved, ...evidence);
   return found(moved === `-${axis}` ? 'reversed' : 'other', ...evidence);
 }
 
@@ -80,7 +84,10 @@ function* moveAndLook(axis: MotorAxis, moves: string[], crossBelt: boolean): Run
   return yield* see({
     text: 'Which way did it go?',
     about: 'place',
-    choices: [...waysOf(`+${axis}`, crossBelt), NOTHING_MOVED].map((id) => ({ id, label: wayInWords(id) })),
+    choices: [...waysOf(`+${axis}`, crossBelt), HUMS, NOTHING_MOVED].map((id) => ({
+      id,
+      label: wayInWords(id),
+    })),
   });
 }
 

@@ -1,5 +1,7 @@
 /** What was seen when nothing went anywhere. */
 export const NOTHING_MOVED = 'nothing';
+/** It gets current, and its windings do not turn it. */
+export const HUMS = 'hums';
 
 const WORDS: Readonly<Record<string, string>> = {
   '+x': 'right, +X',
@@ -15,6 +17,7 @@ const WORDS: Readonly<Record<string, string>> = {
   '-x+y': 'left and to the back',
   '-x-y': 'left and to the front',
   [NOTHING_MOVED]: 'nothing moved',
+  [HUMS]: 'nothing moved; it hums or trembles',
 };
 
 /** Where the nozzle went against the plate, as people say it: `+x` → "right, +X". */

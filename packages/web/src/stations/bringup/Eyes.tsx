@@ -14,7 +14,7 @@ const US_A_DEGREE = 10;
 
 /** What you would see and hear standing before the machine: fans, the probe's pin, arms, lamps, filament, the beeper. */
 export function Eyes({ facts, view }: { facts: Facts; view: PlantView }) {
-  const { fans, servos, lamps, probe, pressed, beeperHz, position } = view;
+  const { fans, servos, lamps, probe, pressed, beeperHz, position, hums } = view;
   const hasPin = partsOf(facts, 'probe').some(({ type }) => type.sense === 'pin');
   return (
     <ul className={css.eyes} aria-label="What you see">
@@ -52,6 +52,9 @@ export function Eyes({ facts, view }: { facts: Facts; view: PlantView }) {
       <li>
         filament drive at <b className="figures">{position.e.toFixed(1)} mm</b>
       </li>
+      {hums.map((axis) => (
+        <li key={`hums ${axis}`}>{axis === 'e' ? 'extruder' : axis.toUpperCase()} motor hums and trembles</li>
+      ))}
       {beeperHz > 0 && <li>it beeps</li>}
     </ul>
   ); // prettier-ignore

@@ -1,6 +1,7 @@
 import { Button, NativeSelect } from '@mantine/core';
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import { mapPoints } from '@jolly/core/bringup/boardReading';
+import { HUMS, NOTHING_MOVED } from '@jolly/core/settings/ways';
 import { partsOf } from '@jolly/core/machine/facts';
 import { proofsOf } from '@jolly/core/proofs/proofs';
 import { lazy, type ReactNode, Suspense, useMemo } from 'react';
@@ -53,7 +54,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   /** What was seen of a motor is what the directions doctor asks for. */
   const say = (chosen: string) => {
     const axis = prompt?.question?.about === 'place' ? /^motor-(\w)$/.exec(running ?? '')?.[1] : undefined;
-    if (axis) setMoved((now) => ({ ...now, [`+${axis}`]: chosen }));
+    if (axis) setMoved((now) => ({ ...now, [`+${axis}`]: chosen === HUMS ? NOTHING_MOVED : chosen }));
     answer(chosen);
   };
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
