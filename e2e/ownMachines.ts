@@ -38,7 +38,8 @@ export async function change(page: Page, id: string, edit: (machine: Machine) =>
     200,
   );
 }
-export async function flash(page: Page, id: string): Promise<void> {
+/** Builds a machine of a test's own, whose board came empty. */
+export async function build(page: Page, id: string): Promise<void> {
   await call(page, 'POST', `/machines/${id}/waivers`, {
     check: 'keep.no-way-back',
     because: 'a board of this test, it came empty',
@@ -48,6 +49,9 @@ export async function flash(page: Page, id: string): Promise<void> {
   await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({
     timeout: 180_000,
   });
+}
+export async function flash(page: Page, id: string): Promise<void> {
+  await build(page, id);
   await page.goto(`/machines/${id}/flash`);
   await button(page, 'Write the card').click();
   await expect(page.getByText('The card is in the slot, with')).toBeVisible();

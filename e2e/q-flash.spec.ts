@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse } from 'yaml';
-import { button, call, change, docket, lay, slip, station } from './ownMachines';
+import { build, button, call, change, docket, lay, slip, station } from './ownMachines';
 import { goThrough } from './proving';
 import { expect, type Page, test } from './test';
 
@@ -9,18 +9,7 @@ import { expect, type Page, test } from './test';
 async function built(page: Page, id: string, name: string, from: string): Promise<void> {
   await page.goto('/');
   await lay(page, id, name, from);
-  await buildIt(page, id);
-}
-async function buildIt(page: Page, id: string): Promise<void> {
-  await call(page, 'POST', `/machines/${id}/waivers`, {
-    check: 'keep.no-way-back',
-    because: 'a board of this test, it came empty',
-  });
-  await page.goto(`/machines/${id}/build`);
-  await button(page, 'Build').click();
-  await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({
-    timeout: 180_000,
-  });
+  await build(page, id);
 }
 /** Plover as it stood on the bench before its job: an eight-bit board. */
 async function whimbrel(page: Page): Promise<void> {
@@ -28,7 +17,7 @@ async function whimbrel(page: Page): Promise<void> {
   const job = parse(readFileSync(join(import.meta.dirname, '../catalogue/demo/jobs/plover.yaml'), 'utf8')) as { before: object }; // the demo's own file
   const file = JSON.stringify({ ...job.before, id: 'whimbrel', name: 'Whimbrel' });
   const { status } = await call(page, 'POST', '/machines', { file });
-  if (status === 200) await buildIt(page, 'whimbrel');
+  if (status === 200) await build(page, 'whimbrel');
 } // prettier-ignore
 const route = (page: Page, title: RegExp) =>
   page.getByRole('navigation', { name: 'Routes' }).getByRole('button', { name: title });
@@ -176,7 +165,7 @@ test('without a bootloader there is more room, fewer routes, and an image that b
   await button(page, 'Do without a bootloader').click();
   await expect(page.getByRole('main')).toContainText('begin at the first byte');
   await expect(route(page, /^By card/)).toHaveCount(0);
-  await buildIt(page, 'turnstone');
+  await build(page, 'turnstone');
   await expect(page.getByRole('meter', { name: 'Flash' })).toHaveAttribute('aria-valuetext', /of 118784 bytes$/);
   await flashedBy(page, 'turnstone', /^Three wires/, READS_BACK);
   await expect(route(page, /^Bootloader/)).toContainText('none');

@@ -1,28 +1,17 @@
-import { readFileSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import { type FlashRoute, isCardRoute } from '@jolly/core/board/route';
 import type { BoardAndChip } from '@jolly/core/board/withoutBootloader';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
 import { toUf2 } from '@jolly/core/bytes/uf2';
-import { readCatalogue } from '@jolly/core/formats/catalogueFiles';
 import { makeImage } from '@jolly/core/image/imageHeader';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { catalogue } from './fixtures/catalogue';
 import {
   blankBoard, bootable, bootloaderEnds, bootloaderOf, type BoardState, type FlashJob, flashing, flashMemory, type FlashProgress, hasBootloader, type Table,
 } from '../src/index'; // prettier-ignore
 import { driveListener, GONE, LEFT_ALONE } from '../src/flashing/driveTalk';
 
-const folder = (name: string) => join(import.meta.dirname, '../../../catalogue', name);
-const { catalogue } = readCatalogue(
-  ['boards', 'chips'].flatMap((name) =>
-    readdirSync(folder(name)).map((file) => ({
-      path: file,
-      text: readFileSync(join(folder(name), file), 'utf8'),
-    })),
-  ),
-);
 const boards: BoardAndChip[] = catalogue.boards.map((board) => ({
   board,
   chip: catalogue.chips.find(({ id }) => id === board.chip)!,

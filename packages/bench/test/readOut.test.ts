@@ -1,20 +1,9 @@
-import { readFileSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import type { Board } from '@jolly/core/board/board';
-import { readCatalogue } from '@jolly/core/formats/catalogueFiles';
 import { type Chip, READABLE } from '@jolly/core/board/chip';
 import { describe, expect, it } from 'vitest';
+import { catalogue } from './fixtures/catalogue';
 import { blankBoard, readOut } from '../src/index';
 
-const folder = (name: string) => join(import.meta.dirname, '../../../catalogue', name);
-const { catalogue } = readCatalogue(
-  ['boards', 'chips'].flatMap((name) =>
-    readdirSync(folder(name)).map((file) => ({
-      path: file,
-      text: readFileSync(join(folder(name), file), 'utf8'),
-    })),
-  ),
-);
 const pairs = catalogue.boards.map((board): [string, Board, Chip] => [
   `${board.id} ${board.revision}`,
   board,

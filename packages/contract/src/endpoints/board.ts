@@ -83,12 +83,15 @@ const outcome = known<CardOutcome>('taken');
 const flashed = object({ outcome, board: storedBoard });
 export type Flashed = TypeOf<typeof flashed>;
 
+/** What a tool does at a board. */
+const does = oneOf('try', 'write', 'bootloader');
+
 /** One attempt at writing an image to a board. */
 const flash = object({
   id: text,
   imageHash: nullable(text),
   route: text,
-  does: oneOf('try', 'write', 'bootloader'),
+  does,
   /** Id and revision of the board; missing in records of before. */
   board: optional(text),
   fromStart: flag,
@@ -112,7 +115,7 @@ export type ForeignImage = TypeOf<typeof foreignImage>;
 const flashRun = object({
   state: oneOf('none', 'running', 'ended'),
   route: optional(text),
-  does: optional(oneOf('try', 'write', 'bootloader')),
+  does: optional(does),
   outcome: optional(outcome),
 });
 export type FlashRun = TypeOf<typeof flashRun>;
@@ -121,7 +124,7 @@ const laid = list(shortLine(40), 60);
 /** What shall be done by a tool, and with what. */
 const flashOrder = object({
   route: of<ToolRoute>(Joi.valid(...TOOL_ROUTES)),
-  does: oneOf('try', 'write', 'bootloader'),
+  does,
   /** An image that is stored, by its hash, or something kept, by its number. */
   image: optional(
     of<{ hash: string; name: string } | { kept: number }>(

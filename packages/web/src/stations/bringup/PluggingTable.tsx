@@ -8,7 +8,7 @@ export function PluggingTable({ rows }: { rows: readonly Plugging[] }) {
       <summary>
         May be plugged or pulled now: {rows.filter(({ may }) => may).map(({ thing }) => thing).join(', ')}
       </summary>
-      <table>
+      <table className="lines">
         <thead>
           <tr>
             <th scope="col">What</th>

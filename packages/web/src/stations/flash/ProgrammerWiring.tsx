@@ -42,7 +42,7 @@ export function ProgrammerWiring({ route }: { route: WiredRoute }) {
       ) : (
         <>
           <Drawing {...{ tool, route, quarters, wires }} />
-          <table className={css.table}>
+          <table className="lines">
             <thead>
               <tr>
                 <th scope="col">{tool.name}</th>

@@ -49,7 +49,7 @@ export function ReadyMadeView({ choose }: { choose: ReactNode }) {
         <AddFiles onNames={(more) => setTyped((now) => [now.trim(), ...more].filter((line) => line !== '').join('\n'))} />
         {parts.length > 0 && <Parts {...{ parts, meanings }} onSay={(part, meaning) => setSaid((now) => ({ ...now, [part]: meaning }))} />}
         {names.length > 0 && (
-          <table className={css.table}>
+          <table className="lines">
             <caption className="unseen">Which file fits</caption>
             <thead>
               <tr><th scope="col">File</th><th scope="col">By its name</th><th scope="col">Because</th></tr>

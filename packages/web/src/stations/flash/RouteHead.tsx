@@ -39,7 +39,7 @@ export function RouteTrouble({ route }: { route: FlashRoute }) {
   return (
     <details className={css.trouble}>
       <summary>What can go wrong, and the way out</summary>
-      <table>
+      <table className="lines">
         <thead>
           <tr>
             <th scope="col">You see</th>

@@ -1,4 +1,5 @@
 import { Button, Progress } from '@mantine/core';
+import { upperFirst } from '../../ui/letterCase';
 import type { useToolRun } from './useToolRun';
 
 /** How far a tool is, and the ways to end it. */
@@ -10,8 +11,7 @@ export function ToolProgress({ tool }: { tool: ReturnType<typeof useToolRun> }) 
   return (
     <div role="group" aria-label="The tool">
       <p role="status">
-        {doing.charAt(0).toUpperCase()}
-        {doing.slice(1)}
+        {upperFirst(doing)}
         {progress && progress.total > 1 && `: ${progress.done} of ${progress.total}`}
       </p>
       <Progress value={share} aria-label={doing} mb={8} />

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { api, boardImageUrl } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
 import { useTape } from '../../app/tape/tape';
+import { upperFirst } from '../../ui/letterCase';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
 import { type Folder, pickFolder, readFile, removeFile, rootOf, writeFile } from './realFolder';
@@ -65,7 +66,7 @@ export function useRealCard(route: CardRoute, said: SaidOfCard) {
     const others = imagesOn(names.map((entry) => ({ name: entry })), route).filter((entry) => entry.name !== name);
     const used = [...(board?.namesTaken ?? []), ...(board?.namesWritten ?? []).filter((entry) => entry !== written)];
     const judged = judgeCard({ format: said.format, sizeGb: said.sizeGb, files: [{ name }, ...others] }, used, route);
-    return judged.map(({ because }) => `${because.charAt(0).toUpperCase()}${because.slice(1)}.`);
+    return judged.map(({ because }) => `${upperFirst(because)}.`);
   };
   const images = imagesOn(names.map((name) => ({ name })), route).map(({ name }) => name);
   const renamed = names.filter((name) => /\.OLD$/i.test(name));
