@@ -168,11 +168,17 @@ const usbOf =
         because: 'The board was not started into its loader, or the lead only charges.',
         out: `${route.boot}; keep it so while you reset the board. Take another lead if that does not help.`,
       },
-      {
-        sees: route.kind === 'drive' ? 'The drive stays, with the file on it.' : 'It stops at the first block.',
-        because: 'The file is for another family of chips; such blocks are left alone.',
-        out: 'Build for this board, and copy the .uf2 of that build.',
-      },
+      route.kind === 'drive'
+        ? {
+            sees: 'The drive stays, with the file on it.',
+            because: 'The file is for another family of chips; such blocks are left alone.',
+            out: 'Build for this board, and copy the .uf2 of that build.',
+          }
+        : {
+            sees: 'It stops at the first block.',
+            because: 'The file is meant for an address that lies in the loader itself, or outside the flash.',
+            out: 'Build for this board, and take the .bin of that build.',
+          },
       {
         sees: 'It broke off in the middle.',
         because: 'The lead was pulled. Part of the image is written.',
