@@ -5,7 +5,7 @@ const layers = {
   // Placing items under prices: nothing of boards.
   solver: ['solver'],
   // Formulas of 4-the-arithmetic: numbers in, numbers out.
-  arithmetic: ['electricity', 'motion', 'heat', 'probe'],
+  arithmetic: ['electricity', 'motion', 'heat', 'probe', 'plate'],
   // What a board, a part, a kit and a machine are.
   model: ['parts', 'board', 'kit', 'report', 'catalogue', 'machine'],
   // What follows from them.

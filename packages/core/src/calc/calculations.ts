@@ -24,6 +24,13 @@ import { mapGrid } from '../probe/mapGrid';
 import { mapTime } from '../probe/mapTime';
 import { probeOffset } from '../probe/probeOffset';
 import { probeReach } from '../probe/probeReach';
+import { repeatability } from '../probe/repeatability';
+import { zOffsetFromShim } from '../probe/zOffsetFromShim';
+import { coarserMap } from '../plate/coarserMap';
+import { mapAt } from '../plate/mapAt';
+import { mapShape } from '../plate/mapShape';
+import { planeFit } from '../plate/planeFit';
+import { screwTurns } from '../plate/screwTurns';
 import { likelyDrives } from '../motion/likelyDrives';
 import { fitFeatures } from '../solver/fitFeatures';
 import { stepsPerMm } from '../motion/stepsPerMm';
@@ -61,6 +68,13 @@ const all = [
   probeReach,
   mapGrid,
   mapTime,
+  zOffsetFromShim,
+  repeatability,
+  planeFit,
+  screwTurns,
+  mapAt,
+  coarserMap,
+  mapShape,
   crc32,
   cardName,
   holesFit,
