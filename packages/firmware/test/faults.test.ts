@@ -95,6 +95,15 @@ const SYMPTOMS: Record<string, { do: string[]; sees: RegExp; truth?: (rig: Rig) 
     sees: /^stopped: Z homing did not meet the plate/,
     truth: (rig) => expect(rig.truth().nozzle).toBe('rams'),
   },
+  'probe-scatters': {
+    do: ['G28', 'repeat n=10'],
+    sees: /^repeat touches=10 .*span=0\.(0[3-9]|1)/,
+  },
+  'sensor-jumps': {
+    do: ['@warm hotend 200', '@wait 3', 'M105'],
+    sees: /^heat body=hotend now=/,
+    truth: (rig) => expect(rig.truth().temperatureC.hotend).toBe(200),
+  },
   'heater-stuck-on': { do: ['@wait 600'], sees: /^stopped: hotend too hot or sensor shorted/ },
   'fan-voltage-wrong': {
     do: ['@wait 1'],

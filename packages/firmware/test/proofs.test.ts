@@ -77,6 +77,7 @@ describe('a healthy machine', () => {
 const BEFORE: Readonly<Record<string, string>> = {
   'image-already-there': 'nothing is wrong: the right image runs',
   'tool-reports-an-error': 'the right image runs, whatever the tool said',
+  'probe-scatters': 'no step of bring-up: Calibrate, “Is the probe to be trusted?”',
   'settings-stale': 'the stored settings are set back, and how many were old is said',
   'port-held': 'the power cannot be switched on: another program holds the port',
 };

@@ -5,10 +5,15 @@ import type { Answer } from '@jolly/core/bringup/procedure';
 const LAST_LINE = /^(done$|error:|stopped:)/;
 const STOP = /^stopped:/;
 
+export type Heard = (lines: readonly string[]) => void;
+
 /** Pairs what is sent with what comes back: one question at a time, each ended by the board's closing line. */
 export interface AskQueue {
-  /** A quiet question, asked by the window itself and not by a person, is left out of the tape. */
-  ask(line: string, quiet?: boolean): Promise<Answer>;
+  /**
+   * A quiet question, asked by the window itself and not by a person, is left out of the tape. `heard` is told the lines so
+   * far as each comes in.
+   */
+  ask(line: string, quiet?: boolean, heard?: Heard): Promise<Answer>;
   /** Takes a line; true when it answers a quiet question, or came by itself. */
   hear(line: string, atS?: number): boolean;
   /** Nothing is waiting for an answer. */
@@ -28,6 +33,7 @@ interface Question {
   line: string;
   quiet: boolean;
   heard: string[];
+  told?: Heard;
   /** The stop that came before its answer was over. A command that ran says nothing more; one that had not been read is refused. */
   stopped?: string;
   /** The board tells who it is: what comes after is of that answer. */
@@ -41,9 +47,9 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
     if (waiting[0]) send(waiting[0].line, waiting[0].quiet);
   };
   return {
-    ask: (line, quiet = false) =>
+    ask: (line, quiet = false, told) =>
       new Promise((resolve) => {
-        waiting.push({ line, quiet, heard: [], resolve });
+        waiting.push({ line, quiet, heard: [], resolve, ...(told && { told }) });
         if (waiting.length === 1) next();
       }),
     hear(line, atS) {
@@ -53,6 +59,7 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
       const { stopped } = current;
       if (stopped === undefined) {
         current.heard.push(line);
+        current.told?.(current.heard);
         if (!LAST_LINE.test(line)) return current.quiet;
         if (STOP.test(line)) {
           current.stopped = line;

@@ -21,7 +21,7 @@ import type { Answer } from '@jolly/core/bringup/procedure';
 import { parseReply } from '@jolly/core/bringup/reply';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
-import { type AskQueue, askQueue } from './askQueue';
+import { type AskQueue, askQueue, type Heard } from './askQueue';
 import { store, type Watched } from './store';
 import { whyOf } from '@jolly/core/text/whyOf';
 
@@ -77,7 +77,7 @@ export interface PowerControl {
   powerOn(cardSeen?: boolean): Promise<void>;
   powerOff(): void;
   /** Sends a line and waits for the board's closing line. */
-  ask(line: string, quiet?: boolean): Promise<Answer>;
+  ask(line: string, quiet?: boolean, heard?: Heard): Promise<Answer>;
   /** Emergency stop: goes past everything that waits. */
   stop(): void;
   /** Does something to the machine by hand, or takes it back; it stays so over power-offs. */
@@ -231,8 +231,8 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       }
     },
     powerOff,
-    ask: (line, quiet = false) =>
-      queue?.ask(line, quiet) ?? Promise.resolve({ lines: [], problem: 'the power is off' }),
+    ask: (line, quiet = false, heard) =>
+      queue?.ask(line, quiet, heard) ?? Promise.resolve({ lines: [], problem: 'the power is off' }),
     stop() {
       say('sent', 'M112');
       link?.writeLine('M112');

@@ -208,6 +208,20 @@ export const MACHINE_FAULTS: readonly Fault[] = [
     inMachine: withPart('probe', undefined, (live, id) => live.neverTriggers.add(id)),
   },
   {
+    name: 'probe-scatters',
+    what: 'the mount of the probe is loose: it triggers now earlier and now later',
+    symptom: 'heights differ from touch to touch by a tenth of a millimetre',
+    found: 'judging the probe at Calibrate',
+    inMachine: withPart('probe', undefined, (live, id) => live.scatters.add(id)),
+  },
+  {
+    name: 'sensor-jumps',
+    what: "a wire of the hot end's sensor has a loose contact",
+    symptom: 'its temperature jumps by some degrees from one second to the next',
+    found: 'tuning its PID at Calibrate: what jumps is not tuned',
+    inMachine: withPart('thermistor', 'hotend', (live, id) => live.jumps.add(id)),
+  },
+  {
     name: 'heater-stuck-on',
     what: "the hot end's switching element conducts always",
     symptom: 'it warms without being asked, until it is stopped as too hot; only the supply ends it',

@@ -6,12 +6,16 @@ import { thermistorOhms } from '@jolly/core/heat/thermistor';
 import type { Circuit } from './circuit';
 import { type HeatedBody, heatedBody } from './heatedBody';
 import type { Live } from './live';
+import { seededRandom } from './random';
 import type { Beginning } from './truth';
 
 /** How long a thermistor lags behind its body, in s. */
 const LAG_S = 0.7;
 /** A sensor that slipped out hangs beside its body and feels this share of its warmth. */
 const BESIDE = 0.08;
+/** A loose contact adds so much of its sensor's ohms, for some tenths of a second at a time. */
+const LOOSE = 0.35;
+const LOOSE_EVERY_S = 0.4;
 const OPEN_OHMS = 1e9;
 const SHORT_OHMS = 0.2;
 
@@ -94,7 +98,9 @@ export function bodiesOf(live: Live, ambientC: number, begins?: Beginning): Bodi
       if (wire) return wire === 'open' ? OPEN_OHMS : SHORT_OHMS;
       const part = facts.parts.find(({ id }) => id === partId);
       const type = live.thermistors.get(partId);
-      return part && type ? thermistorOhms(type, feels(part, now)) : OPEN_OHMS;
+      if (!part || !type) return OPEN_OHMS;
+      const ohms = thermistorOhms(type, feels(part, now));
+      return live.jumps.has(partId) ? ohms * (1 + LOOSE * looseAt(now)) : ohms;
     },
     duty: (name) => bodies.find((body) => body.name === name)?.duty ?? 0,
     blow(name, share) {
@@ -130,3 +136,6 @@ function bodyOf(facts: Facts, name: Warmed, ambientC: number, begins?: Beginning
     },
   ];
 }
+
+/** 0 to 1, hung on the clock so that looking changes nothing: mostly near 0. */
+const looseAt = (now: number): number => seededRandom(Math.floor(now / LOOSE_EVERY_S) ^ 0x100c)() ** 3;

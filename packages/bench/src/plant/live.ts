@@ -16,6 +16,8 @@ export interface Live {
   /** Thermistors by part id: one of another type, or with a broken or crushed wire. */
   thermistors: Map<string, ThermistorPart>;
   broken: Map<string, 'open' | 'short'>;
+  /** Those whose wire has a loose contact. */
+  jumps: Set<string>;
   /** Sensors that hang in the air beside their body. */
   slipped: Set<string>;
   /** Switches of the other kind. */
@@ -38,6 +40,10 @@ export interface Live {
   /** Probes by part id. */
   neverStows: Set<string>;
   neverTriggers: Set<string>;
+  /** Those that trigger now a little earlier and now a little later. */
+  scatters: Set<string>;
+  /** How far each screw of the plate was turned up since it was first seen, mm; by its id. */
+  screws: Map<string, number>;
   /** Volts that a fan really gets, by part id. */
   fanVolts: Map<string, number>;
   /** By part id: pressed by hand, or something held under it. */
@@ -54,6 +60,7 @@ export function liveOf(facts: Facts): Live {
     pullUps: facts.board.inputs,
     thermistors: new Map(partsOf(facts, 'thermistor').map(({ id, type }) => [id, type])),
     broken: new Map(),
+    jumps: new Set(),
     slipped: new Set(),
     otherContact: new Set(),
     stuckOn: new Set(),
@@ -67,6 +74,8 @@ export function liveOf(facts: Facts): Live {
     slippingBelts: new Set(),
     neverStows: new Set(),
     neverTriggers: new Set(),
+    scatters: new Set(),
+    screws: new Map(),
     fanVolts: new Map(),
     held: new Set(),
     dark: false,

@@ -14,6 +14,8 @@ import { type Live, liveOf } from './live';
 import { chipPins, type Pins } from './pins';
 import { probeOf } from './probe';
 import { seededRandom } from './random';
+import { reallyOf } from './really';
+import { screwLift } from './screwLift';
 import { plateSurface } from './surface';
 import type { Beginning, PlantView, Truth } from './truth';
 
@@ -76,6 +78,8 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   const start = begins?.position ?? anywhere;
   const surface = plateSurface(bed, random);
   const bodies = bodiesOf(live, ambientC, begins);
+  const really = reallyOf(facts, seed);
+  const lift = screwLift(live);
   const fed = filament();
   const settings = derive(facts);
   const amps = (axis: MotorAxis) => {
@@ -105,7 +109,8 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   const plateC = nowAndThen('bed');
   const nozzleC = nowAndThen('hotend');
   const overBed = (x: number, y: number) => x >= bed.x[0] && x <= bed.x[1] && y >= bed.y[0] && y <= bed.y[1];
-  const heightAt = (x: number, y: number) => (overBed(x, y) ? surface(x, y, plateC()) : undefined);
+  const heightAt = (x: number, y: number) =>
+    overBed(x, y) ? surface(x, y, plateC()) + lift(x, y) : undefined;
   const frame: Frame = frameOf(
     live,
     pins,
@@ -121,7 +126,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
     const below = heightAt(frame.position('x') + beside.x, frame.position('y') + beside.y);
     return below === undefined ? undefined : frame.position('z') + leans(frame.position('x')) - below;
   };
-  const probe = probeOf(live, gap, seed);
+  const probe = probeOf(live, gap, seed, really);
   const switches = new Map(partsOf(facts, 'switch').map((part) => [part.id, part]));
   const reached = new Map(partsOf(facts, 'switch').map(({ id, role }) => [id, switchAt(facts, frame, role)]));
   const pressed = ({ id }: PlacedPart<PartOf<'switch'>>): boolean =>
@@ -201,10 +206,15 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       position: eachMotor((axis) => frame.position(axis)),
       temperatureC: Object.fromEntries(bodies.names().map((name) => [name, bodies.temperatureC(name, now)])),
       pressed: Object.fromEntries([...switches.values()].map((part) => [part.id, pressed(part)])),
-      ...(probe && { probe: { deployed: probe.deployed(now), triggered: probe.triggered(now) } }),
+      ...(probe && {
+        probe: { deployed: probe.deployed(now), triggered: probe.triggered(now), beside: probe.beside },
+      }),
       blocked: frame.blocked(),
       hums: frame.humming(),
+      motorsC: motorsWarm(facts, frame),
       nozzleInPlateMm,
+      underNozzleMm: gap({ x: 0, y: 0 }) ?? null,
+      filamentMm: fed.fed(),
       fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part)])),
       lamps: Object.fromEntries(partsOf(facts, 'lamp').map(({ id }) => [id, circuit.fed(id).share])),
       beeperHz,
@@ -236,7 +246,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       const before = frame.position('e');
       frame.move(pulses, entries, seconds, clock);
       const way = frame.position('e') - before;
-      if (way !== 0) fed.feed(way, seconds, nozzleC(), clock);
+      if (way !== 0) fed.feed(way * really.bite, seconds, nozzleC(), clock);
       const z = frame.position('z');
       if (z >= highest || (z === notedZ && at - notedAt < LOOKED_AT_S)) return;
       [notedZ, notedAt] = [z, at];
@@ -333,6 +343,19 @@ function stallLinesOf(facts: Facts): Map<number, string> {
       const position = jumper?.positions.find((entry) => entry.id === facts.machine.jumpers?.[jumper.id]);
       const tied = position ? position.stall === 'tied' : !taken.has(stall);
       return tied ? [[stall, id]] : [];
+    }),
+  );
+}
+
+/** What a motor warms above the room at its rated current, °C. */
+const MOTOR_RISE_C = 58;
+const MOTOR_ROOM_C = 24;
+
+function motorsWarm(facts: Facts, frame: Frame): PlantView['motorsC'] {
+  return Object.fromEntries(
+    [...frame.drivers()].map(([axis, driver]) => {
+      const rated = partFor(facts, 'motor', axis)?.type.rated_a ?? driver.amps();
+      return [axis, MOTOR_ROOM_C + MOTOR_RISE_C * (driver.amps() / rated) ** 2];
     }),
   );
 }

@@ -1,14 +1,14 @@
-import type { Facts, PlacedPart } from '@jolly/core/machine/facts';
+import type { PlacedPart } from '@jolly/core/machine/facts';
 import { partsOf } from '@jolly/core/machine/facts';
 import type { PartOf } from '@jolly/core/parts/part';
-import { mountOffset } from '@jolly/core/settings/mountOffset';
 import type { Live } from './live';
 import { seededRandom } from './random';
+import type { Really } from './really';
 
-/** Z offset of a probe that nobody has measured yet, in mm. */
-const UNMEASURED_PROBE_Z_MM = -1.6;
 /** A touch wanders by so much either way. */
 const SCATTER_MM = 0.004;
+/** One with a loose pin or mount by so much. */
+const POOR_MM = 0.09;
 /** It wanders from touch to touch; hung on the clock, so that looking at it changes nothing. */
 const WANDERS_PER_S = 2;
 const USUAL_ARRIVE_S = 0.2;
@@ -19,6 +19,8 @@ export interface Probe {
   /** A pulse of its servo line, in µs. */
   servo(highUs: number, now: number): void;
   deployed(now: number): boolean;
+  /** Where it stands beside the nozzle, mm. */
+  beside: { x: number; y: number };
   triggered(now: number): boolean;
 }
 
@@ -33,10 +35,11 @@ export function probeOf(
   live: Live,
   gap: (offset: { x: number; y: number }) => number | undefined,
   seed: number,
+  really: Really,
 ): Probe | undefined {
   const part = partsOf(live.facts, 'probe')[0];
-  if (!part) return undefined;
-  const { offset, z } = mounted(live.facts);
+  const where = really.probe;
+  if (!part || !where) return undefined;
   const times = part.type.servo_us;
   let wantsOut = times === undefined;
   let arrivesAt = 0;
@@ -53,22 +56,19 @@ export function probeOf(
       arrivesAt = now + (part.type.arrive_s ?? USUAL_ARRIVE_S);
     },
     deployed: out,
+    beside: { x: where.x, y: where.y },
     triggered(now) {
       if (live.neverTriggers.has(part.id) || !out(now)) return false;
       if (live.held.has(part.id)) return true;
-      const below = gap(offset);
+      const below = gap(where);
       return (
-        below !== undefined && below + z + SCATTER_MM * wander(seed, Math.floor(now * WANDERS_PER_S)) <= 0
+        below !== undefined &&
+        below +
+          where.z +
+          (live.scatters.has(part.id) ? POOR_MM : SCATTER_MM) *
+            wander(seed, Math.floor(now * WANDERS_PER_S)) <=
+          0
       );
     },
   };
-}
-
-function mounted({ machine: { probe_mount: mount } }: Facts): {
-  offset: { x: number; y: number };
-  z: number;
-} {
-  return mount
-    ? { offset: mountOffset(mount), z: mount.z_mm ?? UNMEASURED_PROBE_Z_MM }
-    : { offset: { x: 0, y: 0 }, z: UNMEASURED_PROBE_Z_MM };
 }

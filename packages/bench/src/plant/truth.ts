@@ -6,13 +6,20 @@ export interface PlantView {
   position: Record<MotorAxis, number>;
   temperatureC: Partial<Record<Warmed, number>>;
   pressed: Record<string, boolean>;
-  probe?: { deployed: boolean; triggered: boolean };
+  /** `beside`: where it stands against the nozzle, mm, as a ruler shows it. */
+  probe?: { deployed: boolean; triggered: boolean; beside: { x: number; y: number } };
   /** Steps lost against the frame, by axis. */
   blocked: Record<Axis, number>;
   /** Axes whose motor is heard to hum and does not turn. */
   hums: MotorAxis[];
+  /** How warm each motor gets with its current, °C, as a hand feels after ten minutes of moves. */
+  motorsC: Partial<Record<MotorAxis, number>>;
   /** Depth in mm the nozzle was pushed into the plate, at worst. */
   nozzleInPlateMm: number;
+  /** What is between nozzle and plate, mm, as a shim is felt there; null beside the plate. */
+  underNozzleMm: number | null;
+  /** How far the filament went, mm, as a mark on it shows. */
+  filamentMm: number;
   /** Share of its full speed, by part. */
   fans: Record<string, number>;
   /** Pulse width in µs, by part; 0 until it gets one. */

@@ -1,3 +1,4 @@
+import type { Picture } from './picture';
 import { parseReply, type Reply } from './reply';
 
 /** What the board said to one line. */
@@ -24,18 +25,39 @@ export interface Question {
   choices: readonly Choice[];
   /** What hands do, or take back, as it is answered. */
   hand?: { work: HandWork; on: boolean };
+  /** Screws of the plate that hands turn as the first choice is made, each by so much up, mm. */
+  screws?: readonly { id: string; up: number }[];
 }
 export interface Choice {
   id: string;
   label: string;
+  /** Keys that make it at arm's length, beside its number. */
+  keys?: readonly string[];
+}
+
+/** A number that only a person can read off the machine. */
+export interface Measure {
+  text: string;
+  label: string;
+  unit: string;
+  /** What it can be at all. */
+  range: readonly [number, number];
+  /** What is measured: `filament`, `margin`, … */
+  about: string;
 }
 
 /**
  * What a procedure wants done next: a line sent and answered, a person told what to do, a question answered by what they
- * see, or a moment waited.
+ * see or measure, something drawn, or a moment waited.
  */
 export type Wanted =
-  { ask: string } | { tell: string; work?: HandWork } | { question: Question } | { wait: 'a moment' };
+  /** `drawn` draws what the board has said so far while a long answer comes in. */
+  | { ask: string; drawn?: (lines: readonly string[]) => Picture | undefined }
+  | { tell: string; work?: HandWork }
+  | { question: Question }
+  | { measure: Measure }
+  | { show: Picture }
+  | { wait: 'a moment' };
 
 /**
  * Something that is carried out at a machine, step by step: it yields what it wants done and goes on with the answer.
@@ -43,8 +65,20 @@ export type Wanted =
  */
 export type Procedure<T> = Generator<Wanted, T, Answer>;
 
-export function* ask(line: string): Procedure<Answer> {
-  return yield { ask: line };
+export function* ask(
+  line: string,
+  drawn?: (lines: readonly string[]) => Picture | undefined,
+): Procedure<Answer> {
+  return yield { ask: line, ...(drawn && { drawn }) };
+}
+export function* show(picture: Picture): Procedure<void> {
+  yield { show: picture };
+}
+/** The number that was read off, or the answer that ended it: the person gave up. */
+export function* measure(what: Measure): Procedure<{ read: number } | { ended: Answer }> {
+  const answer = yield { measure: what };
+  const [typed] = answer.lines;
+  return answer.problem === undefined && typed !== undefined ? { read: Number(typed) } : { ended: answer };
 }
 export function* tell(text: string, work?: HandWork): Procedure<void> {
   yield { tell: text, ...(work && { work }) };

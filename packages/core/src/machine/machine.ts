@@ -1,6 +1,7 @@
 import type { SettingValue } from '../kit/settingValue';
 import Joi from 'joi';
 import { line, lines } from '../text/plainText';
+import type { Rotation, Screw } from '../plate/screwTurns';
 import type { Span } from '../probe/probeReach';
 import { type AxisDrive, driveSchema } from './axisDrive';
 import { type BedMap, bedMapSchema } from './bedMap';
@@ -70,6 +71,15 @@ export interface ProbeMount {
   stowed_mm?: number;
 }
 
+export interface PlateScrews {
+  /** Where each stands below the plate, mm. */
+  at: Screw[];
+  /** What a full turn raises, mm. */
+  pitch_mm: number;
+  /** The way to turn, seen from above, that raises the plate; missing while nobody has looked. */
+  raises?: Rotation;
+}
+
 /** What a chip counted at a temperature that was known. */
 export interface Reading {
   raw: number;
@@ -123,6 +133,8 @@ export interface Machine {
     switch_at: Partial<Record<Axis, 'min' | 'max'>>;
     /** Clips and screws on the plate that neither probe nor nozzle may meet. */
     clips_mm?: { x: Span; y: Span }[];
+    /** The screws the plate stands on. */
+    screws?: PlateScrews;
   };
   axes: Record<MotorAxis, AxisDrive>;
   probe_mount?: ProbeMount;
@@ -206,6 +218,22 @@ export const machineSchema = Joi.object<Machine>({
     clips_mm: Joi.array()
       .items(Joi.object({ x: range().required(), y: range().required() }))
       .max(20),
+    screws: Joi.object<PlateScrews>({
+      at: Joi.array()
+        .items(
+          Joi.object<Screw>({
+            id: line(24).required(),
+            x: Joi.number().min(-2000).max(2000).required(),
+            y: Joi.number().min(-2000).max(2000).required(),
+          }),
+        )
+        .unique('id')
+        .min(2)
+        .max(8)
+        .required(),
+      pitch_mm: positive().max(5).required(),
+      raises: Joi.valid('clockwise', 'anticlockwise'),
+    }),
   }).required(),
   axes: Joi.object({
     x: driveSchema.required(),

@@ -36,6 +36,5 @@ export function missOf(coarse: Heights, fine: Heights): Output {
 export const coarserMap = calculation<Input, Output>(
   'coarserMap',
   Joi.object({ ...heightsKeys(2), keep: Joi.number().integer().min(1).max(50) }),
-  ({ keep, ...map }) =>
-    missOf(thinned(map, keptOf(map.xs.length, keep), keptOf(map.ys.length, keep)), map),
+  ({ keep, ...map }) => missOf(thinned(map, keptOf(map.xs.length, keep), keptOf(map.ys.length, keep)), map),
 );

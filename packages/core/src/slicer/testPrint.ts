@@ -1,19 +1,14 @@
 import type { Facts } from '../machine/facts';
 import type { Settings } from '../settings/setting';
+import { LINE_MM, strokes } from './strokes';
 import { writeEndCode, writeStartCode } from './writeStartCode';
 
 /** What the tray is printed with, in mm. */
-const LINE_MM = 0.45;
 const LAYER_MM = 0.2;
 const SIDE_MM = 40;
 const WALL_LOOPS = 2;
 const FLOOR_LAYERS = 4;
-const FILAMENT_MM = 1.75;
 const PRINT_MM_MIN = 2400;
-const TRAVEL_MM_MIN = 6000;
-
-/** mm of filament for each mm of line. */
-const PER_MM = (LINE_MM * LAYER_MM) / (Math.PI * (FILAMENT_MM / 2) ** 2);
 
 const round = (value: number, digits: number) => Number(value.toFixed(digits));
 
@@ -26,18 +21,8 @@ const round = (value: number, digits: number) => Number(value.toFixed(digits));
 export function testPrint(facts: Facts, settings: Settings, layers = 120): string {
   const { bed_mm: bed } = facts.machine.frame;
   const middle = { x: (bed.x[0] + bed.x[1]) / 2, y: (bed.y[0] + bed.y[1]) / 2 };
-  const lines: string[] = [];
-  let at = { x: 0, y: 0 };
-  let e = 0;
-  const travel = (x: number, y: number) => {
-    at = { x, y };
-    lines.push(`G1 X${round(x, 3)} Y${round(y, 3)} F${TRAVEL_MM_MIN}`);
-  };
-  const draw = (x: number, y: number) => {
-    e += Math.hypot(x - at.x, y - at.y) * PER_MM;
-    at = { x, y };
-    lines.push(`G1 X${round(x, 3)} Y${round(y, 3)} E${round(e, 5)} F${PRINT_MM_MIN}`);
-  };
+  const { travel, draw: drawAt, say, lines } = strokes(LAYER_MM);
+  const draw = (x: number, y: number) => drawAt(x, y, PRINT_MM_MIN);
   const loop = (half: number) => {
     travel(middle.x - half, middle.y - half);
     draw(middle.x + half, middle.y - half);
@@ -55,9 +40,10 @@ export function testPrint(facts: Facts, settings: Settings, layers = 120): strin
     }
   };
   for (let layer = 0; layer < Math.min(400, Math.max(1, Math.round(layers))); layer += 1) {
-    lines.push(`; layer ${layer + 1}`, `G1 Z${round((layer + 1) * LAYER_MM, 3)} F600`);
+    say(`; layer ${layer + 1}`);
+    say(`G1 Z${round((layer + 1) * LAYER_MM, 3)} F600`);
     for (let nth = 0; nth < WALL_LOOPS; nth += 1) loop(SIDE_MM / 2 - nth * LINE_MM);
     if (layer < FLOOR_LAYERS) floor(SIDE_MM / 2 - WALL_LOOPS * LINE_MM, layer % 2 === 0);
   }
-  return [writeStartCode(facts, settings), 'G90', 'M82', 'G92 E0', ...lines, writeEndCode(facts, settings)].join('\n'); // prettier-ignore
+  return [writeStartCode(facts, settings), 'G90', 'M82', 'G92 E0', ...lines(), writeEndCode(facts, settings)].join('\n'); // prettier-ignore
 }

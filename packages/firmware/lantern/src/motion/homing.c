@@ -1,6 +1,7 @@
 /* homing.c: per axis: see the switch open, meet it fast, back off and see it open, meet it slowly, declare the place, leave
  * and see it open again. A switch that is met before anything moved, or stays met, is no switch to trust. */
 #include "motion/homing.h"
+#include "bed/shape.h"
 #include "core/number.h"
 #include "core/settings.h"
 #include "core/stop.h"
@@ -13,6 +14,7 @@
 #include "option_sense.h"
 #include "option_stall.h"
 #include "probe/probe.h"
+#include "proto/print.h"
 
 #define BACK_OFF_MM 4.0f
 #define LEAVE_MM 1.0f
@@ -32,6 +34,8 @@ _Static_assert(PROBE_KIND != PROBE_KIND_NONE, "[home.z.with] Z cannot be found w
 #endif
 
 static enum stage stage;
+/* `trusted`: the axis knew where it stood before it was homed. */
+static bool trusted;
 static uint8_t wanted, known, flickers;
 static int axis;
 static uint16_t wait;
@@ -99,6 +103,7 @@ static void next_axis(void)
     for (axis = X; axis < HOMED_AXES && !(wanted >> axis & 1); axis++) {}
     if (axis == HOMED_AXES) { stage = REST; return; }
     if (by_probe(axis)) above_spot();
+    trusted = homed(axis);
     homing_forget_axis(axis);
     flickers = 0;
     wait = by_probe(axis) ? (uint16_t)(probe_ticks() + SETTLE_TICKS) : SETTLE_TICKS;
@@ -118,9 +123,24 @@ const char *homing_begin(uint8_t axes)
     return NULL;
 }
 
+/* How far from where it believed to be an axis was met: steps that were lost, or what its sensor scatters. */
+static void tell_miss(float place)
+{
+    struct place believed = motion_position();
+    float lift = axis == Z ? shape_lift(believed.mm[X], believed.mm[Y], believed.mm[Z]) : 0;
+    print("home");
+    print_name("axis");
+    print_char("xyz"[axis]);
+    print_name("off");
+    print_float(believed.mm[axis] + lift - place, 4);
+    print_end();
+}
+
 static void declare(void)
 {
-    motion_declare(axis, by_probe(axis) ? -setting[SET_PROBE_OFFSET_Z] : limit_end(axis, TOWARDS_MAX[axis]));
+    float place = by_probe(axis) ? -setting[SET_PROBE_OFFSET_Z] : limit_end(axis, TOWARDS_MAX[axis]);
+    if (trusted) tell_miss(place);
+    motion_declare(axis, place);
     travel(by_probe(axis) ? PROBE_CLEAR : -towards(LEAVE_MM), SPEED[axis], LEAVE);
 }
 

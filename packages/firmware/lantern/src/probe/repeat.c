@@ -27,6 +27,18 @@ static void tell(void)
     print_end();
 }
 
+static void tell_touch(float height)
+{
+    print("repeat");
+    print_name("touch");
+    print_int(made);
+    print_name("of");
+    print_int(wanted);
+    print_name("height");
+    print_float(height, 4);
+    print_end();
+}
+
 static bool over(void)
 {
     switch (touch_go_on()) {
@@ -39,7 +51,9 @@ static bool over(void)
     squares += height * height;
     lowest = made ? smaller(lowest, height) : height;
     highest = made ? larger(highest, height) : height;
-    if (++made < wanted) {
+    made++;
+    tell_touch(height);
+    if (made < wanted) {
         touch_begin_times(spot, 1);
         return false;
     }

@@ -56,7 +56,7 @@ export function useProving() {
     bench.setStepping(true);
     givenUp.current = false;
     const result = await runProcedure(step.run(board?.image), {
-      ask: bench.ask,
+      ask: (line, heard) => bench.ask(line, false, heard),
       tell: (text, work) => setPrompt({ text, ...(work && { work }) }),
       choose: (question) => (givenUp.current ? Promise.resolve(undefined) : choose(question)),
       moment: () => new Promise((resolve) => setTimeout(resolve, bench.pace > 1 ? SHORT_MS : POLL_MS)),

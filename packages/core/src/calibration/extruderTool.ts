@@ -1,0 +1,132 @@
+import { type Answer, askAll, measure, type Procedure, show, tell } from '../bringup/procedure';
+import type { Facts } from '../machine/facts';
+import { extruderSteps } from '../motion/extruderSteps';
+import { numberOf, type Settings } from '../settings/setting';
+import { type CalibrationTool, endedBy, type Found, found, numberIn, round, signed } from './calibrationTool';
+import { onBoard } from './warmUp';
+
+/** A drive that feeds within this share of what was asked agrees. */
+const AGREES = 0.01;
+const MOST_RUNS = 4;
+/** So slowly that the melt is no hindrance, in mm/min. */
+const FEED_MM_MIN = 80;
+
+/** Steps of the extruder's drive, by a mark on the filament. */
+export function extruderTool(_facts: Facts, settings: Settings): CalibrationTool {
+  const hot = Math.min(numberOf(settings, 'preset.one.hotend') + 10, numberOf(settings, 'heat.hotend.max'));
+  const tool: CalibrationTool = {
+    id: 'extruder-steps',
+    title: 'Extruder steps by measuring',
+    what: 'How far the drive really feeds for what it is asked. Measure it after another drive, another motor or other microsteps; never set it by the look of a print.',
+    toHand: ['A pen and a ruler', 'Filament in the hot end, a hand’s breadth of it free above'],
+    caution: 'The hot end is hot and plastic comes out of it. Keep your fingers at the filament above.',
+    choosing: [
+      { key: 'hotendC', label: 'Hot end', unit: '°C', range: [numberOf(settings, 'extrude.from'), numberOf(settings, 'heat.hotend.max')], value: hot, help: 'A little hotter than you print: the melt must not hold it back.' },
+      { key: 'markMm', label: 'The mark is above the entry by', unit: 'mm', range: [20, 400], value: 120 },
+      { key: 'askedMm', label: 'Feed', unit: 'mm', range: [10, 200], value: 100, help: 'Less than to the mark, so that it does not go in.' },
+    ],
+    after: ['heat-hotend', 'motor-e'],
+    *run(chosen) {
+      const [markMm, askedMm] = [numberIn(tool, chosen, 'markMm'), numberIn(tool, chosen, 'askedMm')];
+      yield* tell('The hot end warms. Nothing is fed while it is cold.');
+      const warm = yield* askAll([`M109 S${numberIn(tool, chosen, 'hotendC')}`]);
+      if (warm) return endedBy(warm);
+      const had = yield* onBoard(settings, 'M92', 'E', 'steps.e');
+      const result = yield* untilItAgrees(had, markMm, askedMm);
+      if ('ended' in result) {
+        yield* askAll([`M92 E${had}`]);
+        return endedBy(result.ended);
+      }
+      return judged(result.runs, had, askedMm);
+    },
+  };
+  return tool;
+} // prettier-ignore
+
+interface Fed {
+  stepsBefore: number;
+  movedMm: number;
+  steps: number;
+  again: boolean;
+}
+
+/** Fed and measured with the steps found so far, until what is asked and what goes agree. */
+function* untilItAgrees(
+  had: number,
+  markMm: number,
+  askedMm: number,
+): Procedure<{ runs: Fed[] } | { ended: Answer }> {
+  const runs: Fed[] = [];
+  let steps = had;
+  while (runs.length < MOST_RUNS) {
+    yield* show({ kind: 'filament', askedMm, markMm });
+    const marked = yield* measure({
+      text: `Mark the filament ${markMm} mm above where it goes in. Then say how far above it really is.`,
+      label: 'The mark is above the entry by',
+      unit: 'mm',
+      range: [askedMm + 1, 500],
+      about: 'filament mark',
+    });
+    if ('ended' in marked) return marked;
+    yield* tell(`It feeds ${askedMm} mm, slowly.`);
+    const fed = yield* askAll(['M83', `G1 E${askedMm} F${FEED_MM_MIN}`, 'M400']);
+    if (fed) return { ended: fed };
+    const left = yield* measure({
+      text: 'Measure again: how much is left from the entry to the mark?',
+      label: 'Left to the mark',
+      unit: 'mm',
+      range: [0, marked.read],
+      about: 'filament left',
+    });
+    if ('ended' in left) return left;
+    yield* show({ kind: 'filament', askedMm, markMm: marked.read, leftMm: left.read });
+    if (left.read >= marked.read - 0.5)
+      return { ended: { lines: [], problem: 'error: nothing was fed; look at the drive, and whether the nozzle is blocked' } };
+    const { movedMm, stepsPerMm, verdict } = extruderSteps({ currentStepsPerMm: steps, askedMm, markMm: marked.read, leftMm: left.read });
+    runs.push({ stepsBefore: steps, movedMm, steps: stepsPerMm, again: verdict === 'measure again' });
+    if (Math.abs(movedMm / askedMm - 1) <= AGREES + 1e-9) return { runs };
+    if (verdict === 'measure again') continue;
+    steps = round(stepsPerMm, 2);
+    const set = yield* askAll([`M92 E${steps}`]);
+    if (set) return { ended: set };
+  }
+  return { runs };
+} // prettier-ignore
+
+function judged(runs: readonly Fed[], had: number, askedMm: number): Found {
+  const last = runs.at(-1);
+  const evidence = runs.map(({ stepsBefore, movedMm }) => `asked ${askedMm} mm at ${stepsBefore} steps/mm, ${movedMm.toFixed(1)} mm went`); // prettier-ignore
+  if (!last || Math.abs(last.movedMm / askedMm - 1) > AGREES + 1e-9)
+    return found(
+      `${runs.length} times, and it does not agree with itself within 1 %. The board has its ${had} steps/mm again.`,
+      {
+        evidence,
+        lines: [`M92 E${had}`],
+        causes: [
+          { cause: 'The drive slips', look: 'Feel the filament: a flat ground into it tells. Tighten its lever, or heat more.' },
+          { cause: 'The nozzle is partly blocked', look: 'Does it come out straight, and as thick as the nozzle?' },
+          { cause: 'The mark was misread', look: 'Measure both times from the same edge.' },
+        ],
+      },
+      'poor',
+    ); // prettier-ignore
+  const value = last.stepsBefore;
+  const change = (value / had - 1) * 100;
+  return found(
+    Math.abs(change) < 0.05
+      ? `It feeds what it is asked, within ${(Math.abs(last.movedMm / askedMm - 1) * 100).toFixed(1)} %. The ${had} steps/mm stay.`
+      : `${value} steps/mm feed what is asked, within ${(Math.abs(last.movedMm / askedMm - 1) * 100).toFixed(1)} %. It had ${had}: ${signed(change, 1)} %.`,
+    {
+      evidence,
+      figures: [{ id: 'steps-e', label: 'Extruder steps', value, unit: 'steps/mm' }],
+      values: [
+        {
+          key: 'steps.e',
+          value,
+          because: `measured: ${askedMm} mm asked, ${last.movedMm.toFixed(1)} mm went`,
+        },
+      ],
+      lines: [`M92 E${value}`],
+    },
+  );
+}

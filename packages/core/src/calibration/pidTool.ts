@@ -1,0 +1,249 @@
+import type { HeatPoint } from '../bringup/picture';
+import { type Answer, ask, type Procedure, replies, show, tell, wait } from '../bringup/procedure';
+import { CalcError } from '../calculation/calculation';
+import { fitHeater } from '../heat/fitHeater';
+import { guardCheck } from '../heat/guardCheck';
+import { type Facts, partFor } from '../machine/facts';
+import { HEATED, type Heated } from '../machine/machine';
+import { bodiesIn, bodyCalled, heatLine } from '../proofs/bodies';
+import { AMBIENT_C } from '../settings/heaterCurve';
+import { numberOf, type Settings } from '../settings/setting';
+import {
+  type CalibrationTool,
+  endedBy,
+  type Found,
+  found,
+  missingOf,
+  numberIn,
+  round,
+} from './calibrationTool';
+
+/** Each body's number for `tune`, how warmed it is watched, and what it is tuned at when nothing else is said. */
+const BODY: Readonly<Record<Heated, { number: number; everyS: number; setsWith: string; usual: number }>> = {
+  hotend: { number: 0, everyS: 1, setsWith: 'M301', usual: 200 },
+  bed: { number: 1, everyS: 3, setsWith: 'M304', usual: 60 },
+};
+/** A step is watched from so far below its target at least, °C, so that it can run over. */
+const FROM_BELOW_C: Readonly<Record<Heated, number>> = { hotend: 60, bed: 15 };
+/** Within this of its target it counts as arrived, and is watched on for so long. */
+const ARRIVED_C = 2;
+const WATCH_ON_S: Readonly<Record<Heated, number>> = { hotend: 75, bed: 240 };
+/** Nothing takes longer. */
+const LONGEST_S = 3600;
+/** A body no warmer than this above the room is as cold as it gets, °C; a fit begins there. */
+const COLD_C = 12;
+/** Nothing that is heated changes faster than this, °C in a second: its sensor jumps. */
+const JUMPS_C_S = 12;
+/** More than this over the target after tuning: the heater is too strong for it. */
+const TOO_STRONG_C = 4;
+
+/** P, I and D of each heated body by the image's own self-tune, with what it ran over before and after. */
+export const pidTools = (facts: Facts, settings: Settings): CalibrationTool[] =>
+  HEATED.filter((body) => partFor(facts, 'heater', body)).map((body) => pidTool(facts, settings, body));
+
+function pidTool(facts: Facts, settings: Settings, body: Heated): CalibrationTool {
+  const called = bodyCalled(body);
+  const byPid = settings.get(`control.${body}`)?.value === 'pid';
+  const missing = byPid
+    ? missingOf(facts, settings, ['tune'])
+    : `The ${called} is switched on and off without PID on this machine (control.${body}).`;
+  const most = numberOf(settings, `heat.${body}.max`);
+  const tool: CalibrationTool = {
+    id: `pid-${body}`,
+    title: `PID of the ${called}`,
+    what: `How hard the ${called} is heated on the way to its target and at it. Tune it at the heat you print at, with the fan and in the room you print in; again after another heater, sensor, fan, supply or board.`,
+    toHand: body === 'hotend' ? ['No filament in the nozzle, or a scrap below it'] : ['The plate as you print on it', 'Some time: it cools slowly in between'],
+    caution: `The ${called} gets hot: it burns fingers. Stay with it.`,
+    choosing: [
+      { key: 'targetC', label: 'Tune at', unit: '°C', range: [AMBIENT_C + 20, most - 5], value: Math.min(most - 5, BODY[body].usual), help: 'Where you print.' },
+    ],
+    after: [`heat-${body}`, `guard-${body}`],
+    ...(missing && { missing }),
+    *run(chosen) {
+      const targetC = Math.round(numberIn(tool, chosen, 'targetC'));
+      const result = yield* tuneAndWatch(body, targetC);
+      yield* ask(heatLine(body, 0));
+      return 'ended' in result ? endedBy(result.ended) : judged(settings, { body, targetC, ...result });
+    },
+  };
+  return tool;
+} // prettier-ignore
+
+interface Pid {
+  p: number;
+  i: number;
+  d: number;
+}
+interface Tuned {
+  before: Warming;
+  after: Warming;
+  pid: Pid;
+}
+type Ended = { ended: Answer };
+
+function* tuneAndWatch(body: Heated, targetC: number): Procedure<Tuned | Ended> {
+  const before = yield* warming(body, targetC);
+  if ('ended' in before) return before;
+  const called = bodyCalled(body);
+  yield* tell(`The ${called} swings about ${targetC} °C now, five times.`);
+  const answer = yield* ask(`tune h=${BODY[body].number} c=${targetC}`);
+  const values = replies(answer, 'tuned')[0]?.values;
+  const pid = { p: Number(values?.['p']), i: Number(values?.['i']), d: Number(values?.['d']) };
+  if (answer.problem !== undefined) return { ended: answer };
+  if (!Object.values(pid).every(Number.isFinite))
+    return { ended: { ...answer, problem: 'error: the self-tune told no P, I and D' } };
+  const after = yield* warming(body, targetC, before);
+  return 'ended' in after ? after : { before, after, pid };
+}
+
+/** A step from cold, or as cold as it waits for, to its target, watched until it has settled. */
+interface Warming {
+  trace: HeatPoint[];
+  /** Until the duty was first held back: what a heater's curve is fitted to. */
+  full: HeatPoint[];
+  startC: number;
+  overC: number;
+}
+
+function* readNow(body: Heated): Procedure<{ c: number; duty: number; atS: number } | Ended> {
+  const answer = yield* ask('M105');
+  const now = bodiesIn(answer)[body];
+  if (answer.problem !== undefined || !now)
+    return { ended: { ...answer, problem: answer.problem ?? `error: no reading of the ${bodyCalled(body)}` } };
+  return { c: now.now, duty: now.duty, atS: answer.atS ?? NaN };
+} // prettier-ignore
+
+/** Lets some seconds pass; the answer that ended it, if one did, with the heat off. */
+function* pass(body: Heated, seconds: number): Procedure<Answer | undefined> {
+  const waited = yield* ask(`G4 S${seconds}`);
+  if (waited.problem !== undefined) return waited;
+  const moment = yield* wait();
+  if (moment.problem === undefined) return undefined;
+  yield* ask(heatLine(body, 0));
+  return moment;
+}
+
+function* cool(body: Heated, toC: number): Procedure<Ended | undefined> {
+  yield* ask(heatLine(body, 0));
+  yield* tell(`The ${bodyCalled(body)} cools to ${Math.round(toC)} °C first.`);
+  for (let waitedS = 0; waitedS < LONGEST_S; waitedS += 5) {
+    const now = yield* readNow(body);
+    if ('ended' in now) return now;
+    if (now.c <= toC) return undefined;
+    const ended = yield* pass(body, 5);
+    if (ended) return { ended };
+  }
+  return { ended: { lines: [], problem: 'error: it does not cool down' } };
+}
+
+function* warming(body: Heated, targetC: number, before?: Warming): Procedure<Warming | Ended> {
+  // The second begins where the first did, as far as an hour brings it: both run over from the same way.
+  const cooled = yield* cool(body, Math.max(before?.startC ?? 0, targetC - FROM_BELOW_C[body]));
+  if (cooled) return cooled;
+  const first = yield* readNow(body);
+  if ('ended' in first) return first;
+  yield* tell(`The ${bodyCalled(body)} warms to ${targetC} °C. The curve shows how far it runs over.`);
+  const asked = yield* ask(heatLine(body, targetC));
+  if (asked.problem !== undefined) return { ended: asked };
+  const startS = asked.atS ?? first.atS;
+  const trace: HeatPoint[] = [{ t: 0, c: first.c }];
+  const full: HeatPoint[] = [];
+  let held = false;
+  let arrivedS: number | undefined;
+  for (let t = 0; t < LONGEST_S && (arrivedS === undefined || t - arrivedS < WATCH_ON_S[body]); ) {
+    const ended = yield* pass(body, BODY[body].everyS);
+    if (ended) return { ended };
+    const now = yield* readNow(body);
+    if ('ended' in now) return now;
+    t = Number.isFinite(now.atS) ? now.atS - startS : t + BODY[body].everyS;
+    const last = trace.at(-1);
+    if (last && t <= last.t) continue;
+    if (last && Math.abs(now.c - last.c) > JUMPS_C_S * (t - last.t))
+      return {
+        ended: {
+          lines: [],
+          problem: `error: its sensor jumps from ${last.c.toFixed(0)} to ${now.c.toFixed(0)} °C: look for a loose contact in its wire`,
+        },
+      };
+    trace.push({ t, c: now.c });
+    held ||= t > BODY[body].everyS * 2 && now.duty < 0.98;
+    if (!held) full.push({ t, c: now.c });
+    if (Math.abs(now.c - targetC) <= ARRIVED_C) arrivedS ??= t;
+    yield* show({ kind: 'warming', targetC, now: [...trace], ...(before && { before: before.trace }) });
+  }
+  if (arrivedS === undefined) return { ended: { lines: [], problem: `error: it did not reach ${targetC} °C in an hour` } };
+  return { trace, full, startC: first.c, overC: Math.max(0, Math.max(...trace.map(({ c }) => c)) - targetC) };
+} // prettier-ignore
+
+/** The heater's own curve from a step that began cold; undefined where it did not, or too little was seen of it. */
+function fitOf({ full, startC }: Warming, power: number) {
+  if (startC > AMBIENT_C + COLD_C || full.length < 8) return undefined;
+  try {
+    return fitHeater({ trace: full, duty: power, ambientC: startC });
+  } catch (error) {
+    if (error instanceof CalcError) return undefined;
+    throw error;
+  }
+}
+
+function judged(
+  settings: Settings,
+  { body, targetC, before, after, pid }: Tuned & { body: Heated; targetC: number },
+): Found {
+  const called = bodyCalled(body);
+  const fit = fitOf(before, numberOf(settings, `power.${body}`) / 100);
+  const better = before.overC - after.overC;
+  const strong = after.overC > TOO_STRONG_C;
+  const words = [
+    `It runs over by ${after.overC.toFixed(1)} °C now; it was ${before.overC.toFixed(1)} °C before.`,
+    better < -1 ? 'That is worse than before: keep the old values, and look whether something blew at it meanwhile.' : '',
+    strong ? `The ${called} is strong for its mass. Cap its power at Settings (power.${body}), then tune again.` : '',
+    ...(fit ? guardWords(settings, body, targetC, { ...fit, ambientC: before.startC }) : []),
+  ].filter((line) => line !== '').join(' ');
+  const letters = ['p', 'i', 'd'] as const;
+  return found(
+    words,
+    {
+      evidence: [
+        `P ${pid.p} I ${pid.i} D ${pid.d}, swung about ${targetC} °C`,
+        `warmed from ${before.startC.toFixed(0)} °C before, from ${after.startC.toFixed(0)} °C after`,
+        fit
+          ? `its heater: ${fit.gainC.toFixed(0)} °C at full power, ${fit.tauS.toFixed(0)} s, ${fit.deadS.toFixed(1)} s late; the fit is off by ${fit.rmsC.toFixed(2)} °C`
+          : 'its heater was not fitted: the first step did not begin cold',
+      ],
+      figures: [
+        { id: `over-${body}`, label: `${called}: runs over`, value: round(after.overC, 1), unit: '°C' },
+        ...letters.map((letter) => ({ id: `${letter}-${body}`, label: `${called}: ${letter.toUpperCase()}`, value: round(pid[letter], 3), unit: '' })),
+        ...(fit ? [{ id: `gain-${body}`, label: `${called}: warms at full power by`, value: round(fit.gainC, 0), unit: '°C' }] : []),
+      ],
+      values: better < -1 ? [] : letters.map((letter) => ({ key: `pid.${body}.${letter}`, value: round(pid[letter], 3), because: `self-tune at ${targetC} °C` })),
+      lines: better < -1 ? [] : [`${BODY[body].setsWith} P${round(pid.p, 3)} I${round(pid.i, 3)} D${round(pid.d, 3)}`],
+      picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
+    },
+    better < -1 || strong ? 'poor' : 'found',
+  );
+} // prettier-ignore
+
+/** The guard's windows held against the heater as it really warms. */
+function guardWords(
+  settings: Settings,
+  body: Heated,
+  targetC: number,
+  fit: { gainC: number; tauS: number; deadS: number; ambientC: number },
+): string[] {
+  if (settings.get(`guard.${body}`)?.value !== true) return ['Its guard is off: nothing stops it when its sensor slips out.'];
+  if (targetC <= fit.ambientC) return [];
+  const guard = (key: string) => numberOf(settings, `guard.${body}.${key}`);
+  const { falseTripWarm, warmRiseC, holdVerdict } = guardCheck.ofChecked({
+    ...fit,
+    targetC,
+    watchRiseC: guard('rise'),
+    watchPeriodS: guard('rise-time'),
+    holdDropC: guard('drop'),
+    holdPeriodS: guard('drop-time'),
+  });
+  if (falseTripWarm) return [`As this heater really warms, its guard would trip by mistake near ${targetC} °C: it rises ${warmRiseC.toFixed(1)} °C in ${guard('rise-time')} s, and the guard waits for ${guard('rise')} °C.`];
+  return holdVerdict === 'late'
+    ? ['As this heater really warms, its guard would act too late when the sensor slips out. Shorten its time at Settings.']
+    : ['Its guard fits the heater as it really warms.'];
+} // prettier-ignore

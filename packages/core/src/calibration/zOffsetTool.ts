@@ -1,0 +1,147 @@
+import { type Answer, askAll, type Procedure } from '../bringup/procedure';
+import type { Facts } from '../machine/facts';
+import { zOffsetFromShim } from '../probe/zOffsetFromShim';
+import { numberOf, type Settings } from '../settings/setting';
+import {
+  type CalibrationTool,
+  choiceIn,
+  endedBy,
+  type Found,
+  found,
+  missingOf,
+  numberIn,
+  round,
+  signed,
+} from './calibrationTool';
+import { descend } from './descend';
+import { bare, homeAll, lift, onBoard, temperatures, warmUp } from './warmUp';
+
+/** Two runs that differ by no more than this agree, mm. */
+export const AGREE_MM = 0.02;
+const MOST_RUNS = 6;
+/** A run begins so far above where the plate is expected, mm. */
+const ABOVE_MM = 5;
+/** A first offset so much too deep lets the nozzle reach the plate from above its limit, mm. */
+const TOO_DEEP_MM = 2;
+
+/** The ways to reach below zero where the offset in use stands too high, the one that suits first. */
+export const BELOW_ZERO: readonly { id: 'lift' | 'deep' | 'guided' | 'tips'; label: string; why: string }[] = [
+  { id: 'lift', label: 'Lift the soft limit while measuring', why: 'The board lets Z go 3 mm below zero until it is homed again; nothing else is touched.' },
+  { id: 'deep', label: 'Begin with an offset that is too deep', why: 'The board believes the plate to be 2 mm lower than it is. If you leave in the middle, set the offset back before you print.' },
+  { id: 'guided', label: 'By a guided tool of the board', why: 'Lantern takes heights by hand for its map and its tilt alone, not for the offset.' },
+  { id: 'tips', label: 'Measure from tip to tip', why: 'With callipers, between the nozzle and the probe where it triggers. Nothing is lowered; it is the coarsest.' },
+]; // prettier-ignore
+
+/** The height of the probe's trigger against the nozzle, by lowering the nozzle onto a shim. */
+export function zOffsetTool(facts: Facts, settings: Settings): CalibrationTool {
+  const lifts = missingOf(facts, settings, ['limits off']) === undefined;
+  const tool: CalibrationTool = {
+    id: 'z-offset',
+    title: 'Z offset by shim',
+    what: 'How far the nozzle still stands above the plate when the probe triggers. It decides the first layer. Measure it after a job on nozzle, hot end, probe tip or mount, and every few months; not after new filament, belts, or another plate of the same kind.',
+    toHand: ['A shim: a feeler gauge or a slip of paper, its thickness known', 'A clean nozzle: scrape off what hangs from it'],
+    caution: 'The nozzle is lowered onto the plate, hot. Keep your fingers to the edge of the shim, and answer before you pull it.',
+    choosing: [
+      ...temperatures(facts, settings),
+      { key: 'shimMm', label: 'The shim is', unit: 'mm', range: [0.02, 1], value: 0.1, help: 'A slip of usual paper is about 0.1 mm.' },
+      {
+        key: 'school',
+        label: 'And counts as',
+        value: 'counted',
+        choices: [
+          { id: 'counted', label: 'its thickness: zero is the plate itself' },
+          { id: 'zero', label: 'zero: the shim is the first gap, and the slicer’s layers begin on it' },
+        ],
+      },
+      {
+        key: 'below',
+        label: 'To reach below zero',
+        value: lifts ? 'lift' : 'deep',
+        choices: BELOW_ZERO.filter(({ id }) => id === 'deep' || (id === 'lift' && lifts)).map(({ id, label }) => ({ id, label })),
+        help: BELOW_ZERO.find(({ id }) => id === (lifts ? 'lift' : 'deep'))?.why ?? '',
+      },
+    ],
+    after: ['home', 'probe'],
+    *run(chosen) {
+      const shimMm = numberIn(tool, chosen, 'shimMm');
+      const countShim = choiceIn(tool, chosen, 'school') === 'counted';
+      const warm = yield* warmUp(tool, chosen);
+      if (warm) return endedBy(warm);
+      const had = yield* onBoard(settings, 'offset', 'z', 'probe.offset.z');
+      const inUse = choiceIn(tool, chosen, 'below') === 'deep' ? round(had - TOO_DEEP_MM, 3) : had;
+      const heights: number[] = [];
+      let ended: Answer | undefined;
+      while (!ended && !agreed(heights) && heights.length < MOST_RUNS) {
+        ended = yield* begin(facts, settings, { inUse, had, lifts });
+        if (ended) break;
+        const run = yield* descend(shimMm, heights);
+        yield* lift();
+        if ('ended' in run) ended = run.ended;
+        else heights.push(run.z);
+      }
+      yield* askAll([...(lifts ? ['limits on'] : []), ...(inUse === had ? [] : [`offset z=${had}`])]);
+      if (ended) return endedBy(ended);
+      return judged(heights, { had, inUse, shimMm, countShim });
+    },
+  };
+  return tool;
+} // prettier-ignore
+
+/** Homed anew and well clear of the plate, the nozzle over the spot where Z was found. */
+function* begin(
+  facts: Facts,
+  settings: Settings,
+  { inUse, had, lifts }: { inUse: number; had: number; lifts: boolean },
+): Procedure<Answer | undefined> {
+  const homed = yield* homeAll();
+  if (homed) return homed;
+  const spot = (axis: 'x' | 'y') => round(numberOf(settings, `home.spot.${axis}`), 2);
+  return yield* askAll([
+    ...(inUse === had ? [] : [`offset z=${inUse}`]),
+    ...bare(facts, settings),
+    ...(lifts ? ['limits off'] : []),
+    `G1 Z${ABOVE_MM + Math.max(0, had - inUse)} F600`,
+    `G1 X${spot('x')} Y${spot('y')} F3000`,
+    'M400',
+  ]);
+} // prettier-ignore
+
+/** Two of the runs that agree, if two do. */
+function agreed(heights: readonly number[]): [number, number] | undefined {
+  const last = heights.at(-1);
+  const like = heights.slice(0, -1).findLast((one) => Math.abs(one - (last ?? NaN)) <= AGREE_MM + 1e-9);
+  return last !== undefined && like !== undefined ? [like, last] : undefined;
+}
+
+function judged(
+  heights: readonly number[],
+  { had, inUse, shimMm, countShim }: { had: number; inUse: number; shimMm: number; countShim: boolean },
+): Found {
+  const runs = heights.map((one) => one.toFixed(3)).join(', ');
+  const evidence = [
+    `the shim of ${shimMm} mm dragged at Z ${runs} mm`,
+    `offset on the board before: ${had} mm${inUse === had ? '' : `, ${inUse} mm while it was measured`}`,
+    countShim ? 'the shim counts as its thickness' : 'the shim counts as zero',
+  ];
+  const pair = agreed(heights);
+  if (!pair)
+    return found(
+      `${heights.length} runs, and no two within ${AGREE_MM} mm of each other. Nothing was set: judge the probe first.`,
+      { evidence, causes: [{ cause: 'The probe scatters', look: 'Judge it: Is the probe to be trusted?' }, { cause: 'Something hangs from the nozzle', look: 'Scrape it clean while it is warm.' }] },
+      'poor',
+    );
+  const shownZ = (pair[0] + pair[1]) / 2;
+  const value = round(zOffsetFromShim({ offset: inUse, shownZ, shimMm, countShim }), 3);
+  const moved = value - had;
+  const words =
+    Math.abs(moved) <= AGREE_MM
+      ? `The offset is ${value} mm. It was ${had} mm: that held.`
+      : `The offset is ${value} mm, ${signed(moved, 3)} mm from the ${had} mm the board had: the nozzle will print ${Math.abs(moved).toFixed(3)} mm ${moved > 0 ? 'higher' : 'lower'}.`;
+  return found(words, {
+    evidence,
+    figures: [{ id: 'offset-z', label: 'Z offset', value, unit: 'mm' }],
+    values: [{ key: 'probe.offset.z', value, because: `measured with a shim of ${shimMm} mm${countShim ? '' : ', called zero'}` }],
+    lines: [`offset z=${value}`],
+    picture: { kind: 'shim', shownZ, stepMm: 0.025, shimMm, runs: heights },
+  });
+} // prettier-ignore
