@@ -2,6 +2,7 @@ import { reallyOf } from '@jolly/bench';
 import type { HandAct } from '@jolly/core/bringup/handAct';
 import { calibrationTools } from '@jolly/core/calibration/calibrationTools';
 import type { Chosen, Found } from '@jolly/core/calibration/calibrationTool';
+import type { Edit } from '@jolly/core/machine/edit';
 import type { Facts } from '@jolly/core/machine/facts';
 import { derive } from '@jolly/core/settings/derive';
 import { certain } from '@jolly/core/tree/certain';
@@ -16,7 +17,7 @@ interface Standing {
   facts: Facts;
   image: Uint8Array;
 }
-async function standing(id: string, ...edits: Parameters<typeof demoFacts>[1][]): Promise<Standing> {
+async function standing(id: string, ...edits: Edit[]): Promise<Standing> {
   const facts = await demoFacts(id, ...edits);
   const outcome = await buildFor(facts, compiler);
   if ('failed' in outcome) throw new Error(outcome.failed.message);
@@ -26,6 +27,11 @@ let plover: Standing;
 beforeAll(async () => {
   plover = await standing('plover');
 });
+
+/** Every tool that works on Plover, but those that only ask. */
+function calibrationIds(): string[] {
+  return ['probe-mount', 'current-x', 'current-z', 'probe-repeat', 'probe-place', 'pid-hotend', 'pid-bed', 'tram', 'z-offset', 'extruder-steps', 'first-layer', 'lead', 'corners', 'centre', 'cube']; // prettier-ignore
+}
 
 const toolOf = (facts: Facts, id: string) =>
   certain(calibrationTools(facts, derive(facts)).find((tool) => tool.id === id), id); // prettier-ignore
@@ -107,14 +113,31 @@ describe('measured at the machine, it is what the bench knows', () => {
     expect(found.evidence.length).toBeGreaterThanOrEqual(2);
   });
 
-  it.each(['hotend', 'bed'])('a tuned %s runs over less than before', async (body) => {
-    const { found } = await measured(plover, `pid-${body}`);
-    expect(found.outcome).toBe('found');
+  it.each([
+    ['hotend', [7, 1.5, 0]],
+    ['bed', [8, 0.9, 0]],
+  ] as const)('a tuned %s runs over less than before', async (body, [p, i, d]) => {
+    const rough = await standing('plover', ...['p', 'i', 'd'].map((letter, at) => own(`pid.${body}.${letter}`, [p, i, d][at])));
+    const { found } = await measured(rough, `pid-${body}`);
     const { picture } = found;
-    if (picture?.kind !== 'warming') throw new Error('no curve');
+    if (picture?.kind !== 'warming') throw new Error(found.words);
     const over = (curve: readonly { c: number }[]) => Math.max(...curve.map(({ c }) => c)) - picture.targetC;
-    expect(over(picture.now)).toBeLessThan(over(certain(picture.before, 'before')) + 0.3);
+    expect(over(picture.now)).toBeLessThan(over(certain(picture.before, 'before')) - 1);
+    expect(found.values.map(({ key }) => key)).toEqual(['p', 'i', 'd'].map((letter) => `pid.${body}.${letter}`));
     expect(found.words).toMatch(/guard/);
+    // What the step says of the heater is what the bench has it made of.
+    const heater = plover.facts.parts.find(({ type, role }) => type.kind === 'heater' && role === body)?.type;
+    if (heater?.kind !== 'heater' || !heater.body) throw new Error('no curve');
+    expect(figure(found, `gain-${body}`) / heater.body.gain_c).toBeCloseTo(1, 0);
+  }); // prettier-ignore
+
+  it('values that do better than the self-tune stay, and the board has them again', async () => {
+    const { found, person } = await measured(plover, 'pid-hotend');
+    expect(found.values).toEqual([]);
+    expect(found.words).toMatch(/old values run over less/);
+    await person.ask(found.lines[0] ?? '');
+    const had = derive(plover.facts).get('pid.hotend.p')?.value;
+    expect((await person.ask('M503')).lines.join('\n')).toContain(`setting M301 P${Number(had).toFixed(3)}`);
   });
 
   it('no step is lost at the usual current; at one too low it is found, and asked for more', async () => {
@@ -134,4 +157,66 @@ describe('measured at the machine, it is what the bench knows', () => {
     const { z } = certain(really(plover.facts).probe, 'a probe');
     expect(Math.abs(offset - z)).toBeLessThan(0.1);
   });
+});
+
+describe('what is not measured sets nothing', () => {
+  it('a sensor that jumps, by name and with the heat off', async () => {
+    const { found, person } = await measured(plover, 'pid-hotend', {}, [{ lay: 'sensor-jumps', on: true }]);
+    expect(found).toMatchObject({ outcome: 'ended', values: [], edits: [], lines: [] });
+    person.bench.advance(1);
+    expect(person.bench.truth().duty.hotend).toBe(0);
+  });
+
+  it.each(['probe-repeat', 'z-offset', 'tram', 'map'])('%s, when the probe does not trigger', async (id) => {
+    const { found } = await measured(plover, id, {}, [{ lay: 'probe-not-triggering', on: true }]);
+    expect(found).toMatchObject({ outcome: 'ended', values: [], edits: [], lines: [] });
+    expect(found.words).toMatch(/homing did not meet the plate/);
+  });
+
+  it.each(calibrationIds())('%s, when the person gives up at once', async (id) => {
+    const person = await personAt(plover.facts, plover.image, []);
+    person.giveUp();
+    const found = await person.measure(toolOf(plover.facts, id));
+    expect(found.values).toEqual([]);
+    expect(found.edits).toEqual([]);
+  });
+
+  it('what an image cannot do is said before it begins', async () => {
+    const facts = await demoFacts(
+      'plover',
+      own('map.on', false),
+      own('tune.on', false),
+      own('tram.on', false),
+    );
+    for (const id of ['map', 'pid-hotend', 'tram'])
+      expect(toolOf(facts, id).missing).toMatch(/off on this machine/);
+  });
+});
+
+describe('machines of other kinds', () => {
+  it('a switch without a probe is judged by homing it again and again', async () => {
+    const dunlin = await standing('dunlin');
+    const { found } = await measured(dunlin, 'probe-repeat', { touches: 5 });
+    expect(found.outcome).toBe('found');
+    expect(found.words).toMatch(/^The switch/);
+    const ids = calibrationTools(dunlin.facts, derive(dunlin.facts)).map(({ id }) => id);
+    expect(ids).not.toContain('z-offset');
+  });
+
+  it('a plate whose screws nobody described is trammed by those that were chosen, and they are kept', async () => {
+    const bare = await standing('plover', { path: ['frame', 'screws'] });
+    const { found } = await measured(bare, 'tram', { screws: 'two-back', insetMm: 25, pitchMm: 0.5 });
+    expect(found.edits[0]?.path).toEqual(['frame', 'screws']);
+    expect(figure(found, 'screws-off')).toBeLessThanOrEqual(0.1);
+  });
+
+  it('a map by shim, point by point', async () => {
+    const edits = [own('map.shim', true), own('map.columns', 2), own('map.rows', 2), own('map.x.max', 160), own('map.y.max', 160)];
+    const dunlin = await standing('dunlin', ...edits);
+    const { found, person } = await measured(dunlin, 'map', { shimMm: 0.1 });
+    const map = certain(found.map, found.words);
+    const off = map.ys.flatMap((y, row) => map.xs.map((x, column) => map.z[row]![column]! - certain(person.bench.plateAt(x, y), 'plate')));
+    const mean = off.reduce((sum, one) => sum + one, 0) / off.length;
+    for (const one of off) expect(Math.abs(one - mean)).toBeLessThan(0.03);
+  }); // prettier-ignore
 });

@@ -48,14 +48,6 @@ export function handsAt(facts: Facts): Hands {
     throw new Error(`${name} has no lead "${role}"; it has ${Object.keys(known).join(', ')}`);
   }
 
-  function screwNamed(name: string): string {
-    const screws = facts.machine.frame.screws?.at ?? [];
-    if (screws.some(({ id }) => id === name)) return name;
-    throw new Error(
-      `the plate has no screw "${name}"; it has ${screws.map(({ id }) => id).join(', ') || 'none that was described'}`,
-    );
-  }
-
   function faultOf(name: string): string {
     if (faultNamed(name)) return name;
     throw new Error(`there is no fault "${name}"`);
@@ -71,7 +63,7 @@ export function handsAt(facts: Facts): Hands {
     }
     if ('cool' in act) return { ...act, cool: bodyOf(act.cool) };
     if ('pull' in act) return { ...act, pull: leadNamed(act.pull) };
-    if ('screw' in act) return { ...act, screw: screwNamed(act.screw) };
+    if ('screw' in act) return act;
     return { ...act, lay: faultOf(act.lay) };
   }
 
@@ -98,7 +90,7 @@ function effect(act: HandAct, live: Live): void {
   else if ('warm' in act) live.warmed.set(act.warm, act.c ?? NaN);
   else if ('cool' in act) live.chilled.set(act.cool, act.share);
   else if ('pull' in act) pull(act.pull, live);
-  else if ('screw' in act) live.screws.set(act.screw, act.up);
+  else if ('screw' in act) live.screws.set(act.screw, { x: act.x, y: act.y, z: act.up });
   else faultNamed(act.lay)?.inMachine?.(live);
 }
 

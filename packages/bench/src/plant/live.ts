@@ -1,6 +1,7 @@
 import type { InputCircuit } from '@jolly/core/board/board';
 import type { Facts, PlacedPart } from '@jolly/core/machine/facts';
 import type { LeadRole } from '@jolly/core/machine/landing';
+import type { Spot } from '@jolly/core/plate/heights';
 import { partsOf } from '@jolly/core/machine/facts';
 import type { ThermistorPart } from '@jolly/core/parts/part';
 
@@ -42,8 +43,8 @@ export interface Live {
   neverTriggers: Set<string>;
   /** Those that trigger now a little earlier and now a little later. */
   scatters: Set<string>;
-  /** How far each screw of the plate was turned up since it was first seen, mm; by its id. */
-  screws: Map<string, number>;
+  /** Screws of the plate that hands were at: where they stand and how far up they were turned, mm; by name. */
+  screws: Map<string, Spot>;
   /** Volts that a fan really gets, by part id. */
   fanVolts: Map<string, number>;
   /** By part id: pressed by hand, or something held under it. */

@@ -9,8 +9,8 @@ export type HandAct =
   | { cool: string; share: number }
   /** All leads of a part, or one: `part` or `part.role`. */
   | { pull: string; out: boolean }
-  /** A screw of the plate, by how much it stands higher than it was found, mm. */
-  | { screw: string; up: number }
+  /** A screw of the plate and where it stands, by how much it was turned up since it was found, mm. */
+  | { screw: string; up: number; x: number; y: number }
   /** A fault by its name. */
   | { lay: string; on: boolean };
 
@@ -20,7 +20,8 @@ export function handOf(act: HandAct): { does: string; what: string; stands: bool
   if ('warm' in act) return { does: 'warm', what: act.warm, stands: act.c !== null };
   if ('cool' in act) return { does: 'cool', what: act.cool, stands: act.share > 0 };
   if ('pull' in act) return { does: 'pull', what: act.pull, stands: act.out };
-  if ('screw' in act) return { does: 'screw', what: act.screw, stands: act.up !== 0 };
+  // One that was turned back again holds the plate all the same.
+  if ('screw' in act) return { does: 'screw', what: act.screw, stands: true };
   return { does: 'lay', what: act.lay, stands: act.on };
 }
 

@@ -26,7 +26,7 @@ export interface Question {
   /** What hands do, or take back, as it is answered. */
   hand?: { work: HandWork; on: boolean };
   /** Screws of the plate that hands turn as the first choice is made, each by so much up, mm. */
-  screws?: readonly { id: string; up: number }[];
+  screws?: readonly { id: string; x: number; y: number; up: number }[];
 }
 export interface Choice {
   id: string;

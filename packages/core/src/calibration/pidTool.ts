@@ -17,6 +17,7 @@ import {
   numberIn,
   round,
 } from './calibrationTool';
+import { onBoard } from './warmUp';
 
 /** Each body's number for `tune`, how warmed it is watched, and what it is tuned at when nothing else is said. */
 const BODY: Readonly<Record<Heated, { number: number; everyS: number; setsWith: string; usual: number }>> = {
@@ -34,6 +35,8 @@ const LONGEST_S = 3600;
 const COLD_C = 12;
 /** Nothing that is heated changes faster than this, °C in a second: its sensor jumps. */
 const JUMPS_C_S = 12;
+/** So much more over the target is worse, °C: sensors wander by less. */
+const WORSE_C = 0.5;
 /** More than this over the target after tuning: the heater is too strong for it. */
 const TOO_STRONG_C = 4;
 
@@ -61,9 +64,12 @@ function pidTool(facts: Facts, settings: Settings, body: Heated): CalibrationToo
     ...(missing && { missing }),
     *run(chosen) {
       const targetC = Math.round(numberIn(tool, chosen, 'targetC'));
+      const had = yield* pidNow(settings, body);
       const result = yield* tuneAndWatch(body, targetC);
       yield* ask(heatLine(body, 0));
-      return 'ended' in result ? endedBy(result.ended) : judged(settings, { body, targetC, ...result });
+      // The self-tune has put its values in place already: what was measured by half leaves nothing behind.
+      if ('ended' in result) yield* ask(pidLine(body, had));
+      return 'ended' in result ? endedBy(result.ended) : judged(settings, { body, targetC, had, ...result });
     },
   };
   return tool;
@@ -75,6 +81,8 @@ interface Pid {
   d: number;
 }
 interface Tuned {
+  /** From as cold as it was found. */
+  first: Warming;
   before: Warming;
   after: Warming;
   pid: Pid;
@@ -82,7 +90,11 @@ interface Tuned {
 type Ended = { ended: Answer };
 
 function* tuneAndWatch(body: Heated, targetC: number): Procedure<Tuned | Ended> {
-  const before = yield* warming(body, targetC);
+  // From as cold as it is, for the heater's own curve; then twice from the same warmth, to be compared.
+  const first = yield* warming(body, targetC);
+  if ('ended' in first) return first;
+  const fromC = targetC - FROM_BELOW_C[body];
+  const before = first.startC < fromC - 2 ? yield* warming(body, targetC, undefined, fromC) : first;
   if ('ended' in before) return before;
   const called = bodyCalled(body);
   yield* tell(`The ${called} swings about ${targetC} °C now, five times.`);
@@ -92,8 +104,15 @@ function* tuneAndWatch(body: Heated, targetC: number): Procedure<Tuned | Ended> 
   if (answer.problem !== undefined) return { ended: answer };
   if (!Object.values(pid).every(Number.isFinite))
     return { ended: { ...answer, problem: 'error: the self-tune told no P, I and D' } };
-  const after = yield* warming(body, targetC, before);
-  return 'ended' in after ? after : { before, after, pid };
+  const after = yield* warming(body, targetC, before, before.startC);
+  return 'ended' in after ? after : { first, before, after, pid };
+}
+
+/** P, I and D as the running board has them. */
+function* pidNow(settings: Settings, body: Heated): Procedure<Pid> {
+  const of = (letter: 'p' | 'i' | 'd') =>
+    onBoard(settings, BODY[body].setsWith, letter.toUpperCase(), `pid.${body}.${letter}`);
+  return { p: yield* of('p'), i: yield* of('i'), d: yield* of('d') };
 }
 
 /** A step from cold, or as cold as it waits for, to its target, watched until it has settled. */
@@ -136,9 +155,14 @@ function* cool(body: Heated, toC: number): Procedure<Ended | undefined> {
   return { ended: { lines: [], problem: 'error: it does not cool down' } };
 }
 
-function* warming(body: Heated, targetC: number, before?: Warming): Procedure<Warming | Ended> {
-  // The second begins where the first did, as far as an hour brings it: both run over from the same way.
-  const cooled = yield* cool(body, Math.max(before?.startC ?? 0, targetC - FROM_BELOW_C[body]));
+/** @param before drawn behind; @param fromC how warm it may be to begin with */
+function* warming(
+  body: Heated,
+  targetC: number,
+  before?: Warming,
+  fromC = targetC - FROM_BELOW_C[body],
+): Procedure<Warming | Ended> {
+  const cooled = yield* cool(body, fromC);
   if (cooled) return cooled;
   const first = yield* readNow(body);
   if ('ended' in first) return first;
@@ -168,7 +192,7 @@ function* warming(body: Heated, targetC: number, before?: Warming): Procedure<Wa
     trace.push({ t, c: now.c });
     held ||= t > BODY[body].everyS * 2 && now.duty < 0.98;
     if (!held) full.push({ t, c: now.c });
-    if (Math.abs(now.c - targetC) <= ARRIVED_C) arrivedS ??= t;
+    if (now.c >= targetC - ARRIVED_C) arrivedS ??= t;
     yield* show({ kind: 'warming', targetC, now: [...trace], ...(before && { before: before.trace }) });
   }
   if (arrivedS === undefined) return { ended: { lines: [], problem: `error: it did not reach ${targetC} °C in an hour` } };
@@ -188,17 +212,17 @@ function fitOf({ full, startC }: Warming, power: number) {
 
 function judged(
   settings: Settings,
-  { body, targetC, before, after, pid }: Tuned & { body: Heated; targetC: number },
+  { body, targetC, first, before, after, pid, had }: Tuned & { body: Heated; targetC: number; had: Pid },
 ): Found {
   const called = bodyCalled(body);
-  const fit = fitOf(before, numberOf(settings, `power.${body}`) / 100);
-  const better = before.overC - after.overC;
+  const fit = fitOf(first, numberOf(settings, `power.${body}`) / 100);
+  const worse = after.overC > before.overC + WORSE_C;
   const strong = after.overC > TOO_STRONG_C;
   const words = [
     `It runs over by ${after.overC.toFixed(1)} °C now; it was ${before.overC.toFixed(1)} °C before.`,
-    better < -1 ? 'That is worse than before: keep the old values, and look whether something blew at it meanwhile.' : '',
+    worse ? 'The old values run over less: they stay, and the board has them again.' : '',
     strong ? `The ${called} is strong for its mass. Cap its power at Settings (power.${body}), then tune again.` : '',
-    ...(fit ? guardWords(settings, body, targetC, { ...fit, ambientC: before.startC }) : []),
+    ...(fit ? guardWords(settings, body, targetC, { ...fit, ambientC: first.startC }) : []),
   ].filter((line) => line !== '').join(' ');
   const letters = ['p', 'i', 'd'] as const;
   return found(
@@ -206,7 +230,7 @@ function judged(
     {
       evidence: [
         `P ${pid.p} I ${pid.i} D ${pid.d}, swung about ${targetC} °C`,
-        `warmed from ${before.startC.toFixed(0)} °C before, from ${after.startC.toFixed(0)} °C after`,
+        `warmed from ${before.startC.toFixed(0)} °C before and ${after.startC.toFixed(0)} °C after`,
         fit
           ? `its heater: ${fit.gainC.toFixed(0)} °C at full power, ${fit.tauS.toFixed(0)} s, ${fit.deadS.toFixed(1)} s late; the fit is off by ${fit.rmsC.toFixed(2)} °C`
           : 'its heater was not fitted: the first step did not begin cold',
@@ -216,13 +240,16 @@ function judged(
         ...letters.map((letter) => ({ id: `${letter}-${body}`, label: `${called}: ${letter.toUpperCase()}`, value: round(pid[letter], 3), unit: '' })),
         ...(fit ? [{ id: `gain-${body}`, label: `${called}: warms at full power by`, value: round(fit.gainC, 0), unit: '°C' }] : []),
       ],
-      values: better < -1 ? [] : letters.map((letter) => ({ key: `pid.${body}.${letter}`, value: round(pid[letter], 3), because: `self-tune at ${targetC} °C` })),
-      lines: better < -1 ? [] : [`${BODY[body].setsWith} P${round(pid.p, 3)} I${round(pid.i, 3)} D${round(pid.d, 3)}`],
+      values: worse ? [] : letters.map((letter) => ({ key: `pid.${body}.${letter}`, value: round(pid[letter], 3), because: `self-tune at ${targetC} °C` })),
+      lines: [pidLine(body, worse ? had : pid)],
       picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
     },
-    better < -1 || strong ? 'poor' : 'found',
+    strong ? 'poor' : 'found',
   );
 } // prettier-ignore
+
+const pidLine = (body: Heated, { p, i, d }: Pid): string =>
+  `${BODY[body].setsWith} P${round(p, 3)} I${round(i, 3)} D${round(d, 3)}`;
 
 /** The guard's windows held against the heater as it really warms. */
 function guardWords(

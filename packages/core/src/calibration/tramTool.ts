@@ -124,12 +124,20 @@ function* untilLevel(
         { id: 'turned', label: 'They are turned', keys: ['Enter', ' '] },
         { id: 'leave', label: 'Leave it so' },
       ],
-      screws: now.turns.map(({ id, mm, move }) => ({ id, up: move === 'raise' ? mm : move === 'lower' ? -mm : 0 })),
+      screws: toTurn(now, screws),
     });
     if ('ended' in turned) return turned;
     if (turned.chosen === 'leave') return { rounds };
   }
 } // prettier-ignore
+
+/** How far up each screw is to go, mm; none stays out, so that all of them hold the plate. */
+const toTurn = ({ turns }: Round, { at }: PlateScrews) =>
+  at.map(({ id, x, y }) => {
+    const turn = turns.find((one) => one.id === id);
+    const up = turn === undefined || turn.move === 'leave' ? 0 : turn.move === 'raise' ? turn.mm : -turn.mm;
+    return { id, x, y, up };
+  });
 
 /** The turns that come level with the screw that lies in the middle of all, so that none is turned far. */
 function turnsFor(map: Heights, { at, pitch_mm: pitchMm, raises }: PlateScrews): ScrewTurn[] {
