@@ -27,6 +27,7 @@ const layers = {
     'fit',
     'ripple',
     'find',
+    'fleet',
   ],
   // Files and tables for people and other programs.
   formats: ['formats', 'calc'],

@@ -1,6 +1,7 @@
 import type { AnyEndpoint } from './endpoint';
 import { archives } from './endpoints/archives';
 import { board } from './endpoints/board';
+import { calibrations } from './endpoints/calibrations';
 import { boardTypes } from './endpoints/boardTypes';
 import { builds } from './endpoints/builds';
 import { costs } from './endpoints/costs';
@@ -10,6 +11,7 @@ import { jobs } from './endpoints/jobs';
 import { keeping } from './endpoints/kept';
 import { machines } from './endpoints/machines';
 import { photos } from './endpoints/photos';
+import { record } from './endpoints/record';
 
 /** Every way into the server, by the name it has in the client. */
 export const CONTRACT = {
@@ -21,6 +23,8 @@ export const CONTRACT = {
   ...jobs,
   ...keeping,
   ...photos,
+  ...calibrations,
+  ...record,
   ...boardTypes,
   ...descriptions,
   ...archives,

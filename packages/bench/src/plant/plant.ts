@@ -12,6 +12,7 @@ import { type DriverLines, driverLines } from './driverLines';
 import { type Frame, frameOf } from './frame';
 import { type Live, liveOf } from './live';
 import { chipPins, type Pins } from './pins';
+import { motorsWarm } from './motorsWarm';
 import { probeOf } from './probe';
 import { seededRandom } from './random';
 import { reallyOf } from './really';
@@ -343,19 +344,6 @@ function stallLinesOf(facts: Facts): Map<number, string> {
       const position = jumper?.positions.find((entry) => entry.id === facts.machine.jumpers?.[jumper.id]);
       const tied = position ? position.stall === 'tied' : !taken.has(stall);
       return tied ? [[stall, id]] : [];
-    }),
-  );
-}
-
-/** What a motor warms above the room at its rated current, °C. */
-const MOTOR_RISE_C = 58;
-const MOTOR_ROOM_C = 24;
-
-function motorsWarm(facts: Facts, frame: Frame): PlantView['motorsC'] {
-  return Object.fromEntries(
-    [...frame.drivers()].map(([axis, driver]) => {
-      const rated = partFor(facts, 'motor', axis)?.type.rated_a ?? driver.amps();
-      return [axis, MOTOR_ROOM_C + MOTOR_RISE_C * (driver.amps() / rated) ** 2];
     }),
   );
 }

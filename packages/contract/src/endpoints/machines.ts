@@ -4,6 +4,7 @@ import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import { SEVERITIES, type Severity } from '@jolly/core/finding/finding';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
 import { type Machine, machineSchema } from '@jolly/core/machine/machine';
+import { POLICIES, type Policy } from '@jolly/core/fleet/policy';
 import { lines } from '@jolly/core/text/plainText';
 import { bytes, endpoint, json } from '../endpoint';
 import { storedEdit, storedMachine } from '../machine';
@@ -50,8 +51,11 @@ const plate = both(
     stepsToProve: optional(count),
     lastBuild: optional(build),
     job: optional(object({ title: text, state: jobState })),
-    /** How many things finished jobs left to be measured. */
+    /** How many things are due to be measured, and what they are called. */
     due: optional(count),
+    dueTitles: optional(list(text)),
+    /** When it is to be updated, where somebody has said so. */
+    policy: optional(of<Policy>(Joi.valid(...POLICIES))),
   }),
 );
 export type Plate = TypeOf<typeof plate>;
@@ -69,7 +73,7 @@ export const ENTRY_KINDS = [
 export type EntryKind = (typeof ENTRY_KINDS)[number];
 
 /** A line in a machine's logbook; never changed once written. */
-const entry = object({
+export const entry = object({
   id: count,
   at: moment,
   kind: oneOf(...ENTRY_KINDS),

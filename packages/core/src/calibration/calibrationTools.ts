@@ -1,5 +1,7 @@
 import { type Facts, partsOf } from '../machine/facts';
+import { derive } from '../settings/derive';
 import type { Settings } from '../settings/setting';
+import { calibrationsOf } from './calibrations';
 import type { CalibrationTool } from './calibrationTool';
 import { currentTools } from './currentTool';
 import { extruderTool } from './extruderTool';
@@ -33,3 +35,10 @@ export function calibrationTools(facts: Facts, settings: Settings): CalibrationT
     cubeTool(facts),
   ];
 }
+
+/** What everything is called that can be on record as measured, by its id. */
+export const calibrationTitles = (facts: Facts): ReadonlyMap<string, string> =>
+  new Map([
+    ...calibrationTools(facts, derive(facts)).map(({ id, title }): [string, string] => [id, title]),
+    ...calibrationsOf(facts).map(({ id, title }): [string, string] => [id, title]),
+  ]);

@@ -12,7 +12,15 @@ export interface Calibration {
   sets: string[];
   /** The facts it rests on (see machine/touched.ts); when one of them changes, it falls due. */
   restsOn: string[];
+  /** It wanders with time as well: due again after so many days. */
+  everyDays?: number;
+  /** After what people think of it, and need not. */
+  notAfter: string;
 }
+
+/** What wanders with wear and weather is looked at again about every three months, or twice a year. */
+const SEASON = 90;
+const HALF_YEAR = 180;
 
 const BODY = { hotend: 'hot end', bed: 'bed' };
 
@@ -33,8 +41,9 @@ export function calibrationsOf(facts: Facts): Calibration[] {
       id: `current-${axis}`,
       title: `${axis === 'e' ? 'Extruder' : axis.toUpperCase()} motor current`,
       how: 'After ten minutes of moves a motor may be warm, not hot, and must not skip. Start at 70 % of its rating.',
-      sets: [],
+      sets: [`current.${axis}`],
       restsOn: ['board', `driver.${axis}`, `motor.${axis}`],
+      notAfter: 'after new belts, another nozzle or other filament',
     })),
     {
       id: 'tram',
@@ -42,6 +51,8 @@ export function calibrationsOf(facts: Facts): Calibration[] {
       how: 'Warm the plate to where you print, then level it at its screws, before anything else of Z is measured.',
       sets: [],
       restsOn: ['frame.bed', 'motor.z'],
+      everyDays: HALF_YEAR,
+      notAfter: 'after a nozzle job, new firmware, or another plate of the same kind',
     },
     ...(probe
       ? [
@@ -53,6 +64,8 @@ export function calibrationsOf(facts: Facts): Calibration[] {
               : `Home Z ten times and lower the nozzle onto a shim each time: it must drag alike. ${kit.name} ${kit.version} tells no spread.`,
             sets: [],
             restsOn: ['probe', 'probe-mount', 'board', 'supply'],
+            everyDays: HALF_YEAR,
+            notAfter: 'after new filament, belts, or another plate',
           },
           {
             id: 'probe-place',
@@ -60,6 +73,7 @@ export function calibrationsOf(facts: Facts): Calibration[] {
             how: 'Mark where the nozzle and where the probe touch the plate, and measure between the marks.',
             sets: ['probe.offset.x', 'probe.offset.y'],
             restsOn: ['probe', 'probe-mount', 'hotend'],
+            notAfter: 'after another nozzle of the same kind, new filament or belts',
           },
           {
             id: 'z-offset',
@@ -67,6 +81,8 @@ export function calibrationsOf(facts: Facts): Calibration[] {
             how: 'Lower the nozzle onto a shim in shrinking steps, at printing heat, until two runs agree.',
             sets: ['probe.offset.z'],
             restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle'],
+            everyDays: SEASON,
+            notAfter: 'after new filament, belts, or another plate of the same kind',
           },
         ]
       : [
@@ -76,6 +92,8 @@ export function calibrationsOf(facts: Facts): Calibration[] {
             how: 'Home Z, lower the nozzle onto a shim at the middle of the plate, and move the switch until it fits.',
             sets: [],
             restsOn: ['switch.z', 'frame.switches', 'hotend', 'nozzle', 'frame.bed'],
+            everyDays: SEASON,
+            notAfter: 'after new filament or belts',
           },
         ]),
     ...HEATED.filter((body) => partFor(facts, 'heater', body)).map((body) => ({
@@ -86,6 +104,10 @@ export function calibrationsOf(facts: Facts): Calibration[] {
       restsOn: [
         'board', 'supply', `heater.${body}`, `thermistor.${body}`, ...(body === 'hotend' ? ['hotend', 'fan.part'] : ['frame.bed']),
       ], // prettier-ignore
+      notAfter:
+        body === 'hotend'
+          ? 'after another nozzle of the same size, new filament, or new firmware of the same kit'
+          : 'after a nozzle job or new firmware of the same kit',
     })),
     {
       id: 'extruder-steps',
@@ -93,6 +115,7 @@ export function calibrationsOf(facts: Facts): Calibration[] {
       how: 'Mark 120 mm of filament, feed 100 mm, measure what is left.',
       sets: ['steps.e'],
       restsOn: ['axis.e', 'motor.e'],
+      notAfter: 'after new filament, another nozzle, or because a print looks thin',
     },
     {
       id: 'first-layer',
@@ -100,6 +123,8 @@ export function calibrationsOf(facts: Facts): Calibration[] {
       how: `Print the test pattern; strands must merge without being squeezed thin. ${byStep(facts)}`,
       sets: [],
       restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle', 'switch.z', 'frame.bed'],
+      everyDays: SEASON,
+      notAfter: 'after new belts or another board',
     },
   ];
 }

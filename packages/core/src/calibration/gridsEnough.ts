@@ -32,10 +32,8 @@ const evenly = (many: number, count: number): number[] => [
 export function gridsEnough(settings: Settings, map: Heights): GridTried[] {
   const most = Math.max(map.xs.length, map.ys.length);
   const sizes = Array.from({ length: most - 1 }, (_, index) => index + 2);
-  const reach = {
-    x: [map.xs[0] ?? 0, map.xs.at(-1) ?? 0] as [number, number],
-    y: [map.ys[0] ?? 0, map.ys.at(-1) ?? 0] as [number, number],
-  };
+  const ends = (lines: readonly number[]): [number, number] => [lines[0] ?? 0, lines.at(-1) ?? 0];
+  const reach = { x: ends(map.xs), y: ends(map.ys) };
   const tried = sizes.map((size) => {
     const columns = evenly(map.xs.length, Math.min(size, map.xs.length));
     const rows = evenly(map.ys.length, Math.min(size, map.ys.length));

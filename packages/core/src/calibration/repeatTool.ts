@@ -6,7 +6,6 @@ import { type Repeatability, repeatability, USUAL_LIMIT_MM } from '../probe/repe
 import type { Settings } from '../settings/setting';
 import {
   type CalibrationTool,
-  type Chosen,
   endedBy,
   type Found,
   found,

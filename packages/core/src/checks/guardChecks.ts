@@ -4,7 +4,7 @@ import { type Facts, partFor } from '../machine/facts';
 import type { Landing } from '../machine/landing';
 import { HEATED, type Heated } from '../machine/machine';
 import { isMains } from '../parts/part';
-import { atomsInWords, factAtoms, factInWords } from '../machine/touched';
+import { atomsInWords, factAtoms, factInWords, sameInWords } from '../machine/touched';
 import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
 import { heaterCurve } from '../settings/heaterCurve';
 import { likelySensors } from '../heat/likelySensors';
@@ -272,7 +272,7 @@ function pidForeign(facts: Facts): Spoken[] {
   const now = factAtoms(facts);
   return Object.entries(facts.machine.settings).flatMap(([key, { measured_with: measured }]) => {
     if (!key.startsWith('pid.') || !measured) return [];
-    const changed = Object.entries(measured).find(([fact, was]) => atomsInWords(now.get(fact)) !== was);
+    const changed = Object.entries(measured).find(([fact, was]) => !sameInWords(atomsInWords(now.get(fact)), was));
     if (!changed) return [];
     const [fact, was] = changed;
     return [

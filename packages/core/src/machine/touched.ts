@@ -25,7 +25,8 @@ export function factAtoms({ machine, board, kit, parts }: Facts): FactAtoms {
     ['frame.switches', [frame.switch_at]],
   ]);
   for (const axis of MOTOR_AXES) found.set(`axis.${axis}`, [axes[axis]]);
-  if (mount) found.set('probe-mount', [mount]);
+  // What was measured of it since is not how it is mounted.
+  if (mount) found.set('probe-mount', [{ side: mount.side, side_mm: mount.side_mm, face: mount.face, face_mm: mount.face_mm }]); // prettier-ignore
   const add = (key: FactKey, ...atoms: Atoms) => {
     const known = found.get(key);
     if (known) known.push(...atoms);
@@ -44,6 +45,17 @@ export function factAtoms({ machine, board, kit, parts }: Facts): FactAtoms {
 /** A fact taken apart, in one line. */
 export const atomsInWords = (atoms: readonly unknown[] | undefined) =>
   atoms?.map((atom) => (typeof atom === 'string' ? atom : JSON.stringify(atom))).join(', ') ?? 'none';
+
+/** Whether two lines tell the same fact: a database gives the keys of what it keeps in an order of its own. */
+export const sameInWords = (one: string, other: string): boolean => {
+  const pieces = (words: string) =>
+    words
+      .split(/[{},]+/)
+      .map((piece) => piece.trim())
+      .sort()
+      .join();
+  return one === other || pieces(one) === pieces(other);
+};
 
 /** The facts that differ between two states of a machine, and the events that no fact shows (a nozzle job). */
 export function touched(was: FactAtoms, is: FactAtoms, events: readonly FactKey[]): Touched {

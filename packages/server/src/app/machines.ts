@@ -10,14 +10,15 @@ import { derive } from '@jolly/core/settings/derive';
 import { type Context, transact, type Within } from '../context';
 import type { Reading } from '../reading/reading';
 import { listBuilds } from '../sql/builds';
-import { listDues } from '../sql/dues';
 import { addEdit, listEdits } from '../sql/edits';
 import { addEntry, listEntries } from '../sql/entries';
 import { findImage } from '../sql/images';
 import { openJob } from '../sql/jobs';
 import { addMachine, listMachines, saveMachine } from '../sql/machines';
+import { policyOf } from '../sql/policies';
 import { proofsOf } from '../sql/proofs';
 import { boardOf } from './board';
+import { upkeepToday } from './calibrations';
 import { factsOf, theMachine } from './known';
 import { readWhole } from './readWhole';
 
@@ -106,6 +107,8 @@ async function plateOf(context: Within, { machine, version, changedAt }: StoredM
   const proofs = board.imageHash ? await proofsOf(db, machine.id, board.imageHash) : [];
   const [lastBuild] = await listBuilds(db, machine.id, 1);
   const job = await openJob(db, machine.id);
+  const due = (await upkeepToday(context, facts)).filter(({ state }) => state === 'due');
+  const policy = await policyOf(db, machine.id);
   const count = (severity: Severity) =>
     findings.filter((finding) => finding.severity === severity && finding.waived === undefined).length;
   return {
@@ -119,7 +122,9 @@ async function plateOf(context: Within, { machine, version, changedAt }: StoredM
     proofs,
     stepsToProve: proofSteps(facts).length,
     ...(lastBuild && { lastBuild }),
-    due: (await listDues(db, machine.id)).length,
+    due: due.length,
+    dueTitles: due.map(({ title }) => title),
+    ...(policy && { policy }),
     ...(job && { job: { title: job.job.title, state: job.state } }),
   };
 }

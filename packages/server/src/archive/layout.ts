@@ -35,7 +35,7 @@ export const manifestSchema = Joi.object<Manifest>({
 });
 
 /** Tables with rows of a machine, in the order in which they can be written: what is pointed at comes first. */
-export const TABLES = ['entry', 'image', 'build', 'flash', 'board', 'proof', 'job', 'kept', 'waiver', 'photo', 'machine_edit', 'due'] as const; // prettier-ignore
+export const TABLES = ['entry', 'image', 'build', 'flash', 'board', 'proof', 'job', 'kept', 'waiver', 'photo', 'machine_edit', 'due', 'calibration', 'policy'] as const; // prettier-ignore
 export type Table = (typeof TABLES)[number];
 export type RowOf = Readonly<Record<string, unknown>>;
 /** A machine with everything that happened to it. */

@@ -55,7 +55,7 @@ function carriedIn({ machines }: OpenArchive, id: string): Carried {
 }
 
 /** Numbers that the database counts, which differ from one data folder to the next. */
-const COUNTED: Readonly<Record<string, readonly string[]>> = { entry: ['id'], proof: ['id'], job: ['id'], kept: ['id'], photo: ['id'], machine_edit: ['id'], waiver: ['ended_with'], due: ['job'] }; // prettier-ignore
+const COUNTED: Readonly<Record<string, readonly string[]>> = { entry: ['id'], proof: ['id'], job: ['id'], kept: ['id'], photo: ['id'], machine_edit: ['id'], waiver: ['ended_with'], due: ['job'], calibration: ['id'] }; // prettier-ignore
 
 /** The line that taking it in adds to a logbook: it tells of the way here, not of the machine. */
 const TAKEN_IN = 'Taken in from an archive';

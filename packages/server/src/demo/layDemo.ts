@@ -5,6 +5,11 @@ import { line } from '@jolly/core/text/plainText';
 import { readYaml } from '@jolly/core/formats/readYaml';
 import { type Job, jobSchema } from '@jolly/core/ripple/job';
 import { ENTRY_KINDS, type EntryKind } from '@jolly/contract/endpoints/machines';
+import type { CalibrationToRecord } from '@jolly/contract/endpoints/calibrations';
+import { calibrationTitles } from '@jolly/core/calibration/calibrationTools';
+import { measuredWith } from '@jolly/core/calibration/upkeep';
+import { bedMapSchema } from '@jolly/core/machine/bedMap';
+import { addCalibration } from '../sql/calibrations';
 import { factsOf } from '../app/known';
 import type { Context } from '../context';
 import { demoMachineIds, loadDemoMachine } from '../files/catalogue';
@@ -19,13 +24,16 @@ interface DemoEntry {
   kind: EntryKind;
   summary: string;
 }
+/** Something measured; `with` says which facts were others then. */
+type DemoMeasured = Omit<CalibrationToRecord, 'wentTo'> & { days_ago: number; with?: Record<string, string> };
 interface History {
   jolly: string;
   machines: Record<string, DemoEntry[]>;
+  measured: Record<string, DemoMeasured[]>;
 }
 
 const historySchema = Joi.object<History>({
-  jolly: Joi.valid('history/1').required(),
+  jolly: Joi.valid('history/2').required(),
   machines: Joi.object()
     .pattern(
       Joi.string(),
@@ -34,6 +42,25 @@ const historySchema = Joi.object<History>({
           days_ago: Joi.number().min(0).required(),
           kind: Joi.valid(...ENTRY_KINDS).required(),
           summary: line(200).required(),
+        }),
+      ),
+    )
+    .required(),
+  measured: Joi.object()
+    .pattern(
+      Joi.string(),
+      Joi.array().items(
+        Joi.object({
+          days_ago: Joi.number().min(0).required(),
+          calibration: line(40).required(),
+          outcome: Joi.valid('found', 'poor', 'done').required(),
+          words: line(300).required(),
+          evidence: Joi.array().items(line(200)).required(),
+          figures: Joi.array()
+            .items(Joi.object({ id: line(40), label: line(80), value: Joi.number(), unit: line(20) }))
+            .required(),
+          map: bedMapSchema,
+          with: Joi.object().pattern(Joi.string(), line(300)),
         }),
       ),
     )
@@ -70,8 +97,17 @@ async function lay(context: Context, id: string): Promise<void> {
   await context.db.transaction(async (inside) => {
     if (!(await addMachine(inside, machine, context.now()))) return;
     await markDemo(inside, id);
-    for (const { days_ago: days, kind, summary } of history)
+    for (const { days_ago: days, kind, summary } of history.entries)
       await addEntry(inside, id, { at: daysAgo(days), kind, summary });
+    const facts = factsOf(context, machine);
+    const titles = calibrationTitles(facts);
+    for (const { days_ago: days, with: other, ...measured } of history.measured) {
+      const { calibration, words, evidence } = measured;
+      const at = daysAgo(days);
+      const rests = { ...measuredWith(facts, calibration), ...other };
+      await addCalibration(inside, id, { ...measured, wentTo: WENT_TO }, { at, measuredWith: rests });
+      await addEntry(inside, id, { at, kind: 'calibration', summary: `${titles.get(calibration)}: ${words}`, detail: { evidence } }); // prettier-ignore
+    }
     if (job) await addJob(inside, id, job, daysAgo(JOB_DAYS_AGO));
   });
   // Nothing kept can be taken away again: what is missing here was lost when a first start was ended.
@@ -81,10 +117,16 @@ async function lay(context: Context, id: string): Promise<void> {
   }
 }
 
-async function historyOf(root: string, id: string): Promise<DemoEntry[]> {
+/** Where what was measured at the demo's machines went, months ago. */
+const WENT_TO = { file: true, board: true, store: true };
+
+async function historyOf(
+  root: string,
+  id: string,
+): Promise<{ entries: DemoEntry[]; measured: DemoMeasured[] }> {
   const read = readYaml<History>(await readFile(join(root, 'catalogue/history.yaml'), 'utf8'), historySchema);
   if ('problems' in read) throw new Error(`catalogue/history.yaml: ${JSON.stringify(read.problems[0])}`);
-  return read.value.machines[id] ?? [];
+  return { entries: read.value.machines[id] ?? [], measured: read.value.measured[id] ?? [] };
 }
 
 const DRAWER = 'catalogue/demo/drawer';

@@ -15,16 +15,51 @@ export async function addEntry(
   ]);
 }
 
+interface Row {
+  id: string | number;
+  at: Date;
+  kind: EntryKind;
+  summary: string;
+  detail: Entry['detail'];
+}
+const stored = (row: Row): Entry => ({ ...row, id: Number(row.id), at: row.at.toISOString() });
+
 export async function listEntries(db: Queries, machine: string, limit: number): Promise<Entry[]> {
-  const rows = await db.query<{
-    id: string | number;
-    at: Date;
-    kind: EntryKind;
-    summary: string;
-    detail: Entry['detail'];
-  }>(
+  const rows = await db.query<Row>(
     'select id, at, kind, summary, detail from entry where machine = $1 order by at desc, id desc limit $2',
     [machine, limit],
   );
-  return rows.map((row) => ({ ...row, id: Number(row.id), at: row.at.toISOString() }));
+  return rows.map(stored);
+}
+
+/** Entries of some kinds whose line holds all of some words, from just before an entry on, newest first; and how many there are. */
+export async function findEntries(
+  db: Queries,
+  machine: string,
+  { kinds, words, before, limit }: { kinds?: EntryKind[]; words: string[]; before?: number; limit: number },
+): Promise<{ entries: Entry[]; total: number }> {
+  const like = words.map((word) => `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`);
+  const where = `machine = $1 and ($2::text[] is null or kind = any($2)) and summary ilike all($3::text[])`;
+  const values = [machine, kinds ?? null, like];
+  const [counted] = await db.query<{ total: string | number }>(
+    `select count(*) as total from entry where ${where}`,
+    values,
+  );
+  const rows = await db.query<Row>(
+    `select id, at, kind, summary, detail from entry where ${where}
+       and ($4::bigint is null or (at, id) < (select at, id from entry where id = $4))
+     order by at desc, id desc limit $5`,
+    [...values, before ?? null, limit],
+  );
+  return { entries: rows.map(stored), total: Number(counted?.total ?? 0) };
+}
+
+/** The whole logbook of a machine, newest first. */
+export async function everyEntry(db: Queries, machine: string): Promise<Entry[]> {
+  return (
+    await db.query<Row>(
+      'select id, at, kind, summary, detail from entry where machine = $1 order by at desc, id desc',
+      [machine],
+    )
+  ).map(stored);
 }

@@ -9,6 +9,7 @@ import { appWindow } from '../window';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { LeavingBench } from '../../bench/LeavingBench';
 import { JobProvider, useJob } from '../../job/JobProvider';
+import { MeasuringProvider } from '../../stations/calibrate/MeasuringProvider';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
@@ -38,7 +39,9 @@ export function MachineFrame({ whenShown }: { whenShown: () => void }) {
     >
       <BenchProvider>
         <JobProvider>
-          <Frame whenShown={whenShown} />
+          <MeasuringProvider>
+            <Frame whenShown={whenShown} />
+          </MeasuringProvider>
         </JobProvider>
       </BenchProvider>
     </WorkbenchProvider>

@@ -1,4 +1,3 @@
-import { Button, NativeSelect } from '@mantine/core';
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import { mapPoints } from '@jolly/core/bringup/boardReading';
 import { HUMS, NOTHING_MOVED } from '@jolly/core/settings/ways';
@@ -8,7 +7,7 @@ import { lazy, type ReactNode, Suspense, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
-import { type BenchControl, useBench } from '../../bench/BenchProvider';
+import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -23,18 +22,12 @@ import { proofSlips } from './proofSlips';
 import { ProvePrompt } from './ProvePrompt';
 import { MachineView } from './MachineView';
 import { OwnDisplay } from './OwnDisplay';
+import { PowerRow } from './PowerRow';
 import { PrintCardBox } from './PrintCardBox';
 import { Readings } from './Readings';
 import { SensorTable } from './SensorTable';
 import { useProving } from './useProving';
 import { useReported } from './useReported';
-
-const PACES = [
-  { value: '1', label: 'real time' },
-  { value: '5', label: '5 × faster' },
-  { value: '20', label: '20 × faster' },
-  { value: 'Infinity', label: 'as fast as can be, while it works' },
-];
 
 /** The library that draws curves comes when there are any. */
 const Curves = lazy(() => import('./Curves'));
@@ -82,7 +75,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
       <main className="bench">
         {choose}
         <Refused why={unwritten} />
-        <Power awake={awake} />
+        <PowerRow />
         {prompt && <ProvePrompt prompt={prompt} answer={say} giveUp={giveUp} />}
         <ArmsProving
           steps={steps}
@@ -151,50 +144,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   );
 }
 
-function Power({ awake }: { awake: boolean }) {
-  const bench = useBench();
-  const { board } = useStation();
-  return (
-    <section className={css.powerRow} aria-label="Power">
-      {awake || bench.power.state === 'starting' ? (
-        <Button variant="default" onClick={bench.powerOff}>
-          Switch the power off
-        </Button>
-      ) : (
-        <Button
-          disabled={board?.imageHash == null && board?.card == null}
-          onClick={() => void bench.powerOn()}
-        >
-          Switch the power on
-        </Button>
-      )}
-      <NativeSelect
-        aria-label="Speed of the bench"
-        data={PACES}
-        value={String(bench.pace)}
-        onChange={(event) => bench.setPace(Number(event.currentTarget.value))}
-      />
-      <p className={css.powerWord}>{powerInWords(bench, board?.imageHash != null)}</p>
-    </section>
-  );
-}
-
 /** What the open job says can hurt while it is brought up. */
 function cautionSlip({ id, title, because }: Consequence): Slip {
   return { id, severity: 'note', what: title, why: `Because ${because}.`, evidence: [], actions: [] };
-}
-
-function powerInWords(bench: BenchControl, flashed: boolean): string {
-  switch (bench.power.state) {
-    case 'off':
-      return flashed ? 'The power is off.' : 'The power is off, and nothing is flashed yet.';
-    case 'starting':
-      return 'The board wakes up.';
-    case 'held':
-      return `The link is held by ${bench.power.by}. Close it there first.`;
-    case 'on':
-      return bench.power.silent
-        ? `The board is silent: ${bench.power.silent}. Flash an image first.`
-        : `Running for ${(bench.look?.nowS ?? 0).toFixed(0)} s on the bench's clock.`;
-  }
 }

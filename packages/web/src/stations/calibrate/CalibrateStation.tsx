@@ -1,112 +1,95 @@
-import { Checkbox } from '@mantine/core';
-import { calibrationsOf } from '@jolly/core/calibration/calibrations';
-import { useState } from 'react';
+import { calibrationTools } from '@jolly/core/calibration/calibrationTools';
+import { useMemo } from 'react';
+import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
-import { useArmsSteps } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
-import { whenOf } from '../../ui/when';
-import { TickList } from '../work/TickList';
 import { WorkList } from '../work/WorkList';
+import { Drift } from './Drift';
+import { SlicerLines } from './SlicerLines';
+import { ToolList, useDoneToday } from './ToolList';
+import { ToolView } from './ToolView';
+import { useCalibrations } from './useCalibrations';
 
-/** What the job makes due, how it is measured, and where its value is set. */
+/** What can be measured at this machine, what is due and what is not; and each tool that measures it. */
 export function CalibrateStation() {
-  const { machine, facts } = useWorkbench();
+  const { machine, facts, settings } = useWorkbench();
   const job = useJob();
-  const all = job.tail?.ripple.consequences.filter((entry) => entry.station === 'calibrate') ?? [];
-  const due = all.filter((entry) => entry.kind === 'calibration');
-  const slicer = all.filter((entry) => entry.kind === 'slicer');
-  const known = new Map(calibrationsOf(facts).map((entry) => [entry.id, entry]));
-  useArmsSteps(
-    due.map((entry) => ({
-      title: entry.title,
-      act: known.get(entry.subject)?.how ?? '',
-      done: job.isDone(entry.id),
-    })),
-  );
-  const unmeasured = [
-    ...due.filter((entry) => !job.isDone(entry.id)),
-    ...(job.dues ?? [])
-      .filter(({ id }) => !due.some(({ subject }) => subject === id))
-      .map(({ id, title }) => ({ id: `due:${id}`, subject: id, title })),
-  ];
-  const slips: Slip[] = unmeasured.flatMap(({ id, subject, title }): Slip[] => {
-    const sets = known.get(subject)?.sets ?? [];
-    const [first] = sets;
-    if (first === undefined) return [];
-    return [
-      {
-        id,
-        severity: 'note',
-        what: `${title} sets ${sets.length === 1 ? 'a value' : `${sets.length} values`}.`,
-        why: 'Type what you measured where it belongs, then tick it off.',
-        evidence: sets,
-        actions: [
-          {
-            label: 'To the setting',
-            go: `/machines/${machine.id}/settings?part=${partOf(facts, first)}&key=${first}`,
-          },
-        ],
-      },
-    ];
-  });
+  const record = useCalibrations(machine.id);
+  const tools = useMemo(() => calibrationTools(facts, settings), [facts, settings]);
+  const [search] = useSearchParams();
+  const tool = tools.find(({ id }) => id === search.get('tool'));
+  const slips = useDueSlips();
   return (
     <>
       <main className="bench">
-        <h2>{heading(due.length, job)}</h2>
-        <p className="soft">
-          {due.length > 0
-            ? 'At the temperature you print at. What the job does not touch keeps its value.'
-            : job.stored
-              ? job.tail && 'This job touches nothing that was measured.'
-              : (job.dues ?? []).length > 0
-                ? 'Jobs that are finished made these due. They stay until they are measured.'
-                : 'No job is open that would touch what was measured.'}
-        </p>
-        <StillDue />
-        <WorkList
-          title="Measure again"
-          list={due}
-          beside={(entry) => <p>{known.get(entry.subject)?.how}</p>}
-        />
-        <WorkList title="Tell the slicer" list={slicer} />
+        {tool ? (
+          <ToolView key={tool.id} tool={tool} record={record.data} />
+        ) : (
+          <>
+            <h2>Measure it at the machine</h2>
+            <p className="soft">
+              In this order, at the temperature you print at. It steps, listens and works out; you watch, feel
+              the shim and say so. What you do by hand another way goes on record with “I did this today”.
+            </p>
+            {record.data ? (
+              <ToolList tools={tools} record={record.data} />
+            ) : (
+              <p className="soft" role="status">
+                {record.error ? `What was measured cannot be read: ${record.error.message}` : 'What was measured is looked up.'}
+              </p>
+            )}
+            <WorkList
+              title="Because of the job"
+              list={(job.tail?.ripple.consequences ?? []).filter(
+                (entry) => entry.station === 'calibrate' && entry.kind === 'calibration',
+              )}
+            />
+            <WorkList
+              title="Tell the slicer"
+              list={(job.tail?.ripple.consequences ?? []).filter(
+                (entry) => entry.station === 'calibrate' && entry.kind === 'slicer',
+              )}
+            />
+            <SlicerLines />
+            <Drift />
+          </>
+        )}
       </main>
-      <Docket title="Where values go" slips={slips} empty="No value waits to be typed in." />
+      <Docket
+        title="Due"
+        slips={slips ?? []}
+        checking={slips === undefined}
+        empty="Nothing is due. What was never measured is not known to hold."
+      />
     </>
   );
-}
+} // prettier-ignore
 
-/** Not known yet, due, and nothing are three things. */
-function heading(count: number, { stored, tail, dues }: ReturnType<typeof useJob>): string {
-  if (count > 0) return 'Due because of the job';
-  if ((stored && !tail) || !dues) return 'Working out what is due';
-  return dues.length > 0 ? 'Due since an earlier job' : 'Nothing is due';
-}
-
-/** What finished jobs left to be measured. */
-function StillDue() {
-  const { facts } = useWorkbench();
-  const { dues = [], settleDue } = useJob();
-  const [refused, setRefused] = useState<string>();
-  const how = new Map(calibrationsOf(facts).map((entry) => [entry.id, entry.how]));
-  if (dues.length === 0) return null;
-  return (
-    <TickList title="Still due" count={String(dues.length)} refused={refused}>
-      {dues.map((due) => (
-        <li key={due.id}>
-          <Checkbox
-            checked={false}
-            onChange={() => void settleDue(due).then(setRefused)}
-            label={due.title}
-            description={`because ${due.because}; since ${whenOf(due.since)}`}
-          />
-          <p>{how.get(due.id)}</p>
-        </li>
-      ))}
-    </TickList>
+/** What is due, with the way to its tool, and the key that says it was done; undefined while it is not known. */
+function useDueSlips(): Slip[] | undefined {
+  const { machine } = useWorkbench();
+  const { data } = useCalibrations(machine.id);
+  const { doneToday } = useDoneToday();
+  const job = useJob();
+  if (!data) return undefined;
+  const byJob = new Map(
+    (job.tail?.ripple.consequences ?? [])
+      .filter(({ kind, id }) => kind === 'calibration' && !job.isDone(id))
+      .map((entry) => [entry.subject, entry.because]),
   );
+  return data.upkeep
+    .filter(({ id, state }) => state === 'due' || byJob.has(id))
+    .map(({ id, title, because }): Slip => ({
+      id: `due:${id}`,
+      severity: 'mend',
+      what: `${title} is due.`,
+      why: byJob.has(id) ? `Because ${byJob.get(id)}.` : because,
+      evidence: [],
+      actions: [
+        { label: 'Measure it', go: `/machines/${machine.id}/calibrate?tool=${id}` },
+        { label: 'I did this today', run: () => void doneToday(id, title) },
+      ],
+    }));
 }
-
-const partOf = ({ kit }: ReturnType<typeof useWorkbench>['facts'], key: string) =>
-  kit.options.find((option) => option.key === key)?.part ?? 'identity';

@@ -1,0 +1,17 @@
+import { type Facts, partFor } from '@jolly/core/machine/facts';
+import type { Frame } from './frame';
+import type { PlantView } from './truth';
+
+/** What a motor warms above the room at its rated current, °C. */
+const MOTOR_RISE_C = 58;
+const MOTOR_ROOM_C = 24;
+
+/** How warm each motor gets with the current its driver gives it. */
+export function motorsWarm(facts: Facts, frame: Frame): PlantView['motorsC'] {
+  return Object.fromEntries(
+    [...frame.drivers()].map(([axis, driver]) => {
+      const rated = partFor(facts, 'motor', axis)?.type.rated_a ?? driver.amps();
+      return [axis, MOTOR_ROOM_C + MOTOR_RISE_C * (driver.amps() / rated) ** 2];
+    }),
+  );
+}

@@ -1,0 +1,111 @@
+import type { Facts } from '../machine/facts';
+import { atomsInWords, factAtoms, factInWords, type FactKey, sameInWords } from '../machine/touched';
+import { type Calibration, calibrationsOf } from './calibrations';
+
+/** The last time something was measured, as far as it is on record. */
+export interface Measured {
+  calibration: string;
+  /** `poor`: measured, and not good enough; `done`: somebody says that they did it. */
+  outcome: 'found' | 'poor' | 'done';
+  atMs: number;
+  /** The facts it was measured with, in words. */
+  with: Readonly<Record<FactKey, string>>;
+}
+
+/** Something that a job left to be measured. */
+export interface LeftDue {
+  id: string;
+  because: string;
+  sinceMs: number;
+}
+
+/** How a calibration stands: due, not due, or nobody knows because no measurement is on record. */
+export interface Upkeep {
+  id: string;
+  title: string;
+  state: 'due' | 'not due' | 'not known';
+  because: string;
+  /** When it was measured last, if that is on record. */
+  lastMs?: number;
+  /** When it falls due by time alone. */
+  dueMs?: number;
+}
+
+const DAY_MS = 86_400_000;
+
+const daysInWords = (days: number): string =>
+  days < 1 ? 'today' : days < 2 ? 'yesterday' : `${Math.floor(days)} days ago`;
+
+/** The facts a calibration rests on as they are now, in words, to be kept with what is measured. */
+export function measuredWith(facts: Facts, id: string): Record<FactKey, string> {
+  const atoms = factAtoms(facts);
+  const restsOn = calibrationsOf(facts).find((one) => one.id === id)?.restsOn ?? [];
+  return Object.fromEntries(
+    restsOn.filter((key) => atoms.has(key)).map((key) => [key, atomsInWords(atoms.get(key))]),
+  );
+}
+
+/**
+ * What is due on a machine and what is not, each with its reason, in the order it is measured in. Left by a job: due; measured
+ * with other facts, or poor, or too long ago: due; never on record: not known.
+ * @param measured what is on record, in any order
+ */
+export function upkeepOf(
+  facts: Facts,
+  { measured, left, nowMs }: { measured: readonly Measured[]; left: readonly LeftDue[]; nowMs: number },
+): Upkeep[] {
+  const last = new Map<string, Measured>();
+  for (const one of measured)
+    if (one.atMs >= (last.get(one.calibration)?.atMs ?? -Infinity)) last.set(one.calibration, one);
+  return calibrationsOf(facts).map((calibration) => {
+    const one = last.get(calibration.id);
+    const { id, title } = calibration;
+    const begun = { id, title, ...(one && { lastMs: one.atMs }) };
+    const job = left.find((entry) => entry.id === id);
+    if (job && job.sinceMs >= (one?.atMs ?? -Infinity))
+      return { ...begun, state: 'due', because: job.because };
+    return { ...begun, ...standing(facts, calibration, one, nowMs) };
+  });
+}
+
+function standing(
+  facts: Facts,
+  calibration: Calibration,
+  last: Measured | undefined,
+  nowMs: number,
+): Pick<Upkeep, 'state' | 'because' | 'dueMs'> {
+  if (!last) return { state: 'not known', because: 'No measurement of it is on record.' };
+  const ago = daysInWords((nowMs - last.atMs) / DAY_MS);
+  if (last.outcome === 'poor')
+    return { state: 'due', because: `It was measured ${ago}, and was not good enough.` };
+  const changed = changedSince(facts, last);
+  if (changed) return { state: 'due', because: changed };
+  const dueMs = calibration.everyDays === undefined ? undefined : last.atMs + calibration.everyDays * DAY_MS;
+  const since = `${last.outcome === 'done' ? 'Done' : 'Measured'} ${ago}`;
+  if (dueMs !== undefined && nowMs >= dueMs)
+    return {
+      state: 'due',
+      because: `${since}; it wanders, and is due every ${calibration.everyDays} days.`,
+      dueMs,
+    };
+  return {
+    state: 'not due',
+    because: `${since}. Not due ${calibration.notAfter}.`,
+    ...(dueMs !== undefined && { dueMs }),
+  };
+}
+
+/** The first fact that is another one than when it was measured. */
+function changedSince(facts: Facts, last: Measured): string | undefined {
+  const atoms = factAtoms(facts);
+  for (const [key, was] of Object.entries(last.with)) {
+    const now = atomsInWords(atoms.get(key));
+    if (sameInWords(now, was)) continue;
+    const fact = factInWords(key);
+    // A piece of a machine file says nothing to anybody.
+    if (`${was}${now}`.includes('{'))
+      return `${fact.charAt(0).toUpperCase()}${fact.slice(1)} is not as it was when it was measured.`;
+    return `It was measured with ${fact} as ${was}; it is ${now} now.`;
+  }
+  return undefined;
+}

@@ -1,0 +1,31 @@
+import type { calibrations as calibrationsContract } from '@jolly/contract/endpoints/calibrations';
+import type { record as recordContract } from '@jolly/contract/endpoints/record';
+import * as calibrations from '../app/calibrations';
+import { theMachine } from '../app/known';
+import { recordFile, timeline } from '../app/timeline';
+import { type Context, transact } from '../context';
+import { policyOf, setPolicy } from '../sql/policies';
+import type { Of } from './handlers';
+
+/** What was measured, and the record of a machine. */
+export function ofRecord(context: Context): Of<typeof calibrationsContract & typeof recordContract> {
+  return {
+    calibrations: ({ params }) => calibrations.calibrations(context, params.id),
+    addCalibration: ({ params, body }) => calibrations.record(context, params.id, body),
+    timeline: ({ params: { id, ...asked } }) => timeline(context, id, asked),
+    recordFile: async ({ params }) => {
+      const { type, text, name } = await recordFile(context, params.id, params.format);
+      return { type, bytes: text, saveAs: name };
+    },
+    policy: async ({ params }) => {
+      await theMachine(context, params.id);
+      return { policy: await policyOf(context.db, params.id) };
+    },
+    setPolicy: ({ params, body: { policy } }) =>
+      transact(context, async (within) => {
+        await theMachine(within, params.id);
+        await setPolicy(within.db, params.id, policy);
+        return { policy };
+      }),
+  };
+}

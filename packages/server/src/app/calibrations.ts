@@ -1,0 +1,78 @@
+import {
+  type CalibrationRecord,
+  type CalibrationToRecord,
+  MOST_CALIBRATIONS,
+  type UpkeepOfMachine,
+} from '@jolly/contract/endpoints/calibrations';
+import { Refusal } from '@jolly/contract/refusal';
+import { calibrationTitles } from '@jolly/core/calibration/calibrationTools';
+import { measuredWith, upkeepOf } from '@jolly/core/calibration/upkeep';
+import type { Facts } from '@jolly/core/machine/facts';
+import { type Context, transact, type Within } from '../context';
+import { addCalibration, lastCalibrations, listCalibrations } from '../sql/calibrations';
+import { dropDue, listDues } from '../sql/dues';
+import { addEntry } from '../sql/entries';
+import { theFacts } from './known';
+
+/** What was measured at a machine, and what of it is due. */
+export async function calibrations(context: Within, id: string): Promise<CalibrationRecord> {
+  const facts = await theFacts(context, id);
+  const titles = calibrationTitles(facts);
+  const stored = await listCalibrations(context.db, id, MOST_CALIBRATIONS);
+  return {
+    calibrations: stored.map((one) => ({ ...one, title: titles.get(one.calibration) ?? one.calibration })),
+    upkeep: await upkeepToday(context, facts),
+  };
+}
+
+/** What is due on a machine and what is not. */
+export async function upkeepToday({ db, now }: Within, facts: Facts): Promise<UpkeepOfMachine[]> {
+  const { id } = facts.machine;
+  const measured = (await lastCalibrations(db, id)).map(({ at, ...one }) => ({
+    ...one,
+    atMs: Date.parse(at),
+  }));
+  const left = (await listDues(db, id)).map(({ since, ...due }) => ({ ...due, sinceMs: Date.parse(since) }));
+  const day = (ms: number) => new Date(ms).toISOString();
+  return upkeepOf(facts, { measured, left, nowMs: now().getTime() }).map(({ lastMs, dueMs, ...one }) => ({
+    ...one,
+    ...(lastMs !== undefined && { lastAt: day(lastMs) }),
+    ...(dueMs !== undefined && { dueAt: day(dueMs) }),
+  }));
+}
+
+const WENT: readonly [keyof CalibrationToRecord['wentTo'], string][] = [
+  ['file', 'in the machine file'],
+  ['board', 'on the board'],
+  ['store', 'stored there'],
+];
+
+/** Writes down what was measured; what a job had left of it is due no more. */
+export function record(
+  context: Context,
+  id: string,
+  measured: CalibrationToRecord,
+): Promise<CalibrationRecord> {
+  return transact(context, async (within) => {
+    const facts = await theFacts(within, id);
+    const titles = calibrationTitles(facts);
+    const { calibration, outcome, words, evidence, wentTo } = measured;
+    const title = titles.get(calibration);
+    if (title === undefined)
+      throw new Refusal('bad-value', `"calibration" must be one of ${[...titles.keys()].join(', ')}`, {
+        path: 'calibration',
+      });
+    const at = within.now();
+    await addCalibration(within.db, id, measured, { at, measuredWith: measuredWith(facts, calibration) });
+    // A poor outcome leaves it due.
+    if (outcome !== 'poor') await dropDue(within.db, id, calibration);
+    const went = WENT.filter(([where]) => wentTo[where]).map(([, where]) => where);
+    await addEntry(within.db, id, {
+      at,
+      kind: 'calibration',
+      summary: `${title}: ${words}${went.length > 0 ? ` (${went.join(', ')})` : ''}`,
+      detail: { evidence },
+    });
+    return calibrations(within, id);
+  });
+}

@@ -1,0 +1,63 @@
+import type { CalibrationToRecord, StoredCalibration } from '@jolly/contract/endpoints/calibrations';
+import type { Queries } from './db';
+
+type Stored = Omit<StoredCalibration, 'title'>;
+interface Row extends Omit<Stored, 'id' | 'at' | 'with' | 'wentTo' | 'map'> {
+  id: string | number;
+  at: Date;
+  measured_with: Stored['with'];
+  went_to: Stored['wentTo'];
+  map: Stored['map'] | null;
+}
+
+const stored = ({ id, at, measured_with, went_to, map, ...row }: Row): Stored => ({
+  ...row,
+  id: Number(id),
+  at: at.toISOString(),
+  with: measured_with,
+  wentTo: went_to,
+  ...(map && { map }),
+});
+
+export async function addCalibration(
+  db: Queries,
+  machine: string,
+  { calibration, outcome, words, evidence, figures, wentTo, map }: CalibrationToRecord,
+  { at, measuredWith }: { at: Date; measuredWith: Stored['with'] },
+): Promise<void> {
+  await db.query(
+    `insert into calibration (machine, calibration, at, outcome, words, evidence, figures, measured_with, went_to, map)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    [
+      machine, calibration, at, outcome, words, JSON.stringify(evidence), JSON.stringify(figures), JSON.stringify(measuredWith),
+      JSON.stringify(wentTo), map ? JSON.stringify(map) : null,
+    ], // prettier-ignore
+  );
+}
+
+/** What was measured at a machine, newest first. */
+export async function listCalibrations(db: Queries, machine: string, limit: number): Promise<Stored[]> {
+  const rows = await db.query<Row>(
+    `select id, calibration, at, outcome, words, evidence, figures, measured_with, went_to, map
+     from calibration where machine = $1 order by at desc, id desc limit $2`,
+    [machine, limit],
+  );
+  return rows.map(stored);
+}
+
+/** Of each calibration the newest, without what it is shown by. */
+export async function lastCalibrations(
+  db: Queries,
+  machine: string,
+): Promise<Pick<Stored, 'calibration' | 'outcome' | 'at' | 'with'>[]> {
+  const rows = await db.query<Pick<Row, 'calibration' | 'outcome' | 'at' | 'measured_with'>>(
+    `select distinct on (calibration) calibration, outcome, at, measured_with
+     from calibration where machine = $1 order by calibration, at desc, id desc`,
+    [machine],
+  );
+  return rows.map(({ at, measured_with, ...row }) => ({
+    ...row,
+    at: at.toISOString(),
+    with: measured_with,
+  }));
+}

@@ -1,0 +1,141 @@
+import type { CalibrationTool, Chosen } from '@jolly/core/calibration/calibrationTool';
+import type { Choice, Measure } from '@jolly/core/bringup/procedure';
+import { type ReactNode, useEffect, useState } from 'react';
+import { createPortal } from 'react-dom';
+import { useStation } from '../../app/frame/StationContext';
+import armsCss from '../bringup/ArmsProving.module.css';
+import { useMeasuring } from './MeasuringProvider';
+
+/** The tool at arm's length: each answer by its own key or its number, numbers by plus, minus and arrows. */
+export function ArmsMeasuring({
+  tool,
+  why,
+  chosen,
+  outcome,
+}: {
+  tool: CalibrationTool;
+  /** Why it cannot begin. */
+  why: string | undefined;
+  chosen: Chosen;
+  outcome: ReactNode;
+}) {
+  const { arms } = useStation();
+  return arms
+    ? createPortal(<Step tool={tool} why={why} chosen={chosen} outcome={outcome} />, arms.slot)
+    : null;
+}
+
+interface Key {
+  keys: readonly string[];
+  label: string;
+  act: () => void;
+}
+
+const SHOWN: Readonly<Record<string, string>> = {
+  ' ': 'space',
+  Enter: 'enter',
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+  ArrowLeft: '←',
+  ArrowRight: '→',
+};
+
+function Step({
+  tool,
+  why,
+  chosen,
+  outcome,
+}: {
+  tool: CalibrationTool;
+  why: string | undefined;
+  chosen: Chosen;
+  outcome: ReactNode;
+}) {
+  const measuring = useMeasuring();
+  const { running, asked, atBench } = measuring;
+  const [typed, setTyped] = useState<number>();
+  const measure = asked?.kind === 'measure' ? asked.measure : undefined;
+  useEffect(() => setTyped(undefined), [measure]);
+  const mine = running === tool.id;
+  const value = measure ? (typed ?? atBench?.value ?? middle(measure)) : 0;
+  const keys: Key[] = !mine
+    ? running === undefined && why === undefined
+      ? [{ keys: ['b'], label: 'Begin', act: () => void measuring.begin(tool, chosen) }]
+      : []
+    : [
+        ...(asked?.kind === 'question' ? asked.question.choices.map((choice, index) => answerKey(choice, index, measuring.answer)) : []), // prettier-ignore
+        ...(measure ? numberKeys(measure, value, { set: setTyped, take: measuring.read }) : []),
+        { keys: ['g'], label: asked?.kind === 'told' ? 'Stop it' : 'Give up', act: measuring.giveUp },
+      ];
+  useOwnKeys(keys, mine);
+  const text =
+    asked === undefined
+      ? ''
+      : asked.kind === 'told'
+        ? asked.text
+        : asked.kind === 'question'
+          ? asked.question.text
+          : asked.measure.text;
+  return (
+    <div className={armsCss.step}>
+      {mine ? (
+        <p className={armsCss.prompt} role="status">
+          {text}
+          {measure && ` ${value.toFixed(2)} ${measure.unit}`}
+        </p>
+      ) : (
+        <p className={armsCss.state}>{why ?? 'Press b to begin.'}</p>
+      )}
+      <div className={armsCss.keys}>
+        {keys.map(({ keys: own, label, act }) => (
+          <button key={label} type="button" onClick={act}>
+            {label} <kbd>{own.map((key) => SHOWN[key] ?? key).join(' ')}</kbd>
+          </button>
+        ))}
+      </div>
+      {!mine && outcome}
+    </div>
+  );
+}
+
+const middle = ({ range: [low, high] }: Measure) => Math.round((low + high) * 5) / 10;
+
+const answerKey = ({ id, label, keys = [] }: Choice, index: number, answer: (id: string) => void): Key => ({
+  keys: [...keys, String(index + 1)],
+  label,
+  act: () => answer(id),
+});
+
+function numberKeys(
+  { range: [low, high] }: Measure,
+  value: number,
+  { set, take }: { set: (value: number) => void; take: (value: number) => void },
+): Key[] {
+  const to = (next: number) => set(Math.min(high, Math.max(low, Number(next.toFixed(3)))));
+  const step = high - low > 5 ? 0.1 : 0.01;
+  return [
+    { keys: ['+'], label: 'A little more', act: () => to(value + step) },
+    { keys: ['-'], label: 'A little less', act: () => to(value - step) },
+    { keys: ['ArrowUp'], label: 'More', act: () => to(value + step * 10) },
+    { keys: ['ArrowDown'], label: 'Less', act: () => to(value - step * 10) },
+    { keys: ['Enter'], label: 'Take it', act: () => take(value) },
+  ];
+}
+
+/** While a tool is under way its keys are its own: those that go from step to step, or close, wait. */
+function useOwnKeys(keys: readonly Key[], own: boolean): void {
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      // The stop goes past everything.
+      if (event.key === '.' || event.metaKey || event.ctrlKey || event.altKey) return;
+      if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select')) return;
+      const hit = keys.find((one) => one.keys.includes(event.key));
+      if (!hit && !(own && [' ', 'Enter', 'Backspace'].includes(event.key))) return;
+      event.preventDefault();
+      event.stopPropagation();
+      hit?.act();
+    };
+    window.addEventListener('keydown', press, { capture: true });
+    return () => window.removeEventListener('keydown', press, { capture: true });
+  }, [keys, own]);
+}

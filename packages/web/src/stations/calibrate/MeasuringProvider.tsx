@@ -1,0 +1,164 @@
+import { sensesAt } from '@jolly/bench';
+import { actOf, type HandAct } from '@jolly/core/bringup/handAct';
+import type { Picture } from '@jolly/core/bringup/picture';
+import type { Measure, Question } from '@jolly/core/bringup/procedure';
+import type { CalibrationTool, Chosen, Found } from '@jolly/core/calibration/calibrationTool';
+import { runProcedure } from '@jolly/session/runProcedure';
+import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from 'react';
+import { useTape } from '../../app/tape/tape';
+import { useBench } from '../../bench/BenchProvider';
+
+/** A moment between two looks, in ms; shorter while the bench runs faster than real time. */
+const POLL_MS = 120;
+const SHORT_MS = 20;
+
+/** What a person is told or asked while something is measured. */
+export type Asked =
+  | { kind: 'told'; text: string }
+  | { kind: 'question'; question: Question }
+  | { kind: 'measure'; measure: Measure };
+
+export interface Measuring {
+  /** The tool that is under way; undefined when none is. */
+  running: string | undefined;
+  asked: Asked | undefined;
+  picture: Picture | undefined;
+  /** What the last run of a tool came to, until it is settled. */
+  found: { tool: string; found: Found } | undefined;
+  begin(tool: CalibrationTool, chosen: Chosen): Promise<void>;
+  answer(chosen: string): void;
+  read(value: number): void;
+  /** Ends it: at its next question, or at once by stopping the machine when there is none. */
+  giveUp(): void;
+  /** Puts what was found away. */
+  settle(): void;
+  /** What somebody at the bench sees or reads off just now, to answer with; undefined where the bench does not tell. */
+  atBench: { choice?: string; value?: number } | undefined;
+}
+
+const MeasuringContext = createContext<Measuring | undefined>(undefined);
+
+/** One measurement at a time, carried out over the link; it goes on while other stations are looked at. */
+export function MeasuringProvider({ children }: { children: ReactNode }) {
+  const bench = useBench();
+  const now = useRef(bench);
+  now.current = bench;
+  const { write } = useTape();
+  const [running, setRunning] = useState<string>();
+  const [asked, setAsked] = useState<Asked>();
+  const [picture, setPicture] = useState<Picture>();
+  const [found, setFound] = useState<Measuring['found']>();
+  const [senses] = useState(sensesAt);
+  const [atBench, setAtBench] = useState<Measuring['atBench']>();
+  const gone = useRef(false);
+  const answering = useRef<(answer: string | number | undefined) => void>(undefined);
+  const drawn = useRef<Picture>(undefined);
+
+  const wait = useCallback(
+    (what: Exclude<Asked, { kind: 'told' }>) =>
+      new Promise<string | number | undefined>((resolve) => {
+        if (gone.current) return resolve(undefined);
+        answering.current = resolve;
+        setAsked(what);
+        // What is seen is seen once the machine has come to rest and told of it.
+        setTimeout(() => {
+          const view = now.current.look?.view;
+          if (!view || answering.current !== resolve) return;
+          const choice =
+            what.kind === 'question' ? senses.see(what.question, view, drawn.current) : undefined;
+          const value = what.kind === 'measure' ? senses.read(what.measure, view) : undefined;
+          setAtBench({ ...(choice !== undefined && { choice }), ...(value !== undefined && { value }) });
+        }, POLL_MS);
+      }),
+    [senses],
+  );
+
+  const begin = useCallback(
+    async (tool: CalibrationTool, chosen: Chosen) => {
+      gone.current = false;
+      drawn.current = undefined;
+      setPicture(undefined);
+      setFound(undefined);
+      setRunning(tool.id);
+      setAsked({ kind: 'told', text: 'It begins.' });
+      now.current.setStepping(true);
+      const show = (shown: Picture) => {
+        drawn.current = shown;
+        setPicture(shown);
+      };
+      const outcome = await runProcedure(tool.run(chosen), {
+        ask: (line, heard) => now.current.ask(line, false, heard),
+        tell: (text) => setAsked({ kind: 'told', text }),
+        show,
+        async choose(question) {
+          const answer = await wait({ kind: 'question', question });
+          if (answer === question.choices[0]?.id) turnScrews(question, now.current);
+          if (question.hand && answer !== undefined)
+            now.current.hand(actOf(question.hand.work, question.hand.on));
+          return answer === undefined ? undefined : String(answer);
+        },
+        async measure(measure) {
+          const answer = await wait({ kind: 'measure', measure });
+          return answer === undefined ? undefined : Number(answer);
+        },
+        moment: () =>
+          new Promise((resolve) => setTimeout(resolve, now.current.pace > 1 ? SHORT_MS : POLL_MS)),
+        givenUp: () => gone.current,
+      });
+      now.current.setStepping(false);
+      setRunning(undefined);
+      setAsked(undefined);
+      setAtBench(undefined);
+      setFound({ tool: tool.id, found: outcome });
+      setPicture(outcome.picture);
+      write('done', `${tool.title}: ${outcome.words}`);
+    },
+    [wait, write],
+  );
+
+  const give = useCallback((answer: string | number | undefined) => {
+    const resolve = answering.current;
+    answering.current = undefined;
+    setAtBench(undefined);
+    setAsked({ kind: 'told', text: 'Going on.' });
+    resolve?.(answer);
+  }, []);
+  const giveUp = useCallback(() => {
+    gone.current = true;
+    // Between two questions the board is at work: only a stop ends that at once.
+    if (answering.current) give(undefined);
+    else now.current.stop();
+  }, [give]);
+
+  const measuring = useMemo(
+    (): Measuring => ({
+      running,
+      asked,
+      picture,
+      found,
+      atBench,
+      begin,
+      answer: give,
+      read: give,
+      giveUp,
+      settle: () => setFound(undefined),
+    }),
+    [running, asked, picture, found, atBench, begin, give, giveUp],
+  );
+  return <MeasuringContext value={measuring}>{children}</MeasuringContext>;
+}
+
+/** The bench's hands turn each screw by so much more than it was. */
+function turnScrews({ screws = [] }: Question, bench: { hands: readonly HandAct[]; hand: (act: HandAct) => void }) {
+  for (const { id, x, y, up } of screws) {
+    const before = bench.hands.find((act) => 'screw' in act && act.screw === id);
+    const was = before && 'up' in before ? before.up : 0;
+    bench.hand({ screw: id, x, y, up: was + up });
+  }
+} // prettier-ignore
+
+export function useMeasuring(): Measuring {
+  const measuring = useContext(MeasuringContext);
+  if (!measuring) throw new Error('useMeasuring needs a MeasuringProvider around it');
+  return measuring;
+}

@@ -1,0 +1,173 @@
+import { Button } from '@mantine/core';
+import type { CalibrationTool, Found } from '@jolly/core/calibration/calibrationTool';
+import type { Edit } from '@jolly/core/machine/edit';
+import { measuredEdit } from '@jolly/core/settings/measuredEdit';
+import { isOn } from '@jolly/core/settings/understands';
+import { whyOf } from '@jolly/core/text/whyOf';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api } from '../../api/api';
+import { useBench } from '../../bench/BenchProvider';
+import { asDone, useJob } from '../../job/JobProvider';
+import { Refused } from '../../ui/Refused';
+import { useWorkbench, type Workbench } from '../../workbench/Workbench';
+import css from './Calibrate.module.css';
+import { useMeasuring } from './MeasuringProvider';
+
+/** What a tool came to, and where its values go: machine file, board and its store, each said; then it is on record. */
+export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }) {
+  const workbench = useWorkbench();
+  const bench = useBench();
+  const { settle } = useMeasuring();
+  const write = useWriting(tool, found);
+  const { machine, settings } = workbench;
+  const awake = bench.power.state === 'on' && bench.power.silent === undefined;
+  const edits = editsOf(workbench, found);
+  const stores = awake && found.lines.length > 0 && isOn(settings, 'store.kept');
+  const sets = edits.length > 0 || found.lines.length > 0;
+  return (
+    <section className={css.outcome} data-outcome={found.outcome} aria-label="What it came to">
+      <h3>
+        {found.outcome === 'found'
+          ? 'Measured'
+          : found.outcome === 'poor'
+            ? 'Not good enough'
+            : 'Ended early'}
+      </h3>
+      <p>{found.words}</p>
+      {found.causes && (
+        <ol>
+          {found.causes.map(({ cause, look }) => (
+            <li key={cause}>
+              <b>{cause}.</b> {look}
+            </li>
+          ))}
+        </ol>
+      )}
+      <details>
+        <summary>What it rests on</summary>
+        <ul className="figures">
+          {found.evidence.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      </details>
+      {found.outcome !== 'ended' && (
+        <>
+          {sets && (
+            <p className="soft">
+              {edits.length > 0 && `The machine file of ${machine.name} takes ${valuesInWords(found)}. `}
+              {found.lines.length > 0 &&
+                (awake
+                  ? stores
+                    ? 'The board takes it at once, and stores it over power-offs.'
+                    : 'The board takes it at once, and forgets it at power-off: this image keeps no settings.'
+                  : 'The power is off: the board does not take it now.')}
+            </p>
+          )}
+          <div className="row">
+            {found.outcome === 'found' && sets && (
+              <Button loading={write.busy} onClick={() => void write.run(edits, true)}>
+                {edits.length > 0 ? (stores ? 'Apply and store' : 'Apply') : 'Tell the board'}
+              </Button>
+            )}
+            <Button variant="default" loading={write.busy} onClick={() => void write.run([], false)}>
+              {sets && found.outcome === 'found' ? 'Only write it down' : 'Write it down'}
+            </Button>
+            <Button variant="subtle" onClick={settle}>
+              Put it away
+            </Button>
+          </div>
+        </>
+      )}
+      {found.outcome === 'ended' && (
+        <div className="row">
+          <Button variant="default" onClick={settle}>
+            Put it away
+          </Button>
+        </div>
+      )}
+      <Refused why={write.refused} />
+    </section>
+  );
+}
+
+/** Edits of the machine file, with what each value was measured with. */
+const editsOf = ({ facts }: Workbench, { edits, values }: Found): Edit[] => [
+  ...edits,
+  ...values.map(({ key, value, because }) => measuredEdit(facts, key, value, because)),
+];
+
+function valuesInWords({ values, edits }: Found): string {
+  const named = values.map(({ key, value }) => `${key} = ${value}`);
+  const rest = edits.map(({ path }) =>
+    path[0] === 'bed_map' ? 'the map' : path.includes('screws') ? 'the screws' : path.join('.'),
+  );
+  return [...named, ...rest].join(', ') || 'nothing';
+}
+
+/** Applies what was found, tells the board, ticks it off in the job, and writes it down; says what did not work. */
+function useWriting(tool: CalibrationTool, found: Found) {
+  const workbench = useWorkbench();
+  const bench = useBench();
+  const job = useJob();
+  const client = useQueryClient();
+  const { settle } = useMeasuring();
+  const [busy, setBusy] = useState(false);
+  const [refused, setRefused] = useState<string>();
+  const { id } = workbench.machine;
+
+  async function tellBoard(): Promise<{ board: boolean; store: boolean; problem?: string }> {
+    const awake = bench.power.state === 'on' && bench.power.silent === undefined;
+    if (!awake || found.lines.length === 0) return { board: false, store: false };
+    for (const line of found.lines) {
+      const answer = await bench.ask(line);
+      if (answer.problem !== undefined) return { board: false, store: false, problem: `${line}: ${answer.problem}` };
+    }
+    if (!isOn(workbench.settings, 'store.kept')) return { board: true, store: false };
+    const stored = await bench.ask('M500');
+    return stored.problem === undefined
+      ? { board: true, store: true }
+      : { board: true, store: false, problem: `M500: ${stored.problem}` };
+  } // prettier-ignore
+
+  async function run(edits: Edit[], apply: boolean): Promise<void> {
+    setBusy(true);
+    setRefused(undefined);
+    try {
+      const problem = edits.length > 0 ? await workbench.change(`${tool.title}: measured`, edits) : undefined;
+      if (problem !== undefined) return setRefused(`The machine file did not take it: ${problem}`);
+      const told = apply ? await tellBoard() : { board: false, store: false, problem: undefined };
+      await api.addCalibration({ id }, recordOf(tool, found, { ...told, file: edits.length > 0 })); // prettier-ignore
+      for (const entry of job.tail?.ripple.consequences ?? [])
+        if (entry.kind === 'calibration' && entry.subject === tool.id && found.outcome === 'found')
+          await job.tick(asDone(entry), true);
+      await Promise.all(['calibrations', 'entries', 'dues', 'timeline'].map((key) => client.invalidateQueries({ queryKey: [key, id] }))); // prettier-ignore
+      void client.invalidateQueries({ queryKey: ['machines'] });
+      if (told.problem !== undefined)
+        return setRefused(
+          `It is in the ${edits.length > 0 ? 'machine file and the ' : ''}logbook; the board did not take it: ${told.problem}`,
+        );
+      settle();
+    } catch (error) {
+      setRefused(`Nobody confirmed that it was written down. ${whyOf(error)}`);
+    } finally {
+      setBusy(false);
+    }
+  }
+  return { run, busy, refused };
+}
+
+const recordOf = (
+  { id }: CalibrationTool,
+  { outcome, words, evidence, figures, map }: Found,
+  { file, board, store }: { file: boolean; board: boolean; store: boolean },
+) => ({
+  calibration: id,
+  outcome: outcome === 'poor' ? ('poor' as const) : ('found' as const),
+  words: words.slice(0, 1000),
+  evidence: evidence.slice(0, 40).map((line) => line.slice(0, 600)),
+  figures: figures.map((figure) => ({ ...figure })),
+  wentTo: { file, board, store },
+  ...(map && { map }),
+});

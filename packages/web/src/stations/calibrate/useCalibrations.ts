@@ -1,0 +1,6 @@
+import { useQuery } from '@tanstack/react-query';
+import { api } from '../../api/api';
+
+/** What was measured at a machine, and what is due; undefined data while it is not known. */
+export const useCalibrations = (id: string) =>
+  useQuery({ queryKey: ['calibrations', id], queryFn: () => api.calibrations({ id }) });
