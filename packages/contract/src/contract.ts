@@ -7,6 +7,7 @@ import { builds } from './endpoints/builds';
 import { costs } from './endpoints/costs';
 import { firstPower } from './endpoints/firstPower';
 import { descriptions } from './endpoints/descriptions';
+import { fleet } from './endpoints/fleet';
 import { jobs } from './endpoints/jobs';
 import { keeping } from './endpoints/kept';
 import { machines } from './endpoints/machines';
@@ -25,6 +26,7 @@ export const CONTRACT = {
   ...photos,
   ...calibrations,
   ...record,
+  ...fleet,
   ...boardTypes,
   ...descriptions,
   ...archives,

@@ -10,7 +10,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { appWindow } from './app/window';
-import { nonce, spreadNonce } from './app/nonce';
+import { nonce, spreadNonce } from './ui/nonce';
 import { router } from './router';
 import { TapeProvider } from './app/tape/tape';
 import { resolver, theme } from './ui/theme';

@@ -14,6 +14,12 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Whole title="One moment" text="The description is being fetched." />,
   },
   {
+    path: '/fleet',
+    lazy: async () => ({ Component: (await import('./stations/fleet/Fleet')).Fleet }),
+    errorElement: <Broken />,
+    hydrateFallbackElement: <Whole title="One moment" text="The machines are being lined up." />,
+  },
+  {
     path: '/boards/:id',
     lazy: async () => ({ Component: (await import('./stations/boards/BoardPage')).BoardPage }),
     errorElement: <Broken />,

@@ -2,7 +2,6 @@ import { placedLeads } from '@jolly/core/circuit/pinTable';
 import { type Facts, partFor, partsOf, type PlacedPart } from '@jolly/core/machine/facts';
 import { type Axis, AXES, type Heated, type MotorAxis } from '@jolly/core/machine/machine';
 import type { PartOf } from '@jolly/core/parts/part';
-import { secondMotor } from '@jolly/core/machine/secondMotor';
 import { derive } from '@jolly/core/settings/derive';
 import type { Driven } from '../board/runs';
 import { bodiesOf } from './bodies';
@@ -13,9 +12,11 @@ import { type Frame, frameOf } from './frame';
 import { type Live, liveOf } from './live';
 import { chipPins, type Pins } from './pins';
 import { motorsWarm } from './motorsWarm';
+import { nozzleState } from './nozzleState';
 import { probeOf } from './probe';
 import { seededRandom } from './random';
 import { reallyOf } from './really';
+import { sagOf } from './sag';
 import { screwLift } from './screwLift';
 import { plateSurface } from './surface';
 import type { Beginning, PlantView, Truth } from './truth';
@@ -51,8 +52,6 @@ const HIGH_FROM = 0.6;
 const LOW_BELOW = 0.3;
 /** A plate on its springs gives so far before the axis stands. */
 const PLATE_GIVES_MM = 3;
-const TOUCHES_MM = 0.05;
-const RAMS_MM = 0.3;
 /** Counts an ADC wanders by. */
 const ADC_NOISE = 1.2;
 /** No place of a plate stands higher above the low end of Z than this. */
@@ -327,13 +326,6 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   };
 }
 
-/** A gantry with a motor on each side hangs askew after it was let go: by so much at most. */
-const SAGS_MM = 0.8;
-
-function sagOf(facts: Facts, random: () => number): number {
-  return secondMotor(facts, 'z') ? (random() - 0.5) * 2 * SAGS_MM : 0;
-}
-
 /** Inputs that a socket's stall output is tied to, by pin. Where nobody has looked at the jumper, it is parted if a part sits there. */
 function stallLinesOf(facts: Facts): Map<number, string> {
   const taken = new Set(placedLeads(facts).flatMap(({ net }) => ('pin' in net ? [net.pin] : [])));
@@ -346,12 +338,6 @@ function stallLinesOf(facts: Facts): Map<number, string> {
       return tied ? [[stall, id]] : [];
     }),
   );
-}
-
-function nozzleState(above: number | undefined, dragged: boolean): Truth['nozzle'] {
-  if (above === undefined || above > TOUCHES_MM) return 'clear';
-  if (above < -RAMS_MM) return 'rams';
-  return dragged ? 'drags' : 'touches';
 }
 
 const eachMotor = (of: (axis: MotorAxis) => number): Record<MotorAxis, number> => ({

@@ -42,6 +42,8 @@ export interface Measure {
   unit: string;
   /** What it can be at all. */
   range: readonly [number, number];
+  /** About what it will be, for keys that go up and down to begin at. */
+  near?: number;
   /** What is measured: `filament`, `margin`, … */
   about: string;
 }

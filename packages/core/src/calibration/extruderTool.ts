@@ -65,6 +65,7 @@ function* untilItAgrees(
       label: 'The mark is above the entry by',
       unit: 'mm',
       range: [askedMm + 1, 500],
+      near: markMm,
       about: 'filament mark',
     });
     if ('ended' in marked) return marked;
@@ -76,6 +77,7 @@ function* untilItAgrees(
       label: 'Left to the mark',
       unit: 'mm',
       range: [0, marked.read],
+      near: marked.read - askedMm,
       about: 'filament left',
     });
     if ('ended' in left) return left;

@@ -97,7 +97,7 @@ export function cubeTool(facts: Facts): CalibrationTool {
       const sizes: { nominalMm: number; measuredMm: number }[] = [];
       for (const [key, usual] of [['small', 20], ['large', 100]] as const) {
         const nominalMm = Number(chosen[key] ?? usual);
-        const read = yield* measure({ text: `Measure the one that should be ${nominalMm} mm along ${axis.toUpperCase()}.`, label: 'It measures', unit: 'mm', range: [nominalMm * 0.8, nominalMm * 1.2], about: 'cube' });
+        const read = yield* measure({ text: `Measure the one that should be ${nominalMm} mm along ${axis.toUpperCase()}.`, label: 'It measures', unit: 'mm', range: [nominalMm * 0.8, nominalMm * 1.2], near: nominalMm, about: 'cube' });
         if ('ended' in read) return endedBy(read.ended);
         sizes.push({ nominalMm, measuredMm: read.read });
       }
@@ -143,7 +143,7 @@ export function mountTool(facts: Facts): CalibrationTool[] {
           if (seen.chosen === 'no') wrong.push(look);
         }
         if (probe.type.sense === 'nozzle') return mounted(wrong, undefined);
-        const gap = yield* measure({ text: 'Lower the nozzle by hand onto a card. The probe drawn in: how far is its tip above the plate, by gauge?', label: 'Tip to plate', unit: 'mm', range: [0, 30], about: 'stowed gap' });
+        const gap = yield* measure({ text: 'Lower the nozzle by hand onto a card. The probe drawn in: how far is its tip above the plate, by gauge?', label: 'Tip to plate', unit: 'mm', range: [0, 30], near: 2, about: 'stowed gap' });
         if ('ended' in gap) return endedBy(gap.ended);
         return mounted(wrong, gap.read);
       },

@@ -272,7 +272,9 @@ function pidForeign(facts: Facts): Spoken[] {
   const now = factAtoms(facts);
   return Object.entries(facts.machine.settings).flatMap(([key, { measured_with: measured }]) => {
     if (!key.startsWith('pid.') || !measured) return [];
-    const changed = Object.entries(measured).find(([fact, was]) => !sameInWords(atomsInWords(now.get(fact)), was));
+    const changed = Object.entries(measured).find(
+      ([fact, was]) => !sameInWords(atomsInWords(now.get(fact)), was),
+    );
     if (!changed) return [];
     const [fact, was] = changed;
     return [

@@ -1,10 +1,10 @@
 import { type BedMap, bedMapSchema } from '../machine/bedMap';
 import { heightAt } from '../plate/mapAt';
-import { csvRow } from './csv';
+import { csv } from '../text/csv';
 
 /** A map as CSV: x across the first row, y down the first column, heights in mm between; rows from front to back. */
 export const mapAsCsv = ({ xs, ys, z }: BedMap): string =>
-  [['y \\ x', ...xs], ...ys.map((y, row) => [y, ...(z[row] ?? [])])].map(csvRow).join('');
+  csv([['y \\ x', ...xs.map(String)], ...ys.map((y, row) => [y, ...(z[row] ?? [])].map(String))]);
 
 /** Longest text that is read as a map: 15 × 15 heights take far less. */
 const LONGEST = 20_000;

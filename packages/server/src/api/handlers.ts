@@ -35,7 +35,7 @@ import * as wayBack from '../app/wayBack';
 import type { Context } from '../context';
 import { ofBoardTypes } from './ofBoardTypes';
 import { newsOf, ofBuilds, type Work } from './ofBuilds';
-import { ofRecord } from './ofRecord';
+import { ofFleet, ofRecord } from './ofRecord';
 import { readDrawer } from '../files/drawer';
 import { describedMachines } from '../sql/descriptions';
 import { demoOnShelf, listMachines, listPutAway } from '../sql/machines';
@@ -79,6 +79,7 @@ export function handlers(context: Context, work: Work): Handlers {
     ...ofKept(context),
     ...ofPhotos(context),
     ...ofRecord(context),
+    ...ofFleet(context),
     ...ofDescriptions(context),
     ...ofArchives(context),
   };

@@ -1,6 +1,8 @@
 import type { calibrations as calibrationsContract } from '@jolly/contract/endpoints/calibrations';
+import type { fleet as fleetContract } from '@jolly/contract/endpoints/fleet';
 import type { record as recordContract } from '@jolly/contract/endpoints/record';
 import * as calibrations from '../app/calibrations';
+import * as fleet from '../app/fleet';
 import { theMachine } from '../app/known';
 import { recordFile, timeline } from '../app/timeline';
 import { type Context, transact } from '../context';
@@ -27,5 +29,14 @@ export function ofRecord(context: Context): Of<typeof calibrationsContract & typ
         await setPolicy(within.db, params.id, policy);
         return { policy };
       }),
+  };
+}
+
+/** What is done to several machines at once. */
+export function ofFleet(context: Context): Of<typeof fleetContract> {
+  return {
+    trySetting: ({ body }) => fleet.trySetting(context, body),
+    shareSetting: ({ body }) => fleet.shareSetting(context, body),
+    settingsApart: ({ params }) => fleet.settingsApart(context, params.id, params.other),
   };
 }

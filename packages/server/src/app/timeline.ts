@@ -1,8 +1,8 @@
 import { ENTRY_KINDS, type EntryKind } from '@jolly/contract/endpoints/machines';
 import { type Timeline, TIMELINE_PAGE } from '@jolly/contract/endpoints/record';
 import { Refusal } from '@jolly/contract/refusal';
-import { csvRow } from '@jolly/core/formats/csv';
 import { recordAsMarkdown } from '@jolly/core/formats/recordSheet';
+import { csv } from '@jolly/core/text/csv';
 import { oneOf } from '@jolly/core/tree/keysOf';
 import type { Within } from '../context';
 import { listCalibrations } from '../sql/calibrations';
@@ -64,12 +64,15 @@ export async function recordFile(
   const rows = [
     ...entries.map(({ at, kind, summary }) => ({ at, cells: [at, kind, summary, '', '', ''] })),
     ...measured.flatMap(({ at, words, figures }) =>
-      figures.map(({ label, value, unit }) => ({ at, cells: [at, 'figure', words, label, value, unit] })),
+      figures.map(({ label, value, unit }) => ({
+        at,
+        cells: [at, 'figure', words, label, String(value), unit],
+      })),
     ),
   ].sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0));
   return {
     type: 'text/csv',
-    text: [CSV_HEAD, ...rows.map(({ cells }) => cells)].map(csvRow).join(''),
+    text: csv([CSV_HEAD, ...rows.map(({ cells }) => cells)]),
     name: `${id}-record.csv`,
   };
 }

@@ -9,7 +9,7 @@ import { appWindow } from '../window';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { LeavingBench } from '../../bench/LeavingBench';
 import { JobProvider, useJob } from '../../job/JobProvider';
-import { MeasuringProvider } from '../../stations/calibrate/MeasuringProvider';
+import { MeasuringProvider } from '../../bench/MeasuringProvider';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';

@@ -4,7 +4,7 @@ import { type ReactNode, useEffect, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { useStation } from '../../app/frame/StationContext';
 import armsCss from '../bringup/ArmsProving.module.css';
-import { useMeasuring } from './MeasuringProvider';
+import { useMeasuring } from '../../bench/MeasuringProvider';
 
 /** The tool at arm's length: each answer by its own key or its number, numbers by plus, minus and arrows. */
 export function ArmsMeasuring({
@@ -57,7 +57,8 @@ function Step({
   const measure = asked?.kind === 'measure' ? asked.measure : undefined;
   useEffect(() => setTyped(undefined), [measure]);
   const mine = running === tool.id;
-  const value = measure ? (typed ?? atBench?.value ?? middle(measure)) : 0;
+  // Nothing is read off before somebody says so: where the keys begin is no number.
+  const value = measure && (typed ?? atBench?.value);
   const keys: Key[] = !mine
     ? running === undefined && why === undefined
       ? [{ keys: ['b'], label: 'Begin', act: () => void measuring.begin(tool, chosen) }]
@@ -81,7 +82,7 @@ function Step({
       {mine ? (
         <p className={armsCss.prompt} role="status">
           {text}
-          {measure && ` ${value.toFixed(2)} ${measure.unit}`}
+          {value !== undefined && ` ${value.toFixed(2)} ${measure?.unit ?? ''}`}
         </p>
       ) : (
         <p className={armsCss.state}>{why ?? 'Press b to begin.'}</p>
@@ -98,7 +99,7 @@ function Step({
   );
 }
 
-const middle = ({ range: [low, high] }: Measure) => Math.round((low + high) * 5) / 10;
+const middle = ({ range: [low, high] }: Pick<Measure, 'range'>) => Math.round((low + high) * 5) / 10;
 
 const answerKey = ({ id, label, keys = [] }: Choice, index: number, answer: (id: string) => void): Key => ({
   keys: [...keys, String(index + 1)],
@@ -107,18 +108,19 @@ const answerKey = ({ id, label, keys = [] }: Choice, index: number, answer: (id:
 });
 
 function numberKeys(
-  { range: [low, high] }: Measure,
-  value: number,
+  { range: [low, high], near }: Measure,
+  value: number | undefined,
   { set, take }: { set: (value: number) => void; take: (value: number) => void },
 ): Key[] {
+  const from = value ?? near ?? middle({ range: [low, high] });
   const to = (next: number) => set(Math.min(high, Math.max(low, Number(next.toFixed(3)))));
   const step = high - low > 5 ? 0.1 : 0.01;
   return [
-    { keys: ['+'], label: 'A little more', act: () => to(value + step) },
-    { keys: ['-'], label: 'A little less', act: () => to(value - step) },
-    { keys: ['ArrowUp'], label: 'More', act: () => to(value + step * 10) },
-    { keys: ['ArrowDown'], label: 'Less', act: () => to(value - step * 10) },
-    { keys: ['Enter'], label: 'Take it', act: () => take(value) },
+    { keys: ['+'], label: 'A little more', act: () => to(from + step) },
+    { keys: ['-'], label: 'A little less', act: () => to(from - step) },
+    { keys: ['ArrowUp'], label: 'More', act: () => to(from + step * 10) },
+    { keys: ['ArrowDown'], label: 'Less', act: () => to(from - step * 10) },
+    ...(value === undefined ? [] : [{ keys: ['Enter'], label: 'Take it', act: () => take(value) }]),
   ];
 }
 

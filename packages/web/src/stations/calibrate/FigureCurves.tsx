@@ -30,6 +30,8 @@ export function FigureCurves({ past }: { past: readonly StoredCalibration[] }) {
   );
 }
 
+const withMinus = (value: number) => String(value).replace('-', '−');
+
 function Curve({
   label,
   unit,
@@ -48,13 +50,14 @@ function Curve({
   const room = Math.max(high - low, Math.abs(high) * 0.002, 1e-6);
   const x = (time: number) =>
     to === from ? (LEFT + WIDE) / 2 : LEFT + 8 + ((time - from) / (to - from)) * (WIDE - LEFT - 22);
-  const y = (value: number) => HIGH - 26 - ((value - low + room * 0.12) / (room * 1.24)) * (HIGH - 46);
+  const y = (value: number) =>
+    high === low ? (HIGH - 20) / 2 : HIGH - 26 - ((value - low + room * 0.12) / (room * 1.24)) * (HIGH - 46);
   return (
     <figure>
       <figcaption>
         {label}
-        <b className="figures">{` ${last.value} ${unit}`}</b>
-        {points.length > 1 && <small>{` was ${first.value} on ${dayOf(first.at)}`}</small>}
+        <b className="figures">{` ${withMinus(last.value)} ${unit}`}</b>
+        {points.length > 1 && <small>{` was ${withMinus(first.value)} on ${dayOf(first.at)}`}</small>}
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDE} ${HIGH}`}
@@ -63,11 +66,11 @@ function Curve({
       >
         <path d={`M${LEFT} ${y(low)}H${WIDE - 4}M${LEFT} ${y(high)}H${WIDE - 4}`} className={css.grid} />
         <text x={LEFT - 5} y={y(high) + 4} textAnchor="end" className={css.figure}>
-          {high}
+          {withMinus(high)}
         </text>
         {high !== low && (
           <text x={LEFT - 5} y={y(low) + 4} textAnchor="end" className={css.figure}>
-            {low}
+            {withMinus(low)}
           </text>
         )}
         <path

@@ -12,7 +12,7 @@ import { asDone, useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
 import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
-import { useMeasuring } from './MeasuringProvider';
+import { useMeasuring } from '../../bench/MeasuringProvider';
 
 /** What a tool came to, and where its values go: machine file, board and its store, each said; then it is on record. */
 export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }) {

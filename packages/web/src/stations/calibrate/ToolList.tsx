@@ -11,7 +11,7 @@ import { Refused } from '../../ui/Refused';
 import { dayOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
-import { useMeasuring } from './MeasuringProvider';
+import { useMeasuring } from '../../bench/MeasuringProvider';
 
 /** Everything that can be measured, in the order it is done: how it stands, why, and the way to measure it. */
 export function ToolList({ tools, record }: { tools: readonly CalibrationTool[]; record: CalibrationRecord }) {

@@ -3,7 +3,7 @@ import type { Measure, Question } from '@jolly/core/bringup/procedure';
 import { useEffect, useRef, useState } from 'react';
 import { readNumber } from '../../ui/readNumber';
 import css from './Calibrate.module.css';
-import { useMeasuring } from './MeasuringProvider';
+import { useMeasuring } from '../../bench/MeasuringProvider';
 
 /** What is asked or told while a tool works, with its answers, what the bench shows of it, and the way out. */
 export function ToolPrompt() {

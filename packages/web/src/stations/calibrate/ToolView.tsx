@@ -15,7 +15,7 @@ import css from './Calibrate.module.css';
 import { FigureCurves } from './FigureCurves';
 import { EnoughPoints } from './map/EnoughPoints';
 import { MapsKept } from './map/MapsKept';
-import { useMeasuring } from './MeasuringProvider';
+import { useMeasuring } from '../../bench/MeasuringProvider';
 import { Outcome } from './Outcome';
 import { PictureView } from './pictures/PictureView';
 import { StartForm } from './StartForm';
@@ -24,7 +24,7 @@ import { ToolPrompt } from './ToolPrompt';
 /** One tool: what for and when, what to have at hand, how it goes, what came of it, and what it came to before. */
 export function ToolView({ tool, record }: { tool: CalibrationTool; record: CalibrationRecord | undefined }) {
   const { machine, settings } = useWorkbench();
-  const { openArms } = useStation();
+  const { openArms, arms } = useStation();
   const measuring = useMeasuring();
   const { running, picture, found } = measuring;
   const unproven = useUnproven(tool);
@@ -84,9 +84,10 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
           begin={(chosen) => void measuring.begin(tool, chosen)}
         />
       )}
-      {mine && <ToolPrompt />}
+      {/* At arm's length it stands there alone. */}
+      {mine && !arms && <ToolPrompt />}
       {(mine || outcome) && picture && <PictureView picture={picture} />}
-      {outcome && <Outcome tool={tool} found={outcome} />}
+      {outcome && !arms && <Outcome tool={tool} found={outcome} />}
       <ArmsMeasuring
         tool={tool}
         why={why}

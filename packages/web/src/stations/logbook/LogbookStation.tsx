@@ -1,121 +1,66 @@
-import { Button, TextInput } from '@mantine/core';
-import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
-import { api, machineFileUrl } from '../../api/api';
-import type { Entry } from '@jolly/contract/endpoints/machines';
+import { useRef } from 'react';
+import { useSearchParams } from 'react-router';
+import { machineFileUrl, recordFileUrl } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
-import type { Slip } from '../../app/docket/slip';
-import { useStation } from '../../app/frame/StationContext';
-import { newestDone } from '@jolly/session/newestBuild';
+import { FigureCurves } from '../calibrate/FigureCurves';
+import { useCalibrations } from '../calibrate/useCalibrations';
+import { SectionList } from '../../ui/SectionList';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
-import { dayOf, timeOf } from '../../ui/when';
-import { valueInWords } from '@jolly/session/inWords';
 import css from './LogbookStation.module.css';
-import { useDraft } from '../../ui/useDraft';
-import { useNote } from './useNote';
+import { OwnNote } from './OwnNote';
+import { SideBySide } from './SideBySide';
+import { TimeLine } from './TimeLine';
 import { useUpkeepRecord } from './useUpkeepRecord';
+import { WallCard } from './WallCard';
+import { WhatRuns } from './WhatRuns';
 
-const KIND_WORD: Record<Entry['kind'], string> = {
-  note: 'note',
-  job: 'job',
-  kept: 'kept',
-  settings: 'settings',
-  build: 'build',
-  flash: 'flash',
-  proof: 'proof',
-  calibration: 'measured',
-};
-const FIRST_SHOWN = 100;
+const VIEWS = [
+  { id: 'line', title: 'Time line' },
+  { id: 'beside', title: 'Side by side' },
+  { id: 'values', title: 'Values over time' },
+  { id: 'card', title: 'Card for the wall' },
+] as const;
 
-/** What happened to this machine, newest first; a build tells from which settings it was made. */
+/** The record of a machine: what runs on it, what happened, two states side by side, values over time, and a card to print. */
 export function LogbookStation() {
   const { machine } = useWorkbench();
-  const station = useStation();
   const [search, setSearch] = useSearchParams();
-  const [all, setAll] = useState(false);
-  const open = search.get('entry') ?? undefined;
-  const shown = all ? station.entries : station.entries.slice(0, FIRST_SHOWN);
-  const done = newestDone(station.builds);
-  const running = station.board?.image;
-  const slips: Slip[] = running
-    ? [
-        {
-          id: 'runs',
-          severity: done?.imageHash === station.board?.imageHash ? 'note' : 'mend',
-          what: `The board holds ${running.name}, build ${running.buildId}.`,
-          why:
-            done?.imageHash === station.board?.imageHash
-              ? 'That is the image you built last.'
-              : `You have built ${done?.buildId ?? 'another image'} since; it is not flashed.`,
-          evidence: [`kit ${running.kitVersion}, target ${running.target}`],
-          actions: [],
-        },
-      ]
-    : [];
-  const upkeep = useUpkeepRecord();
-  const recordSlips = useRecordSlips(upkeep);
-
+  const view = VIEWS.find(({ id }) => id === search.get('view'))?.id ?? 'line';
+  const main = useRef<HTMLElement>(null);
+  const recordSlips = useRecordSlips(useUpkeepRecord());
   return (
     <>
-      <main className="bench">
+      <main className="bench" ref={main}>
         <h2>What happened to {machine.name}</h2>
-        <OwnNote machineId={machine.id} />
-        {station.entries.length === 0 && (
-          <p className="soft">Nothing yet. Builds, flashes and proofs are written here by themselves.</p>
+        <WhatRuns />
+        <SectionList
+          label="Views of the logbook"
+          entries={VIEWS}
+          at={view}
+          onAt={(id) => setSearch(id === 'line' ? {} : { view: id })}
+          lying
+        />
+        {view === 'line' && (
+          <>
+            <OwnNote machineId={machine.id} />
+            <TimeLine scroller={main} />
+          </>
         )}
-        <ol className={css.line}>
-          {shown.map((entry) => (
-            <li key={entry.id} data-kind={entry.kind}>
-              <time className="figures" dateTime={entry.at}>
-                {dayOf(entry.at)} <small>{timeOf(entry.at)}</small>
-              </time>
-              <b>{KIND_WORD[entry.kind]}</b>
-              <div>
-                <p>{entry.summary}</p>
-                {entry.detail.evidence && entry.detail.evidence.length > 0 && (
-                  <p className={css.evidence}>{entry.detail.evidence.join(' · ')}</p>
-                )}
-                {entry.detail.imageHash && (
-                  <Link to={`/machines/${machine.id}/flash?route=files&image=${entry.detail.imageHash}`}>
-                    Save or flash its image
-                  </Link>
-                )}{' '}
-                {entry.detail.buildId && (
-                  <button
-                    aria-expanded={open === String(entry.id)}
-                    onClick={() =>
-                      setSearch(open === String(entry.id) ? {} : { entry: String(entry.id) }, {
-                        replace: true,
-                      })
-                    }
-                  >
-                    From which settings
-                  </button>
-                )}
-                {open === String(entry.id) && entry.detail.buildId && (
-                  <BuildSettings buildId={entry.detail.buildId} changed={entry.detail.changed ?? []} />
-                )}
-              </div>
-            </li>
-          ))}
-        </ol>
-        {!all && station.entries.length > FIRST_SHOWN && (
-          <button className={css.more} onClick={() => setAll(true)}>
-            Show all {station.entries.length} lines
-          </button>
-        )}
+        {view === 'beside' && <SideBySide />}
+        {view === 'values' && <Values />}
+        {view === 'card' && <WallCard />}
       </main>
-      <Docket
-        title="What runs, and what is due"
-        slips={[...slips, ...recordSlips.slips]}
-        checking={recordSlips.checking}
-        empty=""
-      >
-        <p>
+      <Docket title="What is due" slips={recordSlips.slips} checking={recordSlips.checking} empty="">
+        <p className={css.files}>
           <a href={machineFileUrl(machine.id)} download>
             Save the machine file
+          </a>
+          <a href={recordFileUrl(machine.id, 'csv')} download>
+            Save the record as CSV
+          </a>
+          <a href={recordFileUrl(machine.id, 'md')} download>
+            Save it as Markdown
           </a>
         </p>
       </Docket>
@@ -123,64 +68,17 @@ export function LogbookStation() {
   );
 }
 
-/** A line of one's own. */
-function OwnNote({ machineId }: { machineId: string }) {
-  const [text, setText] = useDraft(`note:${machineId}`, '');
-  const { write, said } = useNote();
-  return (
-    <form
-      className={css.note}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void write(machineId, text.trim()).then((kept) => kept && setText(undefined));
-      }}
-    >
-      <TextInput
-        aria-label="A note of your own"
-        placeholder="A note of your own: what you did, saw or measured"
-        maxLength={500}
-        value={text}
-        onChange={(event) => setText(event.currentTarget.value)}
-      />
-      <Button type="submit" variant="default" disabled={text.trim() === ''}>
-        Write it down
-      </Button>
-      {said && <p role="status">{said}</p>}
-    </form>
-  );
-}
-
-/** The settings a build was made from: what changed since the one before, then what was not plain kit. */
-function BuildSettings({ buildId, changed }: { buildId: string; changed: string[] }) {
-  const input = useQuery({
-    queryKey: ['input', buildId],
-    queryFn: () => api.buildInput({ id: buildId }),
-    staleTime: Infinity,
-  });
-  if (!input.data) return <p className="soft">{input.error ? input.error.message : 'Looking it up.'}</p>;
-  const settings = input.data.settings.filter((setting) => setting.source !== 'kit');
-  const first = settings.filter((setting) => changed.includes(setting.key));
-  const rest = settings.filter((setting) => !changed.includes(setting.key));
-  return (
-    <div className={css.settings}>
-      {first.length > 0 && <p>Changed since the image before:</p>}
-      <SettingList settings={first} strong />
-      <p>{first.length > 0 ? 'The others' : 'All'} that this machine decides:</p>
-      <SettingList settings={rest} />
-    </div>
-  );
-}
-
-type BuiltSetting = Awaited<ReturnType<typeof api.buildInput>>['settings'][number];
-
-function SettingList({ settings, strong = false }: { settings: BuiltSetting[]; strong?: boolean }) {
-  return (
-    <ul data-strong={strong}>
-      {settings.map((setting) => (
-        <li key={setting.key}>
-          {setting.key} <b>{valueInWords(setting.value)}</b>
-        </li>
-      ))}
-    </ul>
-  );
+/** Everything that was measured more than once, as curves. */
+function Values() {
+  const { machine } = useWorkbench();
+  const { data, error } = useCalibrations(machine.id);
+  if (!data)
+    return (
+      <p className="soft" role="status">
+        {error ? `What was measured cannot be read: ${error.message}` : 'What was measured is looked up.'}
+      </p>
+    );
+  if (data.calibrations.every(({ figures }) => figures.length === 0))
+    return <p className="soft">No number is on record. What you measure at Calibrate is drawn here.</p>;
+  return <FigureCurves past={data.calibrations} />;
 }

@@ -2,11 +2,14 @@ import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
+import { useWorkbench } from '../../workbench/Workbench';
+import { useCalibrations } from '../calibrate/useCalibrations';
 
 /** What no longer holds of a machine: what runs on it, and the proofs and calibrations that the open job voids. */
 export function useUpkeepRecord(): MachineRecord {
   const { board, proofs } = useStation();
   const job = useJob();
+  const { data: measured } = useCalibrations(useWorkbench().machine.id);
   const proven = new Set(
     (proofs?.proofs ?? []).filter(({ outcome }) => outcome === 'proven').map(({ step }) => step),
   );
@@ -16,12 +19,15 @@ export function useUpkeepRecord(): MachineRecord {
       .map(({ subject, title, because }) => ({ id: subject, title, because }));
   return {
     ...(board && { runs: board.image ? { name: board.image.name, buildId: board.image.buildId } : null }),
-    ...((job.tail || job.dues) && {
-      due: [
-        ...open('calibration'),
-        ...(job.dues ?? []).filter((due) => !open('calibration').some(({ id }) => id === due.id)),
-      ],
-    }),
+    ...(measured &&
+      (!job.stored || job.tail) && {
+        due: [
+          ...open('calibration'),
+          ...measured.upkeep
+            .filter(({ id, state }) => state === 'due' && !open('calibration').some((one) => one.id === id))
+            .map(({ id, title, because }) => ({ id, title, because: because.replace(/\.$/, '') })),
+        ],
+      }),
     ...(job.tail && {
       // A step proven for the image that runs holds again.
       voided: open('proof').filter(({ id }) => !proven.has(id)),

@@ -218,6 +218,9 @@ function Comparison({ plates }: { plates: Plate[] }) {
   return (
     <section className={css.comparison} aria-labelledby="side-by-side">
       <h2 id="side-by-side">Side by side</h2>
+      <p>
+        <Link to="/fleet">The fleet: what is due, settings apart, one setting or a build for several</Link>
+      </p>
       <div>
         <table>
           <thead>

@@ -5,8 +5,8 @@ import type { Measure, Question } from '@jolly/core/bringup/procedure';
 import type { CalibrationTool, Chosen, Found } from '@jolly/core/calibration/calibrationTool';
 import { runProcedure } from '@jolly/session/runProcedure';
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from 'react';
-import { useTape } from '../../app/tape/tape';
-import { useBench } from '../../bench/BenchProvider';
+import { useTape } from '../app/tape/tape';
+import { useBench } from './BenchProvider';
 
 /** A moment between two looks, in ms; shorter while the bench runs faster than real time. */
 const POLL_MS = 120;

@@ -1,0 +1,106 @@
+import { Checkbox, NativeSelect } from '@mantine/core';
+import type { Plate } from '@jolly/contract/endpoints/machines';
+import { POLICIES, POLICY_WORDS } from '@jolly/core/fleet/policy';
+import { oneOf } from '@jolly/core/tree/keysOf';
+import { whyOf } from '@jolly/core/text/whyOf';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { api } from '../../api/api';
+import { LampSwitch } from '../../app/lamp/LampSwitch';
+import { NoServer } from '../../app/frame/NoServer';
+import { Refused } from '../../ui/Refused';
+import { dayOf } from '../../ui/when';
+import { Apart } from './Apart';
+import { BuildQueue } from './BuildQueue';
+import css from './Fleet.module.css';
+import { SharedSetting } from './SharedSetting';
+
+/** Several machines in one table, and what is done to several of them at once. */
+export function Fleet() {
+  const machines = useQuery({ queryKey: ['machines'], queryFn: api.machines });
+  const [chosen, setChosen] = useState<readonly string[]>([]);
+  const plates = (machines.data ?? []).filter(({ problems }) => problems === undefined);
+  const broken = (machines.data ?? []).filter(({ problems }) => problems !== undefined);
+  const picked = plates.filter(({ machine }) => chosen.includes(machine.id));
+  const [first, second] = picked;
+  const toggle = (id: string, on: boolean) =>
+    setChosen((now) => (on ? [...now, id] : now.filter((one) => one !== id)));
+  return (
+    <main className={css.fleet}>
+      <header>
+        <h1>The fleet</h1>
+        <Link to="/">‹ Shelf</Link>
+        <LampSwitch />
+      </header>
+      <NoServer />
+      {!machines.data && (
+        <p className="soft" role="status">
+          {machines.error ? `The machines cannot be read: ${machines.error.message}` : 'The machines are read.'}
+        </p>
+      )}
+      {broken.length > 0 && <p className="soft">{`Left out, because they cannot be read: ${broken.map(({ machine }) => machine.name).join(', ')}.`}</p>}
+      {plates.length > 0 && <Table plates={plates} chosen={chosen} toggle={toggle} />}
+      <p className="soft">Tick the machines that something is to be done to.</p>
+      {first && second && picked.length === 2 && <Apart one={first.machine} other={second.machine} />}
+      {picked.length > 0 && <SharedSetting key={chosen.join()} machines={picked.map(({ machine }) => machine)} />}
+      {picked.length > 0 && <BuildQueue plates={picked} />}
+    </main>
+  );
+} // prettier-ignore
+
+const HEAD = ['', 'Machine', 'Board', 'Kit', 'Image', 'Proven', 'Due', 'Update'] as const;
+
+function Table({ plates, chosen, toggle }: { plates: readonly Plate[]; chosen: readonly string[]; toggle: (id: string, on: boolean) => void }) {
+  const client = useQueryClient();
+  const [refused, setRefused] = useState<string>();
+  const setPolicy = async (id: string, value: string) => {
+    try {
+      await api.setPolicy({ id }, { policy: oneOf(POLICIES, value) ?? null });
+      setRefused(undefined);
+    } catch (error) {
+      setRefused(whyOf(error));
+    }
+    await client.invalidateQueries({ queryKey: ['machines'] });
+  };
+  return (
+    <>
+      <div className={css.scroll}>
+        <table className={css.table}>
+          <thead>
+            <tr>{HEAD.map((title) => <th key={title} scope="col">{title === '' ? <span className="unseen">Chosen</span> : title}</th>)}</tr>
+          </thead>
+          <tbody>
+            {plates.map((plate) => {
+              const { machine, image, proofs = [], stepsToProve = 0, dueTitles = [], policy } = plate;
+              const proven = proofs.filter(({ outcome }) => outcome === 'proven');
+              const newest = proven.map(({ at }) => at).sort().at(-1);
+              return (
+                <tr key={machine.id}>
+                  <td><Checkbox size="xs" aria-label={`Choose ${machine.name}`} checked={chosen.includes(machine.id)} onChange={(event) => toggle(machine.id, event.currentTarget.checked)} /></td>
+                  <th scope="row"><Link to={`/machines/${machine.id}/survey`}>{machine.name}</Link></th>
+                  <td>{plate.boardName ?? machine.board.id} {machine.board.revision}</td>
+                  <td>{machine.kit.id} {machine.kit.version}</td>
+                  <td className="figures">{image?.buildId ?? 'not known'}</td>
+                  <td>{image ? `${proven.length} of ${stepsToProve}${newest ? `, ${dayOf(newest)}` : ''}` : 'nothing'}</td>
+                  <td>{dueTitles.length === 0 ? 'none known' : <Link to={`/machines/${machine.id}/calibrate`}>{dueTitles.join(', ')}</Link>}</td>
+                  <td>
+                    <NativeSelect
+                      size="xs"
+                      aria-label={`When ${machine.name} is updated`}
+                      value={policy ?? ''}
+                      data={[{ value: '', label: 'not said' }, ...POLICIES.map((value) => ({ value, label: POLICY_WORDS[value].label }))]}
+                      onChange={(event) => void setPolicy(machine.id, event.currentTarget.value)}
+                    />
+                    {policy && <small>{POLICY_WORDS[policy].means}</small>}
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      <Refused why={refused} />
+    </>
+  );
+} // prettier-ignore

@@ -1,0 +1,182 @@
+import { Button, NativeSelect } from '@mantine/core';
+import type { BuildInput } from '@jolly/contract/endpoints/builds';
+import { compareFiles } from '@jolly/core/build/fileDifferences';
+import { machineDifferences } from '@jolly/core/machine/machineDifferences';
+import { pathInWords, shortly, valueInWords } from '@jolly/session/inWords';
+import type { Difference } from '@jolly/core/tree/differences';
+import { skipToken, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { api } from '../../api/api';
+import { useStation } from '../../app/frame/StationContext';
+import { Refused } from '../../ui/Refused';
+import { dayOf, whenOf } from '../../ui/when';
+import { useWorkbench } from '../../workbench/Workbench';
+import { useCalibrations } from '../calibrate/useCalibrations';
+import css from './SideBySide.module.css';
+
+/** A state of the machine: as it is now, or as it was when something was built. */
+interface State extends BuildInput {
+  id: string;
+  label: string;
+  at: string;
+  imageHash?: string;
+}
+
+/** Any two states held against each other: settings, wiring, image, values, files; and the way back to the earlier one. */
+export function SideBySide() {
+  const { machine } = useWorkbench();
+  const { builds } = useStation();
+  const [search, setSearch] = useSearchParams();
+  const done = builds.flatMap((build) => (build.state === 'done' ? [build] : []));
+  const options = [
+    { value: 'now', label: 'as it is now' },
+    ...done.map(({ id, buildId, startedAt, label }) => ({ value: id, label: `${buildId}, ${whenOf(startedAt)}${label ? `, ${label}` : ''}` })),
+  ];
+  const one = useStateOf(search.get('one') ?? done[0]?.id, done);
+  const other = useStateOf(search.get('other') ?? 'now', done);
+  const set = (name: string, value: string) =>
+    setSearch((now) => {
+      const next = new URLSearchParams(now);
+      next.set(name, value);
+      return next;
+    }, { replace: true });
+  if (done.length === 0)
+    return <p className="soft">Nothing was built here yet. Each build keeps its settings, and can be held against another.</p>;
+  return (
+    <section aria-label="Two states">
+      <div className="row">
+        <NativeSelect size="xs" label="The earlier" data={options} value={search.get('one') ?? done[0]?.id ?? 'now'} onChange={(event) => set('one', event.currentTarget.value)} />
+        <NativeSelect size="xs" label="Against" data={options} value={search.get('other') ?? 'now'} onChange={(event) => set('other', event.currentTarget.value)} />
+      </div>
+      {one && other ? <Compared one={one} other={other} name={machine.name} /> : <p className="soft">Both are read.</p>}
+    </section>
+  );
+} // prettier-ignore
+
+/** A state by its id; undefined while it is read. */
+function useStateOf(
+  id: string | undefined,
+  done: readonly {
+    id: string;
+    buildId: string;
+    startedAt: string;
+    label: string;
+    imageHash: string;
+    clearedAt?: string | undefined;
+  }[],
+): State | undefined {
+  const { machine, settings, files } = useWorkbench();
+  const { board } = useStation();
+  const build = done.find((one) => one.id === id);
+  const input = useQuery({
+    queryKey: ['input', id],
+    queryFn: build ? () => api.buildInput({ id: build.id }) : skipToken,
+    staleTime: Infinity,
+  });
+  if (id === 'now')
+    return {
+      id,
+      label: 'as it is now',
+      at: '9999',
+      machine,
+      settings: [...settings.entries()].map(([key, { value, source }]) => ({ key, value, source })),
+      files,
+      ...(board?.imageHash && { imageHash: board.imageHash }),
+    };
+  if (!build || !input.data) return undefined;
+  const { buildId, startedAt, imageHash, clearedAt } = build;
+  return {
+    id: build.id,
+    label: buildId,
+    at: startedAt,
+    ...input.data,
+    ...(clearedAt === undefined && { imageHash }),
+  };
+}
+
+function Compared({ one, other, name }: { one: State; other: State; name: string }) {
+  const { machine, replace } = useWorkbench();
+  const { data } = useCalibrations(machine.id);
+  const [refused, setRefused] = useState<string>();
+  const [said, setSaid] = useState<string>();
+  const was = new Map(one.settings.map(({ key, value }) => [key, value]));
+  const is = new Map(other.settings.map(({ key, value }) => [key, value]));
+  const keys = [...new Set([...was.keys(), ...is.keys()])].filter((key) => was.get(key) !== is.get(key));
+  const facts = machineDifferences(one.machine, other.machine).filter(({ path }) => path[0] !== 'settings');
+  const wiring = facts.filter(({ path }) => ['harness', 'cables', 'jumpers', 'pins'].includes(String(path[0])));
+  const rest = facts.filter((entry) => !wiring.includes(entry));
+  const files = compareFiles(one.files, other.files).filter(({ differs }) => differs > 0);
+  const values = valuesApart(data?.calibrations ?? [], one.at, other.at);
+  const back = async () => {
+    setSaid(undefined);
+    const problem = await replace(`Back to ${one.label} of ${dayOf(one.at)}`, one.machine);
+    setRefused(problem);
+    if (problem === undefined) setSaid(`The machine file is as it was when ${one.label} was built. Undo takes it back.`);
+  };
+  const column = (title: string, lines: readonly string[]) => (
+    <div>
+      <h4>{title}</h4>
+      {lines.length === 0 ? <p className="soft">All the same.</p> : <ul>{lines.map((line) => <li key={line}>{line}</li>)}</ul>}
+    </div>
+  );
+  return (
+    <>
+      <p>
+        {one.imageHash !== undefined && one.imageHash === other.imageHash
+          ? 'The same image. '
+          : `Image: ${one.imageHash?.slice(0, 8) ?? 'cleared away, or none'} and ${other.imageHash?.slice(0, 8) ?? 'cleared away, or none'}. `}
+        {one.imageHash && <Link to={`/machines/${machine.id}/flash?route=files&image=${one.imageHash}`}>{`Save or flash that of ${one.label}`}</Link>}
+      </p>
+      <div className={css.columns}>
+        {column('Settings', keys.map((key) => `${key}: ${valueInWords(was.get(key) ?? '–')} → ${valueInWords(is.get(key) ?? '–')}`))}
+        {column('Wiring', wiring.map(differenceInWords))}
+        {column('Other facts', rest.map(differenceInWords))}
+        {column('Measured', values)}
+        {column('Generated files', files.map(({ path, differs }) => `${path}: ${differs} ${differs === 1 ? 'line' : 'lines'}`))}
+      </div>
+      {one.id !== 'now' && (
+        <section className={css.back} aria-label="Go back">
+          <h4>{`Go back to ${one.label}?`}</h4>
+          <p>
+            {`The machine file of ${name} becomes what it was then: ${keys.length} settings and ${facts.length} other facts change, as listed. `}
+            The board is not touched: flash its image, or build, for it to count. What was proven and measured
+            since stays on record; what rests on facts that change is due again. An open job goes on from there.
+          </p>
+          <Button size="xs" variant="default" disabled={keys.length + facts.length === 0} onClick={() => void back()}>
+            {`Go back to the settings of ${one.label}`}
+          </Button>
+          {said && <p role="status">{said}</p>}
+          <Refused why={refused} />
+        </section>
+      )}
+    </>
+  );
+} // prettier-ignore
+
+const differenceInWords = ({ path, from, to }: Difference): string =>
+  `${pathInWords(path)}: ${shortly(from)} → ${shortly(to)}`;
+
+/** Figures whose last value differs between two times. */
+function valuesApart(
+  calibrations: readonly {
+    at: string;
+    figures: readonly { id: string; label: string; value: number; unit: string }[];
+  }[],
+  one: string,
+  other: string,
+): string[] {
+  const lastAt = (until: string) => {
+    const last = new Map<string, { label: string; value: number; unit: string }>();
+    for (const { at, figures } of [...calibrations].reverse())
+      if (at <= until) for (const { id, ...figure } of figures) last.set(id, figure);
+    return last;
+  };
+  const [was, is] = [lastAt(one), lastAt(other)];
+  return [...new Set([...was.keys(), ...is.keys()])].flatMap((id) => {
+    const [a, b] = [was.get(id), is.get(id)];
+    if (a?.value === b?.value) return [];
+    const { label, unit } = a ?? b ?? { label: id, unit: '' };
+    return [`${label}: ${a?.value ?? 'not on record'} → ${b?.value ?? 'not on record'} ${unit}`.trim()];
+  });
+}
