@@ -1,6 +1,7 @@
 import type { Edit } from '@jolly/core/machine/edit';
 import { mapPoints, withLine } from '@jolly/core/bringup/boardReading';
 import type { BoardReadings } from '@jolly/core/bringup/boardReading';
+import { parseReply } from '@jolly/core/bringup/reply';
 import { certain } from '@jolly/core/tree/certain';
 import { describe, expect, it } from 'vitest';
 import { own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
@@ -140,7 +141,11 @@ describe('what else follows the plate', () => {
   it('repeatability reports what the plant scatters', async () => {
     const talk = await plover.powered();
     talk.ask('G28');
-    const told = talk.values('repeat n=30', 'repeat');
+    const lines = talk.ask('repeat n=30').map(parseReply);
+    const told = certain(lines.find(({ values }) => values['touches']), 'an outcome').values;
+    const touches = lines.flatMap(({ values }) => (values['touch'] ? [Number(values['height'])] : []));
+    expect(touches).toHaveLength(30);
+    expect(Math.max(...touches) - Math.min(...touches)).toBeCloseTo(Number(told['span']), 3);
     // Two even wanders of 0.004 added up deviate by 0.0016; a step of 0.0025 adds to that.
     expect(Number(told['deviation'])).toBeGreaterThan(0.0008);
     expect(Number(told['deviation'])).toBeLessThan(0.0035);

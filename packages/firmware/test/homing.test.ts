@@ -15,6 +15,21 @@ function expectTrue({ values, bench }: Talk, within = 0.25): void {
   expect(bench.view().blocked).toEqual({ x: 0, y: 0, z: 0 });
 }
 
+describe('an axis that is homed again', () => {
+  it('tells how far off it was met: next to nothing, and what was lost when steps were', async () => {
+    const { ask, bench } = await plover.powered();
+    // Nothing is known before, so nothing is compared.
+    expect(ask('G28').join()).not.toContain('home axis');
+    const off = (lines: string[]) => Number(/^home axis=x off=(-?[\d.]+)/m.exec(lines.join('\n'))?.[1]);
+    expect(Math.abs(off(ask('G28 X')))).toBeLessThan(0.02);
+    bench.change((live) => void live.motorAmps.set('x', 0.05));
+    ask('G1 X60 F12000');
+    ask('M400');
+    bench.change((live) => void live.motorAmps.delete('x'));
+    expect(Math.abs(off(ask('G28 X')))).toBeGreaterThan(1);
+  });
+});
+
 describe('homing ends right', () => {
   const kinds = ['lever-switch-nc', 'lever-switch-no'];
   const sides = ['min', 'max'];

@@ -1,6 +1,6 @@
 import type { BoardOnBench, Proofs } from '@jolly/contract/endpoints/board';
 import type { Build } from '@jolly/contract/endpoints/builds';
-import type { Due, StoredJob } from '@jolly/contract/endpoints/jobs';
+import type { StoredJob } from '@jolly/contract/endpoints/jobs';
 import type { WayBack } from '@jolly/contract/endpoints/kept';
 import type { Entry } from '@jolly/contract/endpoints/machines';
 import type { StoredPhoto } from '@jolly/contract/endpoints/photos';
@@ -30,7 +30,8 @@ export interface KnownJob {
   tail?: { ripple: Ripple };
   wayBack?: WayBack;
   photos: StoredPhoto[];
-  dues?: Due[];
+  /** What is due to be measured; missing while it is not known. */
+  dues?: { id: string; title: string }[];
   putBack: PutBack[];
   isDone(id: string): boolean;
 }

@@ -109,7 +109,10 @@ function calibrateTeeth({ job }: Known): Tooth[] {
     ...of(job, 'calibrate', 'calibration', 'slicer').map((entry) =>
       tooth(entry.id, entry.title, job.isDone(entry.id)),
     ),
-    ...(job.dues ?? []).map((due) => tooth(`due:${due.id}`, due.title, false)),
+    // What the job asks for already has its tooth.
+    ...(job.dues ?? [])
+      .filter(({ id }) => !of(job, 'calibrate', 'calibration').some(({ subject }) => subject === id))
+      .map((due) => tooth(`due:${due.id}`, due.title, false)),
   ];
 }
 

@@ -14,6 +14,7 @@ import { repeatTool } from './repeatTool';
 import { centreTool, cubeTool, mountTool } from './sizeTools';
 import { tramTool } from './tramTool';
 import { zOffsetTool } from './zOffsetTool';
+import { zSwitchTool } from './zSwitchTool';
 
 /** Everything that can be measured at this machine, in the order it is done. */
 export function calibrationTools(facts: Facts, settings: Settings): CalibrationTool[] {
@@ -26,6 +27,7 @@ export function calibrationTools(facts: Facts, settings: Settings): CalibrationT
     ...pidTools(facts, settings),
     tramTool(facts, settings),
     ...(probe ? [zOffsetTool(facts, settings)] : []),
+    ...zSwitchTool(facts, settings),
     mapTool(facts, settings),
     extruderTool(facts, settings),
     firstLayerTool(facts, settings),

@@ -8,7 +8,8 @@ import { toPutBack } from '@jolly/core/ripple/job';
 import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { api } from '../api/api';
-import type { Due, JobState, StoredJob } from '@jolly/contract/endpoints/jobs';
+import type { UpkeepOfMachine } from '@jolly/contract/endpoints/calibrations';
+import type { JobState, StoredJob } from '@jolly/contract/endpoints/jobs';
 import type { StoredPhoto } from '@jolly/contract/endpoints/photos';
 import type { WayBack } from '@jolly/contract/endpoints/kept';
 import { useTape } from '../app/tape/tape';
@@ -31,9 +32,8 @@ export interface JobBench {
   photos: StoredPhoto[];
   /** Changes of the open job that the machine file does not hold yet. */
   waiting: Change[];
-  /** What finished jobs left to be measured; undefined until it is known. */
-  dues?: Due[];
-  settleDue(due: Due): Promise<string | undefined>;
+  /** What is due to be measured, whoever made it so; undefined until it is known. */
+  dues?: Pick<UpkeepOfMachine, 'id' | 'title'>[];
   /** The last finished job, while its end can be taken back. */
   finished?: { title: string; endedAt: string };
   reopen(): Promise<string | undefined>;
@@ -63,7 +63,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
   const { id } = machine;
   const job = useQuery({ queryKey: ['job', id], queryFn: () => api.job({ id }) });
   const wayBack = useQuery({ queryKey: ['wayBack', id], queryFn: () => api.wayBack({ id }) });
-  const dues = useQuery({ queryKey: ['dues', id], queryFn: () => api.dues({ id }) });
+  const measured = useQuery({ queryKey: ['calibrations', id], queryFn: () => api.calibrations({ id }) });
   const photos = useQuery({ queryKey: ['photos', id], queryFn: () => api.photos({ id }) });
   const stored = job.data?.job ?? undefined;
   const tail = useQuery({
@@ -92,7 +92,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
         await refresh('job');
         return whyOf(error);
       } finally {
-        void refresh('machine', 'entries', 'proofs', 'board', 'wayBack', 'dues');
+        void refresh('machine', 'entries', 'proofs', 'board', 'wayBack', 'calibrations', 'timeline');
         void client.invalidateQueries({ queryKey: ['machines'] });
       }
       write('done', ended === 'waits' ? `Waits for the server: ${label}` : label);
@@ -107,11 +107,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
       ...(wayBack.data && { wayBack: wayBack.data }),
       photos: photos.data ?? [],
       waiting: stored?.job.changes.filter(({ id: change }) => !stored.job.taken.includes(change)) ?? [],
-      ...(dues.data && { dues: dues.data }),
-      settleDue: (due) =>
-        guarded(`Done: ${due.title}`, async () => {
-          client.setQueryData(['dues', id], await api.settleDue({ id, due: due.id }));
-        }),
+      ...(measured.data && { dues: measured.data.upkeep.filter(({ state }) => state === 'due') }),
       ...(job.data?.finished && { finished: job.data.finished }),
       reopen: () =>
         guarded('Finishing taken back', async () => {
@@ -145,7 +141,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
     tail.data,
     wayBack.data,
     photos.data,
-    dues.data,
+    measured.data,
     job.data?.finished,
     saving,
     write,
@@ -155,7 +151,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
     lookupOf('the job', job),
     lookupOf('the way back', wayBack),
     lookupOf('the photos', photos),
-    lookupOf('what is due', dues),
+    lookupOf('what is due', measured),
     ...(stored ? [lookupOf('what follows from the job', tail)] : []),
   ];
   return <JobContext value={{ ...bench, lookups }}>{children}</JobContext>;
