@@ -28,3 +28,11 @@ export function seconds(act: () => void): number {
   act();
   return (performance.now() - from) / 1000;
 }
+
+/** How long each of some rounds takes, in ms; a first one is not counted. */
+export async function timedAsync(rounds: number, act: () => Promise<unknown>): Promise<number[]> {
+  await act();
+  const times: number[] = [];
+  for (let round = 0; round < rounds; round += 1) times.push((await timed(act)).took);
+  return times;
+}

@@ -1,7 +1,7 @@
 /**
  * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`
  * (`-- --simulation` for the virtual bench alone, `-- --archives` for moving house, `-- --fit` for which features fit,
- * `-- --costs` for what each feature takes, `-- --flash` for writing a board).
+ * `-- --costs` for what each feature takes, `-- --flash` for writing a board, `-- --record` for a shelf of a library's size).
  * It is bundled first, as the product is: a runner that keeps function names would slow every closure.
  * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
  */
@@ -29,6 +29,7 @@ import { ms, timed } from './figures';
 import { fitBench } from './fit';
 import { flashBench } from './flash';
 import { harnessBench } from './harness';
+import { recordBench } from './record';
 import { settingsBench } from './settings';
 import { simulationBench } from './simulation';
 import { identifyBench, rippleBench } from './survey';
@@ -54,6 +55,10 @@ async function main(): Promise<void> {
   }
   if (process.argv.includes('--archives')) {
     await archivesBench(root, scratch, say);
+    return rmSync(scratch, { recursive: true, force: true });
+  }
+  if (process.argv.includes('--record')) {
+    await recordBench(root, scratch, say);
     return rmSync(scratch, { recursive: true, force: true });
   }
   if (process.argv.includes('--flash')) {

@@ -177,12 +177,13 @@ describe('what leaves', () => {
     expect(patterns.map(({ id }) => id)).toEqual(['lead', 'corners']);
     const { x, y } = plover.machine.frame.bed_mm;
     for (const { pattern } of patterns) {
-      for (const [, axis, mm] of pattern.gcode.matchAll(/ ([XY])(-?[\d.]+)/g)) {
+      const gcode = pattern.gcode();
+      for (const [, axis, mm] of gcode.matchAll(/ ([XY])(-?[\d.]+)/g)) {
         const [low, high] = axis === 'X' ? x : y;
         expect(Number(mm)).toBeGreaterThanOrEqual(low);
         expect(Number(mm)).toBeLessThanOrEqual(high);
       }
-      expect(pattern.gcode.match(/^; band/gm)).toHaveLength(pattern.bands.length);
+      expect(gcode.match(/^; band/gm)).toHaveLength(pattern.bands.length);
     }
   });
 

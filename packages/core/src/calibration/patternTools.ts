@@ -7,7 +7,7 @@ import { type CalibrationTool, endedBy, type Found, found, missingOf, round } fr
 
 /** A pattern that is printed from a file and read off by a person: its G-code, made for this machine, and its bands. */
 export interface PatternTool extends CalibrationTool {
-  pattern: { name: string; gcode: string; bands: readonly Band[] };
+  pattern: { name: string; gcode: () => string; bands: readonly Band[] };
 }
 
 const BANDS = 8;
@@ -101,7 +101,7 @@ export function leadTool(facts: Facts, settings: Settings): PatternTool {
 } // prettier-ignore
 
 function patternOf(facts: Facts, settings: Settings, name: string, how: { title: string; bands: readonly Band[]; way: 'zigzag' | 'line' }) {
-  return { pattern: { name: `${facts.machine.id}-${name}.gcode`, gcode: bandPattern(facts, settings, how), bands: how.bands } };
+  return { pattern: { name: `${facts.machine.id}-${name}.gcode`, gcode: () => bandPattern(facts, settings, how), bands: how.bands } };
 } // prettier-ignore
 
 export const isPattern = (tool: CalibrationTool): tool is PatternTool => 'pattern' in tool;

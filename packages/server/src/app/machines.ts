@@ -1,12 +1,8 @@
 import { type Entry, MOST_ENTRIES, type Plate } from '@jolly/contract/endpoints/machines';
 import type { StoredMachine } from '@jolly/contract/machine';
 import { Refusal } from '@jolly/contract/refusal';
-import { proofSteps } from '@jolly/core/proofs/proofs';
-import { check } from '@jolly/core/checks/checks';
-import type { Severity } from '@jolly/core/finding/finding';
 import { resolve } from '@jolly/core/machine/facts';
 import type { Machine } from '@jolly/core/machine/machine';
-import { derive } from '@jolly/core/settings/derive';
 import { type Context, transact, type Within } from '../context';
 import type { Reading } from '../reading/reading';
 import { listBuilds } from '../sql/builds';
@@ -19,6 +15,7 @@ import { policyOf } from '../sql/policies';
 import { proofsOf } from '../sql/proofs';
 import { boardOf } from './board';
 import { upkeepToday } from './calibrations';
+import { judgedOnce } from './judgedOnce';
 import { factsOf, theMachine } from './known';
 import { readWhole } from './readWhole';
 
@@ -101,7 +98,7 @@ async function plateOf(context: Within, { machine, version, changedAt }: StoredM
   const resolved = resolve(machine, context.catalogue);
   if ('problems' in resolved) return { machine, version, changedAt, problems: resolved.problems };
   const { facts } = resolved;
-  const findings = check(facts, derive(facts));
+  const judged = judgedOnce(facts);
   const board = await boardOf(context, facts);
   const image = board.imageHash ? await findImage(db, board.imageHash) : undefined;
   const proofs = board.imageHash ? await proofsOf(db, machine.id, board.imageHash) : [];
@@ -109,18 +106,14 @@ async function plateOf(context: Within, { machine, version, changedAt }: StoredM
   const job = await openJob(db, machine.id);
   const due = (await upkeepToday(context, facts)).filter(({ state }) => state === 'due');
   const policy = await policyOf(db, machine.id);
-  const count = (severity: Severity) =>
-    findings.filter((finding) => finding.severity === severity && finding.waived === undefined).length;
   return {
     machine,
     version,
     changedAt,
     boardName: facts.board.name,
-    unguarded: findings.filter(({ id }) => id === 'heat.guard-off').map(({ what }) => what),
-    findings: { stop: count('stop'), mend: count('mend'), question: count('question'), note: count('note') },
+    ...judged,
     ...(image?.header && { image: image.header }),
     proofs,
-    stepsToProve: proofSteps(facts).length,
     ...(lastBuild && { lastBuild }),
     due: due.length,
     dueTitles: due.map(({ title }) => title),

@@ -64,7 +64,7 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
         <div className="row">
           <Button
             variant="default"
-            onClick={() => download(tool.pattern.name, 'text/plain', tool.pattern.gcode)}
+            onClick={() => download(tool.pattern.name, 'text/plain', tool.pattern.gcode())}
           >
             {`Save ${tool.pattern.name}`}
           </Button>
