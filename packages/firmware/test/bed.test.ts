@@ -142,7 +142,10 @@ describe('what else follows the plate', () => {
     const talk = await plover.powered();
     talk.ask('G28');
     const lines = talk.ask('repeat n=30').map(parseReply);
-    const told = certain(lines.find(({ values }) => values['touches']), 'an outcome').values;
+    const told = certain(
+      lines.find(({ values }) => values['touches']),
+      'an outcome',
+    ).values;
     const touches = lines.flatMap(({ values }) => (values['touch'] ? [Number(values['height'])] : []));
     expect(touches).toHaveLength(30);
     expect(Math.max(...touches) - Math.min(...touches)).toBeCloseTo(Number(told['span']), 3);
