@@ -151,7 +151,7 @@ test('a tuned hot end is measured before and after, with its curve', async ({ pa
   await openTool(page, 'pid-hotend');
   await button(page, 'Begin').click();
   await answerAsTheBenchSays(page);
-  await expect(outcome(page)).toContainText('It runs over by');
+  await expect(outcome(page)).toContainText('it ran over by');
   await expect(page.getByRole('img', { name: 'Temperature about 200 °C' })).toBeVisible();
 });
 

@@ -7,21 +7,21 @@ import { parse, stringify } from 'yaml';
 const [address = 'http://127.0.0.1:4620', folder = 'docs/screenshots', only] = process.argv.slice(2);
 const VIEWS = {
   survey: '/machines/plover/survey?at=tail',
-  'present-settings': '/machines/plover/survey?at=report',
   wiring: '/machines/plover/wiring?at=bench&lead=hotend-fan',
-  'swap-sheet': '/machines/plover/wiring?at=sheet',
-  calibrate: '/machines/plover/calibrate',
   settings: '/machines/plover/settings?part=x&key=steps.x',
   'bed-plan': '/machines/plover/settings?view=plan',
   build: '/machines/plover/build',
   fit: '/',
   flash: '/machines/plover/flash',
-  'flash-wires': '/machines/plover/flash?route=probe',
   'bring-up': '/machines/plover/bring-up',
   'first-power': '/machines/plover/bring-up?view=power',
-  'proof-sheet': '/machines/plover/bring-up?view=sheet',
-  printing: '/machines/bittern/bring-up',
-  logbook: '/machines/plover/logbook',
+  calibrate: '/machines/dunlin/calibrate',
+  'calibrate-map': '/machines/plover/calibrate?tool=map',
+  'calibrate-offset': '/machines/plover/calibrate?tool=z-offset',
+  'calibrate-pid': '/machines/plover/calibrate?tool=pid-hotend',
+  'first-layer': '/machines/plover/calibrate?tool=first-layer',
+  logbook: '/machines/bittern/logbook',
+  fleet: '/fleet',
   shelf: '/',
   describe: '/',
   board: '/',
@@ -116,37 +116,40 @@ async function firstPower() {
   await page.getByRole('row', { name: /^Sensor of the bed/ }).scrollIntoViewIfNeeded();
 }
 
-/** Bittern with a display, at a print from the card. */
-async function printing() {
-  const at = `${address}/api/machines/bittern`;
-  const { version, machine } = await (await fetch(at)).json();
-  if (!machine.harness.display) machine.parts.push({ id: 'display', part: 'pane-128', role: 'display' });
-  machine.harness.display = { leads: { supply: 'VIEW.2', ground: 'VIEW.1' } };
-  await fetch(at, {
-    method: 'PUT',
-    headers: { 'content-type': 'application/json', origin: address },
-    body: JSON.stringify({ version, machine }),
-  });
-  await page.goto(`${address}/machines/bittern/build`);
-  await button('Build').click();
-  await page
-    .getByRole('heading', { name: 'Built from the settings as they are' })
-    .waitFor({ timeout: 180_000 });
-  await page.goto(`${address}/machines/bittern/flash`);
-  await button('Write the card').click();
-  await page.getByText('The card is in the slot').waitFor();
-  await page.goto(`${address}/machines/bittern/bring-up`);
-  await button('Switch the power on').click();
-  await page.getByLabel('Identity').waitFor();
-  await page.getByLabel('Speed of the bench').selectOption('20');
-  await button('Put in our tray').click();
-  await button('Print the first').click();
-  await page.getByText(/TRAY\.GCO, [2-9]\d %/).waitFor({ timeout: 180_000 });
-  await button('Press the knob').click();
-  await button('Turn the knob right').click();
-  await page.getByText('Temperature, the last ten minutes').scrollIntoViewIfNeeded();
-  await page.getByRole('region', { name: 'Card to print from' }).scrollIntoViewIfNeeded();
-  await page.waitForTimeout(800);
+/** Measures with the tool that is shown, answering as hand and eye at the bench say, until it is over or has come so far. */
+async function measure(until) {
+  const on = button('Switch the power on');
+  await on.click();
+  await button('Switch the power off').waitFor();
+  await page.getByText('Switch the power on first.').waitFor({ state: 'hidden' });
+  await page.getByLabel('Speed of the bench').selectOption('Infinity');
+  await page.getByRole('checkbox', { name: /I have read it/ }).check();
+  await button('Begin').click();
+  const box = page.getByRole('region', { name: 'Under way' });
+  const outcome = page.getByRole('region', { name: 'What it came to' });
+  for (;;) {
+    if (await outcome.isVisible()) break;
+    const seen = box.locator('p b').first();
+    const answer = (await seen.isVisible()) ? await seen.textContent() : undefined;
+    if (answer && until && (await box.innerText()).includes(until)) break;
+    const key = answer && box.getByRole('button', { name: new RegExp(`^${answer}$`, 'i') });
+    if (key) await key.click().catch(() => undefined);
+    await page.waitForTimeout(60);
+  }
+  const show = until ? box : page.getByRole('region', { name: 'Power' });
+  await show.evaluate((element) => element.scrollIntoView({ block: 'start' }));
+}
+
+/** Two machines chosen, and one setting tried on both. */
+async function fleet() {
+  await page.getByLabel('When Bittern is updated').selectOption('part');
+  for (const name of ['Plover', 'Dunlin']) await page.getByLabel(`Choose ${name}`).check();
+  const one = page.getByRole('region', { name: 'One setting on several' });
+  await one.getByLabel('Setting').fill('heat.bed.max');
+  await one.getByLabel('Value').fill('95');
+  await one.getByRole('button', { name: 'Look what it makes of each' }).click();
+  await one.getByText(/→ 95/).first().waitFor();
+  await page.evaluate(() => window.scrollTo(0, 0));
 }
 
 /** A board begun as a copy of another, one of its headers chosen. */
@@ -192,7 +195,10 @@ async function shoot(name, path) {
   await page.waitForLoadState('networkidle');
   if (name === 'bring-up') await bringUp();
   if (name === 'first-power') await firstPower();
-  if (name === 'printing') await printing();
+  if (name === 'calibrate-map' || name === 'calibrate-pid') await measure();
+  if (name === 'calibrate-offset') await measure('next step 0.05 mm');
+  if (name === 'first-layer') await measure();
+  if (name === 'fleet') await fleet();
   if (name === 'describe') await describe();
   if (name === 'board') await board();
   if (name === 'fit') await fit();
@@ -201,9 +207,12 @@ async function shoot(name, path) {
     await page.getByText(/Z is homed/).waitFor({ timeout: 120_000 });
   }
   // The tail of the job is computed away from the interface.
-  if (path !== '/') await page.getByRole('link', { name: /^Wiring.*done|^Wiring.*nothing/ }).waitFor();
+  if (path.startsWith('/machines'))
+    await page.getByRole('link', { name: /^Wiring.*done|^Wiring.*nothing/ }).waitFor();
   await page.evaluate(() => document.fonts.ready);
   await page.screenshot({ path: `${folder}/${name}.png` });
+  // A bench that is left switched on is told of on the next page.
+  if (await button('Switch the power off').isVisible()) await button('Switch the power off').click();
 }
 
 if (only === undefined) await prepare();

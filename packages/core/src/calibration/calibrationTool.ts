@@ -79,12 +79,24 @@ export const numberIn = (tool: Pick<CalibrationTool, 'choosing'>, chosen: Chosen
 export const choiceIn = (tool: Pick<CalibrationTool, 'choosing'>, chosen: Chosen, key: string): string =>
   String(chosen[key] ?? tool.choosing.find((one) => one.key === key)?.value);
 
+/** A minus before a number is one, and no hyphen. */
+export const withMinus = (text: string): string => text.replace(/(?<![\w.)])-(?=\d)/g, '−');
+
 /** An outcome with what most outcomes have none of. */
 export const found = (
   words: string,
   more: Partial<Omit<Found, 'words' | 'outcome'>> = {},
   outcome: Found['outcome'] = 'found',
-): Found => ({ outcome, words, evidence: [], figures: [], edits: [], values: [], lines: [], ...more });
+): Found => ({
+  outcome,
+  words: withMinus(words),
+  evidence: [],
+  figures: [],
+  edits: [],
+  values: [],
+  lines: [],
+  ...more,
+});
 
 /** It ended early: what the board said, or that the person gave up. */
 export function endedBy({ problem = 'no answer', lines }: Answer): Found {

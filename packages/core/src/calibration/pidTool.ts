@@ -68,8 +68,9 @@ function pidTool(facts: Facts, settings: Settings, body: Heated): CalibrationToo
       const result = yield* tuneAndWatch(body, targetC);
       yield* ask(heatLine(body, 0));
       // The self-tune has put its values in place already: what was measured by half leaves nothing behind.
-      if ('ended' in result) yield* ask(pidLine(body, had));
-      return 'ended' in result ? endedBy(result.ended) : judged(settings, { body, targetC, had, ...result });
+      if ('ended' in result || isWorse(result)) yield* ask(pidLine(body, had));
+      if ('ended' in result) return endedBy(result.ended);
+      return judged(settings, { body, targetC, had, ...result });
     },
   };
   return tool;
@@ -216,10 +217,11 @@ function judged(
 ): Found {
   const called = bodyCalled(body);
   const fit = fitOf(first, numberOf(settings, `power.${body}`) / 100);
-  const worse = after.overC > before.overC + WORSE_C;
+  const worse = isWorse({ before, after });
+  const stays = worse ? had : pid;
   const strong = after.overC > TOO_STRONG_C;
   const words = [
-    `It runs over by ${after.overC.toFixed(1)} °C now; it was ${before.overC.toFixed(1)} °C before.`,
+    `Tuned, it ran over by ${after.overC.toFixed(1)} °C; before, by ${before.overC.toFixed(1)} °C.`,
     worse ? 'The old values run over less: they stay, and the board has them again.' : '',
     strong ? `The ${called} is strong for its mass. Cap its power at Settings (power.${body}), then tune again.` : '',
     ...(fit ? guardWords(settings, body, targetC, { ...fit, ambientC: first.startC }) : []),
@@ -236,17 +238,22 @@ function judged(
           : 'its heater was not fitted: the first step did not begin cold',
       ],
       figures: [
-        { id: `over-${body}`, label: `${called}: runs over`, value: round(after.overC, 1), unit: '°C' },
-        ...letters.map((letter) => ({ id: `${letter}-${body}`, label: `${called}: ${letter.toUpperCase()}`, value: round(pid[letter], 3), unit: '' })),
+        { id: `over-${body}`, label: `${called}: runs over`, value: round((worse ? before : after).overC, 1), unit: '°C' },
+        ...letters.map((letter) => ({ id: `${letter}-${body}`, label: `${called}: ${letter.toUpperCase()}`, value: round(stays[letter], 3), unit: '' })),
         ...(fit ? [{ id: `gain-${body}`, label: `${called}: warms at full power by`, value: round(fit.gainC, 0), unit: '°C' }] : []),
       ],
       values: worse ? [] : letters.map((letter) => ({ key: `pid.${body}.${letter}`, value: round(pid[letter], 3), because: `self-tune at ${targetC} °C` })),
-      lines: [pidLine(body, worse ? had : pid)],
+      // The old values were given back already.
+      lines: worse ? [] : [pidLine(body, pid)],
       picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
     },
     strong ? 'poor' : 'found',
   );
 } // prettier-ignore
+
+/** Whether what was tuned runs over more than what was there. */
+const isWorse = ({ before, after }: Pick<Tuned, 'before' | 'after'>): boolean =>
+  after.overC > before.overC + WORSE_C;
 
 const pidLine = (body: Heated, { p, i, d }: Pid): string =>
   `${BODY[body].setsWith} P${round(p, 3)} I${round(i, 3)} D${round(d, 3)}`;

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import type { CalibrationTool, Found } from '@jolly/core/calibration/calibrationTool';
+import { type CalibrationTool, type Found, withMinus } from '@jolly/core/calibration/calibrationTool';
 import type { Edit } from '@jolly/core/machine/edit';
 import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { isOn } from '@jolly/core/settings/understands';
@@ -103,7 +103,7 @@ function valuesInWords({ values, edits }: Found): string {
   const rest = edits.map(({ path }) =>
     path[0] === 'bed_map' ? 'the map' : path.includes('screws') ? 'the screws' : path.join('.'),
   );
-  return [...named, ...rest].join(', ') || 'nothing';
+  return withMinus([...named, ...rest].join(', ') || 'nothing');
 }
 
 /** Applies what was found, tells the board, ticks it off in the job, and writes it down; says what did not work. */

@@ -8,7 +8,7 @@ import { Refused } from '../../../ui/Refused';
 import { useWorkbench } from '../../../workbench/Workbench';
 import css from './EnoughPoints.module.css';
 
-const [WIDE, HIGH, LEFT, BASE] = [460, 200, 62, 160];
+const [WIDE, HIGH, LEFT, BASE] = [460, 216, 62, 160];
 
 /** How many points are enough: what each coarser grid would miss of this map against what it takes, as one curve. */
 export function EnoughPoints({ map, settings }: { map: Heights; settings: Settings }) {
@@ -42,7 +42,7 @@ export function EnoughPoints({ map, settings }: { map: Heights; settings: Settin
         <text x={LEFT - 6} y={BASE + 4} textAnchor="end">
           0
         </text>
-        <text x={WIDE - 10} y={BASE + 34} textAnchor="end">
+        <text x={WIDE - 10} y={BASE + 48} textAnchor="end">
           time to take it
         </text>
         <text x={LEFT} y="11">
@@ -89,7 +89,7 @@ export function EnoughPoints({ map, settings }: { map: Heights; settings: Settin
             ]).then(setRefused)
           }
         >
-          {`Take ${enough.columns} × ${enough.rows}, and build`}
+          {`Take ${enough.columns} × ${enough.rows} into the settings`}
         </Button>
       )}
       <Refused why={refused} />

@@ -171,7 +171,7 @@ function Scale({
           />
           {(steps < 10 || nth % 2 === 0) && (
             <text x={x + 19} y={14 + high - (nth + 0.5) * each} className={css.figure}>
-              {(low + (nth + 0.5) * ((top - low) / steps)).toFixed(2)}
+              {(low + (nth + 0.5) * ((top - low) / steps)).toFixed(2).replace('-', '−')}
             </text>
           )}
         </g>

@@ -33,7 +33,7 @@ export function MapSlice({ map, place }: { map: Heights; place: { x: number; y: 
                 {top.toFixed(2)}
               </text>
               <text x={LEFT - 4} y={y(low) + 4} textAnchor="end" className={css.figure}>
-                {low.toFixed(2)}
+                {low.toFixed(2).replace('-', '−')}
               </text>
               <path d={line} className={css.cut} />
               <circle cx={x(here)} cy={y(at(here))} r="4.5" className={css.here} />
@@ -42,7 +42,7 @@ export function MapSlice({ map, place }: { map: Heights; place: { x: number; y: 
         );
       })}
       <p className="figures" role="status">
-        {`X ${place.x.toFixed(0)} Y ${place.y.toFixed(0)}: ${heightAt(map, place.x, place.y).toFixed(3)} mm`}
+        {`X ${place.x.toFixed(0)} Y ${place.y.toFixed(0)}: ${heightAt(map, place.x, place.y).toFixed(3).replace('-', '−')} mm`}
       </p>
     </div>
   );

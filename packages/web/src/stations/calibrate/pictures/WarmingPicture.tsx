@@ -36,7 +36,7 @@ export function WarmingPicture({
       {before && <path d={line(before)} className={css.earlier} />}
       <path d={line(now)} className={css.curve} />
       <text x={LEFT + 4} y={HIGH - 4} className={css.note}>
-        {`${before ? `before: ${over(before).toFixed(1)} °C over; ` : ''}now: ${over(now).toFixed(1)} °C over`}
+        {`${before ? `before: ${over(before).toFixed(1)} °C over; ` : ''}${before ? 'tuned' : 'so far'}: ${over(now).toFixed(1)} °C over`}
       </text>
     </svg>
   );
