@@ -4,7 +4,7 @@ import { oneOf } from '@jolly/core/tree/keysOf';
 import { type Entry, fromFd, type ZipFile } from 'yauzl';
 import { open } from 'node:fs/promises';
 import { hashOf } from '../files/byteStore';
-import { type Carried, type EntryKind, kindOf, MANIFEST, type Manifest, manifestSchema, MOST, TABLES } from './layout'; // prettier-ignore
+import { type Carried, type EntryKind, kindOf, LATER_TABLES, MANIFEST, type Manifest, manifestSchema, MOST, TABLES } from './layout'; // prettier-ignore
 
 /** An archive that was looked through from end to end, and holds what its manifest says. */
 export interface OpenArchive {
@@ -136,6 +136,7 @@ function readCarried(name: string, bytes: Buffer): Carried {
     throw refused(`“${name}” is no machine with its rows`);
   const { rows } = said;
   for (const table of TABLES) {
+    if (rows[table] === undefined && LATER_TABLES.has(table)) rows[table] = [];
     const list = rows[table];
     if (!Array.isArray(list) || !list.every(isRecord)) throw refused(`“${name}” has no rows of ${table}`);
   }
