@@ -42,6 +42,7 @@ async function everything(server: typeof to, id: string) {
     kept: plain((await ask('/kept')).kept),
     job: (await ask('/job')).job?.job,
     photos: plain(await ask('/photos')),
+    measured: plain((await ask('/calibrations')).calibrations),
   };
 }
 
@@ -94,6 +95,8 @@ describe('moving house', () => {
     const beside = await everything(from, 'bittern-2');
     const first = await everything(from, 'bittern');
     expect(beside.kept).toEqual(first.kept);
+    expect(beside.measured).toEqual(first.measured);
+    expect(first.measured.length).toBeGreaterThan(10);
     expect(beside.machine).toEqual({ ...first.machine, id: 'bittern-2' });
     // In its place: what happened since is gone, and only the way here is told beside what the archive says.
     const third = await upload(from, bytes);

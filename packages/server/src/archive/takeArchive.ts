@@ -184,7 +184,7 @@ function readJson(text: string): unknown {
 }
 
 /** Of another machine of the same id only what it is, its logbook, photos and kept files come along. */
-const OF_ANOTHER: readonly Table[] = ['entry', 'image', 'kept', 'photo'];
+const OF_ANOTHER: readonly Table[] = ['entry', 'image', 'kept', 'photo', 'calibration'];
 
 /** Takes a machine away with all its rows, for another to come in its place. Bytes stay: others may name them. */
 async function makeRoom({ db }: Within, id: string): Promise<void> {

@@ -92,7 +92,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
         await refresh('job');
         return whyOf(error);
       } finally {
-        void refresh('machine', 'entries', 'proofs', 'board', 'wayBack', 'calibrations', 'timeline');
+        void refresh('machine', 'entries', 'proofs', 'board', 'wayBack', 'calibrations');
         void client.invalidateQueries({ queryKey: ['machines'] });
       }
       write('done', ended === 'waits' ? `Waits for the server: ${label}` : label);

@@ -142,7 +142,7 @@ function useWriting(tool: CalibrationTool, found: Found) {
       for (const entry of job.tail?.ripple.consequences ?? [])
         if (entry.kind === 'calibration' && entry.subject === tool.id && found.outcome === 'found')
           await job.tick(asDone(entry), true);
-      await Promise.all(['calibrations', 'entries', 'timeline'].map((key) => client.invalidateQueries({ queryKey: [key, id] }))); // prettier-ignore
+      await Promise.all(['calibrations', 'entries'].map((key) => client.invalidateQueries({ queryKey: [key, id] }))); // prettier-ignore
       void client.invalidateQueries({ queryKey: ['machines'] });
       if (told.problem !== undefined)
         return setRefused(

@@ -91,7 +91,7 @@ export function useDoneToday() {
     } catch (error) {
       setRefused(`${title}: nobody confirmed that it was written down. ${whyOf(error)}`);
     }
-    for (const key of ['calibrations', 'entries', 'timeline'])
+    for (const key of ['calibrations', 'entries'])
       void client.invalidateQueries({ queryKey: [key, machine.id] });
   };
   return { doneToday, refused };

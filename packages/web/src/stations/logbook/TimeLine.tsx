@@ -34,7 +34,8 @@ export function TimeLine({ scroller }: { scroller: React.RefObject<HTMLElement |
   const asked = useDeferredValue(words.trim());
   const filter = { ...(kinds.length > 0 && { kinds: kinds.join(',') }), ...(asked !== '' && { words: asked }) };
   const pages = useInfiniteQuery({
-    queryKey: ['timeline', machine.id, filter],
+    // Under the entries: whoever writes one makes both known anew.
+    queryKey: ['entries', machine.id, 'timeline', filter],
     queryFn: ({ pageParam }) => api.timeline({ id: machine.id, ...filter, ...(pageParam !== undefined && { from: pageParam }) }),
     initialPageParam: undefined as string | undefined, // the first page is asked for without one
     getNextPageParam: (last, all) => {
