@@ -210,6 +210,15 @@ describe('machines of other kinds', () => {
     expect(figure(found, 'screws-off')).toBeLessThanOrEqual(0.1);
   });
 
+  it('without a probe the Z switch is measured by the shim, and nothing is set', async () => {
+    const dunlin = await standing('dunlin');
+    const { found, person } = await measured(dunlin, 'z-switch');
+    const { x, y } = dunlin.facts.machine.frame.bed_mm;
+    const plate = certain(person.bench.plateAt((x[0] + x[1]) / 2, (y[0] + y[1]) / 2), 'plate');
+    expect(figure(found, 'switch-off')).toBeCloseTo(plate, 1);
+    expect(found).toMatchObject({ values: [], edits: [], lines: [] });
+  });
+
   it('a map by shim, point by point', async () => {
     const edits = [own('map.shim', true), own('map.columns', 2), own('map.rows', 2), own('map.x.max', 160), own('map.y.max', 160)];
     const dunlin = await standing('dunlin', ...edits);

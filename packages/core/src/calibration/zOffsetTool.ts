@@ -13,14 +13,9 @@ import {
   round,
   signed,
 } from './calibrationTool';
-import { descend } from './descend';
-import { bare, homeAll, lift, onBoard, temperatures, warmUp } from './warmUp';
+import { ABOVE_MM, AGREE_MM, agreed, SHIM, shimRuns } from './shimRuns';
+import { bare, homeAll, onBoard, temperatures, warmUp } from './warmUp';
 
-/** Two runs that differ by no more than this agree, mm. */
-export const AGREE_MM = 0.02;
-const MOST_RUNS = 6;
-/** A run begins so far above where the plate is expected, mm. */
-const ABOVE_MM = 5;
 /** A first offset so much too deep lets the nozzle reach the plate from above its limit, mm. */
 const TOO_DEEP_MM = 2;
 
@@ -43,7 +38,7 @@ export function zOffsetTool(facts: Facts, settings: Settings): CalibrationTool {
     caution: 'The nozzle is lowered onto the plate, hot. Keep your fingers to the edge of the shim, and answer before you pull it.',
     choosing: [
       ...temperatures(facts, settings),
-      { key: 'shimMm', label: 'The shim is', unit: 'mm', range: [0.02, 1], value: 0.1, help: 'A slip of usual paper is about 0.1 mm.' },
+      SHIM,
       {
         key: 'school',
         label: 'And counts as',
@@ -69,19 +64,9 @@ export function zOffsetTool(facts: Facts, settings: Settings): CalibrationTool {
       if (warm) return endedBy(warm);
       const had = yield* onBoard(settings, 'offset', 'z', 'probe.offset.z');
       const inUse = choiceIn(tool, chosen, 'below') === 'deep' ? round(had - TOO_DEEP_MM, 3) : had;
-      const heights: number[] = [];
-      let ended: Answer | undefined;
-      while (!ended && !agreed(heights) && heights.length < MOST_RUNS) {
-        ended = yield* begin(facts, settings, { inUse, had, lifts });
-        if (ended) break;
-        const run = yield* descend(shimMm, heights);
-        yield* lift();
-        if ('ended' in run) ended = run.ended;
-        else heights.push(run.z);
-      }
+      const runs = yield* shimRuns(shimMm, () => begin(facts, settings, { inUse, had, lifts }));
       yield* askAll([...(lifts ? ['limits on'] : []), ...(inUse === had ? [] : [`offset z=${had}`])]);
-      if (ended) return endedBy(ended);
-      return judged(heights, { had, inUse, shimMm, countShim });
+      return 'ended' in runs ? endedBy(runs.ended) : judged(runs.heights, { had, inUse, shimMm, countShim });
     },
   };
   return tool;
@@ -105,13 +90,6 @@ function* begin(
     'M400',
   ]);
 } // prettier-ignore
-
-/** Two of the runs that agree, if two do. */
-function agreed(heights: readonly number[]): [number, number] | undefined {
-  const last = heights.at(-1);
-  const like = heights.slice(0, -1).findLast((one) => Math.abs(one - (last ?? NaN)) <= AGREE_MM + 1e-9);
-  return last !== undefined && like !== undefined ? [like, last] : undefined;
-}
 
 function judged(
   heights: readonly number[],

@@ -11,14 +11,11 @@ import {
   round,
   signed,
 } from './calibrationTool';
-import { descend } from './descend';
-import { AGREE_MM } from './zOffsetTool';
-import { bare, homeAll, lift, temperatures, warmUp } from './warmUp';
+import { ABOVE_MM, AGREE_MM, agreed, SHIM, shimRuns } from './shimRuns';
+import { bare, homeAll, temperatures, warmUp } from './warmUp';
 
 /** A switch that stands no further off than this is left, mm. */
 const RIGHT_MM = 0.05;
-const MOST_RUNS = 4;
-const ABOVE_MM = 5;
 
 /** Without a probe: how far the Z switch stands off, by a shim in the middle of the plate. */
 export function zSwitchTool(facts: Facts, settings: Settings): CalibrationTool[] {
@@ -32,25 +29,16 @@ export function zSwitchTool(facts: Facts, settings: Settings): CalibrationTool[]
     caution: 'The nozzle is lowered onto the plate, hot. Keep your fingers to the edge of the shim.',
     choosing: [
       ...temperatures(facts, settings),
-      { key: 'shimMm', label: 'The shim is', unit: 'mm', range: [0.02, 1], value: 0.1, help: 'A slip of usual paper is about 0.1 mm.' },
+      SHIM,
     ],
     after: ['home'],
     *run(chosen) {
       const shimMm = numberIn(tool, chosen, 'shimMm');
       const warm = yield* warmUp(tool, chosen);
       if (warm) return endedBy(warm);
-      const heights: number[] = [];
-      let ended: Answer | undefined;
-      while (!ended && !agree(heights) && heights.length < MOST_RUNS) {
-        ended = yield* above(facts, settings, lifts);
-        if (ended) break;
-        const run = yield* descend(shimMm, heights);
-        yield* lift();
-        if ('ended' in run) ended = run.ended;
-        else heights.push(run.z);
-      }
+      const runs = yield* shimRuns(shimMm, () => above(facts, settings, lifts));
       yield* askAll(lifts ? ['limits on'] : []);
-      return ended ? endedBy(ended) : judged(heights, shimMm);
+      return 'ended' in runs ? endedBy(runs.ended) : judged(runs.heights, shimMm);
     },
   };
   return [tool];
@@ -69,12 +57,9 @@ function* above(facts: Facts, settings: Settings, lifts: boolean): Procedure<Ans
   ]);
 }
 
-const agree = (heights: readonly number[]): boolean =>
-  heights.slice(0, -1).some((one) => Math.abs(one - (heights.at(-1) ?? NaN)) <= AGREE_MM + 1e-9);
-
 function judged(heights: readonly number[], shimMm: number): Found {
   const evidence = [`the shim of ${shimMm} mm dragged at Z ${heights.map((one) => one.toFixed(3)).join(', ')} mm`];
-  if (!agree(heights))
+  if (!agreed(heights))
     return found(`${heights.length} runs, and no two within ${AGREE_MM} mm: judge the switch first.`, { evidence }, 'poor');
   const off = round((heights.at(-1) ?? 0) - shimMm, 3);
   const figures = [{ id: 'switch-off', label: 'Z switch stands off by', value: off, unit: 'mm' }];
