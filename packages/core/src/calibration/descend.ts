@@ -19,16 +19,24 @@ const FELT: readonly Choice[] = [
 
 type Descended = { z: number } | { ended: Answer };
 
+/** What a shim is felt on: its thickness, and the height at which the board shows the nozzle on the plate, as far as is known, mm. */
+export interface Onto {
+  shimMm: number;
+  expectedMm: number;
+  /** Heights of earlier runs, to be drawn beside. */
+  runs: readonly number[];
+}
+
 /**
  * Lowers the nozzle from where it stands onto a shim, in steps that shrink as it nears, asking after each how the shim
- * feels. Ends with the height that the board shows where it drags.
- * @param runs heights of earlier runs, to be drawn beside
+ * feels. Ends with the height that the board shows where it drags. A place counts as free only where it was felt to be.
  */
-export function* descend(shimMm: number, runs: readonly number[]): Procedure<Descended> {
+export function* descend({ shimMm, expectedMm, runs }: Onto): Procedure<Descended> {
   const start = (yield* place()).z;
   if (start === undefined) return { ended: { lines: [], problem: 'error: Z is not homed' } };
+  const nearMm = expectedMm + shimMm + NEAR_MM;
   let z = start;
-  let free = z;
+  let free = Infinity;
   const goTo = function* (to: number): Procedure<Answer> {
     z = round(to, 4);
     const moved = yield* ask(`G1 Z${z} F${MM_MIN}`);
@@ -36,25 +44,20 @@ export function* descend(shimMm: number, runs: readonly number[]): Procedure<Des
   };
   for (const stepMm of STEPS_MM) {
     const last = stepMm === STEPS_MM.at(-1);
-    for (;;) {
-      if (stepMm === STEPS_MM[0] && z - stepMm < shimMm + NEAR_MM) break;
+    while (stepMm !== STEPS_MM[0] || z - stepMm >= nearMm) {
       const felt = yield* feelShim({ z, stepMm, shimMm, runs });
       if ('ended' in felt) return felt;
       if (last && felt.chosen === 'drags') return { z };
-      if (felt.chosen === 'free') {
-        free = z;
-        if (z - stepMm < LOWEST_MM)
-          return { ended: { lines: [], problem: `error: nothing was met down to ${LOWEST_MM} mm` } };
-        const moved = yield* goTo(z - stepMm);
-        if (moved.problem !== undefined) return { ended: moved };
-        continue;
-      }
+      const isFree = felt.chosen === 'free';
+      if (isFree) free = z;
+      const known = z + stepMm >= free - 1e-9;
       // Between a free place and one that holds nothing finer can be told.
-      if (last) return { z: round((z + free) / 2, 4) };
-      const moved = yield* goTo(Math.min(start, z + stepMm));
+      if (last && !isFree && known) return { z: round((z + free) / 2, 4) };
+      const problem = isFree ? z - stepMm < LOWEST_MM && `nothing was met down to ${LOWEST_MM} mm` : z >= start && `the shim is not free ${start} mm up; is it the plate that you feel?`; // prettier-ignore
+      if (problem) return { ended: { lines: [], problem: `error: ${problem}` } };
+      const moved = yield* goTo(isFree ? z - stepMm : Math.min(start, z + stepMm));
       if (moved.problem !== undefined) return { ended: moved };
-      free = z;
-      break;
+      if (!isFree && known) break;
     }
   }
   return { z };

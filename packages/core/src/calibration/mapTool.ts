@@ -89,7 +89,7 @@ function* byShim(shimMm: number): Procedure<Taken> {
   if (begun.problem !== undefined) return { ended: begun };
   const points: MapPoint[] = [];
   for (;;) {
-    const down = yield* descend(shimMm, []);
+    const down = yield* descend({ shimMm, expectedMm: 0, runs: [] });
     if ('ended' in down) return down;
     const next = yield* ask('map next');
     if (next.problem !== undefined) return { ended: next };

@@ -1,6 +1,6 @@
 import type { Answer, Procedure } from '../bringup/procedure';
 import type { Choosing } from './calibrationTool';
-import { descend } from './descend';
+import { descend, type Onto } from './descend';
 import { lift } from './warmUp';
 
 /** Two runs that differ by no more than this agree, mm. */
@@ -30,14 +30,14 @@ export function agreed(heights: readonly number[]): [number, number] | undefined
  * @param begin stands well clear of the plate, homed anew; the answer that ended it, if one did
  */
 export function* shimRuns(
-  shimMm: number,
+  { shimMm, expectedMm }: Pick<Onto, 'shimMm' | 'expectedMm'>,
   begin: () => Procedure<Answer | undefined>,
 ): Procedure<{ heights: number[] } | { ended: Answer }> {
   const heights: number[] = [];
   while (!agreed(heights) && heights.length < MOST_RUNS) {
     const ended = yield* begin();
     if (ended) return { ended };
-    const run = yield* descend(shimMm, heights);
+    const run = yield* descend({ shimMm, expectedMm, runs: heights });
     yield* lift();
     if ('ended' in run) return run;
     heights.push(run.z);

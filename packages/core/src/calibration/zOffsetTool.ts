@@ -64,7 +64,7 @@ export function zOffsetTool(facts: Facts, settings: Settings): CalibrationTool {
       if (warm) return endedBy(warm);
       const had = yield* onBoard(settings, 'offset', 'z', 'probe.offset.z');
       const inUse = choiceIn(tool, chosen, 'below') === 'deep' ? round(had - TOO_DEEP_MM, 3) : had;
-      const runs = yield* shimRuns(shimMm, () => begin(facts, settings, { inUse, had, lifts }));
+      const runs = yield* shimRuns({ shimMm, expectedMm: round(had - inUse, 3) }, () => begin(facts, settings, { inUse, had, lifts }));
       yield* askAll([...(lifts ? ['limits on'] : []), ...(inUse === had ? [] : [`offset z=${had}`])]);
       return 'ended' in runs ? endedBy(runs.ended) : judged(runs.heights, { had, inUse, shimMm, countShim });
     },

@@ -36,7 +36,7 @@ export function zSwitchTool(facts: Facts, settings: Settings): CalibrationTool[]
       const shimMm = numberIn(tool, chosen, 'shimMm');
       const warm = yield* warmUp(tool, chosen);
       if (warm) return endedBy(warm);
-      const runs = yield* shimRuns(shimMm, () => above(facts, settings, lifts));
+      const runs = yield* shimRuns({ shimMm, expectedMm: 0 }, () => above(facts, settings, lifts));
       yield* askAll(lifts ? ['limits on'] : []);
       return 'ended' in runs ? endedBy(runs.ended) : judged(runs.heights, shimMm);
     },
