@@ -63,4 +63,65 @@ describe('askQueue', () => {
     expect((await first).problem).toBe('stopped: bed does not follow its heater');
     expect((await second).lines).toEqual(['switch x=open', 'done']);
   });
+  it('what came before the board says who it is belongs to nobody, and the stop is everybody’s', async () => {
+    const queue = askQueue(() => undefined);
+    const asked = queue.ask('G28', true);
+    queue.hear('home axis=x off=0.1');
+    expect(queue.hear('stopped: asked by the host')).toBe(false);
+    // The end of the command that ran: neither an answer nor the end of one.
+    expect(queue.hear('done')).toBe(true);
+    expect(queue.idle()).toBe(false);
+    expect(queue.hear('error: asleep since the stop')).toBe(true);
+    expect(queue.hear('lantern name="x"')).toBe(true);
+    expect(queue.hear('switch x=open')).toBe(true);
+    expect(queue.idle()).toBe(false);
+    expect(queue.hear('done', 12.5)).toBe(false);
+    expect(queue.idle()).toBe(true);
+    expect(await asked).toEqual({
+      lines: ['home axis=x off=0.1', 'stopped: asked by the host'],
+      problem: 'stopped: asked by the host',
+      atS: 12.5,
+    });
+  });
+  it('tells the lines so far as each comes in, with the last of them; what comes by itself is none', async () => {
+    const told: string[][] = [];
+    const queue = askQueue(() => undefined);
+    const asked = queue.ask('repeat n=2', false, (lines) => told.push([...lines]));
+    queue.hear('repeat touch=1');
+    expect(queue.hear('meanwhile heat body=bed now=20')).toBe(true);
+    queue.hear('repeat touch=2');
+    queue.hear('done', 3);
+    expect(told).toEqual([
+      ['repeat touch=1'],
+      ['repeat touch=1', 'repeat touch=2'],
+      ['repeat touch=1', 'repeat touch=2', 'done'],
+    ]);
+    expect(await asked).toEqual({ lines: ['repeat touch=1', 'repeat touch=2', 'done'], atS: 3 });
+  });
+  it('a line that nobody asked for goes to the tape and ends nothing', () => {
+    const sent: [string, boolean][] = [];
+    const queue = askQueue((line, quiet) => sent.push([line, quiet]));
+    expect([queue.idle(), queue.hear('awake store=kept'), queue.hear('done')]).toEqual([true, false, false]);
+    void queue.ask('M105', true);
+    void queue.ask('M114');
+    expect(queue.idle()).toBe(false);
+    queue.hear('done');
+    expect(sent).toEqual([
+      ['M105', true],
+      ['M114', false],
+    ]);
+  });
+  it('the question after a stop is asked quietly; a power-off gives what was heard so far', async () => {
+    const sent: [string, boolean][] = [];
+    const queue = askQueue((line, quiet) => sent.push([line, quiet]));
+    const asked = queue.ask('G28');
+    queue.hear('home axis=x off=0');
+    queue.hear('stopped: x');
+    expect(sent.at(-1)).toEqual(['M115', true]);
+    queue.drop('the power was switched off');
+    expect(await asked).toEqual({ lines: ['home axis=x off=0', 'stopped: x'], problem: 'the power was switched off' });
+    // A queue that was emptied takes the next question at once.
+    void queue.ask('M105');
+    expect(sent.at(-1)).toEqual(['M105', false]);
+  }); // prettier-ignore
 });

@@ -1,4 +1,5 @@
-import type { BenchLink } from '@jolly/bench';
+import type { Beginning, BenchLink, BenchLook, BoardState } from '@jolly/bench';
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import type { BoardOnBench } from '@jolly/contract/endpoints/board';
 import { Refusal } from '@jolly/contract/refusal';
 import { describe, expect, it } from 'vitest';
@@ -140,6 +141,101 @@ describe('power', () => {
     await control.powerOn();
     expect(control.powered.now().power).toMatchObject({ state: 'on', silent: 'no image' });
     expect([isAwake(control.powered.now()), polls()]).toEqual([false, 0]);
+  });
+});
+
+/** A machine whose link can be looked into: how it was begun, and what is seen of it. */
+function looked() {
+  const begun: { begins: Beginning | undefined; hands: readonly HandAct[]; state: BoardState }[] = [];
+  let seen: (look: BenchLook) => void = () => undefined;
+  let now = 1000;
+  const log: string[] = [];
+  const control = powerControl('plover', {
+    client: {
+      board: () => Promise.resolve({ ...stored, imageHash: 'aa' }),
+      flash: () => Promise.reject(new Error('nothing is offered')),
+      image: ({ hash }) => Promise.resolve(new Response(new Uint8Array([7, 8, hash.length]))),
+    },
+    board: () => board,
+    link: (state, { look }, begins, hands) => {
+      begun.push({ state, begins, hands });
+      seen = look;
+      return {
+        kind: 'bench',
+        open: () => Promise.resolve({}),
+        close: () => undefined,
+        writeLine: (line) => void log.push(line),
+        setStepping: (on) => void log.push(`stepping ${on}`),
+        setPace: (pace) => void log.push(`pace ${pace}`),
+        touch: (finger) => void log.push(`touch ${finger?.x}`),
+        putCard: (card) => void log.push(card ? `card ${card.files.map(({ name }) => name).join()}` : 'no card'),
+        turn: (steps) => void log.push(`turn ${steps}`),
+        press: () => void log.push('press'),
+        hand: (act) => void log.push(JSON.stringify(act)),
+        recording: () => Promise.resolve(undefined),
+      };
+    },
+    holdLink: () => Promise.resolve(() => undefined),
+    say: (kind, text) => void log.push(`${kind}: ${text}`),
+    offered: () => undefined,
+    clock: () => now,
+    every: () => () => undefined,
+  });
+  return { control, begun, log, seen: (look: BenchLook) => seen(look), later: (ms: number) => (now += ms) };
+} // prettier-ignore
+
+describe('what outlives the power', () => {
+  it('the place and warmth it was left in, with how long ago; the hands, the pace and the card', async () => {
+    const { control, begun, log, seen, later } = looked();
+    control.setPace(4);
+    control.hand({ lay: 'current-low', on: true });
+    control.putPrints([{ name: 'a.gcode', bytes: new Uint8Array([71]) }]);
+    await control.powerOn();
+    expect(begun[0]).toMatchObject({ begins: undefined, hands: [{ lay: 'current-low', on: true }] });
+    expect(begun[0]?.state.image).toEqual(new Uint8Array([7, 8, 2]));
+    expect(log).toEqual(expect.arrayContaining(['pace 4', 'card a.gcode']));
+    const look = { nowS: 5, view: { position: { x: 1, y: 2, z: 3, e: 0 }, temperatureC: { hotend: 180 } } };
+    seen(look as unknown as BenchLook);
+    expect(control.powered.now().look).toBe(look);
+    control.powerOff();
+    later(2500);
+    // What is seen of a machine whose power has gone is nothing.
+    seen(look as unknown as BenchLook);
+    expect(control.powered.now()).toMatchObject({ power: { state: 'off' }, pace: 4, prints: ['a.gcode'] });
+    expect(control.powered.now().look).toBeUndefined();
+    await control.powerOn();
+    expect(begun[1]?.begins).toEqual({ ...look.view, offS: 2.5 });
+    control.hand({ lay: 'current-low', on: false });
+    control.putPrints(undefined);
+    control.powerOff();
+    expect(control.powered.now()).toMatchObject({ hands: [] });
+    expect(control.powered.now().prints).toBeUndefined();
+  });
+
+  it('knob, finger, hands and the stop go to the machine, past the queue; without power nowhere', async () => {
+    const { control, log } = looked();
+    control.stop();
+    control.turn(1);
+    expect(log).toEqual(['sent: M112']);
+    expect(await control.recording()).toBeUndefined();
+    await control.powerOn();
+    log.length = 0;
+    control.turn(-2);
+    control.press();
+    control.touch({ x: 4, y: 5 });
+    control.touch(undefined);
+    control.setStepping(true);
+    void control.ask('G28', true);
+    control.stop();
+    expect(log).toEqual(['turn -2', 'press', 'touch 4', 'touch undefined', 'stepping true', 'sent: M112', 'M112']);
+  }); // prettier-ignore
+
+  it('a machine that cannot be read stays off, and says why', async () => {
+    const { control, tape } = machine({ card: true, refuses: 'no way back is kept' });
+    await control.powerOn();
+    expect(control.powered.now().power.state).toBe('off');
+    expect(tape).toContain('done: The power stays off: no way back is kept');
+    expect(tape).not.toContain('done: Power off');
   });
 });
 
