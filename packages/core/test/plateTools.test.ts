@@ -118,6 +118,59 @@ describe('the plate by its screws', () => {
   });
 });
 
+describe('the screws by hand', () => {
+  /** A plate felt by a shim: what it is high where the nozzle stands, and hands that turn as they are told. */
+  function feltPlate(slope: number) {
+    const place = placeKeeper();
+    let by = slope;
+    return {
+      place,
+      slope: () => by,
+      board: (line: string) => place.hear(line) ?? ['done'],
+      eyes({ about, screws = [] }: Question) {
+        if (about === 'shim') return feelOf(place.at.z - 0.1 - by * (place.at.x - 90), 0.1);
+        const [left, right] = [screws[0], screws[1]];
+        if (left && right) by += (right.up - left.up) / (right.x - left.x);
+        return 'turned';
+      },
+    };
+  }
+
+  it('a machine without a probe is trammed by a shim at each corner, never lower than it must', () => {
+    const plate = feltPlate(0.003);
+    const { result, sent, pictures } = carriedOut(toolFor(dunlin, 'tram').run(cold), plate);
+    expect(result.outcome, result.words).toBe('found');
+    expect(Math.abs(plate.slope()) * 150).toBeLessThan(0.1);
+    expect(sent.some((line) => line.startsWith('tram'))).toBe(false);
+    // Every way over the plate is well above it.
+    let z = 10;
+    for (const line of sent) {
+      z = Number(/^G1 Z(-?[\d.]+)/.exec(line)?.[1] ?? z);
+      if (/^G1 X/.test(line)) expect(z).toBe(5);
+    }
+    expect(sent.at(-1)).toBe('limits on');
+    expect(pictures.filter(({ kind }) => kind === 'screws').length).toBeGreaterThanOrEqual(2);
+  });
+
+  it('one with a probe may be, too, and asks for the shim only then', () => {
+    const tool = toolFor(plover, 'tram');
+    expect(tool.after).toContain('probe');
+    const plate = feltPlate(0);
+    const { result, sent, questions } = carriedOut(tool.run({ ...cold, by: 'shim' }), plate);
+    expect(result.outcome).toBe('found');
+    expect(questions.every(({ about }) => about === 'shim')).toBe(true);
+    expect(sent.filter((line) => /^G1 X/.test(line))).toEqual(['G1 X30 Y30 F3000', 'G1 X200 Y30 F3000', 'G1 X200 Y180 F3000', 'G1 X30 Y180 F3000']); // prettier-ignore
+    expect(toolFor(dunlin, 'tram').after).not.toContain('probe');
+  });
+
+  it('given up in the middle it ends with the limit back in place', () => {
+    const place = placeKeeper();
+    const { result, sent } = carriedOut(toolFor(dunlin, 'tram').run(cold), { board: (line) => place.hear(line) ?? ['done'] }); // prettier-ignore
+    expect(result).toMatchObject({ outcome: 'ended', edits: [] });
+    expect(sent.at(-1)).toBe('limits on');
+  });
+});
+
 describe('the map', () => {
   const points = (height: (x: number, y: number) => number) =>
     [20, 110, 200].flatMap((y, row) =>

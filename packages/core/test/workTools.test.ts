@@ -108,7 +108,7 @@ describe('current of a motor', () => {
     [0.05, 'hot', 'well', 60, 'found', 0.85, /loses no step and is hot/],
     [0.05, 'warm', 'hot', 60, 'found', 0.85, /loses no step and is hot/],
     [0.05, 'warm', 'well', 111, 'found', 0.85, /loses no step and is hot/],
-    [0.4, 'warm', 'well', 60, 'found', 1.15, /lost 0\.40 mm of steps: .*third more/],
+    [0.4, 'warm', 'well', 60, 'found', 1.15, /^It lost 0\.40 mm of steps: .*third more/],
     [-0.4, 'hot', 'well', 60, 'found', 1.15, /lost 0\.40 mm/],
   ])('off by %d mm, %s, driver %s at %i °C: %s', (off, warmth, driver, degrees, outcome, share, words) => {
     const { result } = measured(off, warmth, driver, degrees);
@@ -142,6 +142,35 @@ describe('current of a motor', () => {
     expect(moves).toEqual(Array.from({ length: 3 }, () => ['G1 X211.8 F6000', 'G1 X18.2 F6000']).flat());
     expect(sent.indexOf('G1 Z10 F600')).toBeLessThan(sent.indexOf(moves[0] ?? ''));
     expect(carriedOut(toolFor(plover, 'current-z').run({ rounds: 2 }), { board: () => ['done'] }).sent).not.toContain('G1 Z10 F600'); // prettier-ignore
+  });
+});
+
+describe('current of the extruder', () => {
+  const now = numberOf(plover, 'current.e');
+  const fed = (heard: string | undefined, warmth: string | undefined) =>
+    carriedOut(toolFor(plover, 'current-e').run({ rounds: 3, speed: 4, hotendC: 205 }), {
+      board: (line) => (line === 'state' ? ['driver axis=e state=well degrees=60', 'done'] : ['done']),
+      eyes: ({ about }) => (about === 'extruder feeds' ? heard : warmth),
+    });
+
+  it.each([
+    ['even', 'warm', 1, /are right/],
+    ['even', 'hot', 0.85, /loses no step and is hot/],
+    ['clicks', 'cool', 1.15, /^It jumped back: /],
+  ])('it feeds %s and gets %s', (heard, warmth, share, words) => {
+    const { result, sent } = fed(heard, warmth);
+    expect(result.words).toMatch(words);
+    expect(result.values).toMatchObject([{ key: 'current.e', value: Number((now * share).toFixed(2)) }]);
+    expect(result.causes?.length).toBe(heard === 'clicks' ? 3 : undefined);
+    expect(sent[0]).toBe('M109 S205');
+    expect(sent.filter((line) => line === 'G1 E10 F240')).toHaveLength(3);
+  });
+
+  it('who gives up has measured nothing, and a cold hot end is fed nothing', () => {
+    expect(fed(undefined, 'warm').result).toMatchObject({ outcome: 'ended', values: [] });
+    expect(fed('even', undefined).result).toMatchObject({ outcome: 'ended', values: [] });
+    const cold = carriedOut(toolFor(plover, 'current-e').run({}), { board: (line) => (line.startsWith('M109') ? ['stopped: guard'] : ['done']) }); // prettier-ignore
+    expect(cold.sent).toHaveLength(1);
   });
 });
 

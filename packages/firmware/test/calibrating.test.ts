@@ -188,8 +188,20 @@ describe('what is not measured sets nothing', () => {
       own('tune.on', false),
       own('tram.on', false),
     );
-    for (const id of ['map', 'pid-hotend', 'tram'])
-      expect(toolOf(facts, id).missing).toMatch(/off on this machine/);
+    for (const id of ['map', 'pid-hotend']) expect(toolOf(facts, id).missing).toMatch(/off on this machine/);
+    // Without its corner helper the screws are felt by hand, on any image.
+    expect(toolOf(facts, 'tram').missing).toBeUndefined();
+    expect(toolOf(facts, 'tram').after).toEqual(['home']);
+  });
+
+  it('a plate without a probe is levelled by a shim at each corner', async () => {
+    const dunlin = await standing('dunlin');
+    const { found, person } = await measured(dunlin, 'tram', { hotendC: 0, bedC: 0 });
+    expect(found.outcome, found.words).toBe('found');
+    const { x, y } = dunlin.facts.machine.frame.bed_mm;
+    const at = [[30, 30], [x[1] - 30, 30], [x[1] - 30, y[1] - 30], [30, y[1] - 30]].map(([across = 0, back = 0]) => certain(person.bench.plateAt(across, back), 'plate')); // prettier-ignore
+    expect(Math.max(...at) - Math.min(...at)).toBeLessThan(0.25);
+    expect(person.bench.truth().nozzleInPlateMm).toBe(0);
   });
 });
 

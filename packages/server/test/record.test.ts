@@ -26,6 +26,21 @@ const standing = async (id: string, of: string) =>
 const timeline = async (id: string, query = '') =>
   (await call('GET', `/machines/${id}/timeline${query}`)).body as { entries: Entry[]; total: number };
 
+describe('the plate on its screws', () => {
+  it('stays as hands left it; nonsense is refused by name', async () => {
+    const screws = [{ screw: 'front left', x: 20, y: 20, up: 0.35 }];
+    expect((await call('GET', '/machines/bittern/board')).body.screws).toBeUndefined();
+    expect((await call('PUT', '/machines/bittern/bench/screws', { screws })).status).toBe(200);
+    expect((await call('GET', '/machines/bittern/board')).body.screws).toEqual(screws);
+    const wild = await call('PUT', '/machines/bittern/bench/screws', { screws: [{ ...screws[0], up: 500 }] });
+    expect(wild).toMatchObject({ status: 400, body: { error: { message: expect.stringMatching(/up/) as string } } }); // prettier-ignore
+    expect((await call('PUT', '/machines/nobody/bench/screws', { screws })).status).toBe(404);
+    expect((await call('GET', '/machines/bittern/board')).body.screws).toEqual(screws);
+    await call('PUT', '/machines/bittern/bench/screws', { screws: [] });
+    expect((await call('GET', '/machines/bittern/board')).body.screws).toBeUndefined();
+  });
+});
+
 describe('what is measured', () => {
   it('the demo has months of it: an offset that wandered, maps that changed, two overdue', async () => {
     const { calibrations } = await record('bittern');

@@ -12,7 +12,7 @@ import {
 } from '@jolly/bench';
 import { faultsLaid, type HandAct, withAct } from '@jolly/core/bringup/handAct';
 import type { Client } from '@jolly/contract/client';
-import type { BoardOnBench } from '@jolly/contract/endpoints/board';
+import type { BoardOnBench, TurnedScrew } from '@jolly/contract/endpoints/board';
 import type { Board } from '@jolly/core/board/board';
 import { cardRouteOf } from '@jolly/core/board/route';
 import { type BoardReadings, withLine } from '@jolly/core/bringup/boardReading';
@@ -51,7 +51,7 @@ export interface Powered {
 }
 
 export interface PowerPorts {
-  client: Pick<Client, 'board' | 'flash' | 'image'>;
+  client: Pick<Client, 'board' | 'flash' | 'image' | 'putScrews'>;
   /** The board that is powered, as the machine file has it now. */
   board: () => Board;
   /** Makes the link to the board with what it holds; what is seen of it and what it stores is told. */
@@ -170,11 +170,28 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       ports.offered();
     }
     const board = await client.board({ id });
+    screwsFound(board.screws ?? []);
     const image = board.imageHash
       ? new Uint8Array(await (await client.image({ hash: board.imageHash })).arrayBuffer())
       : null;
     if (signal.aborted) return;
     await open(unpacked(board, image), board.imageHash, signal);
+  }
+
+  /** Screws stand as somebody left them; what this window turned since counts more. */
+  function screwsFound(screws: readonly TurnedScrew[]): void {
+    const { hands } = powered.now();
+    change({ hands: hands.reduce(withAct, [...screws]) });
+  }
+
+  /** A plate that was trammed stays so: what was turned is kept, or said not to be. */
+  async function keepScrews(): Promise<void> {
+    const screws = powered.now().hands.flatMap((act) => ('screw' in act ? [act] : []));
+    try {
+      await client.putScrews({ id }, { screws });
+    } catch (error) {
+      say('done', `How the screws were turned is known to this window alone: ${whyOf(error)}`);
+    }
   }
 
   async function open(state: BoardState, imageHash: string | null, signal: AbortSignal): Promise<void> {
@@ -240,6 +257,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     hand(act) {
       change({ hands: withAct(powered.now().hands, act) });
       link?.hand(act);
+      if ('screw' in act) void keepScrews();
     },
     turn: (steps) => link?.turn(steps),
     press: () => link?.press(),

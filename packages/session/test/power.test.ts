@@ -1,6 +1,6 @@
 import type { Beginning, BenchLink, BenchLook, BoardState } from '@jolly/bench';
 import type { HandAct } from '@jolly/core/bringup/handAct';
-import type { BoardOnBench } from '@jolly/contract/endpoints/board';
+import type { BoardOnBench, TurnedScrew } from '@jolly/contract/endpoints/board';
 import { Refusal } from '@jolly/contract/refusal';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
@@ -60,6 +60,7 @@ function machine(
           : Promise.resolve({ outcome: { taken: true, name: 'A.BIN' }, board: stored });
       },
       image: () => Promise.resolve(new Response('')),
+      putScrews: () => Promise.resolve({}),
     },
     board: () => board,
     link: () => link,
@@ -150,9 +151,11 @@ function looked() {
   let seen: (look: BenchLook) => void = () => undefined;
   let now = 1000;
   const log: string[] = [];
+  let kept: TurnedScrew[] = [];
   const control = powerControl('plover', {
     client: {
-      board: () => Promise.resolve({ ...stored, imageHash: 'aa' }),
+      board: () => Promise.resolve({ ...stored, imageHash: 'aa', screws: kept }),
+      putScrews: (_at, { screws }) => (screws.some(({ up }) => up > 9) ? Promise.reject(new Error('too far')) : Promise.resolve((kept = screws, {}))),
       flash: () => Promise.reject(new Error('nothing is offered')),
       image: ({ hash }) => Promise.resolve(new Response(new Uint8Array([7, 8, hash.length]))),
     },
@@ -181,7 +184,7 @@ function looked() {
     clock: () => now,
     every: () => () => undefined,
   });
-  return { control, begun, log, seen: (look: BenchLook) => seen(look), later: (ms: number) => (now += ms) };
+  return { control, begun, log, kept: (screws = kept) => (kept = screws), seen: (look: BenchLook) => seen(look), later: (ms: number) => (now += ms) };
 } // prettier-ignore
 
 describe('what outlives the power', () => {
@@ -210,6 +213,23 @@ describe('what outlives the power', () => {
     control.powerOff();
     expect(control.powered.now()).toMatchObject({ hands: [] });
     expect(control.powered.now().prints).toBeUndefined();
+  });
+
+  it('screws stand as any window left them, and what is turned is kept or said not to be', async () => {
+    const { control, begun, log, kept } = looked();
+    const screw = (up: number) => ({ screw: 'back', x: 10, y: 20, up });
+    kept([screw(0.4)]);
+    await control.powerOn();
+    expect(begun[0]?.hands).toEqual([screw(0.4)]);
+    control.hand(screw(0.6));
+    await settle();
+    expect(kept()).toEqual([screw(0.6)]);
+    await control.powerOn();
+    expect(begun[1]?.hands).toEqual([screw(0.6)]);
+    control.hand(screw(10));
+    await settle();
+    expect(log).toContain('done: How the screws were turned is known to this window alone: too far');
+    expect(control.powered.now().hands).toEqual([screw(10)]);
   });
 
   it('knob, finger, hands and the stop go to the machine, past the queue; without power nowhere', async () => {

@@ -69,9 +69,20 @@ const storedBoard = object({
 });
 export type StoredBoard = TypeOf<typeof storedBoard>;
 
+/** A screw of the plate and where it stands, mm, with how far it was turned up since it was found. */
+const turnedScrew = object({
+  screw: of<string>(Joi.string().min(1).max(40)),
+  x: of<number>(Joi.number().min(-5000).max(5000)),
+  y: of<number>(Joi.number().min(-5000).max(5000)),
+  up: of<number>(Joi.number().min(-50).max(50)),
+});
+export type TurnedScrew = TypeOf<typeof turnedScrew>;
+
 const boardOnBench = both(
   storedBoard,
   object({
+    /** How the plate lies on its screws: that outlives power-offs and windows. */
+    screws: optional(list(turnedScrew, 8)),
     image: optional(known<ImageHeader>('name', 'buildId', 'target', 'loadAddress')),
     /** Whether there is a bootloader, as far as anybody can know. */
     bootloader: known<BootloaderKnown>('is', 'because'),
@@ -182,6 +193,13 @@ export const board = {
     summary: 'Keep the stored settings the firmware wrote (base64)',
     params: ofMachine,
     body: object({ store: of<string>(Joi.string().base64().max(100_000)) }),
+    answer: json(done),
+    refusals: ['unknown-id'],
+  }),
+  putScrews: endpoint('put /machines/{id}/bench/screws', {
+    summary: 'Keep how far the screws of the plate were turned at the bench, mm',
+    params: ofMachine,
+    body: object({ screws: list(turnedScrew, 8) }),
     answer: json(done),
     refusals: ['unknown-id'],
   }),

@@ -10,11 +10,12 @@ import {
 } from '../bringup/procedure';
 import { motorCurrent } from '../electricity/driverReference';
 import { driverOf, type Facts, partFor } from '../machine/facts';
-import { type Axis, AXES } from '../machine/machine';
+import { type Axis, MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 import {
   type CalibrationTool,
   endedBy,
+  type Figure,
   type Found,
   found,
   missingOf,
@@ -40,9 +41,55 @@ const WARMTH: readonly Choice[] = [
 
 /** The current of each motor: moved hard, then looked at for lost steps and for warmth. */
 export const currentTools = (facts: Facts, settings: Settings): CalibrationTool[] =>
-  AXES.filter((axis) => driverOf(facts, partFor(facts, 'motor', axis))).map((axis) =>
-    currentTool(facts, settings, axis),
+  MOTOR_AXES.filter((axis) => driverOf(facts, partFor(facts, 'motor', axis))).map((axis) =>
+    axis === 'e' ? extruderCurrentTool(facts, settings) : currentTool(facts, settings, axis),
   );
+
+/** What is heard of a drive that feeds: no switch tells of its steps. */
+const HEARD: readonly Choice[] = [
+  { id: 'even', label: 'It feeds evenly', keys: ['Enter', ' '] },
+  { id: 'clicks', label: 'It clicks, knocks or jumps back', keys: ['+'] },
+];
+/** So much is fed at a time, mm. */
+const FEED_MM = 10;
+
+/** The same of the extruder: fed hard, then listened to, for nothing tells how far it went. */
+function extruderCurrentTool(facts: Facts, settings: Settings): CalibrationTool {
+  const most = numberOf(settings, 'heat.hotend.max');
+  const fastest = numberOf(settings, 'speed.e');
+  const tool: CalibrationTool = {
+    id: 'current-e',
+    title: 'Extruder motor current',
+    what: 'Enough that the drive never jumps back while it feeds, and no more: a motor may get warm, not hot, or it softens the filament. Measure it after another motor, driver or board.',
+    toHand: ['A hand for the motor, after it has fed', 'Filament in the hot end, and something below it for what comes out'],
+    caution: 'The hot end is hot and plastic comes out of it. Keep your fingers at the motor.',
+    choosing: [
+      { key: 'hotendC', label: 'Hot end', unit: '°C', range: [numberOf(settings, 'extrude.from'), most], value: Math.min(numberOf(settings, 'preset.one.hotend'), most) },
+      { key: 'rounds', label: `Feeds of ${FEED_MM} mm`, unit: '', range: [1, 60], value: 12, help: 'A motor is as warm as it gets after some ten minutes.' },
+      { key: 'speed', label: 'At', unit: 'mm/s', range: [0.5, fastest], value: Math.min(fastest, 5), help: 'As fast as it is asked for when you print quickly.' },
+    ],
+    after: ['heat-hotend', 'motor-e'],
+    *run(chosen) {
+      yield* tell('The hot end warms. Nothing is fed while it is cold.');
+      const warm = yield* askAll([`M109 S${numberIn(tool, chosen, 'hotendC')}`, 'M83']);
+      if (warm) return endedBy(warm);
+      const rounds = Math.round(numberIn(tool, chosen, 'rounds'));
+      yield* tell(`It feeds ${rounds} times ${FEED_MM} mm. Listen to the drive.`);
+      for (let nth = 0; nth < rounds; nth += 1) {
+        const fed = yield* askAll([`G1 E${FEED_MM} F${Math.round(numberIn(tool, chosen, 'speed') * 60)}`, 'M400']);
+        if (fed) return endedBy(fed);
+      }
+      const driver = yield* driverSays('e');
+      const heard = yield* choose({ text: 'How did it feed?', about: 'extruder feeds', choices: HEARD });
+      if ('ended' in heard) return endedBy(heard.ended);
+      const felt = yield* choose({ text: 'Lay a hand on the extruder motor. How warm is it?', about: 'motor warmth e', choices: WARMTH });
+      if ('ended' in felt) return endedBy(felt.ended);
+      const lost = heard.chosen === 'clicks' ? { words: 'it jumped back', causes: FEEDS_BADLY } : undefined;
+      return judged(facts, settings, 'e', { lost, seen: lost ? 'it clicked, knocked or jumped back' : 'it fed evenly', figures: [], warmth: felt.chosen, ...(driver && { driver }) });
+    },
+  };
+  return tool;
+} // prettier-ignore
 
 function currentTool(facts: Facts, settings: Settings, axis: Axis): CalibrationTool {
   const called = axis.toUpperCase();
@@ -64,17 +111,34 @@ function currentTool(facts: Facts, settings: Settings, axis: Axis): CalibrationT
       if ('ended' in moved) return endedBy(moved.ended);
       const felt = yield* choose({ text: `Lay a hand on the ${called} motor. How warm is it?`, about: `motor warmth ${axis}`, choices: WARMTH });
       yield* lift();
-      return 'ended' in felt ? endedBy(felt.ended) : judged(facts, settings, axis, { ...moved, warmth: felt.chosen });
+      if ('ended' in felt) return endedBy(felt.ended);
+      const offMm = Math.abs(moved.offMm);
+      return judged(facts, settings, axis, {
+        lost: offMm > LOST_MM ? { words: `it lost ${offMm.toFixed(2)} mm of steps`, causes: BINDS } : undefined,
+        seen: `met ${moved.offMm.toFixed(3)} mm from where it was believed`,
+        figures: [{ id: `lost-${axis}`, label: `${called}: off after fast moves`, value: round(offMm, 3), unit: 'mm' }],
+        warmth: felt.chosen,
+        ...(moved.driver && { driver: moved.driver }),
+      });
     },
   };
   return tool;
 } // prettier-ignore
 
+/** What a driver says of itself, where it says something. */
+interface DriverSays {
+  state: string;
+  degrees: number;
+}
 interface Moved {
   /** Where it was met against where it was believed, mm. */
   offMm: number;
-  /** What its driver says, where it says something. */
-  driver?: { state: string; degrees: number };
+  driver?: DriverSays;
+}
+
+function* driverSays(axis: MotorAxis): Procedure<DriverSays | undefined> {
+  const told = replies(yield* ask('state'), 'driver').find(({ values }) => values['axis'] === axis)?.values;
+  return told && { state: told['state'] ?? '?', degrees: Number(told['degrees'] ?? NaN) };
 }
 
 /** Fast over most of its way and homed anew: what it is off by is what it lost. */
@@ -96,42 +160,52 @@ function* toAndFro(
     const moved = yield* askAll([`G1 ${called}${to} F${feed}`, `G1 ${called}${from} F${feed}`]);
     if (moved) return { ended: moved };
   }
-  const state = yield* ask('state');
-  const told = replies(state, 'driver').find(({ values }) => values['axis'] === axis)?.values;
+  const driver = yield* driverSays(axis);
   const again = yield* ask(`G28 ${called}`);
   if (again.problem !== undefined) return { ended: again };
   const offMm = Number(replies(again, 'home').find(({ values }) => values['axis'] === axis)?.values['off'] ?? NaN);
   if (!Number.isFinite(offMm))
     return { ended: { ...again, problem: 'error: this image does not tell how far off an axis was met' } };
-  return { offMm, ...(told && { driver: { state: told['state'] ?? '?', degrees: Number(told['degrees'] ?? NaN) } }) };
+  return { offMm, ...(driver && { driver }) };
 } // prettier-ignore
 
-function judged(facts: Facts, settings: Settings, axis: Axis, { offMm, driver, warmth }: Moved & { warmth: string }): Found {
-  const called = axis.toUpperCase();
+/** What was seen of a motor that was moved hard. */
+interface Watched {
+  /** It did not go as far as it was told: how that was seen, and what may be behind it. */
+  lost: { words: string; causes: NonNullable<Found['causes']> } | undefined;
+  seen: string;
+  figures: Figure[];
+  warmth: string;
+  driver?: DriverSays;
+}
+
+function judged(facts: Facts, settings: Settings, axis: MotorAxis, { lost, seen, figures, driver, warmth }: Watched): Found {
   const now = numberOf(settings, `current.${axis}`);
   const motor = partFor(facts, 'motor', axis);
   const most = Math.min(motor ? motorCurrent({ ratedRms: motor.type.rated_a, share: MOST_SHARE }).amps : now, driverOf(facts, motor)?.type.max_a ?? now);
-  const lost = Math.abs(offMm) > LOST_MM;
   const driverHot = driver !== undefined && (driver.state !== 'well' || driver.degrees > DRIVER_HOT_C);
+  const hot = warmth === 'hot' || driverHot;
   const said = driver ? `, its driver says ${driver.state}, ${driver.degrees} °C` : '';
-  const evidence = [`met ${offMm.toFixed(3)} mm from where it was believed, motor ${warmth}${said}`, `${now} A now; at most ${round(most, 2)} A for this motor and driver`];
-  const figures = [{ id: `lost-${axis}`, label: `${called}: off after fast moves`, value: round(Math.abs(offMm), 3), unit: 'mm' }];
-  const wanted = lost ? Math.min(most, now * MORE) : warmth === 'hot' || driverHot ? now * LESS : now;
-  const value = round(wanted, 2);
+  const evidence = [`${seen}, motor ${warmth}${said}`, `${now} A now; at most ${round(most, 2)} A for this motor and driver`];
+  const value = round(lost ? Math.min(most, now * MORE) : hot ? now * LESS : now, 2);
+  const because = lost ? `${lost.words} at ${now} A` : hot ? `hot at ${now} A, and no step lost` : 'moved fast: no step lost, and not hot';
   const set = {
     evidence,
-    figures: [...figures, { id: `current-${axis}`, label: `${called} current`, value, unit: 'A' }],
-    values: [{ key: `current.${axis}`, value, because: lost ? `lost ${Math.abs(offMm).toFixed(2)} mm of steps at ${now} A` : warmth === 'hot' || driverHot ? `hot at ${now} A, and no step lost` : 'moved fast: no step lost, and not hot' }],
+    figures: [...figures, { id: `current-${axis}`, label: `${CALLED[axis]} current`, value, unit: 'A' }],
+    values: [{ key: `current.${axis}`, value, because }],
     lines: missingOf(facts, settings, ['current']) === undefined ? [`current ${axis}=${value}`] : [],
   };
   const pot = set.lines.length === 0 ? ' Its module is set at its pot: turn that, the file only remembers it.' : '';
   if (!lost && value === now) return found(`${now} A are right: no step is lost, and it gets ${warmth}.`, set);
   if (!lost) return found(`It loses no step and is hot: ${value} A instead of ${now} A.${pot} Then measure it again.`, set);
-  if (value <= now) return found(`It loses steps at ${now} A, which is all this motor and driver may have. ${quietWords(facts, settings, axis)}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: BINDS }, 'poor');
-  return found(`It lost ${Math.abs(offMm).toFixed(2)} mm of steps: ${value} A instead of ${now} A.${pot} ${quietWords(facts, settings, axis)}Then measure it again.`, { ...set, causes: BINDS });
+  const quiet = quietWords(facts, settings, axis);
+  if (value <= now) return found(`It loses steps at ${now} A, which is all this motor and driver may have. ${quiet}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: lost.causes }, 'poor');
+  return found(`${lost.words.charAt(0).toUpperCase()}${lost.words.slice(1)}: ${value} A instead of ${now} A.${pot} ${quiet}Then measure it again.`, { ...set, causes: lost.causes });
 } // prettier-ignore
 
-const quietWords = (facts: Facts, settings: Settings, axis: Axis): string =>
+const CALLED: Readonly<Record<MotorAxis, string>> = { x: 'X', y: 'Y', z: 'Z', e: 'Extruder' };
+
+const quietWords = (facts: Facts, settings: Settings, axis: MotorAxis): string =>
   settings.get(`torque.${axis}`)?.value === 'quiet' && driverOf(facts, partFor(facts, 'motor', axis))?.type.mode !== 'stand-alone' // prettier-ignore
     ? `It runs quiet: by force it has about a third more, and is heard (torque.${axis}). `
     : '';
@@ -140,4 +214,9 @@ const BINDS = [
   { cause: 'Something binds', look: 'Motors off: push the axis by hand over its whole way. It must go evenly.' },
   { cause: 'It is asked to be too fast', look: 'Lower its speed or its acceleration at Settings.' },
   { cause: 'A belt jumps, a grub screw slips', look: 'Mark pulley and shaft with a pen: the marks must stay together.' },
+]; // prettier-ignore
+const FEEDS_BADLY = [
+  { cause: 'The nozzle is partly blocked, or too cold for that speed', look: 'Feed slowly: it must come out straight and even. Heat 10 °C more.' },
+  { cause: 'The lever presses too little or too much', look: 'Feel the filament: a flat ground into it tells.' },
+  { cause: 'It is asked to be too fast', look: 'No hot end melts more than it can: try half the speed.' },
 ]; // prettier-ignore

@@ -160,6 +160,7 @@ function mounted(wrong: readonly (typeof LOOKS)[number][], gapMm: number | undef
   const keeps = gapMm === undefined ? {} : {
     figures: [{ id: 'stowed', label: 'Tip drawn in, above the nozzle', value: gapMm, unit: 'mm' }],
     edits: [{ path: ['probe_mount', 'stowed_mm'], value: gapMm }],
+    picture: { kind: 'mount', stowedMm: gapMm, leastMm: CLEAR_MM } as const,
   };
   const evidence = [...LOOKS.map((look) => `${look.id}: ${wrong.includes(look) ? 'no' : 'yes'}`), ...(gapMm === undefined ? [] : [`tip ${gapMm} mm above the plate while the nozzle is on it`])];
   return causes.length === 0

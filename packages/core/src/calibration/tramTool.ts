@@ -1,5 +1,5 @@
 import { type Answer, ask, askAll, choose, type Procedure, replies, show } from '../bringup/procedure';
-import type { Facts } from '../machine/facts';
+import { type Facts, partsOf } from '../machine/facts';
 import type { PlateScrews } from '../machine/machine';
 import type { Heights } from '../plate/heights';
 import { type ScrewTurn, screwTurns } from '../plate/screwTurns';
@@ -15,6 +15,8 @@ import {
   numberIn,
   round,
 } from './calibrationTool';
+import { descend } from './descend';
+import { ABOVE_MM, SHIM } from './shimRuns';
 import { bare, homeAll, lift, temperatures, warmUp } from './warmUp';
 
 /** Screws that lift no more than this are level enough, mm. */
@@ -31,18 +33,22 @@ export const USUAL_SCREWS: readonly { id: string; label: string; at: readonly (r
   { id: 'two-back', label: 'three, two of them behind', at: [['front', 0.5, 0], ['back right', 1, 1], ['back left', 0, 1]] },
 ]; // prettier-ignore
 
-/** The plate levelled by its screws, heights measured by the probe, until no screw lifts more than 0.1 mm. */
+/** The plate levelled by its screws, heights measured by the probe or felt by a shim, until no screw lifts more than 0.1 mm. */
 export function tramTool(facts: Facts, settings: Settings): CalibrationTool {
   const described = facts.machine.frame.screws;
-  const missing = missingOf(facts, settings, ['tram']);
+  const byProbe = partsOf(facts, 'probe')[0] !== undefined && missingOf(facts, settings, ['tram']) === undefined;
   const tool: CalibrationTool = {
     id: 'tram',
     title: 'Tram the plate by its screws',
     what: 'Brings the plate level with what the head moves along. Do it before the map: a map should not carry what screws can. Again after a job on plate, frame or Z.',
-    toHand: ['A key or fingers for the screws', 'The plate warm and clean'],
+    toHand: ['A key or fingers for the screws', byProbe ? 'The plate warm and clean' : 'The plate warm and clean, the nozzle clean', ...(byProbe ? [] : ['A shim, its thickness known: every corner is felt'])],
     caution: 'The head moves over the plate and the plate is warm. Reach below it only while it asks you to.',
     choosing: [
       ...temperatures(facts, settings),
+      ...(byProbe
+        ? [{ key: 'by', label: 'Heights are found', value: 'probe', choices: [{ id: 'probe', label: 'by the probe' }, { id: 'shim', label: 'by hand, with a shim at each corner' }] }]
+        : []),
+      { ...SHIM, ...(byProbe && { help: 'Only by hand.' }) },
       ...(described
         ? []
         : [
@@ -66,14 +72,17 @@ export function tramTool(facts: Facts, settings: Settings): CalibrationTool {
             },
           ]),
     ],
-    after: ['home', 'probe'],
-    ...(missing && { missing }),
+    after: ['home', ...(byProbe ? ['probe'] : [])],
     *run(chosen) {
       const screws = described ?? screwsOf(facts, tool, chosen);
       const warm = yield* warmUp(tool, chosen);
       if (warm) return endedBy(warm);
-      const result = yield* untilLevel(facts, settings, screws);
+      const touching = byProbe && choiceIn(tool, chosen, 'by') === 'probe';
+      const shimMm = numberIn(tool, chosen, 'shimMm');
+      const lifts = !touching && missingOf(facts, settings, ['limits off']) === undefined;
+      const result = yield* untilLevel(() => (touching ? corners(facts, settings) : cornersByShim(facts, settings, { shimMm, lifts })), screws);
       yield* lift();
+      if (lifts) yield* askAll(['limits on']);
       if ('ended' in result) return endedBy(result.ended);
       return judged(result, screws, described === undefined);
     },
@@ -104,13 +113,12 @@ const worstOf = ({ turns }: Round): number => Math.max(...turns.map(({ mm }) => 
 
 /** Measures, says what to turn, and measures again, until the screws are level or the person leaves it. */
 function* untilLevel(
-  facts: Facts,
-  settings: Settings,
+  corners: () => Procedure<{ map: Heights } | { ended: Answer }>,
   screws: PlateScrews,
 ): Procedure<{ rounds: Round[] } | { ended: Answer }> {
   const rounds: Round[] = [];
   for (;;) {
-    const measured = yield* corners(facts, settings);
+    const measured = yield* corners();
     if ('ended' in measured) return measured;
     const now: Round = { map: measured.map, turns: turnsFor(measured.map, screws) };
     rounds.push(now);
@@ -159,8 +167,8 @@ export function turnInWords({ id, mm, turns, move, rotate }: ScrewTurn): string 
 function* corners(facts: Facts, settings: Settings): Procedure<{ map: Heights } | { ended: Answer }> {
   const ended = (yield* homeAll()) ?? (yield* askAll(bare(facts, settings)));
   if (ended) return { ended };
-  const z: [number, number][] = [[0, 0], [0, 0]]; // prettier-ignore
-  for (const [index, [across, back]] of CORNERS.entries()) {
+  const z = flat();
+  for (const [index, corner] of CORNERS.entries()) {
     const answer = yield* ask(`tram n=${index + 1}`);
     const height = Number(replies(answer, 'tram')[0]?.values['height'] ?? NaN);
     if (answer.problem !== undefined || !Number.isFinite(height))
@@ -170,17 +178,43 @@ function* corners(facts: Facts, settings: Settings): Procedure<{ map: Heights } 
           problem: answer.problem ?? 'error: this image tells no height: it has no probe to touch with',
         },
       };
-    const row = z[back === 'high' ? 1 : 0];
-    if (row) row[across === 'high' ? 1 : 0] = height;
+    z[back(corner)][across(corner)] = height;
   }
-  return { map: { xs: reached(settings, 'x'), ys: reached(settings, 'y'), z } };
+  const offset = (axis: 'x' | 'y') => numberOf(settings, `probe.offset.${axis}`);
+  return { map: { xs: reached(settings, 'x', offset('x')), ys: reached(settings, 'y', offset('y')), z } };
 }
 
-/** Where the helper's corners are touched on an axis: as near to them as the probe reaches. */
-function reached(settings: Settings, axis: 'x' | 'y'): [number, number] {
+type Corner = (typeof CORNERS)[number];
+const across = ([x]: Corner): 0 | 1 => (x === 'high' ? 1 : 0);
+const back = ([, y]: Corner): 0 | 1 => (y === 'high' ? 1 : 0);
+const flat = (): [[number, number], [number, number]] => [[0, 0], [0, 0]]; // prettier-ignore
+
+/** The heights of the four corners by hand: at each the nozzle is lowered onto a shim. All are off by the shim alike. */
+function* cornersByShim(
+  facts: Facts,
+  settings: Settings,
+  { shimMm, lifts }: { shimMm: number; lifts: boolean },
+): Procedure<{ map: Heights } | { ended: Answer }> {
+  const ended = (yield* homeAll()) ?? (yield* askAll([...bare(facts, settings), ...(lifts ? ['limits off'] : [])]));
+  if (ended) return { ended };
+  const [xs, ys] = [reached(settings, 'x', 0), reached(settings, 'y', 0)];
+  const z = flat();
+  const felt: number[] = [];
+  for (const corner of CORNERS) {
+    const moved = yield* askAll([`G1 Z${ABOVE_MM} F600`, `G1 X${xs[across(corner)]} Y${ys[back(corner)]} F3000`, 'M400']);
+    if (moved) return { ended: moved };
+    const down = yield* descend({ shimMm, expectedMm: 0, runs: felt });
+    if ('ended' in down) return down;
+    felt.push(down.z);
+    z[back(corner)][across(corner)] = down.z;
+  }
+  return { map: { xs, ys, z } };
+} // prettier-ignore
+
+/** Where the corners are measured on an axis: as near to them as what measures, so far beside the nozzle, reaches. */
+function reached(settings: Settings, axis: 'x' | 'y', offset: number): [number, number] {
   const [low, high] = spanOf(settings, `bed.${axis}`);
   const [from, to] = spanOf(settings, `travel.${axis}`);
-  const offset = numberOf(settings, `probe.offset.${axis}`);
   const within = (at: number) => Math.max(from + offset, Math.min(to + offset, at));
   return [within(low + INSET_MM), within(high - INSET_MM)];
 }

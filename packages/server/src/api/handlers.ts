@@ -176,6 +176,10 @@ function ofBoards(context: Context, { flashRuns }: Work): Of<typeof boardContrac
       await board.putStore(context, params.id, body.store);
       return {};
     },
+    putScrews: async ({ params, body }) => {
+      await board.putScrews(context, params.id, body.screws);
+      return {};
+    },
     flash: ({ params, body }) => flash.flashFromCard(context, params.id, body.laid),
     flashes: ({ params }) => flash.flashes(context, params.id),
     startFlash: ({ params, body }) => flashRuns.start(params.id, body),

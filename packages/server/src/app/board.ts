@@ -4,6 +4,7 @@ import {
   MOST_FLASHES,
   type StoredBoard,
   type StoredCard,
+  type TurnedScrew,
 } from '@jolly/contract/endpoints/board';
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import { fromBase64 } from '@jolly/core/bytes/base64';
@@ -17,7 +18,8 @@ import { addEntry } from '../sql/entries';
 import { listFlashes } from '../sql/flashes';
 import { findImage } from '../sql/images';
 import { listKept } from '../sql/kept';
-import { theFacts } from './known';
+import { saveTurnedScrews, turnedScrews } from '../sql/screws';
+import { theFacts, theMachine } from './known';
 
 /** Which board on the bench the facts speak of. */
 export const keyOf = (facts: Facts): BoardKey => ({ machine: facts.machine.id, board: facts.board });
@@ -36,7 +38,13 @@ export async function boardOnBench(context: Within, id: string): Promise<BoardOn
   const board = await boardOf(context, facts);
   const image = board.imageHash ? await findImage(context.db, board.imageHash) : undefined;
   const bootloader = await knownBootloader(context, id, asSold(facts).board);
-  return { ...board, bootloader, ...(image?.header && { image: image.header }) };
+  const screws = await turnedScrews(context.db, id);
+  return {
+    ...board,
+    bootloader,
+    ...(screws.length > 0 && { screws }),
+    ...(image?.header && { image: image.header }),
+  };
 }
 
 /** Whether a board has a bootloader, out of what was flashed and what was read out. */
@@ -87,6 +95,14 @@ export function putStore(context: Context, id: string, store: string): Promise<v
     if (length !== bytes)
       throw new Refusal('bad-value', `"store" must hold ${bytes} bytes; it has ${length}`, { path: 'store' });
     await saveBoard(within.db, keyOf(facts), { ...(await boardOf(within, facts)), store });
+  });
+}
+
+/** Keeps how far hands have turned the screws of the plate. */
+export function putScrews(context: Context, id: string, screws: readonly TurnedScrew[]): Promise<void> {
+  return transact(context, async (within) => {
+    await theMachine(within, id);
+    await saveTurnedScrews(within.db, id, screws);
   });
 }
 

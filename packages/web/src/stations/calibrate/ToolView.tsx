@@ -1,7 +1,7 @@
 import { Button, Checkbox } from '@mantine/core';
 import type { CalibrationRecord } from '@jolly/contract/endpoints/calibrations';
 import { type CalibrationTool, type Chosen } from '@jolly/core/calibration/calibrationTool';
-import { isPattern } from '@jolly/core/calibration/patternTools';
+import { isPattern, type PatternTool } from '@jolly/core/calibration/patternTools';
 import { unreadyFor } from '@jolly/core/proofs/proofs';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -60,19 +60,7 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
         </p>
       )}
       {needsLink(tool) && <PowerRow />}
-      {isPattern(tool) && (
-        <div className="row">
-          <Button
-            variant="default"
-            onClick={() => download(tool.pattern.name, 'text/plain', tool.pattern.gcode())}
-          >
-            {`Save ${tool.pattern.name}`}
-          </Button>
-          <p className="soft">
-            {`${tool.pattern.bands.length} bands, counted from the front: ${tool.pattern.bands[0]?.label} to ${tool.pattern.bands.at(-1)?.label}. Print it, then begin.`}
-          </p>
-        </div>
-      )}
+      {isPattern(tool) && <PatternFile tool={tool} />}
       {!mine && !outcome && unproven.length > 0 && (
         <Unproven titles={unproven} read={read} setRead={setRead} />
       )}
@@ -104,6 +92,31 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
       {tool.id === 'map' && mapNow && <EnoughPoints map={mapNow} settings={settings} />}
       {tool.id === 'map' && <MapsKept maps={past} now={machine.bed_map} />}
       {past.length > 0 && <FigureCurves past={past} />}
+    </div>
+  );
+}
+
+/** The pattern as a file, for your slicer's card or the bench's. */
+function PatternFile({ tool: { id, pattern } }: { tool: PatternTool }) {
+  const { prints, putPrints } = useBench();
+  const name = `${id.toUpperCase()}.GCO`;
+  const isIn = prints?.includes(name) === true;
+  return (
+    <div className="row">
+      <Button variant="default" onClick={() => download(pattern.name, 'text/plain', pattern.gcode())}>
+        {`Save ${pattern.name}`}
+      </Button>
+      <Button
+        variant="default"
+        disabled={isIn}
+        onClick={() => putPrints([{ name, bytes: new TextEncoder().encode(pattern.gcode()) }])}
+      >
+        {isIn ? `${name} is in the bench’s card slot` : 'Put it into the bench’s card slot'}
+      </Button>
+      <p className="soft">
+        {`${pattern.bands.length} bands, counted from the front: ${pattern.bands[0]?.label} to ${pattern.bands.at(-1)?.label}. Print it, then begin.`}
+        {isIn && ' The bench moves through it; how a band looks, only a real print shows.'}
+      </p>
     </div>
   );
 }

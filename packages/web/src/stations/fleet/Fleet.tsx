@@ -1,4 +1,4 @@
-import { Checkbox, NativeSelect } from '@mantine/core';
+import { Button, Checkbox, NativeSelect } from '@mantine/core';
 import type { Plate } from '@jolly/contract/endpoints/machines';
 import { POLICIES, POLICY_WORDS } from '@jolly/core/fleet/policy';
 import { oneOf } from '@jolly/core/tree/keysOf';
@@ -22,6 +22,7 @@ export function Fleet() {
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const plates = (machines.data ?? []).filter(({ problems }) => problems === undefined);
   const broken = (machines.data ?? []).filter(({ problems }) => problems !== undefined);
+  const together = plates.filter(({ policy }) => policy === 'all').map(({ machine }) => machine.id);
   const picked = plates.filter(({ machine }) => chosen.includes(machine.id));
   const [first, second] = picked;
   const toggle = (id: string, on: boolean) =>
@@ -41,7 +42,14 @@ export function Fleet() {
       )}
       {broken.length > 0 && <p className="soft">{`Left out, because they cannot be read: ${broken.map(({ machine }) => machine.name).join(', ')}.`}</p>}
       {plates.length > 0 && <Table plates={plates} chosen={chosen} toggle={toggle} />}
-      <p className="soft">Tick the machines that something is to be done to.</p>
+      <div className="row">
+        <p className="soft">Tick the machines that something is to be done to.</p>
+        {together.length > 0 && (
+          <Button size="compact-sm" variant="default" onClick={() => setChosen(together)}>
+            {`Tick the ${together.length} that go all at once`}
+          </Button>
+        )}
+      </div>
       {first && second && picked.length === 2 && <Apart one={first.machine} other={second.machine} />}
       {picked.length > 0 && <SharedSetting key={chosen.join()} machines={picked.map(({ machine }) => machine)} />}
       {picked.length > 0 && <BuildQueue plates={picked} />}
@@ -83,7 +91,7 @@ function Table({ plates, chosen, toggle }: { plates: readonly Plate[]; chosen: r
                   <td>{machine.kit.id} {machine.kit.version}</td>
                   <td className="figures">{image?.buildId ?? 'not known'}</td>
                   <td>{image ? `${proven.length} of ${stepsToProve}${newest ? `, ${dayOf(newest)}` : ''}` : 'nothing'}</td>
-                  <td>{dueTitles.length === 0 ? 'none known' : <Link to={`/machines/${machine.id}/calibrate`}>{dueTitles.join(', ')}</Link>}</td>
+                  <td>{dueTitles.length === 0 ? 'none known' : <Link to={`/machines/${machine.id}/calibrate`}>{dueTitles.join(', ')}</Link>}{plate.job && <small>{`What the job “${plate.job.title}” asks for comes on top.`}</small>}</td>
                   <td>
                     <NativeSelect
                       size="xs"

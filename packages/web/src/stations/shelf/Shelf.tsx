@@ -1,3 +1,4 @@
+import { POLICY_WORDS } from '@jolly/core/fleet/policy';
 import { keysOf, oneOf } from '@jolly/core/tree/keysOf';
 import { NativeSelect, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
@@ -131,6 +132,12 @@ const MachinePlate = memo(function MachinePlate({ plate }: { plate: Plate }) {
         </dd>
         <dt>Runs</dt>
         <dd>{image ? `${image.name}, build ${image.buildId}` : 'not known yet'}</dd>
+        {plate.policy && (
+          <>
+            <dt>Update</dt>
+            <dd title={POLICY_WORDS[plate.policy].means}>{POLICY_WORDS[plate.policy].label}</dd>
+          </>
+        )}
       </dl>
       {plate.job && (
         <p className={css.job}>

@@ -6,7 +6,7 @@ import { MarksPicture } from './MarksPicture';
 import { ReadingsPicture } from './ReadingsPicture';
 import { ScrewsPicture } from './ScrewsPicture';
 import { ShimPicture } from './ShimPicture';
-import { FilamentPicture, StripsPicture } from './SmallPictures';
+import { FilamentPicture, MountPicture, StripsPicture } from './SmallPictures';
 import { WarmingPicture } from './WarmingPicture';
 
 /** What is drawn of something while it is measured, and of its outcome. */
@@ -19,6 +19,8 @@ export function PictureView({ picture }: { picture: Picture }): ReactNode {
       return <ShimPicture {...picture} />;
     case 'marks':
       return <MarksPicture {...picture} />;
+    case 'mount':
+      return <MountPicture {...picture} />;
     case 'screws':
       return <ScrewsPicture {...picture} bed={bed} />;
     case 'warming':
