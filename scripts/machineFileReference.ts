@@ -1,12 +1,12 @@
 // Writes docs/machine-file.md and docs/machine.schema.json from the schema that guards machine files: npx tsx scripts/machineFileReference.ts
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import joiToJson from 'joi-to-json';
-import { machineSchema } from '../packages/core/src/machine/machine';
+import { fileSchema } from '../packages/contract/src/fileSchemas';
+import { jsonSchema } from '../packages/contract/src/jsonSchema';
 import { line, lines } from '../packages/core/src/text/plainText';
 
 /** The rules of free text, by the pattern that stands for each in the schema. */
-const patternOf = (rule: typeof line) => (joiToJson(rule(1), 'json') as { pattern: string }).pattern;
+const patternOf = (rule: typeof line) => (jsonSchema(rule(1)) as { pattern: string }).pattern;
 const FREE_TEXT = new Map([
   [patternOf(line), 'one line of text'],
   [patternOf(lines), 'text'],
@@ -17,6 +17,8 @@ interface Schema {
   properties?: Record<string, Schema>;
   patternProperties?: Record<string, Schema>;
   items?: Schema | Schema[];
+  anyOf?: Schema[];
+  prefixItems?: Schema[];
   required?: string[];
   enum?: unknown[];
   const?: unknown;
@@ -54,7 +56,7 @@ function list(schema: Schema, path: string): void {
   }
 }
 
-const schema = joiToJson(machineSchema, 'json') as Schema;
+const schema = fileSchema('machine') as Schema;
 list(schema, '');
 writeFileSync(join(root, 'docs/machine.schema.json'), `${JSON.stringify(schema, null, 1)}\n`);
 const example = readFileSync(join(root, 'catalogue/demo/dunlin.yaml'), 'utf8');

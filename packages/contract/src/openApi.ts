@@ -1,10 +1,10 @@
-import joiToJson from 'joi-to-json';
 import { CONTRACT } from './contract';
 import type { AnyEndpoint } from './endpoint';
+import { jsonSchema } from './jsonSchema';
 import { COMMON, type RefusalCode, REFUSALS, refusalShape } from './refusal';
 import type { Fields, Shape } from './shape';
 
-const schemaOf = ({ joi }: Shape<unknown>): unknown => joiToJson(joi as never, 'open-api'); // It takes any schema.
+const schemaOf = ({ joi }: Shape<unknown>): unknown => jsonSchema(joi);
 
 const parameters = (fields: Fields, where: 'path' | 'query') =>
   Object.entries(fields).map(([name, field]) => ({
@@ -16,11 +16,13 @@ const parameters = (fields: Fields, where: 'path' | 'query') =>
 
 function contentOf({ answer }: AnyEndpoint): Record<string, unknown> {
   if (answer.as === 'json') return { 'application/json': { schema: schemaOf(answer.shape) } };
-  return answer.as === 'events' ? { 'text/event-stream': {} } : { 'application/octet-stream': {} };
+  return answer.as === 'events'
+    ? { 'text/event-stream': { schema: { type: 'string' } } }
+    : { 'application/octet-stream': {} };
 }
 
 function bodyOf({ body, takesBytes }: AnyEndpoint): Record<string, unknown> | undefined {
-  if (takesBytes) return { 'application/octet-stream': { schema: { type: 'string', format: 'binary' } } };
+  if (takesBytes) return { 'application/octet-stream': {} };
   return body && { 'application/json': { schema: schemaOf(body as Shape<unknown>) } }; // whatever its type
 }
 
@@ -60,8 +62,14 @@ export function openApi(): unknown {
       [endpoint.method]: { operationId: name, ...(describe(endpoint) as object) }, // an object, as it is written above
     };
   return {
-    openapi: '3.0.3',
-    info: { title: 'Jolly Cog', version: '0.1.0' },
+    openapi: '3.1.0',
+    jsonSchemaDialect: 'https://json-schema.org/draft/2020-12/schema',
+    info: {
+      title: 'Jolly Cog',
+      version: '0.1.0',
+      description: 'Everything the product does with its machines, as its own interface asks for it.',
+    },
+    servers: [{ url: '/', description: 'The Jolly Cog that tells this document' }],
     paths,
     components: { schemas: { Refusal: schemaOf(refusalShape) } },
   };

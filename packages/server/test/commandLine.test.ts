@@ -1,5 +1,5 @@
-import { spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readImage } from '@jolly/core/image/imageHeader';
@@ -12,11 +12,13 @@ afterAll(() => throwAway(data));
 describe('the command line', () => {
   const jolly = (...words: string[]) => jollyWith([], ...words);
   const jollyWith = (input: string[], ...words: string[]) =>
+    jollyOn(input.map((line) => `${line}\n`).join(''), ...words);
+  const jollyOn = (input: string, ...words: string[]) =>
     new Promise<{ code: number | null; out: string; err: string }>((resolve) => {
       const child = spawn(process.execPath, [join(root, 'dist/jolly.mjs'), ...words], {
         env: { ...process.env, JOLLY_ROOT: root, JOLLY_DATA: join(data, 'cli') },
       });
-      child.stdin.end(input.map((line) => `${line}\n`).join(''));
+      child.stdin.end(input);
       let out = '';
       let err = '';
       child.stdout.on('data', (text: Buffer) => (out += String(text)));
@@ -25,6 +27,51 @@ describe('the command line', () => {
     });
   const plover = join(root, 'catalogue/demo/plover.yaml');
 
+  it('help and version end with 0, each command has its own, and a call without a command with 2', async () => {
+    expect(await jolly('--version')).toMatchObject({ code: 0, out: expect.stringMatching(/^\d+\.\d+\.\d+\n$/) as string });
+    const all = await jolly('--help');
+    expect(all).toMatchObject({ code: 0, err: '' });
+    const names = [...all.out.matchAll(/^ {2}\.\/jolly ([a-z-]+)/gm)].map(([, name = '']) => name);
+    expect(names).toEqual(expect.arrayContaining(['check', 'check-data', 'export', 'calc', 'test']));
+    for (const name of names.filter((one) => one !== 'test')) {
+      const help = await jolly(name, '-h');
+      expect(help).toMatchObject({ code: 0, err: '' });
+      expect(help.out).toMatch(new RegExp(`^\\./jolly ${name}`));
+    }
+    expect(await jolly()).toMatchObject({ code: 2, out: '', err: expect.stringContaining('a command is missing') as string });
+    expect(await jolly('brew')).toMatchObject({ code: 2, err: expect.stringContaining('no command “brew”') as string });
+  }); // prettier-ignore
+  it.each([
+    [['check', plover, '--jsom'], 'check: unknown flag --jsom; it knows --json'],
+    [['check'], 'check: FILE is missing; ./jolly check FILE'],
+    [['check', plover, 'b.yaml'], 'check: “b.yaml” is one word too many; ./jolly check FILE'],
+    [['check', plover, '--json=yes'], 'check: --json takes no value; it has “yes”'],
+    [['build', plover, '--out'], 'build: --out needs DIR behind it: the folder to write to; it is made'],
+    [['build', plover, '--out', '--json'], 'build: --out needs DIR behind it: the folder to write to; it is made'],
+    [['build', plover, '--out', 'a', '--out', 'b'], 'build: --out is given twice'],
+    [['build', plover, '--out', join(plover, 'in')], `${join(plover, 'in')} lies in no folder`],
+    [['check', '/'], '/ is a folder'],
+    [['check', '/nowhere.yaml', '--json'], '/nowhere.yaml is not there'],
+    [['dump', plover, '--dialect', '/nowhere'], '/nowhere is not there'],
+    [['wire', plover, '--csv'], 'wire: --csv is the sheet of a swap; it needs --board ID'],
+    [['demo', '--port', 'x'], '--port must be a whole number from 0 to 65535'],
+    [['import', 'a', '--replace', '--as-another'], 'import: --as-another and --replace do not go together'],
+  ])('%j is refused in a sentence', async (words, said) => {
+    const json = words.includes('--json');
+    const err = `${json ? JSON.stringify({ error: { message: said } }) : said}\n`;
+    expect(await jolly(...words)).toEqual({ code: 2, out: '', err });
+  }); // prettier-ignore
+  it('a text may come from standard input, and the command by another name', async () => {
+    const text = readFileSync(plover, 'utf8');
+    expect(await jollyOn(text, 'check', '-')).toMatchObject({ code: 0 });
+    expect(await jollyOn('{"side":"left","sideMm":38,"face":"front","faceMm":9}', 'calc', 'probeOffset', '-')).toMatchObject({ out: '{"x":-38,"y":-9}\n' }); // prettier-ignore
+    expect(await jollyOn('name: [', 'check', '-')).toMatchObject({ code: 2, out: '', err: expect.stringMatching(/^-:\d+:\d+: /) as string }); // prettier-ignore
+    const link = join(data, 'linked');
+    symlinkSync(join(root, 'jolly'), link);
+    const said = spawnSync(link, ['calc', '--list'], { encoding: 'utf8' });
+    expect(said).toMatchObject({ status: 0, stderr: '' });
+    expect(said.stdout).toContain('probeOffset');
+  });
   it('check tells findings and ends with 0, 1 or 2', async () => {
     expect(await jolly('check', plover)).toMatchObject({ code: 0 });
     const { code, out } = await jolly('check', join(root, 'catalogue/demo/bittern.yaml'), '--json');

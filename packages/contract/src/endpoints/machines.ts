@@ -8,6 +8,7 @@ import { POLICIES, type Policy } from '@jolly/core/fleet/policy';
 import { lines } from '@jolly/core/text/plainText';
 import { bytes, endpoint, json } from '../endpoint';
 import { storedEdit, storedMachine } from '../machine';
+import { FILE_FAMILIES } from '../fileSchemas';
 import { numbered, ofMachine, shortLine } from '../params';
 import {
   anything,
@@ -102,8 +103,9 @@ export const machines = {
     summary: 'Boards, chips, parts and kits',
     answer: json(known<Catalogue>('boards', 'chips', 'parts', 'kits', 'dialects')),
   }),
-  machineSchema: endpoint('get /schemas/machine', {
-    summary: 'JSON Schema of machine/1',
+  schema: endpoint('get /schemas/{family}', {
+    summary: 'JSON Schema of a family of files: machine/1, job/1, board/1, …',
+    params: { family: oneOf(...FILE_FAMILIES) },
     answer: json(anything),
   }),
   machines: endpoint('get /machines', {

@@ -47,7 +47,8 @@ export function readBoard(
   return misfit ? refuse(`${misfit.path}: ${misfit.message}`) : { value: board };
 }
 
-const likeSchema = boardSchema
+/** A board that gives only what differs from another revision of it. */
+export const likeSchema = boardSchema
   .fork(
     BOARD_KEYS.filter((key) => !['jolly', 'id', 'revision'].includes(key)),
     (schema) => schema.optional(),

@@ -1,3 +1,4 @@
+import { fileSchema } from '@jolly/contract/fileSchemas';
 import type { Contract, EndpointName } from '@jolly/contract/contract';
 import type { AnswerOf, BodyOf, ParamsOf } from '@jolly/contract/endpoint';
 import type { archives as archivesContract } from '@jolly/contract/endpoints/archives';
@@ -11,8 +12,6 @@ import { Refusal } from '@jolly/contract/refusal';
 import { openApi } from '@jolly/contract/openApi';
 import { writePartFile } from '@jolly/core/formats/partFile';
 import { writeMachineFile } from '@jolly/core/formats/machineFile';
-import { machineSchema } from '@jolly/core/machine/machine';
-import joiToJson from 'joi-to-json';
 import type { Writable } from 'node:stream';
 import { createUploads } from '../archive/uploads';
 import { writeArchive } from '../archive/writeArchive';
@@ -93,7 +92,7 @@ function ofMachines(context: Context): Of<typeof machinesContract> {
     health: () => ({ ok: true }),
     openApi,
     catalogue: () => context.catalogue,
-    machineSchema: () => joiToJson(machineSchema, 'json') as unknown, // a document of its own
+    schema: ({ params }) => fileSchema(params.family),
     machines: () => machines.shelf(context),
     addMachine: ({ body }) => machines.addFromFile(context, body.file),
     machine: ({ params }) => theMachine(context, params.id),

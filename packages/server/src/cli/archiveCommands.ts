@@ -11,19 +11,23 @@ import { takeHold } from '../data/holder';
 import { paths } from '../paths';
 import { startReading } from '../reading/reading';
 import { openDb } from '../sql/db';
-import { errorCode } from '../data/errorCode';
 import { listMachines } from '../sql/machines';
-import { badInput, type Call, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT, JSON_FLAG, type Option } from './command';
 
-/** `export FILE [--machine ID] [--of own|demo]`: a machine, or the whole shelf, as one archive. */
-export async function exportCommand(call: Call): Promise<number> {
-  const { values, rest, flags } = readWords(call.words, ['machine', 'of']);
-  const [file] = rest;
-  if (file === undefined || rest.length > 1)
-    return badInput('export FILE [--machine ID] [--of own|demo] [--json]');
-  return withData(call, values.get('of'), async (context) => {
+const OF: Option = { value: 'own|demo', help: 'your own data, or the demo’s; own where nothing is said' };
+
+export const exportCommand: Command = {
+  does: 'a machine, or the whole shelf, as one archive',
+  takes: ['FILE'],
+  options: { machine: { value: 'ID', help: 'this machine alone' }, of: OF, json: JSON_FLAG },
+  run: exportTo,
+};
+
+async function exportTo(call: Call): Promise<number> {
+  const [file = ''] = call.words;
+  return withData(call, call.value('of'), async (context) => {
     const shelf = (await listMachines(context.db)).map(({ machine }) => machine.id);
-    const wanted = values.get('machine');
+    const wanted = call.value('machine');
     if (wanted !== undefined && !shelf.includes(wanted)) return badInput(`there is no machine "${wanted}" on the shelf; there are ${shelf.join(', ') || 'none'}`); // prettier-ignore
     if (shelf.length === 0) return badInput('the shelf is empty');
     const ids = wanted === undefined ? shelf : [wanted];
@@ -35,25 +39,34 @@ export async function exportCommand(call: Call): Promise<number> {
     } finally {
       await rm(partial, { force: true });
     }
-    console.log(flags.has('json') ? JSON.stringify({ file, machines: ids }) : `${file}: ${ids.join(', ')}`);
+    console.log(call.has('json') ? JSON.stringify({ file, machines: ids }) : `${file}: ${ids.join(', ')}`);
     return EXIT.fine;
   });
 }
 
-/** `import FILE [--as-another | --replace] [--of own|demo]`: takes an archive in. */
-export async function importCommand(call: Call): Promise<number> {
-  const { values, rest, flags } = readWords(call.words, ['of']);
-  const [file] = rest;
-  if (file === undefined || rest.length > 1)
-    return badInput('import FILE [--as-another | --replace] [--of own|demo] [--json]');
-  return withData(call, values.get('of'), async (context) => {
+export const importCommand: Command = {
+  does: 'an archive, taken in',
+  takes: ['FILE'],
+  options: {
+    'as-another': { help: 'machines that are different here are taken in beside' },
+    replace: { help: 'machines that are different here are lost for those of the archive' },
+    of: OF,
+    json: JSON_FLAG,
+  },
+  run: importFrom,
+};
+
+async function importFrom(call: Call): Promise<number> {
+  const [file = ''] = call.words;
+  if (call.has('as-another') && call.has('replace')) return badInput('import: --as-another and --replace do not go together'); // prettier-ignore
+  return withData(call, call.value('of'), async (context) => {
     const archive = await openArchive(resolve(file));
     try {
       const plan = await planOf(context, archive);
       const different = plan.filter(({ state }) => state === 'different');
-      const choice: Choice | undefined = flags.has('as-another')
+      const choice: Choice | undefined = call.has('as-another')
         ? 'another'
-        : flags.has('replace')
+        : call.has('replace')
           ? 'replace'
           : undefined;
       if (different.length > 0 && choice === undefined)
@@ -63,24 +76,13 @@ export async function importCommand(call: Call): Promise<number> {
       );
       const taken = await takeArchive(context, archive, choices);
       const same = plan.filter(({ state }) => state === 'same').map(({ id }) => id);
-      if (flags.has('json')) console.log(JSON.stringify({ taken, same }));
+      if (call.has('json')) console.log(JSON.stringify({ taken, same }));
       else console.log(`taken in: ${taken.join(', ') || 'nothing'}${same.length > 0 ? `; the same already: ${same.join(', ')}` : ''}`); // prettier-ignore
       return EXIT.fine;
     } finally {
       await archive.close();
     }
   });
-}
-
-const UNREACHABLE: Readonly<Record<string, string>> = {
-  ENOENT: 'is not there', EACCES: 'may not be read or written', EISDIR: 'is a folder', ENOTDIR: 'lies in no folder', ENOSPC: 'does not fit: the disk is full',
-}; // prettier-ignore
-
-/** Why a file of the call cannot be read or written, in a sentence; undefined for any other error. */
-function unreachable(error: unknown): string | undefined {
-  const why = UNREACHABLE[errorCode(error) ?? ''];
-  const path = error instanceof Error && 'path' in error ? String(error.path) : '';
-  return why && path ? `${path.replace(/\.part$/, '')} ${why}` : undefined;
 }
 
 /** Opens a data folder for as long as something is done with it; no server may hold it. */
@@ -106,8 +108,6 @@ async function withData(
     });
   } catch (error) {
     if (error instanceof Refusal) return badInput(error.message);
-    const why = unreachable(error);
-    if (why) return badInput(why);
     if (!(error instanceof DataProblem)) throw error;
     console.error(`${error.message}.`);
     return EXIT.stopped;

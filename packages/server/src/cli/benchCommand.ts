@@ -11,24 +11,27 @@ import { startCompiler } from '../build/compiler';
 import { folderStore } from '../files/byteStore';
 import { loadKitSources } from '../files/catalogue';
 import { paths } from '../paths';
-import { badInput, type Call, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT, JSON_FLAG } from './command';
 import { readMachine } from './readMachine';
 
-/**
- * `bench FILE [--seed N] [--json]`: builds, flashes and powers the virtual machine of a machine file and carries out the
- * lines of standard input. Exit 1 when the board stopped itself, 2 on bad input.
- */
-export async function benchCommand({ words, root, data }: Call): Promise<number> {
-  const { flags, values, rest } = readWords(words, ['seed']);
-  const seed = Number(values.get('seed') ?? 1);
+export const benchCommand: Command = {
+  does: 'the virtual machine of a machine file; lines from standard input',
+  takes: ['FILE'],
+  options: { seed: { value: 'N', help: 'another machine of the same kind: a whole number from 0' }, json: JSON_FLAG },
+  more: 'It builds, flashes and powers the machine and carries out each line. It ends with 1 when the board stopped itself.',
+  run: bench,
+}; // prettier-ignore
+
+async function bench({ words, value, has, root, data }: Call): Promise<number> {
+  const seed = Number(value('seed') ?? 1);
   if (!Number.isInteger(seed) || seed < 0) return badInput('--seed must be a whole number from 0');
-  const read = await readMachine(root, rest[0] ?? '');
-  if ('problems' in read) return badInput(read.problems.join('\n'));
-  const built = await imageFor(read.facts, root, data);
+  if (words[0] === '-') return badInput('bench: standard input holds the lines for the board; name a machine file'); // prettier-ignore
+  const facts = await readMachine(root, words[0] ?? '');
+  const built = await imageFor(facts, root, data);
   if ('why' in built) return badInput(`the image cannot be built: ${built.why}`);
 
-  const tell = (event: RigEvent) => console.log(flags.has('json') ? JSON.stringify(event) : inWords(event));
-  const rig = rigOf(read.facts, built.image, seed, tell);
+  const tell = (event: RigEvent) => console.log(has('json') ? JSON.stringify(event) : inWords(event));
+  const rig = rigOf(facts, built.image, seed, tell);
   await rig.power(true);
   rig.wait(BOOTED_S);
   let number = 0;

@@ -11,21 +11,24 @@ import { startCompiler } from '../build/compiler';
 import { folderStore } from '../files/byteStore';
 import { loadKitSources } from '../files/catalogue';
 import { paths } from '../paths';
-import { badInput, type Call, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT, JSON_FLAG } from './command';
 import { readMachine } from './readMachine';
 
-/** `build FILE --out DIR`: writes the firmware files, and the image with its sizes and log where it builds. */
-export async function buildCommand({ words, root, data }: Call): Promise<number> {
-  const { flags, values, rest } = readWords(words, ['out']);
-  const out = values.get('out');
-  if (!out) return badInput('build needs --out DIR, the folder to write to');
-  const read = await readMachine(root, rest[0] ?? '');
-  if ('problems' in read) return badInput(read.problems.join('\n'));
-  const { facts } = read;
+export const buildCommand: Command = {
+  does: 'firmware files, image, sizes and log',
+  takes: ['FILE'],
+  options: { out: { value: 'DIR', help: 'the folder to write to; it is made' }, json: JSON_FLAG },
+  run: build,
+};
+
+/** Writes the firmware files, and the image with its sizes and log where it builds. */
+async function build({ words, value, has, root, data }: Call): Promise<number> {
+  const out = value('out') ?? badInput('build needs --out DIR, the folder to write to');
+  const facts = await readMachine(root, words[0] ?? '');
   const settings = derive(facts);
   const stops = stopping(check(facts, settings));
   const tell = (result: Record<string, unknown>, lines: string[]) =>
-    console.log(flags.has('json') ? JSON.stringify(result) : lines.join('\n'));
+    console.log(has('json') ? JSON.stringify(result) : lines.join('\n'));
   if (stops.length > 0) {
     tell(
       { stopped: stops },
@@ -36,9 +39,11 @@ export async function buildCommand({ words, root, data }: Call): Promise<number>
 
   const at = paths(root, data);
   const input = buildInput(facts, settings, await loadKitSources(root, facts.kit.id));
+  // A folder that cannot be written is said before a minute of compiling.
+  await mkdir(out, { recursive: true });
   const compiler = startCompiler(at.compilerWorker);
   const progress = ({ done, total, doing }: { done: number; total: number; doing: string }) =>
-    void (flags.has('json') || console.error(`${done}/${total} ${doing}`));
+    void (has('json') || console.error(`${done}/${total} ${doing}`));
   const outcome = await buildImage(input, {
     compiler,
     cache: folderStore(at.objects),
@@ -47,7 +52,6 @@ export async function buildCommand({ words, root, data }: Call): Promise<number>
     progress,
   }).finally(() => compiler.close());
 
-  await mkdir(out, { recursive: true });
   for (const file of input.generated) await writeFile(join(out, file.path), textOf(file));
   await writeFile(join(out, 'build.log'), outcome.log);
   return finish(outcome, out, facts.machine.id, facts.chip, tell);

@@ -1,18 +1,17 @@
 import { whyOf } from '@jolly/core/text/whyOf';
 import { CalcError } from '@jolly/core/calculation/calculation';
 import { calculations } from '@jolly/core/calc/calculations';
-import { type Call, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT, JSON_FLAG, readText } from './command';
 
-function refuse(key: string, message: string): number {
-  console.error(JSON.stringify({ error: { key, message } }));
-  return EXIT.badInput;
-}
-
-/** `calc NAME JSON`: one JSON object in, one JSON value out. */
-export function calcCommand({ words }: Call): Promise<number> {
-  const { flags, rest } = readWords(words);
-  return Promise.resolve(flags.has('list') ? list() : run(rest[0] ?? '', rest[1] ?? ''));
-}
+export const calcCommand: Command = {
+  does: 'one calculation: one JSON object in, one JSON value out',
+  takes: ['[NAME]', '[JSON]'],
+  options: { list: { help: 'the names of all calculations' }, json: JSON_FLAG },
+  more: 'JSON may be - for standard input. Errors are JSON, too: the value that is wrong, and what was expected.',
+  async run({ words: [name = '', json = ''], has }: Call) {
+    return has('list') ? list() : run(name, json === '-' ? await readText('-') : json);
+  },
+};
 
 function list(): number {
   console.log([...calculations.keys()].join('\n'));
@@ -21,18 +20,18 @@ function list(): number {
 
 function run(name: string, json: string): number {
   const calculation = calculations.get(name);
-  if (!calculation) return refuse('name', `there is no calculation "${name}"; --list names them`);
+  if (!calculation) return badInput(`there is no calculation "${name}"; --list names them`, 'name');
   let input: unknown;
   try {
     input = JSON.parse(json);
   } catch (error) {
-    return refuse('json', `the input is no JSON: ${whyOf(error)}`);
+    return badInput(`the input is no JSON: ${whyOf(error)}`, 'json');
   }
   try {
     console.log(JSON.stringify(calculation(input)));
     return EXIT.fine;
   } catch (error) {
-    if (error instanceof CalcError) return refuse(error.key, error.message);
+    if (error instanceof CalcError) return badInput(error.message, error.key);
     throw error;
   }
 }

@@ -4,22 +4,27 @@ import { DataProblem, onDisk } from '../data/dataProblem';
 import { takeHold } from '../data/holder';
 import { mendDemo } from '../demo/mendDemo';
 import { paths } from '../paths';
-import { badInput, type Call, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT, JSON_FLAG } from './command';
 
 const WORDS = { whole: 'whole ', mended: 'mended', broken: 'BROKEN' };
 
-/** `check-data [demo|own] [--fall-back COPY] [--json]`: says what of the kept data is whole, and mends what it can. */
-export async function checkDataCommand({ words, root, data }: Call): Promise<number> {
-  const { flags, values, rest } = readWords(words, ['fall-back']);
-  const [which = 'own'] = rest;
+export const checkDataCommand: Command = {
+  does: 'whether what is kept is whole; mends what it can',
+  takes: ['[own|demo]'],
+  options: {
+    'fall-back': { value: 'COPY', help: 'puts this copy in the place of what stands, which is kept aside' },
+    json: JSON_FLAG,
+  },
+  run: checkKept,
+};
+
+async function checkKept({ words: [which = 'own'], value, has, root, data }: Call): Promise<number> {
   if (which !== 'own' && which !== 'demo')
     return badInput(`check-data looks at "own" (what ./jolly start keeps) or "demo", not at "${which}"`);
   const folder = join(data, which);
   if (await isEmpty(folder)) return badInput(`nothing is kept in ${folder} yet`);
   try {
-    return await onDisk(folder, () =>
-      look(folder, root, which === 'demo', values.get('fall-back'), flags.has('json')),
-    );
+    return await onDisk(folder, () => look(folder, root, which === 'demo', value('fall-back'), has('json')));
   } catch (error) {
     if (!(error instanceof DataProblem)) throw error;
     console.error(`${error.message}.`);

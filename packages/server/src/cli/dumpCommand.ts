@@ -1,32 +1,37 @@
-import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { whyOf } from '@jolly/core/text/whyOf';
 import type { Dialect } from '@jolly/core/report/dialect';
 import { SHIPPED_DIALECTS } from '@jolly/core/report/shippedDialects';
 import { dumpRefusal, parseDump } from '@jolly/core/report/parseDump';
 import { loadOwnDialect, readDialectFile } from '../files/ownDialect';
-import { badInput, type Call, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT, JSON_FLAG, readText, unreachable } from './command';
 
-/** `dump FILE [--dialect FILE]`: a settings report, read by the shipped dialects, what was taught, and the file's. */
-export async function dumpCommand({ words, data }: Call): Promise<number> {
-  const { flags, values, rest } = readWords(words, ['dialect']);
-  const path = rest[0] ?? '';
-  const text = await readFile(path, 'utf8').catch((error: Error) => error);
-  if (text instanceof Error) return badInput(`${path || 'FILE'}: ${text.message}`);
-  const dialects = await dialectsOf(data, values.get('dialect')).catch((error: Error) => error);
-  if (dialects instanceof Error) return badInput(dialects.message);
+export const dumpCommand: Command = {
+  does: 'a settings report, read',
+  takes: ['FILE'],
+  options: { dialect: { value: 'FILE', help: 'a file that teaches lines' }, json: JSON_FLAG },
+  more: 'Read by the shipped dialects, what was taught in the product, and the file that is named.',
+  run: dump,
+};
+
+async function dump({ words: [path = ''], value, has, data }: Call): Promise<number> {
+  const text = await readText(path);
+  const dialects = await dialectsOf(data, value('dialect')).catch((error: unknown) =>
+    badInput(unreachable(error) ?? whyOf(error)),
+  );
   const refused = dumpRefusal(text, dialects);
   if (refused) return badInput(`${path}: ${refused}`);
-  const dump = parseDump({ text, dialects });
-  if (flags.has('json')) console.log(JSON.stringify(dump));
+  const read = parseDump({ text, dialects });
+  if (has('json')) console.log(JSON.stringify(read));
   else {
-    for (const { key, value, unit, tool, line, name } of dump.values)
+    for (const { key, value, unit, tool, line, name } of read.values)
       console.log(
         `${key}${tool ? ` (tool ${tool})` : ''} = ${value}${unit && ` ${unit}`}  (line ${line})${name ? `  ${name}` : ''}`,
       );
-    for (const { line, text: unread } of dump.unread)
+    for (const { line, text: unread } of read.unread)
       console.log(`not read, line ${line}: ${printable(unread)}`);
   }
-  return dump.values.length > 0 ? EXIT.fine : badInput(`${path}: no setting in it was understood`);
+  return read.values.length > 0 ? EXIT.fine : badInput(`${path}: no setting in it was understood`);
 }
 
 /** Control bytes could steer a terminal; they are shown as dots. */

@@ -9,27 +9,32 @@ import { type Fit, fitImage } from '../build/fitImage';
 import { folderStore } from '../files/byteStore';
 import { loadCatalogue, loadKitSources } from '../files/catalogue';
 import { paths } from '../paths';
-import { badInput, type Call, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT, JSON_FLAG } from './command';
 import { readMachine } from './readMachine';
 
-const USAGE = 'fit FILE [--keep KEY,KEY] [--worth KEY=N,KEY=N] [--json]';
+export const fitCommand: Command = {
+  does: 'what to leave out so that the image fits',
+  takes: ['FILE'],
+  options: {
+    keep: { value: 'KEY,KEY', help: 'features that must stay' },
+    worth: { value: 'KEY=N,KEY=N', help: 'what a feature is worth to you, from 0' },
+    json: JSON_FLAG,
+  },
+  more: 'By what each feature is worth; measured, chosen, really built.',
+  run: fit,
+};
 
-/** `fit FILE`: what to leave out of the image so that it fits, by what each feature is worth; measured, chosen, really built. */
-export async function fitCommand({ words, root, data }: Call): Promise<number> {
-  const { flags, values, rest } = readWords(words, ['keep', 'worth']);
-  if (rest.length !== 1) return badInput(USAGE);
-  const read = await readMachine(root, rest[0] ?? '');
-  if ('problems' in read) return badInput(read.problems.join('\n'));
-  const { facts } = read;
-  const keep = new Set(listOf(values.get('keep')));
-  const worth = worthOf(values.get('worth'));
+async function fit({ words, value, has, root, data }: Call): Promise<number> {
+  const facts = await readMachine(root, words[0] ?? '');
+  const keep = new Set(listOf(value('keep')));
+  const worth = worthOf(value('worth'));
   if (typeof worth === 'string') return badInput(worth);
   const features = imageFeatures({ kit: facts.kit, settings: derive(facts) });
   const known = new Set(features.filter(({ on }) => on).map(({ key }) => key));
   const stray = [...keep, ...worth.keys()].find((key) => !known.has(key));
   if (stray !== undefined)
     return badInput(`"${stray}" is no feature that is on and can be left out; there are ${[...known].join(', ') || 'none'}`); // prettier-ignore
-  const json = flags.has('json');
+  const json = has('json');
   const compiler = startCompiler(paths(root, data).compilerWorker);
   const sources = await loadKitSources(root, facts.kit.id);
   const build = async (given: Facts) => {
@@ -43,12 +48,12 @@ export async function fitCommand({ words, root, data }: Call): Promise<number> {
     return 'failed' in outcome ? { failed: outcome.failed.message } : { sizes: outcome.sizes };
   };
   const progress = (doing: string, done: number, total: number) => void (json || console.error(`${done + 1}/${total} ${doing}`)); // prettier-ignore
-  const fit = await fitImage({ facts, catalogue: await loadCatalogue(root), build, keep, worth, progress }).finally(() => compiler.close()); // prettier-ignore
-  if ('cannot' in fit) {
-    console.log(json ? JSON.stringify(fit) : `CANNOT FIT  ${fit.cannot}`);
+  const found = await fitImage({ facts, catalogue: await loadCatalogue(root), build, keep, worth, progress }).finally(() => compiler.close()); // prettier-ignore
+  if ('cannot' in found) {
+    console.log(json ? JSON.stringify(found) : `CANNOT FIT  ${found.cannot}`);
     return EXIT.stopped;
   }
-  console.log(json ? JSON.stringify(fit) : inWords(fit, facts).join('\n'));
+  console.log(json ? JSON.stringify(found) : inWords(found, facts).join('\n'));
   return EXIT.fine;
 }
 

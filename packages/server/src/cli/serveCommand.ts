@@ -2,21 +2,22 @@ import { errorCode } from '../data/errorCode';
 import { join } from 'node:path';
 import { DataProblem } from '../data/dataProblem';
 import { start } from '../start';
-import { badInput, type Command, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT } from './command';
 
 /** Serves until it is told to end. */
 export function serveCommand({
+  does,
   demo,
   folder,
   port: usual,
 }: {
+  does: string;
   demo: boolean;
   folder: string;
   port: number;
 }): Command {
-  return async ({ words, root, data }) => {
-    const { values } = readWords(words, ['port']);
-    const port = Number(values.get('port') ?? usual);
+  const run = async ({ value, root, data }: Call) => {
+    const port = Number(value('port') ?? usual);
     if (!Number.isInteger(port) || port < 0 || port > 65535)
       return badInput('--port must be a whole number from 0 to 65535');
     try {
@@ -36,4 +37,5 @@ export function serveCommand({
       return badInput(`port ${port} is in use, perhaps by another Jolly Cog; try --port ${port + 10}`);
     }
   };
-}
+  return { does, takes: [], options: { port: { value: 'N', help: `where it listens; ${usual} where nothing is said` } }, run };
+} // prettier-ignore

@@ -6,27 +6,29 @@ import { pinTableCsv } from '@jolly/core/circuit/pinTable';
 import { ripple } from '@jolly/core/ripple/ripple';
 import { swapPlan } from '@jolly/core/ripple/swapPlan';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
-import { badInput, type Command, EXIT, readWords } from './command';
+import { badInput, type Call, type Command, EXIT, JSON_FLAG } from './command';
 import { readMachine } from './readMachine';
 
-/**
- * The harness of a machine with the place of least price for every lead that has none, or with `--board ID[@REVISION]`
- * the swap plan to another board. `--pins` prints the pin table as CSV, `--csv` the swap sheet.
- */
-export const wireCommand: Command = async ({ words, root }) => {
-  const { flags, values, rest } = readWords(words, ['board']);
-  const [file, ...more] = rest;
-  if (file === undefined || more.length > 0) return badInput('wire needs one FILE');
-  const read = await readMachine(root, file);
-  if ('problems' in read) return badInput(read.problems.join('\n'));
-  const board = values.get('board');
-  if (flags.has('pins')) {
-    process.stdout.write(pinTableCsv(read.facts));
-    return EXIT.fine;
-  }
-  return board === undefined
-    ? printHarness(read.facts, flags.has('json'))
-    : printSwap(read.facts, board, flags);
+/** The harness of a machine with the place of least price for every lead that has none, or the swap plan to another board. */
+export const wireCommand: Command = {
+  does: 'the harness, or the swap plan to another board',
+  takes: ['FILE'],
+  options: {
+    board: { value: 'ID[@REVISION]', help: 'the swap plan to this board' },
+    json: JSON_FLAG,
+    csv: { help: 'the swap sheet as CSV; with --board' },
+    pins: { help: 'the pin table as CSV' },
+  },
+  async run({ words, value, has, root }) {
+    const facts = await readMachine(root, words[0] ?? '');
+    const board = value('board');
+    if (has('csv') && board === undefined) return badInput('wire: --csv is the sheet of a swap; it needs --board ID'); // prettier-ignore
+    if (has('pins')) {
+      process.stdout.write(pinTableCsv(facts));
+      return EXIT.fine;
+    }
+    return board === undefined ? printHarness(facts, has('json')) : printSwap(facts, board, has);
+  },
 };
 
 function printHarness(facts: Facts, json: boolean): number {
@@ -44,7 +46,7 @@ function printHarness(facts: Facts, json: boolean): number {
   return found.unmeetable.length > 0 ? EXIT.stopped : EXIT.fine;
 }
 
-function printSwap(facts: Facts, wanted: string, flags: ReadonlySet<string>): number {
+function printSwap(facts: Facts, wanted: string, has: Call['has']): number {
   const { catalogue } = facts;
   const [id = '', revision] = wanted.split('@');
   const boards = catalogue.boards.filter((entry) => entry.id === id);
@@ -61,7 +63,7 @@ function printSwap(facts: Facts, wanted: string, flags: ReadonlySet<string>): nu
   if ('problems' in after) return badInput(after.problems[0].message);
   const plan = swapPlan(facts, after.facts, tail.consequences);
   const { unmeetable } = findHarness({ ...caseOf(after.facts, facts) });
-  if (flags.has('json'))
+  if (has('json'))
     console.log(
       JSON.stringify(
         { harness: tail.after.harness, unmeetable, contradictions: tail.contradictions, plan },
@@ -69,7 +71,7 @@ function printSwap(facts: Facts, wanted: string, flags: ReadonlySet<string>): nu
         2,
       ),
     );
-  else if (flags.has('csv')) process.stdout.write(swapSheetCsv(plan, new Set()));
+  else if (has('csv')) process.stdout.write(swapSheetCsv(plan, new Set()));
   else {
     console.log(`${plan.from} to ${plan.to}`);
     plan.steps.forEach((step, index) => {

@@ -46,7 +46,7 @@ export function Fleet() {
         <p className="soft">Tick the machines that something is to be done to.</p>
         {together.length > 0 && (
           <Button size="compact-sm" variant="default" onClick={() => setChosen(together)}>
-            {`Tick the ${together.length} that go all at once`}
+            {together.length === 1 ? 'Tick the one that is for all at once' : `Tick the ${together.length} that go all at once`}
           </Button>
         )}
       </div>
