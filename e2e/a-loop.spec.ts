@@ -9,7 +9,7 @@ const slip = (page: Page, title: string) =>
 const station = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`^${name}`) });
 const part = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Parts of the machine' }).getByRole('button', { name });
+  page.getByRole('navigation', { name: 'Parts of the machine' }).getByRole('link', { name });
 
 async function setFact(page: Page, label: string, value: string): Promise<void> {
   const field = page.getByRole('textbox', { name: label, exact: true });
@@ -26,7 +26,7 @@ test('from a changed plate and name to a proven machine and its logbook', async 
   await page.goto('/');
   await page.getByRole('link', { name: 'Plover' }).first().click();
   await expect(station(page, 'Flash')).toHaveAccessibleName(/1 stopped/);
-  await page.getByRole('button', { name: 'The way back' }).click();
+  await page.getByRole('link', { name: 'The way back' }).click();
   await page.getByRole('button', { name: 'From the drawer: plover-f8-maker.hex' }).click();
   await expect(page.getByRole('list', { name: 'Kept' })).toContainText('fits this board');
   await expect(station(page, 'Flash')).not.toHaveAccessibleName(/stopped/);

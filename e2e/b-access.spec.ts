@@ -134,7 +134,7 @@ test('the whole loop by keyboard alone', async ({ page }) => {
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^Machine name/ })).toContainText('Bittern Nov');
 
-  await tabTo(page, page.getByRole('button', { name: 'Frame and plate' }));
+  await tabTo(page, page.getByRole('link', { name: 'Frame and plate' }));
   await page.keyboard.press('Enter');
   await tabTo(page, page.getByRole('textbox', { name: 'Plate to, X', exact: true }));
   await page.keyboard.press('Control+A');

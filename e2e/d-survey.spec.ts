@@ -5,7 +5,7 @@ const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' 
 const station = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`^${name}`) });
 const section = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Survey' }).getByRole('button', { name });
+  page.getByRole('navigation', { name: 'Survey' }).getByRole('link', { name });
 const refused = (page: Page) => page.getByRole('main').getByRole('alert');
 
 test('Plover’s survey: the tail, the board, the old settings, photos, and everything at hand', async ({
@@ -85,7 +85,7 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
   await page.getByRole('button', { name: 'x-switch, STOP-X' }).click();
   const lead = page.getByRole('region', { name: 'Lead x-switch' });
   await expect(lead.getByRole('img', { name: 'left side: LX' })).toBeVisible();
-  await page.getByRole('navigation', { name: 'Wiring' }).getByRole('button', { name: 'Swap sheet' }).click();
+  await page.getByRole('navigation', { name: 'Wiring' }).getByRole('link', { name: 'Swap sheet' }).click();
   await page.getByRole('checkbox', { name: 'Move the lead of x-switch' }).click();
   await expect(station(page, 'Wiring')).toHaveAccessibleName(/^Wiring ?, 1 of 26 done$/);
   await station(page, 'Settings').click();

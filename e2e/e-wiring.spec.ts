@@ -6,7 +6,7 @@ const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' 
 const station = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`^${name}`) });
 const section = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Wiring' }).getByRole('button', { name });
+  page.getByRole('navigation', { name: 'Wiring' }).getByRole('link', { name });
 const tag = (page: Page, part: string) => page.getByRole('button', { name: new RegExp(`^${part}, `) });
 const panel = (page: Page, part: string) => page.getByRole('region', { name: `Lead ${part}` });
 const middle = async (page: Page, selector: string) => {

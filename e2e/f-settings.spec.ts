@@ -5,13 +5,13 @@ import { docket, slip, station } from './ownMachines';
 const settings = (id: string, query = '') => `/machines/${id}/settings${query && `?${query}`}`;
 const fact = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });
 const part = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Parts of the machine' }).getByRole('button', { name });
+  page.getByRole('navigation', { name: 'Parts of the machine' }).getByRole('link', { name });
 const goToPart = async (page: Page, name: string) => {
   await part(page, name).click();
   await expect(page.getByRole('heading', { name, level: 2 })).toBeVisible();
 };
 const view = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Views of the settings' }).getByRole('button', { name });
+  page.getByRole('navigation', { name: 'Views of the settings' }).getByRole('link', { name });
 const enter = async (page: Page, label: string, value: string) => {
   await fact(page, label).fill(value);
   await fact(page, label).press('Enter');
@@ -242,14 +242,14 @@ test('generated files: held against the old machine, searched, and a line leads 
   await page.goto(settings('plover', 'view=files'));
   await page.getByLabel('Held against').selectOption({ label: 'the machine before this job' });
   const files = page.getByRole('navigation', { name: 'Generated files' });
-  await files.getByRole('button', { name: /option_homing\.h.*differ/ }).click();
+  await files.getByRole('link', { name: /option_homing\.h.*differ/ }).click();
   const lines = page.getByRole('list', { name: 'Lines of option_homing.h' });
   await expect(
     lines.locator('[data-kind="added"]').filter({ hasText: 'HOME_Z_WITH_PROBE /* home.z.with' }),
   ).toBeVisible();
   await expect(lines.locator('[data-kind="removed"]').first()).toBeVisible();
   await page.getByRole('textbox', { name: 'Search in all files' }).fill('speed.x');
-  await files.getByRole('button', { name: /option_drive\.h.*found/ }).click();
+  await files.getByRole('link', { name: /option_drive\.h.*found/ }).click();
   await page.getByRole('button', { name: /#define SPEED_X/ }).click();
   await expect(page).toHaveURL(/key=speed\.x/);
   await expect(page.getByRole('button', { name: /^X top speed/ })).toHaveAttribute('aria-expanded', 'true');

@@ -7,7 +7,7 @@ import { expect, type Locator, type Page, test } from './test';
 const leaf = (page: Page, name: string) =>
   page
     .getByRole('navigation', { name: 'Pages' })
-    .getByRole('button', { name: new RegExp(`^${name}`) })
+    .getByRole('link', { name: new RegExp(`^${name}`) })
     .click();
 const fill = async (page: Page, label: string, text: string) => {
   const field = page.getByLabel(label, { exact: true });

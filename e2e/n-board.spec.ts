@@ -68,7 +68,7 @@ const KINDS: readonly { at: readonly [number, number]; name: string; for: string
 ]; // prettier-ignore
 
 const part = (page: Page, name: string) =>
-  page.getByRole('navigation', { name: 'Parts of the board' }).getByRole('button', { name: new RegExp(`^${name}`) }); // prettier-ignore
+  page.getByRole('navigation', { name: 'Parts of the board' }).getByRole('link', { name: new RegExp(`^${name}`) }); // prettier-ignore
 const field = (page: Page, label: string) => page.getByLabel(label, { exact: true });
 
 async function describeBoard(page: Page, hands: Hands): Promise<void> {

@@ -48,7 +48,7 @@ test('too much for the old board: measured, made to fit, built, saved', async ({
   await page.getByRole('button', { name: 'Take it over' }).click();
   await page.getByRole('button', { name: 'Make the change' }).click();
   await expect(page.getByText('The machine has changed since')).toBeVisible();
-  await page.getByRole('button', { name: 'Image', exact: true }).click();
+  await page.getByRole('link', { name: 'Image', exact: true }).click();
   await page.getByRole('button', { name: 'Build', exact: true }).click();
   await expect(docket(page)).toContainText(/Build [0-9a-f]{8} is ready/, LONG);
   const [saved] = await Promise.all([

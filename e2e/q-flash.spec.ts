@@ -20,7 +20,7 @@ async function whimbrel(page: Page): Promise<void> {
   if (status === 200) await build(page, 'whimbrel');
 } // prettier-ignore
 const route = (page: Page, title: RegExp) =>
-  page.getByRole('navigation', { name: 'Routes' }).getByRole('button', { name: title });
+  page.getByRole('navigation', { name: 'Routes' }).getByRole('link', { name: title });
 async function open(page: Page, id: string, title: RegExp): Promise<void> {
   await page.goto(`/machines/${id}/flash`);
   await route(page, title).click();

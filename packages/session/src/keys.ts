@@ -26,11 +26,11 @@ export const KEYS = {
   leave: { keys: ['escape'], does: 'leave a shown change' },
   docket: { keys: ['d'], does: 'fold or open the docket' },
   letDecide: { keys: ['r'], does: 'let the facts decide the open setting' },
-  undo: { keys: ['u'], does: 'undo', action: 'Undo the last change' },
+  undo: { keys: ['u'], does: 'undo, also ctrl z', action: 'Undo the last change' },
   redo: { keys: ['shift+u'], shown: 'shift u', does: 'do again', action: 'Do the change again' },
   tape: { keys: ['t'], does: 'pull the tape up or down', action: 'Pull the tape up or down' },
   arms: { keys: ['a'], does: "arm's length: one step in large type" },
-  stop: { keys: ['.'], does: 'stop the machine at once', action: 'Stop the machine' },
+  stop: { keys: ['.', 'mod+.'], shown: '.', does: 'stop the machine at once', action: 'Stop the machine' },
   help: { keys: ['?', 'shift+?'], shown: '?', does: 'all keys', action: 'Show all keys' },
 } as const satisfies Record<string, KeyBinding>;
 export type KeyAct = keyof typeof KEYS;

@@ -32,7 +32,7 @@ createRoot(root).render(
       getStyleNonce={nonce}
       theme={theme}
       cssVariablesResolver={resolver}
-      defaultColorScheme="light"
+      defaultColorScheme="auto"
     >
       <QueryClientProvider client={client}>
         <TapeProvider>

@@ -16,13 +16,31 @@ describe('readNumber', () => {
     ['840 mA', 'A', 0.84],
     ['4,7 kΩ', 'Ω', 4700],
     ['300ms', 's', 0.3],
+    ['1/2 in', 'mm', 12.7],
+    ['½ in', 'mm', 12.7],
+    ['1 ½ in', 'mm', 38.1],
+    ['1½', 'mm', 1.5],
+    ['-1 3/8 "', 'mm', -34.925],
+    ['3/4', '', 0.75],
   ])('%s', (text, unit, value) => expect(readNumber(text, unit)).toBe(value));
-  it.each(['', 'mm', '1e5', '0x10', '1,2,3', 'twelve', '3 kg', '--1', 'NaN', 'Infinity'])(
-    '"%s" is no number',
-    (text) => {
-      expect(readNumber(text, 'mm')).toBeUndefined();
-    },
-  );
+  it.each([
+    '',
+    'mm',
+    '1e5',
+    '0x10',
+    '1,2,3',
+    'twelve',
+    '3 kg',
+    '--1',
+    'NaN',
+    'Infinity',
+    '1/0',
+    '1/2/3',
+    '/2',
+    '½½',
+  ])('"%s" is no number', (text) => {
+    expect(readNumber(text, 'mm')).toBeUndefined();
+  });
   it('reads back what a person sees', () => {
     fc.assert(
       fc.property(fc.integer({ min: -100000, max: 100000 }), (thousandths) => {

@@ -12,14 +12,25 @@ const IN_UNIT: Record<string, Record<string, number>> = {
   Ω: { ohm: 1, ohms: 1, kω: 1000, kohm: 1000 },
   '°C': { c: 1, '°': 1 },
 };
+/** Fractions as rulers have them. */
+const SIGNS: Readonly<Record<string, string>> = {
+  '½': '1/2',
+  '¼': '1/4',
+  '¾': '3/4',
+  '⅛': '1/8',
+  '⅜': '3/8',
+  '⅝': '5/8',
+  '⅞': '7/8',
+};
+const FRACTION = /^([+-]?)(?:(\d+)\s+)?(\d+)\/(\d+)\s*(.*)$/;
 const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/;
 
 /**
- * A number as people type it: decimal comma or point, a sign, and after it the field's own unit or one that turns
- * into it. Undefined when it is no such number.
+ * A number as people type it: decimal comma or point or a fraction (`1/2`, `1 ½`), a sign, and after it the field's own
+ * unit or one that turns into it. Undefined when it is no such number.
  */
 export function readNumber(text: string, unit = ''): number | undefined {
-  const trimmed = text.trim().replace('−', '-');
+  const trimmed = decimal(text.trim().replace('−', '-'));
   const [, digits = '', rest = ''] = /^([+-]?[\d.,]+)\s*(.*)$/.exec(trimmed) ?? [];
   if (!NUMBER.test(digits)) return undefined;
   const value = Number(digits.replace(',', '.'));
@@ -30,3 +41,11 @@ export function readNumber(text: string, unit = ''): number | undefined {
   // Binary fractions would show: 2.3 cm is 23 mm and not 22.999…
   return factor === undefined ? undefined : Number((value * factor).toPrecision(12));
 }
+
+/** A fraction written out, as `1.5 in` for `1 ½ in`; anything else as it is. */
+function decimal(text: string): string {
+  const spelled = text.replace(/\s*([½¼¾⅛⅜⅝⅞])/g, (_, sign: string) => ` ${SIGNS[sign]}`).trim();
+  const [, sign = '', whole = '0', over, under, rest = ''] = FRACTION.exec(spelled.replace(/^([+-])\s+/, '$1')) ?? [];
+  if (over === undefined || Number(under) === 0) return text;
+  return `${sign}${Number(whole) + Number(over) / Number(under)} ${rest}`.trim();
+} // prettier-ignore

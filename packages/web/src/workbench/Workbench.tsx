@@ -36,8 +36,9 @@ export interface Workbench extends WorkbenchActs, KnownMachine {
   files: GeneratedFile[];
   /** Computes away from the interface. */
   core: Remote<CoreWorker>;
-  canUndo: boolean;
-  canRedo: boolean;
+  /** What would be taken back, and done again, in words; undefined where there is nothing. */
+  undoes?: string;
+  redoes?: string;
   conflict?: Conflict;
   /** How often a conflict was settled, one way or the other. */
   settled: number;
@@ -91,8 +92,9 @@ export function WorkbenchProvider({
   const preview = useWatched(previews.preview);
   useEffect(() => previews.drop(), [id, previews]);
 
-  const canUndo = waiting > 0 || (edits.data?.some((edit) => !edit.undone) ?? false);
-  const canRedo = edits.data?.some((edit) => edit.undone) ?? false;
+  const undoes =
+    waiting > 0 ? 'the change that waits for the server' : edits.data?.find((edit) => !edit.undone)?.label;
+  const redoes = edits.data?.findLast((edit) => edit.undone)?.label;
   const acts = useMemo((): WorkbenchActs => {
     const save: typeof saving.save = (label, make) => {
       previews.drop();
@@ -136,13 +138,13 @@ export function WorkbenchProvider({
       findings,
       files,
       core: coreWorker(catalogue.data),
-      canUndo,
-      canRedo,
+      ...(undoes !== undefined && { undoes }),
+      ...(redoes !== undefined && { redoes }),
       ...acts,
       ...(conflict && { conflict }),
       settled,
     };
-  }, [stored.data, catalogue.data, consequences.data, acts, canUndo, canRedo, conflict, settled]);
+  }, [stored.data, catalogue.data, consequences.data, acts, undoes, redoes, conflict, settled]);
 
   // What is known stays on the screen when asking for it again fails.
   const error = [stored, catalogue, consequences].find(

@@ -25,7 +25,7 @@ export interface FrameActs {
 /** Link, stop, and what can be done on every station. */
 export function Controls({ running, acts }: { running: boolean; acts: FrameActs }) {
   const { power } = useBench();
-  const { canUndo, canRedo } = useWorkbench();
+  const { undoes, redoes } = useWorkbench();
   return (
     <div className={css.right}>
       <p className={css.lampRow}>
@@ -37,6 +37,7 @@ export function Controls({ running, acts }: { running: boolean; acts: FrameActs 
         variant={running ? 'filled' : 'default'}
         disabled={!running}
         leftSection={<IconHandStop size={20} />}
+        className={css.stop ?? ''}
         onClick={acts.stop}
         aria-keyshortcuts={keyWords('stop')}
       >
@@ -50,15 +51,17 @@ export function Controls({ running, acts }: { running: boolean; acts: FrameActs 
         />
         <Tool
           label={`Undo (${keyWords('undo')})`}
+          what={undoes}
           act={acts.undo}
           icon={<IconArrowBackUp size={20} />}
-          off={!canUndo}
+          off={undoes === undefined}
         />
         <Tool
           label={`Do again (${keyWords('redo')})`}
+          what={redoes}
           act={acts.redo}
           icon={<IconArrowForwardUp size={20} />}
-          off={!canRedo}
+          off={redoes === undefined}
         />
         <Tool label={`Keys (${keyWords('help')})`} act={acts.help} icon={<IconKeyboard size={20} />} />
         <LampSwitch />
@@ -71,16 +74,19 @@ function Tool({
   label,
   act,
   icon,
+  what,
   off = false,
 }: {
   label: string;
+  /** What it is done to, in words. */
+  what?: string | undefined;
   act: () => void;
   icon: ReactNode;
   off?: boolean;
 }) {
   return (
-    <Tooltip label={label}>
-      <ActionIcon variant="subtle" aria-label={label} onClick={act} disabled={off}>
+    <Tooltip label={what === undefined ? label : `${label}: ${what}`}>
+      <ActionIcon variant="subtle" aria-label={label} aria-description={what} onClick={act} disabled={off}>
         {icon}
       </ActionIcon>
     </Tooltip>

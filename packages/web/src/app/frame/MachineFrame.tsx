@@ -1,3 +1,4 @@
+import { useFocusKept } from './useFocusKept';
 import { useKnownOf } from './useKnownOf';
 import { Plate } from './Plate';
 import { Controls } from './Controls';
@@ -14,8 +15,10 @@ import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
 import { useKeys } from '../keys/useKeys';
+import { useUndoKey } from '../keys/useUndoKey';
 import { findables } from '../palette/findables';
 import { Palette } from '../palette/Palette';
+import { Spoken } from '../tape/Spoken';
 import { TapeStrip } from '../tape/TapeStrip';
 import { STATIONS, progressOf } from '@jolly/session/progress';
 import { Train } from '../train/Train';
@@ -24,6 +27,7 @@ import { NoServer } from './NoServer';
 import { NotOpened } from './NotOpened';
 import { NotKnown } from './NotKnown';
 import { Whole } from './Whole';
+import { useTitle } from '../../ui/useTitle';
 import css from './MachineFrame.module.css';
 import { StationContext } from './StationContext';
 
@@ -81,6 +85,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
     }),
     [known, armsSlot, armsAt],
   );
+  useTitle(STATIONS.find((station) => station.id === at)?.title ?? '', workbench.machine.name);
   const running = bench.power.state === 'on' && bench.power.silent === undefined;
 
   const stop = () => {
@@ -98,6 +103,8 @@ function Frame({ whenShown }: { whenShown: () => void }) {
     help: () => setKeysOpen(true),
   };
   useKeys(acts);
+  useUndoKey(acts);
+  useFocusKept();
   const now = useRef(acts);
   now.current = acts;
   const { powerOn, powerOff } = bench;
@@ -129,6 +136,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
         {!allKnown && <NotKnown lookups={lookups} />}
       </StationContext>
       <TapeStrip open={tapeOpen} onToggle={() => setTapeOpen((open) => !open)} />
+      <Spoken />
       <MergeDialog />
       <Palette items={items} open={paletteOpen} onClose={() => setPaletteOpen(false)} />
       <KeyHelp open={keysOpen} onClose={() => setKeysOpen(false)} />

@@ -1,5 +1,6 @@
 import { type KeyAct, KEYS, type KeyBinding } from '@jolly/session/keys';
 import { type HotkeyItem, useHotkeys } from '@mantine/hooks';
+import { singleKeys } from './singleKeys';
 
 const NOT_TYPED_IN = new Set(['checkbox', 'radio', 'button', 'submit', 'file', 'range']);
 
@@ -16,13 +17,15 @@ export type KeyActs = Partial<Record<KeyAct, (event: KeyboardEvent) => void>>;
 const behindDialog = (name: string): boolean =>
   name !== ('stop' satisfies KeyAct) && document.querySelector('[role="dialog"]') !== null;
 
-/** Gives keys of the window their acts. They rest while somebody types, but not while a tick box has the focus. */
+/** Gives keys of the window their acts. They rest while somebody types, but not while a tick box has the focus; single
+ * ones also while they are switched off. */
 export function useKeys(acts: KeyActs): void {
   const items = Object.entries(acts).flatMap(([name, act]) => {
     const { keys, shared }: KeyBinding = KEYS[name as KeyAct]; // by the type of `acts`
     return keys.map((key): HotkeyItem => [
       key,
       (event) => {
+        if (!key.startsWith('mod+') && !singleKeys.on.now()) return;
         if (takesKeys(event.target) || behindDialog(name)) return;
         if (!shared) event.preventDefault();
         act(event);

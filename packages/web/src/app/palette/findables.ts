@@ -17,7 +17,7 @@ export type Acts = KeyActs & { powerOn: () => void; powerOff: () => void };
 
 /** Everything that can be found for a machine. */
 export function findables(
-  { machine, kit, settings, facts, files }: ReturnType<typeof useWorkbench>,
+  { machine, kit, settings, facts, files, undoes, redoes }: ReturnType<typeof useWorkbench>,
   acts: Acts,
 ): Findable[] {
   const base = `/machines/${machine.id}`;
@@ -82,6 +82,14 @@ export function findables(
       hint: `at Settings, ${PARTS.find((part) => part.id === parts[0])?.title ?? ''}`,
       to: `${base}/settings?part=${parts[0]}&tool=${id}`,
     })),
+    {
+      id: 'fact-supply',
+      kind: 'Part',
+      title: 'Supply',
+      hint: `${machine.supply.volts_v} V, ${machine.supply.amps_a} A`,
+      words: { also: `${machine.supply.volts_v}v ${machine.supply.amps_a}a volts power supply` },
+      to: `${base}/settings?part=frame`,
+    },
     ...facts.parts.map((part): Findable => ({
       id: `part-${part.id}`,
       kind: 'Part',
@@ -110,8 +118,14 @@ export function findables(
     action('power-off', 'Switch the power off', 'virtual bench', acts.powerOff),
     ...keyList().flatMap(([name, { action: title }]) => {
       const act = acts[name];
+      if (!title || !act) return [];
+      // What would be taken back is said by its name; where there is nothing, there is nothing to find.
+      const what = { undo: undoes, redo: redoes };
+      const named = name === 'undo' || name === 'redo' ? what[name] : '';
+      if (named === undefined) return [];
+      const called = named === '' ? title : `${name === 'undo' ? 'Undo' : 'Do again'}: ${named}`;
       // Keys that take no argument; others are not listed here.
-      return title && act ? [action(name, title, `key ${keyWords(name)}`, act as () => void)] : [];
+      return [action(name, called, `key ${keyWords(name)}`, act as () => void)];
     }),
     { id: 'shelf', kind: 'Machine', title: 'Back to the shelf', hint: 'all machines', to: '/' },
   ];

@@ -54,7 +54,7 @@ function Describing({ id, drawing, catalogue }: { id: string; drawing: Drawing; 
     window.addEventListener('keydown', leave);
     return () => window.removeEventListener('keydown', leave);
   }, []);
-  const go = (to: string) => setSearch((now) => ({ ...Object.fromEntries(now), at: to }), { replace: true });
+  const go = (to: string) => setSearch((now) => ({ ...Object.fromEntries(now), at: to }));
   const shown = { id, at, drawing, catalogue, chosen, onChoose: setChosen };
   return (
     <DescribingPage
@@ -70,7 +70,7 @@ function Describing({ id, drawing, catalogue }: { id: string; drawing: Drawing; 
             return { id: section.id, title: section.title, ...(open > 0 && { mark: `${open} open` }) };
           })}
           at={at}
-          onAt={go}
+          leads={(id, now) => ({ ...now, at: id })}
         />
       }
       asked={SECTIONS.find((section) => section.id === at)?.title ?? 'Board'}

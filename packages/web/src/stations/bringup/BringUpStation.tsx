@@ -8,7 +8,7 @@ import { ProveView } from './ProveView';
 
 /** First power in stages, the machine on the bench with the tests that prove it, and what is proven on one sheet. */
 export function BringUpStation() {
-  const [shown, setShown] = useSearchParams();
+  const [shown] = useSearchParams();
   const view = BRING_UP_VIEWS.find(({ id }) => id === shown.get('view'))?.id ?? 'prove';
   const choose = (
     <>
@@ -16,7 +16,7 @@ export function BringUpStation() {
         label="Views of Bring-up"
         entries={BRING_UP_VIEWS}
         at={view}
-        onAt={(id) => setShown(id === 'prove' ? {} : { view: id }, { replace: true })}
+        leads={(id) => (id === 'prove' ? {} : { view: id })}
         lying
       />
       <NotTakenOver>What is powered here is the board of the machine file.</NotTakenOver>

@@ -26,7 +26,7 @@ export function BuildStation() {
   const workbench = useWorkbench();
   const { machine, findings } = workbench;
   const { builds, board } = useStation();
-  const [shown, setShown] = useSearchParams();
+  const [shown] = useSearchParams();
   const view = BUILD_VIEWS.find(({ id }) => id === shown.get('view'))?.id ?? 'image';
   const building = useBuild(machine.id, builds);
   const newest = builds.find((build) => build.state !== 'running');
@@ -40,7 +40,7 @@ export function BuildStation() {
           label="Views of Build"
           entries={BUILD_VIEWS}
           at={view}
-          onAt={(id) => setShown(id === 'image' ? {} : { view: id }, { replace: true })}
+          leads={(id) => (id === 'image' ? {} : { view: id })}
           lying
         />
         <section

@@ -9,7 +9,7 @@ export function RunProgressBar({ label, progress }: { label: string; progress: R
       <Progress.Root size="lg">
         <Progress.Section value={progress ? (100 * progress.done) / progress.total : 0} aria-label={label} />
       </Progress.Root>
-      <p className="figures" aria-live="polite">
+      <p className="figures">
         {progress ? `${progress.done} of ${progress.total}: ${progress.doing}` : 'waiting for the compiler'}
       </p>
     </div>

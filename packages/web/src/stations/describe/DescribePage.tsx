@@ -54,7 +54,7 @@ function Describe({
   }, [answers]);
   if (!page) return null;
   const go = (to: string) => {
-    setSearch({ at: to }, { replace: true });
+    setSearch({ at: to });
     heading.current?.focus();
   };
   const next = PAGES[PAGES.indexOf(page) + 1];
@@ -68,7 +68,7 @@ function Describe({
           label="Pages"
           entries={PAGES.map((entry) => ({ id: entry.id, title: entry.title, ...markOf(entry, answers) }))}
           at={page.id}
-          onAt={go}
+          leads={(id) => ({ at: id })}
         />
       }
       asked={page.title}

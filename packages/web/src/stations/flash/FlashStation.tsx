@@ -27,7 +27,7 @@ const VIEWS = [
 export function FlashStation() {
   const { board, chip } = useWorkbench();
   const known = useStation().board?.bootloader ?? { is: 'unknown' as const, because: '' };
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const chosen = chooseRoute(board, known);
   const asked = search.get('route');
   const view = VIEWS.find(({ id }) => id === asked)?.id;
@@ -53,7 +53,7 @@ export function FlashStation() {
       entries={entries}
       at={view ?? route.kind}
       // Which image is at hand stays the same by another route.
-      onAt={(id) => setSearch((now) => ({ ...Object.fromEntries(now), route: id }), { replace: true })}
+      leads={(id, now) => ({ ...now, route: id })}
       lying
     />
   );

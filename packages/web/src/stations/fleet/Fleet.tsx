@@ -10,6 +10,7 @@ import { api } from '../../api/api';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
 import { NoServer } from '../../app/frame/NoServer';
 import { Refused } from '../../ui/Refused';
+import { useTitle } from '../../ui/useTitle';
 import { dayOf } from '../../ui/when';
 import { Apart } from './Apart';
 import { BuildQueue } from './BuildQueue';
@@ -18,6 +19,7 @@ import { SharedSetting } from './SharedSetting';
 
 /** Several machines in one table, and what is done to several of them at once. */
 export function Fleet() {
+  useTitle('The fleet');
   const machines = useQuery({ queryKey: ['machines'], queryFn: api.machines });
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const plates = (machines.data ?? []).filter(({ problems }) => problems === undefined);

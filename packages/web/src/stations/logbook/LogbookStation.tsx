@@ -25,7 +25,7 @@ const VIEWS = [
 /** The record of a machine: what runs on it, what happened, two states side by side, values over time, and a card to print. */
 export function LogbookStation() {
   const { machine } = useWorkbench();
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const view = VIEWS.find(({ id }) => id === search.get('view'))?.id ?? 'line';
   const main = useRef<HTMLElement>(null);
   const recordSlips = useRecordSlips(useUpkeepRecord());
@@ -38,7 +38,7 @@ export function LogbookStation() {
           label="Views of the logbook"
           entries={VIEWS}
           at={view}
-          onAt={(id) => setSearch(id === 'line' ? {} : { view: id })}
+          leads={(id) => (id === 'line' ? {} : { view: id })}
           lying
         />
         {view === 'line' && (

@@ -13,12 +13,10 @@ const NOTHING = 'nothing';
 export function FilesView({
   path,
   chosenKey,
-  onPath,
   onKey,
 }: {
   path: string | undefined;
   chosenKey: string | undefined;
-  onPath: (path: string) => void;
   onKey: (key: string) => void;
 }) {
   const { settings } = useWorkbench();
@@ -73,7 +71,7 @@ export function FilesView({
           tone: hits(entry) > 0 ? 'good' : undefined,
         }))}
         at={file?.path}
-        onAt={onPath}
+        leads={(id, now) => ({ ...now, file: id })}
       />
       <ol
         className={css.lines}

@@ -86,7 +86,7 @@ export function PartsView({
           };
         })}
         at={part}
-        onAt={(id) => set({ part: id, key: undefined, tool: undefined })}
+        leads={(id, now) => ({ ...now, part: id, key: undefined, tool: undefined })}
       />
       <section className={css.middle} aria-label={PARTS.find((entry) => entry.id === part)?.title}>
         <h2>{PARTS.find((entry) => entry.id === part)?.title}</h2>

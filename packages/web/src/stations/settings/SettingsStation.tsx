@@ -61,7 +61,7 @@ export function SettingsStation() {
           label="Views of the settings"
           entries={SETTINGS_VIEWS}
           at={view}
-          onAt={(id) => set({ view: id === 'parts' ? undefined : id })}
+          leads={(id, now) => ({ ...now, view: id === 'parts' ? undefined : id })}
           lying
         />
         <NotTakenOver>These are the settings of the machine file, without the whole job.</NotTakenOver>
@@ -74,7 +74,6 @@ export function SettingsStation() {
           <FilesView
             path={search.get('file') ?? undefined}
             chosenKey={chosenKey}
-            onPath={(file) => set({ file })}
             onKey={(key) =>
               set({ view: undefined, file: undefined, key, part: partOfSetting(key, workbench) })
             }

@@ -1,3 +1,4 @@
+import { useTitle } from '../../ui/useTitle';
 import { POLICY_WORDS } from '@jolly/core/fleet/policy';
 import { keysOf, oneOf } from '@jolly/core/tree/keysOf';
 import { NativeSelect, TextInput } from '@mantine/core';
@@ -22,6 +23,7 @@ export function Shelf() {
   const [wanted, setWanted] = useState('');
   const [order, setOrder] = useState<Order>('due');
   const plates = machines.data ?? [];
+  useTitle('The shelf');
   // A key is answered at once; two hundred plates follow when there is time.
   const sought = useDeferredValue(wanted);
   const shown = inOrder(found(plates, sought), order);

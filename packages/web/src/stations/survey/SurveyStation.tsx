@@ -39,7 +39,7 @@ export function SurveyStation() {
   const workbench = useWorkbench();
   const job = useJob();
   const station = useStation();
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const wanted = search.get('at');
   const at: Section = LISTED.find((entry) => entry.id === wanted)?.id ?? (job.stored ? 'tail' : 'job');
   const teeth =
@@ -51,12 +51,7 @@ export function SurveyStation() {
   return (
     <>
       <main className={css.bench}>
-        <SectionList
-          label="Survey"
-          entries={listed}
-          at={at}
-          onAt={(id) => setSearch({ at: id }, { replace: true })}
-        />
+        <SectionList label="Survey" entries={listed} at={at} leads={(id) => ({ at: id })} />
         <section
           className={css.section}
           data-at={at}

@@ -35,7 +35,7 @@ export function WiringStation() {
   const failed = found && 'failed' in found ? found.failed : undefined;
   const job = useJob();
   const slips = useSlips(wiring);
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const section = SECTIONS.find(({ id }) => id === search.get('at')) ?? SECTIONS[0];
   const steps = wiring?.view.plan.steps ?? [];
   useArmsSteps(
@@ -63,7 +63,7 @@ export function WiringStation() {
             ...(id === 'sheet' && steps.length > 0 && { mark: left === 0 ? 'done' : left }),
           }))}
           at={section.id}
-          onAt={(id) => setSearch({ at: id }, { replace: true })}
+          leads={(id) => ({ at: id })}
           lying
         />
         <section className={css.section} tabIndex={0} aria-label={section.title}>

@@ -1,0 +1,123 @@
+import { expect, type Page, test } from './test';
+
+const stationOf = (machine: string, at: string) => `/machines/${machine}/${at}`;
+/** The views of a machine, each where it is longest. */
+const VIEWS = [
+  '/',
+  '/fleet',
+  ...['survey', 'wiring', 'settings', 'build', 'flash', 'bring-up', 'calibrate', 'logbook'].map((at) =>
+    stationOf('plover', at),
+  ),
+  ...['?at=tail', '?at=report', '?at=photos'].map((search) => stationOf('plover', `survey${search}`)),
+  ...['?at=sheet', '?at=electricity', '?at=pins', '?at=ports'].map((search) => stationOf('plover', `wiring${search}`)), // prettier-ignore
+  ...['?view=plan', '?view=files', '?view=file', '?view=slicer', '?view=directions', '?part=hotend'].map((search) => stationOf('plover', `settings${search}`)), // prettier-ignore
+  ...['?view=fit', '?view=history'].map((search) => stationOf('plover', `build${search}`)),
+  ...['?route=bootloader', '?route=files'].map((search) => stationOf('plover', `flash${search}`)),
+  ...['?view=power', '?view=sheet'].map((search) => stationOf('plover', `bring-up${search}`)),
+  ...['?tool=map', '?tool=z-offset'].map((search) => stationOf('plover', `calibrate${search}`)),
+  ...['?view=beside', '?view=values', '?view=card'].map((search) => stationOf('plover', `logbook${search}`)),
+];
+
+const focused = (page: Page) =>
+  page.evaluate(() => ({
+    tag: document.activeElement?.tagName,
+    text: document.activeElement?.textContent?.trim() ?? '',
+    inDocket: document.activeElement?.closest('aside') !== null,
+  }));
+/** Something other than the page has the focus. */
+const somewhere = (page: Page) => expect.poll(async () => (await focused(page)).tag).not.toBe('BODY');
+
+test('no view is wider than a phone of 320 pixels, and the stop is in sight wherever one scrolls', async ({ page }) => {
+  await page.setViewportSize({ width: 320, height: 640 });
+  for (const view of VIEWS) {
+    await page.goto(view);
+    await page.locator('main').first().waitFor();
+    await page.waitForLoadState('networkidle');
+    expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 320]);
+  }
+  await page.goto(stationOf('plover', 'calibrate'));
+  await page.getByRole('heading', { name: 'Measure it at the machine' }).waitFor();
+  await page.evaluate(() => window.scrollTo(0, document.body.scrollHeight));
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeInViewport();
+}); // prettier-ignore
+
+test('each section has an address, Back goes one step, and the window says where it is', async ({ page }) => {
+  await page.goto(stationOf('dunlin', 'settings'));
+  const names = ['Bed plan', 'Directions', 'Slicer', 'Machine file'];
+  for (const name of names) {
+    await page.getByRole('link', { name, exact: true }).click();
+    await expect(page.getByRole('link', { name, exact: true })).toHaveAttribute('aria-current', 'page');
+  }
+  await page.getByRole('link', { name: /^Wiring/ }).click();
+  await expect(page).toHaveTitle('Wiring, Dunlin · Jolly Cog');
+  await page.getByRole('link', { name: 'Pin table' }).click();
+  await page.goBack();
+  await page.goBack();
+  for (const name of [...names].reverse()) {
+    await expect(page.getByRole('link', { name, exact: true })).toHaveAttribute('aria-current', 'page');
+    await page.goBack();
+  }
+  await expect(page).toHaveURL(/settings$/);
+  await expect(page).toHaveTitle('Settings, Dunlin · Jolly Cog');
+}); // prettier-ignore
+
+test('the focus goes on when what had it is settled, left, or closed', async ({ page }) => {
+  await page.goto(stationOf('plover', 'settings'));
+  const keep = page.getByRole('button', { name: /^Keep / }).first();
+  await keep.focus();
+  const settled = await keep.textContent();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: settled ?? '', exact: true })).toHaveCount(0);
+  await somewhere(page);
+  expect((await focused(page)).inDocket).toBe(true);
+  for (const key of ['4', '7', '2', '8', '3']) {
+    await page.keyboard.press(key);
+    await expect(page).toHaveURL(/machines\/plover\/[a-z-]+$/);
+    await somewhere(page);
+  }
+  await page.keyboard.press('/');
+  await page.getByRole('combobox', { name: 'Find anything' }).fill('24v');
+  await expect(page.getByRole('option').first()).toContainText('Supply');
+  await page.getByRole('combobox', { name: 'Find anything' }).fill('pid hot end');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await somewhere(page);
+});
+
+test('ctrl z takes the last change back and names it, but leaves a text field its own; what was done is said', async ({ page }) => {
+  await page.goto(stationOf('dunlin', 'settings?part=y'));
+  const field = page.getByRole('textbox', { name: 'Acceleration', exact: true });
+  const was = await field.inputValue();
+  await field.fill('850');
+  await field.press('Enter');
+  await expect(page.getByRole('status', { name: 'Done last' })).toContainText('850');
+  await expect(page.getByRole('button', { name: 'Undo (u)' })).toHaveAttribute('aria-description', /850/);
+  await field.focus();
+  await page.keyboard.type('1');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Undo (u)' })).toHaveAttribute('aria-description', /850/);
+  await page.keyboard.press('Escape');
+  await page.getByRole('heading', { name: 'What follows' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(field).toHaveValue(was);
+  await expect(page.getByRole('status', { name: 'Done last' })).toContainText('Undone');
+}); // prettier-ignore
+
+test('single keys can be switched off, for good; the stop keeps one with ctrl', async ({ page }) => {
+  await page.goto(stationOf('dunlin', 'settings'));
+  await page.getByRole('heading', { name: 'Frame and plate' }).waitFor();
+  await page.keyboard.press('?');
+  await page.getByRole('switch', { name: /Single keys/ }).press('Space');
+  await page.keyboard.press('Escape');
+  await page.reload();
+  await page.getByRole('heading', { name: 'Frame and plate' }).waitFor();
+  await page.keyboard.press('4');
+  await page.keyboard.press('/');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page).toHaveURL(/settings$/);
+  await page.getByRole('button', { name: /^Keys/ }).click();
+  await page.getByRole('switch', { name: /Single keys/ }).press('Space');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('4');
+  await expect(page).toHaveURL(/build$/);
+});

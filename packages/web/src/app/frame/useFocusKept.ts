@@ -1,0 +1,50 @@
+import { useEffect } from 'react';
+
+/** Where focus goes on inside a place: the slip at hand, else its heading, else the place itself. */
+function nextIn(place: Element): HTMLElement | undefined {
+  const next =
+    place.querySelector<HTMLElement>(
+      '[data-chosen="true"] button:not(:disabled), [data-chosen="true"] summary',
+    ) ?? place.querySelector<HTMLElement>('h1, h2, h3');
+  const target = next ?? (place instanceof HTMLElement ? place : undefined);
+  if (target && target.tabIndex < 0) target.tabIndex = -1;
+  return target;
+}
+
+/**
+ * When what has the focus goes away, because it was settled, or its station was left, the focus goes on to what comes next
+ * in the same place, or to the heading of the station: never to the page, where a keyboard has to begin anew.
+ */
+export function useFocusKept(): void {
+  useEffect(() => {
+    let last: HTMLElement | undefined;
+    let place: Element | null = null;
+    const took = ({ target }: FocusEvent) => {
+      if (!(target instanceof HTMLElement)) return;
+      last = target;
+      place = target.closest('aside, main');
+    };
+    const look = () => {
+      if (!last || last.isConnected || document.activeElement !== document.body) return;
+      if (document.querySelector('[role="dialog"]')) return;
+      const home = place?.isConnected ? place : document.querySelector('main');
+      if (!home) return;
+      last = undefined;
+      nextIn(home)?.focus({ preventScroll: place === home });
+    };
+    // Looked at once a frame at most: the bench draws many times a second.
+    let planned = 0;
+    const observer = new MutationObserver(() => {
+      if (!last || last.isConnected) return;
+      cancelAnimationFrame(planned);
+      planned = requestAnimationFrame(look);
+    });
+    document.addEventListener('focusin', took);
+    observer.observe(document.body, { childList: true, subtree: true });
+    return () => {
+      document.removeEventListener('focusin', took);
+      observer.disconnect();
+      cancelAnimationFrame(planned);
+    };
+  }, []);
+}

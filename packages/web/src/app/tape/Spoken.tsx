@@ -1,0 +1,14 @@
+import { VisuallyHidden } from '@mantine/core';
+import { useTape } from './tape';
+
+/** The one place that says aloud what has been done: saved, undone, built. What the board says by itself stays on the tape. */
+export function Spoken() {
+  const { lines } = useTape();
+  const last = lines.findLast(({ kind }) => kind === 'done');
+  return (
+    <VisuallyHidden role="status" aria-label="Done last">
+      {/* Anew for each, so that the same words twice are said twice. */}
+      <span key={last?.id}>{last?.text}</span>
+    </VisuallyHidden>
+  );
+}
