@@ -1,4 +1,4 @@
-import { stringify } from 'yaml';
+import { writeYaml } from './writeYaml';
 import { type Board, BOARD_KEYS, boardSchema } from '../board/board';
 import { type Chip, pinGroup } from '../board/chip';
 import type { BoardDraft } from '../board/boardDraft';
@@ -55,11 +55,11 @@ export const likeSchema = boardSchema
   )
   .append({ like: line(12).required() });
 
-const STYLE = { lineWidth: 130, aliasDuplicateObjects: false } as const;
+const LINE_WIDTH = 130;
 
 /** Writes a board file; reading it back gives the same board. What a draft does not say yet is left out. */
 export function writeBoardFile(board: Board | BoardDraft): string {
-  return stringify(board, STYLE);
+  return writeYaml(board, LINE_WIDTH);
 }
 
 /** Writes a board as a further revision: what differs from its sister. Reading it beside the sister gives the same board. */
@@ -70,7 +70,7 @@ export function writeBoardRevision(board: Board | BoardDraft, sister: Board): st
   // Only lists may be missing: one that the sister has and this one has not is empty here.
   const gone = Object.keys(sister).filter((key) => !(key in board)).map((key): [string, unknown[]] => [key, []]); // prettier-ignore
   const lines = Object.fromEntries([...differs, ...gone]);
-  return stringify({ jolly, id, revision, like: sister.revision, ...lines }, STYLE);
+  return writeYaml({ jolly, id, revision, like: sister.revision, ...lines }, LINE_WIDTH);
 }
 
 /** Lists the rules look at; empty while something in them is missing. */

@@ -1,4 +1,4 @@
-import { stringify } from 'yaml';
+import { writeYaml } from './writeYaml';
 import { type Chip, chipSchema } from '../board/chip';
 import { type Misfit, type Read, readYaml } from './readYaml';
 
@@ -9,7 +9,7 @@ export function readChipFile(text: string): Read<Chip> {
 
 /** Writes a chip file; reading it back gives the same chip. */
 export function writeChipFile(chip: Chip): string {
-  return stringify(chip, { lineWidth: 130, aliasDuplicateObjects: false });
+  return writeYaml(chip, 130);
 }
 
 /** Groups that end before they begin, or that share a pin. */

@@ -1,4 +1,4 @@
-import { stringify } from 'yaml';
+import { writeYaml } from './writeYaml';
 import { type Machine, MACHINE_VERSION, machineSchema } from '../machine/machine';
 import { type Read, readYaml } from './readYaml';
 
@@ -24,5 +24,5 @@ export function readMachineFile(text: string): Read<Machine> {
 
 /** Writes a machine file; reading it back gives the same machine. */
 export function writeMachineFile(machine: Machine): string {
-  return stringify(machine, { lineWidth: 110 });
+  return writeYaml(machine, 110);
 }

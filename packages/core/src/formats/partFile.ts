@@ -1,4 +1,4 @@
-import { stringify } from 'yaml';
+import { writeYaml } from './writeYaml';
 import { type Part, partSchema } from '../parts/part';
 import { type Read, readYaml } from './readYaml';
 
@@ -6,4 +6,4 @@ import { type Read, readYaml } from './readYaml';
 export const readPartFile = (text: string): Read<Part> => readYaml<Part>(text, partSchema);
 
 /** Writes a part file; reading it back gives the same part. */
-export const writePartFile = (part: Part): string => stringify(part, { lineWidth: 110 });
+export const writePartFile = (part: Part): string => writeYaml(part, 110);

@@ -1,8 +1,8 @@
 import { mkdir, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { readYaml } from '@jolly/core/formats/readYaml';
+import { writeYaml } from '@jolly/core/formats/writeYaml';
 import { type Dialect, type DialectLine, dialectSchema } from '@jolly/core/report/dialect';
-import { stringify } from 'yaml';
 import { writeDurably } from './durable';
 
 const EMPTY: Dialect = { jolly: 'dialect/1', id: 'own', name: 'What you taught', lines: [] };
@@ -30,7 +30,7 @@ export async function loadOwnDialect(data: string): Promise<Dialect> {
 export async function saveOwnDialect(data: string, dialect: Dialect): Promise<void> {
   const path = ownDialectPath(data);
   await mkdir(dirname(path), { recursive: true });
-  await writeDurably(path, stringify(dialect, { lineWidth: 130 }));
+  await writeDurably(path, writeYaml(dialect, 130));
 }
 
 /** The dialect with one more line; a line of the same text is replaced. */
