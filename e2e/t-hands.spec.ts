@@ -103,6 +103,33 @@ test('ctrl z takes the last change back and names it, but leaves a text field it
   await expect(page.getByRole('status', { name: 'Done last' })).toContainText('Undone');
 }); // prettier-ignore
 
+test('a tick is taken back by name, where it was made, before what was done before it', async ({ page }) => {
+  await page.goto(stationOf('plover', 'settings?part=y'));
+  const field = page.getByRole('textbox', { name: 'Acceleration', exact: true });
+  const was = await field.inputValue();
+  await field.fill('870');
+  await field.press('Enter');
+  const undo = page.getByRole('button', { name: 'Undo (u)' });
+  await expect(undo).toHaveAttribute('aria-description', /870/);
+  const keep = page.getByRole('button', { name: /^Keep / }).first();
+  const settled = (await keep.textContent()) ?? '';
+  await keep.click();
+  const gone = page.getByRole('button', { name: settled, exact: true });
+  await expect(gone).toHaveCount(0);
+  await expect(undo).toHaveAttribute('aria-description', /^Done: /);
+  await page.reload();
+  await expect(undo).toHaveAttribute('aria-description', /^Done: /);
+  await undo.click();
+  await expect(gone.first()).toBeVisible();
+  await expect(field).toHaveValue('870');
+  await page.getByRole('button', { name: 'Do again (shift u)' }).click();
+  await expect(gone).toHaveCount(0);
+  await undo.click();
+  await expect(undo).toHaveAttribute('aria-description', /870/);
+  await undo.click();
+  await expect(field).toHaveValue(was);
+}); // prettier-ignore
+
 test('single keys can be switched off, for good; the stop keeps one with ctrl', async ({ page }) => {
   await page.goto(stationOf('dunlin', 'settings'));
   await page.getByRole('heading', { name: 'Frame and plate' }).waitFor();

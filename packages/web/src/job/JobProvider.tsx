@@ -6,7 +6,7 @@ import type { Machine } from '@jolly/core/machine/machine';
 import type { Reason } from '@jolly/core/ripple/advice';
 import { toPutBack } from '@jolly/core/ripple/job';
 import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, type ReactNode, useContext, useMemo } from 'react';
+import { createContext, type ReactNode, useContext, useEffect, useMemo } from 'react';
 import { api } from '../api/api';
 import type { UpkeepOfMachine } from '@jolly/contract/endpoints/calibrations';
 import type { JobState, StoredJob } from '@jolly/contract/endpoints/jobs';
@@ -16,6 +16,7 @@ import { useTape } from '../app/tape/tape';
 import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Lookup, lookupOf } from './lookup';
+import { type Deed, type JobParts, jobTurned } from '@jolly/session/deeds';
 import type { JobChange } from '@jolly/session/jobSaving';
 import { useJobSaving } from './useJobSaving';
 
@@ -43,6 +44,8 @@ export interface JobBench {
   save(label: string, changes: JobChange): Promise<string | undefined>;
   setState(state: JobState, putBack: boolean, because?: string): Promise<string | undefined>;
   isDone(id: string): boolean;
+  /** Takes back what a deed of this window made of the job, or does it again. */
+  turn(deed: Extract<Deed, { kind: 'job' }>, way: 'undo' | 'redo'): Promise<void>;
   /** Ticks something off, or takes the tick away. */
   tick(what: Omit<Done, 'at'>, done: boolean): Promise<string | undefined>;
 }
@@ -57,7 +60,7 @@ export interface StartJob {
 const JobContext = createContext<JobBench | undefined>(undefined);
 
 export function JobProvider({ children }: { children: ReactNode }) {
-  const { machine, core, facts } = useWorkbench();
+  const { machine, core, facts, deeds } = useWorkbench();
   const client = useQueryClient();
   const { write } = useTape();
   const { id } = machine;
@@ -81,6 +84,12 @@ export function JobProvider({ children }: { children: ReactNode }) {
 
   const saving = useJobSaving(id, stored !== undefined);
 
+  const isKnown = job.data !== undefined;
+  const openId = stored?.id;
+  useEffect(() => {
+    if (isKnown) deeds.onlyOf(openId);
+  }, [deeds, isKnown, openId]);
+
   const bench = useMemo((): Omit<JobBench, 'lookups'> => {
     const refresh = (...keys: string[]) =>
       Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key, id] })));
@@ -98,7 +107,25 @@ export function JobProvider({ children }: { children: ReactNode }) {
       write('done', ended === 'waits' ? `Waits for the server: ${label}` : label);
       return undefined;
     };
-    const change = (label: string, make: (now: Job) => JobChange) => guarded(label, () => saving.save(make));
+    const change = async (label: string, make: (now: Job) => JobChange) => {
+      let deed: Deed | undefined;
+      const refused = await guarded(label, () =>
+        saving.save((now) => {
+          const changed = make(now);
+          if (stored)
+            deed = {
+              kind: 'job',
+              job: stored.id,
+              label,
+              before: partsOf(now),
+              after: { ...partsOf(now), ...changed },
+            };
+          return changed;
+        }),
+      );
+      if (refused === undefined && deed) deeds.did(deed);
+      return refused;
+    };
     const current = stored && tail.data ? tail.data : undefined;
     return {
       ...(stored && { stored }),
@@ -126,6 +153,13 @@ export function JobProvider({ children }: { children: ReactNode }) {
           await api.setJobState({ id }, { state, putBack, ...(because && { because }) });
           await refresh('job');
         }),
+      turn: async (deed, way) => {
+        const asked = way === 'undo' ? deed : { before: deed.after, after: deed.before };
+        const label = `${way === 'undo' ? 'Undone' : 'Done again'}: ${deed.label}`;
+        const refused = await guarded(label, () => saving.save((now) => jobTurned(partsOf(now), asked)));
+        if (refused === undefined) deeds.goes(way);
+        else write('done', `Could not ${way} “${deed.label}”: ${refused}`);
+      },
       isDone: (doneId) => stored?.job.done.some((entry) => entry.id === doneId) ?? false,
       tick: (what, done) =>
         change(done ? `Done: ${what.title}` : `Not done: ${what.title}`, (now) => {
@@ -135,6 +169,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
     };
   }, [
     client,
+    deeds,
     id,
     machine,
     stored,
@@ -162,6 +197,8 @@ export function useJob(): JobBench {
   if (!bench) throw new Error('useJob needs a JobProvider around it');
   return bench;
 }
+
+const partsOf = ({ title, changes, taken, done }: Job): JobParts => ({ title, changes, taken, done });
 
 /** A consequence as it is noted down when it is done. */
 export function asDone({ id, kind, subject, title, from, to }: Consequence): Omit<Done, 'at'> {

@@ -11,6 +11,7 @@ import { api } from '../api/api';
 import type { Consequences, CoreWorker } from './coreWorker';
 import type { KnownMachine } from '@jolly/session/known';
 import type { Conflict } from '@jolly/session/machineSaving';
+import { type Deeds, deedsOf } from '@jolly/session/deeds';
 import { type Preview, previewing } from '@jolly/session/preview';
 import { useWatched } from '../app/useWatched';
 import { useSaving } from './useSaving';
@@ -36,7 +37,9 @@ export interface Workbench extends WorkbenchActs, KnownMachine {
   files: GeneratedFile[];
   /** Computes away from the interface. */
   core: Remote<CoreWorker>;
-  /** What would be taken back, and done again, in words; undefined where there is nothing. */
+  /** What was done in this window, at file and job, to be taken back in order. */
+  deeds: Deeds;
+  /** What would be taken back of the file, and done again, in words; undefined where there is nothing. */
   undoes?: string;
   redoes?: string;
   conflict?: Conflict;
@@ -89,6 +92,7 @@ export function WorkbenchProvider({
       ),
     [known],
   );
+  const deeds = useMemo(() => deedsOf(id, sessionStorage), [id]);
   const preview = useWatched(previews.preview);
   useEffect(() => previews.drop(), [id, previews]);
 
@@ -96,9 +100,16 @@ export function WorkbenchProvider({
     waiting > 0 ? 'the change that waits for the server' : edits.data?.find((edit) => !edit.undone)?.label;
   const redoes = edits.data?.findLast((edit) => edit.undone)?.label;
   const acts = useMemo((): WorkbenchActs => {
-    const save: typeof saving.save = (label, make) => {
+    const save: typeof saving.save = async (label, make) => {
       previews.drop();
-      return saving.save(label, make);
+      const refused = await saving.save(label, make);
+      if (refused === undefined) deeds.did({ kind: 'machine', label });
+      return refused;
+    };
+    const go = (way: 'undo' | 'redo') => {
+      const { done, undone } = deeds.now();
+      if ((way === 'undo' ? done : undone).at(-1)?.kind === 'machine') deeds.goes(way);
+      return saving[way]();
     };
     const look = async (label: string, list: Edit[], draft: boolean) => {
       if (machine && known) await previews.show(machine, label, list, draft);
@@ -106,14 +117,14 @@ export function WorkbenchProvider({
     return {
       change: (label, list) => save(label, (now) => applyEdits(now, list)),
       replace: (label, after) => save(label, () => after),
-      undo: saving.undo,
-      redo: saving.redo,
+      undo: () => go('undo'),
+      redo: () => go('redo'),
       settle: saving.settle,
       showPreview: (label, list) => look(label, list, false),
       tryOut: (label, list) => void look(label, list, true),
       dropPreview: previews.drop,
     };
-  }, [known, machine, previews, saving]);
+  }, [deeds, known, machine, previews, saving]);
 
   const bench = useMemo((): Workbench | { problem: string } | undefined => {
     if (!stored.data || !catalogue.data || !consequences.data) return undefined;
@@ -138,13 +149,14 @@ export function WorkbenchProvider({
       findings,
       files,
       core: coreWorker(catalogue.data),
+      deeds,
       ...(undoes !== undefined && { undoes }),
       ...(redoes !== undefined && { redoes }),
       ...acts,
       ...(conflict && { conflict }),
       settled,
     };
-  }, [stored.data, catalogue.data, consequences.data, acts, undoes, redoes, conflict, settled]);
+  }, [stored.data, catalogue.data, consequences.data, acts, deeds, undoes, redoes, conflict, settled]);
 
   // What is known stays on the screen when asking for it again fails.
   const error = [stored, catalogue, consequences].find(

@@ -9,9 +9,9 @@ import {
 } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
 import { useBench } from '../../bench/BenchProvider';
-import { useWorkbench } from '../../workbench/Workbench';
 import { LampSwitch } from '../lamp/LampSwitch';
 import css from './MachineFrame.module.css';
+import type { Undoing } from './useUndoing';
 
 /** What can be done on every station. */
 export interface FrameActs {
@@ -23,9 +23,16 @@ export interface FrameActs {
 }
 
 /** Link, stop, and what can be done on every station. */
-export function Controls({ running, acts }: { running: boolean; acts: FrameActs }) {
+export function Controls({
+  running,
+  acts,
+  undoing: { undoes, redoes },
+}: {
+  running: boolean;
+  acts: FrameActs;
+  undoing: Pick<Undoing, 'undoes' | 'redoes'>;
+}) {
   const { power } = useBench();
-  const { undoes, redoes } = useWorkbench();
   return (
     <div className={css.right}>
       <p className={css.lampRow}>

@@ -1,4 +1,5 @@
 import { useFocusKept } from './useFocusKept';
+import { useUndoing } from './useUndoing';
 import { useKnownOf } from './useKnownOf';
 import { Plate } from './Plate';
 import { Controls } from './Controls';
@@ -86,6 +87,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
     [known, armsSlot, armsAt],
   );
   useTitle(STATIONS.find((station) => station.id === at)?.title ?? '', workbench.machine.name);
+  const undoing = useUndoing();
   const running = bench.power.state === 'on' && bench.power.silent === undefined;
 
   const stop = () => {
@@ -97,8 +99,8 @@ function Frame({ whenShown }: { whenShown: () => void }) {
     find: () => setPaletteOpen(true),
     tape: () => setTapeOpen((open) => !open),
     arms: () => armsSteps.length > 0 && setArmsOpen(true),
-    undo: () => void workbench.undo(),
-    redo: () => void workbench.redo(),
+    undo: () => void undoing.undo(),
+    redo: () => void undoing.redo(),
     stop,
     help: () => setKeysOpen(true),
   };
@@ -111,8 +113,10 @@ function Frame({ whenShown }: { whenShown: () => void }) {
   // The bench tells news many times a second: what can be found is listed anew only when the machine changes.
   const items = useMemo(
     () =>
-      paletteOpen ? findables(workbench, { ...now.current, powerOn: () => void powerOn(), powerOff }) : [],
-    [paletteOpen, workbench, powerOn, powerOff],
+      paletteOpen
+        ? findables({ ...workbench, ...undoing }, { ...now.current, powerOn: () => void powerOn(), powerOff })
+        : [],
+    [paletteOpen, workbench, undoing, powerOn, powerOff],
   );
 
   return (
@@ -120,7 +124,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
       <section className={css.top} aria-label="Machine and link">
         <Plate {...known} />
         <Train stations={stations} machineId={id} at={at} waiting={!allKnown} />
-        <Controls running={running} acts={acts} />
+        <Controls running={running} acts={acts} undoing={undoing} />
       </section>
       <div className={css.alarms}>
         <NoServer waiting={waiting} running={running} />

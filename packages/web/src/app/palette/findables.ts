@@ -5,7 +5,7 @@ import { PARTS } from '@jolly/session/machineParts';
 import { BUILD_VIEWS } from '@jolly/session/buildViews';
 import { SETTINGS_VIEWS } from '@jolly/session/settingsViews';
 import { TOOLS } from '../../tools/tools';
-import type { useWorkbench } from '../../workbench/Workbench';
+import type { Workbench } from '../../workbench/Workbench';
 import { STATIONS, SURVEY_STEPS } from '@jolly/session/progress';
 import type { Findable } from './Palette';
 import { keyList, keyWords } from '@jolly/session/keys';
@@ -17,7 +17,15 @@ export type Acts = KeyActs & { powerOn: () => void; powerOff: () => void };
 
 /** Everything that can be found for a machine. */
 export function findables(
-  { machine, kit, settings, facts, files, undoes, redoes }: ReturnType<typeof useWorkbench>,
+  {
+    machine,
+    kit,
+    settings,
+    facts,
+    files,
+    undoes,
+    redoes,
+  }: Pick<Workbench, 'machine' | 'kit' | 'settings' | 'facts' | 'files' | 'undoes' | 'redoes'>,
   acts: Acts,
 ): Findable[] {
   const base = `/machines/${machine.id}`;

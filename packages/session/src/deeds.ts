@@ -1,0 +1,89 @@
+import type { Done, Job } from '@jolly/core/ripple/job';
+import { sameValue } from '@jolly/core/tree/sameValue';
+import type { WindowStorage } from './outbox';
+import { store, type Watched } from './store';
+
+/** What of a job a person changes. */
+export type JobParts = Pick<Job, 'title' | 'changes' | 'taken' | 'done'>;
+
+/** Something that was done in this window and can be taken back: a change of the machine file, or of its job. */
+export type Deed =
+  | { kind: 'machine'; label: string }
+  | { kind: 'job'; job: number; label: string; before: JobParts; after: JobParts };
+
+export interface DoneAndUndone {
+  /** The last one last. */
+  done: readonly Deed[];
+  /** What was taken back, to be done again; the next one last. */
+  undone: readonly Deed[];
+}
+
+export interface Deeds extends Watched<DoneAndUndone> {
+  /** Something new was done: what had been taken back can no longer be done again. */
+  did(deed: Deed): void;
+  /** Deeds at any other job than this one can no longer be taken back: it was ended, or another was opened. */
+  onlyOf(job: number | undefined): void;
+  /** The last deed goes back; or the last that went back is done again. */
+  goes(way: 'undo' | 'redo'): void;
+}
+
+/** Older ones can no longer be taken back. */
+const MOST = 50;
+const NOTHING: DoneAndUndone = { done: [], undone: [] };
+
+/** What was done in this window at a machine, in order; it outlives a reload. */
+export function deedsOf(machineId: string, storage: WindowStorage): Deeds {
+  const name = `deeds:${machineId}`;
+  const all = store<DoneAndUndone>(stored(storage, name));
+  const keep = (next: DoneAndUndone) => {
+    all.set(next);
+    try {
+      storage.setItem(name, JSON.stringify(next));
+    } catch {
+      // The browser has no room: a reload forgets them.
+    }
+  };
+  return {
+    ...all,
+    did: (deed) => keep({ done: [...all.now().done, deed].slice(-MOST), undone: [] }),
+    onlyOf(job) {
+      const { done, undone } = all.now();
+      const stays = (deed: Deed) => deed.kind === 'machine' || deed.job === job;
+      if (![...done, ...undone].every(stays))
+        keep({ done: done.filter(stays), undone: undone.filter(stays) });
+    },
+    goes(way) {
+      const { done, undone } = all.now();
+      const last = (way === 'undo' ? done : undone).at(-1);
+      if (!last) return;
+      keep(
+        way === 'undo'
+          ? { done: done.slice(0, -1), undone: [...undone, last] }
+          : { done: [...done, last], undone: undone.slice(0, -1) },
+      );
+    },
+  };
+}
+
+function stored(storage: WindowStorage, name: string): DoneAndUndone {
+  try {
+    // Written by this module under this name.
+    return (JSON.parse(storage.getItem(name) ?? 'null') as DoneAndUndone | null) ?? NOTHING;
+  } catch {
+    return NOTHING;
+  }
+}
+
+/**
+ * A job as it is now, with what one deed made of it made the other way: only what that deed changed, and only where it
+ * still stands; ticks of others stay.
+ */
+export function jobTurned(now: JobParts, { before, after }: { before: JobParts; after: JobParts }): JobParts {
+  const ids = (list: readonly Done[]) => new Set(list.map(({ id }) => id));
+  const [had, has] = [ids(before.done), ids(after.done)];
+  const left = now.done.filter(({ id }) => had.has(id) || !has.has(id));
+  const back = before.done.filter(({ id }) => !has.has(id) && !ids(left).has(id));
+  const turned = <Key extends 'title' | 'changes' | 'taken'>(key: Key): JobParts[Key] =>
+    sameValue(now[key], after[key]) ? before[key] : now[key];
+  return { title: turned('title'), changes: turned('changes'), taken: turned('taken'), done: [...left, ...back] }; // prettier-ignore
+}
