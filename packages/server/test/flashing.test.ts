@@ -60,7 +60,7 @@ describe('a tool at the board', () => {
     expect((await board('plover')).imageHash).toBeNull();
   });
   it('writes, tells its progress, and what it wrote is there after a restart', async () => {
-    const written = await run('bittern', order('serial', { image, pace: 10 }));
+    const written = await run('bittern', order('serial', { image, pace: 1 }));
     expect(written.body).toMatchObject({ state: 'ended', route: 'serial', outcome: { taken: true, name: 'test.bin' } });
     expect(written.news).toMatch(/event: progress[\s\S]*reading back[\s\S]*event: ended/);
     expect(await board('bittern')).toMatchObject({ imageHash: image.hash, image: { buildId: 'feedbeef' }, bootloader: { is: 'there' } });
