@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { contactWords, nextNet, numberedOn, parseContacts } from '../src/board/contactWords';
 import { judgeCard } from '../src/flash/judgeCard';
+import { likelySensors } from '../src/heat/likelySensors';
 import { relayPid } from '../src/heat/relayPid';
 import type { Option } from '../src/kit/kit';
 import { inUnitOf } from '../src/settings/carryOver';
@@ -131,6 +132,18 @@ describe('two codes line by line', () => {
     expect(lineDifferences('  G28   X ; all\r\n\r\n; nothing', 'G28 X')).toEqual([
       { is: 'same', text: 'G28 X' },
     ]);
+  });
+});
+
+describe('sensors at a rail', () => {
+  it('tell nothing: every candidate is as likely, and none is off by anything known', () => {
+    const candidates = [
+      { id: 'a', r25: 100_000, beta: 3950 },
+      { id: 'b', r25: 10_000, beta: 3435 },
+    ];
+    const { ranked, tied } = likelySensors({ readings: [{ raw: 0, knownC: 25 }], bits: 12, pullupOhms: 4700, candidates }); // prettier-ignore
+    expect(ranked.map(({ readsC, errorC }) => [readsC, errorC])).toEqual([[[null], null], [[null], null]]); // prettier-ignore
+    expect(tied).toEqual(['a', 'b']);
   });
 });
 

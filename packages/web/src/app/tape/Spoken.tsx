@@ -6,7 +6,7 @@ export function Spoken() {
   const { lines } = useTape();
   const last = lines.findLast(({ kind }) => kind === 'done');
   return (
-    <VisuallyHidden role="status" aria-label="Done last">
+    <VisuallyHidden aria-live="polite" aria-atomic="true" data-spoken>
       {/* Anew for each, so that the same words twice are said twice. */}
       <span key={last?.id}>{last?.text}</span>
     </VisuallyHidden>
