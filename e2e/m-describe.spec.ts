@@ -120,7 +120,7 @@ test.describe('your own machine, from nothing', () => {
     await expect(docket(page)).toContainText('Not known yet: Fan that cools the print.');
     await station(page, 'Build').click();
     await button(page, 'Build').click();
-    await expect(page.getByText(/Built/).first()).toBeVisible();
+    await expect(page.getByText(/Built/).first()).toBeVisible({ timeout: 180_000 });
   });
 
   test('from a settings report: trains are ranked, taken or counted, and what was measured comes along', async ({
