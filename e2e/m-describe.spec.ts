@@ -209,7 +209,7 @@ test.describe('your own machine, from nothing', () => {
     await press(station(page, 'Build'));
     await expect(button(page, 'Build')).toBeEnabled();
     await press(button(page, 'Build'));
-    await expect(page.getByText(/Built/).first()).toBeVisible();
+    await expect(page.getByText(/Built/).first()).toBeVisible({ timeout: 180_000 });
   });
 
   test('a machine is copied, archived, deleted and put back', async ({ page }) => {

@@ -154,6 +154,8 @@ test.describe('a board nobody has described yet', () => {
   test('from a photo: drawn over it, checked while it is said, and used by a machine to its first image', async ({
     page,
   }) => {
+    // A whole board, and a first build on a busy machine.
+    test.setTimeout(480_000);
     const begun = await call(page, 'POST', '/descriptions', { from: 'nothing' });
     const { id, version } = (begun.body as { stored: { id: string; version: number } }).stored;
     const description = { jolly: 'description/1', answers: ANSWERS };
@@ -204,7 +206,7 @@ test.describe('a board nobody has described yet', () => {
     await expect(docket(page)).not.toContainText('Nobody has compared the leads');
     await station(page, 'Build').click();
     await button(page, 'Build').click();
-    await expect(page.getByText(/Built/).first()).toBeVisible();
+    await expect(page.getByText(/Built/).first()).toBeVisible({ timeout: 180_000 });
     const saved = page.waitForEvent('download');
     await page.getByRole('link', { name: /^Intel HEX/ }).click();
     expect((await saved).suggestedFilename()).toMatch(/^whimbrel-[0-9a-f]{8}\.hex$/);
