@@ -42,7 +42,7 @@ test('step by step, a guard trips, and the sheet says what is open', async ({ pa
   await goThrough(page, pulled);
   await expect(slip(page, pulled)).toContainText('Proven');
   await expect(plate(page)).toContainText('unproven');
-  await button(page, 'Proof sheet').click();
+  await page.getByRole('link', { name: 'Proof sheet', exact: true }).click();
   await expect(
     page.getByRole('heading', { name: /^Unproven: \d+ of 25 steps are open. 2 of its guards/ }),
   ).toBeVisible();
@@ -140,10 +140,10 @@ test('first power: a heater for half the volts and a crossed winding are told be
   await expect(page.getByLabel('Every module has its heat sink, and none touches a pin.')).toBeChecked();
   await expect(ohms).toHaveValue('14.4 Ω');
   // The bench answers with the fault that is laid.
-  await button(page, 'Prove it').click();
+  await page.getByRole('link', { name: 'Prove it', exact: true }).click();
   await page.getByText('Faults of the bench').click();
   await lays(page, 'the two windings of the X motor are mixed up', true);
-  await button(page, 'First power').click();
+  await page.getByRole('link', { name: 'First power', exact: true }).click();
   await page.getByRole('button', { name: 'Measure on the bench: Motor of X, winding a' }).click();
   await expect(page.getByRole('complementary', { name: 'Docket' })).toContainText(
     'The two windings are crossed in the plug.',

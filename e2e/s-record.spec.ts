@@ -59,7 +59,7 @@ test('two states stand side by side, and the earlier one is one act away', async
   await call(page, 'PUT', '/machines/whimbrel', { machine, version, label: 'a cooler bed' });
   await page.goto('/machines/whimbrel/logbook');
   await expect(page.getByText(/runs on it, build/)).toBeVisible();
-  await button(page, 'Side by side').click();
+  await page.getByRole('link', { name: 'Side by side', exact: true }).click();
   const states = page.getByRole('region', { name: 'Two states' });
   await expect(states).toContainText(/heat\.bed\.max: \d+ → 88/);
   await states.getByRole('button', { name: /^Go back to the settings of/ }).click();
