@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { button, call, flash, lay } from './ownMachines';
+import { call, flash, lay } from './ownMachines';
 import { expect, type Page, test } from './test';
 
 test.use({ trace: 'off' });
