@@ -23,7 +23,7 @@ import { bare, homeAll, lift, temperatures, warmUp } from './warmUp';
 export const LEVEL_MM = 0.1;
 const MOST_ROUNDS = 8;
 /** As Lantern's corner helper: so far from the edges of the plate, mm; see bed/tram.c. */
-const INSET_MM = 30;
+export const INSET_MM = 30;
 const CORNERS = [['low', 'low'], ['high', 'low'], ['high', 'high'], ['low', 'high']] as const; // prettier-ignore
 
 /** Where screws usually stand, by how many there are: inset from the corners of the plate. */
@@ -148,7 +148,7 @@ const toTurn = ({ turns }: Round, { at }: PlateScrews) =>
   });
 
 /** The turns that come level with the screw that lies in the middle of all, so that none is turned far. */
-function turnsFor(map: Heights, { at, pitch_mm: pitchMm, raises }: PlateScrews): ScrewTurn[] {
+export function turnsFor(map: Heights, { at, pitch_mm: pitchMm, raises }: PlateScrews): ScrewTurn[] {
   const all = (reference: string) =>
     screwTurns.ofChecked({ ...map, screws: at, pitchMm, reference, ...(raises && { raises }) });
   const ways = at.map(({ id }) => all(id));

@@ -1,9 +1,8 @@
 import { USUAL_LIMIT_MM, repeatability } from '@jolly/core/probe/repeatability';
 import { zOffsetFromShim } from '@jolly/core/probe/zOffsetFromShim';
 import { overrideEdit } from '@jolly/core/machine/edit';
-import { screwTurns } from '@jolly/core/plate/screwTurns';
 import { numberOf } from '@jolly/core/settings/setting';
-import { turnInWords } from '@jolly/core/calibration/tramTool';
+import { INSET_MM, turnInWords, turnsFor } from '@jolly/core/calibration/tramTool';
 import { readNumber } from '../ui/readNumber';
 import { type Tool, type Typed, TypedError } from './tool';
 import { choice, field, measured, numberIn, short } from './typed';
@@ -78,8 +77,6 @@ const offsetByShim: Tool = {
 }; // prettier-ignore
 
 const CORNERS = [['fl', 'Front left'], ['fr', 'Front right'], ['bl', 'Back left'], ['br', 'Back right']] as const; // prettier-ignore
-/** Heights are taken so far in from the edges of the plate, mm, as the guided tool does. */
-const INSET_MM = 30;
 
 const screws: Tool = {
   id: 'screws-by-hand',
@@ -95,15 +92,12 @@ const screws: Tool = {
     if (!described) throw new TypedError('Where the screws stand is not in the machine file; tram once at Calibrate, it asks for them');
     const { x, y } = machine.frame.bed_mm;
     const at = Object.fromEntries(CORNERS.map(([key, label]) => [key, numberIn(typed, key, label, 'mm')]));
-    const turns = screwTurns({
+    const map = {
       xs: [x[0] + INSET_MM, x[1] - INSET_MM],
       ys: [y[0] + INSET_MM, y[1] - INSET_MM],
       z: [[at['fl'] ?? NaN, at['fr'] ?? NaN], [at['bl'] ?? NaN, at['br'] ?? NaN]],
-      screws: described.at,
-      pitchMm: numberIn(typed, 'pitch', 'A full turn raises by', 'mm'),
-      reference: described.at[0]?.id ?? '',
-      ...(described.raises && { raises: described.raises }),
-    });
+    };
+    const turns = turnsFor(map, { ...described, pitch_mm: numberIn(typed, 'pitch', 'A full turn raises by', 'mm') });
     const moved = turns.filter(({ move }) => move !== 'leave');
     return {
       lines: moved.length === 0 ? ['Nothing to turn.'] : moved.map((turn) => `Turn ${turnInWords(turn)}.`),

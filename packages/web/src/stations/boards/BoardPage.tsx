@@ -14,6 +14,7 @@ import { DescribingPage } from '../../app/frame/DescribingPage';
 import { FormFields } from '../../ui/form/FormFields';
 import { KeptNote } from '../../ui/KeptNote';
 import { SectionList } from '../../ui/SectionList';
+import { useTitle } from '../../ui/useTitle';
 import { AddBoard } from './AddBoard';
 import { BoardCanvas, type Chosen } from './BoardCanvas';
 import { BoardFile } from './BoardFile';
@@ -46,9 +47,7 @@ function Describing({ id, drawing, catalogue }: { id: string; drawing: Drawing; 
   const [pointing, setPointing] = useState<Pointing>();
   const problems = useBoardProblems(drawing.begun, catalogue);
   const name = drawing.begun.board.name ?? 'A new board';
-  useEffect(() => {
-    document.title = `${name}: describe a board · Jolly Cog`;
-  }, [name]);
+  useTitle('Describe a board', name);
   useEffect(() => {
     const leave = (event: KeyboardEvent) => event.key === 'Escape' && setPointing(undefined);
     window.addEventListener('keydown', leave);

@@ -4,7 +4,7 @@ import { PAGES } from '@jolly/core/describe/pages';
 import type { Answers, Page } from '@jolly/core/describe/question';
 import { Button } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
+import { useRef } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { api } from '../../api/api';
 import { Whole } from '../../app/frame/Whole';
@@ -13,6 +13,7 @@ import { KeptNote } from '../../ui/KeptNote';
 import { Refused } from '../../ui/Refused';
 import { SectionList } from '../../ui/SectionList';
 import { useAct } from '../../ui/useAct';
+import { useTitle } from '../../ui/useTitle';
 import css from './Describe.module.css';
 import { GrowingDrawing } from './GrowingDrawing';
 import { OneTurn } from './OneTurn';
@@ -48,10 +49,7 @@ function Describe({
   const heading = useRef<HTMLHeadingElement>(null);
   const { description } = describing;
   const { answers } = description;
-  useEffect(() => {
-    const { name } = answers;
-    document.title = `${typeof name === 'string' ? name : 'A new machine'}: describe · Jolly Cog`;
-  }, [answers]);
+  useTitle('Describe', typeof answers['name'] === 'string' ? answers['name'] : 'A new machine');
   if (!page) return null;
   const go = (to: string) => {
     setSearch({ at: to });
