@@ -42,7 +42,7 @@ export function tramTool(facts: Facts, settings: Settings): CalibrationTool {
     title: 'Tram the plate by its screws',
     what: 'Brings the plate level with what the head moves along. Do it before the map: a map should not carry what screws can. Again after a job on plate, frame or Z.',
     toHand: ['A key or fingers for the screws', byProbe ? 'The plate warm and clean' : 'The plate warm and clean, the nozzle clean', ...(byProbe ? [] : ['A shim, its thickness known: every corner is felt'])],
-    caution: 'The head moves over the plate and the plate is warm. Reach below it only while it asks you to.',
+    caution: 'The head moves over the plate, and both are warm; for a shim the nozzle is lowered onto it. Reach below the plate only while it asks you to, and keep your fingers to the edge of the shim.',
     choosing: [
       ...temperatures(facts, settings),
       ...(byProbe

@@ -22,7 +22,7 @@ function readingsIn(typed: Typed, key: string, label: string): number[] {
 
 const scatter: Tool = {
   id: 'scatter',
-  title: 'Is the probe to be trusted? By readings',
+  title: 'Scatter of the probe, by readings',
   parts: ['probe', 'z'],
   doing: 'Paste the heights of one place that was touched again and again, each in a line of its own. At least three.',
   fields: () => [

@@ -60,7 +60,8 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
         </p>
       )}
       {needsLink(tool) && <PowerRow />}
-      {isPattern(tool) && <PatternFile tool={tool} />}
+      {/* A board that does not know its lines would refuse it in the middle of a print. */}
+      {isPattern(tool) && tool.missing === undefined && <PatternFile tool={tool} />}
       {!mine && !outcome && unproven.length > 0 && (
         <Unproven titles={unproven} read={read} setRead={setRead} />
       )}
