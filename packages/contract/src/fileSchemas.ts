@@ -11,7 +11,7 @@ import Joi from 'joi';
 import { type JsonSchema, jsonSchema } from './jsonSchema';
 
 /** What guards each family of files: `jolly: machine/1`, `board/1`, … A board may say `like: REVISION` and give what differs. */
-const GUARDS = {
+export const GUARDS = {
   machine: machineSchema,
   job: jobSchema,
   board: Joi.alternatives().try(boardSchema, likeSchema),

@@ -15,6 +15,7 @@ interface Described {
   ordered?: Described[];
   matches?: Match[];
   whens?: Match[];
+  metas?: { component?: string }[];
 }
 interface Match {
   schema?: Described;
@@ -36,12 +37,17 @@ const isMarker = (value: unknown): boolean =>
   value !== null && typeof value === 'object' && 'override' in value;
 
 function turned(described: Described): JsonSchema {
-  const { type = 'any', flags = {} } = described;
+  const { type = 'any', flags = {}, rules = [], metas = [] } = described;
+  const component = metas.find((meta) => meta.component !== undefined)?.component;
+  if (component !== undefined) return { $ref: `#/components/schemas/${component}` };
   const allow = (described.allow ?? []).filter((value) => !isMarker(value));
   if (flags.presence === 'forbidden') return false;
   if (flags.only) return allow.length === 1 ? { const: allow[0] } : { enum: allow };
   const plain = (TYPES[type] ?? (() => ({})))(described);
-  return allow.length === 0 ? plain : { anyOf: [{ enum: allow }, plain] };
+  // A text that may be empty needs no way of its own where nothing but its length is asked.
+  const isOwnWay = (value: unknown) => value !== '' || rules.some(({ name }) => name !== 'max');
+  const ways = allow.filter(isOwnWay);
+  return ways.length === 0 ? plain : { anyOf: [{ enum: ways }, plain] };
 }
 
 const TYPES: Readonly<Record<string, (described: Described) => JsonSchema>> = {

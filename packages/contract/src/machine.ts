@@ -1,12 +1,17 @@
 import type { Finding } from '@jolly/core/finding/finding';
-import type { Machine } from '@jolly/core/machine/machine';
-import { count, flag, known, moment, object, text, type TypeOf } from './shape';
+import { type Machine, machineSchema } from '@jolly/core/machine/machine';
+import { component, count, flag, known, moment, object, of, text, type TypeOf } from './shape';
 
 /**
  * A machine as it is stored. What an older version wrote may name things that are gone; the shelf says so, and shows it
  * all the same, so that only the frame is checked here.
  */
-export const machine = known<Machine>('jolly', 'id', 'name', 'board', 'kit', 'parts', 'harness');
+export const machine = component(
+  'Machine',
+  known<Machine>('jolly', 'id', 'name', 'board', 'kit', 'parts', 'harness'),
+);
+/** A machine that is sent here: every field of it is checked. */
+export const sentMachine = component('Machine', of<Machine>(machineSchema));
 export const finding = known<Finding>('id', 'severity', 'subject', 'what', 'why', 'evidence', 'remedies');
 
 export const storedMachine = object({

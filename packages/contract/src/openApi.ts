@@ -1,5 +1,6 @@
 import { CONTRACT } from './contract';
 import type { AnyEndpoint } from './endpoint';
+import { FILE_FAMILIES, type FileFamily, GUARDS } from './fileSchemas';
 import { jsonSchema } from './jsonSchema';
 import { COMMON, type RefusalCode, REFUSALS, refusalShape } from './refusal';
 import type { Fields, Shape } from './shape';
@@ -51,6 +52,28 @@ function describe(endpoint: AnyEndpoint): unknown {
   };
 }
 
+/** What many answers share: files of the product are told whole, and a catalogue is lists of them. */
+function components(): Record<string, unknown> {
+  const families = FILE_FAMILIES.map((family) => [capitalised(family), jsonSchema(GUARDS[family])] as const);
+  const listOf = (family: FileFamily) => ({
+    type: 'array',
+    items: { $ref: `#/components/schemas/${capitalised(family)}` },
+  });
+  const lists = CATALOGUE.map((family) => [`${family}s`, listOf(family)] as const);
+  return {
+    Refusal: schemaOf(refusalShape),
+    ...Object.fromEntries(families),
+    Catalogue: {
+      type: 'object',
+      properties: Object.fromEntries(lists),
+      required: lists.map(([name]) => name),
+    },
+  };
+}
+
+const CATALOGUE = ['board', 'chip', 'part', 'kit', 'dialect', 'programmer'] as const satisfies FileFamily[];
+const capitalised = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
+
 const REFUSED = { $ref: '#/components/schemas/Refusal' };
 
 /** The OpenAPI document of all endpoints, from the shapes that guard them. */
@@ -71,6 +94,6 @@ export function openApi(): unknown {
     },
     servers: [{ url: '/', description: 'The Jolly Cog that tells this document' }],
     paths,
-    components: { schemas: { Refusal: schemaOf(refusalShape) } },
+    components: { schemas: components() },
   };
 }

@@ -32,6 +32,9 @@ export const of = <T>(joi: Joi.Schema): Shape<T> => ({ joi });
 export const known = <T extends object>(...fields: (keyof T & string)[]): Shape<T> =>
   of(Joi.object(Object.fromEntries(fields.map((field) => [field, Joi.any().required()]))).unknown());
 
+/** What `components.schemas` of the API's description tells under a name, instead of what this shape by itself would tell. */
+export const component = <T>(name: string, { joi }: Shape<T>): Shape<T> => of(joi.meta({ component: name }));
+
 export const optional = <T>({ joi }: Shape<T>): Optional<T> => ({ joi, optional: true });
 export const nullable = <T>({ joi }: Shape<T>): Shape<T | null> => of(joi.allow(null));
 

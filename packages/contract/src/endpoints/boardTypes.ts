@@ -7,10 +7,11 @@ import type { Dialect, DialectLine } from '@jolly/core/report/dialect';
 import { LONGEST_LINE } from '@jolly/core/text/limits';
 import { bytes, endpoint, json } from '../endpoint';
 import { done, id, ofMachine, shortLine } from '../params';
-import { anyOf, count, known, list, moment, object, of, oneOf, text, type TypeOf } from '../shape';
+import { anyOf, component, count, known, list, moment, object, of, oneOf, text, type TypeOf } from '../shape';
 import { LARGEST_PHOTO } from './photos';
 
-const dialect = known<Dialect>('id', 'name', 'lines');
+const dialect = component('Dialect', known<Dialect>('id', 'name', 'lines'));
+const board = component('Board', known<Board>('id', 'name', 'revision', 'chip'));
 const file = of<string>(Joi.string().max(LONGEST_YAML));
 
 const storedBegunBoard = object({
@@ -35,7 +36,7 @@ export const boardTypes = {
   addBoard: endpoint('post /boards', {
     summary: 'Add a board type from a board file (YAML)',
     body: object({ file }),
-    answer: json(known<Board>('id', 'name', 'revision', 'chip')),
+    answer: json(board),
     refusals: ['bad-file', 'too-hard', 'id-taken'],
   }),
   ownTypes: endpoint('get /own-types', {
@@ -88,13 +89,13 @@ export const boardTypes = {
   finishBoard: endpoint('post /boards-begun/{id}/board', {
     summary: 'Make a board type of it; the description is done with',
     params: ofMachine,
-    answer: json(known<Board>('id', 'name', 'revision', 'chip')),
+    answer: json(board),
     refusals: ['bad-file', 'too-hard', 'id-taken'],
   }),
   addChip: endpoint('post /chips', {
     summary: 'Add a chip from a chip file (YAML), or replace one that was added here before',
     body: object({ file }),
-    answer: json(known<Chip>('id', 'name', 'marking')),
+    answer: json(component('Chip', known<Chip>('id', 'name', 'marking'))),
     refusals: ['bad-file', 'too-hard', 'id-taken'],
   }),
   chipFile: endpoint('get /chips/{id}/file', {

@@ -1,8 +1,8 @@
 import type { Culprit, Diagnostic } from '@jolly/core/build/diagnostic';
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import type { Sizes } from '@jolly/core/build/sizes';
+import { machine, sentMachine } from '../machine';
 import { IMAGE_FORMATS } from '@jolly/core/image/imageFile';
-import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { bytes, endpoint, events, json } from '../endpoint';
 import { hash, id, number, ofMachine, shortLine } from '../params';
 import {
@@ -15,7 +15,6 @@ import {
   list,
   moment,
   object,
-  of,
   oneOf,
   optional,
   text,
@@ -71,7 +70,7 @@ export const build = anyOf(
 export type Build = TypeOf<typeof build>;
 
 const buildInput = object({
-  machine: known<Machine>('id', 'name'),
+  machine,
   settings: list(object({ key: text, value: settingValue, source: text })),
   files: list(known<GeneratedFile>('path', 'lines')),
 });
@@ -92,7 +91,7 @@ export const builds = {
   trial: endpoint('post /machines/{id}/trial', {
     summary: 'The image of a machine as it is given, to be tried on the bench; nothing of it is kept',
     params: ofMachine,
-    body: of<Machine>(machineSchema),
+    body: sentMachine,
     answer: bytes,
     refusals: ['unknown-id', 'not-built', 'ending'],
   }),

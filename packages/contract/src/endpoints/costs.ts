@@ -1,6 +1,6 @@
 import type { Costs } from '@jolly/core/fit/chooseFit';
 import type { Sizes } from '@jolly/core/build/sizes';
-import { type Machine, machineSchema } from '@jolly/core/machine/machine';
+import { sentMachine } from '../machine';
 import { endpoint, events, json } from '../endpoint';
 import { ofMachine } from '../params';
 import {
@@ -12,7 +12,6 @@ import {
   moment,
   nullable,
   object,
-  of,
   oneOf,
   text,
   type TypeOf,
@@ -77,7 +76,7 @@ export const costs = {
   sizes: endpoint('post /machines/{id}/sizes', {
     summary: 'What the image of a machine as it is given takes, really built; nothing of it is kept',
     params: ofMachine,
-    body: of<Machine>(machineSchema),
+    body: sentMachine,
     answer: json(known<Sizes>('flashBytes', 'ramBytes', 'stackBytes', 'bySource')),
     refusals: ['unknown-id', 'not-built', 'ending'],
   }),

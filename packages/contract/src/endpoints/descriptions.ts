@@ -6,7 +6,20 @@ import { LONGEST_DUMP } from '@jolly/core/text/limits';
 import { bytes, endpoint, json } from '../endpoint';
 import { storedMachine } from '../machine';
 import { done, id, ofMachine } from '../params';
-import { anyOf, count, known, list, moment, object, of, oneOf, optional, text, type TypeOf } from '../shape';
+import {
+  anyOf,
+  component,
+  count,
+  known,
+  list,
+  moment,
+  object,
+  of,
+  oneOf,
+  optional,
+  text,
+  type TypeOf,
+} from '../shape';
 
 const description = of<Description>(descriptionSchema);
 /** A machine that is being described, as it is stored. */
@@ -69,7 +82,7 @@ export const descriptions = {
   addPart: endpoint('post /parts', {
     summary: 'Add a part from a part file (YAML), or replace one that was added here before',
     body: object({ file: of<string>(Joi.string().max(LONGEST_YAML)) }),
-    answer: json(known<Part>('id', 'name', 'kind')),
+    answer: json(component('Part', known<Part>('id', 'name', 'kind'))),
     refusals: ['bad-file', 'too-hard', 'id-taken'],
   }),
   partFile: endpoint('get /parts/{id}/file', {
