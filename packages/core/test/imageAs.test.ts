@@ -28,7 +28,13 @@ describe('an image as a file', () => {
             if ('problem' in read) throw new Error(read.problem);
             expect(read.family).toBe(format === 'uf2' ? chip.uf2_family : undefined);
             expect(read.segments[0]?.address).toBe(chip.flash_at + loadAddress);
-            expect(read.segments[0]?.bytes.subarray(0, image.length)).toEqual(image);
+            const { bytes = new Uint8Array() } = read.segments[0] ?? {};
+            expect(bytes.subarray(0, image.length)).toEqual(image);
+            // Whole blocks at whole addresses, what is more being 0xFF; read again, it is the same image.
+            if (format === 'uf2')
+              expect([bytes.length % 256, (read.segments[0]?.address ?? 1) % 256]).toEqual([0, 0]);
+            expect(bytes.subarray(image.length).every((byte) => byte === 0xff)).toBe(true);
+            expect(flashContent(read, board, chip)).toEqual({ bytes: image });
           }
           expect(imageAs('bin', image, board, chip)).toBe(image);
         }),

@@ -1,7 +1,7 @@
 import type { BoardAndChip } from '@jolly/core/board/withoutBootloader';
 import type { FlashRoute, RouteKind } from '@jolly/core/board/route';
 import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
-import { toUf2 } from '@jolly/core/bytes/uf2';
+import { inWholeBlocks, toUf2 } from '@jolly/core/bytes/uf2';
 import type { CardOutcome, ToolRefusal } from '@jolly/core/flash/cardOutcome';
 import { certain } from '@jolly/core/tree/certain';
 import { sameBytes } from '../board/bootloader';
@@ -191,7 +191,7 @@ function* writeAll(job: FlashJob, dialog: Dialog, memory: FlashMemory, told: Tol
 
 /** A file copied onto the drive of a chip; nothing can be read back, but it leaves when it has everything. */
 function* copying({ name, bytes, at, does }: FlashJob, { sold: { chip } }: Table, told: Told): Talk<CardOutcome> {
-  const file = fromBase64(toUf2({ base64: toBase64(bytes), address: chip.flash_at + at, ...(chip.uf2_family !== undefined && { family: chip.uf2_family }) }).base64);
+  const file = fromBase64(toUf2({ base64: toBase64(inWholeBlocks(bytes)), address: chip.flash_at + at, ...(chip.uf2_family !== undefined && { family: chip.uf2_family }) }).base64);
   const total = file.length / SECTOR;
   Object.assign(told, { phase: 'writing', done: 0, total });
   let said = 0;

@@ -37,8 +37,10 @@ export const record = {
     refusals: ['bad-value'],
   }),
   recordFile: endpoint('get /machines/{id}/record/{format}', {
-    summary: 'The whole logbook with what was measured, as CSV or Markdown',
+    summary:
+      'The whole logbook with what was measured, as CSV (with a byte-order mark where asked) or Markdown',
     params: { ...ofMachine, format: oneOf(...RECORD_FORMATS) },
+    query: { mark: optional(oneOf('yes')) },
     answer: bytes,
   }),
   policy: endpoint('get /machines/{id}/policy', {

@@ -6,7 +6,8 @@ import { fromBase64, toBase64 } from './base64';
 import { encoded, type EncodedSegment, placedBytes, refusePastTop } from './intelHex';
 import { joinSegments, overlapAt, type Piece, type Segment } from './segments';
 
-const PAYLOAD = 256;
+/** Bytes of the flash in each block; an image begins at a whole multiple of them. */
+export const PAYLOAD = 256;
 const MAGIC = 0x0a324655;
 
 /** Bytes at an address as UF2 blocks of 256 payload bytes each; `family` marks every block. */
@@ -35,6 +36,19 @@ export const toUf2 = calculation<{ base64: string; address: number; family?: num
     return { base64: toBase64(file) };
   },
 );
+
+/**
+ * How many bytes of 0xFF, as erased flash has them, fill the last block of an image, so that every block of the file is
+ * whole: drives may leave a shorter one alone.
+ */
+export const uf2Fill = (bytes: number): number => (PAYLOAD - (bytes % PAYLOAD)) % PAYLOAD;
+
+/** An image with its last block filled. */
+export function inWholeBlocks(bytes: Uint8Array): Uint8Array {
+  const whole = new Uint8Array(bytes.length + uf2Fill(bytes.length)).fill(0xff);
+  whole.set(bytes);
+  return whole;
+}
 
 /**
  * The segments of a UF2 file, in rising order, gaps kept. Blocks that are not meant for the flash are left out.

@@ -14,7 +14,11 @@ export interface SavedAs {
 const BY_ROUTE: Partial<Record<RouteKind, Omit<SavedAs, 'named'>>> = {
   programmer: { format: 'hex', for: 'for a programmer', ending: 'hex' },
   probe: { format: 'hex', for: 'for a debug probe', ending: 'hex' },
-  drive: { format: 'uf2', for: 'to be copied onto its drive', ending: 'uf2' },
+  drive: {
+    format: 'uf2',
+    for: 'to be copied onto its drive; 0xFF fills the last of its blocks of 256 bytes',
+    ending: 'uf2',
+  },
   'update-class': { format: 'bin', for: 'for a tool of the USB update class', ending: 'bin' },
   serial: { format: 'bin', for: 'for a tool over USB serial', ending: 'bin' },
 };

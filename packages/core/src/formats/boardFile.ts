@@ -7,6 +7,7 @@ import { isCardRoute, isWired, type Wire, WIRES_OF } from '../board/route';
 import { contactAt, contactRows, overlap, plugRoom } from '../board/plugRoom';
 import type { Catalogue } from '../catalogue/catalogue';
 import { line } from '../text/plainText';
+import { PAYLOAD } from '../bytes/uf2';
 import { sameValue } from '../tree/sameValue';
 import { type Misfit, type Read, readYaml } from './readYaml';
 
@@ -109,6 +110,7 @@ export function boardProblems(board: Board, chips: readonly Chip[]): Misfit[] {
     ...strayJumpers(board),
     ...otherEnding(board),
     ...outsideFlash(board, chip),
+    ...withinABlock(board),
     ...routesApart(board),
     ...padsAmiss(board),
   ];
@@ -125,6 +127,16 @@ function outsideFlash(board: Board, chip: Chip): Misfit[] {
             message: `"load_address" ${load_address} lies outside the flash of ${chip.name}, which takes images of ${chip.flash_bytes} bytes; it must be from 0 to ${chip.flash_bytes}`,
           },
         ],
+  );
+}
+
+/** An image that begins within a block of a UF2 file: what lies before it would be written as well. */
+function withinABlock({ routes }: Board): Misfit[] {
+  return routes.flatMap(
+    ({ load_address: at }, index) =>
+    at % PAYLOAD === 0
+      ? []
+      : [{ path: `routes.${index}.load_address`, message: `"load_address" ${at} is no multiple of ${PAYLOAD}; no chip starts an image there` }], // prettier-ignore
   );
 }
 

@@ -2,7 +2,7 @@ import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
 import { firstOutside, isErased, laidInto, type Memory } from '../bytes/segments';
 import type { ImageFile } from './imageFile';
-import { type ImageHeader, readImage } from './imageHeader';
+import { HEADER_BYTES, type ImageHeader, readImage } from './imageHeader';
 
 export interface Plausibility {
   verdict: 'fits' | 'doubtful' | 'empty';
@@ -89,7 +89,16 @@ export function flashContent(
   chip: Chip,
 ): { bytes: Uint8Array } | { refused: string } {
   const [refused] = misplaced(file, board, chip);
-  return refused === undefined ? { bytes: laidInto(file.segments, roomFor(file, board, chip)) } : { refused };
+  if (refused !== undefined) return { refused };
+  return { bytes: withoutFill(laidInto(file.segments, roomFor(file, board, chip))) };
+}
+
+/** An image of ours without the 0xFF that a format of whole blocks put behind it: it is the same image as before. */
+function withoutFill(bytes: Uint8Array): Uint8Array {
+  const read = readImage(bytes);
+  if (!('header' in read)) return bytes;
+  const length = HEADER_BYTES + read.code.length;
+  return bytes.subarray(length).every((byte) => byte === 0xff) ? bytes.subarray(0, length) : bytes;
 }
 
 /** Why the first words of an image cannot be where this chip starts; undefined when they can. */

@@ -6,6 +6,9 @@ export function csv(rows: readonly (readonly string[])[]): string {
   return rows.map((row) => `${row.map(field).join(',')}\r\n`).join('');
 }
 
+/** CSV with the mark by which table programs know UTF-8. */
+export const withMark = (text: string): string => `\uFEFF${text}`;
+
 /** A leading =, +, @ or tab, and a minus that does not begin a number, with or without spaces before it. */
 const FORMULA = /^\s*(?:[=+@]|-(?![\d.]+$))|^[\t\r]/;
 

@@ -2,7 +2,7 @@ import { ENTRY_KINDS, type EntryKind } from '@jolly/contract/endpoints/machines'
 import { type Timeline, TIMELINE_PAGE } from '@jolly/contract/endpoints/record';
 import { Refusal } from '@jolly/contract/refusal';
 import { recordAsMarkdown } from '@jolly/core/formats/recordSheet';
-import { csv } from '@jolly/core/text/csv';
+import { csv, withMark } from '@jolly/core/text/csv';
 import { oneOf } from '@jolly/core/tree/keysOf';
 import type { Within } from '../context';
 import { listCalibrations } from '../sql/calibrations';
@@ -49,7 +49,7 @@ const CSV_HEAD = ['at', 'kind', 'what', 'figure', 'value', 'unit'];
 export async function recordFile(
   context: Within,
   id: string,
-  format: 'csv' | 'md',
+  { format, marked }: { format: 'csv' | 'md'; marked: boolean },
 ): Promise<{ type: string; text: string; name: string }> {
   const { machine } = await theMachine(context, id);
   const entries = await everyEntry(context.db, id);
@@ -70,9 +70,10 @@ export async function recordFile(
       })),
     ),
   ].sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0));
+  const text = csv([CSV_HEAD, ...rows.map(({ cells }) => cells)]);
   return {
     type: 'text/csv',
-    text: csv([CSV_HEAD, ...rows.map(({ cells }) => cells)]),
+    text: marked ? withMark(text) : text,
     name: `${id}-record.csv`,
   };
 }

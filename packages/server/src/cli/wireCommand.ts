@@ -5,6 +5,7 @@ import { landingInWords } from '@jolly/core/ripple/leadRules';
 import { pinTableCsv } from '@jolly/core/circuit/pinTable';
 import { ripple } from '@jolly/core/ripple/ripple';
 import { swapPlan } from '@jolly/core/ripple/swapPlan';
+import { withMark } from '@jolly/core/text/csv';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { badInput, type Call, type Command, EXIT, JSON_FLAG } from './command';
 import { readMachine } from './readMachine';
@@ -18,18 +19,21 @@ export const wireCommand: Command = {
     json: JSON_FLAG,
     csv: { help: 'the swap sheet as CSV; with --board' },
     pins: { help: 'the pin table as CSV' },
+    mark: { help: 'with --csv or --pins: begin with a byte-order mark' },
   },
   async run({ words, value, has, root }) {
     const facts = await readMachine(root, words[0] ?? '');
     const board = value('board');
     if (has('csv') && board === undefined) return badInput('wire: --csv is the sheet of a swap; it needs --board ID'); // prettier-ignore
     if (has('pins')) {
-      process.stdout.write(pinTableCsv(facts));
+      process.stdout.write(marked(pinTableCsv(facts), has));
       return EXIT.fine;
     }
     return board === undefined ? printHarness(facts, has('json')) : printSwap(facts, board, has);
   },
 };
+
+const marked = (text: string, has: Call['has']) => (has('mark') ? withMark(text) : text);
 
 function printHarness(facts: Facts, json: boolean): number {
   const found = findHarness(caseOf(facts), facts.machine.harness);
@@ -71,7 +75,7 @@ function printSwap(facts: Facts, wanted: string, has: Call['has']): number {
         2,
       ),
     );
-  else if (has('csv')) process.stdout.write(swapSheetCsv(plan, new Set()));
+  else if (has('csv')) process.stdout.write(marked(swapSheetCsv(plan, new Set()), has));
   else {
     console.log(`${plan.from} to ${plan.to}`);
     plan.steps.forEach((step, index) => {

@@ -19,8 +19,8 @@ export async function imageBytes(hash: string): Promise<Uint8Array<ArrayBuffer>>
 }
 
 export const machineFileUrl = (id: string): string => pathOf('machineFile', { id });
-export const recordFileUrl = (id: string, format: 'csv' | 'md'): string =>
-  pathOf('recordFile', { id, format });
+export const recordFileUrl = (id: string, format: 'csv' | 'md', mark = false): string =>
+  pathOf('recordFile', { id, format, mark: mark ? 'yes' : undefined });
 export const machineArchiveUrl = (id: string): string => pathOf('machineArchive', { id });
 export const shelfArchiveUrl: string = pathOf('shelfArchive', {});
 export const buildEventsUrl = (id: string): string => pathOf('buildEvents', { id });

@@ -1,6 +1,6 @@
 import { keyList, keyWords } from '@jolly/session/keys';
 import { Modal, Switch } from '@mantine/core';
-import { useWatched } from '../useWatched';
+import { useWatched } from '../../ui/useWatched';
 import { singleKeys } from './singleKeys';
 import css from './KeyHelp.module.css';
 

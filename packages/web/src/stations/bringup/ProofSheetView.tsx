@@ -11,6 +11,7 @@ import { type ReactNode, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import { useStation } from '../../app/frame/StationContext';
 import { download } from '../../ui/download';
+import { SaveCsv } from '../../ui/SaveCsv';
 import { printPage } from '../../ui/printPage';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -42,9 +43,7 @@ export function ProofSheetView({ choose }: { choose: ReactNode }) {
           <Button size="xs" variant="default" disabled={!known} onClick={() => download(file('html'), 'text/html', proofSheetHtml(sheet()))}>
             Save as HTML
           </Button>
-          <Button size="xs" variant="default" disabled={!known} onClick={() => download(file('csv'), 'text/csv', proofSheetCsv(sheet()))}>
-            Save as CSV
-          </Button>
+          <SaveCsv name={file('csv')} disabled={!known} rows={() => proofSheetCsv(sheet())} />
         </div>
         {known ? (
           <>

@@ -40,7 +40,7 @@ export function ImageSizes({ build }: { build: Done }) {
 const FORMATS: Readonly<Record<ImageFormat, string>> = {
   bin: '.bin, for a card',
   hex: 'Intel HEX, for a programmer',
-  uf2: 'UF2, for a board that shows itself as a drive',
+  uf2: 'UF2, for a board that shows itself as a drive (0xFF fills its last block of 256 bytes)',
 };
 
 const PARTS: Readonly<Record<BuildPart, string>> = {

@@ -4,7 +4,10 @@ import { machineFileUrl, recordFileUrl } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
 import { FigureCurves } from '../calibrate/FigureCurves';
 import { useCalibrations } from '../calibrate/useCalibrations';
+import { CsvMark } from '../../ui/CsvMark';
+import { markedCsv } from '../../ui/markedCsv';
 import { SectionList } from '../../ui/SectionList';
+import { useWatched } from '../../ui/useWatched';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './LogbookStation.module.css';
@@ -28,6 +31,7 @@ export function LogbookStation() {
   const [search] = useSearchParams();
   const view = VIEWS.find(({ id }) => id === search.get('view'))?.id ?? 'line';
   const main = useRef<HTMLElement>(null);
+  const mark = useWatched(markedCsv.on);
   const recordSlips = useRecordSlips(useUpkeepRecord());
   return (
     <>
@@ -56,9 +60,10 @@ export function LogbookStation() {
           <a href={machineFileUrl(machine.id)} download>
             Save the machine file
           </a>
-          <a href={recordFileUrl(machine.id, 'csv')} download>
+          <a href={recordFileUrl(machine.id, 'csv', mark)} download>
             Save the record as CSV
           </a>
+          <CsvMark />
           <a href={recordFileUrl(machine.id, 'md')} download>
             Save it as Markdown
           </a>

@@ -3,7 +3,7 @@ import { ownPinRefusal } from '@jolly/core/machine/ownPins';
 import { pinGroup } from '@jolly/core/board/chip';
 import { pinKey, type PinRow } from '@jolly/core/circuit/pinTable';
 import { useState } from 'react';
-import { download } from '../../ui/download';
+import { SaveCsv } from '../../ui/SaveCsv';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
@@ -15,14 +15,10 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
   const [open, setOpen] = useState<PinRow>();
   const [refused, setRefused] = useState<string>();
   const { pins } = wiring.view;
-  const save = async () =>
-    download(`${machine.id}-pins.csv`, 'text/csv', await core.pinTableCsv(wiring.after));
   return (
     <>
       <div className="row">
-        <Button size="xs" variant="default" onClick={() => void save()}>
-          Save as CSV
-        </Button>
+        <SaveCsv name={`${machine.id}-pins.csv`} rows={() => core.pinTableCsv(wiring.after)} />
         <span className="soft">
           Computed from the harness. What you decide otherwise stands in the machine file with its reason, so
           that a newer kit keeps it.

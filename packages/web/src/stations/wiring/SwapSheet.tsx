@@ -6,6 +6,7 @@ import { useStation } from '../../app/frame/StationContext';
 import type { SwapPreview } from '../../workbench/coreWorker';
 import { asDone, useJob } from '../../job/JobProvider';
 import { download } from '../../ui/download';
+import { SaveCsv } from '../../ui/SaveCsv';
 import { printPage } from '../../ui/printPage';
 import { EndDrawing } from './EndDrawing';
 import { OtherBoard } from './OtherBoard';
@@ -37,13 +38,7 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
         <Button size="xs" variant="default" onClick={() => download(file('html'), 'text/html', html())}>
           Save as HTML
         </Button>
-        <Button
-          size="xs"
-          variant="default"
-          onClick={() => download(file('csv'), 'text/csv', swapSheetCsv(plan, done))}
-        >
-          Save as CSV
-        </Button>
+        <SaveCsv name={file('csv')} rows={() => swapSheetCsv(plan, done)} />
         <Button size="xs" variant="default" disabled={plan.steps.length === 0} onClick={openArms}>
           Step by step
         </Button>

@@ -3,7 +3,7 @@ import type { StoredCalibration } from '@jolly/contract/endpoints/calibrations';
 import { mapAsCsv, mapDifference, readMapCsv, turnedAbout } from '@jolly/core/formats/mapCsv';
 import type { BedMap } from '@jolly/core/machine/bedMap';
 import { useState } from 'react';
-import { download } from '../../../ui/download';
+import { SaveCsv } from '../../../ui/SaveCsv';
 import { Refused } from '../../../ui/Refused';
 import { dayOf } from '../../../ui/when';
 import { useWorkbench } from '../../../workbench/Workbench';
@@ -66,15 +66,7 @@ export function MapsKept({ maps, now }: { maps: readonly StoredCalibration[]; no
             onChange={(event) => setTurned(event.currentTarget.value === 'turned')}
           />
         )}
-        {shown && (
-          <Button
-            size="xs"
-            variant="default"
-            onClick={() => download(`${machine.id}-map.csv`, 'text/csv', mapAsCsv(shown.map))}
-          >
-            Save as CSV
-          </Button>
-        )}
+        {shown && <SaveCsv name={`${machine.id}-map.csv`} rows={() => mapAsCsv(shown.map)} />}
         <FileButton accept=".csv,text/csv" onChange={(file) => void take(file)}>
           {(props) => (
             <Button {...props} size="xs" variant="default">
