@@ -47,6 +47,20 @@ describe('changes of a machine file', () => {
     expect(body.machine.note).not.toBe('mine');
     expect(body.machine.supply.amps_a).toBe(13);
   });
+  it('one is taken back by the version it led to, and made again; not where a field of it was changed since', async () => {
+    const mine = await save({ note: 'by version' }, 'mine');
+    await save({ place: 'another bench' }, 'of another window');
+    const back = (way: string, version = mine.body.version) => call('POST', `/machines/dunlin/${way}?version=${version}`);
+    expect((await back('undo')).body).toMatchObject({ label: 'mine', machine: { place: 'another bench' } });
+    expect((await machine()).machine.note).not.toBe('by version');
+    expect(await back('undo')).toMatchObject({ status: 409, body: { error: { code: 'nothing-to-do' } } });
+    expect((await back('redo')).body.machine.note).toBe('by version');
+    await save({ note: 'written over' }, 'over it');
+    expect(await back('undo')).toMatchObject({ status: 422, body: { error: { code: 'not-so', message: expect.stringContaining('note') as string } } });
+    expect((await machine()).machine.note).toBe('written over');
+    expect((await back('undo', 'first')).status).toBe(400);
+  }); // prettier-ignore
+
   it('a late save is told what stands there now and what led to it, and changes nothing', async () => {
     const old = await machine();
     await save({ note: 'newer' }, 'a newer note');

@@ -41,6 +41,19 @@ describe('the plate on its screws', () => {
   });
 });
 
+describe('a note of one’s own', () => {
+  it('is taken back by whoever wrote it; what the product wrote stays', async () => {
+    const [written] = (await call('POST', '/machines/dunlin/entries', { summary: 'Oiled the rods' })).body;
+    const taken = await call('DELETE', `/machines/dunlin/entries/${written.id}`);
+    expect(taken.body).not.toContainEqual(written);
+    expect((await call('DELETE', `/machines/dunlin/entries/${written.id}`)).status).toBe(404);
+    const { entries, total } = await timeline('dunlin');
+    for (const entry of entries)
+      expect((await call('DELETE', `/machines/dunlin/entries/${entry.id}`)).status).toBe(404);
+    expect((await timeline('dunlin')).total).toBe(total);
+  });
+});
+
 describe('what is measured', () => {
   it('the demo has months of it: an offset that wandered, maps that changed, two overdue', async () => {
     const { calibrations } = await record('bittern');
@@ -62,6 +75,20 @@ describe('what is measured', () => {
       (one: { machine: { id: string } }) => one.machine.id === 'dunlin',
     );
     expect(plate).toMatchObject({ due: 1, dueTitles: ['Height of the Z switch by shim'] });
+  });
+
+  it('is taken back with its line in the logbook, and what it settled is due again; once', async () => {
+    const before = await timeline('dunlin');
+    const [newest] = (await record('dunlin')).calibrations as { id: number; calibration: string }[];
+    const taken = await call('DELETE', `/machines/dunlin/calibrations/${newest?.id}`);
+    expect(taken.body.calibrations).not.toContainEqual(newest);
+    expect((await standing('dunlin', 'first-layer')).state).toBe('due');
+    const after = await timeline('dunlin');
+    expect([after.total, after.entries]).not.toContainEqual(before.entries[0]);
+    expect(after.total).toBe(before.total - 1);
+    expect((await call('DELETE', `/machines/dunlin/calibrations/${newest?.id}`)).status).toBe(404);
+    const [other] = (await record('bittern')).calibrations as { id: number }[];
+    expect((await call('DELETE', `/machines/dunlin/calibrations/${other?.id}`)).status).toBe(404);
   });
 
   it('something poor leaves it due, and says so', async () => {

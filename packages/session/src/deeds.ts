@@ -1,15 +1,27 @@
 import type { Done, Job } from '@jolly/core/ripple/job';
 import { sameValue } from '@jolly/core/tree/sameValue';
+import type { KeptDeed } from './keptDeeds';
 import type { WindowStorage } from './outbox';
 import { store, type Watched } from './store';
 
 /** What of a job a person changes. */
 export type JobParts = Pick<Job, 'title' | 'changes' | 'taken' | 'done'>;
 
-/** Something that was done in this window and can be taken back: a change of the machine file, or of its job. */
-export type Deed =
-  | { kind: 'machine'; label: string }
-  | { kind: 'job'; job: number; label: string; before: JobParts; after: JobParts };
+/** A change of the machine file, by the version it led to; it has none while it waits for the server. */
+export interface FileDeed {
+  kind: 'machine';
+  label: string;
+  version?: number;
+}
+export interface JobDeed {
+  kind: 'job';
+  job: number;
+  label: string;
+  before: JobParts;
+  after: JobParts;
+}
+/** Something that was done in this window and can be taken back. */
+export type Deed = FileDeed | JobDeed | KeptDeed;
 
 export interface DoneAndUndone {
   /** The last one last. */
@@ -23,9 +35,16 @@ export interface Deeds extends Watched<DoneAndUndone> {
   did(deed: Deed): void;
   /** Deeds at any other job than this one can no longer be taken back: it was ended, or another was opened. */
   onlyOf(job: number | undefined): void;
-  /** The last deed goes back; or the last that went back is done again. */
-  goes(way: 'undo' | 'redo'): void;
+  /** The oldest change that waits for the server is saved by now, as this version. */
+  arrived(version: number): void;
+  /** No change waits for the server any more: those that did were refused, or settled otherwise. */
+  nothingWaits(): void;
+  /** The last deed goes back, or the last that went back is done again; as it stands then, where that is otherwise. */
+  goes(way: Way, as?: Deed): void;
+  /** The next one that would go can go no more. */
+  cannotGo(way: Way): void;
 }
+export type Way = 'undo' | 'redo';
 
 /** Older ones can no longer be taken back. */
 const MOST = 50;
@@ -43,18 +62,23 @@ export function deedsOf(machineId: string, storage: WindowStorage): Deeds {
       // The browser has no room: a reload forgets them.
     }
   };
+  const only = (stays: (deed: Deed) => boolean) => {
+    const { done, undone } = all.now();
+    if (![...done, ...undone].every(stays)) keep({ done: done.filter(stays), undone: undone.filter(stays) });
+  };
   return {
     ...all,
     did: (deed) => keep({ done: [...all.now().done, deed].slice(-MOST), undone: [] }),
-    onlyOf(job) {
+    onlyOf: (job) => only((deed) => deed.kind !== 'job' || deed.job === job),
+    arrived(version) {
       const { done, undone } = all.now();
-      const stays = (deed: Deed) => deed.kind === 'machine' || deed.job === job;
-      if (![...done, ...undone].every(stays))
-        keep({ done: done.filter(stays), undone: undone.filter(stays) });
+      const first = done.findIndex(waits);
+      keep({ done: done.map((deed, at) => (at === first ? { ...deed, version } : deed)), undone });
     },
-    goes(way) {
+    nothingWaits: () => only((deed) => !waits(deed)),
+    goes(way, as) {
       const { done, undone } = all.now();
-      const last = (way === 'undo' ? done : undone).at(-1);
+      const last = as ?? (way === 'undo' ? done : undone).at(-1);
       if (!last) return;
       keep(
         way === 'undo'
@@ -62,8 +86,14 @@ export function deedsOf(machineId: string, storage: WindowStorage): Deeds {
           : { done: [...done, last], undone: undone.slice(0, -1) },
       );
     },
+    cannotGo(way) {
+      const { done, undone } = all.now();
+      keep(way === 'undo' ? { done: done.slice(0, -1), undone } : { done, undone: undone.slice(0, -1) });
+    },
   };
 }
+
+const waits = (deed: Deed): boolean => deed.kind === 'machine' && deed.version === undefined;
 
 function stored(storage: WindowStorage, name: string): DoneAndUndone {
   try {

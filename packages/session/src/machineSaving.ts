@@ -1,10 +1,11 @@
 import type { Client } from '@jolly/contract/client';
 import { LONGEST_LABEL } from '@jolly/contract/endpoints/machines';
 import type { StoredMachine } from '@jolly/contract/machine';
-import { Refusal } from '@jolly/contract/refusal';
+import { Refusal, type RefusalCode } from '@jolly/contract/refusal';
 import type { Machine } from '@jolly/core/machine/machine';
 import { cut } from '@jolly/core/text/plainText';
 import { sameValue } from '@jolly/core/tree/sameValue';
+import type { Deeds, FileDeed, Way } from './deeds';
 import type { Outbox } from './outbox';
 import { type Presence, ServerGone } from './presence';
 import { inTurn, store, type Watched } from './store';
@@ -43,6 +44,8 @@ export interface SavingPorts {
   shown: Shown;
   /** Something was saved: what is listed of the machine elsewhere is old. */
   saved: () => void;
+  /** What was done in this window, to be taken back. */
+  deeds: Deeds;
   /** Writes on the tape. */
   say: (text: string) => void;
 }
@@ -52,8 +55,8 @@ export interface MachineSaving {
   load(): Promise<StoredMachine>;
   /** Makes a change from what the one before left; a refusal comes back as a sentence. */
   save(label: string, make: (now: Machine) => Machine): Promise<string | undefined>;
-  undo(): Promise<void>;
-  redo(): Promise<void>;
+  /** Takes a change of this window back, or makes it again. */
+  turn(deed: FileDeed, way: Way): Promise<void>;
   conflict: Watched<Conflict | undefined>;
   /** How often a conflict was settled, one way or the other. */
   settled: Watched<number>;
@@ -63,13 +66,16 @@ export interface MachineSaving {
   send(): Promise<void>;
 }
 
+/** Refusals that will not change: what was done since stands against it. */
+const FOR_GOOD: ReadonlySet<RefusalCode> = new Set(['nothing-to-do', 'not-so', 'unknown-id']);
+
 /**
  * The changes of one machine on their way to the server: one after another, each made from what the one before left.
  * While the server is gone they are shown and wait; when it is back they are sent in order, and one that meets another
  * window's change becomes a conflict to settle.
  */
 export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
-  const { client, presence, outbox, shown, say } = ports;
+  const { client, presence, outbox, shown, deeds, say } = ports;
   const conflict = store<Conflict | undefined>(undefined);
   const settled = store(0);
   const turn = inTurn();
@@ -88,6 +94,7 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
   const wait = (label: string, { version, machine: before, ...rest }: StoredMachine, after: Machine) => {
     outbox.put([...outbox.now(), { label, version, before, after }]);
     shown.show({ ...rest, version, machine: after });
+    deeds.did({ kind: 'machine', label });
     say(`Waits for the server: ${label}`);
   };
 
@@ -97,7 +104,9 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     const after = make(now.machine);
     if (outbox.now().length > 0 || !presence.now().here) return void wait(label, now, after);
     try {
-      taken(await put(label, after, now.version));
+      const saved = await put(label, after, now.version);
+      taken(saved);
+      deeds.did({ kind: 'machine', label, version: saved.version });
     } catch (error) {
       if (error instanceof ServerGone) return void wait(label, now, after);
       meet(error, label, now.machine, after);
@@ -110,6 +119,7 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
   /** The first that waits has arrived, as this: what waits behind it stands on it, and the last one shows it. */
   const arrived = (saved: StoredMachine) => {
     const { version } = saved;
+    deeds.arrived(version);
     outbox.put(
       outbox
         .now()
@@ -144,31 +154,34 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     meet(error, all.map((waiting) => waiting.label).join('; '), before, all.at(-1)?.after ?? after);
     if (there) return;
     outbox.put([]);
+    deeds.nothingWaits();
     say(`Not saved: ${label}: ${whyOf(error)}`);
     await shown.reload();
   }
 
-  /** Takes the last waiting change back; false when none waits. */
-  function takeBack(): boolean {
+  /** Takes the last waiting change back, for good: it never reached the server. */
+  function takeBack({ label }: FileDeed): void {
     const last = outbox.now().at(-1);
     const now = shown.now();
     // While it is being sent it is too late.
-    if (!last || !now || presence.now().here) return false;
+    if (!last || !now || presence.now().here) return say(`Could not undo “${label}” yet: it is being sent`);
     outbox.put(outbox.now().slice(0, -1));
     shown.show({ ...now, machine: last.before });
+    deeds.cannotGo('undo');
     say(`Undone: ${last.label}`);
-    return true;
   }
 
-  async function go(way: 'undo' | 'redo'): Promise<void> {
-    if (way === 'undo' && takeBack()) return;
+  async function go(deed: FileDeed, way: Way): Promise<void> {
+    if (deed.version === undefined) return takeBack(deed);
     try {
-      const { label, ...saved } = await client[way]({ id });
+      const { label, ...saved } = await client[way]({ id, version: String(deed.version) });
       taken(saved);
+      deeds.goes(way);
       say(`${way === 'undo' ? 'Undone' : 'Done again'}: ${label}`);
     } catch (error) {
-      say(`Could not ${way}: ${whyOf(error)}`);
-      await shown.reload();
+      if (error instanceof Refusal && FOR_GOOD.has(error.code)) deeds.cannotGo(way);
+      say(`Could not ${way} “${deed.label}”: ${whyOf(error)}`);
+      if (!(error instanceof ServerGone)) await shown.reload();
     }
   }
 
@@ -176,12 +189,15 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     const met = conflict.now();
     if (!met) return undefined;
     outbox.put([]);
+    deeds.nothingWaits();
     taken(met.theirs);
     conflict.set(undefined);
     settled.set(settled.now() + 1);
     if (!merged) return undefined;
     try {
-      taken(await put(met.label, merged, met.theirs.version));
+      const saved = await put(met.label, merged, met.theirs.version);
+      taken(saved);
+      deeds.did({ kind: 'machine', label: met.label, version: saved.version });
     } catch (error) {
       await shown.reload();
       return whyOf(error);
@@ -197,8 +213,7 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
       return last?.version === fresh.version ? { ...fresh, machine: last.after } : fresh;
     },
     save: (label, make) => turn(() => saveNow(label, make)),
-    undo: () => go('undo'),
-    redo: () => go('redo'),
+    turn: (deed, way) => turn(() => go(deed, way)),
     conflict,
     settled,
     settle,

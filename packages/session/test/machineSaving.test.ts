@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { ServerGone } from '../src/presence';
 import { machineServer, named, openOn, wide } from './fixtures/twoWindows';
 
 const gone = { here: false, since: 0 } as const;
@@ -55,14 +56,14 @@ describe('a change', () => {
 
   it('that waits can be taken back, the last one first', async () => {
     const server = machineServer();
-    const { saving, shown, presence, outbox, tape } = await openOn(server);
+    const { saving, shown, presence, outbox, tape, turn } = await openOn(server);
     const before = shown.now()?.machine.name;
     presence.set(gone);
     await saving.save('Name', named('Two'));
     await saving.save('Travel', wide(240));
-    await saving.undo();
+    await turn('undo');
     expect([shown.now()?.machine.name, outbox.now().length]).toEqual(['Two', 1]);
-    await saving.undo();
+    await turn('undo');
     expect([shown.now()?.machine.name, outbox.now().length]).toEqual([before, 0]);
     // The server was not asked to undo something else.
     expect(tape.at(-1)).toBe('Undone: Name');
@@ -94,10 +95,49 @@ describe('a change', () => {
     expect(tape.at(-1)).toMatch(/^Not saved: Copied: another id/);
   });
 
-  it('undo that the server refuses is said', async () => {
-    const { saving, tape } = await openOn(machineServer());
-    await saving.undo();
-    expect(tape).toEqual(['Could not undo: there is nothing to undo']);
+  it('is taken back and made again by the version it led to, also one that had waited', async () => {
+    const server = machineServer();
+    const { saving, shown, presence, tape, turn, deeds } = await openOn(server);
+    await saving.save('Name', named('Two'));
+    presence.set(gone);
+    await saving.save('Travel', wide(240));
+    expect(deeds.now().done.at(-1)).toEqual({ kind: 'machine', label: 'Travel' });
+    presence.set(here);
+    // It is not there yet, and no longer only here.
+    await turn('undo');
+    expect(tape.at(-1)).toContain('yet: it is being sent');
+    await saving.send();
+    expect(deeds.now().done.at(-1)).toEqual({ kind: 'machine', label: 'Travel', version: 3 });
+    await turn('undo');
+    await turn('undo');
+    expect([shown.now()?.machine.name, deeds.now().done.length]).toEqual(['Plover', 0]);
+    await turn('redo');
+    expect([shown.now()?.machine.name, tape.at(-1)]).toEqual(['Two', 'Done again: Name']);
+  });
+
+  it('is never taken back by a window that did not make it, nor twice', async () => {
+    const server = machineServer();
+    const [mine, other] = [await openOn(server), await openOn(server)];
+    await mine.saving.save('Name', named('Two'));
+    await other.turn('undo');
+    expect(server.now()).toMatchObject({ version: 2, machine: { name: 'Two' } });
+    await server.client.undo({ id: 'plover', version: '2' });
+    await mine.turn('undo');
+    expect(mine.tape.at(-1)).toBe('Could not undo “Name”: it was taken back already');
+    expect([mine.deeds.now().done.length, mine.shown.now()?.version]).toEqual([0, 3]);
+  });
+
+  it('that cannot be taken back for want of a server can be later', async () => {
+    const server = machineServer();
+    const { saving, turn, deeds } = await openOn(server);
+    await saving.save('Name', named('Two'));
+    const { undo } = server.client;
+    server.client.undo = () => Promise.reject(new ServerGone());
+    await turn('undo');
+    expect(deeds.now().done).toHaveLength(1);
+    server.client.undo = undo;
+    await turn('undo');
+    expect([deeds.now().done.length, server.now().version]).toEqual([0, 3]);
   });
 });
 

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { type BedMap, bedMapSchema } from '@jolly/core/machine/bedMap';
 import { line, lines } from '@jolly/core/text/plainText';
 import { endpoint, json } from '../endpoint';
-import { ofMachine } from '../params';
+import { numbered, ofMachine } from '../params';
 import { count, flag, list, moment, object, of, oneOf, optional, record, text, type TypeOf } from '../shape';
 
 /** How many measurements are listed at most. */
@@ -74,5 +74,10 @@ export const calibrations = {
     body: toRecord,
     answer: json(answer),
     refusals: ['bad-value'],
+  }),
+  takeCalibrationBack: endpoint('delete /machines/{id}/calibrations/{number}', {
+    summary: 'Take a measurement off the record; what it settled is due again',
+    params: numbered,
+    answer: json(answer),
   }),
 };

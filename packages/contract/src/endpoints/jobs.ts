@@ -7,6 +7,8 @@ import { endpoint, json } from '../endpoint';
 import { storedMachine } from '../machine';
 import { id, ofMachine, shortLine, words } from '../params';
 import {
+  both,
+  component,
   count,
   flag,
   known,
@@ -30,7 +32,7 @@ const storedJob = object({
   state: jobState,
   version: count,
   openedAt: moment,
-  job: known<Job>('title', 'reason', 'before', 'changes', 'taken', 'done'),
+  job: component('Job', known<Job>('title', 'reason', 'before', 'changes', 'taken', 'done')),
 });
 export type StoredJob = TypeOf<typeof storedJob>;
 
@@ -77,6 +79,9 @@ export type NewState = TypeOf<typeof newState>;
 /** Something to be measured again that a finished job left behind; its id is that of the calibration. */
 const due = object({ id: text, title: text, because: text, since: moment });
 export type Due = TypeOf<typeof due>;
+/** With the job that left it. */
+export const leftDue = both(due, object({ job: count }));
+export type LeftDue = TypeOf<typeof leftDue>;
 
 const FOLLOWING = ['unknown-id', 'impossible', 'stale'] as const;
 

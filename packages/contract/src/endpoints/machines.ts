@@ -3,16 +3,16 @@ import { LONGEST_YAML } from '@jolly/core/formats/readYaml';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import { SEVERITIES, type Severity } from '@jolly/core/finding/finding';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
-import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { POLICIES, type Policy } from '@jolly/core/fleet/policy';
 import { lines } from '@jolly/core/text/plainText';
 import { bytes, endpoint, json } from '../endpoint';
-import { storedEdit, storedMachine } from '../machine';
+import { machine, sentMachine, storedEdit, storedMachine } from '../machine';
 import { FILE_FAMILIES } from '../fileSchemas';
-import { numbered, ofMachine, shortLine } from '../params';
+import { number, numbered, ofMachine, shortLine } from '../params';
 import {
   anything,
   both,
+  component,
   count,
   flag,
   known,
@@ -27,7 +27,7 @@ import {
 } from '../shape';
 import { build } from './builds';
 import { proof } from './board';
-import { jobState } from './jobs';
+import { jobState, leftDue } from './jobs';
 
 /** Longest name of a change, in characters. */
 export const LONGEST_LABEL = 300;
@@ -73,7 +73,7 @@ export const ENTRY_KINDS = [
 ] as const;
 export type EntryKind = (typeof ENTRY_KINDS)[number];
 
-/** A line in a machine's logbook; never changed once written. */
+/** A line in a machine's logbook; never changed once written. A note of one's own and a measurement can be taken back. */
 export const entry = object({
   id: count,
   at: moment,
@@ -86,11 +86,15 @@ export const entry = object({
     changed: optional(list(text)),
     evidence: optional(list(text)),
     outcome: optional(anything),
+    /** Written by a person. */
+    own: optional(flag),
+    /** What a measurement settled that a job had left to do. */
+    settled: optional(leftDue),
   }),
 });
 export type Entry = TypeOf<typeof entry>;
 
-const states = object({ before: known<Machine>('id', 'name'), after: known<Machine>('id', 'name') });
+const states = object({ before: machine, after: machine });
 const label = { label: text };
 
 export const machines = {
@@ -101,7 +105,7 @@ export const machines = {
   openApi: endpoint('get /openapi.json', { summary: 'This document', answer: json(anything) }),
   catalogue: endpoint('get /catalogue', {
     summary: 'Boards, chips, parts and kits',
-    answer: json(known<Catalogue>('boards', 'chips', 'parts', 'kits', 'dialects')),
+    answer: json(component('Catalogue', known<Catalogue>('boards', 'chips', 'parts', 'kits', 'dialects'))),
   }),
   schema: endpoint('get /schemas/{family}', {
     summary: 'JSON Schema of a family of files: machine/1, job/1, board/1, …',
@@ -128,7 +132,7 @@ export const machines = {
     params: ofMachine,
     body: object({
       version: of<number>(Joi.number().integer().min(1)),
-      machine: of<Machine>(machineSchema),
+      machine: sentMachine,
       label: optional(shortLine(LONGEST_LABEL)),
     }),
     answer: json(storedMachine),
@@ -150,6 +154,11 @@ export const machines = {
     body: object({ summary: of<string>(lines(500).trim().min(1)) }),
     answer: json(list(entry)),
   }),
+  takeNoteBack: endpoint('delete /machines/{id}/entries/{number}', {
+    summary: 'Take a note of your own out of the logbook',
+    params: numbered,
+    answer: json(list(entry)),
+  }),
   edits: endpoint('get /machines/{id}/edits', {
     summary: 'Changes of the machine file, newest first, with whether they are undone',
     params: ofMachine,
@@ -161,15 +170,18 @@ export const machines = {
     answer: json(both(storedEdit, states)),
   }),
   undo: endpoint('post /machines/{id}/undo', {
-    summary: 'Take the last change back',
+    summary:
+      'Take a change back, the one that led to a version or else the last; what was changed since in other fields stays',
     params: ofMachine,
+    query: { version: optional(number) },
     answer: json(both(storedMachine, object(label))),
-    refusals: ['nothing-to-do', 'stale', 'unknown-id'],
+    refusals: ['nothing-to-do', 'not-so', 'stale', 'unknown-id'],
   }),
   redo: endpoint('post /machines/{id}/redo', {
-    summary: 'Make the change again that was undone last',
+    summary: 'Make a change again that was undone, the one that led to a version or else the last',
     params: ofMachine,
+    query: { version: optional(number) },
     answer: json(both(storedMachine, object(label))),
-    refusals: ['nothing-to-do', 'stale', 'unknown-id'],
+    refusals: ['nothing-to-do', 'not-so', 'stale', 'unknown-id'],
   }),
 };

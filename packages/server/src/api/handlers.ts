@@ -103,12 +103,16 @@ function ofMachines(context: Context): Of<typeof machinesContract> {
     },
     entries: ({ params }) => machines.logbook(context, params.id),
     addNote: ({ params, body }) => machines.addNote(context, params.id, body.summary),
+    takeNoteBack: ({ params }) => machines.takeNoteBack(context, params.id, Number(params.number)),
     edits: ({ params }) => undo.edits(context, params.id),
     edit: ({ params }) => undo.edit(context, params.id, Number(params.number)),
-    undo: ({ params }) => undo.goBack(context, params.id, 'undo'),
-    redo: ({ params }) => undo.goBack(context, params.id, 'redo'),
+    undo: ({ params }) => undo.goBack(context, params.id, 'undo', versionOf(params)),
+    redo: ({ params }) => undo.goBack(context, params.id, 'redo', versionOf(params)),
   };
 }
+
+const versionOf = ({ version }: { version?: string }) =>
+  version === undefined ? undefined : Number(version);
 
 const ZIP = 'application/zip';
 

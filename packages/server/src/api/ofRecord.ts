@@ -14,9 +14,10 @@ export function ofRecord(context: Context): Of<typeof calibrationsContract & typ
   return {
     calibrations: ({ params }) => calibrations.calibrations(context, params.id),
     addCalibration: ({ params, body }) => calibrations.record(context, params.id, body),
+    takeCalibrationBack: ({ params }) => calibrations.takeBack(context, params.id, Number(params.number)),
     timeline: ({ params: { id, ...asked } }) => timeline(context, id, asked),
-    recordFile: async ({ params }) => {
-      const { type, text, name } = await recordFile(context, params.id, params.format);
+    recordFile: async ({ params: { id, format, mark } }) => {
+      const { type, text, name } = await recordFile(context, id, { format, marked: mark === 'yes' });
       return { type, bytes: text, saveAs: name };
     },
     policy: async ({ params }) => {

@@ -4,14 +4,14 @@ import {
   MOST_CALIBRATIONS,
   type UpkeepOfMachine,
 } from '@jolly/contract/endpoints/calibrations';
-import { Refusal } from '@jolly/contract/refusal';
+import { notFound, Refusal } from '@jolly/contract/refusal';
 import { calibrationTitles } from '@jolly/core/calibration/calibrationTools';
 import { measuredWith, upkeepOf } from '@jolly/core/calibration/upkeep';
 import type { Facts } from '@jolly/core/machine/facts';
 import { type Context, transact, type Within } from '../context';
-import { addCalibration, lastCalibrations, listCalibrations } from '../sql/calibrations';
-import { dropDue, listDues } from '../sql/dues';
-import { addEntry } from '../sql/entries';
+import { addCalibration, dropCalibration, lastCalibrations, listCalibrations } from '../sql/calibrations';
+import { dropDue, listDues, putDueBack } from '../sql/dues';
+import { addEntry, dropMeasured } from '../sql/entries';
 import { theFacts } from './known';
 
 /** What was measured at a machine, and what of it is due. */
@@ -65,14 +65,25 @@ export function record(
     const at = within.now();
     await addCalibration(within.db, id, measured, { at, measuredWith: measuredWith(facts, calibration) });
     // A poor outcome leaves it due.
-    if (outcome !== 'poor') await dropDue(within.db, id, calibration);
+    const settled = outcome === 'poor' ? undefined : await dropDue(within.db, id, calibration);
     const went = WENT.filter(([where]) => wentTo[where]).map(([, where]) => where);
     await addEntry(within.db, id, {
       at,
       kind: 'calibration',
       summary: `${title}: ${words}${went.length > 0 ? ` (${went.join(', ')})` : ''}`,
-      detail: { evidence },
+      detail: { evidence, ...(settled && { settled }) },
     });
+    return calibrations(within, id);
+  });
+}
+
+/** Takes a measurement off the record, and its line out of the logbook; what it settled is due again. */
+export function takeBack(context: Context, id: string, number: number): Promise<CalibrationRecord> {
+  return transact(context, async (within) => {
+    const dropped = await dropCalibration(within.db, id, number);
+    if (!dropped) throw notFound('measurement', String(number));
+    const line = await dropMeasured(within.db, id, dropped);
+    if (line?.settled) await putDueBack(within.db, id, line.settled);
     return calibrations(within, id);
   });
 }

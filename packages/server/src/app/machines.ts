@@ -1,13 +1,13 @@
 import { type Entry, MOST_ENTRIES, type Plate } from '@jolly/contract/endpoints/machines';
 import type { StoredMachine } from '@jolly/contract/machine';
-import { Refusal } from '@jolly/contract/refusal';
+import { notFound, Refusal } from '@jolly/contract/refusal';
 import { resolve } from '@jolly/core/machine/facts';
 import type { Machine } from '@jolly/core/machine/machine';
 import { type Context, transact, type Within } from '../context';
 import type { Reading } from '../reading/reading';
 import { listBuilds } from '../sql/builds';
 import { addEdit, listEdits } from '../sql/edits';
-import { addEntry, listEntries } from '../sql/entries';
+import { addEntry, dropOwnNote, listEntries } from '../sql/entries';
 import { findImage } from '../sql/images';
 import { openJob } from '../sql/jobs';
 import { addMachine, listMachines, saveMachine } from '../sql/machines';
@@ -83,7 +83,15 @@ export async function logbook(context: Within, id: string): Promise<Entry[]> {
 export function addNote(context: Context, id: string, summary: string): Promise<Entry[]> {
   return transact(context, async (within) => {
     await theMachine(within, id);
-    await addEntry(within.db, id, { at: context.now(), kind: 'note', summary });
+    await addEntry(within.db, id, { at: context.now(), kind: 'note', summary, detail: { own: true } });
+    return logbook(within, id);
+  });
+}
+
+/** Takes a note of one's own out of the logbook; what the product wrote stays. */
+export function takeNoteBack(context: Context, id: string, number: number): Promise<Entry[]> {
+  return transact(context, async (within) => {
+    if (!(await dropOwnNote(within.db, id, number))) throw notFound('note of your own', String(number));
     return logbook(within, id);
   });
 }

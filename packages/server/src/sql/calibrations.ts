@@ -35,6 +35,19 @@ export async function addCalibration(
   );
 }
 
+/** Takes a measurement off the record; undefined where there is none of that number. */
+export async function dropCalibration(
+  db: Queries,
+  machine: string,
+  id: number,
+): Promise<Pick<Stored, 'at' | 'words'> | undefined> {
+  const [row] = await db.query<Pick<Row, 'at' | 'words'>>(
+    'delete from calibration where machine = $1 and id = $2 returning at, words',
+    [machine, id],
+  );
+  return row && { ...row, at: row.at.toISOString() };
+}
+
 /** What was measured at a machine, newest first. */
 export async function listCalibrations(db: Queries, machine: string, limit: number): Promise<Stored[]> {
   const rows = await db.query<Row>(

@@ -1,4 +1,4 @@
-import type { Due } from '@jolly/contract/endpoints/jobs';
+import type { Due, LeftDue } from '@jolly/contract/endpoints/jobs';
 import type { Queries } from './db';
 
 export async function listDues(db: Queries, machine: string): Promise<Due[]> {
@@ -25,12 +25,22 @@ export async function addDue(
 }
 
 /** Takes something off the list of what is due; undefined when it was not on it. */
-export async function dropDue(db: Queries, machine: string, id: string): Promise<Due | undefined> {
-  const [row] = await db.query<{ id: string; title: string; because: string; since: Date }>(
-    'delete from due where machine = $1 and id = $2 returning id, title, because, since',
+export async function dropDue(db: Queries, machine: string, id: string): Promise<LeftDue | undefined> {
+  const [row] = await db.query<Omit<LeftDue, 'since'> & { since: Date }>(
+    'delete from due where machine = $1 and id = $2 returning id, title, because, since, job::integer as job',
     [machine, id],
   );
   return row && { ...row, since: row.since.toISOString() };
+}
+
+/** Puts something back that was dropped; not where the job that left it is another machine's, or gone. */
+export async function putDueBack(db: Queries, machine: string, due: LeftDue): Promise<void> {
+  await db.query(
+    `insert into due (machine, id, title, because, since, job)
+     select $1, $2, $3, $4, $5::timestamptz, id from job where id = $6 and machine = $1
+     on conflict (machine, id) do nothing`,
+    [machine, due.id, due.title, due.because, due.since, due.job],
+  );
 }
 
 /** What a job left behind goes with it when it is taken up again: it is the job's own again. */

@@ -66,17 +66,18 @@ export async function findEdit(
   return row && { ...stored(row), before: row.before, after: row.after };
 }
 
-/** The change that undo takes back, or that redo makes again. */
+/** The change that undo takes back, or that redo makes again: the next one, or the one that led to a version. */
 export async function nextEdit(
   db: Queries,
   machine: string,
   way: 'undo' | 'redo',
+  version?: number,
 ): Promise<(StoredEdit & EditStates) | undefined> {
   const [row] = await db.query<{ id: string | number }>(
-    way === 'undo'
-      ? 'select id from machine_edit where machine = $1 and not undone order by id desc limit 1'
-      : 'select id from machine_edit where machine = $1 and undone order by id limit 1',
-    [machine],
+    `select id from machine_edit
+     where machine = $1 and undone = $2 and ($3::bigint is null or version = $3)
+     order by id ${way === 'undo' ? 'desc' : 'asc'} limit 1`,
+    [machine, way === 'redo', version ?? null],
   );
   return row && findEdit(db, machine, Number(row.id));
 }

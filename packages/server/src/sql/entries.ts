@@ -15,6 +15,30 @@ export async function addEntry(
   ]);
 }
 
+/** Takes out a note that a person wrote; false where there is none of that number. */
+export async function dropOwnNote(db: Queries, machine: string, id: number): Promise<boolean> {
+  const gone = await db.query(
+    `delete from entry where machine = $1 and id = $2 and kind = 'note' and detail->>'own' = 'true' returning id`,
+    [machine, id],
+  );
+  return gone.length > 0;
+}
+
+/** Takes out the line of a measurement, which was written in the same moment. */
+export async function dropMeasured(
+  db: Queries,
+  machine: string,
+  { at, words }: { at: string; words: string },
+): Promise<Entry['detail'] | undefined> {
+  const [row] = await db.query<Pick<Row, 'detail'>>(
+    `delete from entry where id = (
+       select id from entry where machine = $1 and kind = 'calibration' and at = $2 and position($3 in summary) > 0
+       order by id desc limit 1) returning detail`,
+    [machine, at, words],
+  );
+  return row?.detail;
+}
+
 interface Row {
   id: string | number;
   at: Date;

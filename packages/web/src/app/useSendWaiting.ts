@@ -1,6 +1,6 @@
 import type { Watched } from '@jolly/session/store';
 import { useEffect } from 'react';
-import { useWatched } from './useWatched';
+import { useWatched } from '../ui/useWatched';
 import { appWindow } from './window';
 
 /** Sends what waits in an outbox as soon as the server is there, and as soon as `ready` what it is sent for. */

@@ -16,7 +16,7 @@ import { useTape } from '../app/tape/tape';
 import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Lookup, lookupOf } from './lookup';
-import { type Deed, type JobParts, jobTurned } from '@jolly/session/deeds';
+import { type Deed, type JobDeed, type JobParts, jobTurned, type Way } from '@jolly/session/deeds';
 import type { JobChange } from '@jolly/session/jobSaving';
 import { useJobSaving } from './useJobSaving';
 
@@ -45,7 +45,7 @@ export interface JobBench {
   setState(state: JobState, putBack: boolean, because?: string): Promise<string | undefined>;
   isDone(id: string): boolean;
   /** Takes back what a deed of this window made of the job, or does it again. */
-  turn(deed: Extract<Deed, { kind: 'job' }>, way: 'undo' | 'redo'): Promise<void>;
+  turn(deed: JobDeed, way: Way): Promise<void>;
   /** Ticks something off, or takes the tick away. */
   tick(what: Omit<Done, 'at'>, done: boolean): Promise<string | undefined>;
 }

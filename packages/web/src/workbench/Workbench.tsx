@@ -11,9 +11,9 @@ import { api } from '../api/api';
 import type { Consequences, CoreWorker } from './coreWorker';
 import type { KnownMachine } from '@jolly/session/known';
 import type { Conflict } from '@jolly/session/machineSaving';
-import { type Deeds, deedsOf } from '@jolly/session/deeds';
+import { type Deeds, deedsOf, type FileDeed, type Way } from '@jolly/session/deeds';
 import { type Preview, previewing } from '@jolly/session/preview';
-import { useWatched } from '../app/useWatched';
+import { useWatched } from '../ui/useWatched';
 import { useSaving } from './useSaving';
 
 /** The ways to change the machine at hand. */
@@ -22,8 +22,8 @@ export interface WorkbenchActs {
   change(label: string, edits: Edit[]): Promise<string | undefined>;
   /** Saves a whole machine file as one change. */
   replace(label: string, machine: Machine): Promise<string | undefined>;
-  undo(): Promise<void>;
-  redo(): Promise<void>;
+  /** Takes a change of the file back, or makes it again. */
+  turn(deed: FileDeed, way: Way): Promise<void>;
   /** Saves a machine that was merged, or lets this window's change go when there is none. */
   settle(machine?: Machine): Promise<string | undefined>;
   showPreview(label: string, edits: Edit[]): Promise<void>;
@@ -39,9 +39,6 @@ export interface Workbench extends WorkbenchActs, KnownMachine {
   core: Remote<CoreWorker>;
   /** What was done in this window, at file and job, to be taken back in order. */
   deeds: Deeds;
-  /** What would be taken back of the file, and done again, in words; undefined where there is nothing. */
-  undoes?: string;
-  redoes?: string;
   conflict?: Conflict;
   /** How often a conflict was settled, one way or the other. */
   settled: number;
@@ -74,7 +71,8 @@ export function WorkbenchProvider({
   failed: (why: string) => ReactNode;
 }) {
   const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
-  const { saving, waiting, conflict, settled } = useSaving(id);
+  const deeds = useMemo(() => deedsOf(id, sessionStorage), [id]);
+  const { saving, waiting, conflict, settled } = useSaving(id, deeds);
   const stored = useQuery({ queryKey: ['machine', id], queryFn: saving.load });
   const known = catalogue.data;
   const machine = stored.data?.machine;
@@ -84,7 +82,6 @@ export function WorkbenchProvider({
     staleTime: Infinity,
     placeholderData: (before) => before,
   });
-  const edits = useQuery({ queryKey: ['edits', id], queryFn: () => api.edits({ id }) });
   const previews = useMemo(
     () =>
       previewing((machine) =>
@@ -92,24 +89,13 @@ export function WorkbenchProvider({
       ),
     [known],
   );
-  const deeds = useMemo(() => deedsOf(id, sessionStorage), [id]);
   const preview = useWatched(previews.preview);
   useEffect(() => previews.drop(), [id, previews]);
 
-  const undoes =
-    waiting > 0 ? 'the change that waits for the server' : edits.data?.find((edit) => !edit.undone)?.label;
-  const redoes = edits.data?.findLast((edit) => edit.undone)?.label;
   const acts = useMemo((): WorkbenchActs => {
-    const save: typeof saving.save = async (label, make) => {
+    const save: typeof saving.save = (label, make) => {
       previews.drop();
-      const refused = await saving.save(label, make);
-      if (refused === undefined) deeds.did({ kind: 'machine', label });
-      return refused;
-    };
-    const go = (way: 'undo' | 'redo') => {
-      const { done, undone } = deeds.now();
-      if ((way === 'undo' ? done : undone).at(-1)?.kind === 'machine') deeds.goes(way);
-      return saving[way]();
+      return saving.save(label, make);
     };
     const look = async (label: string, list: Edit[], draft: boolean) => {
       if (machine && known) await previews.show(machine, label, list, draft);
@@ -117,14 +103,13 @@ export function WorkbenchProvider({
     return {
       change: (label, list) => save(label, (now) => applyEdits(now, list)),
       replace: (label, after) => save(label, () => after),
-      undo: () => go('undo'),
-      redo: () => go('redo'),
+      turn: saving.turn,
       settle: saving.settle,
       showPreview: (label, list) => look(label, list, false),
       tryOut: (label, list) => void look(label, list, true),
       dropPreview: previews.drop,
     };
-  }, [deeds, known, machine, previews, saving]);
+  }, [known, machine, previews, saving]);
 
   const bench = useMemo((): Workbench | { problem: string } | undefined => {
     if (!stored.data || !catalogue.data || !consequences.data) return undefined;
@@ -150,13 +135,11 @@ export function WorkbenchProvider({
       files,
       core: coreWorker(catalogue.data),
       deeds,
-      ...(undoes !== undefined && { undoes }),
-      ...(redoes !== undefined && { redoes }),
       ...acts,
       ...(conflict && { conflict }),
       settled,
     };
-  }, [stored.data, catalogue.data, consequences.data, acts, deeds, undoes, redoes, conflict, settled]);
+  }, [stored.data, catalogue.data, consequences.data, acts, deeds, conflict, settled]);
 
   // What is known stays on the screen when asking for it again fails.
   const error = [stored, catalogue, consequences].find(

@@ -1,14 +1,15 @@
 import type { StoredMachine } from '@jolly/contract/machine';
+import type { Deeds } from '@jolly/session/deeds';
 import { machineSaving, type WaitingChange } from '@jolly/session/machineSaving';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useTape } from '../app/tape/tape';
 import { useSendWaiting } from '../app/useSendWaiting';
-import { useWatched } from '../app/useWatched';
+import { useWatched } from '../ui/useWatched';
 import { appWindow } from '../app/window';
 
 /** The changes of one machine on their way to the server, and what of them waits or met another window's change. */
-export function useSaving(id: string) {
+export function useSaving(id: string, deeds: Deeds) {
   const cache = useQueryClient();
   const { write } = useTape();
   const { client, presence, outboxes } = appWindow;
@@ -24,12 +25,13 @@ export function useSaving(id: string) {
           show: (machine) => void cache.setQueryData(['machine', id], machine),
           reload: () => cache.invalidateQueries({ queryKey: ['machine', id] }),
         },
+        deeds,
         saved: () => {
           for (const key of [['machines'], ['edits', id]]) void cache.invalidateQueries({ queryKey: key });
         },
         say: (text) => write('done', text),
       }),
-    [cache, client, id, outbox, presence, write],
+    [cache, client, deeds, id, outbox, presence, write],
   );
   const waiting = useWatched(outbox).length;
   const conflict = useWatched(saving.conflict);

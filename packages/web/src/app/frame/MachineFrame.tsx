@@ -6,7 +6,7 @@ import { Controls } from './Controls';
 import { Unguarded } from './Unguarded';
 import { Activity, useEffect, useMemo, useState, useRef } from 'react';
 import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { useWatched } from '../useWatched';
+import { useWatched } from '../../ui/useWatched';
 import { appWindow } from '../window';
 import { BenchProvider, useBench } from '../../bench/BenchProvider';
 import { LeavingBench } from '../../bench/LeavingBench';

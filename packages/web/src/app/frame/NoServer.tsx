@@ -1,4 +1,4 @@
-import { useWatched } from '../useWatched';
+import { useWatched } from '../../ui/useWatched';
 import { appWindow } from '../window';
 import { timeOf } from '../../ui/when';
 import css from './NoServer.module.css';

@@ -1,7 +1,14 @@
+import { Refusal } from '@jolly/contract/refusal';
+import { whyOf } from '@jolly/core/text/whyOf';
+import type { Way } from '@jolly/session/deeds';
+import { type KeptDeed, turnKept } from '@jolly/session/keptDeeds';
+import { useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
+import { api } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
+import { useWatched } from '../../ui/useWatched';
 import { useWorkbench } from '../../workbench/Workbench';
-import { useWatched } from '../useWatched';
+import { useTape } from '../tape/tape';
 
 /** What would be taken back or done again, in words, and the ways to do it. */
 export interface Undoing {
@@ -11,23 +18,48 @@ export interface Undoing {
   redo(): Promise<void>;
 }
 
-/**
- * What was done last, at the machine's file or at its job, is taken back first. Where this window did nothing yet, it is the
- * last change of the file, whoever made it.
- */
+/** What was done last in this window goes back first: at the machine's file, at its job, or at what is kept beside them. */
 export function useUndoing(): Undoing {
-  const workbench = useWorkbench();
-  const { turn } = useJob();
-  const { done, undone } = useWatched(workbench.deeds);
+  const { deeds, turn } = useWorkbench();
+  const { turn: turnJob } = useJob();
+  const turnOther = useTurnKept();
+  const { done, undone } = useWatched(deeds);
   const [last, next] = [done.at(-1), undone.at(-1)];
-  const { undoes, redoes, undo, redo } = workbench;
+  return useMemo(() => {
+    const go = async (way: Way) => {
+      const deed = way === 'undo' ? last : next;
+      if (deed?.kind === 'machine') await turn(deed, way);
+      else if (deed?.kind === 'job') await turnJob(deed, way);
+      else if (deed) await turnOther(deed, way);
+    };
+    return { undoes: last?.label, redoes: next?.label, undo: () => go('undo'), redo: () => go('redo') };
+  }, [last, next, turn, turnJob, turnOther]);
+}
+
+const SHOWN_IN: Readonly<Record<KeptDeed['kind'], readonly string[]>> = {
+  photo: ['photos'],
+  note: ['entries'],
+  measured: ['calibrations', 'entries'],
+};
+
+/** Takes back what was kept beside file and job. What the server refuses cannot go, now or later. */
+function useTurnKept() {
+  const { machine, deeds } = useWorkbench();
+  const { write } = useTape();
+  const client = useQueryClient();
+  const { id } = machine;
   return useMemo(
-    () => ({
-      undoes: last?.kind === 'job' ? last.label : undoes,
-      redoes: next?.kind === 'job' ? next.label : redoes,
-      undo: () => (last?.kind === 'job' ? turn(last, 'undo') : undo()),
-      redo: () => (next?.kind === 'job' ? turn(next, 'redo') : redo()),
-    }),
-    [last, next, undoes, redoes, undo, redo, turn],
+    () => async (deed: KeptDeed, way: Way) => {
+      try {
+        deeds.goes(way, await turnKept(api, id, deed, way));
+        write('done', `${way === 'undo' ? 'Undone' : 'Done again'}: ${deed.label}`);
+      } catch (error) {
+        if (error instanceof Refusal) deeds.cannotGo(way);
+        write('done', `Could not ${way} “${deed.label}”: ${whyOf(error)}`);
+      }
+      for (const key of SHOWN_IN[deed.kind]) await client.invalidateQueries({ queryKey: [key, id] });
+      void client.invalidateQueries({ queryKey: ['machines'] });
+    },
+    [client, deeds, id, write],
   );
 }

@@ -25,7 +25,10 @@ export function findables(
     files,
     undoes,
     redoes,
-  }: Pick<Workbench, 'machine' | 'kit' | 'settings' | 'facts' | 'files' | 'undoes' | 'redoes'>,
+  }: Pick<Workbench, 'machine' | 'kit' | 'settings' | 'facts' | 'files'> & {
+    undoes?: string | undefined;
+    redoes?: string | undefined;
+  },
   acts: Acts,
 ): Findable[] {
   const base = `/machines/${machine.id}`;

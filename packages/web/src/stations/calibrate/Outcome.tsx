@@ -6,12 +6,12 @@ import { isOn } from '@jolly/core/settings/understands';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api } from '../../api/api';
 import { useBench } from '../../bench/BenchProvider';
 import { asDone, useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
 import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
+import { useKeepMeasured } from './useKeepMeasured';
 import { useMeasuring } from '../../bench/MeasuringProvider';
 
 /** What a tool came to, and where its values go: machine file, board and its store, each said; then it is on record. */
@@ -116,6 +116,7 @@ function useWriting(tool: CalibrationTool, found: Found) {
   const [busy, setBusy] = useState(false);
   const [refused, setRefused] = useState<string>();
   const { id } = workbench.machine;
+  const keep = useKeepMeasured();
 
   async function tellBoard(): Promise<{ board: boolean; store: boolean; problem?: string }> {
     const awake = bench.power.state === 'on' && bench.power.silent === undefined;
@@ -138,7 +139,7 @@ function useWriting(tool: CalibrationTool, found: Found) {
       const problem = edits.length > 0 ? await workbench.change(`${tool.title}: measured`, edits) : undefined;
       if (problem !== undefined) return setRefused(`The machine file did not take it: ${problem}`);
       const told = apply ? await tellBoard() : { board: false, store: false, problem: undefined };
-      await api.addCalibration({ id }, recordOf(tool, found, { ...told, file: edits.length > 0 })); // prettier-ignore
+      await keep(recordOf(tool, found, { ...told, file: edits.length > 0 }), tool.title);
       for (const entry of job.tail?.ripple.consequences ?? [])
         if (entry.kind === 'calibration' && entry.subject === tool.id && found.outcome === 'found')
           await job.tick(asDone(entry), true);

@@ -5,12 +5,12 @@ import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { api } from '../../api/api';
 import { asDone, useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
 import { dayOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
+import { useKeepMeasured } from './useKeepMeasured';
 import { useMeasuring } from '../../bench/MeasuringProvider';
 
 /** Everything that can be measured, in the order it is done: how it stands, why, and the way to measure it. */
@@ -78,13 +78,12 @@ export function useDoneToday() {
   const { machine } = useWorkbench();
   const job = useJob();
   const client = useQueryClient();
+  const keep = useKeepMeasured();
   const [refused, setRefused] = useState<string>();
   const doneToday = async (id: string, title: string) => {
     try {
-      await api.addCalibration(
-        { id: machine.id },
-        { calibration: id, outcome: 'done', words: 'done today', evidence: [], figures: [], wentTo: { file: false, board: false, store: false } }, // prettier-ignore
-      );
+      const wentTo = { file: false, board: false, store: false };
+      await keep({ calibration: id, outcome: 'done', words: 'done today', evidence: [], figures: [], wentTo }, title); // prettier-ignore
       for (const entry of job.tail?.ripple.consequences ?? [])
         if (entry.kind === 'calibration' && entry.subject === id) await job.tick(asDone(entry), true);
       setRefused(undefined);

@@ -6,7 +6,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { Link } from 'react-router';
 import { api } from '../../api/api';
-import { useWatched } from '../../app/useWatched';
+import { useWatched } from '../../ui/useWatched';
 import css from './Fleet.module.css';
 
 const WORDS: Readonly<Record<Queued['state'], string>> = {

@@ -2,6 +2,7 @@ import { Autocomplete, Button, TextInput } from '@mantine/core';
 import type { SharedSetting as Shared } from '@jolly/contract/endpoints/fleet';
 import type { SettingValue } from '@jolly/core/kit/settingValue';
 import { whyOf } from '@jolly/core/text/whyOf';
+import { deedsOf } from '@jolly/session/deeds';
 import { valueInWords } from '@jolly/session/inWords';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -55,6 +56,8 @@ export function SharedSetting({ machines }: { machines: readonly Named[] }) {
     guarded(async () => {
       const versions = Object.fromEntries(takes.map(({ machine }) => [machine.id, machine.version]));
       await api.shareSetting({ key, value: valueOf(text), because, versions });
+      const label = `${key} = ${valueInWords(valueOf(text))}, set on several machines`;
+      for (const { machine } of takes) deedsOf(machine.id, sessionStorage).did({ kind: 'machine', label, version: machine.version + 1 });
       setSaid(`Set on ${takes.map(({ machine }) => machine.name).join(', ')}. Undo it at each machine.`);
       setTried(undefined);
       for (const { machine } of takes) for (const what of ['machine', 'edits', 'entries']) void client.invalidateQueries({ queryKey: [what, machine.id] });

@@ -1,4 +1,5 @@
 import type { Plate } from '@jolly/contract/endpoints/machines';
+import { deedsOf } from '@jolly/session/deeds';
 import { Button, Menu, Modal, TextInput } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -37,7 +38,9 @@ export function PlateActs({ plate }: { plate: Plate }) {
       // As it stands now: the plate may be older than the last change.
       const { machine: now, version } = await api.machine({ id: machine.id });
       const named = { ...now, name: name.trim(), place: place.trim() };
-      await api.saveMachine({ id: machine.id }, { machine: named, version, label: `Name and place: ${named.name}, ${named.place}` }); // prettier-ignore
+      const label = `Name and place: ${named.name}, ${named.place}`;
+      const saved = await api.saveMachine({ id: machine.id }, { machine: named, version, label });
+      deedsOf(machine.id, sessionStorage).did({ kind: 'machine', label, version: saved.version });
       setAsked(undefined);
       await anew();
     });

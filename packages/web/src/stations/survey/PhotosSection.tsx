@@ -20,7 +20,7 @@ const titleOf = (name: string) => cut(onOneLine(name.replace(/\.[^.]*$/, '')).tr
 
 /** Photos of the connectors before a plug is pulled, pinned to the headers they show. */
 export function PhotosSection() {
-  const { machine } = useWorkbench();
+  const { machine, deeds } = useWorkbench();
   const { photos } = useJob();
   const client = useQueryClient();
   const [refused, setRefused] = useState<string>();
@@ -36,6 +36,7 @@ export function PhotosSection() {
         const { picture } = await shrinkPhoto(file);
         const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, picture);
         setOpenId(photo.id);
+        deeds.did({ kind: 'photo', label: `Photo added: ${photo.title}`, photo: photo.id, was: 'added' });
       } catch (error) {
         setRefused(whyOf(error));
         break;
@@ -152,7 +153,7 @@ function PhotoPins({
   onSaved: () => void;
   onRemoved: (removed: Removed) => void;
 }) {
-  const { machine, facts } = useWorkbench();
+  const { machine, facts, deeds } = useWorkbench();
   const board = boardBy(facts.catalogue, photo.board);
   const [at, setAt] = useState<{ x: number; y: number }>();
   const { write } = useTape();
@@ -165,13 +166,17 @@ function PhotoPins({
   const save = (pins: Pin[]) =>
     guarded(async () => {
       await api.savePhoto({ id: machine.id, number: String(photo.id) }, { title: photo.title, pins });
+      const pinned = { before: photo.pins, after: pins };
+      deeds.did({ kind: 'photo', label: `Pins of ${photo.title}`, photo: photo.id, was: { pinned } });
       setAt(undefined);
       onSaved();
     });
   const remove = () =>
     guarded(async () => {
       onRemoved(await api.removePhoto({ id: machine.id, number: String(photo.id) }));
-      write('done', `Photo removed: ${photo.title}`);
+      const label = `Photo removed: ${photo.title}`;
+      deeds.did({ kind: 'photo', label, photo: photo.id, was: 'removed' });
+      write('done', label);
     });
   return (
     <div>
