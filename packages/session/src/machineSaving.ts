@@ -2,7 +2,7 @@ import type { Client } from '@jolly/contract/client';
 import { LONGEST_LABEL } from '@jolly/contract/endpoints/machines';
 import type { StoredMachine } from '@jolly/contract/machine';
 import { Refusal, type RefusalCode } from '@jolly/contract/refusal';
-import type { Machine } from '@jolly/core/machine/machine';
+import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { cut } from '@jolly/core/text/plainText';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Deeds, FileDeed, Way } from './deeds';
@@ -102,6 +102,9 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     const now = shown.now();
     if (!now) return 'the machine is not loaded';
     const after = make(now.machine);
+    const { error: wrong } = machineSchema.validate(after, { convert: false });
+    // Also while the server is gone: what it would refuse must not wait for it.
+    if (wrong) return wrong.message;
     if (outbox.now().length > 0 || !presence.now().here) return void wait(label, now, after);
     try {
       const saved = await put(label, after, now.version);

@@ -84,6 +84,16 @@ describe('a change', () => {
     expect(shown.now()).toEqual(server.now());
   });
 
+  it('that no machine file can hold is refused at once, and does not wait', async () => {
+    const server = machineServer();
+    const { saving, presence, outbox, shown } = await openOn(server);
+    for (const there of [here, gone]) {
+      presence.set(there);
+      expect(await saving.save('Travel', wide(-5))).toMatch(/frame\.travel_mm\.x.* must rise/);
+    }
+    expect([outbox.now().length, server.now().version, shown.now()?.version]).toEqual([0, 1, 1]);
+  });
+
   it('that is refused for good is let go, and said', async () => {
     const server = machineServer();
     const { saving, shown, presence, outbox, tape } = await openOn(server);
@@ -197,7 +207,7 @@ describe('whatever happens on the way', () => {
         let last: number | undefined;
         for (const [index, one] of steps.entries()) {
           if (one.kind === 'save') {
-            last = one.x * 100 + index;
+            last = one.x + index / 100;
             await saving.save(String(last), wide(last));
           } else if (one.kind === 'back') {
             presence.set(here);

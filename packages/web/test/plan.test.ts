@@ -41,15 +41,26 @@ describe('handles of the plan', () => {
     fc.assert(
       fc.property(
         fc.constantFrom(...handles),
-        fc.double({ min: 20, max: 200, noNaN: true }),
-        fc.double({ min: 20, max: 200, noNaN: true }),
+        fc.double({ min: -100, max: 400, noNaN: true }),
+        fc.double({ min: -100, max: 400, noNaN: true }),
         (handle, x, y) => {
           const after = applyEdits(machine, handle.edits({ x, y }));
-          expect(machineSchema.validate(after).error).toBeUndefined();
+          if (handle.nonsense({ x, y }) === undefined)
+            expect(machineSchema.validate(after).error).toBeUndefined();
         },
       ),
     );
   });
+  it('say why they cannot be put where they make no sense, whatever else stands there', () => {
+    const machine = machineAfter('plover', ...addClip(demoMachine('plover')));
+    const handles = new Map(planHandles(machine, planShape(derive(factsOf(machine)))).map((handle) => [handle.id, handle]));
+    const said = (id: string, x: number, y: number) => handles.get(id)?.nonsense({ x, y });
+    expect(said('bed-back', -40, 100)).toBe('Plate, back right corner: at least 20 mm must be left to the other corner.');
+    expect(said('travel-front', 100, 1900)).toContain('Travel, front left corner');
+    expect(said('spot', 500, 100)).toBe('The Z home spot must be on the plate.');
+    expect(said('clip-0', 100, -90)).toBe('Clip 1 must be on the plate.');
+    for (const { at, nonsense } of handles.values()) expect(nonsense(at)).toBeUndefined();
+  }); // prettier-ignore
   it('a clip comes and goes, the last one without a trace', () => {
     const plover = demoMachine('plover');
     const one = applyEdits(plover, addClip(plover));

@@ -4,7 +4,7 @@ import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import { writeChipFile } from '@jolly/core/formats/chipFile';
 import { freeId } from '@jolly/core/machine/freeId';
 import { put } from '@jolly/core/tree/put';
-import { Button, NativeSelect } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, chipFileUrl } from '../../api/api';
@@ -14,6 +14,7 @@ import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './Boards.module.css';
 import type { Drawing } from './useBegunBoard';
+import { KeptSelect } from '../../ui/KeptSelect';
 
 /** Which chip a board carries: one of the catalogue, one's own, or one that is described here. */
 export function ChipChoice({ drawing, catalogue }: { drawing: Drawing; catalogue: Catalogue }) {
@@ -26,13 +27,13 @@ export function ChipChoice({ drawing, catalogue }: { drawing: Drawing; catalogue
   };
   return (
     <>
-      <NativeSelect
+      <KeptSelect
         size="sm"
         label="Chip"
         description="The biggest one; what is printed on it tells, not what the product was sold as."
         data={[{ value: '', label: 'choose …' }, ...catalogue.chips.map(({ id, name, marking }) => ({ value: id, label: `${name}, marked ${marking}` }))]}
         value={board.chip ?? ''}
-        onChange={(event) => drawing.set(['chip'], event.currentTarget.value || undefined)}
+        onKeep={(chosen) => drawing.set(['chip'], chosen || undefined)}
       />
       <div className="row">
         {chip && <a href={chipFileUrl(chip.id)}>Save {chip.name} as a chip file</a>}

@@ -1,5 +1,5 @@
 import type { Question } from '@jolly/core/describe/question';
-import { NativeSelect } from '@mantine/core';
+import { KeptSelect } from '../../ui/KeptSelect';
 import type { Field } from './QuestionField';
 
 /** An answer that is picked out of a list. */
@@ -10,11 +10,11 @@ export function Picked({
   choices,
 }: Field<Question> & { choices: readonly { value: string; label: string }[] }) {
   return (
-    <NativeSelect
+    <KeptSelect
       label={question.label}
       value={typeof given === 'string' ? given : ''}
       data={[{ value: '', label: 'choose …' }, ...choices]}
-      onChange={({ currentTarget: { value } }) => void (value && onAnswer(value))}
+      onKeep={(value) => void (value && onAnswer(value))}
     />
   );
 }

@@ -10,6 +10,7 @@ import type {
 import { Button, Radio, TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { readNumber } from '../../ui/readNumber';
+import { KEEP_HINT, useKeptChoice } from '../../ui/useKeptChoice';
 import css from './Describe.module.css';
 import { BoardAnswer } from './BoardAnswer';
 import { FrameDrawing } from './FrameDrawing';
@@ -128,25 +129,27 @@ function readFigure(question: NumberQuestion, said: string): { value: number } |
 }
 
 /** What was just chosen, shown at once: what is kept of it comes back a moment later, and a radio would fall back meanwhile. */
-function useChosen({ given, onAnswer }: Field): [string, (value: string, answer: AnswerValue) => void] {
+function useChosen({ given, onAnswer }: Field, answerOf: (value: string) => AnswerValue = (value) => value) {
   const kept = given === true ? 'yes' : given === false ? 'no' : typeof given === 'string' ? given : '';
   const [chosen, setChosen] = useState(kept);
   useEffect(() => setChosen(kept), [kept]);
-  const choose = async (value: string, answer: AnswerValue) => {
+  const choose = async (value: string) => {
     setChosen(value);
     // What was refused was not chosen.
-    if ((await onAnswer(answer)) !== undefined) setChosen(kept);
+    if ((await onAnswer(answerOf(value))) !== undefined) setChosen(kept);
   };
-  return [chosen, (value, answer) => void choose(value, answer)];
+  return useKeptChoice(chosen, (value) => void choose(value));
 }
 
 function YesOrNo(field: Field<FlagQuestion>) {
-  const [chosen, choose] = useChosen(field);
+  const { shown, choose, handlers, passing } = useChosen(field, (value) => value === 'yes');
   return (
     <Radio.Group
       label={field.question.label}
-      value={chosen}
-      onChange={(value) => choose(value, value === 'yes')}
+      {...(passing !== undefined && { description: KEEP_HINT })}
+      value={shown}
+      onChange={choose}
+      {...handlers}
     >
       <div className={css.flag}>
         <Radio value="yes" label="yes" />
@@ -158,13 +161,19 @@ function YesOrNo(field: Field<FlagQuestion>) {
 
 /** Frame kinds are told apart by what moves; each is drawn. */
 function FrameChoice(field: Field<ChoiceQuestion>) {
-  const [chosen, choose] = useChosen(field);
+  const { shown, choose, handlers, passing } = useChosen(field);
   const { question } = field;
   return (
-    <Radio.Group label={question.label} value={chosen} onChange={(value) => choose(value, value)}>
+    <Radio.Group
+      label={question.label}
+      {...(passing !== undefined && { description: KEEP_HINT })}
+      value={shown}
+      onChange={choose}
+      {...handlers}
+    >
       <div className={css.frames}>
         {question.choices.map(({ value, label }) => (
-          <label key={value} className={css.frame} data-chosen={chosen === value}>
+          <label key={value} className={css.frame} data-chosen={shown === value}>
             <FrameDrawing kind={value} />
             <Radio value={value} label={label} />
           </label>

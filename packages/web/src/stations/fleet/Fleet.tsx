@@ -1,4 +1,4 @@
-import { Button, Checkbox, NativeSelect } from '@mantine/core';
+import { Button, Checkbox } from '@mantine/core';
 import type { Plate } from '@jolly/contract/endpoints/machines';
 import { POLICIES, POLICY_WORDS } from '@jolly/core/fleet/policy';
 import { oneOf } from '@jolly/core/tree/keysOf';
@@ -16,6 +16,7 @@ import { Apart } from './Apart';
 import { BuildQueue } from './BuildQueue';
 import css from './Fleet.module.css';
 import { SharedSetting } from './SharedSetting';
+import { KeptSelect } from '../../ui/KeptSelect';
 
 /** Several machines in one table, and what is done to several of them at once. */
 export function Fleet() {
@@ -95,12 +96,12 @@ function Table({ plates, chosen, toggle }: { plates: readonly Plate[]; chosen: r
                   <td>{image ? `${proven.length} of ${stepsToProve}${newest ? `, ${dayOf(newest)}` : ''}` : 'nothing'}</td>
                   <td>{dueTitles.length === 0 ? 'none known' : <Link to={`/machines/${machine.id}/calibrate`}>{dueTitles.join(', ')}</Link>}{plate.job && <small>{`What the job “${plate.job.title}” asks for comes on top.`}</small>}</td>
                   <td>
-                    <NativeSelect
+                    <KeptSelect
                       size="xs"
                       aria-label={`When ${machine.name} is updated`}
                       value={policy ?? ''}
                       data={[{ value: '', label: 'not said' }, ...POLICIES.map((value) => ({ value, label: POLICY_WORDS[value].label }))]}
-                      onChange={(event) => void setPolicy(machine.id, event.currentTarget.value)}
+                      onKeep={(chosen) => void setPolicy(machine.id, chosen)}
                     />
                     {policy && <small>{POLICY_WORDS[policy].means}</small>}
                   </td>

@@ -1,10 +1,11 @@
-import { NativeSelect, TextInput } from '@mantine/core';
+import { TextInput } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import { type FactField, factsOf } from './facts';
 import css from './SettingsStation.module.css';
 import type { PartId } from '@jolly/session/machineParts';
 import { readNumber } from '../../ui/readNumber';
+import { KeptSelect } from '../../ui/KeptSelect';
 
 const NO_FACTS: Partial<Record<PartId, string>> = {
   map: 'The map follows from probe, plate and travel.',
@@ -62,13 +63,13 @@ function Fact({ field }: { field: FactField }) {
 
   if (field.kind === 'choice') {
     return (
-      <NativeSelect
+      <KeptSelect
         size="xs"
         label={field.label}
         data={field.choices ?? []}
         value={shown}
         error={refused}
-        onChange={(event) => void commit(event.currentTarget.value)}
+        onKeep={(chosen) => void commit(chosen)}
       />
     );
   }

@@ -27,11 +27,15 @@ export function PlanView() {
 
   const move = (handle: Handle, to: Point) => {
     setHeld({ id: handle.id, to });
-    tryOut(handle.label, handle.edits(to));
+    const nonsense = handle.nonsense(to);
+    setRefused(nonsense);
+    if (nonsense === undefined) tryOut(handle.label, handle.edits(to));
+    else dropPreview();
   };
   const drop = async (handle: Handle, to: Point) => {
     const place = `X ${Math.round(to.x * 10) / 10}, Y ${Math.round(to.y * 10) / 10} mm`;
-    setRefused(await change(`${handle.label} to ${place}`, handle.edits(to)));
+    const nonsense = handle.nonsense(to);
+    setRefused(nonsense === undefined ? await change(`${handle.label} to ${place}`, handle.edits(to)) : `${nonsense} Nothing was changed.`); // prettier-ignore
     setHeld(undefined);
     dropPreview();
   };
@@ -42,6 +46,7 @@ export function PlanView() {
       onKeyDown={(event) => {
         if (event.key !== 'Escape' || !held) return;
         setHeld(undefined);
+        setRefused(undefined);
         dropPreview();
       }}
     >

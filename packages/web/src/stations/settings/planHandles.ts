@@ -11,9 +11,13 @@ export interface Handle {
   shape: 'spot' | 'corner' | 'travel' | 'clip';
   /** What changes when it is put somewhere. */
   edits: (to: Point) => Edit[];
+  /** Why it cannot be put there; undefined where it can. */
+  nonsense: (to: Point) => string | undefined;
 }
 
 const CLIP_MM = 20;
+/** No plate and no travel is smaller than this; a corner that slipped over the other is meant by nobody. */
+const SMALLEST_MM = 20;
 const tenth = (value: number) => Math.round(value * 10) / 10;
 const whole = (value: number) => Math.round(value);
 
@@ -28,9 +32,15 @@ export function planHandles(machine: Machine, shape: PlanShape): Handle[] {
     look: Handle['shape'],
   ): Handle => {
     const area = key === 'bed_mm' ? shape.bed : shape.travel;
+    const other = { x: area.x[1 - index] ?? 0, y: area.y[1 - index] ?? 0 };
+    const room = (to: Point) => (['x', 'y'] as const).map((axis) => (index === 0 ? other[axis] - to[axis] : to[axis] - other[axis])); // prettier-ignore
     return {
       id,
       label,
+      nonsense: (to) =>
+        room(to).some((mm) => mm < SMALLEST_MM)
+          ? `${label}: at least ${SMALLEST_MM} mm must be left to the other corner.`
+          : undefined,
       shape: look,
       at: { x: area.x[index], y: area.y[index] },
       edits: (to) =>
@@ -46,6 +56,7 @@ export function planHandles(machine: Machine, shape: PlanShape): Handle[] {
       id: `clip-${index}`,
       label: `Clip ${index + 1}`,
       shape: 'clip',
+      nonsense: (to) => offPlate(`Clip ${index + 1}`, shape, to),
       at: { x: (clip.x[0] + clip.x[1]) / 2, y: (clip.y[0] + clip.y[1]) / 2 },
       edits: (to) => {
         const [halfX, halfY] = [(clip.x[1] - clip.x[0]) / 2, (clip.y[1] - clip.y[0]) / 2];
@@ -67,6 +78,7 @@ export function planHandles(machine: Machine, shape: PlanShape): Handle[] {
             label: 'Z home spot',
             shape: 'spot' as const,
             at: shape.spot,
+            nonsense: (to: Point) => offPlate('The Z home spot', shape, to),
             edits: (to: Point) =>
               (['x', 'y'] as const).map((axis) =>
                 overrideEdit(`home.spot.${axis}`, tenth(to[axis]), because),
@@ -76,6 +88,9 @@ export function planHandles(machine: Machine, shape: PlanShape): Handle[] {
       : []),
   ];
 }
+
+const offPlate = (what: string, { bed }: PlanShape, { x, y }: Point): string | undefined =>
+  x < bed.x[0] || x > bed.x[1] || y < bed.y[0] || y > bed.y[1] ? `${what} must be on the plate.` : undefined;
 
 /** A clip more, at the front edge of the plate. */
 export function addClip(machine: Machine): Edit[] {

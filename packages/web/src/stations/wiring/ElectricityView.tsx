@@ -6,6 +6,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
 import css from './Wiring.module.css';
+import { KeptSelect } from '../../ui/KeptSelect';
 
 /** Supply, headers, wires, driver currents and jumpers of the harness, with what was measured of it. */
 export function ElectricityView({ wiring }: { wiring: Wiring }) {
@@ -39,7 +40,7 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
           {jumpers.length === 0 && <p className="soft">No jumper matters for this harness.</p>}
           <div className={css.jumpers}>
             {jumpers.map(({ jumper, position, because }) => (
-              <NativeSelect
+              <KeptSelect
                 key={jumper.id}
                 size="xs"
                 label={`${jumper.id} belongs at ${position.id}`}
@@ -50,12 +51,8 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
                   { value: '', label: 'not looked at' },
                   ...jumper.positions.map(({ id }) => ({ value: id, label: `sits at ${id}` })),
                 ]}
-                onChange={(event) =>
-                  set(
-                    `${jumper.id} was looked at`,
-                    ['jumpers', jumper.id],
-                    event.currentTarget.value || undefined,
-                  )
+                onKeep={(chosen) =>
+                  set(`${jumper.id} was looked at`, ['jumpers', jumper.id], chosen || undefined)
                 }
               />
             ))}
@@ -133,7 +130,7 @@ function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']
   const enters = bay?.enters ?? '';
   return (
     <div className="row">
-      <NativeSelect
+      <KeptSelect
         size="xs"
         label="Cables come in from the"
         value={enters}
@@ -141,15 +138,15 @@ function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']
           { value: '', label: 'not told' },
           ...BOARD_SIDES.map((side) => ({ value: side, label: side })),
         ]}
-        onChange={(event) => {
-          const side = oneOf(BOARD_SIDES, event.currentTarget.value);
+        onKeep={(chosen) => {
+          const side = oneOf(BOARD_SIDES, chosen);
           onSet(
             side ? { enters: side, walls: (bay?.walls ?? []).filter((wall) => wall !== side) } : undefined,
           );
         }}
       />
       {bay && (
-        <NativeSelect
+        <KeptSelect
           size="xs"
           label="A wall is close at the"
           value={bay.walls[0] ?? ''}
@@ -157,11 +154,8 @@ function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']
             { value: '', label: 'nowhere' },
             ...BOARD_SIDES.filter((side) => side !== enters).map((side) => ({ value: side, label: side })),
           ]}
-          onChange={(event) =>
-            onSet({
-              enters: bay.enters,
-              walls: BOARD_SIDES.filter((side) => side === event.currentTarget.value),
-            })
+          onKeep={(chosen) =>
+            onSet({ enters: bay.enters, walls: BOARD_SIDES.filter((side) => side === chosen) })
           }
         />
       )}

@@ -1,11 +1,12 @@
 import type { FormField } from '@jolly/core/tree/formField';
 import { isNamed, valueAt } from '@jolly/core/tree/path';
-import { Button, Checkbox, NativeSelect } from '@mantine/core';
+import { Button, Checkbox } from '@mantine/core';
 import type { Filling } from './filling';
 import css from './FormFields.module.css';
 import { PlaceField } from './PlaceField';
 import { typedOf } from './readField';
 import { TypedField } from './TypedField';
+import { KeptSelect } from '../KeptSelect';
 
 /** The fields of a thing, by the table that names them. */
 export function FormFields({ fields, ...filling }: Filling & { fields: readonly FormField[] }) {
@@ -42,7 +43,7 @@ function OneField({ field, ...filling }: Filling & { field: FormField }) {
     );
   if (field.choices)
     return (
-      <NativeSelect
+      <KeptSelect
         size="sm"
         label={field.label}
         {...(field.how && { description: field.how })}
@@ -51,9 +52,7 @@ function OneField({ field, ...filling }: Filling & { field: FormField }) {
           ...Object.entries(field.choices).map(([choice, label]) => ({ value: choice, label })),
         ]}
         value={typedOf(value)}
-        onChange={({ currentTarget: { value: chosen } }) =>
-          set(chosen === '' ? undefined : field.numeric ? Number(chosen) : chosen)
-        }
+        onKeep={(chosen) => set(chosen === '' ? undefined : field.numeric ? Number(chosen) : chosen)}
       />
     );
   return <TypedField field={field} value={value} onSet={set} />;
