@@ -31,6 +31,13 @@ describe('how unlike a typed word is', () => {
 });
 
 describe('what is found', () => {
+  it('first is what is asked for by its whole name, also by words that say nothing elsewhere', () => {
+    const index = indexOf(['Plate from, X', 'Plate to, X', 'Plate to, X, and more'].map((title) => ({ id: title, title })));
+    expect(find(index, 'plate to, x')[0]?.id).toBe('Plate to, X');
+    expect(find(index, 'plate from x')[0]?.id).toBe('Plate from, X');
+    expect(find(index, 'plate x')).toHaveLength(3);
+  }); // prettier-ignore
+
   const index = indexOf([
     { id: 'title', title: 'Bed heater' },
     { id: 'hint', title: 'Power', hint: 'of the bed' },

@@ -23,7 +23,7 @@ export const KEYS = {
   nextSlip: { keys: ['j'], does: 'next slip' },
   lastSlip: { keys: ['k'], does: 'previous slip' },
   settle: { keys: ['enter'], does: 'settle the slip', shared: true },
-  leave: { keys: ['escape'], does: 'leave a shown change' },
+  leave: { keys: ['escape'], does: 'leave a shown change, or a field' },
   docket: { keys: ['d'], does: 'fold or open the docket' },
   letDecide: { keys: ['r'], does: 'let the facts decide the open setting' },
   undo: { keys: ['u'], does: 'undo, also ctrl z', action: 'Undo the last change' },

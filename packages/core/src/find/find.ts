@@ -47,6 +47,8 @@ const EMPTY = new Set([
   'and',
 ]);
 
+const WHOLE_NAME = 0.5;
+
 export interface Index {
   entries: { id: string; words: string[][]; place: number }[];
 }
@@ -84,6 +86,8 @@ export function find(index: Index, question: string, most = 30): Found[] {
       }
       const by = FIELDS[worst]?.by;
       if (by === 'symptom') score += place * 0.2;
+      // Asked for by its whole name, also by words that say nothing elsewhere: “plate to” is not “plate from”.
+      if (words[0]?.join(' ') === all.join(' ')) score -= WHOLE_NAME;
       return [{ id, score, ...(by && { by }) }];
     })
     .sort((a, b) => a.score - b.score)

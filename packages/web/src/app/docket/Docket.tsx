@@ -1,5 +1,6 @@
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
-import { Children, type ReactNode, useEffect, useState } from 'react';
+import { Children, type ReactNode, useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { useNavigate } from 'react-router';
 import { Refused } from '../../ui/Refused';
 import { usePreview, useWorkbench } from '../../workbench/Workbench';
@@ -46,15 +47,26 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
     else if ('go' in action) void navigate(action.go);
     else action.run();
   };
-  const move = (by: number) => setAt(Math.max(0, Math.min(slips.length - 1, chosen + by)));
+  const list = useRef<HTMLOListElement>(null);
+  const move = (by: number) => {
+    // Whoever comes from elsewhere begins with the slip that is chosen.
+    const from = chosenSlip(list.current)?.contains(document.activeElement) ? by : 0;
+    flushSync(() => setAt(Math.max(0, Math.min(slips.length - 1, chosen + from))));
+    actAt(chosenSlip(list.current))?.focus();
+  };
   const make = async () => preview && setRefused(await change(preview.label, preview.edits));
 
   /** A focused button or link keeps its own enter, and an open dialog keeps it from everything behind. */
   const onEnter = (event: KeyboardEvent) => {
     if (document.querySelector('[role="dialog"]')) return;
     if (event.target instanceof HTMLElement && event.target.closest('button, a, summary')) return;
+    const action = slips[chosen]?.actions[0];
     if (preview) void make();
-    else settle(slips[chosen]?.actions[0]);
+    else if (action && 'run' in action) {
+      // What runs may move or heat: its button has the focus first, and this very press must not reach it there.
+      event.preventDefault();
+      actAt(chosenSlip(list.current))?.focus();
+    } else settle(action);
   };
 
   useKeys({
@@ -92,10 +104,16 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
           {nothing}
         </p>
       )}
-      <SlipList slips={slips} chosen={chosen} choose={setAt} settle={settle} />
+      <SlipList list={list} slips={slips} chosen={chosen} choose={setAt} settle={settle} />
     </aside>
   );
 }
+
+const chosenSlip = (list: HTMLElement | null) =>
+  list?.querySelector<HTMLElement>('[data-chosen="true"]') ?? undefined;
+/** What the focus goes to at a slip: what it offers first, else the slip itself. */
+const actAt = (slip: HTMLElement | undefined): HTMLElement | undefined =>
+  slip?.querySelector<HTMLElement>('button:not(:disabled), summary') ?? slip;
 
 /** The docket folded: its count, and what it says when it has nothing. */
 function Strip({

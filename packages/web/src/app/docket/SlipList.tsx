@@ -1,11 +1,12 @@
 import { Button } from '@mantine/core';
-import { useEffect, useRef } from 'react';
+import { type RefObject, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import css from './Docket.module.css';
 import { SetAside } from './SetAside';
 import { SEVERITY_WORD, type Slip, type SlipAction, type SlipCause } from './slip';
 
 interface SlipListProps {
+  list: RefObject<HTMLOListElement | null>;
   slips: Slip[];
   chosen: number;
   choose: (index: number) => void;
@@ -13,14 +14,13 @@ interface SlipListProps {
 }
 
 /** The slips of a docket; the chosen one is kept in sight. */
-export function SlipList({ slips, chosen, choose, settle }: SlipListProps) {
-  const list = useRef<HTMLOListElement>(null);
+export function SlipList({ list, slips, chosen, choose, settle }: SlipListProps) {
   const first = useRef(true);
   useEffect(() => {
     // Opening a station shows the docket from its top.
     if (first.current) first.current = false;
     else list.current?.children[chosen]?.scrollIntoView({ block: 'nearest' });
-  }, [chosen]);
+  }, [chosen, list]);
   return (
     <ol className={css.slips} ref={list}>
       {slips.map((slip, index) => (
@@ -30,6 +30,7 @@ export function SlipList({ slips, chosen, choose, settle }: SlipListProps) {
           data-severity={slip.severity}
           data-waived={slip.finding?.waived !== undefined}
           data-chosen={index === chosen}
+          tabIndex={-1}
           onClick={() => choose(index)}
         >
           <SlipSheet slip={slip} settle={settle} />

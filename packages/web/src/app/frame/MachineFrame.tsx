@@ -1,4 +1,5 @@
 import { useFocusKept } from './useFocusKept';
+import { useFoundFocus } from './useFoundFocus';
 import { useUndoing } from './useUndoing';
 import { useKnownOf } from './useKnownOf';
 import { Plate } from './Plate';
@@ -16,6 +17,7 @@ import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
 import { useKeys } from '../keys/useKeys';
+import { useLeaveField } from '../keys/useLeaveField';
 import { useUndoKey } from '../keys/useUndoKey';
 import { findables } from '../palette/findables';
 import { Palette } from '../palette/Palette';
@@ -107,6 +109,8 @@ function Frame({ whenShown }: { whenShown: () => void }) {
   useKeys(acts);
   useUndoKey(acts);
   useFocusKept();
+  useFoundFocus();
+  useLeaveField();
   const now = useRef(acts);
   now.current = acts;
   const { powerOn, powerOff } = bench;

@@ -11,22 +11,33 @@ function nextIn(place: Element): HTMLElement | undefined {
   return target;
 }
 
+/** A button loses the focus while it is at work or can do nothing more. */
+const isOff = (element: HTMLElement): boolean => element.matches(':disabled');
+const isAtWork = (element: HTMLElement): boolean => element.matches('[data-loading]');
+
 /**
  * When what has the focus goes away, because it was settled, or its station was left, the focus goes on to what comes next
- * in the same place, or to the heading of the station: never to the page, where a keyboard has to begin anew.
+ * in the same place, or to the heading of the station: never to the page, where a keyboard has to begin anew. A button that
+ * was only at work gets it back.
  */
 export function useFocusKept(): void {
   useEffect(() => {
     let last: HTMLElement | undefined;
     let place: Element | null = null;
+    let wasOff = false;
     const took = ({ target }: FocusEvent) => {
       if (!(target instanceof HTMLElement)) return;
       last = target;
+      wasOff = false;
       place = target.closest('aside, main');
     };
     const look = () => {
-      if (!last || last.isConnected || document.activeElement !== document.body) return;
+      if (!last || document.activeElement !== document.body) return;
       if (document.querySelector('[role="dialog"]')) return;
+      if (last.isConnected) {
+        if (isAtWork(last)) return;
+        if (!isOff(last)) return wasOff ? last.focus({ preventScroll: true }) : undefined;
+      }
       const home = place?.isConnected ? place : document.querySelector('main');
       if (!home) return;
       last = undefined;
@@ -35,12 +46,14 @@ export function useFocusKept(): void {
     // Looked at once a frame at most: the bench draws many times a second.
     let planned = 0;
     const observer = new MutationObserver(() => {
-      if (!last || last.isConnected) return;
+      if (!last) return;
+      wasOff ||= last.isConnected && isOff(last);
+      if (last.isConnected && !wasOff) return;
       cancelAnimationFrame(planned);
       planned = requestAnimationFrame(look);
     });
     document.addEventListener('focusin', took);
-    observer.observe(document.body, { childList: true, subtree: true });
+    observer.observe(document.body, { childList: true, subtree: true, attributeFilter: ['disabled', 'data-loading'] }); // prettier-ignore
     return () => {
       document.removeEventListener('focusin', took);
       observer.disconnect();

@@ -4,10 +4,13 @@ import { singleKeys } from './singleKeys';
 
 const NOT_TYPED_IN = new Set(['checkbox', 'radio', 'button', 'submit', 'file', 'range']);
 
+/** Whether text is typed into a field. */
+export const isTyped = ({ type }: HTMLInputElement): boolean => !NOT_TYPED_IN.has(type);
+
 /** Whether keys that are pressed here are meant as text, or choose in a list. */
 function takesKeys(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  if (target instanceof HTMLInputElement) return !NOT_TYPED_IN.has(target.type);
+  if (target instanceof HTMLInputElement) return isTyped(target);
   return target.isContentEditable || ['TEXTAREA', 'SELECT'].includes(target.tagName);
 }
 

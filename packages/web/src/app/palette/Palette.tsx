@@ -8,12 +8,24 @@ import css from './Palette.module.css';
 export interface Findable {
   id: string;
   kind:
-    'Station' | 'Survey' | 'View' | 'Setting' | 'Command' | 'Tool' | 'Part' | 'Pin' | 'Action' | 'Machine';
+    | 'Station'
+    | 'Survey'
+    | 'View'
+    | 'Fact'
+    | 'Setting'
+    | 'Command'
+    | 'Tool'
+    | 'Part'
+    | 'Pin'
+    | 'Action'
+    | 'Machine';
   title: string;
   hint: string;
   /** Other words it is found by: what it is called elsewhere, and what goes wrong when it is wrong. */
   words?: Pick<Entry, 'hint' | 'also' | 'symptoms' | 'place'>;
   to: string | (() => void);
+  /** What gets the focus there, by its `data-find`; without it, the place's heading. */
+  find?: string;
 }
 
 const SHOWN = 12;
@@ -44,7 +56,7 @@ export function Palette({ items, open, onClose }: { items: Findable[]; open: boo
   const take = (item: Findable | undefined) => {
     if (!item) return;
     onClose();
-    if (typeof item.to === 'string') void navigate(item.to);
+    if (typeof item.to === 'string') void navigate(item.to, { state: { find: item.find } });
     else item.to();
   };
   const onKeyDown = (event: KeyboardEvent) => {

@@ -1,6 +1,7 @@
 import type { Option } from '@jolly/core/kit/kit';
 import { optionEntry } from '@jolly/core/find/find';
 import { valueInWords } from '@jolly/session/inWords';
+import { factId, factsOf } from '@jolly/session/machineFacts';
 import { PARTS } from '@jolly/session/machineParts';
 import { BUILD_VIEWS } from '@jolly/session/buildViews';
 import { SETTINGS_VIEWS } from '@jolly/session/settingsViews';
@@ -65,6 +66,16 @@ export function findables(
       hint: `key ${index + 1}`,
       to: `${base}/${station.id}`,
     })),
+    ...PARTS.flatMap(({ id: part, title }) =>
+      factsOf(part, { machine, facts }).map((fact): Findable => ({
+        id: factId(fact),
+        kind: 'Fact',
+        title: fact.label,
+        hint: `${title}: ${fact.value ?? fact.empty ?? 'not known'} ${fact.unit ?? ''}`.trim(),
+        to: `${base}/settings?part=${part}`,
+        find: factId(fact),
+      })),
+    ),
     ...kit.options.map((option): Findable => ({
       id: `set-${option.key.replaceAll('.', '-')}`,
       kind: 'Setting',
@@ -74,6 +85,7 @@ export function findables(
         : `${option.key} = ${valueInWords(settings.get(option.key)?.value ?? '')}${'unit' in option ? ` ${option.unit}` : ''}`,
       words: wordsFor(option),
       to: `${base}/settings?part=${PARTS.some((part) => part.id === option.part) ? option.part : 'identity'}&key=${option.key}`,
+      find: `set-${option.key}`,
     })),
     ...kit.commands.map(({ say, does, by, from }): Findable => ({
       id: `say-${say.replaceAll(' ', '-')}`,

@@ -1,7 +1,7 @@
 import { TextInput } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
-import { type FactField, factsOf } from './facts';
+import { type FactField, factId, factsOf } from '@jolly/session/machineFacts';
 import css from './SettingsStation.module.css';
 import type { PartId } from '@jolly/session/machineParts';
 import { readNumber } from '../../ui/readNumber';
@@ -69,6 +69,7 @@ function Fact({ field }: { field: FactField }) {
         data={field.choices ?? []}
         value={shown}
         error={refused}
+        data-find={factId(field)}
         onKeep={(chosen) => void commit(chosen)}
       />
     );
@@ -79,6 +80,7 @@ function Fact({ field }: { field: FactField }) {
       label={field.label}
       value={text}
       error={refused}
+      data-find={factId(field)}
       placeholder={field.empty ?? ''}
       inputMode={field.kind === 'number' ? 'decimal' : 'text'}
       rightSection={field.unit ? <span className={css.unit}>{field.unit}</span> : undefined}

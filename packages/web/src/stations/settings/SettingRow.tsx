@@ -37,6 +37,7 @@ export function SettingRow({
       data-source={setting.source}
       data-open={open}
       data-changed={changed !== undefined}
+      data-find={`set-${option.key}`}
     >
       <button className={css.rowHead} onClick={onToggle} aria-expanded={open}>
         <span className={css.rowLabel}>

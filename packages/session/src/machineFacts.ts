@@ -3,8 +3,10 @@ import { valueAt } from '@jolly/core/tree/path';
 import type { Machine, MotorAxis } from '@jolly/core/machine/machine';
 import type { PartKind } from '@jolly/core/parts/part';
 import { driverOf, partFor } from '@jolly/core/machine/facts';
-import type { Workbench } from '../../workbench/Workbench';
-import type { PartId } from '@jolly/session/machineParts';
+import type { KnownMachine } from './known';
+import type { PartId } from './machineParts';
+
+type Known = Pick<KnownMachine, 'machine' | 'facts'>;
 
 /** A physical fact about the machine that a person can see, count or measure, and where the machine file keeps it. */
 export interface FactField {
@@ -19,6 +21,9 @@ export interface FactField {
   /** What an empty field means; only such a field may be left empty. */
   empty?: string;
 }
+
+/** By what a field is found on its page. */
+export const factId = ({ path }: Pick<FactField, 'path'>): string => `fact-${path.join('-')}`;
 
 /** The number or word at a path of the machine file. */
 function plainAt(machine: Machine, path: Path): FactField['value'] {
@@ -42,14 +47,14 @@ const choice = (label: string, path: (string | number)[], choices: Record<string
 });
 
 /** The facts that belong to a part of the machine. */
-export function factsOf(part: PartId, workbench: Workbench): FactField[] {
-  return drafts(part, workbench).map((draft) => ({
+export function factsOf(part: PartId, known: Known): FactField[] {
+  return drafts(part, known).map((draft) => ({
     ...draft,
-    value: plainAt(workbench.machine, draft.path),
+    value: plainAt(known.machine, draft.path),
   }));
 }
 
-function drafts(part: PartId, workbench: Workbench): Draft[] {
+function drafts(part: PartId, known: Known): Draft[] {
   switch (part) {
     case 'identity':
       return [
@@ -80,20 +85,20 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
         number('Travel from', ['frame', 'travel_mm', part, 0], 'mm'),
         number('Travel to', ['frame', 'travel_mm', part, 1], 'mm'),
         number('Room in the frame', ['frame', 'room_mm', part], 'mm', 'not measured'),
-        ...partChoice('Switch', 'switch', part, workbench),
-        ...driveFacts(part, workbench),
+        ...partChoice('Switch', 'switch', part, known),
+        ...driveFacts(part, known),
       ];
     case 'e':
-      return driveFacts('e', workbench);
+      return driveFacts('e', known);
     case 'hotend':
     case 'bed':
     case 'chamber':
       return [
-        partChoice('Heater', 'heater', part, workbench),
-        partChoice('Sensor', 'thermistor', part, workbench),
+        partChoice('Heater', 'heater', part, known),
+        partChoice('Sensor', 'thermistor', part, known),
       ].flat();
     case 'probe':
-      return workbench.machine.probe_mount
+      return known.machine.probe_mount
         ? [
             choice('Sits', ['probe_mount', 'side'], {
               left: 'left of the nozzle',
@@ -115,7 +120,7 @@ function drafts(part: PartId, workbench: Workbench): Draft[] {
   }
 }
 
-function driveFacts(axis: MotorAxis, { machine, facts }: Workbench): Draft[] {
+function driveFacts(axis: MotorAxis, { machine, facts }: Known): Draft[] {
   const drive = machine.axes[axis];
   const driver = driverOf(facts, partFor(facts, 'motor', axis));
   const index = machine.parts.findIndex((part) => part.id === driver?.id);
@@ -162,7 +167,7 @@ function driveFacts(axis: MotorAxis, { machine, facts }: Workbench): Draft[] {
   ];
 }
 
-function partChoice(label: string, kind: PartKind, role: string, { machine, facts }: Workbench): Draft[] {
+function partChoice(label: string, kind: PartKind, role: string, { machine, facts }: Known): Draft[] {
   const placed = partFor(facts, kind, role);
   const index = machine.parts.findIndex((part) => part.id === placed?.id);
   if (index < 0) return [];
