@@ -61,6 +61,22 @@ describe('the swap sheet', () => {
     expect(html).toContain('@page{size:A4');
     expect(html).toContain('78 % of it (fine); most is bed-heater');
   });
+  it('words at contacts are 7 pt at least, however long the header, and none stands over another', () => {
+    const html = swapSheetHtml(plan, 'Plover', '1 May 2026', new Set());
+    const drawings = [...html.matchAll(/<svg viewBox="0 0 (\d+) (\d+)">(<rect.*?)<\/svg>/g)];
+    expect(drawings.length).toBeGreaterThan(10);
+    for (const [, width, height, content = ''] of drawings) {
+      const ptPerUnit = ((37 / 25.4) * 72) / Number(width);
+      const words = [...content.matchAll(/<text x="([\d.]+)" y="([\d.]+)" font-size="([\d.]+)"/g)].map(
+        (found) => found.slice(1).map(Number),
+      );
+      for (const [x = 0, y = 0, size = 0] of words) {
+        expect(size * ptPerUnit).toBeGreaterThanOrEqual(7);
+        expect([x < Number(width), y < Number(height), y - size >= 0]).toEqual([true, true, true]);
+      }
+      expect(new Set(words.map(([x, y]) => `${x} ${y}`)).size).toBe(words.length);
+    }
+  });
   it('a name cannot become part of the page', () => {
     const html = swapSheetHtml(plan, '<img onerror="x">&', '1 May 2026', new Set());
     expect(html).not.toContain('<img');

@@ -30,6 +30,7 @@ export const KEYS = {
   redo: { keys: ['shift+u'], shown: 'shift u', does: 'do again', action: 'Do the change again' },
   tape: { keys: ['t'], does: 'pull the tape up or down', action: 'Pull the tape up or down' },
   arms: { keys: ['a'], does: "arm's length: one step in large type" },
+  hands: { keys: ['h'], does: 'the hand that a test asks for, or the hands of the bench' },
   stop: { keys: ['.', 'mod+.'], shown: '.', does: 'stop the machine at once', action: 'Stop the machine' },
   help: { keys: ['?', 'shift+?'], shown: '?', does: 'all keys', action: 'Show all keys' },
 } as const satisfies Record<string, KeyBinding>;

@@ -4,6 +4,7 @@ import '@fontsource-variable/red-hat-mono';
 import '@mantine/core/styles.css';
 import './ui/tokens.css';
 import './ui/words.css';
+import './ui/print.css';
 import { MantineProvider } from '@mantine/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';

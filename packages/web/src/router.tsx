@@ -1,11 +1,12 @@
-import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
+import { createBrowserRouter, Navigate, type RouteObject, useRouteError } from 'react-router';
 import { Shelf } from './stations/shelf/Shelf';
+import { DropAnywhere } from './app/drop/DropAnywhere';
 import { MachineFrame } from './app/frame/MachineFrame';
 import { StationBroken } from './app/frame/StationBroken';
 import { Whole } from './app/frame/Whole';
 import { fetchStations, STATION_PAGES } from './stationPages';
 
-export const router = createBrowserRouter([
+const pages: RouteObject[] = [
   { path: '/', element: <Shelf />, errorElement: <Broken /> },
   {
     path: '/describe/:id',
@@ -46,7 +47,9 @@ export const router = createBrowserRouter([
       <Whole title="There is nothing here" text="This address leads to no machine and no station." back />
     ),
   },
-]);
+];
+
+export const router = createBrowserRouter([{ element: <DropAnywhere />, children: pages }]);
 
 function Broken() {
   const error = useRouteError();

@@ -110,8 +110,8 @@ const STYLE = `@page{size:A4;margin:12mm}body{font:10pt/1.35 sans-serif;color:#0
 h1{font-size:15pt;margin:0 0 2mm}h2{font-size:12pt;margin:5mm 0 1mm}table{border-collapse:collapse;width:100%}
 th{text-align:left;font-size:8.5pt;border-bottom:1.2pt solid #000;padding:1mm}td{vertical-align:top;border-bottom:.4pt solid #000;padding:1.6mm 1mm}
 tr{break-inside:avoid}thead{display:table-header-group}.box{width:7mm;height:7mm;border:1.2pt solid #000;font:bold 14pt/6.4mm sans-serif;text-align:center}
-td svg{display:block;width:30mm}.key svg{width:3.6mm;vertical-align:-.6mm}.caution{font-weight:bold;border-left:2.4pt solid #000;padding-left:1.6mm;margin:1mm 0 0}
-p{margin:1mm 0}td p{margin:0 0 .6mm}.what{width:34mm}.end{width:31mm;font-size:8.5pt}ul{margin:0;padding-left:5mm}`;
+td svg{display:block;width:37mm}.key svg{width:3.6mm;vertical-align:-.6mm}.caution{font-weight:bold;border-left:2.4pt solid #000;padding-left:1.6mm;margin:1mm 0 0}
+p{margin:1mm 0}td p{margin:0 0 .6mm}.what{width:34mm}.end{width:38mm;font-size:8.5pt}ul{margin:0;padding-left:5mm}`;
 
 function row(step: SwapStep, number: number, done: boolean): string {
   return `<tr><td><div class="box">${done ? '×' : ''}</div></td><td class="what"><b>${number}.</b> ${escapeHtml(step.title)}</td>
@@ -125,17 +125,29 @@ function end(where: End | undefined): string {
   return `${drawing}${escapeHtml(endInWords(where))}`;
 }
 
-const STEP = 17;
-/** Contact 1 on the left, as the header is read with its name upright; filled shapes carry a lead. */
+/** A drawing's width on paper, in mm and in its own units: at 7 pt a word is still read at arm's length from the board. */
+const WIDTH_MM = 37;
+const PER_ROW = 4;
+const [STEP, ROW_HEIGHT] = [20, 29];
+const WIDTH = PER_ROW * STEP + 4;
+const PT_PER_UNIT = (WIDTH_MM * 72) / 25.4 / WIDTH;
+const LETTERS = Math.ceil(70 / PT_PER_UNIT) / 10;
+
+/** Contact 1 on the left, as the header is read with its name upright; filled shapes carry a lead. Long headers go on below. */
 function drawn({ contacts }: LeadEnd): string {
-  const width = Math.max(contacts.length, 4) * STEP + 4;
-  const cells = contacts.map(({ number, net, role }, index) => {
-    const x = 2 + STEP / 2 + index * STEP;
-    const text = (y: number, words: string) =>
-      `<text x="${x}" y="${y}" font-size="4.6" text-anchor="middle">${escapeHtml(words)}</text>`;
-    return `${shape(parseNet(net).kind, x, 12, 3.6, role !== undefined)}${text(5, `${number}`)}${text(25, role ?? '')}`;
-  });
-  return `<svg viewBox="0 0 ${width} 28"><rect x="2" y="6.4" width="${contacts.length * STEP}" height="11.4" fill="none" stroke="#000"/>${cells.join('')}</svg>`;
+  const rows = Array.from({ length: Math.ceil(contacts.length / PER_ROW) }, (_, row) =>
+    contacts.slice(row * PER_ROW, (row + 1) * PER_ROW),
+  );
+  const cells = rows.flatMap((row, nth) => [
+    `<rect x="2" y="${nth * ROW_HEIGHT + 7.4}" width="${row.length * STEP}" height="11.4" fill="none" stroke="#000"/>`,
+    ...row.map(({ number, net, role }, index) => {
+      const [x, top] = [2 + STEP / 2 + index * STEP, nth * ROW_HEIGHT];
+      const text = (y: number, words: string) =>
+        `<text x="${x}" y="${top + y}" font-size="${LETTERS}" text-anchor="middle">${escapeHtml(words)}</text>`;
+      return `${shape(parseNet(net).kind, x, top + 13, 3.6, role !== undefined)}${text(6, `${number}`)}${text(25.5, role ?? '')}`;
+    }),
+  ]);
+  return `<svg viewBox="0 0 ${WIDTH} ${rows.length * ROW_HEIGHT}">${cells.join('')}</svg>`;
 }
 
 const shape = (kind: Net['kind'], x: number, y: number, r: number, filled = false) =>

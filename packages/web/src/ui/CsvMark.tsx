@@ -7,6 +7,7 @@ export function CsvMark() {
   return (
     <Checkbox
       size="xs"
+      data-screen-only
       label="CSV with a byte-order mark"
       title="For a table program that shows µ and ° wrong"
       checked={useWatched(markedCsv.on)}

@@ -92,7 +92,13 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
     <aside className={css.docket} aria-label="Docket" tabIndex={0}>
       <div className={css.top}>
         <h2>{title}</h2>
-        <button type="button" className={css.fold} aria-label="Fold the docket" onClick={() => fold(true)}>
+        <button
+          type="button"
+          className={css.fold}
+          data-screen-only
+          aria-label="Fold the docket"
+          onClick={() => fold(true)}
+        >
           <IconChevronRight size={18} />
         </button>
       </div>

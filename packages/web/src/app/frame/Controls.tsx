@@ -34,7 +34,7 @@ export function Controls({
 }) {
   const { power } = useBench();
   return (
-    <div className={css.right}>
+    <div className={css.right} data-screen-only>
       <p className={css.lampRow}>
         <span className={css.lamp} data-lit={running} aria-hidden="true" />
         {linkWord(power.state, running)}

@@ -26,7 +26,7 @@ export function TapeStrip({ open, onToggle }: { open: boolean; onToggle: () => v
   }, [open, found.length]);
 
   return (
-    <section className={css.tape} data-open={open} aria-label="Tape">
+    <section className={css.tape} data-open={open} data-screen-only aria-label="Tape">
       <div className={css.strip}>
         <ActionIcon
           variant="subtle"

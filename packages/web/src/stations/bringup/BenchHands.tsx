@@ -10,7 +10,7 @@ function Hands({ hands, hand }: Pick<BenchControl, 'hands' | 'hand'>) {
   const { facts } = useWorkbench();
   const groups = useMemo(() => handGroups(facts), [facts]);
   return (
-    <section className={css.hands} aria-label="Your hands on the bench">
+    <section className={css.hands} data-hands aria-label="Your hands on the bench">
       <h2>Your hands on the bench</h2>
       {groups.map(({ title, works }) => (
         <div key={title} role="group" aria-label={title} className={css.group}>

@@ -2,6 +2,7 @@ import { testPrint } from '@jolly/core/slicer/testPrint';
 import { Button, FileButton } from '@mantine/core';
 import { memo, useState } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';
+import { useDropped } from '../../app/drop/dropped';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './PrintCardBox.module.css';
 
@@ -21,6 +22,7 @@ function Box({ putPrints, prints }: Pick<BenchControl, 'putPrints' | 'prints'>) 
   const own = async (file: File | null) => {
     if (file) put(file.name, new Uint8Array(await file.arrayBuffer()));
   };
+  useDropped('print', (file) => void own(file));
   return (
     <section className={css.box} aria-label="Card to print from">
       <h2>Card to print from</h2>

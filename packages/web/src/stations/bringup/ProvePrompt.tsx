@@ -48,6 +48,7 @@ function BenchHand({ work }: { work: HandWork }) {
   return (
     <Button
       size="sm"
+      data-hand-asked
       aria-pressed={on}
       variant={on ? 'light' : 'filled'}
       onClick={() => hand(actOf(work, !on))}

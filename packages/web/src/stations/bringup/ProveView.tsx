@@ -6,6 +6,7 @@ import { proofsOf } from '@jolly/core/proofs/proofs';
 import { lazy, type ReactNode, Suspense, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
+import { useKeys } from '../../app/keys/useKeys';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
@@ -50,6 +51,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
     if (axis) setMoved((now) => ({ ...now, [`+${axis}`]: chosen === HUMS ? NOTHING_MOVED : chosen }));
     answer(chosen);
   };
+  useKeys({ hands: toHands });
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   const stopped = bench.readings['state']?.values['doing'] === 'stopped';
   /** A machine that has stopped answers nothing that is tested. */
@@ -147,4 +149,10 @@ export function ProveView({ choose }: { choose: ReactNode }) {
 /** What the open job says can hurt while it is brought up. */
 function cautionSlip({ id, title, because }: Consequence): Slip {
   return { id, severity: 'note', what: title, why: `Because ${because}.`, evidence: [], actions: [] };
+}
+
+/** The focus goes to the hand that the test under way asks for, else to the hands of the bench. */
+function toHands(): void {
+  const asked = document.querySelector<HTMLElement>('[data-hand-asked]');
+  (asked ?? document.querySelector<HTMLElement>('[data-hands] button'))?.focus();
 }

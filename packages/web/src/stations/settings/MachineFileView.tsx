@@ -6,6 +6,7 @@ import { type Difference, takeOver } from '@jolly/core/tree/differences';
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, machineFileUrl } from '../../api/api';
+import { useDropped } from '../../app/drop/dropped';
 import { useWorkbench } from '../../workbench/Workbench';
 import { changesInShort, pathInWords, valueInWords } from '@jolly/session/inWords';
 import css from './MachineFileView.module.css';
@@ -37,6 +38,7 @@ function FileInAndOut() {
     if ('refused' in found) return setProblem(`${file.name}: ${found.refused}. Nothing was taken over.`);
     setRead({ name: file.name, differences: found.differences });
   };
+  useDropped('machine', (file) => void open(file));
   const take = async (taken: Difference[]) => {
     if (!read) return;
     const after: Machine = takeOver(machine, taken);

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, shelfArchiveUrl } from '../../api/api';
+import { useDropped } from '../../app/drop/dropped';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { ArchiveIn } from './ArchiveIn';
@@ -17,6 +18,7 @@ export function WaysIn({ plates }: { plates: readonly Plate[] }) {
   const { busy, refused, act } = useAct();
   const [archive, setArchive] = useState<File>();
   const [report, setReport] = useState<string>();
+  const [said, setSaid] = useState<string>();
   const anew = async () => {
     for (const queryKey of [['machines'], ['demo'], ['archive']])
       await client.invalidateQueries({ queryKey });
@@ -36,6 +38,28 @@ export function WaysIn({ plates }: { plates: readonly Plate[] }) {
       await anew();
       void navigate(`/machines/${machine.id}/survey`);
     });
+  const add = (what: string, take: (file: string) => Promise<{ name: string }>) => (file: File) =>
+    void act(async () => {
+      const { name } = await take(await file.text());
+      await client.invalidateQueries({ queryKey: ['catalogue'] });
+      await client.invalidateQueries({ queryKey: ['own-types'] });
+      setSaid(`${name} is among the ${what} you can choose.`);
+    });
+  useDropped('machine', (file) => void open(file));
+  useDropped('archive', setArchive);
+  useDropped('report', (file) => void file.text().then(setReport));
+  useDropped(
+    'board',
+    add('boards', (file) => api.addBoard({ file })),
+  );
+  useDropped(
+    'chip',
+    add('chips', (file) => api.addChip({ file })),
+  );
+  useDropped(
+    'part',
+    add('parts', (file) => api.addPart({ file })),
+  );
   return (
     <section className={css.ways} aria-label="Bring a machine in" data-first={plates.length === 0}>
       {plates.length === 0 && <h2>The shelf is empty. Three ways to bring a machine in:</h2>}
@@ -139,6 +163,7 @@ export function WaysIn({ plates }: { plates: readonly Plate[] }) {
         </div>
       )}
       {archive && <ArchiveIn file={archive} onClose={() => setArchive(undefined)} />}
+      {said !== undefined && <p role="status">{said}</p>}
       <Refused why={refused} />
     </section>
   );

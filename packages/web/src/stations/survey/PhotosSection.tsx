@@ -9,6 +9,7 @@ import type { Pin, StoredPhoto } from '@jolly/contract/endpoints/photos';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { shrinkPhoto } from './shrinkPhoto';
+import { useDropped } from '../../app/drop/dropped';
 import { useTape } from '../../app/tape/tape';
 import { useNow } from '../../ui/useNow';
 import { timeOf } from '../../ui/when';
@@ -45,13 +46,14 @@ export function PhotosSection() {
     await refresh();
     setBusy(false);
   };
+  useDropped('photo', (file) => void add([file]));
   const open = photos.find((photo) => photo.id === openId) ?? photos[0];
   return (
     <>
       <h2>Photograph every connector</h2>
       <p className="soft">
-        Before a plug is pulled. Click on a picture to pin a header; Wiring shows it beside the lead. Pictures
-        are made smaller, and the place where they were taken is left out.
+        Before a plug is pulled. Click on a picture, or go over it with arrow keys, to pin a header; Wiring
+        shows it beside the lead. Pictures are made smaller, and the place where they were taken is left out.
       </p>
       <div className="row">
         <FileButton
@@ -180,7 +182,20 @@ function PhotoPins({
     });
   return (
     <div>
-      <div className={css.picture}>
+      <div
+        className={css.picture}
+        role="group"
+        tabIndex={0}
+        aria-label={`Place of the next pin: ${at ? `${asShare(at.x)} from the left, ${asShare(at.y)} from the top` : 'not chosen'}. Arrow keys move it, with shift further`}
+        onKeyDown={(event) => {
+          const way = ARROWS[event.key];
+          if (!way) return;
+          event.preventDefault();
+          const by = event.shiftKey ? 0.1 : 0.02;
+          const from = at ?? { x: 0.5, y: 0.5 };
+          setAt({ x: within(from.x + way.x * by), y: within(from.y + way.y * by) });
+        }}
+      >
         <img
           src={photoUrl(machine.id, photo.id)}
           alt={`${photo.title}, ${photo.pins.length} pins`}
@@ -218,6 +233,15 @@ function PhotoPins({
     </div>
   );
 }
+
+const ARROWS: Readonly<Record<string, { x: number; y: number }>> = {
+  ArrowLeft: { x: -1, y: 0 },
+  ArrowRight: { x: 1, y: 0 },
+  ArrowUp: { x: 0, y: -1 },
+  ArrowDown: { x: 0, y: 1 },
+};
+const within = (share: number) => Math.round(Math.min(1, Math.max(0, share)) * 1000) / 1000;
+const asShare = (share: number) => `${Math.round(share * 100)} %`;
 
 /** What a pin says, and at which header; it goes where the picture was clicked, else into the middle. */
 function PinForm({

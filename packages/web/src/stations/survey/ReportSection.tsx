@@ -9,6 +9,7 @@ import { useJob } from '../../job/JobProvider';
 import type { ReportRead } from '../../workbench/coreWorker';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
+import { useDropped } from '../../app/drop/dropped';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
 import { Refused } from '../../ui/Refused';
@@ -32,6 +33,7 @@ export function ReportSection() {
   const [refused, setRefused] = useState<string>();
   const { kept, read } = useReport();
   const keep = useKeepDump(setRefused);
+  useDropped('report', (file) => void keep(file.name, file));
   const fromLink = async () => {
     setRefused(undefined);
     const answer = await bench.ask('M503');

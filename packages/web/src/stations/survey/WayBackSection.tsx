@@ -9,6 +9,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, keptUrl } from '../../api/api';
 import type { Kept } from '@jolly/contract/endpoints/kept';
+import { useDropped } from '../../app/drop/dropped';
 import { useTape } from '../../app/tape/tape';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
@@ -47,6 +48,7 @@ export function WayBackSection() {
   const [busy, setBusy] = useState(false);
   const old = boardBy(facts.catalogue, before.board);
   const oldChip = chipOf(facts.catalogue, old) ?? chip;
+  useDropped('image', (file) => void keep(file.name, file));
   const keep = async (name: string, bytes: Blob) => {
     if (bytes.size > LARGEST)
       return setRefused(

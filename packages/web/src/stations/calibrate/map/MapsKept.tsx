@@ -3,6 +3,7 @@ import type { StoredCalibration } from '@jolly/contract/endpoints/calibrations';
 import { mapAsCsv, mapDifference, readMapCsv, turnedAbout } from '@jolly/core/formats/mapCsv';
 import type { BedMap } from '@jolly/core/machine/bedMap';
 import { useState } from 'react';
+import { useDropped } from '../../../app/drop/dropped';
 import { SaveCsv } from '../../../ui/SaveCsv';
 import { Refused } from '../../../ui/Refused';
 import { dayOf } from '../../../ui/when';
@@ -30,6 +31,7 @@ export function MapsKept({ maps, now }: { maps: readonly StoredCalibration[]; no
     if ('problem' in read) return setRefused(`${file.name}: ${read.problem}`);
     setRefused(await change(`Map from ${file.name}`, [{ path: ['bed_map'], value: read.map }]));
   };
+  useDropped('map', (file) => void take(file));
   const options = [...all.entries()].map(([value, { label }]) => ({ value, label }));
   return (
     <section aria-label="Maps on record">
