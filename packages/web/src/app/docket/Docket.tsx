@@ -56,9 +56,9 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
   };
   const make = async () => preview && setRefused(await change(preview.label, preview.edits));
 
-  /** A focused button or link keeps its own enter, and an open dialog keeps it from everything behind. */
+  /** What has the focus keeps its own enter, and an open dialog keeps it from everything behind. */
   const onEnter = (event: KeyboardEvent) => {
-    if (document.querySelector('[role="dialog"]')) return;
+    if (event.defaultPrevented || document.querySelector('[role="dialog"]')) return;
     if (event.target instanceof HTMLElement && event.target.closest('button, a, summary')) return;
     const action = slips[chosen]?.actions[0];
     if (preview) void make();

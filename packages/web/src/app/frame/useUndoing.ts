@@ -1,6 +1,6 @@
 import { Refusal } from '@jolly/contract/refusal';
 import { whyOf } from '@jolly/core/text/whyOf';
-import type { Way } from '@jolly/session/deeds';
+import type { Deed, Way } from '@jolly/session/deeds';
 import { type KeptDeed, turnKept } from '@jolly/session/keptDeeds';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -21,10 +21,12 @@ export interface Undoing {
 /** What was done last in this window goes back first: at the machine's file, at its job, or at what is kept beside them. */
 export function useUndoing(): Undoing {
   const { deeds, turn } = useWorkbench();
-  const { turn: turnJob } = useJob();
+  const { turn: turnJob, stored: job } = useJob();
   const turnOther = useTurnKept();
   const { done, undone } = useWatched(deeds);
-  const [last, next] = [done.at(-1), undone.at(-1)];
+  // What was done at a job waits until the job is known.
+  const known = (deed: Deed | undefined) => (deed?.kind === 'job' && !job ? undefined : deed);
+  const [last, next] = [known(done.at(-1)), known(undone.at(-1))];
   return useMemo(() => {
     const go = async (way: Way) => {
       const deed = way === 'undo' ? last : next;

@@ -1,6 +1,8 @@
 import { ActionIcon, CopyButton, TextInput } from '@mantine/core';
 import { IconCheck, IconChevronDown, IconChevronUp, IconCopy } from '@tabler/icons-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { holdsWords } from '@jolly/core/text/holdsWords';
+import { useEffect, useMemo, useRef } from 'react';
+import { useSought } from '../../ui/useSought';
 import { type TapeKind, useTape } from './tape';
 import css from './TapeStrip.module.css';
 
@@ -12,12 +14,9 @@ const clock = (at: Date) => at.toTimeString().slice(0, 8);
 /** The strip along the bottom: the last line when down, everything when pulled up. */
 export function TapeStrip({ open, onToggle }: { open: boolean; onToggle: () => void }) {
   const { lines } = useTape();
-  const [wanted, setWanted] = useState('');
+  const { words, seek } = useSought('tape');
   const list = useRef<HTMLOListElement>(null);
-  const found = useMemo(
-    () => lines.filter((line) => line.text.toLowerCase().includes(wanted.toLowerCase())),
-    [lines, wanted],
-  );
+  const found = useMemo(() => lines.filter((line) => holdsWords(line.text, words)), [lines, words]);
   const shown = found.slice(-SHOWN);
   const last = lines.at(-1);
 
@@ -48,8 +47,8 @@ export function TapeStrip({ open, onToggle }: { open: boolean; onToggle: () => v
               size="xs"
               placeholder="Search the tape"
               aria-label="Search the tape"
-              value={wanted}
-              onChange={(event) => setWanted(event.currentTarget.value)}
+              value={words}
+              onChange={(event) => seek(event.currentTarget.value)}
             />
             <span className={css.count}>
               {shown.length} of {lines.length} lines

@@ -8,6 +8,8 @@ import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import { ClearAway } from './ClearAway';
 import { CompareBuilds } from './CompareBuilds';
+import { holdsWords } from '@jolly/core/text/holdsWords';
+import { useSought } from '../../ui/useSought';
 import css from './HistoryView.module.css';
 import { SaveImage } from './ImageView';
 import { useMarks } from './useMarks';
@@ -26,8 +28,9 @@ type Filter = (typeof FILTERS)[number];
 
 /** Builds so far: found by words, labelled, pinned, held against each other, flashed again, cleared away. */
 export function HistoryView() {
+  const { machine } = useWorkbench();
   const { builds, board } = useStation();
-  const [words, setWords] = useState('');
+  const { words, seek } = useSought(`builds:${machine.id}`);
   const [filter, setFilter] = useState<Filter>('all');
   const [pair, setPair] = useState<string[]>([]);
   const shown = builds.filter((build) => matches(build, filter, words));
@@ -44,7 +47,7 @@ export function HistoryView() {
         <TextInput
           label="Find"
           value={words}
-          onChange={(event) => setWords(event.currentTarget.value)}
+          onChange={(event) => seek(event.currentTarget.value)}
           placeholder="label, build or setting"
         />
         <NativeSelect
@@ -90,10 +93,7 @@ function matches(build: Build, filter: Filter, words: string): boolean {
     ...(build.state === 'done' ? [build.buildId, ...build.changed] : []),
     ...(build.state === 'failed' ? [build.failed.message, build.failed.key ?? ''] : []),
   ].join(' ');
-  return words
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.toLowerCase().includes(word));
+  return holdsWords(text, words);
 }
 
 function BuildRow({

@@ -13,10 +13,15 @@ import { FactForm } from './FactForm';
 import { partOfFinding, PARTS, type PartId } from '@jolly/session/machineParts';
 import { SettingRow } from './SettingRow';
 import { SectionList } from '../../ui/SectionList';
+import { SoughtIn } from '../../ui/SoughtIn';
+import { useSought } from '../../ui/useSought';
 import css from './SettingsStation.module.css';
 
 /** Parts beside which the plan says something. */
 const PLANNED: readonly PartId[] = ['frame', 'probe', 'map'];
+
+/** So many settings are seen at a glance. */
+const FEW = 8;
 
 /** What the machine had before the open job, by key; empty without one. */
 function useOldSettings(): ReadonlyMap<string, Setting> {
@@ -52,6 +57,11 @@ export function PartsView({
   const laid = toolsFor(part).find(({ id }) => id === tool);
   const beside = laid !== undefined || PLANNED.includes(part);
   const options = kit.options.filter((option) => option.part === part);
+  const sought = useSought(`settings:${part}`);
+  const listed =
+    options.length > FEW
+      ? options.filter(({ key, label }) => key === chosenKey || sought.finds(key, label))
+      : options;
   const shown = useMemo(
     () => (preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings),
     [preview, settings],
@@ -93,9 +103,20 @@ export function PartsView({
         <ToolChoice part={part} chosen={laid?.id} choose={(id) => set({ tool: id })} />
         <h3>What it is</h3>
         <FactForm key={part} part={part} />
-        <h3>What follows</h3>
+        <div className={css.follows}>
+          <h3>What follows</h3>
+          {options.length > FEW && (
+            <SoughtIn
+              label="Find among these settings"
+              placeholder="find: name or key"
+              sought={sought}
+              shown={listed.length}
+              of={options.length}
+            />
+          )}
+        </div>
         <ul className={css.rows}>
-          {options.map((option) => {
+          {listed.map((option) => {
             const setting = settings.get(option.key);
             if (!setting) return null;
             const then = shown.get(option.key);

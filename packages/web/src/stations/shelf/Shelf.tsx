@@ -15,12 +15,14 @@ import { NotOnShelf } from './NotOnShelf';
 import { OwnTypes } from './OwnTypes';
 import { PlateActs } from './PlateActs';
 import { WaysIn } from './WaysIn';
+import { useSought } from '../../ui/useSought';
+import { holdsWords } from '@jolly/core/text/holdsWords';
 import css from './Shelf.module.css';
 
 /** Home: the machines as plates on a shelf, how more come onto it, and a table to compare those who keep several. */
 export function Shelf() {
   const machines = useQuery({ queryKey: ['machines'], queryFn: api.machines });
-  const [wanted, setWanted] = useState('');
+  const { words: wanted, seek } = useSought('shelf');
   const [order, setOrder] = useState<Order>('due');
   const plates = machines.data ?? [];
   useTitle('The shelf');
@@ -44,7 +46,7 @@ export function Shelf() {
             label="Find a machine"
             placeholder="name, place or board"
             value={wanted}
-            onChange={(event) => setWanted(event.currentTarget.value)}
+            onChange={(event) => seek(event.currentTarget.value)}
           />
           <NativeSelect
             label="In order of"
@@ -92,12 +94,12 @@ const wants = ({ findings, due = 0, unguarded = [] }: Plate): number =>
 const inOrder = (plates: readonly Plate[], order: Order): Plate[] =>
   plates.length > FEW ? [...plates].sort(ORDERS[order].before) : [...plates];
 const found = (plates: readonly Plate[], wanted: string): Plate[] => {
-  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-  return plates.filter(({ machine, boardName }) => {
-    const text =
-      `${machine.name} ${machine.place} ${boardName ?? machine.board.id} ${machine.board.revision}`.toLowerCase();
-    return words.every((word) => text.includes(word));
-  });
+  return plates.filter(({ machine, boardName }) =>
+    holdsWords(
+      `${machine.name} ${machine.place} ${boardName ?? machine.board.id} ${machine.board.revision}`,
+      wanted,
+    ),
+  );
 };
 
 /** In the place of the shelf while it is not known: still asked for, out of reach, or refused. */

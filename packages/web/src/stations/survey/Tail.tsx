@@ -6,6 +6,8 @@ import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { causeMark } from './causeMark';
 import { changeInWords } from '@jolly/session/changeInWords';
+import { SoughtIn } from '../../ui/SoughtIn';
+import { useSought } from '../../ui/useSought';
 import css from './Tail.module.css';
 
 interface Row {
@@ -41,6 +43,7 @@ const ROWS: Row[] = [
 export function Tail() {
   const { stored, tail } = useJob();
   const [chosen, setChosen] = useState<ConsequenceKind>('lead');
+  const sought = useSought(`tail:${stored?.id ?? ''}`);
   const picture = useRef<HTMLDivElement>(null);
   if (!stored || !tail)
     return (
@@ -56,6 +59,8 @@ export function Tail() {
     list: consequences.filter((entry) => entry.kind === row.kind),
   })).filter(({ list }) => list.length > 0);
   const shown = rows.find((row) => row.kind === chosen) ?? rows[0];
+  const found =
+    shown?.list.filter(({ title, because, from, to }) => sought.finds(title, because, from, to)) ?? [];
   return (
     <>
       <h2>
@@ -83,9 +88,19 @@ export function Tail() {
         </ol>
       </div>
       {shown && (
+        <div className="row">
+          <SoughtIn
+            label="Find in what follows"
+            sought={sought}
+            shown={found.length}
+            of={shown.list.length}
+          />
+        </div>
+      )}
+      {shown && (
         <List
           key={shown.kind}
-          list={shown.list}
+          list={found}
           changes={changes}
           title={`${shown.list.length} ${shown.title(shown.list)}`}
         />

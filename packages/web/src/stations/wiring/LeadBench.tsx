@@ -18,6 +18,8 @@ import { placeOf } from './leadLines';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
+import { useSought } from '../../ui/useSought';
+import { holdsWords } from '@jolly/core/text/holdsWords';
 import css from './Wiring.module.css';
 
 /** One lead as the bench shows it. */
@@ -38,7 +40,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   const [search, setSearch] = useSearchParams();
   const [over, setOver] = useState(false);
   const [onlyDiffering, setOnlyDiffering] = useState(false);
-  const [sought, setSought] = useState('');
+  const { words: sought, seek } = useSought(`leads:${wiring.after.id}`);
   const [refused, setRefused] = useState<string>();
   /** The lead that was taken up by a key: its list of places gets the focus once it is there. */
   const [takenUp, setTakenUp] = useState<string>();
@@ -62,9 +64,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
     staleTime: Infinity,
   });
   const peeked = chosen ?? leads.find(({ part }) => part.id === pointedAt);
-  const shown = leads.filter(
-    (lead) => (!onlyDiffering || lead.differs) && matches(lead, sought.trim().toLowerCase(), wiring),
-  );
+  const shown = leads.filter((lead) => (!onlyDiffering || lead.differs) && matches(lead, sought, wiring));
   const land = async ({ part }: Pick<BenchLead, 'part'>, landing: Landing) => {
     const unit = unitOf(wiring, part, landing);
     setRefused(await wiring.land(`${part.id} to ${placeOf(landing)}`, unit));
@@ -82,7 +82,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
           aria-label="Find a lead, header or pin"
           placeholder="Lead, header or pin"
           value={sought}
-          onChange={(event) => setSought(event.currentTarget.value)}
+          onChange={(event) => seek(event.currentTarget.value)}
         />
         <Switch
           size="xs"
@@ -241,7 +241,7 @@ function matches(
   sought: string,
   { view, boards, after, before }: Wiring,
 ): boolean {
-  if (!sought) return true;
+  if (sought.trim() === '') return true;
   const step = view.plan.steps.find(({ subject }) => subject === part.id);
   const pins = [
     [boards.before, before.harness[part.id]],
@@ -267,7 +267,7 @@ function matches(
           : [],
     ),
   ];
-  return words.join(' ').toLowerCase().includes(sought);
+  return holdsWords(words.join(' '), sought);
 }
 
 /** A motor takes its driver and the motors beside it along. */

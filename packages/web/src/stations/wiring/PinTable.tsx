@@ -7,6 +7,8 @@ import { SaveCsv } from '../../ui/SaveCsv';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
+import { SoughtIn } from '../../ui/SoughtIn';
+import { useSought } from '../../ui/useSought';
 import css from './Wiring.module.css';
 
 /** The pin table as the firmware gets it, and the place to decide a pin against the harness. */
@@ -15,10 +17,21 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
   const [open, setOpen] = useState<PinRow>();
   const [refused, setRefused] = useState<string>();
   const { pins } = wiring.view;
+  const sought = useSought(`pins:${machine.id}`);
+  const shown = pins.filter(({ name, pin, because }) =>
+    sought.finds(name, pin < 0 ? 'none' : `p${pin}`, because),
+  );
   return (
     <>
       <div className="row">
         <SaveCsv name={`${machine.id}-pins.csv`} rows={() => core.pinTableCsv(wiring.after)} />
+        <SoughtIn
+          label="Find a pin"
+          placeholder="name, pin or part"
+          sought={sought}
+          shown={shown.length}
+          of={pins.length}
+        />
         <span className="soft">
           Computed from the harness. What you decide otherwise stands in the machine file with its reason, so
           that a newer kit keeps it.
@@ -36,7 +49,7 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
           </tr>
         </thead>
         <tbody>
-          {pins.map((row) => (
+          {shown.map((row) => (
             <tr key={row.name} data-own={row.computed !== undefined}>
               <td className="figures">{row.name}</td>
               <td className="figures">
