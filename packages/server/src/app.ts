@@ -1,4 +1,3 @@
-import compression from 'compression';
 import express, { type Express } from 'express';
 import { handlers } from './api/handlers';
 import { mount } from './api/mount';
@@ -7,14 +6,11 @@ import { headers, onlyFromHere } from './api/trust';
 import type { Work } from './api/ofBuilds';
 import type { Context } from './context';
 
-/** Server-sent events must not wait in a compressor's buffer. */
-const compressible = (http: express.Request) => !http.path.endsWith('/events');
-
 /** The whole server: the API, and the built interface when `web` names its folder. */
 export function createApp(context: Context, work: Work, web?: string): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(onlyFromHere, freshNonce, headers, compression({ filter: compressible }));
+  app.use(onlyFromHere, freshNonce, headers);
   if (web) {
     app.use(express.static(web, { index: false, setHeaders: cacheHashed }));
     app.get(/^\/(?!api\/|assets\/)/, page(web));

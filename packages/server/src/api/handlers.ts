@@ -23,6 +23,7 @@ import { keepFile, keepFromBoard } from '../app/keep';
 import { theMachine } from '../app/known';
 import * as firstPower from '../app/firstPower';
 import * as machines from '../app/machines';
+import { shelf } from '../app/shelf';
 import { addPart, thePart } from '../app/ownParts';
 import * as photos from '../app/photos';
 import * as place from '../app/place';
@@ -93,7 +94,7 @@ function ofMachines(context: Context): Of<typeof machinesContract> {
     openApi,
     catalogue: () => context.catalogue,
     schema: ({ params }) => fileSchema(params.family),
-    machines: () => machines.shelf(context),
+    machines: () => shelf(context),
     addMachine: ({ body }) => machines.addFromFile(context, body.file),
     machine: ({ params }) => theMachine(context, params.id),
     saveMachine: ({ params, body }) => machines.save(context, params.id, body),

@@ -4,6 +4,7 @@ import {
   MOST_CALIBRATIONS,
   type UpkeepOfMachine,
 } from '@jolly/contract/endpoints/calibrations';
+import type { Due } from '@jolly/contract/endpoints/jobs';
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import { calibrationTitles } from '@jolly/core/calibration/calibrationTools';
 import { measuredWith, upkeepOf } from '@jolly/core/calibration/upkeep';
@@ -25,16 +26,26 @@ export async function calibrations(context: Within, id: string): Promise<Calibra
   };
 }
 
+/** What was measured last of each, and what jobs have left. */
+interface UpkeepRows {
+  measured: Awaited<ReturnType<typeof lastCalibrations>>;
+  left: readonly Due[];
+}
+
 /** What is due on a machine and what is not. */
 export async function upkeepToday({ db, now }: Within, facts: Facts): Promise<UpkeepOfMachine[]> {
   const { id } = facts.machine;
-  const measured = (await lastCalibrations(db, id)).map(({ at, ...one }) => ({
-    ...one,
-    atMs: Date.parse(at),
-  }));
-  const left = (await listDues(db, id)).map(({ since, ...due }) => ({ ...due, sinceMs: Date.parse(since) }));
+  return upkeepFrom(facts, { measured: await lastCalibrations(db, id), left: await listDues(db, id) }, now());
+}
+
+/** The same, from rows that were read already. */
+export function upkeepFrom(facts: Facts, { measured, left }: UpkeepRows, now: Date): UpkeepOfMachine[] {
   const day = (ms: number) => new Date(ms).toISOString();
-  return upkeepOf(facts, { measured, left, nowMs: now().getTime() }).map(({ lastMs, dueMs, ...one }) => ({
+  return upkeepOf(facts, {
+    measured: measured.map(({ at, ...one }) => ({ ...one, atMs: Date.parse(at) })),
+    left: left.map(({ since, ...due }) => ({ ...due, sinceMs: Date.parse(since) })),
+    nowMs: now.getTime(),
+  }).map(({ lastMs, dueMs, ...one }) => ({
     ...one,
     ...(lastMs !== undefined && { lastAt: day(lastMs) }),
     ...(dueMs !== undefined && { dueAt: day(dueMs) }),

@@ -1,21 +1,12 @@
-import { type Entry, MOST_ENTRIES, type Plate } from '@jolly/contract/endpoints/machines';
+import { type Entry, MOST_ENTRIES } from '@jolly/contract/endpoints/machines';
 import type { StoredMachine } from '@jolly/contract/machine';
 import { notFound, Refusal } from '@jolly/contract/refusal';
-import { resolve } from '@jolly/core/machine/facts';
 import type { Machine } from '@jolly/core/machine/machine';
 import { type Context, transact, type Within } from '../context';
 import type { Reading } from '../reading/reading';
-import { listBuilds } from '../sql/builds';
 import { addEdit, listEdits } from '../sql/edits';
 import { addEntry, dropOwnNote, listEntries } from '../sql/entries';
-import { findImage } from '../sql/images';
-import { openJob } from '../sql/jobs';
-import { addMachine, listMachines, saveMachine } from '../sql/machines';
-import { policyOf } from '../sql/policies';
-import { proofsOf } from '../sql/proofs';
-import { boardOf } from './board';
-import { upkeepToday } from './calibrations';
-import { judgedOnce } from './judgedOnce';
+import { addMachine, saveMachine } from '../sql/machines';
 import { factsOf, theMachine } from './known';
 import { readWhole } from './readWhole';
 
@@ -94,38 +85,4 @@ export function takeNoteBack(context: Context, id: string, number: number): Prom
     if (!(await dropOwnNote(within.db, id, number))) throw notFound('note of your own', String(number));
     return logbook(within, id);
   });
-}
-
-/** The shelf: every machine with what runs on it and what is open. */
-export async function shelf(context: Within): Promise<Plate[]> {
-  return Promise.all((await listMachines(context.db)).map((stored) => plateOf(context, stored)));
-}
-
-async function plateOf(context: Within, { machine, version, changedAt }: StoredMachine): Promise<Plate> {
-  const { db } = context;
-  const resolved = resolve(machine, context.catalogue);
-  if ('problems' in resolved) return { machine, version, changedAt, problems: resolved.problems };
-  const { facts } = resolved;
-  const judged = judgedOnce(facts);
-  const board = await boardOf(context, facts);
-  const image = board.imageHash ? await findImage(db, board.imageHash) : undefined;
-  const proofs = board.imageHash ? await proofsOf(db, machine.id, board.imageHash) : [];
-  const [lastBuild] = await listBuilds(db, machine.id, 1);
-  const job = await openJob(db, machine.id);
-  const due = (await upkeepToday(context, facts)).filter(({ state }) => state === 'due');
-  const policy = await policyOf(db, machine.id);
-  return {
-    machine,
-    version,
-    changedAt,
-    boardName: facts.board.name,
-    ...judged,
-    ...(image?.header && { image: image.header }),
-    proofs,
-    ...(lastBuild && { lastBuild }),
-    due: due.length,
-    dueTitles: due.map(({ title }) => title),
-    ...(policy && { policy }),
-    ...(job && { job: { title: job.job.title, state: job.state } }),
-  };
 }

@@ -32,6 +32,21 @@ export async function findBoard(db: Queries, { machine, board }: BoardKey): Prom
   );
 }
 
+/** Which image lies in each virtual board that was used, by machine and board. */
+export async function imagesOnBoards(db: Queries): Promise<(key: BoardKey) => string | undefined> {
+  const rows = await db.query<{
+    machine: string;
+    board_id: string;
+    board_revision: string;
+    image_hash: string;
+  }>('select machine, board_id, board_revision, image_hash from board where image_hash is not null');
+  const name = (...words: readonly string[]) => words.join(' ');
+  const images = new Map(
+    rows.map((row) => [name(row.machine, row.board_id, row.board_revision), row.image_hash]),
+  );
+  return ({ machine, board }) => images.get(name(machine, board.id, board.revision));
+}
+
 export async function saveBoard(
   db: Queries,
   { machine, board }: BoardKey,

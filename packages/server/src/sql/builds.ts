@@ -143,6 +143,15 @@ export async function listBuilds(db: Queries, machine: string, limit: number): P
   ).map(stored);
 }
 
+/** The newest build of every machine that has one. */
+export async function newestBuilds(db: Queries): Promise<Build[]> {
+  const rows = await db.query<Row>(
+    `select newest.* from machine cross join lateral
+       (select ${COLUMNS} from build where build.machine = machine.id order by started_at desc limit 1) newest`,
+  );
+  return rows.map(stored);
+}
+
 /** The newest build of a machine that ended well, with what it was made from. */
 export async function lastDone(
   db: Queries,

@@ -58,15 +58,15 @@ export async function listCalibrations(db: Queries, machine: string, limit: numb
   return rows.map(stored);
 }
 
-/** Of each calibration the newest, without what it is shown by. */
-export async function lastCalibrations(
-  db: Queries,
-  machine: string,
-): Promise<Pick<Stored, 'calibration' | 'outcome' | 'at' | 'with'>[]> {
-  const rows = await db.query<Pick<Row, 'calibration' | 'outcome' | 'at' | 'measured_with'>>(
-    `select distinct on (calibration) calibration, outcome, at, measured_with
-     from calibration where machine = $1 order by calibration, at desc, id desc`,
-    [machine],
+type Last = Pick<Stored, 'calibration' | 'outcome' | 'at' | 'with'> & { machine: string };
+
+/** Of each calibration the newest, without what it is shown by; of one machine, or of all. */
+export async function lastCalibrations(db: Queries, machine?: string): Promise<Last[]> {
+  const rows = await db.query<Omit<Last, 'at' | 'with'> & Pick<Row, 'at' | 'measured_with'>>(
+    `select distinct on (machine, calibration) machine, calibration, outcome, at, measured_with
+     from calibration where $1::text is null or machine = $1
+     order by machine, calibration, at desc, id desc`,
+    [machine ?? null],
   );
   return rows.map(({ at, measured_with, ...row }) => ({
     ...row,

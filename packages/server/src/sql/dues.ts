@@ -1,12 +1,25 @@
 import type { Due, LeftDue } from '@jolly/contract/endpoints/jobs';
 import type { Queries } from './db';
 
+interface Row extends Omit<Due, 'since'> {
+  machine: string;
+  since: Date;
+}
+const stored = ({ machine: _machine, since, ...row }: Row): Due => ({ ...row, since: since.toISOString() });
+
 export async function listDues(db: Queries, machine: string): Promise<Due[]> {
-  const rows = await db.query<{ id: string; title: string; because: string; since: Date }>(
-    'select id, title, because, since from due where machine = $1 order by since, id',
-    [machine],
-  );
-  return rows.map((row) => ({ ...row, since: row.since.toISOString() }));
+  return (
+    await db.query<Row>(
+      'select machine, id, title, because, since from due where machine = $1 order by since, id',
+      [machine],
+    )
+  ).map(stored);
+}
+
+/** What jobs have left of every machine. */
+export async function allDues(db: Queries): Promise<(Due & { machine: string })[]> {
+  const rows = await db.query<Row>('select machine, id, title, because, since from due order by since, id');
+  return rows.map((row) => ({ ...stored(row), machine: row.machine }));
 }
 
 /** Keeps something due; the older date stays where it was due before. */

@@ -24,6 +24,14 @@ export async function findImage(db: Queries, hash: string): Promise<StoredImage 
   return row && { hash: row.hash, bytes: row.bytes, ...(row.header && { header: row.header }) };
 }
 
+/** Headers of the images that lie in virtual boards, by hash. */
+export async function headersOnBoards(db: Queries): Promise<ReadonlyMap<string, ImageHeader>> {
+  const rows = await db.query<{ hash: string; header: ImageHeader }>(
+    'select hash, header from image where header is not null and hash in (select image_hash from board)',
+  );
+  return new Map(rows.map(({ hash, header }) => [hash, header]));
+}
+
 export async function dropImages(db: Queries, hashes: readonly string[]): Promise<void> {
   await db.query('delete from image where hash = any($1)', [hashes]);
 }

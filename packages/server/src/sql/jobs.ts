@@ -27,6 +27,13 @@ export async function openJob(db: Queries, machine: string): Promise<StoredJob |
   return row && stored(row);
 }
 
+/** What every machine has open or paused. */
+export async function openJobs(db: Queries): Promise<{ machine: string; title: string; state: JobState }[]> {
+  return db.query(
+    `select machine, document->>'title' as title, state from job where state in ('open', 'paused')`,
+  );
+}
+
 /** The job of a machine that ended last, when it was finished and none is open since. */
 export async function lastFinished(
   db: Queries,

@@ -22,25 +22,40 @@ export async function addProof(
   );
 }
 
+interface Row {
+  machine: string;
+  step: string;
+  image_hash: string;
+  outcome: Proof['outcome'];
+  evidence: string[];
+  finding: string | null;
+  at: Date;
+}
+const COLUMNS = 'machine, step, image_hash, outcome, evidence, finding, at';
+const stored = (row: Row): Proof => ({
+  step: row.step,
+  imageHash: row.image_hash,
+  outcome: row.outcome,
+  evidence: row.evidence,
+  ...(row.finding !== null && { finding: row.finding }),
+  at: row.at.toISOString(),
+});
+
 /** The newest proof of each step that was made with this image. */
 export async function proofsOf(db: Queries, machine: string, imageHash: string): Promise<Proof[]> {
-  const rows = await db.query<{
-    step: string;
-    image_hash: string;
-    outcome: Proof['outcome'];
-    evidence: string[];
-    finding: string | null;
-    at: Date;
-  }>(
-    'select distinct on (step) step, image_hash, outcome, evidence, finding, at from proof where machine = $1 and image_hash = $2 order by step, at desc, id desc',
+  const rows = await db.query<Row>(
+    `select distinct on (step) ${COLUMNS} from proof where machine = $1 and image_hash = $2 order by step, at desc, id desc`,
     [machine, imageHash],
   );
-  return rows.map((row) => ({
-    step: row.step,
-    imageHash: row.image_hash,
-    outcome: row.outcome,
-    evidence: row.evidence,
-    ...(row.finding !== null && { finding: row.finding }),
-    at: row.at.toISOString(),
-  }));
+  return rows.map(stored);
+}
+
+/** The newest proof of each step with each image that lies in a virtual board, of all machines. */
+export async function proofsOnBoards(db: Queries): Promise<readonly (Proof & { machine: string })[]> {
+  const rows = await db.query<Row>(
+    `select distinct on (machine, image_hash, step) ${COLUMNS} from proof
+     where (machine, image_hash) in (select machine, image_hash from board)
+     order by machine, image_hash, step, at desc, id desc`,
+  );
+  return rows.map((row) => ({ ...stored(row), machine: row.machine }));
 }

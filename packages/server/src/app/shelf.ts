@@ -1,0 +1,74 @@
+import type { Plate } from '@jolly/contract/endpoints/machines';
+import type { StoredMachine } from '@jolly/contract/machine';
+import { resolve } from '@jolly/core/machine/facts';
+import type { Within } from '../context';
+import { imagesOnBoards } from '../sql/boards';
+import { newestBuilds } from '../sql/builds';
+import { lastCalibrations } from '../sql/calibrations';
+import { allDues } from '../sql/dues';
+import { headersOnBoards } from '../sql/images';
+import { openJobs } from '../sql/jobs';
+import { listMachines } from '../sql/machines';
+import { policies } from '../sql/policies';
+import { proofsOnBoards } from '../sql/proofs';
+import { keyOf } from './board';
+import { upkeepFrom } from './calibrations';
+import { judgedOnce } from './judgedOnce';
+
+/** The shelf: every machine with what runs on it and what is open. It is read table by table, however many machines there are. */
+export async function shelf(context: Within): Promise<Plate[]> {
+  const rows = await shelfRows(context);
+  return (await listMachines(context.db)).map((stored) => plateOf(context, stored, rows));
+}
+
+function byMachine<Row extends { machine: string }>(rows: readonly Row[]): ReadonlyMap<string, Row[]> {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) {
+    const group = groups.get(row.machine);
+    if (group) group.push(row);
+    else groups.set(row.machine, [row]);
+  }
+  return groups;
+}
+
+type ShelfRows = Awaited<ReturnType<typeof shelfRows>>;
+
+async function shelfRows({ db }: Within) {
+  return {
+    imageOn: await imagesOnBoards(db),
+    headers: await headersOnBoards(db),
+    proofs: byMachine(await proofsOnBoards(db)),
+    builds: new Map((await newestBuilds(db)).map((build) => [build.machineId, build])),
+    jobs: new Map((await openJobs(db)).map(({ machine, ...job }) => [machine, job])),
+    measured: byMachine(await lastCalibrations(db)),
+    left: byMachine(await allDues(db)),
+    policies: await policies(db),
+  };
+}
+
+function plateOf(context: Within, { machine, version, changedAt }: StoredMachine, rows: ShelfRows): Plate {
+  const resolved = resolve(machine, context.catalogue);
+  if ('problems' in resolved) return { machine, version, changedAt, problems: resolved.problems };
+  const { facts } = resolved;
+  const { id } = machine;
+  const hash = rows.imageOn(keyOf(facts));
+  const image = hash === undefined ? undefined : rows.headers.get(hash);
+  const proofs = (rows.proofs.get(id) ?? []).filter(({ imageHash }) => imageHash === hash);
+  const [measured, left] = [rows.measured.get(id) ?? [], rows.left.get(id) ?? []];
+  const due = upkeepFrom(facts, { measured, left }, context.now()).filter(({ state }) => state === 'due');
+  const [lastBuild, job, policy] = [rows.builds.get(id), rows.jobs.get(id), rows.policies.get(id)];
+  return {
+    machine,
+    version,
+    changedAt,
+    boardName: facts.board.name,
+    ...judgedOnce(facts),
+    ...(image && { image }),
+    proofs: proofs.map(({ machine: _machine, ...proof }) => proof),
+    ...(lastBuild && { lastBuild }),
+    due: due.length,
+    dueTitles: due.map(({ title }) => title),
+    ...(policy && { policy }),
+    ...(job && { job }),
+  };
+}
