@@ -1,3 +1,4 @@
+import { expectContrast, expectFingers } from './accessible';
 import { expect, type Page, test } from './test';
 
 const stationOf = (machine: string, at: string) => `/machines/${machine}/${at}`;
@@ -18,6 +19,18 @@ const VIEWS = [
   ...['?view=beside', '?view=values', '?view=card'].map((search) => stationOf('plover', `logbook${search}`)),
 ];
 
+/** What of a page has to be pushed sideways: a wide table and a file of code may, each by itself. */
+const pushedSideways = () =>
+  [...document.querySelectorAll('main, main *, aside, aside *')]
+    .filter(
+      (e) => e.scrollWidth > e.clientWidth + 1 && ['auto', 'scroll'].includes(getComputedStyle(e).overflowX),
+    )
+    .filter((e) => !e.matches('pre, [aria-label^="Lines of"]') && !e.querySelector(':scope > table'))
+    .map(
+      (e) =>
+        `${e.tagName} ${e.getAttribute('aria-label') ?? e.className}: ${e.scrollWidth} of ${e.clientWidth}`,
+    );
+
 const focused = (page: Page) =>
   page.evaluate(() => ({
     tag: document.activeElement?.tagName,
@@ -27,13 +40,18 @@ const focused = (page: Page) =>
 /** Something other than the page has the focus. */
 const somewhere = (page: Page) => expect.poll(async () => (await focused(page)).tag).not.toBe('BODY');
 
-test('no view is wider than a phone of 320 pixels, and the stop is in sight wherever one scrolls', async ({ page }) => {
+test('on a phone of 320 pixels every view fits, axe finds nothing, also in forced colours, and the stop is in sight', async ({ page }) => {
   await page.setViewportSize({ width: 320, height: 640 });
   for (const view of VIEWS) {
     await page.goto(view);
     await page.locator('main').first().waitFor();
     await page.waitForLoadState('networkidle');
     expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 320]);
+    expect([view, await page.evaluate(pushedSideways)]).toEqual([view, []]);
+    await expectFingers(page);
+    await page.emulateMedia({ forcedColors: 'active' });
+    await expectContrast(page);
+    await page.emulateMedia({ forcedColors: 'none' });
   }
   await page.goto(stationOf('plover', 'calibrate'));
   await page.getByRole('heading', { name: 'Measure it at the machine' }).waitFor();

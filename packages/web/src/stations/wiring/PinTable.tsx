@@ -1,4 +1,4 @@
-import { Button, Modal, NumberInput, Textarea } from '@mantine/core';
+import { Button, Modal, NumberInput, Textarea, VisuallyHidden } from '@mantine/core';
 import { ownPinRefusal } from '@jolly/core/machine/ownPins';
 import { pinGroup } from '@jolly/core/board/chip';
 import { pinKey, type PinRow } from '@jolly/core/circuit/pinTable';
@@ -45,7 +45,9 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
             <th>Pin</th>
             <th>It can</th>
             <th>Because</th>
-            <th aria-label="Decide" />
+            <th>
+              <VisuallyHidden>Decide</VisuallyHidden>
+            </th>
           </tr>
         </thead>
         <tbody>
