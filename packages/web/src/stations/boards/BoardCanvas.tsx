@@ -142,6 +142,7 @@ export function BoardCanvas({
         onPointerDown={onDown}
         onPointerMove={onMove}
         onPointerUp={onUp}
+        onPointerCancel={() => setDragged(undefined)}
       >
         {photo && (
           <image href={photo} width={width} height={depth} preserveAspectRatio="none" opacity={shine} />

@@ -32,6 +32,7 @@ export function PlanDrawing({
   held,
   onMove = () => undefined,
   onDrop = () => undefined,
+  onLeave = () => undefined,
   trail = [],
   nozzle,
 }: {
@@ -43,6 +44,8 @@ export function PlanDrawing({
   held?: { id: string; to: Point } | undefined;
   onMove?: (handle: Handle, to: Point) => void;
   onDrop?: (handle: Handle, to: Point) => void;
+  /** A handle was held and is put nowhere. */
+  onLeave?: () => void;
   trail?: Point[];
   nozzle?: Point | undefined;
 }) {
@@ -89,6 +92,7 @@ export function PlanDrawing({
           placeOf={placeOf}
           onMove={(to) => onMove(handle, to)}
           onDrop={(to) => onDrop(handle, to)}
+          onLeave={onLeave}
         />
       ))}
       <Sizes bed={bed} box={box} />
@@ -151,6 +155,7 @@ function HandleMark({
   placeOf,
   onMove,
   onDrop,
+  onLeave,
 }: {
   handle: Handle;
   /** Where it stands now, while it is held. */
@@ -158,6 +163,7 @@ function HandleMark({
   placeOf: (event: PointerEvent) => Point;
   onMove: (to: Point) => void;
   onDrop: (to: Point) => void;
+  onLeave: () => void;
 }) {
   const at = held ?? handle.at;
   const keys = (event: KeyboardEvent) => {
@@ -193,6 +199,7 @@ function HandleMark({
         event.currentTarget.releasePointerCapture(event.pointerId);
         if (held) onDrop(placeOf(event));
       }}
+      onPointerCancel={onLeave}
       onKeyDown={keys}
     >
       <circle r="10" className={css.grip} />

@@ -40,16 +40,14 @@ export function PlanView() {
     dropPreview();
   };
 
+  const leave = () => {
+    setHeld(undefined);
+    setRefused(undefined);
+    dropPreview();
+  };
+
   return (
-    <div
-      className={css.planView}
-      onKeyDown={(event) => {
-        if (event.key !== 'Escape' || !held) return;
-        setHeld(undefined);
-        setRefused(undefined);
-        dropPreview();
-      }}
-    >
+    <div className={css.planView} onKeyDown={(event) => event.key === 'Escape' && held && leave()}>
       <figure className={css.figure}>
         <PlanDrawing
           machine={there}
@@ -58,6 +56,7 @@ export function PlanView() {
           held={held}
           onMove={move}
           onDrop={(handle, to) => void drop(handle, to)}
+          onLeave={leave}
           trail={run.trail}
           nozzle={run.nozzle}
         />

@@ -169,6 +169,7 @@ function Tag({
       onPointerDown={(event) => drag.begin(event, lead, east)}
       onPointerMove={drag.move}
       onPointerUp={(event) => drag.drop(event, lead)}
+      onPointerCancel={drag.cancel}
       onKeyDown={onKeyDown}
     >
       <rect width={TAG.width} height={TAG.height} rx="1.2" />

@@ -30,15 +30,19 @@ export function useDraggedLead({
     held.moved = true;
     line.current?.setAttribute('d', curve(held.from, toDrawing(event.clientX, event.clientY)));
   };
-  const drop = (event: PointerEvent, lead: BenchLead) => {
-    const held = grip.current;
+  /** Let go without a place: a second finger began to zoom. */
+  const cancel = () => {
     grip.current = undefined;
     setDragged(undefined);
     line.current?.setAttribute('d', '');
+  };
+  const drop = (event: PointerEvent, lead: BenchLead) => {
+    const held = grip.current;
+    cancel();
     if (!held?.moved) return;
     const under = document.elementsFromPoint(event.clientX, event.clientY);
     const hit = under.map((element) => element.closest('[data-new] [data-place]')).find((element) => element);
     onDropped(lead, hit?.getAttribute('data-place') ?? '');
   };
-  return { dragged, line, holds: () => grip.current !== undefined, begin, move, drop };
+  return { dragged, line, holds: () => grip.current !== undefined, begin, move, drop, cancel };
 }
