@@ -12,6 +12,7 @@ import { appWindow } from '../app/window';
 import { useWorkbench } from '../workbench/Workbench';
 import { holdLink } from './holdLink';
 import { workerLink } from './workerLink';
+import { askAnewOf } from '../api/held';
 
 /** The machine at hand on the virtual bench: its power, what it says, and the ways to talk to it. */
 export type BenchControl = Omit<PowerControl, 'powered'> &
@@ -49,8 +50,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       holdLink: () => holdLink(id),
       say: write,
       offered: () => {
-        for (const key of ['board', 'flashes', 'entries', 'proofs'])
-          void cache.invalidateQueries({ queryKey: [key, id] });
+        void askAnewOf(cache, id, 'board', 'flashes', 'entries', 'proofs');
       },
       clock: () => Date.now(),
       every: (ms, run) => {
@@ -90,7 +90,7 @@ function useStoredSettings(id: string): (store: string) => Promise<void> {
       storedSettings(id, {
         client,
         outbox,
-        kept: () => void cache.invalidateQueries({ queryKey: ['board', id] }),
+        kept: () => void askAnewOf(cache, id, 'board'),
         say: (text) => write('done', text),
       }),
     [cache, client, id, outbox, write],

@@ -19,6 +19,7 @@ import { type Lookup, lookupOf } from './lookup';
 import { type Deed, type JobDeed, type JobParts, jobTurned, type Way } from '@jolly/session/deeds';
 import type { JobChange } from '@jolly/session/jobSaving';
 import { useJobSaving } from './useJobSaving';
+import { askAnew, askAnewOf, heldOf, type HeldOfMachine } from '../api/held';
 
 /** The open job of the machine at hand, what follows from it, and the ways to change it. */
 export interface JobBench {
@@ -64,10 +65,13 @@ export function JobProvider({ children }: { children: ReactNode }) {
   const client = useQueryClient();
   const { write } = useTape();
   const { id } = machine;
-  const job = useQuery({ queryKey: ['job', id], queryFn: () => api.job({ id }) });
-  const wayBack = useQuery({ queryKey: ['wayBack', id], queryFn: () => api.wayBack({ id }) });
-  const measured = useQuery({ queryKey: ['calibrations', id], queryFn: () => api.calibrations({ id }) });
-  const photos = useQuery({ queryKey: ['photos', id], queryFn: () => api.photos({ id }) });
+  const job = useQuery({ queryKey: heldOf(id, 'job'), queryFn: () => api.job({ id }) });
+  const wayBack = useQuery({ queryKey: heldOf(id, 'wayBack'), queryFn: () => api.wayBack({ id }) });
+  const measured = useQuery({
+    queryKey: heldOf(id, 'calibrations'),
+    queryFn: () => api.calibrations({ id }),
+  });
+  const photos = useQuery({ queryKey: heldOf(id, 'photos'), queryFn: () => api.photos({ id }) });
   const stored = job.data?.job ?? undefined;
   const tail = useQuery({
     queryKey: ['tail', id, stored?.id, stored?.version, facts.catalogue.boards.length],
@@ -91,8 +95,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
   }, [deeds, isKnown, openId]);
 
   const bench = useMemo((): Omit<JobBench, 'lookups'> => {
-    const refresh = (...keys: string[]) =>
-      Promise.all(keys.map((key) => client.invalidateQueries({ queryKey: [key, id] })));
+    const refresh = (...names: HeldOfMachine[]) => askAnewOf(client, id, ...names);
     const guarded = async (label: string, act: () => Promise<unknown>): Promise<string | undefined> => {
       let ended: unknown;
       try {
@@ -102,7 +105,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
         return whyOf(error);
       } finally {
         void refresh('machine', 'entries', 'proofs', 'board', 'wayBack', 'calibrations');
-        void client.invalidateQueries({ queryKey: ['machines'] });
+        void askAnew(client, 'machines');
       }
       write('done', ended === 'waits' ? `Waits for the server: ${label}` : label);
       return undefined;
@@ -145,7 +148,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
       start: (wanted) =>
         guarded(`Job opened: ${wanted.title}`, async () => {
           const answer = await api.startJob({ id }, wanted);
-          client.setQueryData(['job', id], { job: answer.job, finished: null });
+          client.setQueryData(heldOf(id, 'job'), { job: answer.job, finished: null });
         }),
       save: (label, changes) => change(label, () => changes),
       setState: (state, putBack, because) =>

@@ -5,6 +5,7 @@ import { useMemo } from 'react';
 import { useTape } from '../app/tape/tape';
 import { useSendWaiting } from '../app/useSendWaiting';
 import { appWindow } from '../app/window';
+import { askAnewOf, heldOf } from '../api/held';
 
 /** Saves the open job of a machine, now or as soon as the server is there. */
 export function useJobSaving(id: string, isOpen: boolean): JobSaving {
@@ -19,9 +20,9 @@ export function useJobSaving(id: string, isOpen: boolean): JobSaving {
         presence,
         outbox,
         shown: {
-          now: () => cache.getQueryData<JobOfMachine>(['job', id]),
-          show: (job) => void cache.setQueryData(['job', id], job),
-          reload: () => cache.invalidateQueries({ queryKey: ['job', id] }),
+          now: () => cache.getQueryData<JobOfMachine>(heldOf(id, 'job')),
+          show: (job) => void cache.setQueryData(heldOf(id, 'job'), job),
+          reload: () => askAnewOf(cache, id, 'job'),
         },
         say: (text) => write('done', text),
       }),

@@ -15,6 +15,7 @@ import { type Deeds, deedsOf, type FileDeed, type Way } from '@jolly/session/dee
 import { type Preview, previewing } from '@jolly/session/preview';
 import { useWatched } from '../ui/useWatched';
 import { useSaving } from './useSaving';
+import { held, heldOf } from '../api/held';
 
 /** The ways to change the machine at hand. */
 export interface WorkbenchActs {
@@ -70,10 +71,10 @@ export function WorkbenchProvider({
   meanwhile: ReactNode;
   failed: (why: string) => ReactNode;
 }) {
-  const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
   const deeds = useMemo(() => deedsOf(id, sessionStorage), [id]);
   const { saving, waiting, conflict, settled } = useSaving(id, deeds);
-  const stored = useQuery({ queryKey: ['machine', id], queryFn: saving.load });
+  const stored = useQuery({ queryKey: heldOf(id, 'machine'), queryFn: saving.load });
   const known = catalogue.data;
   const machine = stored.data?.machine;
   const consequences = useQuery<Consequences>({

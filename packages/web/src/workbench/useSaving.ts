@@ -7,6 +7,7 @@ import { useTape } from '../app/tape/tape';
 import { useSendWaiting } from '../app/useSendWaiting';
 import { useWatched } from '../ui/useWatched';
 import { appWindow } from '../app/window';
+import { askAnew, askAnewOf, heldOf } from '../api/held';
 
 /** The changes of one machine on their way to the server, and what of them waits or met another window's change. */
 export function useSaving(id: string, deeds: Deeds) {
@@ -21,13 +22,14 @@ export function useSaving(id: string, deeds: Deeds) {
         presence,
         outbox,
         shown: {
-          now: () => cache.getQueryData<StoredMachine>(['machine', id]),
-          show: (machine) => void cache.setQueryData(['machine', id], machine),
-          reload: () => cache.invalidateQueries({ queryKey: ['machine', id] }),
+          now: () => cache.getQueryData<StoredMachine>(heldOf(id, 'machine')),
+          show: (machine) => void cache.setQueryData(heldOf(id, 'machine'), machine),
+          reload: () => askAnewOf(cache, id, 'machine'),
         },
         deeds,
         saved: () => {
-          for (const key of [['machines'], ['edits', id]]) void cache.invalidateQueries({ queryKey: key });
+          void askAnew(cache, 'machines');
+          void askAnewOf(cache, id, 'edits');
         },
         say: (text) => write('done', text),
       }),
@@ -36,7 +38,7 @@ export function useSaving(id: string, deeds: Deeds) {
   const waiting = useWatched(outbox).length;
   const conflict = useWatched(saving.conflict);
   const settled = useWatched(saving.settled);
-  const loaded = cache.getQueryData(['machine', id]) !== undefined;
+  const loaded = cache.getQueryData(heldOf(id, 'machine')) !== undefined;
   useSendWaiting(outbox, loaded && !conflict, saving.send);
   return { saving, waiting, settled, conflict };
 }

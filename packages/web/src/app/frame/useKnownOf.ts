@@ -3,16 +3,17 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api } from '../../api/api';
 import { type Lookup, lookupOf } from '../../job/lookup';
+import { heldOf } from '../../api/held';
 
 /** What the server knows of a machine's way beside its file and its job, and how far the asking has come. */
 export function useKnownOf(
   id: string,
   others: Lookup[],
 ): { known: Omit<Known, 'workbench' | 'job'>; lookups: Lookup[] } {
-  const builds = useQuery({ queryKey: ['builds', id], queryFn: () => api.builds({ id }) });
-  const board = useQuery({ queryKey: ['board', id], queryFn: () => api.board({ id }) });
-  const proofs = useQuery({ queryKey: ['proofs', id], queryFn: () => api.proofs({ id }) });
-  const entries = useQuery({ queryKey: ['entries', id], queryFn: () => api.entries({ id }) });
+  const builds = useQuery({ queryKey: heldOf(id, 'builds'), queryFn: () => api.builds({ id }) });
+  const board = useQuery({ queryKey: heldOf(id, 'board'), queryFn: () => api.board({ id }) });
+  const proofs = useQuery({ queryKey: heldOf(id, 'proofs'), queryFn: () => api.proofs({ id }) });
+  const entries = useQuery({ queryKey: heldOf(id, 'entries'), queryFn: () => api.entries({ id }) });
   const known = useMemo(
     () => ({
       builds: builds.data ?? [],

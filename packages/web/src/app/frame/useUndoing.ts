@@ -9,6 +9,7 @@ import { useJob } from '../../job/JobProvider';
 import { useWatched } from '../../ui/useWatched';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useTape } from '../tape/tape';
+import { askAnew, askAnewOf, type HeldOfMachine } from '../../api/held';
 
 /** What would be taken back or done again, in words, and the ways to do it. */
 export interface Undoing {
@@ -38,7 +39,7 @@ export function useUndoing(): Undoing {
   }, [last, next, turn, turnJob, turnOther]);
 }
 
-const SHOWN_IN: Readonly<Record<KeptDeed['kind'], readonly string[]>> = {
+const SHOWN_IN: Readonly<Record<KeptDeed['kind'], readonly HeldOfMachine[]>> = {
   photo: ['photos'],
   note: ['entries'],
   measured: ['calibrations', 'entries'],
@@ -59,8 +60,8 @@ function useTurnKept() {
         if (error instanceof Refusal) deeds.cannotGo(way);
         write('done', `Could not ${way} “${deed.label}”: ${whyOf(error)}`);
       }
-      for (const key of SHOWN_IN[deed.kind]) await client.invalidateQueries({ queryKey: [key, id] });
-      void client.invalidateQueries({ queryKey: ['machines'] });
+      await askAnewOf(client, id, ...SHOWN_IN[deed.kind]);
+      void askAnew(client, 'machines');
     },
     [client, deeds, id, write],
   );

@@ -8,6 +8,7 @@ import { useAct } from '../../ui/useAct';
 import css from './Boards.module.css';
 import { sectionOf } from './sections';
 import type { Drawing } from './useBegunBoard';
+import { askAnew } from '../../api/held';
 
 const SHOWN = 6;
 
@@ -33,9 +34,9 @@ export function AddBoard({
     act(async () => {
       await drawing.settled();
       const board = await api.finishBoard({ id });
-      await client.invalidateQueries({ queryKey: ['catalogue'] });
-      await client.invalidateQueries({ queryKey: ['begun-boards'] });
-      await client.invalidateQueries({ queryKey: ['own-types'] });
+      await askAnew(client, 'catalogue');
+      await askAnew(client, 'begun-boards');
+      await askAnew(client, 'own-types');
       const added = encodeURIComponent(`${board.id} ${board.revision}`);
       void navigate(back ? `${back}${back.includes('?') ? '&' : '?'}added=${added}` : '/');
     });

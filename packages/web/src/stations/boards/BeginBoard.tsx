@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
+import { askAnew, held } from '../../api/held';
 
 /** Begins to describe a board: from nothing, from one like it, or as a further revision of one. */
 export function BeginBoard({
@@ -17,7 +18,7 @@ export function BeginBoard({
 }) {
   const [asking, setAsking] = useState(false);
   const [from, setFrom] = useState('nothing');
-  const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
   const client = useQueryClient();
   const navigate = useNavigate();
   const { busy, refused, act } = useAct();
@@ -27,7 +28,7 @@ export function BeginBoard({
       const begun = await api.beginBoard(
         how === 'copy' || how === 'revision' ? { from: how, id, revision } : { from: 'nothing' },
       );
-      await client.invalidateQueries({ queryKey: ['begun-boards'] });
+      await askAnew(client, 'begun-boards');
       void navigate(`/boards/${begun.id}${back === undefined ? '' : `?for=${encodeURIComponent(back)}`}`);
     });
   if (!asking)

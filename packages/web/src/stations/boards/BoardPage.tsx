@@ -27,12 +27,13 @@ import { SECTIONS, sectionOf } from './sections';
 import { type Drawing, useBegunBoard } from './useBegunBoard';
 import { useBoardProblems } from './useBoardProblems';
 import { useStraight } from './useStraight';
+import { held } from '../../api/held';
 
 /** A board nobody has described yet: looked at, drawn and checked while it is described. */
 export function BoardPage() {
   const { id = '' } = useParams();
   const drawing = useBegunBoard(id);
-  const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
   if (drawing && 'failed' in drawing)
     return <Whole title="This board cannot be opened" text={drawing.failed.message} back />;
   if (!drawing || !catalogue.data) return <Whole title="One moment" text="The board is being fetched." />;

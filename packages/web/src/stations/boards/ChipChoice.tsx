@@ -15,6 +15,7 @@ import { useAct } from '../../ui/useAct';
 import css from './Boards.module.css';
 import type { Drawing } from './useBegunBoard';
 import { KeptSelect } from '../../ui/KeptSelect';
+import { askAnew } from '../../api/held';
 
 /** Which chip a board carries: one of the catalogue, one's own, or one that is described here. */
 export function ChipChoice({ drawing, catalogue }: { drawing: Drawing; catalogue: Catalogue }) {
@@ -64,7 +65,7 @@ function ChipForm({
   const add = (file: string) =>
     act(async () => {
       const added = await api.addChip({ file });
-      await client.invalidateQueries({ queryKey: ['catalogue'] });
+      await askAnew(client, 'catalogue');
       onAdded(added.id);
     });
   const make = () => {

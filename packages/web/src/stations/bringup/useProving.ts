@@ -10,6 +10,7 @@ import { useTape } from '../../app/tape/tape';
 import { useBench } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { actOf } from '@jolly/core/bringup/handAct';
+import { askAnew, askAnewOf, heldOf } from '../../api/held';
 
 /** How long a switch is left alone between two looks at it, in milliseconds. */
 const POLL_MS = 120;
@@ -76,14 +77,14 @@ export function useProving() {
       if (!recording)
         throw new Error('the power went meanwhile, or a card to print from was in the slot since it came on');
       const told = { step: step.id, outcome, evidence, ...(finding !== undefined && { finding }), recording };
-      client.setQueryData(['proofs', machine.id], await api.prove({ id: machine.id }, told));
+      client.setQueryData(heldOf(machine.id, 'proofs'), await api.prove({ id: machine.id }, told));
     } catch (error) {
       const why = whyOf(error);
       write('done', `${step.title}: nobody confirmed that the outcome was written down. ${why}`);
       return `${step.title} was tested, but nobody confirmed that the outcome was written down. ${why}`;
     }
-    void client.invalidateQueries({ queryKey: ['entries', machine.id] });
-    void client.invalidateQueries({ queryKey: ['machines'] });
+    void askAnewOf(client, machine.id, 'entries');
+    void askAnew(client, 'machines');
     write('done', `${step.title}: ${result.outcome === 'proven' ? 'proven' : 'not so'}`);
     return undefined;
   };

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useWorkbench } from '../../workbench/Workbench';
+import { askAnewOf, heldOf } from '../../api/held';
 
 const KEEPS = ['5', '10', '20', '50'];
 
@@ -17,7 +18,7 @@ export function ClearAway() {
   const [asked, setAsked] = useState(false);
   const [refused, setRefused] = useState<string>();
   const list = useQuery({
-    queryKey: ['builds', machine.id, 'clearable', keep],
+    queryKey: [...heldOf(machine.id, 'builds'), 'clearable', keep],
     queryFn: () => api.clearable({ id: machine.id, keep }),
   }).data;
   const clear = async (builds: Build[]) => {
@@ -28,7 +29,7 @@ export function ClearAway() {
       setRefused(whyOf(error));
     }
     setAsked(false);
-    await client.invalidateQueries({ queryKey: ['builds', machine.id] });
+    await askAnewOf(client, machine.id, 'builds');
   };
   const names = (list ?? []).flatMap((build) => (build.state === 'done' ? [build.buildId] : []));
   return (

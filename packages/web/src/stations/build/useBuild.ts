@@ -5,6 +5,7 @@ import { api, buildEventsUrl } from '../../api/api';
 import type { Build } from '@jolly/contract/endpoints/builds';
 import type { RunProgress } from '../../app/useRunEvents';
 import { useTape } from '../../app/tape/tape';
+import { askAnewOf } from '../../api/held';
 
 /** Starts, follows and cancels builds; one that was running when the page was loaded is followed on. */
 export function useBuild(machineId: string, builds: Build[]) {
@@ -18,10 +19,7 @@ export function useBuild(machineId: string, builds: Build[]) {
   const told = useRef(0);
 
   const refresh = useCallback(
-    () =>
-      Promise.all(
-        ['builds', 'entries', 'board'].map((key) => client.invalidateQueries({ queryKey: [key, machineId] })),
-      ),
+    () => askAnewOf(client, machineId, 'builds', 'entries', 'board'),
     [client, machineId],
   );
 

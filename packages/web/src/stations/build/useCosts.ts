@@ -5,14 +5,15 @@ import { useCallback, useState } from 'react';
 import { api, costEventsUrl } from '../../api/api';
 import { useRunEvents } from '../../app/useRunEvents';
 import { useWorkbench } from '../../workbench/Workbench';
+import { askAnewOf, heldOf } from '../../api/held';
 
 export type DoneCosts = Extract<CostRun, { state: 'done' }>;
 
 /** What each feature takes, as it was measured last; undefined until it is known, null where it never was. */
 export function useCostRun(): CostRun | null | undefined {
   const { machine } = useWorkbench();
-  return useQuery({ queryKey: ['costs', machine.id], queryFn: () => api.costs({ id: machine.id }) }).data
-    ?.run;
+  return useQuery({ queryKey: heldOf(machine.id, 'costs'), queryFn: () => api.costs({ id: machine.id }) })
+    .data?.run;
 }
 
 /** Starts, follows and cancels the measuring; one that was under way when the page was loaded is followed on. */
@@ -22,10 +23,7 @@ export function useCosts() {
   const run = useCostRun();
   const [refused, setRefused] = useState<string>();
   const running = run?.state === 'running';
-  const refresh = useCallback(
-    () => void client.invalidateQueries({ queryKey: ['costs', machine.id] }),
-    [client, machine.id],
-  );
+  const refresh = useCallback(() => void askAnewOf(client, machine.id, 'costs'), [client, machine.id]);
 
   const progress = useRunEvents(running ? costEventsUrl(machine.id) : undefined, refresh);
   const act = async (what: 'measureCosts' | 'cancelCosts') => {

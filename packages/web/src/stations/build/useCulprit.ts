@@ -4,6 +4,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import { api, culpritEventsUrl } from '../../api/api';
 import { type RunProgress, useRunEvents } from '../../app/useRunEvents';
+import { askAnewOf } from '../../api/held';
 
 export interface CulpritSearch {
   running: boolean;
@@ -22,7 +23,7 @@ export function useCulprit(build: Build | undefined): CulpritSearch {
   const machineId = build?.machineId;
   const ended = useCallback(() => {
     setOf(undefined);
-    void client.invalidateQueries({ queryKey: ['builds', machineId] });
+    if (machineId !== undefined) void askAnewOf(client, machineId, 'builds');
   }, [client, machineId]);
   const progress = useRunEvents(running ? culpritEventsUrl(build.id) : undefined, ended);
   const act = async (what: 'findCulprit' | 'cancelCulprit') => {

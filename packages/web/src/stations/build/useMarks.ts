@@ -3,6 +3,7 @@ import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
+import { askAnewOf } from '../../api/held';
 
 /** Labels and pins a build; a refusal comes back in words. */
 export function useMarks({ id, machineId }: Build) {
@@ -15,7 +16,7 @@ export function useMarks({ id, machineId }: Build) {
     } catch (error) {
       setRefused(whyOf(error));
     }
-    await client.invalidateQueries({ queryKey: ['builds', machineId] });
+    await askAnewOf(client, machineId, 'builds');
   };
   return { mark, refused };
 }

@@ -13,6 +13,7 @@ import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
 import { useKeepMeasured } from './useKeepMeasured';
 import { useMeasuring } from '../../bench/MeasuringProvider';
+import { askAnew, askAnewOf } from '../../api/held';
 
 /** What a tool came to, and where its values go: machine file, board and its store, each said; then it is on record. */
 export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }) {
@@ -143,8 +144,8 @@ function useWriting(tool: CalibrationTool, found: Found) {
       for (const entry of job.tail?.ripple.consequences ?? [])
         if (entry.kind === 'calibration' && entry.subject === tool.id && found.outcome === 'found')
           await job.tick(asDone(entry), true);
-      await Promise.all(['calibrations', 'entries'].map((key) => client.invalidateQueries({ queryKey: [key, id] }))); // prettier-ignore
-      void client.invalidateQueries({ queryKey: ['machines'] });
+      await askAnewOf(client, id, 'calibrations', 'entries');
+      void askAnew(client, 'machines');
       if (told.problem !== undefined)
         return setRefused(
           `It is in the ${edits.length > 0 ? 'machine file and the ' : ''}logbook; the board did not take it: ${told.problem}`,

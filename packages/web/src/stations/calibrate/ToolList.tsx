@@ -12,6 +12,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
 import { useKeepMeasured } from './useKeepMeasured';
 import { useMeasuring } from '../../bench/MeasuringProvider';
+import { askAnewOf } from '../../api/held';
 
 /** Everything that can be measured, in the order it is done: how it stands, why, and the way to measure it. */
 export function ToolList({ tools, record }: { tools: readonly CalibrationTool[]; record: CalibrationRecord }) {
@@ -90,8 +91,7 @@ export function useDoneToday() {
     } catch (error) {
       setRefused(`${title}: nobody confirmed that it was written down. ${whyOf(error)}`);
     }
-    for (const key of ['calibrations', 'entries'])
-      void client.invalidateQueries({ queryKey: [key, machine.id] });
+    void askAnewOf(client, machine.id, 'calibrations', 'entries');
   };
   return { doneToday, refused };
 }

@@ -20,12 +20,13 @@ import { OneTurn } from './OneTurn';
 import { QuestionField } from './QuestionField';
 import { ReportTrains } from './ReportTrains';
 import { type Describing, useDescription } from './useDescription';
+import { askAnew, held } from '../../api/held';
 
 /** A machine from nothing: one looks at the printer and answers, in any order. */
 export function DescribePage() {
   const { id = '' } = useParams();
   const describing = useDescription(id);
-  const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
   if (describing && 'failed' in describing)
     return <Whole title="This description cannot be opened" text={describing.failed.message} back />;
   if (!describing || !catalogue.data)
@@ -130,8 +131,8 @@ function Shelve({
     act(async () => {
       await describing.settled();
       const { machine } = await api.shelve({ id });
-      await client.invalidateQueries({ queryKey: ['machines'] });
-      await client.invalidateQueries({ queryKey: ['descriptions'] });
+      await askAnew(client, 'machines');
+      await askAnew(client, 'descriptions');
       void navigate(`/machines/${machine.id}/survey?at=job&new=yes`);
     });
   return (

@@ -16,6 +16,7 @@ import { OpenTextFile } from '../../ui/OpenTextFile';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './Describe.module.css';
+import { askAnew } from '../../api/held';
 
 /** A part that is in no catalogue: begun from one like it, by what its label says and what was measured; or from a file. */
 export function PartForm({
@@ -45,7 +46,7 @@ export function PartForm({
   const add = (file: string) =>
     act(async () => {
       const part = await api.addPart({ file });
-      await client.invalidateQueries({ queryKey: ['catalogue'] });
+      await askAnew(client, 'catalogue');
       if (part.kind !== kind)
         throw new Error(`This file describes a ${part.kind}; it was kept, but a ${kind} is asked for here.`);
       await onMade(part.id);
@@ -60,7 +61,7 @@ export function PartForm({
     });
   const addMade = async (part: Part) => {
     await api.addPart({ file: writePartFile(part) });
-    await client.invalidateQueries({ queryKey: ['catalogue'] });
+    await askAnew(client, 'catalogue');
     await onMade(part.id);
   };
   return (

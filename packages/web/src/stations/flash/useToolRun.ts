@@ -11,6 +11,7 @@ import { holdLink } from '../../bench/holdLink';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useRefreshBoard } from './useRefreshBoard';
+import { askAnewOf } from '../../api/held';
 
 /** What a tool does at the board of the machine at hand: how far it is, what it came to, and the acts. */
 export function useToolRun() {
@@ -25,7 +26,7 @@ export function useToolRun() {
   const running = stands?.state === 'running';
   const ended = useCallback(() => {
     // What the board holds is known before it is said that the tool is done.
-    void refresh().then(() => client.invalidateQueries({ queryKey: ['flashRun', machine.id] }));
+    void refresh().then(() => askAnewOf(client, machine.id, 'flashRun'));
     void api.flashRun({ id: machine.id }).then(({ outcome }) => {
       if (outcome) write('done', outcome.taken ? `The tool is done: ${outcome.name}` : `The tool broke off: ${outcome.because}`);
     });

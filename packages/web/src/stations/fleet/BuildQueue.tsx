@@ -8,6 +8,7 @@ import { Link } from 'react-router';
 import { api } from '../../api/api';
 import { useWatched } from '../../ui/useWatched';
 import css from './Fleet.module.css';
+import { askAnew } from '../../api/held';
 
 const WORDS: Readonly<Record<Queued['state'], string>> = {
   waits: 'waits its turn',
@@ -26,7 +27,7 @@ export function BuildQueue({ plates }: { plates: readonly Plate[] }) {
       buildQueue({
         client: api,
         moment: () => new Promise((resolve) => setTimeout(resolve, POLL_MS)),
-        built: () => void client.invalidateQueries({ queryKey: ['machines'] }),
+        built: () => void askAnew(client, 'machines'),
       }),
     [client],
   );

@@ -17,11 +17,12 @@ import { BuildQueue } from './BuildQueue';
 import css from './Fleet.module.css';
 import { SharedSetting } from './SharedSetting';
 import { KeptSelect } from '../../ui/KeptSelect';
+import { askAnew, held } from '../../api/held';
 
 /** Several machines in one table, and what is done to several of them at once. */
 export function Fleet() {
   useTitle('The fleet');
-  const machines = useQuery({ queryKey: ['machines'], queryFn: api.machines });
+  const machines = useQuery({ queryKey: held('machines'), queryFn: api.machines });
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const plates = (machines.data ?? []).filter(({ problems }) => problems === undefined);
   const broken = (machines.data ?? []).filter(({ problems }) => problems !== undefined);
@@ -72,7 +73,7 @@ function Table({ plates, chosen, toggle }: { plates: readonly Plate[]; chosen: r
     } catch (error) {
       setRefused(whyOf(error));
     }
-    await client.invalidateQueries({ queryKey: ['machines'] });
+    await askAnew(client, 'machines');
   };
   return (
     <>

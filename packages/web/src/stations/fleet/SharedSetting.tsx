@@ -9,6 +9,7 @@ import { useState } from 'react';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import css from './Fleet.module.css';
+import { askAnew, askAnewOf, held } from '../../api/held';
 
 interface Named {
   id: string;
@@ -28,7 +29,7 @@ function valueOf(text: string): SettingValue {
 /** One setting changed on several machines: what it would make of each is shown first. */
 export function SharedSetting({ machines }: { machines: readonly Named[] }) {
   const client = useQueryClient();
-  const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
   const keys = [
     ...new Set((catalogue.data?.kits ?? []).flatMap(({ options }) => options.map(({ key }) => key))),
   ].sort();
@@ -60,8 +61,8 @@ export function SharedSetting({ machines }: { machines: readonly Named[] }) {
       for (const { machine } of takes) deedsOf(machine.id, sessionStorage).did({ kind: 'machine', label, version: machine.version + 1 });
       setSaid(`Set on ${takes.map(({ machine }) => machine.name).join(', ')}. Undo it at each machine.`);
       setTried(undefined);
-      for (const { machine } of takes) for (const what of ['machine', 'edits', 'entries']) void client.invalidateQueries({ queryKey: [what, machine.id] });
-      await client.invalidateQueries({ queryKey: ['machines'] });
+      for (const { machine } of takes) void askAnewOf(client, machine.id, 'machine', 'edits', 'entries');
+      await askAnew(client, 'machines');
     });
   const reset = (set: (value: string) => void) => (value: string) => {
     set(value);

@@ -6,6 +6,7 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import { useSearchParams } from 'react-router';
+import { heldOf } from '../../api/held';
 import { api, photoUrl } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -35,7 +36,7 @@ export function TimeLine({ scroller }: { scroller: React.RefObject<HTMLElement |
   const filter = { ...(kinds.length > 0 && { kinds: kinds.join(',') }), ...(asked !== '' && { words: asked }) };
   const pages = useInfiniteQuery({
     // Under the entries: whoever writes one makes both known anew.
-    queryKey: ['entries', machine.id, 'timeline', filter],
+    queryKey: [...heldOf(machine.id, 'entries'), 'timeline', filter],
     queryFn: ({ pageParam }) => api.timeline({ id: machine.id, ...filter, ...(pageParam !== undefined && { from: pageParam }) }),
     initialPageParam: undefined as string | undefined, // the first page is asked for without one
     getNextPageParam: (last, all) => {

@@ -4,6 +4,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
+import { askAnewOf } from '../../api/held';
 
 /** Writes a line of one's own into a machine's logbook, and says how it went. */
 export function useNote() {
@@ -20,7 +21,7 @@ export function useNote() {
       return false;
     }
     setSaid('It is in the logbook.');
-    await client.invalidateQueries({ queryKey: ['entries', machineId] });
+    await askAnewOf(client, machineId, 'entries');
     return true;
   };
   return { write, said };

@@ -11,6 +11,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { changesInShort, pathInWords, valueInWords } from '@jolly/session/inWords';
 import css from './MachineFileView.module.css';
 import { PARTS } from '@jolly/session/machineParts';
+import { held } from '../../api/held';
 
 /** The machine file: taken away whole, brought back with its differences first; settings copied from another machine. */
 export function MachineFileView() {
@@ -142,7 +143,7 @@ function Differences({
 
 function CopyFrom() {
   const { machine, core, change } = useWorkbench();
-  const others = useQuery({ queryKey: ['machines'], queryFn: api.machines });
+  const others = useQuery({ queryKey: held('machines'), queryFn: api.machines });
   const choices = (others.data ?? []).filter((plate) => plate.machine.id !== machine.id && !plate.problems);
   const [from, setFrom] = useState('');
   const [part, setPart] = useState('');

@@ -7,6 +7,7 @@ import { useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
+import { heldOf } from '../../api/held';
 
 /** A state that the generated files can be held against. */
 export interface Earlier {
@@ -22,7 +23,10 @@ export function useEarlier(): Earlier[] {
   const { core, machine } = useWorkbench();
   const { builds, board } = useStation();
   const { stored, wayBack } = useJob();
-  const edits = useQuery({ queryKey: ['edits', machine.id], queryFn: () => api.edits({ id: machine.id }) });
+  const edits = useQuery({
+    queryKey: heldOf(machine.id, 'edits'),
+    queryFn: () => api.edits({ id: machine.id }),
+  });
   return useMemo(() => {
     const ofBuild = (id: string) => async () => (await api.buildInput({ id })).files;
     const done = builds.flatMap((build) => (build.state === 'done' ? [build] : []));

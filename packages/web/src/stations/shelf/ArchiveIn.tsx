@@ -7,6 +7,7 @@ import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { bringIn } from './bringIn';
 import css from './Shelf.module.css';
+import { askAnew, heldOf } from '../../api/held';
 
 type Choice = 'leave' | 'another' | 'replace';
 const CHOICES: readonly { value: Choice; label: string }[] = [
@@ -51,8 +52,7 @@ export function ArchiveIn({ file, onClose }: { file: File; onClose: () => void }
     act(async () => {
       if (!upload) return;
       await api.takeUpload({ id: upload }, { choices });
-      for (const queryKey of [['machines'], ['archive'], ['catalogue']])
-        await client.invalidateQueries({ queryKey });
+      await askAnew(client, 'machines', 'archive', 'catalogue');
       onClose();
     });
   const wanted =
@@ -106,8 +106,8 @@ export function ArchiveIn({ file, onClose }: { file: File; onClose: () => void }
 
 /** What is lost where an archive's machine takes the place of one that stands here. */
 function Lost({ id, name }: { id: string; name: string }) {
-  const entries = useQuery({ queryKey: ['entries', id], queryFn: () => api.entries({ id }) });
-  const photos = useQuery({ queryKey: ['photos', id], queryFn: () => api.photos({ id }) });
+  const entries = useQuery({ queryKey: heldOf(id, 'entries'), queryFn: () => api.entries({ id }) });
+  const photos = useQuery({ queryKey: heldOf(id, 'photos'), queryFn: () => api.photos({ id }) });
   if (!entries.data || !photos.data)
     return <p role="alert">What of {name} would be lost is being looked up.</p>;
   return (

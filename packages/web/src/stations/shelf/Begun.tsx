@@ -10,11 +10,12 @@ import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { whenOf } from '../../ui/when';
 import css from './Shelf.module.css';
+import { held } from '../../api/held';
 
 /** Machines and boards that are being described, to be gone on with. */
 export function Begun() {
-  const begun = useQuery({ queryKey: ['descriptions'], queryFn: api.descriptions });
-  const boards = useQuery({ queryKey: ['begun-boards'], queryFn: api.begunBoards });
+  const begun = useQuery({ queryKey: held('descriptions'), queryFn: api.descriptions });
+  const boards = useQuery({ queryKey: held('begun-boards'), queryFn: api.begunBoards });
   if ((begun.data?.length ?? 0) + (boards.data?.length ?? 0) === 0) return null;
   return (
     <section className={css.begun} aria-labelledby="begun">

@@ -4,19 +4,19 @@ import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './Shelf.module.css';
+import { askAnew, held } from '../../api/held';
 
 const WORD = { archive: 'archived', bin: 'deleted' } as const;
 
 /** Machines that were archived or deleted; each comes back whole. */
 export function NotOnShelf() {
-  const archive = useQuery({ queryKey: ['archive'], queryFn: api.archive });
+  const archive = useQuery({ queryKey: held('archive'), queryFn: api.archive });
   const client = useQueryClient();
   const { busy, refused, act } = useAct();
   const back = (id: string) =>
     act(async () => {
       await api.putAway({ id }, { at: 'shelf' });
-      for (const queryKey of [['machines'], ['archive'], ['demo']])
-        await client.invalidateQueries({ queryKey });
+      await askAnew(client, 'machines', 'archive', 'demo');
     });
   if (!archive.data || archive.data.length === 0) return null;
   return (

@@ -9,11 +9,12 @@ import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { PartForm } from '../describe/PartForm';
 import css from './Shelf.module.css';
+import { askAnew, held } from '../../api/held';
 
 /** Boards, parts and chips that were described here: what uses each, to be described anew, to be saved. */
 export function OwnTypes() {
-  const own = useQuery({ queryKey: ['own-types'], queryFn: api.ownTypes });
-  const catalogue = useQuery({ queryKey: ['catalogue'], queryFn: api.catalogue, staleTime: Infinity });
+  const own = useQuery({ queryKey: held('own-types'), queryFn: api.ownTypes });
+  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
   const client = useQueryClient();
   const navigate = useNavigate();
   const { busy, refused, act } = useAct();
@@ -25,7 +26,7 @@ export function OwnTypes() {
   const redraw = (board: { id: string; revision: string }) =>
     act(async () => {
       const begun = await api.beginBoard({ from: 'own', id: board.id, revision: board.revision });
-      await client.invalidateQueries({ queryKey: ['begun-boards'] });
+      await askAnew(client, 'begun-boards');
       void navigate(`/boards/${begun.id}`);
     });
   return (
@@ -63,7 +64,7 @@ export function OwnTypes() {
                 catalogue={known}
                 again={again}
                 onMade={async () => {
-                  await client.invalidateQueries({ queryKey: ['own-types'] });
+                  await askAnew(client, 'own-types');
                   setAgain(undefined);
                 }}
                 onClose={() => setAgain(undefined)}

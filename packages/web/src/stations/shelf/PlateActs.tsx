@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { api, machineArchiveUrl } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
+import { askAnew } from '../../api/held';
 
 /** What is done with a machine as a whole. */
 export function PlateActs({ plate }: { plate: Plate }) {
@@ -18,8 +19,7 @@ export function PlateActs({ plate }: { plate: Plate }) {
   const [place, setPlace] = useState('');
   const [name, setName] = useState('');
   const anew = async () => {
-    for (const queryKey of [['machines'], ['archive'], ['demo']])
-      await client.invalidateQueries({ queryKey });
+    await askAnew(client, 'machines', 'archive', 'demo');
   };
   const put = (at: 'archive' | 'bin') =>
     act(async () => {
@@ -47,7 +47,7 @@ export function PlateActs({ plate }: { plate: Plate }) {
   const describe = () =>
     act(async () => {
       const { stored } = await api.beginDescription({ from: 'machine', machine: machine.id });
-      await client.invalidateQueries({ queryKey: ['descriptions'] });
+      await askAnew(client, 'descriptions');
       void navigate(`/describe/${stored.id}`);
     });
   return (

@@ -18,10 +18,11 @@ import { WaysIn } from './WaysIn';
 import { useSought } from '../../ui/useSought';
 import { holdsWords } from '@jolly/core/text/holdsWords';
 import css from './Shelf.module.css';
+import { held } from '../../api/held';
 
 /** Home: the machines as plates on a shelf, how more come onto it, and a table to compare those who keep several. */
 export function Shelf() {
-  const machines = useQuery({ queryKey: ['machines'], queryFn: api.machines });
+  const machines = useQuery({ queryKey: held('machines'), queryFn: api.machines });
   const { words: wanted, seek } = useSought('shelf');
   const [order, setOrder] = useState<Order>('due');
   const plates = machines.data ?? [];

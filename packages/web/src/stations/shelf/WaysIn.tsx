@@ -9,24 +9,24 @@ import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { ArchiveIn } from './ArchiveIn';
 import css from './Shelf.module.css';
+import { askAnew, held } from '../../api/held';
 
 /** How a machine comes onto the shelf: described, from a file, or the demo's. */
 export function WaysIn({ plates }: { plates: readonly Plate[] }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const demo = useQuery({ queryKey: ['demo'], queryFn: api.demo });
+  const demo = useQuery({ queryKey: held('demo'), queryFn: api.demo });
   const { busy, refused, act } = useAct();
   const [archive, setArchive] = useState<File>();
   const [report, setReport] = useState<string>();
   const [said, setSaid] = useState<string>();
   const anew = async () => {
-    for (const queryKey of [['machines'], ['demo'], ['archive']])
-      await client.invalidateQueries({ queryKey });
+    await askAnew(client, 'machines', 'demo', 'archive');
   };
   const begin = (from: Parameters<typeof api.beginDescription>[0]) =>
     act(async () => {
       const { stored } = await api.beginDescription(from);
-      await client.invalidateQueries({ queryKey: ['descriptions'] });
+      await askAnew(client, 'descriptions');
       void navigate(`/describe/${stored.id}`);
     });
   const open = (file: File | null) =>
@@ -41,8 +41,8 @@ export function WaysIn({ plates }: { plates: readonly Plate[] }) {
   const add = (what: string, take: (file: string) => Promise<{ name: string }>) => (file: File) =>
     void act(async () => {
       const { name } = await take(await file.text());
-      await client.invalidateQueries({ queryKey: ['catalogue'] });
-      await client.invalidateQueries({ queryKey: ['own-types'] });
+      await askAnew(client, 'catalogue');
+      await askAnew(client, 'own-types');
       setSaid(`${name} is among the ${what} you can choose.`);
     });
   useDropped('machine', (file) => void open(file));

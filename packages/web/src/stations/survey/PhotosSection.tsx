@@ -15,6 +15,7 @@ import { useNow } from '../../ui/useNow';
 import { timeOf } from '../../ui/when';
 import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
+import { askAnewOf } from '../../api/held';
 
 /** A file's name without its ending, as a title can be. */
 const titleOf = (name: string) => cut(onOneLine(name.replace(/\.[^.]*$/, '')).trim(), 80) || 'photo';
@@ -28,7 +29,7 @@ export function PhotosSection() {
   const [busy, setBusy] = useState(false);
   const [openId, setOpenId] = useState<number>();
   const [removed, setRemoved] = useState<Removed>();
-  const refresh = () => client.invalidateQueries({ queryKey: ['photos', machine.id] });
+  const refresh = () => askAnewOf(client, machine.id, 'photos');
   const add = async (files: File[]) => {
     setBusy(true);
     setRefused(undefined);

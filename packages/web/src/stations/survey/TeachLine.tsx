@@ -7,6 +7,7 @@ import { api } from '../../api/api';
 import { useTape } from '../../app/tape/tape';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './TeachLine.module.css';
+import { askAnew } from '../../api/held';
 
 const FIXED = 'fixed';
 const NOT_TAKEN = 'not taken';
@@ -55,7 +56,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
       return setRefused(whyOf(error));
     }
     write('done', `Taught: ${line.text}`);
-    await client.invalidateQueries({ queryKey: ['catalogue'] });
+    await askAnew(client, 'catalogue');
     onDone();
   };
   return (

@@ -20,6 +20,7 @@ import { FromDrawer } from './FromDrawer';
 import { Refused } from '../../ui/Refused';
 import css from './SurveyStation.module.css';
 import { useKeep } from './useKeep';
+import { askAnewOf } from '../../api/held';
 
 const KIND_WORD: Record<KeptKind, string> = {
   image: 'image',
@@ -65,7 +66,7 @@ export function WayBackSection() {
     } catch (error) {
       setRefused(whyOf(error));
     }
-    for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
+    await askAnewOf(client, machine.id, 'wayBack', 'entries');
     setBusy(false);
   };
   return (
@@ -162,7 +163,7 @@ function Waive({ finding }: { finding: Finding }) {
     } catch (error) {
       setRefused(whyOf(error));
     }
-    for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
+    await askAnewOf(client, machine.id, 'wayBack', 'entries');
   };
   return (
     <section className={css.advice} data-leave aria-label="Without a way back">

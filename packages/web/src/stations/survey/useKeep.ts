@@ -4,6 +4,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { api } from '../../api/api';
 import { useTape } from '../../app/tape/tape';
 import { useWorkbench } from '../../workbench/Workbench';
+import { askAnewOf } from '../../api/held';
 
 /** Keeps something with the way back; why it was refused comes back as a sentence. */
 export function useKeep() {
@@ -25,7 +26,7 @@ export function useKeep() {
     } catch (error) {
       return `${name}: ${whyOf(error)}`;
     }
-    for (const key of ['wayBack', 'entries']) await client.invalidateQueries({ queryKey: [key, machine.id] });
+    await askAnewOf(client, machine.id, 'wayBack', 'entries');
     return undefined;
   };
 }
