@@ -166,3 +166,18 @@ test('single keys can be switched off, for good; the stop keeps one with ctrl', 
   await page.keyboard.press('4');
   await expect(page).toHaveURL(/build$/);
 });
+
+test('at arm’s length on a phone: opened, read and left by fingers alone', async ({ page }) => {
+  await page.setViewportSize({ width: 320, height: 640 });
+  await page.goto(stationOf('plover', 'bring-up'));
+  await page.getByRole('heading', { name: 'Your hands on the bench' }).waitFor();
+  await page.getByRole('button', { name: /^At arm’s length/ }).click();
+  const arms = page.getByRole('dialog');
+  await expect(arms.getByText(/^Step 1 of \d+/)).toBeVisible();
+  expect(await arms.evaluate((element) => element.scrollWidth)).toBeLessThanOrEqual(320);
+  await expectFingers(page);
+  await arms.getByRole('button', { name: /^Next/ }).click();
+  await expect(arms.getByText(/^Step 2 of \d+/)).toBeVisible();
+  await arms.getByRole('button', { name: /^Done/ }).click();
+  await expect(arms).toHaveCount(0);
+});

@@ -59,6 +59,10 @@ test('files that are let go anywhere find their place; what has none is said', a
   await letGo(page, [{ name: 'bed plug.png', type: 'image/png', bytes: await picture(page) }]);
   await expect(page).toHaveURL(/survey\?at=photos$/);
   await expect(page.getByAltText('bed plug, 0 pins')).toBeVisible();
+  await page.goto('/machines/dunlin/wiring');
+  await page.getByRole('heading').first().waitFor();
+  await letGo(page, [{ name: 'map.csv', bytes: new TextEncoder().encode('y,0,100\r\n0,0,0.1\r\n') }]);
+  await expect(page.getByText('map.csv: there is no place for it at this machine')).toBeVisible();
 });
 
 test('a photo, a pin placed by keys, and a note go back, one after the other', async ({ page }) => {

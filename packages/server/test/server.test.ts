@@ -276,6 +276,36 @@ describe('builds and flashes', () => {
   }
 });
 
+describe('the shelf', () => {
+  it('tells of each machine what is asked of it alone', async () => {
+    await call('PUT', '/machines/dunlin/policy', { policy: 'stay' });
+    const plates = (await call('GET', '/machines')).body as { machine: { id: string } }[];
+    expect(plates).toHaveLength(4);
+    let [flashed, built, due, open] = [0, 0, 0, 0];
+    for (const plate of plates) {
+      const of = async (what: string) => (await call('GET', `/machines/${plate.machine.id}/${what}`)).body;
+      const { upkeep } = await of('calibrations');
+      const dueTitles = upkeep.filter((one: { state: string }) => one.state === 'due').map((one: { title: string }) => one.title); // prettier-ignore
+      const { image } = await of('board');
+      const [lastBuild] = await of('builds');
+      const { job } = await of('job');
+      const { policy } = await of('policy');
+      const { machine: stored, version } = await machine(plate.machine.id);
+      expect(plate).toMatchObject({
+        machine: stored, version, dueTitles, due: dueTitles.length,
+        proofs: image ? (await of('proofs')).proofs : [],
+        ...(image && { image }), ...(lastBuild && { lastBuild }), ...(policy && { policy }),
+        ...(job && { job: { title: job.job.title, state: job.state } }),
+      }); // prettier-ignore
+      for (const [name, told] of Object.entries({ image, lastBuild, job, policy }))
+        expect([name, name in plate]).toEqual([name, Boolean(told)]);
+      [flashed, built, due, open] = [flashed + Number(Boolean(image)), built + Number(Boolean(lastBuild)), due + dueTitles.length, open + Number(Boolean(job))]; // prettier-ignore
+    }
+    // Each was there to be told, somewhere.
+    for (const count of [flashed, built, due, open]) expect(count).toBeGreaterThan(0);
+  });
+});
+
 describe('a server killed during a build', () => {
   it('shows the build as interrupted when it comes back, and keeps everything acknowledged', async () => {
     const data = mkdtempSync(join(tmpdir(), 'jolly-kill-'));

@@ -62,13 +62,13 @@ const shelf = () => '/';
 
 export const FILE_PLACES: Readonly<Record<FileKind, FilePlace>> = {
   machine: { at: orShelf('settings?view=file'), says: 'A machine file: held against this machine, or laid on the shelf.' },
-  board: { at: shelf, says: 'A board file: added to the boards you can choose.' },
-  chip: { at: shelf, says: 'A chip file: added to the chips you can choose.' },
-  part: { at: shelf, says: 'A part file: added to the parts you can choose.' },
+  board: { at: shelf, says: 'A board file: given to the boards you can choose.' },
+  chip: { at: shelf, says: 'A chip file: given to the chips you can choose.' },
+  part: { at: shelf, says: 'A part file: given to the parts you can choose.' },
   archive: { at: shelf, says: 'An archive: you are asked what of it is taken in.' },
-  image: { at: ofMachine('survey?at=way-back'), says: 'An image: kept as a way back of this board.' },
-  photo: { at: ofMachine('survey?at=photos'), says: 'A photo: added to those of this machine.' },
-  map: { at: ofMachine('calibrate?tool=map'), says: 'A bed map: taken into this machine’s file.' },
-  print: { at: ofMachine('bring-up'), says: 'G-code: put onto the card to print from.' },
+  image: { at: ofMachine('survey?at=way-back'), says: 'An image: given to what is kept as a way back.' },
+  photo: { at: ofMachine('survey?at=photos'), says: 'A photo: given to the photos of this machine.' },
+  map: { at: ofMachine('calibrate?tool=map'), says: 'A bed map: given to the maps of this machine.' },
+  print: { at: ofMachine('bring-up'), says: 'G-code: given to the card to print from.' },
   report: { at: orShelf('survey?at=report'), says: 'Text: read as a settings report.' },
 }; // prettier-ignore

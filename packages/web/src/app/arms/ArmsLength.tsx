@@ -1,3 +1,4 @@
+import { keyWords } from '@jolly/session/keys';
 import { Modal } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
 import css from './ArmsLength.module.css';
@@ -18,6 +19,7 @@ export function ArmsLength({
   at,
   setAt,
   slot,
+  stop,
 }: {
   title: string;
   steps: ArmsStep[];
@@ -27,6 +29,8 @@ export function ArmsLength({
   setAt: (make: (now: number) => number) => void;
   /** Told where a station may show what belongs to the step. */
   slot: (element: HTMLElement | null) => void;
+  /** Stops the machine; missing while nothing runs. */
+  stop: (() => void) | undefined;
 }) {
   const step = steps[Math.min(at, steps.length - 1)];
   const go = (by: number) => setAt((now) => Math.max(0, Math.min(steps.length - 1, now + by)));
@@ -48,6 +52,18 @@ export function ArmsLength({
       title={title}
       closeButtonProps={{ 'aria-label': 'Close' }}
     >
+      {/* Behind this page the frame's own stop is out of reach of a finger. */}
+      {stop && (
+        <button
+          type="button"
+          className={css.stop}
+          onClick={stop}
+          onKeyDown={(event) => event.stopPropagation()}
+          aria-keyshortcuts={keyWords('stop')}
+        >
+          Stop <kbd>{keyWords('stop')}</kbd>
+        </button>
+      )}
       {step && (
         <div className={css.step}>
           <p className={css.count}>

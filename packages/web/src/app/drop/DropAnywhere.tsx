@@ -3,7 +3,7 @@ import { Button } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import { Outlet, useMatch, useNavigate } from 'react-router';
 import css from './DropAnywhere.module.css';
-import { dropped, kindOf } from './dropped';
+import { kindOf, lay as layFile } from './dropped';
 
 const holdsFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 
@@ -23,9 +23,13 @@ export function DropAnywhere() {
       else if (to === undefined)
         setSaid(`${file.name}: open the machine it belongs to, and let it go there. Nothing was done with it.`); // prettier-ignore
       else {
-        dropped.set([...dropped.now(), { kind, file }]);
+        const taken = layFile({ kind, file });
         await navigate(to);
-        setSaid(`${file.name}. ${FILE_PLACES[kind].says}`);
+        setSaid(
+          (await taken)
+            ? `${file.name}. ${FILE_PLACES[kind].says}`
+            : `${file.name}: there is no place for it at this machine. Nothing was done with it.`,
+        );
       }
     }
   };

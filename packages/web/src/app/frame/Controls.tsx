@@ -6,6 +6,7 @@ import {
   IconHandStop,
   IconKeyboard,
   IconSearch,
+  IconTextSize,
 } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
 import { useBench } from '../../bench/BenchProvider';
@@ -20,6 +21,7 @@ export interface FrameActs {
   redo: () => void;
   stop: () => void;
   help: () => void;
+  arms: () => void;
 }
 
 /** Link, stop, and what can be done on every station. */
@@ -27,10 +29,13 @@ export function Controls({
   running,
   acts,
   undoing: { undoes, redoes },
+  steps,
 }: {
   running: boolean;
   acts: FrameActs;
   undoing: Pick<Undoing, 'undoes' | 'redoes'>;
+  /** Whether the station has steps to be done one by one. */
+  steps: boolean;
 }) {
   const { power } = useBench();
   return (
@@ -69,6 +74,12 @@ export function Controls({
           act={acts.redo}
           icon={<IconArrowForwardUp size={20} />}
           off={redoes === undefined}
+        />
+        <Tool
+          label={`At arm’s length (${keyWords('arms')})`}
+          act={acts.arms}
+          icon={<IconTextSize size={20} />}
+          off={!steps}
         />
         <Tool label={`Keys (${keyWords('help')})`} act={acts.help} icon={<IconKeyboard size={20} />} />
         <LampSwitch />

@@ -128,7 +128,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
       <section className={css.top} aria-label="Machine and link">
         <Plate {...known} />
         <Train stations={stations} machineId={id} at={at} waiting={!allKnown} />
-        <Controls running={running} acts={acts} undoing={undoing} />
+        <Controls running={running} acts={acts} undoing={undoing} steps={armsSteps.length > 0} />
       </section>
       <div className={css.alarms}>
         <NoServer waiting={waiting} running={running} />
@@ -156,6 +156,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
         at={armsAt}
         setAt={setArmsAt}
         slot={setArmsSlot}
+        stop={running ? stop : undefined}
       />
     </div>
   );
