@@ -88,6 +88,7 @@ test('a photo, a pin placed by keys, and a note go back, one after the other', a
   await expect(undo(page)).toHaveAttribute('aria-description', 'Note: oiled the rods');
   await undo(page).click();
   await expect(line).toHaveCount(0);
+  await expect(page.getByText('It is in the logbook.')).toHaveCount(0);
   await expect(undo(page)).toHaveAttribute('aria-description', 'Pins of hot end');
   await undo(page).click();
   await expect(undo(page)).toHaveAttribute('aria-description', 'Photo added: hot end');

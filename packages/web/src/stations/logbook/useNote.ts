@@ -3,6 +3,7 @@ import { cut } from '@jolly/core/text/plainText';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
+import { useWatched } from '../../ui/useWatched';
 import { useWorkbench } from '../../workbench/Workbench';
 import { askAnewOf } from '../../api/held';
 
@@ -10,19 +11,24 @@ import { askAnewOf } from '../../api/held';
 export function useNote() {
   const client = useQueryClient();
   const { deeds } = useWorkbench();
-  const [said, setSaid] = useState<string>();
+  const { done } = useWatched(deeds);
+  const [kept, setKept] = useState<number>();
+  const [refused, setRefused] = useState<string>();
   const write = async (machineId: string, summary: string): Promise<boolean> => {
     try {
       const [newest] = await api.addNote({ id: machineId }, { summary });
+      setKept(newest?.id);
       if (newest)
         deeds.did({ kind: 'note', label: `Note: ${cut(summary, 60)}`, text: summary, entry: newest.id });
     } catch (error) {
-      setSaid(whyOf(error));
+      setRefused(whyOf(error));
       return false;
     }
-    setSaid('It is in the logbook.');
+    setRefused(undefined);
     await askAnewOf(client, machineId, 'entries');
     return true;
   };
-  return { write, said };
+  // Taken back, it is there no more.
+  const isThere = done.some((deed) => deed.kind === 'note' && deed.entry === kept);
+  return { write, said: refused ?? (isThere ? 'It is in the logbook.' : undefined) };
 }
