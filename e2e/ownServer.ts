@@ -1,8 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
-import { cp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { shareObjects } from '../packages/server/test/fixtures/sharedObjects';
 
 /** A server of a test's own, which may be killed and started again on what it kept. */
 export interface OwnServer {
@@ -15,7 +15,7 @@ export interface OwnServer {
 
 const root = join(import.meta.dirname, '..');
 
-/** The demo on data of its own. What was compiled before is given to it, so that each need not compile anew. */
+/** The demo on data of its own. What any test compiled, it need not compile anew. */
 export function ownServer(): OwnServer {
   const data = mkdtempSync(join(tmpdir(), 'jolly-own-'));
   let child: ChildProcess | undefined;
@@ -31,10 +31,7 @@ export function ownServer(): OwnServer {
   return {
     address: () => address,
     async start() {
-      if (!address)
-        await cp(join(root, '.cache/objects'), join(data, 'objects'), { recursive: true }).catch(
-          () => undefined,
-        );
+      shareObjects(root, join(data, 'demo'));
       const port = address ? new URL(address).port : '0';
       const started = spawn(process.execPath, ['../dist/jolly.mjs', 'demo', '--port', port], {
         cwd: import.meta.dirname,

@@ -5,8 +5,10 @@ import { join } from 'node:path';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { afterAll, describe, expect, it } from 'vitest';
 import { root, throwAway } from './fixtures/server';
+import { shareObjects } from './fixtures/sharedObjects';
 
 const data = mkdtempSync(join(tmpdir(), 'jolly-cli-'));
+shareObjects(root, join(data, 'cli'));
 afterAll(() => throwAway(data));
 
 describe('the command line', () => {

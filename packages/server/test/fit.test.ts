@@ -1,6 +1,4 @@
 import { join } from 'node:path';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { afterAll, describe, expect, it } from 'vitest';
 import { BRIM } from '@jolly/core/build/fitFindings';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
@@ -15,14 +13,11 @@ import { folderStore } from '../src/files/byteStore';
 import { loadCatalogue, loadDemoMachine, loadKitSources } from '../src/files/catalogue';
 import { paths } from '../src/paths';
 import { ploverOnF8, withFilamentSensor } from './fixtures/ploverOnF8';
-import { root, throwAway } from './fixtures/server';
+import { root } from './fixtures/server';
 
-const data = mkdtempSync(join(tmpdir(), 'jolly-fit-'));
-const compiler = startCompiler(paths(root, data).compilerWorker);
-afterAll(() => {
-  compiler.close();
-  throwAway(data);
-});
+const at = paths(root, join(root, '.cache'));
+const compiler = startCompiler(at.compilerWorker);
+afterAll(() => compiler.close());
 
 /** What a machine is fitted with; what was built once is not compiled again. */
 async function fitting(machine: Machine, flash?: number) {
@@ -34,7 +29,7 @@ async function fitting(machine: Machine, flash?: number) {
   const sources = await loadKitSources(root, facts.kit.id);
   const build = async (given: Facts) => {
     const outcome = await buildImage(buildInput(given, derive(given), sources), {
-      compiler, cache: folderStore(join(data, 'objects')), owner: 'fit', signal: new AbortController().signal, progress: () => undefined,
+      compiler, cache: folderStore(at.objects), owner: 'fit', signal: new AbortController().signal, progress: () => undefined,
     }); // prettier-ignore
     return 'failed' in outcome ? { failed: outcome.failed.message } : { sizes: outcome.sizes };
   };
