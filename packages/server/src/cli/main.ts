@@ -1,32 +1,23 @@
 import { readFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { exportCommand, importCommand } from './archiveCommands';
-import { benchCommand } from './benchCommand';
-import { buildCommand } from './buildCommand';
-import { calcCommand } from './calcCommand';
-import { checkCommand } from './checkCommand';
-import { checkDataCommand } from './checkDataCommand';
 import { BadInput, type Command, EXIT, unreachable } from './command';
-import { dumpCommand } from './dumpCommand';
-import { fitCommand } from './fitCommand';
 import { asksForHelp, asksForJson, helpOf, readCall } from './readCall';
-import { serveCommand } from './serveCommand';
-import { wireCommand } from './wireCommand';
 
-const COMMANDS: Readonly<Record<string, Command>> = {
-  demo: serveCommand({ does: 'the product with demo data', demo: true, folder: 'demo', port: 4620 }),
-  start: serveCommand({ does: 'the product with your own data', demo: false, folder: 'own', port: 4621 }),
-  check: checkCommand,
-  wire: wireCommand,
-  build: buildCommand,
-  fit: fitCommand,
-  bench: benchCommand,
-  export: exportCommand,
-  import: importCommand,
-  dump: dumpCommand,
-  'check-data': checkDataCommand,
-  calc: calcCommand,
+/** Each is loaded when it is called: to load them all takes longer than most of them do. */
+const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
+  demo: async () => (await import('./serveCommand')).demoCommand,
+  start: async () => (await import('./serveCommand')).startCommand,
+  check: async () => (await import('./checkCommand')).checkCommand,
+  wire: async () => (await import('./wireCommand')).wireCommand,
+  build: async () => (await import('./buildCommand')).buildCommand,
+  fit: async () => (await import('./fitCommand')).fitCommand,
+  bench: async () => (await import('./benchCommand')).benchCommand,
+  export: async () => (await import('./archiveCommands')).exportCommand,
+  import: async () => (await import('./archiveCommands')).importCommand,
+  dump: async () => (await import('./dumpCommand')).dumpCommand,
+  'check-data': async () => (await import('./checkDataCommand')).checkDataCommand,
+  calc: async () => (await import('./calcCommand')).calcCommand,
 };
 
 const root = process.env['JOLLY_ROOT'] ?? resolve(dirname(fileURLToPath(import.meta.url)), '..');
@@ -36,9 +27,10 @@ process.exitCode = await main();
 
 async function main(): Promise<number> {
   if (name === '--version') return said(versionOf(root));
-  if (name === 'help' || name === '--help' || name === '-h') return said(overview());
-  const command = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
-  if (!command) return refused(new BadInput(`${name === '' ? 'a command is missing' : `there is no command “${name}”`}\n${overview()}`), false); // prettier-ignore
+  if (name === 'help' || name === '--help' || name === '-h') return said(await overview());
+  const load = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+  if (!load) return refused(new BadInput(`${name === '' ? 'a command is missing' : `there is no command “${name}”`}\n${await overview()}`), false); // prettier-ignore
+  const command = await load();
   if (asksForHelp(words)) return said(helpOf(name, command));
   try {
     return await command.run({ ...readCall(name, command, words), root, data });
@@ -67,8 +59,13 @@ function versionOf(checkout: string): string {
   return version;
 }
 
-function overview(): string {
-  const rows = Object.entries(COMMANDS).map(([called, { takes, does }]) => [[called, ...takes].join(' '), does] as const); // prettier-ignore
+async function overview(): Promise<string> {
+  const rows = await Promise.all(
+    Object.entries(COMMANDS).map(async ([called, load]): Promise<[string, string]> => {
+      const { takes, does } = await load();
+      return [[called, ...takes].join(' '), does];
+    }),
+  );
   rows.push(['test [--only unit|browser|lint]', 'all checks and tests']);
   const wide = Math.max(...rows.map(([usage]) => usage.length));
   return [

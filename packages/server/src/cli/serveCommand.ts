@@ -5,7 +5,7 @@ import { start } from '../start';
 import { badInput, type Call, type Command, EXIT } from './command';
 
 /** Serves until it is told to end. */
-export function serveCommand({
+function serveCommand({
   does,
   demo,
   folder,
@@ -39,3 +39,16 @@ export function serveCommand({
   };
   return { does, takes: [], options: { port: { value: 'N', help: `where it listens; ${usual} where nothing is said` } }, run };
 } // prettier-ignore
+
+export const demoCommand = serveCommand({
+  does: 'the product with demo data',
+  demo: true,
+  folder: 'demo',
+  port: 4620,
+});
+export const startCommand = serveCommand({
+  does: 'the product with your own data',
+  demo: false,
+  folder: 'own',
+  port: 4621,
+});
