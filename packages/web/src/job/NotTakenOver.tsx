@@ -1,21 +1,25 @@
 import { Button } from '@mantine/core';
 import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode } from 'react';
 import { changeInWords } from '@jolly/session/changeInWords';
 import { useWorkbench } from '../workbench/Workbench';
 import { useJob } from './JobProvider';
+import { useAct } from '../ui/useAct';
+import { Refused } from '../ui/Refused';
 import css from './NotTakenOver.module.css';
 
 /** Says which state of the machine a station works on, while the machine file does not hold the whole job. */
 export function NotTakenOver({ children }: { children: ReactNode }) {
   const { stored, waiting, save } = useJob();
   const { board, facts } = useWorkbench();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   if (!stored || waiting.length === 0) return null;
   const take = () =>
-    void save(waiting.length === 1 ? 'Taken over' : `All ${waiting.length} taken over`, {
-      taken: stored.job.changes.map(({ id }) => id),
-    }).then(setRefused);
+    void act(() =>
+      save(waiting.length === 1 ? 'Taken over' : `All ${waiting.length} taken over`, {
+        taken: stored.job.changes.map(({ id }) => id),
+      }),
+    );
   return (
     <section className={css.notice} aria-label="Which state of the machine">
       <div>
@@ -29,7 +33,7 @@ export function NotTakenOver({ children }: { children: ReactNode }) {
             </li>
           ))}
         </ul>
-        {refused && <p role="alert">{refused}</p>}
+        <Refused why={refused} />
       </div>
       <Button size="xs" variant="default" onClick={take}>
         {waiting.length === 1 ? 'Take it over' : `Take all ${waiting.length} over`}

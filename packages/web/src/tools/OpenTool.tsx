@@ -1,13 +1,15 @@
 import { Button, CloseButton } from '@mantine/core';
 import { CalcError } from '@jolly/core/calculation/calculation';
 import type { PartId } from '@jolly/session/machineParts';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { lowerFirst } from '../ui/letterCase';
 import { useDraft } from '../ui/useDraft';
 import { useWorkbench, type Workbench } from '../workbench/Workbench';
 import { type Tool, type ToolResult, TypedError } from './tool';
 import css from './Tool.module.css';
 import { ToolInput } from './ToolInput';
+import { Refused } from '../ui/Refused';
+import { useAct } from '../ui/useAct';
 
 /** One tool, laid beside the part of the machine that it works something out for. */
 export function OpenTool({ tool, part, putAway }: { tool: Tool; part: PartId; putAway: () => void }) {
@@ -17,14 +19,14 @@ export function OpenTool({ tool, part, putAway }: { tool: Tool; part: PartId; pu
     `tool:${workbench.machine.id}:${tool.id}:${part}`,
     {},
   );
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const values = Object.fromEntries(fields.map(({ key, start }) => [key, typed[key] ?? start]));
   const set = (key: string, value: string) => setTyped((now) => ({ ...now, [key]: value }));
   const result = workOut(tool, values, workbench, part);
   const apply = async () => {
     if ('problem' in result || !result.apply) return;
-    setRefused(await workbench.change(result.apply.label, result.apply.edits));
-    setTyped(undefined);
+    const { label, edits } = result.apply;
+    if (await act(() => workbench.change(label, edits))) setTyped(undefined);
   };
 
   return (
@@ -56,7 +58,7 @@ export function OpenTool({ tool, part, putAway }: { tool: Tool; part: PartId; pu
           )}
         </div>
       )}
-      {refused && <p role="alert">{refused}</p>}
+      <Refused why={refused} />
       {'apply' in result && result.apply && (
         <Button
           size="xs"

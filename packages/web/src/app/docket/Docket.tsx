@@ -3,6 +3,7 @@ import { Children, type ReactNode, useEffect, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { useNavigate } from 'react-router';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { usePreview, useWorkbench } from '../../workbench/Workbench';
 import { useKeys } from '../keys/useKeys';
 import css from './Docket.module.css';
@@ -27,7 +28,7 @@ interface DocketContent {
  */
 export function Docket({ title, slips, empty, checking = false, children }: DocketContent) {
   const [at, setAt] = useState(0);
-  const [refused, setRefused] = useState<string>();
+  const { refused, act, forget } = useAct();
   const { showPreview, dropPreview, change } = useWorkbench();
   const shown = usePreview();
   // What is still being typed is made by leaving its field.
@@ -42,10 +43,10 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
 
   const settle = (action: SlipAction | undefined) => {
     if (!action) return;
-    setRefused(undefined);
+    forget();
     if ('edits' in action) void showPreview(action.label, action.edits);
     else if ('go' in action) void navigate(action.go);
-    else action.run();
+    else void act(async () => (await action.run()) || undefined);
   };
   const list = useRef<HTMLOListElement>(null);
   const move = (by: number) => {
@@ -54,7 +55,7 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
     flushSync(() => setAt(Math.max(0, Math.min(slips.length - 1, chosen + from))));
     actAt(chosenSlip(list.current))?.focus();
   };
-  const make = async () => preview && setRefused(await change(preview.label, preview.edits));
+  const make = () => preview && act(() => change(preview.label, preview.edits));
 
   /** What has the focus keeps its own enter, and an open dialog keeps it from everything behind. */
   const onEnter = (event: KeyboardEvent) => {

@@ -3,6 +3,8 @@ import type { Finding } from '@jolly/core/finding/finding';
 import { BY_NAME, waiveEdit } from '@jolly/core/finding/waiver';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './Docket.module.css';
 
 /** Sets a finding aside with a reason; where it can hurt, with the machine's name typed in full. */
@@ -11,18 +13,21 @@ export function SetAside({ finding }: { finding: Finding }) {
   const [open, setOpen] = useState(false);
   const [because, setBecause] = useState('');
   const [name, setName] = useState('');
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const byName = BY_NAME.has(finding.id);
 
   if (finding.waived !== undefined)
     return (
-      <Button
-        size="xs"
-        variant="default"
-        onClick={() => void change(`Taken up again: ${finding.what}`, [waiveEdit(finding)])}
-      >
-        Take it up again
-      </Button>
+      <>
+        <Button
+          size="xs"
+          variant="default"
+          onClick={() => void act(() => change(`Taken up again: ${finding.what}`, [waiveEdit(finding)]))}
+        >
+          Take it up again
+        </Button>
+        <Refused why={refused} />
+      </>
     );
   if (!open)
     return (
@@ -31,21 +36,18 @@ export function SetAside({ finding }: { finding: Finding }) {
       </Button>
     );
   const save = async () => {
-    if (because.trim().length < 5) return setRefused('Say why, in a few words');
-    if (byName && name !== machine.name)
-      return setRefused(`Type the name of the machine, ${machine.name}, exactly`);
-    setRefused(
-      await change(`Set aside: ${finding.what} ${because.trim()}`, [
-        waiveEdit(finding, { because: because.trim(), ...(byName && { machine: name }) }),
-      ]),
-    );
+    if (because.trim().length < 5) return 'Say why, in a few words';
+    if (byName && name !== machine.name) return `Type the name of the machine, ${machine.name}, exactly`;
+    return change(`Set aside: ${finding.what} ${because.trim()}`, [
+      waiveEdit(finding, { because: because.trim(), ...(byName && { machine: name }) }),
+    ]);
   };
   return (
     <form
       className={css.aside}
       onSubmit={(event) => {
         event.preventDefault();
-        void save();
+        void act(save);
       }}
     >
       {byName && (
@@ -69,7 +71,7 @@ export function SetAside({ finding }: { finding: Finding }) {
           onChange={(event) => setName(event.currentTarget.value)}
         />
       )}
-      {refused && <p role="alert">{refused}</p>}
+      <Refused why={refused} />
       <div className={css.actions}>
         <Button size="xs" type="submit" color={byName ? 'vermilion' : undefined}>
           Set it aside

@@ -1,4 +1,5 @@
 import type { Edit } from '@jolly/core/machine/edit';
+import type { Doing } from '../../ui/useAct';
 import type { Finding, Severity } from '@jolly/core/finding/finding';
 
 /** Something to settle at a station. */
@@ -27,7 +28,7 @@ export interface SlipCause {
   go?: { to: string; title: string };
 }
 export type SlipAction = { label: string } & (
-  { edits: Edit[] } | { go: string } | { run: () => void; running?: boolean }
+  { edits: Edit[] } | { go: string } | { run: Doing | (() => void); running?: boolean }
 );
 
 export const SEVERITY_WORD: Record<Slip['severity'], string> = {

@@ -7,8 +7,10 @@ import { mergeThreeWay } from '@jolly/core/tree/mergeThreeWay';
 import { useMemo, useState } from 'react';
 import type { Conflict } from '@jolly/session/machineSaving';
 import { useWorkbench } from '../../workbench/Workbench';
+import { Refused } from '../../ui/Refused';
 import css from './MergeDialog.module.css';
 import { pathInWords, shortly } from '@jolly/session/inWords';
+import { useAct } from '../../ui/useAct';
 
 /** A save that came too late: what the other window changed, what this one wants, and a choice field by field. */
 export function MergeDialog() {
@@ -20,12 +22,12 @@ function Merge({ conflict }: { conflict: Conflict }) {
   const { settle } = useWorkbench();
   const { base, mine, theirs, changes } = conflict;
   const [theirsKept, setTheirsKept] = useState<Record<string, boolean>>({});
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const { value, both } = useMemo(() => merged(base, mine, theirs.machine), [base, mine, theirs.machine]);
   const elsewhere = useMemo(() => machineDifferences(base, theirs.machine), [base, theirs.machine]);
-  const save = async () =>
-    setRefused(
-      await settle(
+  const save = () =>
+    act(() =>
+      settle(
         takeOver(
           value,
           both.filter(({ path }) => theirsKept[path.join('.')]),
@@ -74,7 +76,7 @@ function Merge({ conflict }: { conflict: Conflict }) {
       ) : (
         <p>You changed other things than the other window, so both can be kept.</p>
       )}
-      {refused && <p role="alert">{refused}</p>}
+      <Refused why={refused} />
       <div className="row">
         <Button onClick={() => void save()}>{both.length > 0 ? 'Save it so' : 'Keep both'}</Button>
         <Button variant="default" onClick={() => void settle()}>

@@ -4,6 +4,7 @@ import { memo, useState } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';
 import { useDropped } from '../../app/drop/dropped';
 import { useWorkbench } from '../../workbench/Workbench';
+import { Refused } from '../../ui/Refused';
 import css from './PrintCardBox.module.css';
 
 /** So much G-code a card on the bench may hold. */
@@ -48,7 +49,7 @@ function Box({ putPrints, prints }: Pick<BenchControl, 'putPrints' | 'prints'>) 
           </Button>
         )}
       </div>
-      {refused && <p role="alert">{refused}</p>}
+      <Refused why={refused} />
       {prints && (
         <p className="soft">
           A run with this card cannot be run again by the server. To prove something, take it out and switch

@@ -1,10 +1,9 @@
 import { judgeReading, type MeterRow } from '@jolly/core/firstPower/metering';
 import { readMeter } from '@jolly/core/firstPower/meterReading';
-import { whyOf } from '@jolly/core/text/whyOf';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { api } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
+import { useAct } from '../../ui/useAct';
 
 /** What was ticked and read at the first power, kept as it is noted. */
 export function useFirstPower() {
@@ -12,17 +11,13 @@ export function useFirstPower() {
   const client = useQueryClient();
   const key = ['first-power', machine.id];
   const { data: notes } = useQuery({ queryKey: key, queryFn: () => api.powerNotes({ id: machine.id }) });
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   /** Notes a tick or a reading; null takes it back. */
-  const note = async (asked: string, expected: string, said: string | null) => {
-    try {
+  const note = (asked: string, expected: string, said: string | null) =>
+    act(async () => {
       client.setQueryData(key, await api.notePower({ id: machine.id }, { asked, expected, said }));
-      setRefused(undefined);
-    } catch (error) {
-      setRefused(`It is not noted: ${whyOf(error)}`);
-    }
-  };
-  return { notes, note, refused };
+    });
+  return { notes, note, refused: refused && `It is not noted: ${refused}` };
 }
 
 /** How a reading is judged; undefined while there is none. */

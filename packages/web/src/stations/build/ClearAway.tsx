@@ -1,10 +1,10 @@
 import type { Build } from '@jolly/contract/endpoints/builds';
-import { whyOf } from '@jolly/core/text/whyOf';
 import { Button, NativeSelect } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
 import { askAnewOf, heldOf } from '../../api/held';
 
@@ -16,21 +16,16 @@ export function ClearAway() {
   const client = useQueryClient();
   const [keep, setKeep] = useState('10');
   const [asked, setAsked] = useState(false);
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct(() => askAnewOf(client, machine.id, 'builds'));
   const list = useQuery({
     queryKey: [...heldOf(machine.id, 'builds'), 'clearable', keep],
     queryFn: () => api.clearable({ id: machine.id, keep }),
   }).data;
-  const clear = async (builds: Build[]) => {
-    setRefused(undefined);
-    try {
+  const clear = (builds: Build[]) =>
+    act(async () => {
+      setAsked(false);
       await api.clearBuilds({ id: machine.id }, { keep: Number(keep), ids: builds.map(({ id }) => id) });
-    } catch (error) {
-      setRefused(whyOf(error));
-    }
-    setAsked(false);
-    await askAnewOf(client, machine.id, 'builds');
-  };
+    });
   const names = (list ?? []).flatMap((build) => (build.state === 'done' ? [build.buildId] : []));
   return (
     <section aria-label="Clear away">

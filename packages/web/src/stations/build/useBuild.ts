@@ -1,4 +1,3 @@
-import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, buildEventsUrl } from '../../api/api';
@@ -6,13 +5,13 @@ import type { Build } from '@jolly/contract/endpoints/builds';
 import type { RunProgress } from '../../app/useRunEvents';
 import { useTape } from '../../app/tape/tape';
 import { askAnewOf } from '../../api/held';
+import { useAct } from '../../ui/useAct';
 
 /** Starts, follows and cancels builds; one that was running when the page was loaded is followed on. */
 export function useBuild(machineId: string, builds: Build[]) {
   const client = useQueryClient();
   const { write } = useTape();
   const [progress, setProgress] = useState<RunProgress>();
-  const [refused, setRefused] = useState<string>();
   const running = builds.find((build) => build.state === 'running');
   const runningId = running?.id;
   /** What was already written, because a stream that is taken up again tells everything from the start. */
@@ -53,20 +52,15 @@ export function useBuild(machineId: string, builds: Build[]) {
     return () => events.close();
   }, [runningId, refresh, write]);
 
-  const start = useCallback(async () => {
-    setRefused(undefined);
-    try {
+  const { refused, act } = useAct(refresh);
+  const start = () =>
+    act(async () => {
       await api.startBuild({ id: machineId });
-    } catch (error) {
-      setRefused(whyOf(error));
-    }
-    await refresh();
-  }, [machineId, refresh]);
-
-  const cancel = useCallback(async () => {
-    if (runningId) await api.cancelBuild({ id: runningId }).catch(() => undefined);
-    await refresh();
-  }, [runningId, refresh]);
+    });
+  const cancel = () =>
+    act(async () => {
+      if (runningId) await api.cancelBuild({ id: runningId });
+    });
 
   return { running: running !== undefined, progress, refused, start, cancel };
 }

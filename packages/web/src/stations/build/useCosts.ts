@@ -1,11 +1,11 @@
 import type { CostRun } from '@jolly/contract/endpoints/costs';
-import { whyOf } from '@jolly/core/text/whyOf';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useState } from 'react';
+import { useCallback } from 'react';
 import { api, costEventsUrl } from '../../api/api';
 import { useRunEvents } from '../../app/useRunEvents';
 import { useWorkbench } from '../../workbench/Workbench';
 import { askAnewOf, heldOf } from '../../api/held';
+import { useAct } from '../../ui/useAct';
 
 export type DoneCosts = Extract<CostRun, { state: 'done' }>;
 
@@ -21,25 +21,21 @@ export function useCosts() {
   const { machine } = useWorkbench();
   const client = useQueryClient();
   const run = useCostRun();
-  const [refused, setRefused] = useState<string>();
   const running = run?.state === 'running';
-  const refresh = useCallback(() => void askAnewOf(client, machine.id, 'costs'), [client, machine.id]);
+  const refresh = useCallback(() => askAnewOf(client, machine.id, 'costs'), [client, machine.id]);
+  const ended = useCallback(() => void refresh(), [refresh]);
 
-  const progress = useRunEvents(running ? costEventsUrl(machine.id) : undefined, refresh);
-  const act = async (what: 'measureCosts' | 'cancelCosts') => {
-    setRefused(undefined);
-    try {
+  const progress = useRunEvents(running ? costEventsUrl(machine.id) : undefined, ended);
+  const { refused, act } = useAct(refresh);
+  const ask = (what: 'measureCosts' | 'cancelCosts') =>
+    act(async () => {
       await api[what]({ id: machine.id });
-    } catch (error) {
-      setRefused(whyOf(error));
-    }
-    refresh();
-  };
+    });
   return {
     run,
     progress,
     refused,
-    start: () => act('measureCosts'),
-    cancel: () => act('cancelCosts'),
+    start: () => ask('measureCosts'),
+    cancel: () => ask('cancelCosts'),
   };
 }

@@ -1,10 +1,10 @@
 import type { Build } from '@jolly/contract/endpoints/builds';
-import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import { api, culpritEventsUrl } from '../../api/api';
 import { type RunProgress, useRunEvents } from '../../app/useRunEvents';
 import { askAnewOf } from '../../api/held';
+import { useAct } from '../../ui/useAct';
 
 export interface CulpritSearch {
   running: boolean;
@@ -18,7 +18,7 @@ export interface CulpritSearch {
 export function useCulprit(build: Build | undefined): CulpritSearch {
   const client = useQueryClient();
   const [of, setOf] = useState<string>();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const running = build !== undefined && of === build.id;
   const machineId = build?.machineId;
   const ended = useCallback(() => {
@@ -26,21 +26,17 @@ export function useCulprit(build: Build | undefined): CulpritSearch {
     if (machineId !== undefined) void askAnewOf(client, machineId, 'builds');
   }, [client, machineId]);
   const progress = useRunEvents(running ? culpritEventsUrl(build.id) : undefined, ended);
-  const act = async (what: 'findCulprit' | 'cancelCulprit') => {
-    if (!build) return;
-    setRefused(undefined);
-    try {
+  const ask = (what: 'findCulprit' | 'cancelCulprit') =>
+    act(async () => {
+      if (!build) return;
       await api[what]({ id: build.id });
       if (what === 'findCulprit') setOf(build.id);
-    } catch (error) {
-      setRefused(whyOf(error));
-    }
-  };
+    });
   return {
     running,
     progress,
     refused,
-    start: () => void act('findCulprit'),
-    cancel: () => void act('cancelCulprit'),
+    start: () => void ask('findCulprit'),
+    cancel: () => void ask('cancelCulprit'),
   };
 }

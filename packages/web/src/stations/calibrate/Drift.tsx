@@ -5,6 +5,7 @@ import { valueInWords } from '@jolly/session/inWords';
 import { useState } from 'react';
 import { useBench } from '../../bench/BenchProvider';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
 
@@ -24,7 +25,6 @@ export function Drift() {
   const bench = useBench();
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   const [asked, setAsked] = useState<{ differing: Differing[]; alike: number } | { problem: string }>();
-  const [refused, setRefused] = useState<string>();
   const ask = async () => {
     const { lines, problem } = await bench.ask('M503');
     if (problem !== undefined) return setAsked({ problem });
@@ -37,16 +37,15 @@ export function Drift() {
     });
     setAsked({ differing, alike: values.length - differing.length });
   };
-  const take = async ({ key, board }: Differing) => {
-    setRefused(await change(`${key} as the board has it`, [overrideEdit(key, board, 'as the board keeps it')])); // prettier-ignore
-    await ask();
-  };
-  const give = async ({ line, key }: Differing) => {
-    const told = await bench.ask(line);
-    const stored = told.problem === undefined ? await bench.ask('M500') : told;
-    setRefused(stored.problem === undefined ? undefined : `${key}: the board did not take it: ${stored.problem}`); // prettier-ignore
-    await ask();
-  };
+  const { refused, act } = useAct(ask);
+  const take = ({ key, board }: Differing) =>
+    act(() => change(`${key} as the board has it`, [overrideEdit(key, board, 'as the board keeps it')]));
+  const give = ({ line, key }: Differing) =>
+    act(async () => {
+      const told = await bench.ask(line);
+      const stored = told.problem === undefined ? await bench.ask('M500') : told;
+      return stored.problem && `${key}: the board did not take it: ${stored.problem}`;
+    });
   return (
     <section className={css.kept} aria-label="Board against file">
       <h3>Board against machine file</h3>

@@ -5,10 +5,10 @@ import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { isOn } from '@jolly/core/settings/understands';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { useBench } from '../../bench/BenchProvider';
 import { asDone, useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
 import { useKeepMeasured } from './useKeepMeasured';
@@ -114,8 +114,7 @@ function useWriting(tool: CalibrationTool, found: Found) {
   const job = useJob();
   const client = useQueryClient();
   const { settle } = useMeasuring();
-  const [busy, setBusy] = useState(false);
-  const [refused, setRefused] = useState<string>();
+  const { busy, refused, act } = useAct();
   const { id } = workbench.machine;
   const keep = useKeepMeasured();
 
@@ -133,30 +132,25 @@ function useWriting(tool: CalibrationTool, found: Found) {
       : { board: true, store: false, problem: `M500: ${stored.problem}` };
   } // prettier-ignore
 
-  async function run(edits: Edit[], apply: boolean): Promise<void> {
-    setBusy(true);
-    setRefused(undefined);
-    try {
+  const run = (edits: Edit[], apply: boolean) =>
+    act(async () => {
       const problem = edits.length > 0 ? await workbench.change(`${tool.title}: measured`, edits) : undefined;
-      if (problem !== undefined) return setRefused(`The machine file did not take it: ${problem}`);
+      if (problem !== undefined) return `The machine file did not take it: ${problem}`;
       const told = apply ? await tellBoard() : { board: false, store: false, problem: undefined };
-      await keep(recordOf(tool, found, { ...told, file: edits.length > 0 }), tool.title);
+      const kept = await keep(recordOf(tool, found, { ...told, file: edits.length > 0 }), tool.title).catch(
+        whyOf,
+      );
+      if (typeof kept === 'string') return `Nobody confirmed that it was written down. ${kept}`;
       for (const entry of job.tail?.ripple.consequences ?? [])
         if (entry.kind === 'calibration' && entry.subject === tool.id && found.outcome === 'found')
           await job.tick(asDone(entry), true);
       await askAnewOf(client, id, 'calibrations', 'entries');
       void askAnew(client, 'machines');
       if (told.problem !== undefined)
-        return setRefused(
-          `It is in the ${edits.length > 0 ? 'machine file and the ' : ''}logbook; the board did not take it: ${told.problem}`,
-        );
+        return `It is in the ${edits.length > 0 ? 'machine file and the ' : ''}logbook; the board did not take it: ${told.problem}`;
       settle();
-    } catch (error) {
-      setRefused(`Nobody confirmed that it was written down. ${whyOf(error)}`);
-    } finally {
-      setBusy(false);
-    }
-  }
+      return undefined;
+    });
   return { run, busy, refused };
 }
 

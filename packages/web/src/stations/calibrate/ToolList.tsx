@@ -3,10 +3,10 @@ import type { CalibrationRecord } from '@jolly/contract/endpoints/calibrations';
 import type { CalibrationTool } from '@jolly/core/calibration/calibrationTool';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { asDone, useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { dayOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './Calibrate.module.css';
@@ -80,18 +80,16 @@ export function useDoneToday() {
   const job = useJob();
   const client = useQueryClient();
   const keep = useKeepMeasured();
-  const [refused, setRefused] = useState<string>();
-  const doneToday = async (id: string, title: string) => {
-    try {
+  const { refused, act } = useAct(() => askAnewOf(client, machine.id, 'calibrations', 'entries'));
+  const doneToday = (id: string, title: string) =>
+    act(async () => {
       const wentTo = { file: false, board: false, store: false };
-      await keep({ calibration: id, outcome: 'done', words: 'done today', evidence: [], figures: [], wentTo }, title); // prettier-ignore
+      const measured = { calibration: id, outcome: 'done' as const, words: 'done today', evidence: [], figures: [], wentTo }; // prettier-ignore
+      const kept = await keep(measured, title).catch(whyOf);
+      if (typeof kept === 'string') return `${title}: nobody confirmed that it was written down. ${kept}`;
       for (const entry of job.tail?.ripple.consequences ?? [])
         if (entry.kind === 'calibration' && entry.subject === id) await job.tick(asDone(entry), true);
-      setRefused(undefined);
-    } catch (error) {
-      setRefused(`${title}: nobody confirmed that it was written down. ${whyOf(error)}`);
-    }
-    void askAnewOf(client, machine.id, 'calibrations', 'entries');
-  };
+      return undefined;
+    });
   return { doneToday, refused };
 }

@@ -16,6 +16,7 @@ import { BoardAnswer } from './BoardAnswer';
 import { FrameDrawing } from './FrameDrawing';
 import { PartAnswer } from './PartAnswer';
 import { Picked } from './Picked';
+import { useAct } from '../../ui/useAct';
 
 export interface Field<Q extends Question = Question> {
   question: Q;
@@ -80,18 +81,17 @@ function Answer({ field, catalogue }: { field: Field; catalogue: Catalogue }) {
 function Typed({ question, given, onAnswer }: Field<NumberQuestion | TextQuestion>) {
   const shown = given == null ? '' : String(given);
   const [text, setText] = useState(shown);
-  const [refused, setRefused] = useState<string>();
+  const { refused, act, forget } = useAct();
   useEffect(() => {
     setText(shown);
-    setRefused(undefined);
-  }, [shown]);
+    forget();
+  }, [shown, forget]);
   const unit = question.kind === 'number' ? question.unit : '';
   const keep = async () => {
     const said = text.trim();
-    if (said === shown || said === '') return setRefused(undefined);
+    if (said === shown || said === '') return forget();
     const read = question.kind === 'text' ? { value: said } : readFigure(question, said);
-    if ('refused' in read) return setRefused(read.refused);
-    setRefused(await onAnswer(read.value));
+    await act(async () => ('refused' in read ? read.refused : onAnswer(read.value)));
   };
   return (
     <TextInput

@@ -2,7 +2,6 @@ import { Button, Checkbox } from '@mantine/core';
 import type { Plate } from '@jolly/contract/endpoints/machines';
 import { POLICIES, POLICY_WORDS } from '@jolly/core/fleet/policy';
 import { oneOf } from '@jolly/core/tree/keysOf';
-import { whyOf } from '@jolly/core/text/whyOf';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -10,6 +9,7 @@ import { api } from '../../api/api';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
 import { NoServer } from '../../app/frame/NoServer';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { useTitle } from '../../ui/useTitle';
 import { dayOf } from '../../ui/when';
 import { Apart } from './Apart';
@@ -65,16 +65,11 @@ const HEAD = ['', 'Machine', 'Board', 'Kit', 'Image', 'Proven', 'Due', 'Update']
 
 function Table({ plates, chosen, toggle }: { plates: readonly Plate[]; chosen: readonly string[]; toggle: (id: string, on: boolean) => void }) {
   const client = useQueryClient();
-  const [refused, setRefused] = useState<string>();
-  const setPolicy = async (id: string, value: string) => {
-    try {
+  const { refused, act } = useAct(() => askAnew(client, 'machines'));
+  const setPolicy = (id: string, value: string) =>
+    act(async () => {
       await api.setPolicy({ id }, { policy: oneOf(POLICIES, value) ?? null });
-      setRefused(undefined);
-    } catch (error) {
-      setRefused(whyOf(error));
-    }
-    await askAnew(client, 'machines');
-  };
+    });
   return (
     <>
       <div className={css.scroll}>

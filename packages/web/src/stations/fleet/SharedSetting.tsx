@@ -1,13 +1,13 @@
 import { Autocomplete, Button, TextInput } from '@mantine/core';
 import type { SharedSetting as Shared } from '@jolly/contract/endpoints/fleet';
 import type { SettingValue } from '@jolly/core/kit/settingValue';
-import { whyOf } from '@jolly/core/text/whyOf';
 import { deedsOf } from '@jolly/session/deeds';
 import { valueInWords } from '@jolly/session/inWords';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './Fleet.module.css';
 import { askAnew, askAnewOf, held } from '../../api/held';
 
@@ -37,24 +37,17 @@ export function SharedSetting({ machines }: { machines: readonly Named[] }) {
   const [text, setText] = useState('');
   const [because, setBecause] = useState('');
   const [tried, setTried] = useState<readonly Shared[]>();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const [said, setSaid] = useState<string>();
-  const guarded = async (act: () => Promise<void>) => {
-    setRefused(undefined);
-    setSaid(undefined);
-    try {
-      await act();
-    } catch (error) {
-      setRefused(whyOf(error));
-    }
-  };
   const look = () =>
-    guarded(async () => {
+    act(async () => {
+      setSaid(undefined);
       setTried(await api.trySetting({ key, value: valueOf(text), machines: machines.map(({ id }) => id) }));
     });
   const takes = (tried ?? []).filter(({ leftOut }) => leftOut === undefined);
   const apply = () =>
-    guarded(async () => {
+    act(async () => {
+      setSaid(undefined);
       const versions = Object.fromEntries(takes.map(({ machine }) => [machine.id, machine.version]));
       await api.shareSetting({ key, value: valueOf(text), because, versions });
       const label = `${key} = ${valueInWords(valueOf(text))}, set on several machines`;

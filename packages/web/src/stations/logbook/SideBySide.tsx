@@ -10,6 +10,7 @@ import { Link, useSearchParams } from 'react-router';
 import { api } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { dayOf, whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useCalibrations } from '../calibrate/useCalibrations';
@@ -98,7 +99,7 @@ function useStateOf(
 function Compared({ one, other, name }: { one: State; other: State; name: string }) {
   const { machine, replace } = useWorkbench();
   const { data } = useCalibrations(machine.id);
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const [said, setSaid] = useState<string>();
   const was = new Map(one.settings.map(({ key, value }) => [key, value]));
   const is = new Map(other.settings.map(({ key, value }) => [key, value]));
@@ -110,9 +111,8 @@ function Compared({ one, other, name }: { one: State; other: State; name: string
   const values = valuesApart(data?.calibrations ?? [], one.at, other.at);
   const back = async () => {
     setSaid(undefined);
-    const problem = await replace(`Back to ${one.label} of ${dayOf(one.at)}`, one.machine);
-    setRefused(problem);
-    if (problem === undefined) setSaid(`The machine file is as it was when ${one.label} was built. Undo takes it back.`);
+    if (await act(() => replace(`Back to ${one.label} of ${dayOf(one.at)}`, one.machine)))
+      setSaid(`The machine file is as it was when ${one.label} was built. Undo takes it back.`);
   };
   const column = (title: string, lines: readonly string[]) => (
     <div>

@@ -1,12 +1,14 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { directionDoctor, type Observation } from '@jolly/core/settings/directionDoctor';
 import { NOTHING_MOVED, wayInWords, waysOf } from '@jolly/core/settings/ways';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { useDraft } from '../../ui/useDraft';
 import { useArmsSteps } from '../../app/frame/StationContext';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './DirectionsView.module.css';
 import { WayDrawing } from './WayDrawing';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 
 const ASKED = ['+x', '+y', '+z', '+e'] as const;
 const NOT_ASKED = 'not tried';
@@ -88,7 +90,7 @@ function Answer({
   onChanged: () => void;
 }) {
   const { change, showPreview } = useWorkbench();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   return (
     <section aria-label="What to do" className={css.verdict} role="status">
       <h2>What to do</h2>
@@ -108,10 +110,7 @@ function Answer({
                   <Button
                     size="xs"
                     onClick={() =>
-                      void change(step.what, step.edits).then((problem) => {
-                        setRefused(problem);
-                        if (!problem) onChanged();
-                      })
+                      void act(() => change(step.what, step.edits)).then((made) => made && onChanged())
                     }
                   >
                     Change it
@@ -131,7 +130,7 @@ function Answer({
             {why}
           </p>
         ))}
-      {refused && <p role="alert">{refused}</p>}
+      <Refused why={refused} />
     </section>
   );
 }

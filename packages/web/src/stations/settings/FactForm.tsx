@@ -6,6 +6,7 @@ import css from './SettingsStation.module.css';
 import type { PartId } from '@jolly/session/machineParts';
 import { readNumber } from '../../ui/readNumber';
 import { KeptSelect } from '../../ui/KeptSelect';
+import { useAct } from '../../ui/useAct';
 
 const NO_FACTS: Partial<Record<PartId, string>> = {
   map: 'The map follows from probe, plate and travel.',
@@ -33,32 +34,34 @@ function Fact({ field }: { field: FactField }) {
   const { change, tryOut, dropPreview, settled } = useWorkbench();
   const shown = field.value === undefined ? '' : String(field.value);
   const [text, setText] = useState(shown);
-  const [refused, setRefused] = useState<string>();
+  const { refused, act, forget } = useAct();
   /** What was given to be saved and did not come back as a new value yet. */
   const sent = useRef<string>(undefined);
   // Also where this field lost to another window; not at every save, for somebody may type on meanwhile.
   useEffect(() => {
     setText(shown);
-    setRefused(undefined);
+    forget();
     sent.current = undefined;
-  }, [shown, settled]);
+  }, [shown, settled, forget]);
 
   const commit = async (raw: string) => {
     // Enter saves, and leaving the field right after saves no second time.
     if (raw === sent.current) return;
     if (raw.trim() === shown) {
       dropPreview();
-      return setRefused(undefined);
+      return forget();
     }
-    const read = readField(field, raw);
-    if ('refused' in read) return setRefused(read.refused);
-    sent.current = raw;
-    const value = read.value === undefined ? 'unknown' : `${String(read.value)} ${field.unit ?? ''}`.trim();
-    setRefused(
-      await change(`${field.label}: ${shown || 'unknown'} → ${value}`, [
+    const saved = await act(async () => {
+      const read = readField(field, raw);
+      if ('refused' in read) return read.refused;
+      sent.current = raw;
+      const value = read.value === undefined ? 'unknown' : `${String(read.value)} ${field.unit ?? ''}`.trim();
+      return change(`${field.label}: ${shown || 'unknown'} → ${value}`, [
         { path: field.path, value: read.value },
-      ]),
-    );
+      ]);
+    });
+    // What was refused may be given once more.
+    if (!saved) sent.current = undefined;
   };
 
   if (field.kind === 'choice') {

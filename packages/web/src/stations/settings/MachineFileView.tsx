@@ -12,6 +12,8 @@ import { changesInShort, pathInWords, valueInWords } from '@jolly/session/inWord
 import css from './MachineFileView.module.css';
 import { PARTS } from '@jolly/session/machineParts';
 import { held } from '../../api/held';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 
 /** The machine file: taken away whole, brought back with its differences first; settings copied from another machine. */
 export function MachineFileView() {
@@ -26,26 +28,22 @@ export function MachineFileView() {
 function FileInAndOut() {
   const { machine, core, replace } = useWorkbench();
   const [read, setRead] = useState<ReadFile>();
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
+  const { busy, refused, act } = useAct();
 
-  const open = async (file: File | null) => {
-    if (!file) return;
-    setBusy(true);
+  const open = (file: File) => {
     setRead(undefined);
-    setProblem(undefined);
-    const found = await core.readMachine(await file.text(), machine);
-    setBusy(false);
-    if ('refused' in found) return setProblem(`${file.name}: ${found.refused}. Nothing was taken over.`);
-    setRead({ name: file.name, differences: found.differences });
+    return act(async () => {
+      const found = await core.readMachine(await file.text(), machine);
+      if ('refused' in found) return `${file.name}: ${found.refused}. Nothing was taken over.`;
+      setRead({ name: file.name, differences: found.differences });
+      return undefined;
+    });
   };
   useDropped('machine', (file) => void open(file));
   const take = async (taken: Difference[]) => {
     if (!read) return;
     const after: Machine = takeOver(machine, taken);
-    const refused = await replace(`${taken.length} values from ${read.name}`, after);
-    if (refused) setProblem(refused);
-    else setRead(undefined);
+    if (await act(() => replace(`${taken.length} values from ${read.name}`, after))) setRead(undefined);
   };
 
   return (
@@ -60,7 +58,7 @@ function FileInAndOut() {
           Export {machine.id}.yaml
         </Button>
         <FileButton
-          onChange={(file) => void open(file)}
+          onChange={(file) => file && void open(file)}
           accept=".yaml,.yml"
           inputProps={{ 'aria-label': 'Machine file to compare' }}
         >
@@ -71,11 +69,7 @@ function FileInAndOut() {
           )}
         </FileButton>
       </div>
-      {problem && (
-        <p role="alert" className="refused">
-          {problem}
-        </p>
-      )}
+      <Refused why={refused} />
       {read && read.differences.length === 0 && <p role="status">{read.name} says what is here already.</p>}
       {read && read.differences.length > 0 && (
         <Differences read={read} onTake={(taken) => void take(taken)} onLeave={() => setRead(undefined)} />
@@ -147,7 +141,7 @@ function CopyFrom() {
   const choices = (others.data ?? []).filter((plate) => plate.machine.id !== machine.id && !plate.problems);
   const [from, setFrom] = useState('');
   const [part, setPart] = useState('');
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const other = choices.find((plate) => plate.machine.id === from)?.machine;
   const rows = useQuery({
     queryKey: ['copy-rows', machine, other],
@@ -187,23 +181,15 @@ function CopyFrom() {
       </div>
       {other && rows.data && shown.length === 0 && <p>Nothing differs here.</p>}
       {other && shown.length > 0 && (
-        <CopyRows
-          key={other.id}
-          rows={shown}
-          onCopy={async (chosen) => setRefused(await copy(other.name, chosen))}
-        />
+        <CopyRows key={other.id} rows={shown} onCopy={(chosen) => act(() => copy(other.name, chosen))} />
       )}
-      {refused && (
-        <p role="alert" className="refused">
-          {refused}
-        </p>
-      )}
+      <Refused why={refused} />
     </section>
   );
 }
 
 /** Settings that another machine has otherwise; those that are ticked are copied. */
-function CopyRows({ rows, onCopy }: { rows: CopyRow[]; onCopy: (chosen: CopyRow[]) => Promise<void> }) {
+function CopyRows({ rows, onCopy }: { rows: CopyRow[]; onCopy: (chosen: CopyRow[]) => Promise<boolean> }) {
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const chosen = rows.filter(({ option }) => ticked.has(option.key));
   const flip = (keys: string[], on: boolean) =>

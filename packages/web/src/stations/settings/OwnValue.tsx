@@ -4,12 +4,12 @@ import { overrideEdit, resetEdit } from '@jolly/core/machine/edit';
 import type { Setting } from '@jolly/core/settings/setting';
 import { valueInWords } from '@jolly/session/inWords';
 import { Button, NativeSelect, Switch, TextInput } from '@mantine/core';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { readNumber } from '../../ui/readNumber';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { MeasuredCost } from './MeasuredCost';
+import { useAct } from '../../ui/useAct';
 import css from './SettingsStation.module.css';
 
 interface Shown {
@@ -19,7 +19,6 @@ interface Shown {
 
 /** A setting opened: what it is for, what old machine, kit and facts say, and a value of your own with your reason. */
 export function OwnValue({ option, setting, old }: Shown & { old: Setting | undefined }) {
-  const { change } = useWorkbench();
   const own = useOwnValue({ option, setting });
   const { hidden } = setting;
   const decider = hidden?.source === 'kit' ? 'kit' : 'facts';
@@ -49,11 +48,7 @@ export function OwnValue({ option, setting, old }: Shown & { old: Setting | unde
           Use this value
         </Button>
         {hidden && (
-          <Button
-            size="xs"
-            variant="default"
-            onClick={() => void change(`${option.label}: let the ${decider} decide`, [resetEdit(option.key)])}
-          >
+          <Button size="xs" variant="default" onClick={() => void own.letDecide(decider)}>
             Let the {decider} decide <kbd aria-hidden="true">r</kbd>
           </Button>
         )}
@@ -70,7 +65,7 @@ function useOwnValue({ option, setting }: Shown) {
     {},
   );
   const { value = setting.value, text = String(setting.value), because = '' } = draft;
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const set = (part: typeof draft) => setDraft((now) => ({ ...now, ...part }));
   const wantedOf = (raw: string) =>
     option.kind === 'number' ? readNumber(raw, option.unit) : option.kind === 'text' ? raw : value;
@@ -83,18 +78,21 @@ function useOwnValue({ option, setting }: Shown) {
     else dropPreview();
   };
   const save = async () => {
-    const wanted = wantedOf(text);
-    if (wanted === undefined) return setRefused(`“${text}” is no number`);
-    const problem = refusal(option, wanted);
-    if (problem) return setRefused(problem);
-    if (because.trim() === '') return setRefused('Say why, so that you still know next year');
-    const failed = await change(`${option.label}: ${valueInWords(setting.value)} → ${valueInWords(wanted)}`, [
-      overrideEdit(option.key, wanted, because.trim()),
-    ]);
-    setRefused(failed);
-    if (failed === undefined) setDraft(undefined);
+    const saved = await act(async () => {
+      const wanted = wantedOf(text);
+      if (wanted === undefined) return `“${text}” is no number`;
+      const problem = refusal(option, wanted);
+      if (problem) return problem;
+      if (because.trim() === '') return 'Say why, so that you still know next year';
+      return change(`${option.label}: ${valueInWords(setting.value)} → ${valueInWords(wanted)}`, [
+        overrideEdit(option.key, wanted, because.trim()),
+      ]);
+    });
+    if (saved) setDraft(undefined);
   };
-  return { value, text, because, refused, set, type, save };
+  const letDecide = (decider: string) =>
+    act(() => change(`${option.label}: let the ${decider} decide`, [resetEdit(option.key)]));
+  return { value, text, because, refused, set, type, save, letDecide };
 }
 
 function About({ option }: { option: Option }) {

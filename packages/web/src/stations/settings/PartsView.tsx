@@ -15,6 +15,8 @@ import { SettingRow } from './SettingRow';
 import { SectionList } from '../../ui/SectionList';
 import { SoughtIn } from '../../ui/SoughtIn';
 import { useSought } from '../../ui/useSought';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SettingsStation.module.css';
 
 /** Parts beside which the plan says something. */
@@ -74,11 +76,12 @@ export function PartsView({
         finding.severity !== 'note' &&
         finding.waived === undefined,
     )?.severity;
+  const { refused, act } = useAct();
   useKeys({
     letDecide: () => {
       const option = options.find(({ key }) => key === chosenKey);
       if (option && settings.get(option.key)?.hidden)
-        void change(`${option.label}: let the facts decide`, [resetEdit(option.key)]);
+        void act(() => change(`${option.label}: let the facts decide`, [resetEdit(option.key)]));
     },
   });
 
@@ -115,6 +118,7 @@ export function PartsView({
             />
           )}
         </div>
+        <Refused why={refused} />
         <ul className={css.rows}>
           {listed.map((option) => {
             const setting = settings.get(option.key);

@@ -9,13 +9,17 @@ import { PlanLegend } from './PlanLegend';
 import { addClip, dropClip, type Handle, planHandles } from './planHandles';
 import { planShape } from './planShape';
 import { useDryRun } from './useDryRun';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 
 /** The bed plan: drag to change, numbers follow; homing can be tried on the bench's plant. */
 export function PlanView() {
   const { machine, settings, change, tryOut, dropPreview } = useWorkbench();
   const preview = usePreview();
   const [held, setHeld] = useState<{ id: string; to: Point }>();
-  const [refused, setRefused] = useState<string>();
+  /** Why the place that a handle is held at makes no sense. */
+  const [nonsense, setNonsense] = useState<string>();
+  const { refused, act, forget } = useAct();
   const shown = useMemo(
     () => (preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings),
     [preview, settings],
@@ -28,21 +32,27 @@ export function PlanView() {
   const move = (handle: Handle, to: Point) => {
     setHeld({ id: handle.id, to });
     const nonsense = handle.nonsense(to);
-    setRefused(nonsense);
+    setNonsense(nonsense);
     if (nonsense === undefined) tryOut(handle.label, handle.edits(to));
     else dropPreview();
   };
   const drop = async (handle: Handle, to: Point) => {
     const place = `X ${Math.round(to.x * 10) / 10}, Y ${Math.round(to.y * 10) / 10} mm`;
     const nonsense = handle.nonsense(to);
-    setRefused(nonsense === undefined ? await change(`${handle.label} to ${place}`, handle.edits(to)) : `${nonsense} Nothing was changed.`); // prettier-ignore
+    setNonsense(undefined);
+    await act(async () =>
+      nonsense === undefined
+        ? change(`${handle.label} to ${place}`, handle.edits(to))
+        : `${nonsense} Nothing was changed.`,
+    );
     setHeld(undefined);
     dropPreview();
   };
 
   const leave = () => {
     setHeld(undefined);
-    setRefused(undefined);
+    setNonsense(undefined);
+    forget();
     dropPreview();
   };
 
@@ -66,12 +76,12 @@ export function PlanView() {
       </figure>
       <section className={css.numbers} aria-label="Figures of the plan">
         <Figures shape={shape} />
-        {refused && <p role="alert">{refused}</p>}
+        <Refused why={nonsense ?? refused} />
         <div className={css.clips}>
           <Button
             size="xs"
             variant="default"
-            onClick={() => void change('A clip on the plate', addClip(machine))}
+            onClick={() => void act(() => change('A clip on the plate', addClip(machine)))}
           >
             Add a clip
           </Button>
@@ -80,7 +90,7 @@ export function PlanView() {
               key={index}
               size="xs"
               variant="subtle"
-              onClick={() => void change(`Clip ${index + 1} taken off`, dropClip(machine, index))}
+              onClick={() => void act(() => change(`Clip ${index + 1} taken off`, dropClip(machine, index)))}
             >
               Take clip {index + 1} off
             </Button>

@@ -88,7 +88,7 @@ export function SettingsStation() {
           ...(lost.failed ? [lost.failed] : []),
           ...standingFirst([...shown, ...lost.findings]).map((finding) => slipOfFinding(finding, goTo)),
           ...openDecisions(job).map((entry) =>
-            decisionSlip(entry, workbench, () => void job.tick(asDone(entry), true)),
+            decisionSlip(entry, workbench, () => job.tick(asDone(entry), true)),
           ),
         ]}
         checking={lost.checking}

@@ -4,6 +4,8 @@ import { writeEndCode, writeStartCode } from '@jolly/core/slicer/writeStartCode'
 import { useMemo, useState } from 'react';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
+import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SlicerView.module.css';
 
 /** Start and end G-code for the slicer: written from the settings, and what is pasted read against them. */
@@ -12,7 +14,7 @@ export function SlicerView() {
   const [which, setWhich] = useState<'start' | 'end'>('start');
   const kept = machine.slicer?.[which] ?? '';
   const [pasted, setPasted] = useDraft(`slicer:${machine.id}:${which}`, kept);
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const written = useMemo(
     () => (which === 'start' ? writeStartCode : writeEndCode)(facts, settings),
     [which, facts, settings],
@@ -21,13 +23,14 @@ export function SlicerView() {
     () => (which === 'start' && pasted.trim() !== '' ? readStartCode(pasted, facts, settings) : []),
     [which, pasted, facts, settings],
   );
-  const keep = async () =>
-    await change(`${which === 'start' ? 'Start' : 'End'} G-code of the slicer`, [
-      { path: ['slicer', which], ...(pasted.trim() !== '' && { value: pasted }) },
-    ]).then((problem) => {
-      setRefused(problem);
-      if (problem === undefined) setPasted(undefined);
-    });
+  const keep = async () => {
+    const kept = await act(() =>
+      change(`${which === 'start' ? 'Start' : 'End'} G-code of the slicer`, [
+        { path: ['slicer', which], ...(pasted.trim() !== '' && { value: pasted }) },
+      ]),
+    );
+    if (kept) setPasted(undefined);
+  };
 
   return (
     <div className={css.view}>
@@ -76,7 +79,7 @@ export function SlicerView() {
             Keep it with the machine
           </Button>
         </div>
-        {refused && <p role="alert">{refused}</p>}
+        <Refused why={refused} />
         <div role="status">
           {which === 'start' && pasted.trim() !== '' && problems.length === 0 && (
             <p className="proven">

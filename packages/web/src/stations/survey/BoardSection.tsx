@@ -12,6 +12,7 @@ import { BoardDrawing } from '../../ui/BoardDrawing';
 import { useWorkbench } from '../../workbench/Workbench';
 import { BeginBoard } from '../boards/BeginBoard';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 
 const SHOWN = 5;
@@ -240,36 +241,22 @@ function Next({
 function Decide({ board, likely }: { board: Board; likely: boolean }) {
   const { change } = useWorkbench();
   const { before, stored, tick } = useJob();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const right = sameBoard(board, before.board);
   const decide = async () => {
-    if (right)
-      return setRefused(
-        await tick(
-          {
-            id: 'survey:board',
-            kind: 'survey',
-            subject: board.id,
-            title: `The board is ${board.name} rev ${board.revision}`,
-          },
-          true,
-        ),
-      );
+    const title = `The board is ${board.name} rev ${board.revision}`;
+    if (right) return tick({ id: 'survey:board', kind: 'survey', subject: board.id, title }, true);
     if (stored)
-      return setRefused(
-        'the job was opened for another board: abandon it, put the board right, and open it again',
-      );
-    setRefused(
-      await change(`Board: ${before.board.id} ${before.board.revision} → ${board.id} ${board.revision}`, [
-        { path: ['board'], value: { id: board.id, revision: board.revision } },
-        ...(board.id === before.board.id ? [] : [{ path: ['harness'], value: {} }]),
-      ]),
-    );
+      return 'the job was opened for another board: abandon it, put the board right, and open it again';
+    return change(`Board: ${before.board.id} ${before.board.revision} → ${board.id} ${board.revision}`, [
+      { path: ['board'], value: { id: board.id, revision: board.revision } },
+      ...(board.id === before.board.id ? [] : [{ path: ['harness'], value: {} }]),
+    ]);
   };
   if (right && !stored) return <span className="soft">as in the machine file</span>;
   return (
     <div>
-      <Button size="xs" variant={likely ? 'filled' : 'default'} onClick={() => void decide()}>
+      <Button size="xs" variant={likely ? 'filled' : 'default'} onClick={() => void act(decide)}>
         {right ? 'This is it' : 'It is this one'}
       </Button>
       <Refused why={refused} />

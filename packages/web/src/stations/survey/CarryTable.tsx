@@ -2,8 +2,8 @@ import type { CarryRow } from '@jolly/core/settings/carryOver';
 import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { valueInWords } from '@jolly/session/inWords';
 import { Button } from '@mantine/core';
-import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
+import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 
 /** Settings of the old board that have the same verdict, each beside what it would be, with its proposal. */
@@ -36,7 +36,7 @@ export function CarryTable({ title, open, rows }: { title: string; open: boolean
 
 function CarryLine({ row }: { row: CarryRow }) {
   const { change, machine, facts } = useWorkbench();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const { dump, option, would, had, proposed } = row;
   const own = option && machine.settings[option.key];
   const value = proposed ?? had;
@@ -44,8 +44,8 @@ function CarryLine({ row }: { row: CarryRow }) {
   const take = async () => {
     if (!option || value === undefined) return;
     const because = `carried over from the old board: ${row.because}`;
-    setRefused(
-      await change(`${option.label}: ${valueInWords(value)} carried over`, [
+    await act(() =>
+      change(`${option.label}: ${valueInWords(value)} carried over`, [
         measuredEdit(facts, option.key, value, because, 'carried'),
       ]),
     );

@@ -9,18 +9,19 @@ import { useJob } from '../../job/JobProvider';
 import type { JobTail } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 
 /** Pausing, finishing and abandoning; each says what becomes of what is not done. */
 export function EndJob() {
   const { stored, setState } = useJob();
   const [asking, setAsking] = useState<'finish' | 'abandon'>();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   if (!stored) return null;
   const paused = stored.state === 'paused';
-  const to = (state: 'open' | 'paused') => void setState(state, false).then(setRefused);
+  const to = (state: 'open' | 'paused') => void act(() => setState(state, false));
   const end = (state: 'done' | 'abandoned', putBack: boolean, because?: string) => {
     setAsking(undefined);
-    void setState(state, putBack, because).then(setRefused);
+    void act(() => setState(state, putBack, because));
   };
   return (
     <section aria-label="The job as a whole">

@@ -20,6 +20,7 @@ import { EndJob } from './EndJob';
 import { Rounds } from './Rounds';
 import { CameFor } from './CameFor';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { upperFirst } from '../../ui/letterCase';
 import css from './SurveyStation.module.css';
 import { TakeBack } from './TakeBack';
@@ -48,7 +49,7 @@ function NewJob() {
   const [draft, setDraft] = useDraft<JobDraft>(`job:new:${machine.id}`, NO_DRAFT);
   const { reason, changes, title, overruled } = draft;
   const set = (part: Partial<JobDraft>) => setDraft((now) => ({ ...now, ...part }));
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const [search, setSearch] = useSearchParams();
   const greeted = () => setSearch({ at: 'job' }, { replace: true });
   const tail = useQuery<JobTail | { problems: Problem[] }>({
@@ -127,16 +128,15 @@ function NewJob() {
         <Button
           disabled={!ready}
           onClick={() =>
-            void start({
-              title: name,
-              reason,
-              ...(leave && { overruled: overruled.trim() }),
-              changes,
-              taken: [],
-            }).then((problem) => {
-              setRefused(problem);
-              if (problem === undefined) setDraft(undefined);
-            })
+            void act(() =>
+              start({
+                title: name,
+                reason,
+                ...(leave && { overruled: overruled.trim() }),
+                changes,
+                taken: [],
+              }),
+            ).then((opened) => opened && setDraft(undefined))
           }
         >
           Open the job
@@ -151,15 +151,13 @@ function OpenJob({ stored }: { stored: StoredJob }) {
   const before = useBefore();
   // Edits that are not saved yet outlive leaving the view; a newer job sets them aside.
   const [changes, setChanges] = useDraft<Change[]>(`job:${stored.id}:${stored.version}`, stored.job.changes);
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   if (!before) return null;
   const edited = JSON.stringify(changes) !== JSON.stringify(stored.job.changes);
   const keep = async () => {
     const ids = changes.map((change) => change.id);
     const taken = stored.job.taken.filter((id) => ids.includes(id));
-    const problem = await save('Changes of the job saved', { changes, taken });
-    setRefused(problem);
-    if (problem === undefined) setChanges(undefined);
+    if (await act(() => save('Changes of the job saved', { changes, taken }))) setChanges(undefined);
   };
   return (
     <>

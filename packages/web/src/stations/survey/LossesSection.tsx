@@ -1,9 +1,9 @@
 import { Checkbox } from '@mantine/core';
 import { features } from '@jolly/core/ripple/takenAway';
-import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 import { hadId, useTakenAway } from './useTakenAway';
 
@@ -12,7 +12,8 @@ export function LossesSection() {
   const { kit } = useWorkbench();
   const { stored, tick, isDone } = useJob();
   const losses = useTakenAway();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
+  const set = (...ticked: Parameters<typeof tick>) => void act(() => tick(...ticked));
   const which = `${kit.name} ${kit.version}`;
   if (!stored || !losses)
     return (
@@ -43,10 +44,10 @@ export function LossesSection() {
             label={label}
             checked={isDone(hadId(key))}
             onChange={(event) =>
-              void tick(
+              set(
                 { id: hadId(key), kind: 'survey', subject: key, title: `The present image has: ${label}` },
                 event.currentTarget.checked,
-              ).then(setRefused)
+              )
             }
           />
         ))}
@@ -75,7 +76,7 @@ export function LossesSection() {
       <Checkbox
         label="I know what goes, and go on"
         checked={isDone(seen.id)}
-        onChange={(event) => void tick(seen, event.currentTarget.checked).then(setRefused)}
+        onChange={(event) => set(seen, event.currentTarget.checked)}
       />
     </>
   );

@@ -1,4 +1,3 @@
-import { whyOf } from '@jolly/core/text/whyOf';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import { cut, onOneLine } from '@jolly/core/text/plainText';
@@ -14,6 +13,7 @@ import { useTape } from '../../app/tape/tape';
 import { useNow } from '../../ui/useNow';
 import { timeOf } from '../../ui/when';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 import { askAnewOf } from '../../api/held';
 
@@ -25,28 +25,19 @@ export function PhotosSection() {
   const { machine, deeds } = useWorkbench();
   const { photos } = useJob();
   const client = useQueryClient();
-  const [refused, setRefused] = useState<string>();
-  const [busy, setBusy] = useState(false);
+  const refresh = () => askAnewOf(client, machine.id, 'photos');
+  const { busy, refused, act } = useAct(refresh);
   const [openId, setOpenId] = useState<number>();
   const [removed, setRemoved] = useState<Removed>();
-  const refresh = () => askAnewOf(client, machine.id, 'photos');
-  const add = async (files: File[]) => {
-    setBusy(true);
-    setRefused(undefined);
-    for (const file of files) {
-      try {
+  const add = (files: File[]) =>
+    act(async () => {
+      for (const file of files) {
         const { picture } = await shrinkPhoto(file);
         const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, picture);
         setOpenId(photo.id);
         deeds.did({ kind: 'photo', label: `Photo added: ${photo.title}`, photo: photo.id, was: 'added' });
-      } catch (error) {
-        setRefused(whyOf(error));
-        break;
       }
-    }
-    await refresh();
-    setBusy(false);
-  };
+    });
   useDropped('photo', (file) => void add([file]));
   const open = photos.find((photo) => photo.id === openId) ?? photos[0];
   return (
@@ -110,18 +101,16 @@ interface Removed {
 function PutBack({ removed, onSettled }: { removed: Removed; onSettled: () => void }) {
   const { machine } = useWorkbench();
   const { write } = useTape();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const now = useNow();
   const { photo, until } = removed;
   if (now > Date.parse(until)) return null;
-  const act = (label: string, what: () => Promise<unknown>) => () =>
-    void what().then(
-      () => {
-        write('done', `${label}: ${photo.title}`);
-        onSettled();
-      },
-      (error: Error) => setRefused(error.message),
-    );
+  const settle = (label: string, what: () => Promise<unknown>) => () =>
+    void act(async () => {
+      await what();
+      write('done', `${label}: ${photo.title}`);
+      onSettled();
+    });
   return (
     <div className="row" role="status">
       <span>
@@ -130,7 +119,9 @@ function PutBack({ removed, onSettled }: { removed: Removed; onSettled: () => vo
       <Button
         size="xs"
         variant="default"
-        onClick={act('Photo put back', () => api.putPhotoBack({ id: machine.id, number: String(photo.id) }))}
+        onClick={settle('Photo put back', () =>
+          api.putPhotoBack({ id: machine.id, number: String(photo.id) }),
+        )}
       >
         Put it back
       </Button>
@@ -138,7 +129,9 @@ function PutBack({ removed, onSettled }: { removed: Removed; onSettled: () => vo
         size="xs"
         variant="subtle"
         color="vermilion"
-        onClick={act('Photo forgotten', () => api.forgetPhoto({ id: machine.id, number: String(photo.id) }))}
+        onClick={settle('Photo forgotten', () =>
+          api.forgetPhoto({ id: machine.id, number: String(photo.id) }),
+        )}
       >
         Forget it now
       </Button>
@@ -160,14 +153,9 @@ function PhotoPins({
   const board = boardBy(facts.catalogue, photo.board);
   const [at, setAt] = useState<{ x: number; y: number }>();
   const { write } = useTape();
-  const [refused, setRefused] = useState<string>();
-  const guarded = (act: () => Promise<void>) =>
-    void act().then(
-      () => setRefused(undefined),
-      (error: Error) => setRefused(error.message),
-    );
+  const { refused, act } = useAct();
   const save = (pins: Pin[]) =>
-    guarded(async () => {
+    void act(async () => {
       await api.savePhoto({ id: machine.id, number: String(photo.id) }, { title: photo.title, pins });
       const pinned = { before: photo.pins, after: pins };
       deeds.did({ kind: 'photo', label: `Pins of ${photo.title}`, photo: photo.id, was: { pinned } });
@@ -175,7 +163,7 @@ function PhotoPins({
       onSaved();
     });
   const remove = () =>
-    guarded(async () => {
+    void act(async () => {
       onRemoved(await api.removePhoto({ id: machine.id, number: String(photo.id) }));
       const label = `Photo removed: ${photo.title}`;
       deeds.did({ kind: 'photo', label, photo: photo.id, was: 'removed' });

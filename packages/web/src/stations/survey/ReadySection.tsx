@@ -1,15 +1,15 @@
 import { Button, Checkbox } from '@mantine/core';
-import { useState } from 'react';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 
 /** What must lie on the table, and the short list before the first plug is pulled. */
 export function ReadySection() {
   const { stored, tail, tick, isDone } = useJob();
   const { openArms } = useStation();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const steps = tail?.steps ?? [];
   useArmsSteps(steps.map((step) => ({ ...step, done: isDone(`survey:${step.id}`) })));
   if (!stored || !tail)
@@ -20,7 +20,7 @@ export function ReadySection() {
       </>
     );
   const set = (id: string, title: string, done: boolean) =>
-    void tick({ id: `survey:${id}`, kind: 'survey', subject: id, title }, done).then(setRefused);
+    void act(() => tick({ id: `survey:${id}`, kind: 'survey', subject: id, title }, done));
   const all = [...tail.needs.map((need) => need.id), ...steps.map((step) => step.id)];
   const left = all.filter((id) => !isDone(`survey:${id}`)).length;
   return (

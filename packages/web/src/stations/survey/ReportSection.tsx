@@ -2,7 +2,6 @@ import { LONGEST_DUMP } from '@jolly/core/text/limits';
 import { Button, FileButton, Textarea } from '@mantine/core';
 import type { CarryRow } from '@jolly/core/settings/carryOver';
 import { skipToken, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { keptText } from '../../api/api';
 import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
@@ -13,6 +12,7 @@ import { useDropped } from '../../app/drop/dropped';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 import { CarryTable } from './CarryTable';
 import { UnreadLines } from './UnreadLines';
@@ -30,16 +30,17 @@ const GROUPS: { verdict: CarryRow['verdict'][]; title: string; open: boolean }[]
 export function ReportSection() {
   const { machine } = useWorkbench();
   const bench = useBench();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const { kept, read } = useReport();
-  const keep = useKeepDump(setRefused);
+  const keepDump = useKeepDump();
+  const keep = (...dump: Parameters<typeof keepDump>) => act(() => keepDump(...dump));
   useDropped('report', (file) => void keep(file.name, file));
-  const fromLink = async () => {
-    setRefused(undefined);
-    const answer = await bench.ask('M503');
-    if (answer.problem) return setRefused(`the board did not answer with its settings: ${answer.problem}`);
-    await keep(`${machine.id}-from-link.txt`, new Blob([answer.lines.join('\n')]), 'link');
-  };
+  const fromLink = () =>
+    act(async () => {
+      const answer = await bench.ask('M503');
+      if (answer.problem) return `the board did not answer with its settings: ${answer.problem}`;
+      return keepDump(`${machine.id}-from-link.txt`, new Blob([answer.lines.join('\n')]), 'link');
+    });
   return (
     <>
       <h2>The settings the old board has</h2>
@@ -101,9 +102,7 @@ function useReport() {
   return { kept, read };
 }
 
-type Keep = ReturnType<typeof useKeepDump>;
-
-function Paste({ keep }: { keep: Keep }) {
+function Paste({ keep }: { keep: (name: string, bytes: Blob) => Promise<boolean> }) {
   const { machine } = useWorkbench();
   const [pasted, setPasted] = useDraft(`report:${machine.id}`, '');
   return (
@@ -166,24 +165,25 @@ const DECIDED = {
 
 function AllDecided() {
   const { stored, tick, isDone } = useJob();
+  const { refused, act } = useAct();
   if (isDone(DECIDED.id)) return <p className="proven">{DECIDED.title}.</p>;
   return (
     stored && (
-      <Button size="xs" onClick={() => void tick(DECIDED, true)}>
-        All of these are decided
-      </Button>
+      <>
+        <Button size="xs" onClick={() => void act(() => tick(DECIDED, true))}>
+          All of these are decided
+        </Button>
+        <Refused why={refused} />
+      </>
     )
   );
 }
 
-/** Keeps a settings report; a refusal is told in words and nothing is kept. */
-function useKeepDump(setRefused: (why: string | undefined) => void) {
+/** Keeps a settings report; why it was refused comes back in words, and nothing is kept then. */
+function useKeepDump() {
   const keepThing = useKeep();
-  return async (name: string, bytes: Blob, source: 'file' | 'link' = 'file') => {
-    if (bytes.size > LONGEST_DUMP)
-      return setRefused(
-        `${name} has ${bytes.size} bytes; a settings report has a few thousand, and at most ${LONGEST_DUMP} are read`,
-      );
-    setRefused(await keepThing('dump', name, bytes, source));
-  };
+  return async (name: string, bytes: Blob, source: 'file' | 'link' = 'file'): Promise<string | undefined> =>
+    bytes.size > LONGEST_DUMP
+      ? `${name} has ${bytes.size} bytes; a settings report has a few thousand, and at most ${LONGEST_DUMP} are read`
+      : keepThing('dump', name, bytes, source);
 }

@@ -1,20 +1,20 @@
 import { Button } from '@mantine/core';
-import { useState } from 'react';
 import { useJob } from '../../job/JobProvider';
 import { useStation } from '../../app/frame/StationContext';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 
 /** The rounds of a job: the base unchanged, then one change and its proofs at a time; or all of it at once. */
 export function Rounds() {
   const { stored, tail, save } = useJob();
   const { proofs } = useStation();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   if (!stored || !tail) return null;
   const { taken, changes } = stored.job;
   const proven = (id: string) =>
     proofs?.proofs.some((proof) => proof.step === id && proof.outcome === 'proven') ?? false;
-  const take = (label: string, ids: string[]) => void save(label, { taken: ids }).then(setRefused);
+  const take = (label: string, ids: string[]) => void act(() => save(label, { taken: ids }));
   const waiting = tail.rounds.filter((round) => round.change && !taken.includes(round.change));
   const allIds = changes.map((change) => change.id);
   return (

@@ -1,4 +1,3 @@
-import { whyOf } from '@jolly/core/text/whyOf';
 import { Button, Select } from '@mantine/core';
 import { type LineNumber, numbersIn, type NumberMeaning, teachLine } from '@jolly/core/report/teachLine';
 import { useQueryClient } from '@tanstack/react-query';
@@ -6,8 +5,10 @@ import { useMemo, useState } from 'react';
 import { api } from '../../api/api';
 import { useTape } from '../../app/tape/tape';
 import { useWorkbench } from '../../workbench/Workbench';
+import { Refused } from '../../ui/Refused';
 import css from './TeachLine.module.css';
 import { askAnew } from '../../api/held';
+import { useAct } from '../../ui/useAct';
 
 const FIXED = 'fixed';
 const NOT_TAKEN = 'not taken';
@@ -28,7 +29,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
   const numbers = useMemo(() => numbersIn(text), [text]);
   const [chosen, setChosen] = useState<Record<number, string>>({});
   const [units, setUnits] = useState<Record<number, string>>({});
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const choices = useMemo(
     () => [
       { value: FIXED, label: 'part of the text: it is always this' },
@@ -50,11 +51,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
   const line = teachLine(text, meanings);
   const keep = async () => {
     if (!line) return;
-    try {
-      await api.teach({ line });
-    } catch (error) {
-      return setRefused(whyOf(error));
-    }
+    await api.teach({ line });
     write('done', `Taught: ${line.text}`);
     await askAnew(client, 'catalogue');
     onDone();
@@ -65,7 +62,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
       aria-label="Teach this line"
       onSubmit={(event) => {
         event.preventDefault();
-        void keep();
+        void act(keep);
       }}
     >
       <Marked text={text} numbers={numbers} meanings={meanings} />
@@ -98,7 +95,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
           'Choose a setting for one number at least.'
         )}
       </p>
-      {refused && <p role="alert">{refused}</p>}
+      <Refused why={refused} />
     </form>
   );
 }

@@ -1,5 +1,4 @@
 import { oneOf } from '@jolly/core/tree/keysOf';
-import { whyOf } from '@jolly/core/text/whyOf';
 import { boardBy, chipOf } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import type { Finding } from '@jolly/core/finding/finding';
@@ -18,6 +17,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { DropPlace } from './DropPlace';
 import { FromDrawer } from './FromDrawer';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 import { useKeep } from './useKeep';
 import { askAnewOf } from '../../api/held';
@@ -45,30 +45,21 @@ export function WayBackSection() {
   const { write } = useTape();
   const keepThing = useKeep();
   const [kind, setKind] = useState<KeptKind>('image');
-  const [refused, setRefused] = useState<string>();
-  const [busy, setBusy] = useState(false);
+  const { busy, refused, act } = useAct(() => askAnewOf(client, machine.id, 'wayBack', 'entries'));
   const old = boardBy(facts.catalogue, before.board);
   const oldChip = chipOf(facts.catalogue, old) ?? chip;
   useDropped('image', (file) => void keep(file.name, file));
-  const keep = async (name: string, bytes: Blob) => {
-    if (bytes.size > LARGEST)
-      return setRefused(
-        `${name} has ${bytes.size} bytes; an image has at most ${LARGEST} (16 MB). Nothing was kept`,
-      );
-    setRefused(await keepThing(kind, name, bytes));
-  };
-  const readOut = async () => {
-    setBusy(true);
-    setRefused(undefined);
-    try {
+  const keep = (name: string, bytes: Blob) =>
+    act(async () =>
+      bytes.size > LARGEST
+        ? `${name} has ${bytes.size} bytes; an image has at most ${LARGEST} (16 MB). Nothing was kept`
+        : keepThing(kind, name, bytes),
+    );
+  const readOut = () =>
+    act(async () => {
       const answers = await api.keepFromBoard({ id: machine.id });
       write('done', `Read out of the board: ${answers.map(({ kept }) => KIND_WORD[kept.kind]).join(', ')}`);
-    } catch (error) {
-      setRefused(whyOf(error));
-    }
-    await askAnewOf(client, machine.id, 'wayBack', 'entries');
-    setBusy(false);
-  };
+    });
   return (
     <>
       <h2>Keep a way back</h2>
@@ -155,16 +146,11 @@ function Waive({ finding }: { finding: Finding }) {
   const { machine } = useWorkbench();
   const client = useQueryClient();
   const [because, setBecause] = useDraft(`waive:${machine.id}`, '');
-  const [refused, setRefused] = useState<string>();
-  const waive = async () => {
-    try {
+  const { busy, refused, act } = useAct(() => askAnewOf(client, machine.id, 'wayBack', 'entries'));
+  const waive = () =>
+    act(async () => {
       await api.waive({ id: machine.id }, { check: 'keep.no-way-back', because: because.trim() });
-      setRefused(undefined);
-    } catch (error) {
-      setRefused(whyOf(error));
-    }
-    await askAnewOf(client, machine.id, 'wayBack', 'entries');
-  };
+    });
   return (
     <section className={css.advice} data-leave aria-label="Without a way back">
       <strong>{finding.what}</strong>
@@ -186,6 +172,7 @@ function Waive({ finding }: { finding: Finding }) {
           size="xs"
           color="vermilion"
           disabled={because.trim().length < SHORTEST_WHY}
+          loading={busy}
           onClick={() => void waive()}
         >
           Go on without a way back

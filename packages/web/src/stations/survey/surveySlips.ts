@@ -57,7 +57,7 @@ export function surveySlips(machineId: string, job: JobBench): Slip[] {
       what: back.title,
       why: 'It was done for a change that is no longer part of the job.',
       evidence: [],
-      actions: [{ label: 'It is put back', run: () => void job.tick(back.done, false) }],
+      actions: [{ label: 'It is put back', run: () => job.tick(back.done, false) }],
     })),
   ];
   if (!stored)

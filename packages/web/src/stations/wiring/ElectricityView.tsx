@@ -5,16 +5,17 @@ import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './Wiring.module.css';
 import { KeptSelect } from '../../ui/KeptSelect';
 
 /** Supply, headers, wires, driver currents and jumpers of the harness, with what was measured of it. */
 export function ElectricityView({ wiring }: { wiring: Wiring }) {
   const { change, machine, facts } = useWorkbench();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const { wires, short, drivers, jumpers } = wiring.view.plan.electricity;
   const set = (label: string, path: string[], value: unknown) =>
-    void change(label, [{ path, ...(value !== undefined && { value }) }]).then(setRefused);
+    void act(() => change(label, [{ path, ...(value !== undefined && { value }) }]));
   return (
     <>
       <Refused why={refused} />

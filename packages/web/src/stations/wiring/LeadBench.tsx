@@ -41,7 +41,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   const [over, setOver] = useState(false);
   const [onlyDiffering, setOnlyDiffering] = useState(false);
   const { words: sought, seek } = useSought(`leads:${wiring.after.id}`);
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   /** The lead that was taken up by a key: its list of places gets the focus once it is there. */
   const [takenUp, setTakenUp] = useState<string>();
   const [pointedAt, setPointedAt] = useState<string>();
@@ -67,7 +67,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   const shown = leads.filter((lead) => (!onlyDiffering || lead.differs) && matches(lead, sought, wiring));
   const land = async ({ part }: Pick<BenchLead, 'part'>, landing: Landing) => {
     const unit = unitOf(wiring, part, landing);
-    setRefused(await wiring.land(`${part.id} to ${placeOf(landing)}`, unit));
+    await act(() => wiring.land(`${part.id} to ${placeOf(landing)}`, unit));
   };
   const landById = (id: string, landing: Landing) => {
     const part = wiring.after.parts.find((one) => one.id === id);
@@ -169,11 +169,7 @@ function HowTheyLie({ over, setOver }: { over: boolean; setOver: (over: boolean)
 function Unplaced({ wiring, onChoose }: { wiring: Wiring; onChoose: (id: string) => void }) {
   const { unplaced, unmeetable } = wiring.view;
   const { busy, refused, act } = useAct();
-  const propose = () =>
-    act(async () => {
-      const why = await wiring.propose();
-      if (why) throw new Error(why);
-    });
+  const propose = () => act(() => wiring.propose());
   if (unplaced.length === 0 && unmeetable.length === 0)
     return (
       <p className="soft">

@@ -1,5 +1,5 @@
 import { Button, NativeSelect } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { useSearchParams } from 'react-router';
 import { useJob } from '../../job/JobProvider';
 import type { SwapPreview } from '../../workbench/coreWorker';
@@ -7,6 +7,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { CannotConnect } from './CannotConnect';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 
 /** What a swap to another board would ask of your hands, before any job is open. */
 export function OtherBoard({
@@ -20,7 +21,7 @@ export function OtherBoard({
 }) {
   const { core, facts } = useWorkbench();
   const job = useJob();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const { board: own } = wiring.after;
   const boards = facts.catalogue.boards.filter(
     ({ id, revision }) => id !== own.id || revision !== own.revision,
@@ -36,9 +37,9 @@ export function OtherBoard({
     if (named !== '') void look(named);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once for the board that was named
   }, [named]);
-  const open = async (swap: SwapPreview) =>
-    setRefused(
-      await job.start({
+  const open = (swap: SwapPreview) =>
+    act(() =>
+      job.start({
         title: `From ${swap.plan.from} to ${swap.plan.to}`,
         reason: 'feature',
         changes: [swap.change],

@@ -7,6 +7,7 @@ import { SaveCsv } from '../../ui/SaveCsv';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { SoughtIn } from '../../ui/SoughtIn';
 import { useSought } from '../../ui/useSought';
 import css from './Wiring.module.css';
@@ -15,7 +16,7 @@ import css from './Wiring.module.css';
 export function PinTable({ wiring }: { wiring: Wiring }) {
   const { core, change, machine, chip } = useWorkbench();
   const [open, setOpen] = useState<PinRow>();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const { pins } = wiring.view;
   const sought = useSought(`pins:${machine.id}`);
   const shown = pins.filter(({ name, pin, because }) =>
@@ -78,9 +79,11 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
                     variant="subtle"
                     aria-label={`${row.name} back to the harness`}
                     onClick={() =>
-                      void change(`${row.name} follows the harness again`, [
-                        { path: ['pins', pinKey(row.name)] },
-                      ]).then(setRefused)
+                      void act(() =>
+                        change(`${row.name} follows the harness again`, [
+                          { path: ['pins', pinKey(row.name)] },
+                        ]),
+                      )
                     }
                   >
                     Back
@@ -98,9 +101,11 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
           onClose={() => setOpen(undefined)}
           onDecide={(pin, because) => {
             setOpen(undefined);
-            void change(`${open.name} is p${pin}`, [
-              { path: ['pins', pinKey(open.name)], value: { pin, because } },
-            ]).then(setRefused);
+            void act(() =>
+              change(`${open.name} is p${pin}`, [
+                { path: ['pins', pinKey(open.name)], value: { pin, because } },
+              ]),
+            );
           }}
         />
       )}

@@ -3,10 +3,10 @@ import { Button } from '@mantine/core';
 import type { ExchangeCase, PortVerdict } from '@jolly/core/solver/exchangeTest';
 import type { PortTrade } from '@jolly/core/harness/portTrade';
 import { landingInWords } from '@jolly/core/ripple/leadRules';
-import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useNote } from '../logbook/useNote';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import type { Wiring } from './useWiring';
 import css from './Wiring.module.css';
 
@@ -107,12 +107,10 @@ export function Trade({
   port: string;
   onTraded: () => void;
 }) {
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const take = async () => {
     const moves = Object.fromEntries(trade.moves.map(({ part, to }) => [part, to]));
-    const problem = await wiring.move(`Away from ${port}`, moves);
-    setRefused(problem);
-    if (problem === undefined) onTraded();
+    if (await act(() => wiring.move(`Away from ${port}`, moves))) onTraded();
   };
   return (
     <section aria-label="Best trade">

@@ -12,20 +12,21 @@ import { EndDrawing } from './EndDrawing';
 import { OtherBoard } from './OtherBoard';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import css from './Wiring.module.css';
 
 /** Every row of the swap in working order; a tick fills a tooth. On paper, as CSV, or step by step. */
 export function SwapSheet({ wiring }: { wiring: Wiring }) {
   const job = useJob();
   const { openArms } = useStation();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const [preview, setPreview] = useState<SwapPreview>();
   const plan = preview && !job.stored ? preview.plan : wiring.view.plan;
   const done = new Set(plan.steps.map(({ id }) => id).filter((id) => job.isDone(id)));
   const consequences = job.tail?.ripple.consequences ?? [];
   const tick = (step: SwapStep, ticked: boolean) => {
     const consequence = consequences.find(({ id }) => id === step.id);
-    if (consequence) void job.tick(asDone(consequence), ticked).then(setRefused);
+    if (consequence) void act(() => job.tick(asDone(consequence), ticked));
   };
   const html = () => swapSheetHtml(plan, wiring.after.name, new Date().toLocaleDateString('en-GB'), done);
   const file = (ending: string) => `${wiring.after.id}-swap-sheet.${ending}`;

@@ -103,7 +103,7 @@ function useSlips(wiring: Wiring | undefined): Slip[] {
       what: back.title,
       why: 'It was done for a change that is no longer part of the job.',
       evidence: [],
-      actions: [{ label: 'It is put back', run: () => void job.tick(back.done, false) }],
+      actions: [{ label: 'It is put back', run: () => job.tick(back.done, false) }],
     })),
     ...(wiring?.view.findings ?? [])
       .filter((finding) => ABOUT_WIRING.test(finding.id))

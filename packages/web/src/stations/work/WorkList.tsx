@@ -1,8 +1,9 @@
 import { Checkbox } from '@mantine/core';
 import type { Consequence } from '@jolly/core/ripple/consequence';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode } from 'react';
 import { asDone, useJob } from '../../job/JobProvider';
 import { TickList } from './TickList';
+import { useAct } from '../../ui/useAct';
 
 /** What a job asks for at a station, each with its reason; ticking one off fills a tooth and writes the logbook. */
 export function WorkList({
@@ -15,7 +16,7 @@ export function WorkList({
   beside?: (entry: Consequence) => ReactNode;
 }) {
   const { isDone, tick } = useJob();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   if (list.length === 0) return null;
   return (
     <TickList
@@ -27,7 +28,7 @@ export function WorkList({
         <li key={entry.id} data-done={isDone(entry.id)}>
           <Checkbox
             checked={isDone(entry.id)}
-            onChange={(event) => void tick(asDone(entry), event.currentTarget.checked).then(setRefused)}
+            onChange={({ currentTarget: { checked } }) => void act(() => tick(asDone(entry), checked))}
             label={entry.title}
             description={entry.because}
           />

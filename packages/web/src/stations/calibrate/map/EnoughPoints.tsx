@@ -3,8 +3,9 @@ import { ENOUGH_MM, gridsEnough } from '@jolly/core/calibration/gridsEnough';
 import { overrideEdit } from '@jolly/core/machine/edit';
 import type { Heights } from '@jolly/core/plate/heights';
 import type { Settings } from '@jolly/core/settings/setting';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { Refused } from '../../../ui/Refused';
+import { useAct } from '../../../ui/useAct';
 import { useWorkbench } from '../../../workbench/Workbench';
 import css from './EnoughPoints.module.css';
 
@@ -13,7 +14,7 @@ const [WIDE, HIGH, LEFT, BASE] = [460, 216, 62, 160];
 /** How many points are enough: what each coarser grid would miss of this map against what it takes, as one curve. */
 export function EnoughPoints({ map, settings }: { map: Heights; settings: Settings }) {
   const { change } = useWorkbench();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const grids = useMemo(() => gridsEnough(settings, map), [settings, map]);
   const enough = grids.find((grid) => grid.enough);
   const [longest, worst] = [
@@ -83,10 +84,12 @@ export function EnoughPoints({ map, settings }: { map: Heights; settings: Settin
           size="xs"
           variant="default"
           onClick={() =>
-            void change(`Map ${enough.columns} × ${enough.rows}`, [
-              overrideEdit('map.columns', enough.columns, 'enough by the last map'),
-              overrideEdit('map.rows', enough.rows, 'enough by the last map'),
-            ]).then(setRefused)
+            void act(() =>
+              change(`Map ${enough.columns} × ${enough.rows}`, [
+                overrideEdit('map.columns', enough.columns, 'enough by the last map'),
+                overrideEdit('map.rows', enough.rows, 'enough by the last map'),
+              ]),
+            )
           }
         >
           {`Take ${enough.columns} × ${enough.rows} into the settings`}

@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { useDropped } from '../../../app/drop/dropped';
 import { SaveCsv } from '../../../ui/SaveCsv';
 import { Refused } from '../../../ui/Refused';
+import { useAct } from '../../../ui/useAct';
 import { dayOf } from '../../../ui/when';
 import { useWorkbench } from '../../../workbench/Workbench';
 import css from './Map.module.css';
@@ -14,7 +15,7 @@ import { MapPicture } from './MapPicture';
 /** The map in the machine file, and those on record: shown, compared (the plate turned, too), and as CSV in and out. */
 export function MapsKept({ maps, now }: { maps: readonly StoredCalibration[]; now: BedMap | undefined }) {
   const { machine, change } = useWorkbench();
-  const [refused, setRefused] = useState<string>();
+  const { refused, act } = useAct();
   const [one, setOne] = useState('now');
   const [other, setOther] = useState('');
   const [turned, setTurned] = useState(false);
@@ -25,12 +26,12 @@ export function MapsKept({ maps, now }: { maps: readonly StoredCalibration[]; no
   const shown = all.get(one) ?? [...all.values()][0];
   const beside = all.get(other);
   const compared = shown && beside && mapDifference(shown.map, turned ? turnedAbout(beside.map) : beside.map);
-  const take = async (file: File | null) => {
-    if (!file) return;
-    const read = readMapCsv(await file.text());
-    if ('problem' in read) return setRefused(`${file.name}: ${read.problem}`);
-    setRefused(await change(`Map from ${file.name}`, [{ path: ['bed_map'], value: read.map }]));
-  };
+  const take = (file: File) =>
+    act(async () => {
+      const read = readMapCsv(await file.text());
+      if ('problem' in read) return `${file.name}: ${read.problem}`;
+      return change(`Map from ${file.name}`, [{ path: ['bed_map'], value: read.map }]);
+    });
   useDropped('map', (file) => void take(file));
   const options = [...all.entries()].map(([value, { label }]) => ({ value, label }));
   return (
@@ -69,7 +70,7 @@ export function MapsKept({ maps, now }: { maps: readonly StoredCalibration[]; no
           />
         )}
         {shown && <SaveCsv name={`${machine.id}-map.csv`} rows={() => mapAsCsv(shown.map)} />}
-        <FileButton accept=".csv,text/csv" onChange={(file) => void take(file)}>
+        <FileButton accept=".csv,text/csv" onChange={(file) => file && void take(file)}>
           {(props) => (
             <Button {...props} size="xs" variant="default">
               Open a CSV
