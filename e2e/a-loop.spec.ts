@@ -133,6 +133,14 @@ test('a remedy is shown on the bench before it is made, and undone', async ({ pa
 });
 
 test('a build can be cancelled and says so', async ({ page }) => {
+  // A speed that no build had before, which a dozen sources read: there is something to cancel.
+  const { version, machine } = (await (await page.request.get('/api/machines/dunlin')).json()) as {
+    version: number;
+    machine: { settings: object };
+  };
+  const speed = { value: 100 + Math.round(Math.random() * 1e5) / 1e5, source: 'override', because: 'tried' };
+  const settings = { ...machine.settings, 'speed.x': speed };
+  await page.request.put('/api/machines/dunlin', { data: { version, machine: { ...machine, settings } } });
   await page.goto('/machines/dunlin/build');
   await build(page);
   await page.getByRole('button', { name: 'Cancel the build' }).click();

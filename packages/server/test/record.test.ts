@@ -159,6 +159,7 @@ describe('the time line', () => {
     await call('POST', '/machines/plover/entries', { summary: 'At 100% of Its_rating' });
     expect((await timeline('plover', '?words=100%25')).total).toBe(1);
     expect((await timeline('plover', '?words=its_rating+at')).total).toBe(1);
+    expect((await timeline('plover', '?words=ITS_Rating')).total).toBe(1);
     expect((await timeline('plover', '?words=itsXrating')).total).toBe(0);
     expect((await timeline('plover', '?words=%5C')).total).toBe(0);
     const kinds = (await timeline('plover', '?kinds=proof,calibration')).entries.map(({ kind }) => kind);

@@ -63,7 +63,9 @@ export async function findEntries(
   { kinds, words, before, limit }: { kinds?: EntryKind[]; words: string[]; before?: number; limit: number },
 ): Promise<{ entries: Entry[]; total: number }> {
   const like = words.map((word) => `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`);
-  const where = `machine = $1 and ($2::text[] is null or kind = any($2)) and summary ilike all($3::text[])`;
+  // Words are lowered by the database, as the lines are, and once: asked for within `all()` they would be for each line.
+  const where = `machine = $1 and ($2::text[] is null or kind = any($2))
+    and lower(summary) like all((select lower($3::text[]::text)::text[])::text[])`;
   const values = [machine, kinds ?? null, like];
   const [counted] = await db.query<{ total: string | number }>(
     `select count(*) as total from entry where ${where}`,
