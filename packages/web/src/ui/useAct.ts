@@ -13,8 +13,8 @@ export function useAct(known?: () => Promise<unknown>) {
   const { mutateAsync, isPending, error, reset } = useMutation({
     // The server is on this computer, also when the network is away.
     networkMode: 'always',
-    mutationFn: async (doing: Doing) => {
-      const why = await doing();
+    mutationFn: async (done: ReturnType<Doing>) => {
+      const why = await done;
       if (typeof why === 'string') throw new Error(why);
     },
     ...(known && { onSettled: known }),
@@ -23,7 +23,8 @@ export function useAct(known?: () => Promise<unknown>) {
   const act = async (doing: Doing): Promise<boolean> => {
     underWay.current += 1;
     try {
-      await mutateAsync(doing);
+      // Begun now, and not a moment later: a key that is pressed next may be undo.
+      await mutateAsync(doing());
       return true;
     } catch {
       return false;

@@ -1,6 +1,6 @@
 import { Refusal } from '@jolly/contract/refusal';
 import { whyOf } from '@jolly/core/text/whyOf';
-import type { Deed, Way } from '@jolly/session/deeds';
+import type { Deed, Deeds, Way } from '@jolly/session/deeds';
 import { type KeptDeed, turnKept } from '@jolly/session/keptDeeds';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -24,19 +24,25 @@ export function useUndoing(): Undoing {
   const { deeds, turn } = useWorkbench();
   const { turn: turnJob, stored: job } = useJob();
   const turnOther = useTurnKept();
-  const { done, undone } = useWatched(deeds);
-  // What was done at a job waits until the job is known.
-  const known = (deed: Deed | undefined) => (deed?.kind === 'job' && !job ? undefined : deed);
-  const [last, next] = [known(done.at(-1)), known(undone.at(-1))];
+  const jobKnown = job !== undefined;
+  const { last, next } = ends(useWatched(deeds), jobKnown);
   return useMemo(() => {
     const go = async (way: Way) => {
-      const deed = way === 'undo' ? last : next;
+      // As it is now: what was done in this very moment may not be shown yet.
+      const now = ends(deeds.now(), jobKnown);
+      const deed = way === 'undo' ? now.last : now.next;
       if (deed?.kind === 'machine') await turn(deed, way);
       else if (deed?.kind === 'job') await turnJob(deed, way);
       else if (deed) await turnOther(deed, way);
     };
     return { undoes: last?.label, redoes: next?.label, undo: () => go('undo'), redo: () => go('redo') };
-  }, [last, next, turn, turnJob, turnOther]);
+  }, [last, next, deeds, jobKnown, turn, turnJob, turnOther]);
+}
+
+/** What would go back next, and what would be done again. What was done at a job waits until the job is known. */
+function ends({ done, undone }: ReturnType<Deeds['now']>, jobKnown: boolean) {
+  const known = (deed: Deed | undefined) => (deed?.kind === 'job' && !jobKnown ? undefined : deed);
+  return { last: known(done.at(-1)), next: known(undone.at(-1)) };
 }
 
 const SHOWN_IN: Readonly<Record<KeptDeed['kind'], readonly HeldOfMachine[]>> = {
