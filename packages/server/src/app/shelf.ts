@@ -1,6 +1,4 @@
 import type { Plate } from '@jolly/contract/endpoints/machines';
-import type { StoredMachine } from '@jolly/contract/machine';
-import { resolve } from '@jolly/core/machine/facts';
 import type { Within } from '../context';
 import { imagesOnBoards } from '../sql/boards';
 import { newestBuilds } from '../sql/builds';
@@ -8,17 +6,17 @@ import { lastCalibrations } from '../sql/calibrations';
 import { allDues } from '../sql/dues';
 import { headersOnBoards } from '../sql/images';
 import { openJobs } from '../sql/jobs';
-import { listMachines } from '../sql/machines';
+import { listMachineTexts, type MachineText } from '../sql/machines';
 import { policies } from '../sql/policies';
 import { proofsOnBoards } from '../sql/proofs';
 import { keyOf } from './board';
 import { upkeepFrom } from './calibrations';
-import { judgedOnce } from './judgedOnce';
+import { readOnce } from './readOnce';
 
 /** The shelf: every machine with what runs on it and what is open. It is read table by table, however many machines there are. */
 export async function shelf(context: Within): Promise<Plate[]> {
   const rows = await shelfRows(context);
-  return (await listMachines(context.db)).map((stored) => plateOf(context, stored, rows));
+  return (await listMachineTexts(context.db)).map((stored) => plateOf(context, stored, rows));
 }
 
 function byMachine<Row extends { machine: string }>(rows: readonly Row[]): ReadonlyMap<string, Row[]> {
@@ -46,11 +44,11 @@ async function shelfRows({ db }: Within) {
   };
 }
 
-function plateOf(context: Within, { machine, version, changedAt }: StoredMachine, rows: ShelfRows): Plate {
-  const resolved = resolve(machine, context.catalogue);
-  if ('problems' in resolved) return { machine, version, changedAt, problems: resolved.problems };
-  const { facts } = resolved;
-  const { id } = machine;
+function plateOf(context: Within, stored: MachineText, rows: ShelfRows): Plate {
+  const { id, version, changedAt } = stored;
+  const { machine, read } = readOnce(stored, context.catalogue);
+  if ('problems' in read) return { machine, version, changedAt, problems: read.problems };
+  const { facts, judged } = read;
   const hash = rows.imageOn(keyOf(facts));
   const image = hash === undefined ? undefined : rows.headers.get(hash);
   const proofs = (rows.proofs.get(id) ?? []).filter(({ imageHash }) => imageHash === hash);
@@ -62,7 +60,7 @@ function plateOf(context: Within, { machine, version, changedAt }: StoredMachine
     version,
     changedAt,
     boardName: facts.board.name,
-    ...judgedOnce(facts),
+    ...judged,
     ...(image && { image }),
     proofs: proofs.map(({ machine: _machine, ...proof }) => proof),
     ...(lastBuild && { lastBuild }),

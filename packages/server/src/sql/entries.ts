@@ -62,22 +62,33 @@ export async function findEntries(
   machine: string,
   { kinds, words, before, limit }: { kinds?: EntryKind[]; words: string[]; before?: number; limit: number },
 ): Promise<{ entries: Entry[]; total: number }> {
+  const values: unknown[] = [machine];
+  const given = (value: unknown) => `$${values.push(value)}`;
   const like = words.map((word) => `%${word.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`);
-  // Words are lowered by the database, as the lines are, and once: asked for within `all()` they would be for each line.
-  const where = `machine = $1 and ($2::text[] is null or kind = any($2))
-    and lower(summary) like all((select lower($3::text[]::text)::text[])::text[])`;
-  const values = [machine, kinds ?? null, like];
-  const [counted] = await db.query<{ total: string | number }>(
-    `select count(*) as total from entry where ${where}`,
+  // What is not asked for is not compared line by line. Words are lowered by the database, as the lines are, and once.
+  const where = [
+    'machine = $1',
+    ...(kinds ? [`kind = any(${given(kinds)}::text[])`] : []),
+    ...(like.length > 0
+      ? [`lower(summary) like all((select lower(${given(like)}::text[]::text)::text[])::text[])`]
+      : []),
+  ].join(' and ');
+  const filters = [...values];
+  const from =
+    before === undefined ? '' : `and (at, id) < (select at, id from entry where id = ${given(before)})`;
+  const rows = await db.query<Row>(
+    `select id, at, kind, summary, detail from entry where ${where} ${from}
+     order by at desc, id desc limit ${given(limit)}`,
     values,
   );
-  const rows = await db.query<Row>(
-    `select id, at, kind, summary, detail from entry where ${where}
-       and ($4::bigint is null or (at, id) < (select at, id from entry where id = $4))
-     order by at desc, id desc limit $5`,
-    [...values, before ?? null, limit],
+  const entries = rows.map(stored);
+  // A first page that is not full is all there is.
+  if (before === undefined && rows.length < limit) return { entries, total: rows.length };
+  const [counted] = await db.query<{ total: string | number }>(
+    `select count(*) as total from entry where ${where}`,
+    filters,
   );
-  return { entries: rows.map(stored), total: Number(counted?.total ?? 0) };
+  return { entries, total: Number(counted?.total ?? 0) };
 }
 
 /** The whole logbook of a machine, newest first. */

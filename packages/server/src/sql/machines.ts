@@ -26,6 +26,22 @@ export async function listMachines(db: Queries): Promise<StoredMachine[]> {
   ).map(stored);
 }
 
+/** A machine as it lies in the database, its document not read yet. */
+export interface MachineText {
+  id: string;
+  text: string;
+  version: number;
+  changedAt: string;
+}
+
+/** Machines on the shelf, for whoever may know the text already. */
+export async function listMachineTexts(db: Queries): Promise<MachineText[]> {
+  const rows = await db.query<Omit<MachineText, 'changedAt'> & Pick<Row, 'changed_at'>>(
+    'select id, document::text as text, version, changed_at from machine where put_away is null order by id desc',
+  );
+  return rows.map(({ changed_at, ...row }) => ({ ...row, changedAt: changed_at.toISOString() }));
+}
+
 /** Machines that are not on the shelf. */
 export async function listPutAway(
   db: Queries,
