@@ -185,6 +185,24 @@ describe('what an outcome means', () => {
     expect(says('card')).toContain('.OLD');
     expect(says('probe')).not.toContain('.OLD');
   });
+  it('a display with firmware of its own is told of where there is one, by its name', () => {
+    const told = (count: number) => {
+      const shown = plover.catalogue.parts.filter((part) => part.kind === 'display').slice(0, count);
+      const parts = [
+        ...plover.parts.filter(({ type }) => type.kind !== 'display'),
+        ...shown.map((type, nth) => ({ id: `display-${nth}`, part: type.id, role: 'display', type })),
+      ];
+      const facts = { ...plover, parts } as typeof plover;
+      const signs = afterwards(facts, derive(facts), by('card'));
+      return { name: shown[0]?.name, signs: signs.filter(({ id }) => id === 'display-firmware') };
+    };
+    expect(told(0).signs).toEqual([]);
+    for (const count of [1, 2]) {
+      const { name, signs } = told(count);
+      expect(signs).toHaveLength(1);
+      expect(signs[0]?.says).toContain(`pictures of ${name} itself`);
+    }
+  });
 });
 
 describe('ready-made images', () => {

@@ -254,9 +254,26 @@ describe('place of the probe', () => {
         expect(result.values.map(({ key, value }) => [key, value])).toEqual([['probe.offset.x', x], ['probe.offset.y', y]]); // prettier-ignore
         expect(result.words).toMatch(/left of the nozzle, [\d.]+ mm in front of it/);
         expect(sent.slice(-4)).toEqual(['M402', 'G90', 'G1 Z10 F600', 'M400']);
+        // On the way it is drawn as not known yet, at the end as known.
+        expect(result.picture).toMatchObject({ kind: 'marks', x, y, known: true });
       }),
       { numRuns: 60 },
     );
+  });
+
+  it('is drawn with every step on the way, and as known only at the end', () => {
+    const { pictures } = carriedOut(tool.run(cold), eyesAt({ x: -36.5, y: -8 }));
+    const marks = pictures.filter((picture) => picture.kind === 'marks');
+    expect(marks.length).toBeGreaterThan(3);
+    expect(marks.every(({ known }) => !known)).toBe(true);
+  });
+
+  it('a nozzle that cannot be brought to its mark ends it before anything is asked of the eyes', () => {
+    const { result, questions } = carriedOut(tool.run(cold), {
+      board: (line) => (line.startsWith('G1 X') ? ['error: the link is lost'] : ['done']),
+    });
+    expect(result).toMatchObject({ outcome: 'ended', values: [] });
+    expect(questions).toEqual([]);
   });
 
   it('says whether the file had it so', () => {

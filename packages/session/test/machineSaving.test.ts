@@ -1,10 +1,39 @@
+import { Refusal } from '@jolly/contract/refusal';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { demoMachine } from '../../core/test/fixtures/demo';
 import { ServerGone } from '../src/presence';
 import { machineServer, named, openOn, wide } from './fixtures/twoWindows';
 
 const gone = { here: false, since: 0 } as const;
 const here = { here: true } as const;
+
+describe('a refusal', () => {
+  /** A server that refuses every save in one way. */
+  const refusing = (refusal: Refusal) => {
+    const server = machineServer();
+    return { ...server, client: { ...server.client, saveMachine: () => Promise.reject(refusal) } };
+  };
+  const there = { machine: demoMachine('plover'), version: 9, changedAt: '2026-11-26T09:00:00.000Z' };
+
+  it.each([
+    ['for another reason, whatever comes with it', new Refusal('bad-value', 'no', { current: there })],
+    ['as stale without what stands there', new Refusal('stale', 'no')],
+  ])('%s is said and is no conflict', async (_, refusal) => {
+    const { saving, shown, deeds } = await openOn(refusing(refusal));
+    const before = shown.now();
+    expect(await saving.save('Name', named('Two'))).toBe('no');
+    expect(saving.conflict.now()).toBeUndefined();
+    expect(shown.now()).toEqual(before);
+    expect(deeds.now().done).toEqual([]);
+  });
+
+  it('as stale, with what stands there, is a conflict', async () => {
+    const { saving } = await openOn(refusing(new Refusal('stale', 'no', { current: there })));
+    expect(await saving.save('Name', named('Two'))).toBe('no');
+    expect(saving.conflict.now()).toMatchObject({ label: 'Name', theirs: there, mine: { name: 'Two' } });
+  });
+});
 
 describe('a change', () => {
   it('is saved over what the one before left, and is on the tape', async () => {

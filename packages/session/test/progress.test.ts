@@ -274,6 +274,8 @@ describe('Survey, Wiring and Calibrate', () => {
     const torn = job();
     torn.tail!.ripple.contradictions.push({ id: 'either-or', changes: [], what: '', why: '' });
     expect(teeth('survey', { job: torn }).job).toBe('stopped');
+    torn.tail!.ripple.contradictions.push({ id: 'neither-nor', changes: [], what: '', why: '' });
+    expect(teeth('survey', { job: torn }).job).toBe('stopped');
     const lost = job({
       wayBack: {
         kept: [],
