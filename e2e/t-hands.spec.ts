@@ -1,4 +1,5 @@
 import { expectContrast, expectFingers } from './accessible';
+import { overlapping } from './overlapping';
 import { expect, type Page, test } from './test';
 
 const stationOf = (machine: string, at: string) => `/machines/${machine}/${at}`;
@@ -48,6 +49,7 @@ test('on a phone of 320 pixels every view fits, axe finds nothing, also in force
     await page.waitForLoadState('networkidle');
     expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 320]);
     expect([view, await page.evaluate(pushedSideways)]).toEqual([view, []]);
+    expect([view, await page.evaluate(overlapping)]).toEqual([view, []]);
     await expectFingers(page);
     await page.emulateMedia({ forcedColors: 'active' });
     await expectContrast(page);
