@@ -13,7 +13,7 @@ export function useAct(known?: () => Promise<unknown>) {
   const { mutateAsync, isPending, error, reset } = useMutation({
     // The server is on this computer, also when the network is away.
     networkMode: 'always',
-    mutationFn: async (done: ReturnType<Doing>) => {
+    mutationFn: async (done: Promise<unknown>) => {
       const why = await done;
       if (typeof why === 'string') throw new Error(why);
     },
@@ -24,7 +24,7 @@ export function useAct(known?: () => Promise<unknown>) {
     underWay.current += 1;
     try {
       // Begun now, and not a moment later: a key that is pressed next may be undo.
-      await mutateAsync(doing());
+      await mutateAsync((async () => doing())());
       return true;
     } catch {
       return false;
