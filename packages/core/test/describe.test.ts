@@ -110,6 +110,22 @@ describe('a machine from a description', () => {
     expect(half.probe_mount).toBeUndefined();
     expect(half.not_known).toEqual(expect.arrayContaining(['mount.face', 'mount.face_mm']));
   });
+  it('a beeper is a setting: said to be there it is on, said to be missing it is not, unsaid it stays as it was', () => {
+    const sounds = (beeper: boolean | null, base?: Machine) =>
+      made(described({ ...KNOT, beeper }, base && { base })).settings['beeper.on'];
+    const on = { value: true, source: 'override', because: 'it wakes me' } as const;
+    const off = { value: false, source: 'override', because: 'it wakes me' } as const;
+    const machine = made(described(KNOT));
+    const withSetting = (own: typeof on | typeof off) => ({ ...machine, settings: { 'beeper.on': own } });
+    expect(sounds(null)).toBeUndefined();
+    expect(sounds(false)).toBeUndefined();
+    expect(sounds(true)).toMatchObject({ value: true, because: expect.stringContaining('you said') as unknown }); // prettier-ignore
+    expect([sounds(null, withSetting(on)), sounds(true, withSetting(on)), sounds(false, withSetting(on))]).toEqual([on, on, undefined]); // prettier-ignore
+    expect([sounds(null, withSetting(off)), sounds(true, withSetting(off))?.value]).toEqual([off, true]);
+    expect([answersOf(machine), answersOf(withSetting(on)), answersOf(withSetting(off))].map((of) => of['beeper'])).toEqual([undefined, true, false]); // prettier-ignore
+    // Nobody who did not answer is asked again: it is no question that something rests on.
+    expect(made(described({ ...KNOT, beeper: null })).not_known ?? []).not.toContain('beeper');
+  });
   it('a second extruder has a motor, a driver and a hot end of its own', () => {
     const second = { 'motor.e': 'motor-200-12', driver: 'hush-plain', 'e.second': true, 'second.heater': 'cartridge-24-40', 'second.sensor': 't100-a' }; // prettier-ignore
     const machine = made(described({ ...KNOT, ...second }));

@@ -2,6 +2,10 @@ import { isFilled } from '../tree/filled';
 import { driverCurrents } from '../harness/electricity';
 import { stalledInput } from '../harness/jumperPlan';
 import { hasAdapter } from '../circuit/loads';
+import { aboutSetting, asSet } from '../finding/settingFinding';
+import { overrideEdit } from '../machine/edit';
+import type { Settings } from '../settings/setting';
+import { isOn } from '../settings/understands';
 import { placedLeads } from '../circuit/pinTable';
 import { type Facts, partsOf, socketOf } from '../machine/facts';
 import type { Check } from './check';
@@ -155,6 +159,25 @@ function usbOnly(facts: Facts): Spoken[] {
   ];
 }
 
+/** On, it compiles to nothing where there is no pin for it. */
+function silentBeeper({ board, kit }: Facts, settings: Settings): Spoken[] {
+  if (!isOn(settings, 'beeper.on') || board.uses?.some(({ by }) => by === 'beeper')) return [];
+  return [
+    {
+      subject: aboutSetting('beeper.on'),
+      what: `The beeper is on, and ${board.name} rev ${board.revision} has none.`,
+      why: `${kit.name} sounds the beeper of the board only. Nothing would be heard, and a tone is refused.`,
+      evidence: [asSet(settings, 'beeper.on'), 'the board file names no pin of a beeper'],
+      remedies: [
+        {
+          label: 'Switch the beeper off',
+          edits: [overrideEdit('beeper.on', false, `${board.name} has no beeper`)],
+        },
+      ],
+    },
+  ];
+}
+
 export const boardChecks: Check[] = [
   { id: 'fault.known', severity: 'mend', run: knownFault },
   { id: 'socket.stall-tied', severity: 'mend', run: stallTied },
@@ -162,4 +185,5 @@ export const boardChecks: Check[] = [
   { id: 'driver.mode', severity: 'stop', run: driverMode },
   { id: 'driver.reference', severity: 'note', run: potDrivers },
   { id: 'supply.usb-only', severity: 'note', run: usbOnly },
+  { id: 'beeper.none', severity: 'mend', run: silentBeeper },
 ];

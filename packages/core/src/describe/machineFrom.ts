@@ -4,7 +4,7 @@ import { AXES, type Axis, type Machine, type MachinePart, MOTOR_AXES, type Motor
 import type { OwnSetting } from '../machine/machine';
 import type { Span } from '../probe/probeReach';
 import { asked, type Description, openOf } from './description';
-import { PART_IDS, QUESTIONS, SECOND_EXTRUDER, tidy } from './pages';
+import { BEEPER, PART_IDS, QUESTIONS, SECOND_EXTRUDER, tidy } from './pages';
 import { type Answers, NONE, type PartQuestion, type Question } from './question';
 
 /** The machine, or the questions it cannot be without. */
@@ -218,13 +218,29 @@ function harnessKept(base: Machine | undefined, parts: readonly MachinePart[]): 
   );
 }
 
+/** What is said of the beeper; where nothing is said, what the machine it was begun from has. */
+function beeperFrom(
+  said: Answers[string] | undefined,
+  was: OwnSetting | undefined,
+): Record<string, OwnSetting> {
+  if (said === false) return {};
+  const beeper = said === true && was?.value !== true ? SAID_TO_BEEP : was;
+  return beeper ? { [BEEPER]: beeper } : {};
+}
+const SAID_TO_BEEP: OwnSetting = { value: true, source: 'override', because: 'it has a beeper, as you said' };
+
 /** Of the drives steps follow from; only the extruder's are tuned by measuring. */
 const FOLLOWS = /^steps\.[xyz]$/;
 
-/** Values that were measured on the old board come along with where they were read. */
-function settingsFrom({ base, measured }: Description): Record<string, OwnSetting> {
+/** Values that were measured on the old board come along with where they were read; so does what is told by a setting. */
+function settingsFrom({ base, measured, answers }: Description): Record<string, OwnSetting> {
   const carried = Object.entries(measured ?? {})
     .filter(([key]) => !FOLLOWS.test(key))
     .map(([key, { value, because }]): [string, OwnSetting] => [key, { value, source: 'carried', because }]);
-  return { ...base?.settings, ...Object.fromEntries(carried) };
+  const { [BEEPER]: was, ...kept } = base?.settings ?? {};
+  return {
+    ...kept,
+    ...beeperFrom(answers['beeper'], was),
+    ...Object.fromEntries(carried),
+  };
 }

@@ -16,6 +16,9 @@ const part = (id: string, label: string, of: PartKind, role: string, told: Parti
     partOf(machine, of, role) ?? (told.optional && !machine.not_known?.includes(id) ? NONE : undefined),
 }); // prettier-ignore
 
+/** The setting that a beeper is told by: it is no part, for it sits on the board. */
+export const BEEPER = 'beeper.on';
+
 /** Under which id a described machine keeps a part. */
 export const PART_IDS: Partial<Record<PartKind, (role: string) => string>> = {
   motor: (role) => `${role}-motor`,
@@ -189,6 +192,7 @@ export const PAGES: readonly Page[] = [
     part('fan.board', 'Fan of the board', 'fan', 'board', { optional: true }),
     part('servo', 'A servo, beside the one in a probe', 'servo', 'servo', { optional: true, onlyIfSaid: true }),
     part('lamp', 'Lamp', 'lamp', 'lamp', { optional: true }),
+    { kind: 'flag', id: 'beeper', label: 'It has a beeper, and may sound', how: 'A small round can with a hole, on the board or behind the display.', read: ({ settings: { [BEEPER]: beeper } }) => beeper && beeper.value === true },
     part('filament', 'Filament sensor', 'filament-sensor', 'filament', { optional: true }),
     part('display', 'Display', 'display', 'panel', { optional: true, how: 'Rows of letters, a picture of dots with a knob, or one that is touched.' }),
   ] },

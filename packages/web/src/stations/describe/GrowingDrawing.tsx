@@ -206,7 +206,7 @@ const LINES: readonly [string, readonly string[]][] = [
   ['Probe', ['probe']],
   ['Drivers', ['driver']],
   ['Fans', ['fan.part', 'fan.hotend', 'fan.board']],
-  ['Also', ['lamp', 'filament', 'display']],
+  ['Also', ['lamp', 'beeper', 'filament', 'display']],
 ];
 
 /** What has no place in the drawing, in a line each. */
@@ -217,6 +217,7 @@ function Told({ answers, catalogue }: { answers: Answers; catalogue: Catalogue }
   const named = LINES.flatMap(([title, ids]) => {
     const words = ids.flatMap((of) => {
       const value = answers[of];
+      if (value === true) return [of];
       return typeof value === 'string' && value !== NONE ? [partById(catalogue, value)?.name ?? value] : [];
     });
     return words.length > 0 ? [{ title, words: words.join(', ') }] : [];
