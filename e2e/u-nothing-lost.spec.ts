@@ -103,6 +103,21 @@ test('a photo, a pin placed by keys, and a note go back, one after the other', a
   await page.getByAltText('hot end, 1 pins').waitFor();
 });
 
+test('a photo is added beside a note, stands in the time line, and goes back', async ({ page }) => {
+  await page.goto('/machines/bittern/logbook');
+  await page.getByText(/^\d+ entries$/).waitFor();
+  const bytes = await picture(page);
+  const files = page.getByLabel('Photos for the time line');
+  await files.setInputFiles({ name: 'worn belt.png', mimeType: 'image/png', buffer: Buffer.from(bytes) });
+  const shown = page.getByRole('main').getByRole('img', { name: 'worn belt' });
+  await expect(shown).toBeVisible();
+  await expect(undo(page)).toHaveAttribute('aria-description', 'Photo added: worn belt');
+  await undo(page).click();
+  await expect(shown).toHaveCount(0);
+  await files.setInputFiles({ name: 'note.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await expect(page.getByRole('alert').filter({ hasText: /picture|photo/i })).toBeVisible();
+});
+
 test('arrow keys go through a list without saving; enter keeps, escape does not; what is sought stays', async ({ page }) => {
   await page.goto('/machines/dunlin/settings?part=x');
   const list = page.getByRole('combobox', { name: 'Shaft turns, towards plus' });

@@ -1,13 +1,12 @@
 import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
-import { cut, onOneLine } from '@jolly/core/text/plainText';
 import { useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { api, photoUrl } from '../../api/api';
 import type { Pin, StoredPhoto } from '@jolly/contract/endpoints/photos';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
-import { shrinkPhoto } from './shrinkPhoto';
+import { useAddPhotos } from './useAddPhotos';
 import { useDropped } from '../../app/drop/dropped';
 import { useTape } from '../../app/tape/tape';
 import { useNow } from '../../ui/useNow';
@@ -17,27 +16,15 @@ import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 import { askAnewOf } from '../../api/held';
 
-/** A file's name without its ending, as a title can be. */
-const titleOf = (name: string) => cut(onOneLine(name.replace(/\.[^.]*$/, '')).trim(), 80) || 'photo';
-
 /** Photos of the connectors before a plug is pulled, pinned to the headers they show. */
 export function PhotosSection() {
-  const { machine, deeds } = useWorkbench();
+  const { machine } = useWorkbench();
   const { photos } = useJob();
   const client = useQueryClient();
   const refresh = () => askAnewOf(client, machine.id, 'photos');
-  const { busy, refused, act } = useAct(refresh);
   const [openId, setOpenId] = useState<number>();
   const [removed, setRemoved] = useState<Removed>();
-  const add = (files: File[]) =>
-    act(async () => {
-      for (const file of files) {
-        const { picture } = await shrinkPhoto(file);
-        const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, picture);
-        setOpenId(photo.id);
-        deeds.did({ kind: 'photo', label: `Photo added: ${photo.title}`, photo: photo.id, was: 'added' });
-      }
-    });
+  const { add, busy, refused } = useAddPhotos(setOpenId);
   useDropped('photo', (file) => void add([file]));
   const open = photos.find((photo) => photo.id === openId) ?? photos[0];
   return (
