@@ -1,6 +1,7 @@
 import { crc32Of } from '../bytes/crc32';
 import type { ImageHeader } from '../image/imageHeader';
 import type { Facts } from '../machine/facts';
+import { untripped } from '../proofs/guards';
 import type { ProofStep } from '../proofs/proof';
 import type { Settings } from '../settings/setting';
 import { csv } from '../text/csv';
@@ -37,17 +38,27 @@ const WORD: Readonly<Record<ProofRow['outcome'], string>> = {
   unproven: 'not tested',
 };
 
-/** How the machine as a whole stands, in one sentence. */
-export function proofSummary(rows: readonly ProofRow[]): string {
-  const open = rows.filter(({ outcome }) => outcome !== 'proven');
+/** How the machine as a whole stands, in one or two sentences; what nothing guards is said whatever is proven. */
+export function proofSummary({
+  facts,
+  settings,
+  rows,
+}: Pick<ProofSheet, 'facts' | 'settings' | 'rows'>): string {
   if (rows.length === 0) return 'Unproven: nothing was asked of it yet.';
-  if (open.length === 0) return `Proven: all ${rows.length} steps, its guards made to trip on purpose.`;
+  const open = rows.filter(({ outcome }) => outcome !== 'proven');
   const guards = open.filter(({ step }) => step.guards).length;
-  const told =
-    guards === 0
-      ? ''
-      : ` ${guards} of its guards ${guards === 1 ? 'was' : 'were'} never seen to trip: never leave it alone.`;
-  return `Unproven: ${open.length} of ${rows.length} steps are open.${told}`;
+  const bare = untripped(facts, settings).map(({ called, off }) =>
+    off ? `the guard of the ${called} is off` : `no step trips the guard of the ${called}`,
+  );
+  const alone = [
+    ...(guards > 0 ? [`${guards} of its guards ${guards === 1 ? 'was' : 'were'} never seen to trip`] : []),
+    ...bare,
+  ];
+  const told = alone.length > 0 ? ` Never leave it alone: ${alone.join(', ')}.` : '';
+  if (open.length > 0) return `Unproven: ${open.length} of ${rows.length} steps are open.${told}`;
+  if (bare.length > 0) return `Not guarded, though all ${rows.length} steps are proven.${told}`;
+  const tripped = rows.some(({ step }) => step.guards) ? ', its guards made to trip on purpose' : '';
+  return `Proven: all ${rows.length} steps${tripped}.`;
 }
 
 /** The proof sheet as CSV, one row a step. */
@@ -78,7 +89,7 @@ export function proofSheetHtml(sheet: ProofSheet): string {
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><title>${escapeHtml(title)}</title><style>${STYLE}</style></head><body>
 <h1>${escapeHtml(title)}</h1>
-<p><strong>${escapeHtml(proofSummary(rows))}</strong></p>
+<p><strong>${escapeHtml(proofSummary(sheet))}</strong></p>
 <table>${of.map(([name, value]) => `<tr><th>${name}</th><td>${escapeHtml(value)}</td></tr>`).join('')}</table>
 <table><thead><tr><th>Step</th><th>Outcome</th><th>Evidence</th><th>When</th></tr></thead><tbody>
 ${rows.map(rowHtml).join('\n')}

@@ -12,6 +12,7 @@ import {
   wait,
 } from '../bringup/procedure';
 import { type Facts, partFor } from '../machine/facts';
+import { SECOND_HOTEND } from '../machine/machine';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import {
@@ -67,6 +68,20 @@ export const guardProofs = (facts: Facts, settings: Settings): Proof[] =>
   heatedBodies(facts)
     .filter(({ name }) => canHeat(name) && isOn(settings, `guard.${name}`))
     .flatMap((body) => [cooled(facts, settings, body), pulled(facts, settings, body)]);
+
+/** A heater whose guard no step makes trip. */
+export interface Untripped {
+  called: string;
+  /** Its guard is off; else it is on, and nothing here heats this body alone. */
+  off: boolean;
+}
+export const untripped = (facts: Facts, settings: Settings): Untripped[] =>
+  heatedBodies(facts).flatMap(({ name, called }) => {
+    const off = !isOn(settings, `guard.${guardOf(name)}`);
+    return off || !canHeat(name) ? [{ called, off }] : [];
+  });
+/** A second hot end has the guard of the first. */
+const guardOf = (name: string): string => (name === SECOND_HOTEND ? 'hotend' : name);
 
 const RESTS_ON = (name: string) => ['board', 'image', `heater.${name}`, `thermistor.${name}`, 'landing.heater', 'landing.thermistor', 'supply']; // prettier-ignore
 

@@ -47,7 +47,7 @@ export function ProofSheetView({ choose }: { choose: ReactNode }) {
         </div>
         {known ? (
           <>
-            <h2>{proofSummary(rows)}</h2>
+            <h2>{proofSummary({ facts, settings, rows })}</h2>
             <p className="soft">
               {type.name} rev {type.revision} ·{' '}
               {board.image ? `${board.image.name}, build ${board.image.buildId}` : 'nothing known is in its flash'} · settings{' '}
