@@ -44,7 +44,9 @@ test('step by step, a guard trips, and the sheet says what is open', async ({ pa
   await expect(plate(page)).toContainText('unproven');
   await page.getByRole('link', { name: 'Proof sheet', exact: true }).click();
   await expect(
-    page.getByRole('heading', { name: /^Unproven: \d+ of 25 steps are open. Never leave it alone: 2 of its guards/ }),
+    page.getByRole('heading', {
+      name: /^Unproven: \d+ of 25 steps are open. Never leave it alone: 2 of its guards/,
+    }),
   ).toBeVisible();
   await expect(page.getByRole('row', { name: new RegExp(cooled) })).toContainText(
     'stopped: hotend does not follow its heater',
