@@ -14,6 +14,8 @@ export function useKnownOf(
   const board = useQuery({ queryKey: heldOf(id, 'board'), queryFn: () => api.board({ id }) });
   const proofs = useQuery({ queryKey: heldOf(id, 'proofs'), queryFn: () => api.proofs({ id }) });
   const entries = useQuery({ queryKey: heldOf(id, 'entries'), queryFn: () => api.entries({ id }) });
+  // Flash and Logbook read it by themselves: nothing is said to be none before it is known.
+  const flashes = useQuery({ queryKey: heldOf(id, 'flashes'), queryFn: () => api.flashes({ id }) });
   const known = useMemo(
     () => ({
       builds: builds.data ?? [],
@@ -29,6 +31,7 @@ export function useKnownOf(
     lookupOf('the board on the bench', board),
     lookupOf('the proofs', proofs),
     lookupOf('the logbook', entries),
+    lookupOf('what was flashed', flashes),
   ];
   return { known, lookups };
 }

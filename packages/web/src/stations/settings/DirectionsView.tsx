@@ -12,11 +12,11 @@ import { useAct } from '../../ui/useAct';
 
 const ASKED = ['+x', '+y', '+z', '+e'] as const;
 const NOT_ASKED = 'not tried';
-const TITLES: Record<(typeof ASKED)[number], { ask: string; command: string }> = {
-  '+x': { ask: 'X by +10 mm', command: 'G91, G1 X10 F600, G90' },
-  '+y': { ask: 'Y by +10 mm', command: 'G91, G1 Y10 F600, G90' },
-  '+z': { ask: 'Z by +5 mm', command: 'G91, G1 Z5 F300, G90' },
-  '+e': { ask: 'Extruder by +10 mm, hot end warm', command: 'G91, G1 E10 F120, G90' },
+const TITLES: Record<(typeof ASKED)[number], { name: string; ask: string; command: string }> = {
+  '+x': { name: 'X', ask: 'X by +10 mm', command: 'G91, G1 X10 F600, G90' },
+  '+y': { name: 'Y', ask: 'Y by +10 mm', command: 'G91, G1 Y10 F600, G90' },
+  '+z': { name: 'Z', ask: 'Z by +5 mm', command: 'G91, G1 Z5 F300, G90' },
+  '+e': { name: 'extruder', ask: 'Extruder by +10 mm, hot end warm', command: 'G91, G1 E10 F120, G90' },
 };
 
 /** From "I asked for +X and it moved back" to what to change. */
@@ -76,7 +76,11 @@ export function DirectionsView() {
           </div>
         ))}
       </section>
-      <Answer found={found} onChanged={() => setMoved({})} />
+      <Answer
+        found={found}
+        untried={ASKED.filter((asked) => (moved[asked] ?? NOT_ASKED) === NOT_ASKED)}
+        onChanged={() => setMoved({})}
+      />
     </div>
   );
 }
@@ -84,9 +88,11 @@ export function DirectionsView() {
 /** What the observed moves say: nothing to change, what contradicts itself, or the changes that mend it. */
 function Answer({
   found,
+  untried,
   onChanged,
 }: {
   found: ReturnType<typeof directionDoctor> | undefined;
+  untried: readonly (typeof ASKED)[number][];
   onChanged: () => void;
 }) {
   const { change, showPreview } = useWorkbench();
@@ -95,7 +101,13 @@ function Answer({
     <section aria-label="What to do" className={css.verdict} role="status">
       <h2>What to do</h2>
       {!found && <p className="soft">Say what one move did, and the answer stands here.</p>}
-      {found?.kind === 'fine' && <p data-tone="good">Everything moves as asked. Nothing to change.</p>}
+      {found?.kind === 'fine' && (
+        <p data-tone="good">
+          {untried.length === 0
+            ? 'Everything moves as asked. Nothing to change.'
+            : `What you tried moves as asked. Not tried yet: ${untried.map((asked) => TITLES[asked].name).join(', ')}.`}
+        </p>
+      )}
       {(found?.kind === 'contradiction' || found?.kind === 'dead' || found?.kind === 'more') && (
         <p data-tone="bad">{found.why}</p>
       )}
