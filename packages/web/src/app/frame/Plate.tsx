@@ -1,4 +1,4 @@
-import type { Proofs } from '@jolly/contract/endpoints/board';
+import type { BoardOnBench, Proofs } from '@jolly/contract/endpoints/board';
 import type { Known } from '@jolly/session/known';
 import { allProven } from '@jolly/session/progress';
 import { Link } from 'react-router';
@@ -29,17 +29,14 @@ export function Plate({ board, proofs }: Pick<Known, 'board' | 'proofs'>) {
         </p>
       )}
       <p className={css.image} data-proven={allProven(proofs)}>
-        {board ? runningImage(board.image, proofs) : 'what it holds is not known yet'}
+        {board ? runningImage(board, proofs) : 'what it holds is not known yet'}
       </p>
       <Underway />
     </div>
   );
 }
 
-function runningImage(
-  image: { name: string; buildId: string } | undefined,
-  proofs: Proofs | undefined,
-): string {
-  if (!image) return 'nothing flashed yet';
+function runningImage({ image, imageHash }: BoardOnBench, proofs: Proofs | undefined): string {
+  if (!image) return imageHash === null ? 'nothing flashed yet' : 'holds no whole image of ours · unproven';
   return `holds ${image.name} · ${image.buildId} · ${allProven(proofs) ? 'proven' : 'unproven'}`;
 }

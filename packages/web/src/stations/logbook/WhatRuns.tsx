@@ -1,6 +1,7 @@
 import { newestDone } from '@jolly/session/newestBuild';
 import { Link } from 'react-router';
 import { useStation } from '../../app/frame/StationContext';
+import { holdsWords } from '../flash/holdsWords';
 import { useFlashes } from '../flash/useFlashes';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -14,7 +15,13 @@ export function WhatRuns() {
   if (!board) return null;
   const { image, imageHash } = board;
   if (!image)
-    return <p className={css.runs}>Which image is on its board is not known: none was flashed here.</p>;
+    return (
+      <p className={css.runs}>
+        {imageHash === null
+          ? 'Which image is on its board is not known: none was flashed here.'
+          : `Its board holds ${holdsWords(board)}. What it was built from is not known.`}
+      </p>
+    );
   const build = builds.find((one) => one.state === 'done' && one.imageHash === imageHash);
   const flashed = flashes.find((one) => one.imageHash === imageHash);
   const newest = newestDone(builds);
