@@ -8,7 +8,7 @@ test.beforeEach(async ({ page }) => {
 
 test.describe('5. not known yet, failed, and nothing are three states', () => {
   const NOTHING =
-    /Nothing to settle|Nothing to watch for|No job is open|Nothing stops|Nothing stands in the way|Nothing is kept|No image yet|Nothing yet/;
+    /Nothing to settle|No check speaks against|No job is open|Nothing stops|Nothing stands in the way|Nothing is kept|No image yet|Nothing yet/;
 
   test('with a slow worker nothing is said to be nothing before it is known', async ({ page }) => {
     // Every answer of a worker waits a while, so that what stands on the screen meanwhile can be read.

@@ -81,7 +81,16 @@ export function WiringStation() {
           )}
         </section>
       </main>
-      <Docket title="While you wire" slips={slips} checking={!wiring} empty="Nothing to watch for." />
+      <Docket
+        title="While you wire"
+        slips={slips}
+        checking={!wiring}
+        empty={
+          job.stored
+            ? 'No check speaks against this wiring, and the job asks for no special care.'
+            : 'No check speaks against this wiring. What to watch for comes with a job.'
+        }
+      />
     </>
   );
 }
