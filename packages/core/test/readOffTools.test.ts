@@ -100,6 +100,16 @@ describe('PID', () => {
     expect(after).toBeLessThanOrEqual(140);
   });
 
+  it.each([
+    ['cold', 22, 3],
+    ['a little colder than it is compared from', 137, 3],
+    ['as warm as it is compared from', 138.5, 2],
+  ])('begun %s, at %d °C, it is heated %i times', (_, room, times) => {
+    const at = heater({ over: () => 1, room });
+    tuned(at);
+    expect(at.sent.filter((line) => line === 'M104 S200')).toHaveLength(times);
+  });
+
   it('without PID says why not; with its guard off, that nothing stops it', () => {
     expect(toolFor(ploverWith(own('control.hotend', 'on-off')), 'pid-hotend').missing ?? '').toMatch(/without PID|no /); // prettier-ignore
     const words = tuned(heater({ over: () => 1 }), { targetC: 200 }, ploverWith(own('guard.hotend', false))).result.words; // prettier-ignore
