@@ -26,6 +26,13 @@ describe('a meter’s reading', () => {
     ['0.98 MΩ', { value: 980000 }],
     ['112 kohm', { value: 112000 }],
     ['5.02 V', { value: 5.02 }],
+    ['200 mΩ', { value: 0.2 }],
+    ['200mohm', { value: 0.2 }],
+    ['330 mV', { value: 0.33 }],
+    ['2 meg', { value: 2000000 }],
+    ['2 M', { value: 2000000 }],
+    ['1.2 K', { value: 1200 }],
+    ['2 m', undefined],
     ['OL', { open: true }],
     ['open', { open: true }],
     ['', undefined],
@@ -35,6 +42,28 @@ describe('a meter’s reading', () => {
     ['12 V 3', undefined],
   ])('%s', (text, reading) => {
     expect(readMeter(text)).toEqual(reading);
+  });
+  it.each([
+    ['24 V', 'Ω', undefined],
+    ['24 V', 'V', { value: 24 }],
+    ['14 Ω', 'V', undefined],
+    ['14 ohms', 'Ω', { value: 14 }],
+    ['14', 'V', { value: 14 }],
+    ['open', 'Ω', { open: true }],
+  ] as const)('%s, where %s are asked for', (text, asked, reading) => {
+    expect(readMeter(text, asked)).toEqual(reading);
+  });
+  it('a short is never taken for open, however small it is written', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 999 }),
+        fc.constantFrom('mΩ', ' mΩ', ' mohm', ' mOhm'),
+        (much, unit) => {
+          const reading = readMeter(`${much}${unit}`);
+          return reading !== undefined && 'value' in reading && reading.value < 1;
+        },
+      ),
+    );
   });
   it('what is written for ohms is read as the same again, to three digits', () => {
     fc.assert(

@@ -2,19 +2,33 @@
 export type MeterReading = { value: number } | { open: true };
 
 const OPEN = /^(open|ol|o\.l\.?|over|∞|inf(inity)?|-+)$/i;
-const NUMBER = /^([0-9]+(?:[.,][0-9]*)?|[.,][0-9]+)\s*(k|m|meg)?\s*(ohms?|ω|Ω|v|volts?)?$/i;
-const FACTORS: Readonly<Record<string, number>> = { k: 1e3, m: 1e6, meg: 1e6 };
+const NUMBER =
+  /^([0-9]+(?:[.,][0-9]*)?|[.,][0-9]+)\s*(k|K|M|m|meg|Meg|MEG)?\s*(ohms?|Ohms?|OHMS?|[\u03c9\u03a9\u2126]|[vV]|volts?|Volts?)?$/;
+/** A small m is a thousandth and a large one a million: taken for each other, a short would be open. */
+const FACTORS: Readonly<Record<string, number>> = {
+  k: 1e3,
+  K: 1e3,
+  m: 1e-3,
+  M: 1e6,
+  meg: 1e6,
+  Meg: 1e6,
+  MEG: 1e6,
+};
+
+/** What a meter reads in. */
+export type MeterUnit = 'Ω' | 'V';
 
 /**
- * What was read off a meter, as people type it: `14.4`, `1,2 k`, `0.98 MΩ`, `OL`, `open`. Ohms or volts, whichever is
- * asked. Undefined when it is no reading.
+ * What was read off a meter, as people type it: `14.4`, `1,2 k`, `0.98 MΩ`, `200 mΩ`, `OL`, `open`. Undefined when it is no
+ * reading, when its unit is not the one that is asked for, and for a small m without a unit: it may be meant either way.
  */
-export function readMeter(text: string): MeterReading | undefined {
+export function readMeter(text: string, asked?: MeterUnit): MeterReading | undefined {
   const said = text.trim();
   if (OPEN.test(said)) return { open: true };
-  const [, digits, factor = ''] = NUMBER.exec(said) ?? [];
-  if (digits === undefined) return undefined;
-  return { value: Number(digits.replace(',', '.')) * (FACTORS[factor.toLowerCase()] ?? 1) };
+  const [, digits, factor = '', unit = ''] = NUMBER.exec(said) ?? [];
+  if (digits === undefined || (factor === 'm' && unit === '')) return undefined;
+  if (asked !== undefined && unit !== '' && (asked === 'V') !== /^v/i.test(unit)) return undefined;
+  return { value: Number(digits.replace(',', '.')) * (FACTORS[factor] ?? 1) };
 }
 
 /** Ohms as a meter shows them, three digits: `14.4 Ω`, `112 kΩ`, `open`. */

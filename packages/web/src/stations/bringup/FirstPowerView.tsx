@@ -4,7 +4,6 @@ import { powerStages, type Stage } from '@jolly/core/firstPower/stages';
 import { Checkbox } from '@mantine/core';
 import { type ReactNode, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
-import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps } from '../../app/frame/StationContext';
 import { useBench } from '../../bench/BenchProvider';
 import { Refused } from '../../ui/Refused';
@@ -12,7 +11,9 @@ import { useWorkbench } from '../../workbench/Workbench';
 import css from './FirstPowerView.module.css';
 import { MeterTable } from './MeterTable';
 import { PluggingTable } from './PluggingTable';
-import { judged, useFirstPower } from './useFirstPower';
+import { powerSlips } from './powerSlips';
+import { judged, saidOf } from './powerNotes';
+import { useFirstPower } from './useFirstPower';
 
 /** First power in stages: what to look at, what to measure from which contact to which, and when to stop. */
 export function FirstPowerView({ choose }: { choose: ReactNode }) {
@@ -84,12 +85,6 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
   );
 } // prettier-ignore
 
-const saidOf = (
-  notes: readonly PowerNote[] | undefined,
-  asked: string,
-  expected: string,
-): string | undefined => notes?.find((entry) => entry.asked === asked && entry.expected === expected)?.said;
-
 function Looks({ stage, notes, note }: { stage: Stage; notes: readonly PowerNote[]; note: ReturnType<typeof useFirstPower>['note'] }) {
   return (
     <ul className={css.looks}>
@@ -107,30 +102,3 @@ function Looks({ stage, notes, note }: { stage: Stage; notes: readonly PowerNote
 } // prettier-ignore
 
 /** What does not fit first, then what is still to be looked at and measured. */
-function powerSlips(
-  rows: ReturnType<typeof meterRows>,
-  stages: readonly Stage[],
-  notes: readonly PowerNote[],
-): Slip[] {
-  const rails = stages.flatMap((stage) => stage.rails);
-  const wrong = [...rows, ...rails].flatMap((row): Slip[] => {
-    const said = saidOf(notes, row.id, row.expect);
-    const verdict = judged(row, said);
-    if (!verdict || verdict.fits) return [];
-    return [
-      {
-        id: row.id,
-        severity: 'stop',
-        what: `${row.what}: ${said} does not fit.`,
-        why: `Expected ${row.expect}. Do not go on before it is settled.`,
-        evidence: [`${row.from} to ${row.to}`],
-        causes: verdict.causes,
-        actions: [],
-      },
-    ];
-  });
-  const open = [...rows, ...rails].filter((row) => saidOf(notes, row.id, row.expect) === undefined).length;
-  const looks = stages.flatMap(({ looks: all }) => all).filter(({ id, what }) => saidOf(notes, id, what) === undefined).length;
-  const left: Slip[] = open + looks === 0 ? [] : [{ id: 'left', severity: 'todo', what: 'First power is not through.', why: `${looks} things to look at and ${open} readings are open.`, evidence: [], actions: [] }];
-  return [...wrong, ...left];
-} // prettier-ignore

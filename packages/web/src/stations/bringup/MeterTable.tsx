@@ -1,13 +1,14 @@
 import { benchOhms, benchVolts } from '@jolly/bench';
 import type { MeterRow } from '@jolly/core/firstPower/metering';
 import type { RailRow } from '@jolly/core/firstPower/stages';
-import { ohmsInWords, readMeter } from '@jolly/core/firstPower/meterReading';
+import { type MeterUnit, ohmsInWords, readMeter } from '@jolly/core/firstPower/meterReading';
 import { Button, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { useBench } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './MeterTable.module.css';
-import { judged, type useFirstPower } from './useFirstPower';
+import { judged } from './powerNotes';
+import type { useFirstPower } from './useFirstPower';
 
 type Row = MeterRow | RailRow;
 
@@ -57,7 +58,7 @@ function Reading({
   measure,
 }: {
   row: Row;
-  unit: string;
+  unit: MeterUnit;
   power: ReturnType<typeof useFirstPower>;
   measure: (() => string) | undefined;
 }) {
@@ -68,7 +69,7 @@ function Reading({
   const keep = (text: string) => {
     setTyped(undefined);
     if (text.trim() === '') return void note(row.id, row.expect, null);
-    const reading = readMeter(text);
+    const reading = readMeter(text, unit);
     setUnread(!reading);
     if (!reading) return setTyped(text);
     void note(row.id, row.expect, text.trim());

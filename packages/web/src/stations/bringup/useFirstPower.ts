@@ -1,5 +1,3 @@
-import { judgeReading, type MeterRow } from '@jolly/core/firstPower/metering';
-import { readMeter } from '@jolly/core/firstPower/meterReading';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { api } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -18,10 +16,4 @@ export function useFirstPower() {
       client.setQueryData(key, await api.notePower({ id: machine.id }, { asked, expected, said }));
     });
   return { notes, note, refused: refused && `It is not noted: ${refused}` };
-}
-
-/** How a reading is judged; undefined while there is none. */
-export function judged(row: Pick<MeterRow, 'bounds' | 'causes'>, said: string | undefined) {
-  const reading = said === undefined ? undefined : readMeter(said);
-  return reading && judgeReading(row, reading);
 }
