@@ -81,6 +81,19 @@ describe('every check', () => {
     ]);
   });
 
+  it('start G-code is told by its line, and what is missing by how many were read', () => {
+    const said = (code: string) =>
+      findingsAfter('plover', { path: ['slicer'], value: { start: code } })
+        .filter(({ id }) => id.startsWith('start.'))
+        .map(({ what, evidence }) => ({ what, evidence }));
+    const [first] = said('G1 X999 F3000\nG28');
+    expect(first?.what).toMatch(/^Start G-code, line 1: [a-z]/);
+    expect(first?.evidence).toEqual(['line 1: G1 X999 F3000']);
+    const missing = said('M104 S200\nM140 S60').find(({ what }) => !what.includes('line'));
+    expect(missing?.what).toMatch(/^Start G-code: /);
+    expect(missing?.evidence).toEqual(['2 lines read']);
+  });
+
   it('a probe turned round by hand is silent once it is proven to trigger', () => {
     const facts = factsOf(applyEdits(demoMachine('plover'), [own('probe.triggered', 'low')]));
     const said = (proven: string[]) =>

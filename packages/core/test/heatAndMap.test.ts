@@ -139,6 +139,15 @@ describe('likelySensors', () => {
     const { ranked } = likelySensors({ ...setup, readings: [{ raw: 4095, knownC: 25 }] });
     expect(ranked.every(({ errorC }) => errorC === null)).toBe(true);
     expect(() => likelySensors({ ...setup, readings: [{ raw: 4096, knownC: 25 }] })).toThrow(/raw/);
+    const reading = { raw: 20, knownC: 25 };
+    const given = (change: object) => () => likelySensors({ ...setup, readings: [reading], ...change });
+    for (const bits of [6, 24]) expect(given({ bits })).not.toThrow();
+    for (const bits of [5, 25, 12.5]) expect(given({ bits })).toThrow(/bits/);
+    for (const count of [1, 100]) expect(given({ readings: Array(count).fill(reading) })).not.toThrow();
+    for (const count of [0, 101]) expect(given({ readings: Array(count).fill(reading) })).toThrow(/readings/);
+    for (const count of [1, 500]) expect(given({ candidates: Array(count).fill(candidates[0]) })).not.toThrow(); // prettier-ignore
+    for (const count of [0, 501]) expect(given({ candidates: Array(count).fill(candidates[0]) })).toThrow(/candidates/); // prettier-ignore
+    expect(given({ readings: [{ raw: 20, knownC: -274 }] })).toThrow(/knownC/);
     expect(adcToC({ raw: 4095, bits: 12, pullupOhms: 4700, r25: 1e5, beta: 3950 }).c).toBeNull();
   });
 });
