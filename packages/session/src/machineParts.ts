@@ -29,6 +29,10 @@ export function partOfSetting(key: string, { kit }: Pick<KnownMachine, 'kit'>): 
   return isPart(part) ? part : 'identity';
 }
 
+/** Where in the product a setting of a machine is shown. */
+export const settingPath = (key: string, known: Pick<KnownMachine, 'kit' | 'machine'>): string =>
+  `/machines/${known.machine.id}/settings?part=${partOfSetting(key, known)}&key=${key}`;
+
 const PART_OF_KIND: Partial<Record<PartKind, PartId>> = {
   probe: 'probe',
   fan: 'fans',

@@ -72,13 +72,16 @@ export const guardProofs = (facts: Facts, settings: Settings): Proof[] =>
 /** A heater whose guard no step makes trip. */
 export interface Untripped {
   called: string;
+  /** The setting that switches its guard. */
+  guard: string;
   /** Its guard is off; else it is on, and nothing here heats this body alone. */
   off: boolean;
 }
 export const untripped = (facts: Facts, settings: Settings): Untripped[] =>
   heatedBodies(facts).flatMap(({ name, called }) => {
-    const off = !isOn(settings, `guard.${guardOf(name)}`);
-    return off || !canHeat(name) ? [{ called, off }] : [];
+    const guard = `guard.${guardOf(name)}`;
+    const off = !isOn(settings, guard);
+    return off || !canHeat(name) ? [{ called, guard, off }] : [];
   });
 /** A second hot end has the guard of the first. */
 const guardOf = (name: string): string => (name === SECOND_HOTEND ? 'hotend' : name);

@@ -2,7 +2,7 @@ import type { Finding } from '@jolly/core/finding/finding';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { useQuery } from '@tanstack/react-query';
 import { type Slip, slipOfFinding, standingFirst } from '../app/docket/slip';
-import { partOfSetting } from '@jolly/session/machineParts';
+import { settingPath } from '@jolly/session/machineParts';
 import { useWorkbench } from './Workbench';
 
 export interface RecordSlips {
@@ -22,8 +22,7 @@ export function useRecordSlips(record: MachineRecord): RecordSlips {
     queryFn: () => core.recordFindings(machine, JSON.parse(known) as MachineRecord),
     staleTime: Infinity,
   });
-  const goTo = ({ subject }: Finding) =>
-    `/machines/${machine.id}/settings?part=${partOfSetting(subject.id, workbench)}&key=${subject.id}`;
+  const goTo = ({ subject }: Finding) => settingPath(subject.id, workbench);
   const slips = standingFirst(found.data ?? []).map((finding) => {
     const { finding: _asFinding, ...slip } = slipOfFinding(finding, goTo);
     // A card, an image or a proof is as it is: only what is set can be set otherwise, or aside.

@@ -6,7 +6,9 @@ import {
   type ProofRow,
   settingsSum,
 } from '@jolly/core/formats/proofSheet';
+import { untripped } from '@jolly/core/proofs/guards';
 import { proofSteps } from '@jolly/core/proofs/proofs';
+import { settingPath } from '@jolly/session/machineParts';
 import { type ReactNode, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import { useStation } from '../../app/frame/StationContext';
@@ -16,12 +18,14 @@ import { printPage } from '../../ui/printPage';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './ProofSheetView.module.css';
+import { sheetSlips } from './sheetSlips';
 
 const WORDS = { proven: 'proven', failed: 'not so', unproven: 'not tested' } as const;
 
 /** Everything that is proven of the image in the flash, with its evidence, and what is still open: on one sheet. */
 export function ProofSheetView({ choose }: { choose: ReactNode }) {
-  const { machine, facts, settings, board: type } = useWorkbench();
+  const workbench = useWorkbench();
+  const { machine, facts, settings, board: type } = workbench;
   const { proofs, board } = useStation();
   const steps = useMemo(() => proofSteps(facts, settings), [facts, settings]);
   const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
@@ -32,6 +36,14 @@ export function ProofSheetView({ choose }: { choose: ReactNode }) {
   const sheet = () => ({ facts, settings, image: board?.image, rows, date: new Date().toLocaleDateString('en-GB') });
   const file = (ending: string) => `${machine.id}-proof-sheet.${ending}`;
   const known = proofs !== undefined && board !== undefined;
+  const slips = known
+    ? sheetSlips({
+        machine: machine.id,
+        rows,
+        bare: untripped(facts, settings),
+        settingAt: (key) => settingPath(key, workbench),
+      })
+    : [];
   return (
     <>
       <main className="bench">
@@ -84,7 +96,7 @@ export function ProofSheetView({ choose }: { choose: ReactNode }) {
           <p role="status">What is proven is not known yet.</p>
         )}
       </main>
-      <Docket title="To settle" slips={[]} checking={!known} empty="What is open is proven under Prove it." />
+      <Docket title="To settle" slips={slips} checking={!known} empty={rows.length > 0 ? 'Nothing is left to prove.' : 'Nothing was asked of it yet.'} />
     </>
   );
 } // prettier-ignore

@@ -3,7 +3,7 @@ import { explain } from '@jolly/core/build/explain';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import type { Finding } from '@jolly/core/finding/finding';
 import { upToDate } from '@jolly/session/newestBuild';
-import { partOfFinding, partOfSetting } from '@jolly/session/machineParts';
+import { partOfFinding, settingPath } from '@jolly/session/machineParts';
 import { type Slip, slipOfFinding } from '../../app/docket/slip';
 import type { Workbench } from '../../workbench/Workbench';
 import type { CulpritSearch } from './useCulprit';
@@ -58,7 +58,7 @@ function changedLines(changed: string[]): string[] {
 function failedSlip(build: FailedBuild, workbench: Workbench, base: string, search: CulpritSearch): Slip {
   const { key, file, line, message } = build.failed;
   const known = explain(build.failed);
-  const shown = (of: string) => `${base}/settings?part=${partOfSetting(of, workbench)}&key=${of}`;
+  const shown = (of: string) => settingPath(of, workbench);
   return {
     id: `failed:${build.id}`,
     severity: 'stop',

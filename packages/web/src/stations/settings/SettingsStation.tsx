@@ -14,7 +14,7 @@ import { DirectionsView } from './DirectionsView';
 import { FilesView } from './FilesView';
 import { valueInWords } from '@jolly/session/inWords';
 import { MachineFileView } from './MachineFileView';
-import { partOfFinding, partOfSetting, PARTS } from '@jolly/session/machineParts';
+import { partOfFinding, partOfSetting, PARTS, settingPath } from '@jolly/session/machineParts';
 import { PartsView } from './PartsView';
 import { PlanView } from './PlanView';
 import { SlicerView } from './SlicerView';
@@ -147,7 +147,7 @@ function decisionSlip(
       { label: `Keep ${value}`, run: keep },
       {
         label: 'Show it',
-        go: `/machines/${workbench.machine.id}/settings?part=${partOfSetting(subject, workbench)}&key=${subject}`,
+        go: settingPath(subject, workbench),
       },
     ],
   };
