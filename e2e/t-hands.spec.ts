@@ -1,3 +1,4 @@
+import { brokenWords } from './brokenWords';
 import { expectContrast, expectFingers } from './accessible';
 import { overlapping } from './overlapping';
 import { expect, type Page, test } from './test';
@@ -50,6 +51,7 @@ test('on a phone of 320 pixels every view fits, axe finds nothing, also in force
     expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 320]);
     expect([view, await page.evaluate(pushedSideways)]).toEqual([view, []]);
     expect([view, await page.evaluate(overlapping)]).toEqual([view, []]);
+    expect([view, await page.evaluate(brokenWords)]).toEqual([view, []]);
     await expectFingers(page);
     await page.emulateMedia({ forcedColors: 'active' });
     await expectContrast(page);

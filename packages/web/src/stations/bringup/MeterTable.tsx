@@ -80,12 +80,12 @@ function Reading({
         {row.what}
         <small>{row.how}</small>
       </td>
-      <td className="figures">
+      <td className="figures" data-label="from, to:">
         {row.from}
         <br />
         {row.to}
       </td>
-      <td>{row.expect}</td>
+      <td data-label="expect">{row.expect}</td>
       <td>
         <div className={css.reading}>
           <TextInput

@@ -42,7 +42,7 @@ export function Shelf() {
       {!machines.data && <Unread error={machines.error} />}
       {machines.data?.length === 0 && <WaysIn plates={plates} />}
       {plates.length > FEW && (
-        <div className="row">
+        <div className={`row ${css.seek}`}>
           <TextInput
             label="Find a machine"
             placeholder="name, place or board"
@@ -118,14 +118,18 @@ const MachinePlate = memo(function MachinePlate({ plate }: { plate: Plate }) {
   const { bed_mm: bed, travel_mm: travel } = machine.frame;
   return (
     <li className={css.plate}>
-      <PlateDrawing plate={plate} />
-      <div className={css.named}>
-        <h2>
-          <Link to={`/machines/${machine.id}/survey`}>{machine.name}</Link>
-        </h2>
-        <PlateActs plate={plate} />
+      <div className={css.top}>
+        <PlateDrawing plate={plate} />
+        <div>
+          <div className={css.named}>
+            <h2>
+              <Link to={`/machines/${machine.id}/survey`}>{machine.name}</Link>
+            </h2>
+            <PlateActs plate={plate} />
+          </div>
+          <p className={css.note}>{machine.note}</p>
+        </div>
       </div>
-      <p className={css.note}>{machine.note}</p>
       <dl>
         <dt>Board</dt>
         <dd>
@@ -162,12 +166,24 @@ const MachinePlate = memo(function MachinePlate({ plate }: { plate: Plate }) {
   );
 });
 
+/** What is drawn of every machine, in mm; a larger one is drawn to a smaller scale. */
+const SHOWN = { x: [-20, 310], y: [-20, 290] } as const;
+const BESIDE_MM = 10;
+
 /** The plate and its travel to one scale, so that machines can be told apart at a glance. */
 function PlateDrawing({ plate }: { plate: Plate }) {
   const { bed_mm: bed, travel_mm: travel, kinematics } = plate.machine.frame;
   const up = (y: number) => -y;
+  const [left, right, bottom, top] = (['x', 'y'] as const).flatMap((axis) => [
+    Math.min(SHOWN[axis][0], travel[axis][0] - BESIDE_MM, bed[axis][0] - BESIDE_MM),
+    Math.max(SHOWN[axis][1], travel[axis][1] + BESIDE_MM, bed[axis][1] + BESIDE_MM),
+  ]) as [number, number, number, number]; // two axes, two ends each
   return (
-    <svg viewBox="-20 -290 330 310" aria-hidden="true" className={css.drawing}>
+    <svg
+      viewBox={`${left} ${up(top)} ${right - left} ${top - bottom}`}
+      aria-hidden="true"
+      className={css.drawing}
+    >
       <rect
         x={travel.x[0]}
         y={up(travel.y[1])}
