@@ -4,6 +4,7 @@ import { calibrationsOf } from '../src/calibration/calibrations';
 import { calibrationTitles, calibrationTools } from '../src/calibration/calibrationTools';
 import { feelOf, strandsOf } from '../src/calibration/feel';
 import { ENOUGH_MM, gridsEnough } from '../src/calibration/gridsEnough';
+import { leftAside, settingOfFigure } from '../src/calibration/leftAside';
 import { isPattern } from '../src/calibration/patternTools';
 import { heightsOf } from '../src/calibration/mapTool';
 import { turnInWords } from '../src/calibration/tramTool';
@@ -16,6 +17,8 @@ import { applyEdits } from '../src/machine/edit';
 import type { Facts } from '../src/machine/facts';
 import { missOf } from '../src/plate/coarserMap';
 import { derive } from '../src/settings/derive';
+import { measuredEdit } from '../src/settings/measuredEdit';
+import { numberOf } from '../src/settings/setting';
 import { lineDifferences } from '../src/slicer/lineDifferences';
 import { demoMachine, factsOf } from './fixtures/demo';
 
@@ -34,10 +37,10 @@ describe('what is due', () => {
     with: measuredWith(plover, id),
   });
   const standing = (facts: Facts, measured: Measured[], left: { id: string; because: string; sinceMs: number }[] = []) =>
-    Object.fromEntries(upkeepOf(facts, { measured, left, nowMs: NOW }).map((one) => [one.id, one])); // prettier-ignore
+    Object.fromEntries(upkeepOf(facts, derive(facts), { measured, left, nowMs: NOW }).map((one) => [one.id, one])); // prettier-ignore
 
   it('is not known before anything is on record, and never called nothing', () => {
-    for (const one of upkeepOf(plover, { measured: [], left: [], nowMs: NOW })) {
+    for (const one of upkeepOf(plover, derive(plover), { measured: [], left: [], nowMs: NOW })) {
       expect(one.state).toBe('not known');
       expect(one.because).toMatch(/on record/);
     }
@@ -67,6 +70,63 @@ describe('what is due', () => {
     expect(found['extruder-steps']?.state).toBe('not due');
     // What was measured of the mount since is not another mount.
     expect(standing(changed(['probe_mount', 'z_mm'], -1.9), measured)['z-offset']?.state).toBe('not due');
+  });
+
+  describe('what was measured and is not in the machine file', () => {
+    const figure = (id: string, value: number, unit = 'mm') => ({ id, label: id, value, unit });
+    const shim = (value: number, daysAgo = 3): Measured => ({ ...at('z-offset', daysAgo), figures: [figure('offset-z', value)] }); // prettier-ignore
+    const has = numberOf(derive(plover), 'probe.offset.z');
+
+    it('is due with both values, until it is taken over', () => {
+      const measured = [shim(has - 0.07)];
+      const due = standing(plover, measured)['z-offset'];
+      expect(due).toMatchObject({
+        state: 'due',
+        aside: [{ key: 'probe.offset.z', measured: has - 0.07, has }],
+      });
+      expect(due?.because).toContain(`where the machine file has ${String(has).replace('-', '−')} mm`);
+      const edit = measuredEdit(plover, 'probe.offset.z', has - 0.07, 'measured');
+      const taken = factsOf(applyEdits(plover.machine, [edit]));
+      expect(standing(taken, measured)['z-offset']).toMatchObject({ state: 'not due' });
+    });
+
+    it('is neither what differs by rounding, nor what a newer tool found, nor what somebody did another way', () => {
+      expect(standing(plover, [shim(has + 0.0004)])['z-offset']?.state).toBe('not due');
+      const nudged = { ...at('first-layer', 1), figures: [figure('offset-z', has)] };
+      expect(standing(plover, [shim(has - 0.07), nudged])['z-offset']?.state).toBe('not due');
+      expect(standing(plover, [shim(has - 0.07), at('z-offset', 1, 'done')])['z-offset']?.state).toBe(
+        'not due',
+      );
+    });
+
+    it('a value measured with other facts, or poor, is measured anew and not taken', () => {
+      const moved = changed(['probe_mount', 'side_mm'], 44);
+      expect(standing(moved, [shim(has - 0.07)])['z-offset']?.aside).toBeUndefined();
+      const poor = { ...shim(has - 0.07), outcome: 'poor' as const };
+      expect(standing(plover, [poor])['z-offset']?.aside).toBeUndefined();
+    });
+
+    it.each([
+      ['offset-x', 'probe.offset.x'],
+      ['steps-e', 'steps.e'],
+      ['current-z', 'current.z'],
+      ['d-hotend', 'pid.hotend.d'],
+      ['lead', 'lead.time'],
+      ['over-hotend', undefined],
+      ['spread', undefined],
+    ])('the figure %s is the value of %s', (id, key) => {
+      expect(settingOfFigure(id)).toBe(key);
+      if (key !== undefined) expect(plover.kit.options.map((option) => option.key)).toContain(key);
+    });
+
+    it('a value counts as the same only within rounding', () => {
+      fc.assert(
+        fc.property(fc.double({ min: -5, max: -0.2, noNaN: true }), (value) => {
+          const aside = leftAside(derive(plover), [shim(value)]);
+          expect(aside.length === 0).toBe(Math.abs(value - has) <= 0.001 * Math.max(1, Math.abs(has)));
+        }),
+      );
+    });
   });
 
   it('a poor outcome leaves it due; a newer one settles it, and what a job left', () => {

@@ -118,6 +118,18 @@ describe('the metering table', () => {
     const ohms = bed.type.kind === 'heater' ? bed.type.volts ** 2 / bed.type.watts : 0;
     expect(likeliest('heater-hotend', ohms.toFixed(2))).toMatch(/ohms of the heater of the bed/);
   });
+  it('two motors at one plug are measured together, and one that does not conduct is found', () => {
+    const together = meterRows(factsOf(demoMachine('bittern'))).filter(({ what }) => what.includes('of Z'));
+    expect(together.map(({ id, expect: wanted }) => [id, wanted])).toEqual([
+      ['motor-z-motor-a', 'about 1.2 Ω, 2 in parallel'],
+      ['motor-z-motor-b', 'about 1.2 Ω, 2 in parallel'],
+    ]);
+    for (const entry of together) {
+      expect(judgeReading(entry, { value: 1.2 })).toEqual({ fits: true });
+      const alone = judgeReading(entry, { value: 2.4 });
+      expect(alone.fits ? [] : alone.causes[0]).toMatchObject({ cause: 'Only one of them conducts' });
+    }
+  });
   it('a heater that touches the frame never fits, whatever little flows', () => {
     fc.assert(
       fc.property(fc.double({ min: 0, max: 999_999, noNaN: true }), (value) => {

@@ -13,7 +13,7 @@ const measured = (calibration: string, more: object = {}) => ({
   outcome: 'found',
   words: 'The offset is -1.47 mm.',
   evidence: ['two runs'],
-  figures: [{ id: 'offset-z', label: 'Z offset', value: -1.47, unit: 'mm' }],
+  figures: [{ id: 'nudge', label: 'Nudged by', value: -0.02, unit: 'mm' }],
   wentTo: { file: true, board: true, store: true },
   ...more,
 });
@@ -62,6 +62,25 @@ describe('what is measured', () => {
     expect(calibrations.filter((one: { map?: object }) => one.map)).toHaveLength(3);
     const due = (await record('dunlin')).upkeep.filter((one: UpkeepOfMachine) => one.state === 'due');
     expect(due.map((one: UpkeepOfMachine) => one.id)).toEqual(['z-switch', 'first-layer']);
+  });
+
+  it('and is not in the machine file is due until the file has it', async () => {
+    const figures = [{ id: 'offset-z', label: 'Z offset', value: -1.52, unit: 'mm' }];
+    const kept = { ...measured('z-offset'), figures, wentTo: { file: false, board: true, store: true } };
+    expect((await standing('bittern', 'z-offset')).state).toBe('not due');
+    expect((await call('POST', '/machines/bittern/calibrations', kept)).status).toBe(200);
+    const due = await standing('bittern', 'z-offset');
+    expect(due).toMatchObject({
+      state: 'due',
+      aside: [{ key: 'probe.offset.z', measured: -1.52, has: -1.468 }],
+    });
+    const shelf = async () => (await call('GET', '/machines')).body.find((one: { machine: { id: string } }) => one.machine.id === 'bittern'); // prettier-ignore
+    expect((await shelf()).dueTitles).toContain(due.title);
+    const { machine, version } = (await call('GET', '/machines/bittern')).body;
+    machine.probe_mount.z_mm = -1.52;
+    expect((await call('PUT', '/machines/bittern', { machine, version, label: 'Z' })).status).toBe(200);
+    expect((await standing('bittern', 'z-offset')).state).toBe('not due');
+    expect((await shelf()).dueTitles).not.toContain(due.title);
   });
 
   it('goes on record and into the logbook, with where it went, and is due no more', async () => {

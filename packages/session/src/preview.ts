@@ -22,8 +22,8 @@ export interface Preview extends Looked {
 
 export interface Previewing {
   preview: Watched<Preview | undefined>;
-  /** Shows what would follow; a change that is only typed is a draft. */
-  show(machine: Machine, label: string, edits: Edit[], draft: boolean): Promise<void>;
+  /** Shows what would follow; a change that is only typed is a draft. One that cannot be comes back with why. */
+  show(machine: Machine, label: string, edits: Edit[], draft: boolean): Promise<string | undefined>;
   drop(): void;
 }
 
@@ -38,8 +38,11 @@ export function previewing(look: (machine: Machine) => Promise<Looked | Unresolv
       const after = applyEdits(machine, edits);
       const found = await look(after);
       // Typing goes on while the worker computes: only the newest counts.
-      if (mine !== turn || 'problems' in found) return;
+      if (mine !== turn) return undefined;
+      if ('problems' in found)
+        return `It cannot be: ${found.problems.map(({ path, message }) => `${path}: ${message}`).join('; ')}`;
       preview.set({ label, edits, machine: after, draft, ...found });
+      return undefined;
     },
     drop() {
       turn += 1;

@@ -155,7 +155,8 @@ describe('a preview that cannot be', () => {
     const { preview, show } = previewing(() => Promise.resolve(answers.shift()!));
     const machine = demoMachine('plover');
     await show(machine, 'a', [{ path: ['name'], value: 'A' }], false);
-    await show(machine, 'b', [{ path: ['board', 'id'], value: 'none' }], true);
+    const why = await show(machine, 'b', [{ path: ['board', 'id'], value: 'none' }], true);
+    expect(why).toBe('It cannot be: board: unknown');
     expect(preview.now()).toMatchObject({ label: 'a', draft: false });
     expect(machine.name).toBe('Plover');
   });

@@ -2,7 +2,7 @@ import { supplyVolts } from '@jolly/core/board/board';
 import { parseNet, type SupplySource } from '@jolly/core/board/net';
 import { parseContact } from '@jolly/core/circuit/leadOrder';
 import { thermistorOhms } from '@jolly/core/heat/thermistor';
-import type { Facts, PlacedPart } from '@jolly/core/machine/facts';
+import { type Facts, type PlacedPart, socketOf } from '@jolly/core/machine/facts';
 import type { HandAct } from '@jolly/core/bringup/handAct';
 import { handsAt } from '../hands/hands';
 import { type Live, liveOf } from '../plant/live';
@@ -55,10 +55,18 @@ export function benchOhms(
   return isSupplyInput(facts, from) && isSupplyInput(facts, to) ? BOARD_OHMS : Infinity;
 }
 
+/** All that conducts at the plug in the hand: motors that share a socket share it. */
 function windingOhms(facts: Facts, live: Live, part: string | undefined): number {
-  const motor = facts.parts.find(({ id }) => id === part);
-  if (motor?.type.kind !== 'motor' || live.deadMotors.has(motor.id)) return Infinity;
-  return motor.type.ohms ?? WINDING_OHMS;
+  const socket = socketOf(facts.parts.find(({ id }) => id === part));
+  if (socket === undefined) return Infinity;
+  const conducts = facts.parts.reduce(
+    (sum, motor) =>
+      motor.type.kind === 'motor' && socketOf(motor) === socket && !live.deadMotors.has(motor.id)
+        ? sum + 1 / (motor.type.ohms ?? WINDING_OHMS)
+        : sum,
+    0,
+  );
+  return conducts > 0 ? 1 / conducts : Infinity;
 }
 
 function partOhms(live: Live, { id, type }: PlacedPart, pressed: boolean): number {

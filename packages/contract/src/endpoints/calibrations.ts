@@ -56,6 +56,10 @@ const upkeep = object({
   because: text,
   lastAt: optional(moment),
   dueAt: optional(moment),
+  /** What was measured and the machine file does not have. */
+  aside: optional(
+    list(object({ key: text, label: text, unit: text, measured: finite, has: finite, calibration: text })),
+  ),
 });
 export type UpkeepOfMachine = TypeOf<typeof upkeep>;
 

@@ -1,6 +1,9 @@
 import type { Facts } from '../machine/facts';
 import { atomsInWords, factAtoms, factInWords, type FactKey, sameInWords } from '../machine/touched';
+import type { Settings } from '../settings/setting';
 import { type Calibration, calibrationsOf } from './calibrations';
+import { type Figure, withMinus } from './calibrationTool';
+import { type LeftAside, leftAside } from './leftAside';
 
 /** The last time something was measured, as far as it is on record. */
 export interface Measured {
@@ -10,6 +13,8 @@ export interface Measured {
   atMs: number;
   /** The facts it was measured with, in words. */
   with: Readonly<Record<FactKey, string>>;
+  /** The numbers that were found. */
+  figures?: readonly Figure[];
 }
 
 /** Something that a job left to be measured. */
@@ -29,6 +34,8 @@ export interface Upkeep {
   lastMs?: number;
   /** When it falls due by time alone. */
   dueMs?: number;
+  /** Due because of what was measured and the machine file does not have. */
+  aside?: readonly LeftAside[];
 }
 
 const DAY_MS = 86_400_000;
@@ -47,16 +54,19 @@ export function measuredWith(facts: Facts, id: string): Record<FactKey, string> 
 
 /**
  * What is due on a machine and what is not, each with its reason, in the order it is measured in. Left by a job: due; measured
- * with other facts, or poor, or too long ago: due; never on record: not known.
+ * with other facts, or poor, or too long ago, or measured and not in the machine file: due; never on record: not known.
+ * @param settings what follows from the facts
  * @param measured what is on record, in any order
  */
 export function upkeepOf(
   facts: Facts,
+  settings: Settings,
   { measured, left, nowMs }: { measured: readonly Measured[]; left: readonly LeftDue[]; nowMs: number },
 ): Upkeep[] {
   const last = new Map<string, Measured>();
   for (const one of measured)
     if (one.atMs >= (last.get(one.calibration)?.atMs ?? -Infinity)) last.set(one.calibration, one);
+  const aside = leftAside(settings, [...last.values()]);
   return calibrationsOf(facts).map((calibration) => {
     const one = last.get(calibration.id);
     const { id, title } = calibration;
@@ -64,7 +74,8 @@ export function upkeepOf(
     const job = left.find((entry) => entry.id === id);
     if (job && job.sinceMs >= (one?.atMs ?? -Infinity))
       return { ...begun, state: 'due', because: job.because };
-    return { ...begun, ...standing(facts, calibration, one, nowMs) };
+    const own = aside.filter((entry) => entry.calibration === id);
+    return { ...begun, ...standing(facts, calibration, one, own, nowMs) };
   });
 }
 
@@ -72,14 +83,16 @@ function standing(
   facts: Facts,
   calibration: Calibration,
   last: Measured | undefined,
+  aside: readonly LeftAside[],
   nowMs: number,
-): Pick<Upkeep, 'state' | 'because' | 'dueMs'> {
+): Pick<Upkeep, 'state' | 'because' | 'dueMs' | 'aside'> {
   if (!last) return { state: 'not known', because: 'No measurement of it is on record.' };
   const ago = daysInWords((nowMs - last.atMs) / DAY_MS);
   if (last.outcome === 'poor')
     return { state: 'due', because: `It was measured ${ago}, and was not good enough.` };
   const changed = changedSince(facts, last);
   if (changed) return { state: 'due', because: changed };
+  if (aside.length > 0) return { state: 'due', because: asideInWords(ago, aside), aside };
   const dueMs = calibration.everyDays === undefined ? undefined : last.atMs + calibration.everyDays * DAY_MS;
   const since = `${last.outcome === 'done' ? 'Done' : 'Measured'} ${ago}`;
   if (dueMs !== undefined && nowMs >= dueMs)
@@ -93,6 +106,14 @@ function standing(
     because: `${since}. Not due ${calibration.notAfter}.`,
     ...(dueMs !== undefined && { dueMs }),
   };
+}
+
+function asideInWords(ago: string, aside: readonly LeftAside[]): string {
+  const each = aside.map(({ label, unit, measured, has }) => {
+    const of = unit === '' ? '' : ` ${unit}`;
+    return `${label} ${measured}${of}, where the machine file has ${has}${of}`;
+  });
+  return withMinus(`Measured ${ago}: ${each.join('; ')}. Take it over, or measure again.`);
 }
 
 /** The first fact that is another one than when it was measured. */

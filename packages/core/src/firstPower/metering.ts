@@ -69,7 +69,7 @@ export function meterRows(facts: Facts): MeterRow[] {
     ...partsOf(facts, 'heater').flatMap((part) => heaterRows(facts, part)),
     ...partsOf(facts, 'thermistor').flatMap((part) => sensorRow(facts, part)),
     ...partsOf(facts, 'switch').flatMap(switchRows),
-    ...partsOf(facts, 'motor').flatMap((part) => motorRows(facts, part)),
+    ...motorRows(facts),
     ...partsOf(facts, 'fan').flatMap(fanRow),
   ];
 }
@@ -188,27 +188,53 @@ function switchRows(part: PlacedPart<PartOf<'switch'>>): MeterRow[] {
   });
 } // prettier-ignore
 
-function motorRows(facts: Facts, part: PlacedPart<PartOf<'motor'>>): MeterRow[] {
-  const socket = socketOf(part);
-  if (socket === undefined) return [];
-  const { ohms } = part.type;
+/** The motors of each socket; two of them on one share its plug, and lie in parallel. */
+function motorRows(facts: Facts): MeterRow[] {
+  const sockets = new Map<string, PlacedPart<PartOf<'motor'>>[]>();
+  for (const motor of partsOf(facts, 'motor')) {
+    const socket = socketOf(motor);
+    if (socket !== undefined) sockets.set(socket, [...(sockets.get(socket) ?? []), motor]);
+  }
+  return [...sockets].flatMap(([socket, motors]) => windingRows(facts, socket, motors));
+}
+
+function windingRows(facts: Facts, socket: string, motors: readonly PlacedPart<PartOf<'motor'>>[]): MeterRow[] {
+  const [first, ...others] = motors;
+  if (!first) return [];
+  const ohms = togetherOhms(motors);
   const bounds = ohms === undefined ? { least: SHORT_OHMS, most: 60 } : about(ohms, WINDING_SHARE);
-  const name = part.role === 'e' ? 'extruder' : part.role.toUpperCase();
-  const twice = facts.parts.filter(({ type, role }) => type.kind === 'motor' && role === part.role).length > 1;
+  const axis = first.role === 'e' ? 'extruder' : first.role.toUpperCase();
+  const apart = facts.parts.filter(({ type, role }) => type.kind === 'motor' && role === first.role).length > 1;
+  const ids = motors.map(({ id }) => id).join(' and ');
+  const each = first.type.ohms === undefined ? 'a few ohms' : `about ${ohmsInWords(first.type.ohms)}`;
   return (['a', 'b'] as const).map((winding): MeterRow => ({
-    id: `motor-${part.id}-${winding}`, group: 'Motors', what: `Motor of ${name}${twice ? `, ${part.id}` : ''}, winding ${winding}`, part: part.id,
+    id: `motor-${first.id}-${winding}`, group: 'Motors', part: first.id,
+    what: `Motor${others.length > 0 ? 's' : ''} of ${axis}${apart ? `, ${ids}` : ''}, winding ${winding}`,
     from: `${socket} ${winding}1`, to: `${socket} ${winding}2`,
-    how: 'at its plug, pulled off the board',
+    how: others.length > 0 ? 'at the plug they share, pulled off the board' : 'at its plug, pulled off the board',
     bounds,
-    expect: ohms === undefined ? 'a few ohms' : `about ${ohmsInWords(ohms)}`,
+    expect: `${ohms === undefined ? 'a few ohms' : `about ${ohmsInWords(ohms)}`}${others.length > 0 ? `, ${motors.length} in parallel` : ''}`,
     causes: [
       { least: OPEN_OHMS, most: Infinity, cause: 'The two windings are crossed in the plug', look: 'Find which wires belong together: they have a few ohms between them.', at: 'wiring' },
       { least: OPEN_OHMS, most: Infinity, cause: 'A crimp holds no wire, or a winding is broken', look: 'Measure at the motor’s own lugs.' },
+      ...(others.length > 0 && first.type.ohms !== undefined
+        ? [{ ...about(first.type.ohms, WINDING_SHARE), cause: 'Only one of them conducts', look: `Measure each at its own wires: ${each}. With a plug of its own for each, one after the other, this is right.` }]
+        : []),
       { least: 0, most: SHORT_OHMS, cause: 'Its wires touch', look: 'Look along the cable for a pinch.' },
       { ...ANYTHING, cause: 'It is another motor than was described', look: 'Read its label.', at: 'settings' },
     ],
   }));
 } // prettier-ignore
+
+/** Windings in parallel, in Ω; undefined where the label of one does not say. */
+function togetherOhms(motors: readonly PlacedPart<PartOf<'motor'>>[]): number | undefined {
+  let conducts = 0;
+  for (const { type } of motors) {
+    if (type.ohms === undefined) return undefined;
+    conducts += 1 / type.ohms;
+  }
+  return 1 / conducts;
+}
 
 function fanRow(part: PlacedPart<PartOf<'fan'>>): MeterRow[] {
   const contacts = contactsOf(part);

@@ -9,6 +9,8 @@ import { notFound, Refusal } from '@jolly/contract/refusal';
 import { calibrationTitles } from '@jolly/core/calibration/calibrationTools';
 import { measuredWith, upkeepOf } from '@jolly/core/calibration/upkeep';
 import type { Facts } from '@jolly/core/machine/facts';
+import { derive } from '@jolly/core/settings/derive';
+import type { Settings } from '@jolly/core/settings/setting';
 import { type Context, transact, type Within } from '../context';
 import { addCalibration, dropCalibration, lastCalibrations, listCalibrations } from '../sql/calibrations';
 import { dropDue, listDues, putDueBack } from '../sql/dues';
@@ -35,18 +37,25 @@ interface UpkeepRows {
 /** What is due on a machine and what is not. */
 export async function upkeepToday({ db, now }: Within, facts: Facts): Promise<UpkeepOfMachine[]> {
   const { id } = facts.machine;
-  return upkeepFrom(facts, { measured: await lastCalibrations(db, id), left: await listDues(db, id) }, now());
+  const rows = { measured: await lastCalibrations(db, id), left: await listDues(db, id) };
+  return upkeepFrom(facts, derive(facts), rows, now());
 }
 
 /** The same, from rows that were read already. */
-export function upkeepFrom(facts: Facts, { measured, left }: UpkeepRows, now: Date): UpkeepOfMachine[] {
+export function upkeepFrom(
+  facts: Facts,
+  settings: Settings,
+  { measured, left }: UpkeepRows,
+  now: Date,
+): UpkeepOfMachine[] {
   const day = (ms: number) => new Date(ms).toISOString();
-  return upkeepOf(facts, {
+  return upkeepOf(facts, settings, {
     measured: measured.map(({ at, ...one }) => ({ ...one, atMs: Date.parse(at) })),
     left: left.map(({ since, ...due }) => ({ ...due, sinceMs: Date.parse(since) })),
     nowMs: now.getTime(),
-  }).map(({ lastMs, dueMs, ...one }) => ({
+  }).map(({ lastMs, dueMs, aside, ...one }) => ({
     ...one,
+    ...(aside && { aside: [...aside] }),
     ...(lastMs !== undefined && { lastAt: day(lastMs) }),
     ...(dueMs !== undefined && { dueAt: day(dueMs) }),
   }));

@@ -6,6 +6,7 @@ import { type Facts, resolve, type Unresolved } from '@jolly/core/machine/facts'
 import type { Machine } from '@jolly/core/machine/machine';
 import { proofSteps } from '@jolly/core/proofs/proofs';
 import { derive } from '@jolly/core/settings/derive';
+import type { Settings } from '@jolly/core/settings/setting';
 import type { MachineText } from '../sql/machines';
 
 type Judged = Required<Pick<Plate, 'unguarded' | 'findings' | 'stepsToProve'>>;
@@ -13,7 +14,7 @@ type Judged = Required<Pick<Plate, 'unguarded' | 'findings' | 'stepsToProve'>>;
 /** A machine that was read: what it says, what it names, and what the checks and the steps of bring-up say of it. */
 export interface ReadMachine {
   machine: Machine;
-  read: Unresolved | { facts: Facts; judged: Judged };
+  read: Unresolved | { facts: Facts; settings: Settings; judged: Judged };
 }
 
 const known = new Map<string, { grounds: readonly unknown[]; is: ReadMachine }>();
@@ -38,11 +39,12 @@ function read(text: string, catalogue: Catalogue): ReadMachine {
   const machine = JSON.parse(text) as Machine;
   const resolved = resolve(machine, catalogue);
   if ('problems' in resolved) return { machine, read: resolved };
-  return { machine, read: { facts: resolved.facts, judged: judge(resolved.facts) } };
+  const { facts } = resolved;
+  const settings = derive(facts);
+  return { machine, read: { facts, settings, judged: judge(facts, settings) } };
 }
 
-function judge(facts: Facts): Judged {
-  const settings = derive(facts);
+function judge(facts: Facts, settings: Settings): Judged {
   const findings = check(facts, settings);
   const count = (severity: Severity) =>
     findings.filter((finding) => finding.severity === severity && finding.waived === undefined).length;

@@ -48,12 +48,14 @@ function plateOf(context: Within, stored: MachineText, rows: ShelfRows): Plate {
   const { id, version, changedAt } = stored;
   const { machine, read } = readOnce(stored, context.catalogue);
   if ('problems' in read) return { machine, version, changedAt, problems: read.problems };
-  const { facts, judged } = read;
+  const { facts, settings, judged } = read;
   const hash = rows.imageOn(keyOf(facts));
   const image = hash === undefined ? undefined : rows.headers.get(hash);
   const proofs = (rows.proofs.get(id) ?? []).filter(({ imageHash }) => imageHash === hash);
   const [measured, left] = [rows.measured.get(id) ?? [], rows.left.get(id) ?? []];
-  const due = upkeepFrom(facts, { measured, left }, context.now()).filter(({ state }) => state === 'due');
+  const due = upkeepFrom(facts, settings, { measured, left }, context.now()).filter(
+    ({ state }) => state === 'due',
+  );
   const [lastBuild, job, policy] = [rows.builds.get(id), rows.jobs.get(id), rows.policies.get(id)];
   return {
     machine,

@@ -117,8 +117,8 @@ async function lay(context: Context, id: string): Promise<void> {
   }
 }
 
-/** Where what was measured at the demo's machines went, months ago. */
-const WENT_TO = { file: true, board: true, store: true };
+/** What was measured at the demo's machines was stored on their boards, before anybody wrote their files. */
+const WENT_TO = { file: false, board: true, store: true };
 
 async function historyOf(
   root: string,

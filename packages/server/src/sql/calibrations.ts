@@ -58,12 +58,12 @@ export async function listCalibrations(db: Queries, machine: string, limit: numb
   return rows.map(stored);
 }
 
-type Last = Pick<Stored, 'calibration' | 'outcome' | 'at' | 'with'> & { machine: string };
+type Last = Pick<Stored, 'calibration' | 'outcome' | 'at' | 'with' | 'figures'> & { machine: string };
 
-/** Of each calibration the newest, without what it is shown by; of one machine, or of all. */
+/** Of each calibration the newest, without its words and its map; of one machine, or of all. */
 export async function lastCalibrations(db: Queries, machine?: string): Promise<Last[]> {
   const rows = await db.query<Omit<Last, 'at' | 'with'> & Pick<Row, 'at' | 'measured_with'>>(
-    `select distinct on (machine, calibration) machine, calibration, outcome, at, measured_with
+    `select distinct on (machine, calibration) machine, calibration, outcome, at, measured_with, figures
      from calibration where $1::text is null or machine = $1
      order by machine, calibration, at desc, id desc`,
     [machine ?? null],

@@ -27,7 +27,8 @@ export interface WorkbenchActs {
   turn(deed: FileDeed, way: Way): Promise<void>;
   /** Saves a machine that was merged, or lets this window's change go when there is none. */
   settle(machine?: Machine): Promise<string | undefined>;
-  showPreview(label: string, edits: Edit[]): Promise<void>;
+  /** Shows what would follow, before it is made; a change that cannot be comes back with why. */
+  showPreview(label: string, edits: Edit[]): Promise<string | undefined>;
   /** Shows what follows while somebody types; nothing is saved. */
   tryOut(label: string, edits: Edit[]): void;
   dropPreview(): void;
@@ -99,7 +100,8 @@ export function WorkbenchProvider({
       return saving.save(label, make);
     };
     const look = async (label: string, list: Edit[], draft: boolean) => {
-      if (machine && known) await previews.show(machine, label, list, draft);
+      if (!machine || !known) return 'The machine is not known yet.';
+      return previews.show(machine, label, list, draft);
     };
     return {
       change: (label, list) => save(label, (now) => applyEdits(now, list)),

@@ -29,7 +29,8 @@ export function useSaving(id: string, deeds: Deeds) {
         deeds,
         saved: () => {
           void askAnew(cache, 'machines');
-          void askAnewOf(cache, id, 'edits');
+          // What is due, and what happened, follow from the file as well.
+          void askAnewOf(cache, id, 'edits', 'calibrations', 'entries');
         },
         say: (text) => write('done', text),
       }),

@@ -44,7 +44,7 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
   const settle = (action: SlipAction | undefined) => {
     if (!action) return;
     forget();
-    if ('edits' in action) void showPreview(action.label, action.edits);
+    if ('edits' in action) void act(() => showPreview(action.label, action.edits));
     else if ('go' in action) void navigate(action.go);
     else void act(async () => (await action.run()) || undefined);
   };
@@ -103,7 +103,7 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
           <IconChevronRight size={18} />
         </button>
       </div>
-      {preview && <PreviewNote label={preview.label} make={() => void make()} leave={dropPreview} />}
+      {preview && <PreviewNote preview={preview} make={() => void make()} leave={dropPreview} />}
       <Refused why={refused} />
       {children}
       {(checking || slips.length === 0) && (

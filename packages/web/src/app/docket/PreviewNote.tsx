@@ -1,12 +1,38 @@
 import { Button } from '@mantine/core';
+import type { Preview } from '@jolly/session/preview';
+import { previewInWords } from '@jolly/session/previewInWords';
+import { useMemo } from 'react';
+import { useWorkbench } from '../../workbench/Workbench';
 import css from './Docket.module.css';
 
-/** A change that is shown on the bench and waits to be made. */
-export function PreviewNote({ label, make, leave }: { label: string; make: () => void; leave: () => void }) {
+/** So many lines are read at a glance. */
+const MOST_LINES = 6;
+
+/** A change that waits to be made, with what would be otherwise then. It stays in sight however far the docket is scrolled. */
+export function PreviewNote({
+  preview,
+  make,
+  leave,
+}: {
+  preview: Preview;
+  make: () => void;
+  leave: () => void;
+}) {
+  const workbench = useWorkbench();
+  const lines = useMemo(() => previewInWords(workbench, preview), [workbench, preview]);
   return (
     <div className={css.preview} role="group" aria-label="Change to be made">
-      <strong>{label}</strong>
-      <span>It is shown on the bench. Make it?</span>
+      <strong>{preview.label}</strong>
+      {lines.length > 0 ? (
+        <ul>
+          {lines.slice(0, MOST_LINES).map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+          {lines.length > MOST_LINES && <li>and {lines.length - MOST_LINES} more</li>}
+        </ul>
+      ) : (
+        <span>No setting and no finding changes by it.</span>
+      )}
       <div>
         <Button size="xs" onClick={make}>
           Make the change

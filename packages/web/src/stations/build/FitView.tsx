@@ -5,6 +5,7 @@ import { Button } from '@mantine/core';
 import { Link } from 'react-router';
 import { bytesInWords } from '../../ui/bytesInWords';
 import { Refused } from '../../ui/Refused';
+import { useAct } from '../../ui/useAct';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import { BootloaderWords } from './BootloaderWords';
@@ -250,8 +251,8 @@ function ProposalCard({
 }
 
 function BuildIt({ fit, chosen }: { fit: Fit; chosen: Proposal }) {
-  const { chip } = useWorkbench();
-  const { showPreview } = useWorkbench();
+  const { chip, showPreview } = useWorkbench();
+  const { refused, act } = useAct();
   const { built, building, build, costs } = fit;
   const busy = building !== undefined && 'doing' in building;
   return (
@@ -270,13 +271,13 @@ function BuildIt({ fit, chosen }: { fit: Fit; chosen: Proposal }) {
         <Button
           className={css.takeOver ?? ''}
           onClick={() =>
-            void showPreview(`Make it fit: ${chosen.title.toLowerCase()}`, editsOf(chosen, costs))
+            void act(() => showPreview(`Make it fit: ${chosen.title.toLowerCase()}`, editsOf(chosen, costs)))
           }
         >
           Take it over
         </Button>
       )}
-      <Refused why={building && 'refused' in building ? building.refused : undefined} />
+      <Refused why={building && 'refused' in building ? building.refused : refused} />
       {chosen.dropped.length > 0 && (
         <ul className={css.losses} aria-label="What is lost in use">
           {chosen.dropped.map(({ key, label, without, lost }) => (

@@ -1,8 +1,12 @@
+import type { UpkeepOfMachine } from '@jolly/contract/endpoints/calibrations';
+import { withMinus } from '@jolly/core/calibration/calibrationTool';
 import { calibrationTools } from '@jolly/core/calibration/calibrationTools';
+import type { Facts } from '@jolly/core/machine/facts';
+import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
-import type { Slip } from '../../app/docket/slip';
+import type { Slip, SlipAction } from '../../app/docket/slip';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { WorkList } from '../work/WorkList';
@@ -67,9 +71,22 @@ export function CalibrateStation() {
   );
 } // prettier-ignore
 
+/** What was measured and the machine file does not have, taken over with the facts it was measured with. */
+const taking = (facts: Facts, aside: NonNullable<UpkeepOfMachine['aside']>): SlipAction[] =>
+  aside.length === 0
+    ? []
+    : [
+        {
+          label: `Take ${withMinus(aside.map(({ measured, unit }) => `${measured} ${unit}`.trim()).join(', '))} over`,
+          edits: aside.map(({ key, measured }) =>
+            measuredEdit(facts, key, measured, 'as it was measured last'),
+          ),
+        },
+      ];
+
 /** What is due, with the way to its tool, and the key that says it was done; undefined while it is not known. */
 function useDueSlips(): Slip[] | undefined {
-  const { machine } = useWorkbench();
+  const { machine, facts } = useWorkbench();
   const { data } = useCalibrations(machine.id);
   const { doneToday } = useDoneToday();
   const job = useJob();
@@ -81,13 +98,17 @@ function useDueSlips(): Slip[] | undefined {
   );
   return data.upkeep
     .filter(({ id, state }) => state === 'due' || byJob.has(id))
-    .map(({ id, title, because }): Slip => ({
+    .map(({ id, title, because, aside = [] }): Slip => ({
       id: `due:${id}`,
       severity: 'mend',
-      what: `${title} is due.`,
+      what:
+        aside.length > 0 && !byJob.has(id)
+          ? `${title}: the machine file has another value.`
+          : `${title} is due.`,
       why: byJob.has(id) ? `Because ${byJob.get(id)}.` : because,
       evidence: [],
       actions: [
+        ...taking(facts, byJob.has(id) ? [] : aside),
         { label: 'Measure it', go: `/machines/${machine.id}/calibrate?tool=${id}` },
         { label: 'I did this today', run: () => void doneToday(id, title) },
       ],

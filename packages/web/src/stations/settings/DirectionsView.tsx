@@ -127,7 +127,11 @@ function Answer({
                   >
                     Change it
                   </Button>
-                  <Button size="xs" variant="default" onClick={() => void showPreview(step.what, step.edits)}>
+                  <Button
+                    size="xs"
+                    variant="default"
+                    onClick={() => void act(() => showPreview(step.what, step.edits))}
+                  >
                     Show it first
                   </Button>
                 </div>
