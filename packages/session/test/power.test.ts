@@ -97,6 +97,15 @@ describe('power', () => {
     expect(control.powered.now()).toMatchObject({ power: { state: 'off' }, readings: {} });
     expect(log).toEqual(expect.arrayContaining(['closed', 'let go', 'listens no more']));
   });
+  it('is asked how it stands by itself, and the tape holds what a person sent only', async () => {
+    const { control, sent, tape } = machine();
+    await control.powerOn();
+    await settle();
+    expect(sent).toEqual(['state']);
+    await control.ask('M105');
+    expect(sent).toEqual(['state', 'M105']);
+    expect(tape.filter((line) => line.startsWith('sent: '))).toEqual(['sent: M105']);
+  });
   it('stays off when another window holds the link', async () => {
     const { control, log } = machine({ held: true });
     await control.powerOn();
