@@ -125,6 +125,8 @@ function SeenForm({ seen, setSeen }: { seen: Seen; setSeen: SetSeen }) {
 }
 
 function Candidates({ found }: { found: Identification }) {
+  const others = found.ranked.slice(SHOWN).filter(({ share }) => share > 0);
+  const left = others.reduce((sum, { share }) => sum + share, 0);
   return (
     <ol className={css.candidates} aria-label="Boards, most likely first">
       {found.ranked.slice(0, SHOWN).map((candidate) => (
@@ -145,6 +147,15 @@ function Candidates({ found }: { found: Identification }) {
           <Decide board={candidate.board} likely={found.decided === candidate.board} />
         </li>
       ))}
+      {others.length > 0 && (
+        <li className="soft">
+          <b className="figures">{(left * 100).toFixed(0)} %</b>
+          <span>
+            {others.length} more:{' '}
+            {others.map(({ board }) => `${board.name} rev ${board.revision}`).join(', ')}
+          </span>
+        </li>
+      )}
     </ol>
   );
 }
