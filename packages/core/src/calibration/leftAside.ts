@@ -1,3 +1,4 @@
+import { alike } from '../settings/alike';
 import type { Settings } from '../settings/setting';
 import type { Figure } from './calibrationTool';
 import type { Measured } from './upkeep';
@@ -21,8 +22,6 @@ const SETTING_OF: readonly [RegExp, string][] = [
   [/^current-([xyze])$/, 'current.$1'],
   [/^([pid])-(\w+)$/, 'pid.$2.$1'],
 ];
-/** Values may differ this much by rounding; of what is larger than one, this share of it. */
-const ALIKE = 0.001;
 
 /** The setting a figure on record is the value of; undefined for one that only tells how it went. */
 export function settingOfFigure(id: string): string | undefined {
@@ -45,7 +44,7 @@ export function leftAside(settings: Settings, measured: readonly Measured[]): Le
     const setting = key === undefined ? undefined : settings.get(key);
     if (key === undefined || typeof setting?.value !== 'number') return [];
     const has = setting.value;
-    if (Math.abs(figure.value - has) <= ALIKE * Math.max(1, Math.abs(has))) return [];
+    if (alike(figure.value, has)) return [];
     const { label, unit, value } = figure;
     return [{ calibration: from.calibration, key, label, unit, measured: value, has }];
   });

@@ -2,6 +2,7 @@ import { fitFindings } from '../build/fitFindings';
 import { wayBackFindings } from '../image/wayBack';
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
+import { alike } from '../settings/alike';
 import { carryOver } from '../settings/carryOver';
 import { measuredEdit } from '../settings/measuredEdit';
 import type { Settings } from '../settings/setting';
@@ -132,14 +133,10 @@ const proofVoid = (_facts: Facts, _settings: Settings, { voided }: Having<'voide
     'Prove it before you leave the machine alone.',
   );
 
-/** Stored settings may differ this much by rounding. */
-const ALIKE = 0.001;
-
 const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reported'>): Spoken[] =>
   Object.entries(reported).flatMap(([key, value]) => {
     const wanted = settings.get(key)?.value;
-    if (typeof wanted !== 'number' || Math.abs(value - wanted) <= ALIKE * Math.max(1, Math.abs(wanted)))
-      return [];
+    if (typeof wanted !== 'number' || alike(value, wanted)) return [];
     const unit = kit.options.find((option) => option.key === key);
     const word = unit && 'unit' in unit ? ` ${unit.unit}` : '';
     return [

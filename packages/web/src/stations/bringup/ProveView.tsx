@@ -12,7 +12,7 @@ import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
-import { useDraft } from '../../ui/useDraft';
+import { useObservedWays } from '../../workbench/useObservedWays';
 import { Refused } from '../../ui/Refused';
 import css from './BringUpStation.module.css';
 import { Actions } from './Actions';
@@ -44,7 +44,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   const bench = useBench();
   const display = partsOf(facts, 'display')[0]?.type;
   const { run, running, prompt, answer, giveUp, unwritten } = useProving();
-  const [, setMoved] = useDraft<Record<string, string>>(`directions:${machine.id}`, {});
+  const [, setMoved] = useObservedWays();
   /** What was seen of a motor is what the directions doctor asks for. */
   const say = (chosen: string) => {
     const axis = prompt?.question?.about === 'place' ? /^motor-(\w)$/.exec(running ?? '')?.[1] : undefined;

@@ -22,7 +22,9 @@ export function useReported(
   const answer = useQuery({
     queryKey: ['reported', machine.id, board?.imageHash, wakes, tested],
     queryFn: async () => {
-      const { lines } = await ask('M503', true);
+      const { lines, problem } = await ask('M503', true);
+      // A board that does not tell has not told that all is as it should be.
+      if (problem !== undefined) throw new Error(problem);
       const values = parseDump({ text: lines.join('\n') }).values.filter(({ tool }) => !tool);
       return Object.fromEntries(values.map(({ key, value }) => [key, value]));
     },

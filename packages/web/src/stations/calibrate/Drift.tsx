@@ -1,41 +1,31 @@
 import { Button } from '@mantine/core';
 import { overrideEdit } from '@jolly/core/machine/edit';
-import { type DumpValue, parseDump } from '@jolly/core/report/parseDump';
 import { valueInWords } from '@jolly/session/inWords';
-import { useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useBench } from '../../bench/BenchProvider';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
+import { type AgainstFile, againstFile, type Differing } from './againstFile';
 import css from './Calibrate.module.css';
-
-/** Stored settings may differ this much by rounding. */
-const ALIKE = 0.001;
-
-interface Differing {
-  key: string;
-  board: number;
-  file: number;
-  line: string;
-}
 
 /** What the running board has against the machine file, decided value by value. */
 export function Drift() {
   const { settings, change } = useWorkbench();
   const bench = useBench();
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
-  const [asked, setAsked] = useState<{ differing: Differing[]; alike: number } | { problem: string }>();
+  const [told, setTold] = useState<{ lines: readonly string[] } | { problem: string }>();
+  // What it told before the power went is not what it has now.
+  useEffect(() => {
+    if (!awake) setTold(undefined);
+  }, [awake]);
+  const against = useMemo(
+    () => (told && 'lines' in told ? againstFile(told.lines, settings) : undefined),
+    [told, settings],
+  );
   const ask = async () => {
     const { lines, problem } = await bench.ask('M503');
-    if (problem !== undefined) return setAsked({ problem });
-    const values = parseDump({ text: lines.join('\n') }).values.filter(({ tool }) => !tool);
-    const differing = values.flatMap((value): Differing[] => {
-      const file = settings.get(value.key)?.value;
-      if (typeof file !== 'number' || Math.abs(value.value - file) <= ALIKE * Math.max(1, Math.abs(file)))
-        return [];
-      return [{ key: value.key, board: value.value, file, line: lineFor(value, lines, file) }];
-    });
-    setAsked({ differing, alike: values.length - differing.length });
+    setTold(problem === undefined ? { lines } : { problem });
   };
   const { refused, act } = useAct(ask);
   const take = ({ key, board }: Differing) =>
@@ -55,11 +45,9 @@ export function Drift() {
         </Button>
         {!awake && <p className="soft">The power is off: what the board has stored is not known just now.</p>}
       </div>
-      {asked && 'problem' in asked && <p role="alert">{`The board does not tell: ${asked.problem}`}</p>}
-      {asked && 'differing' in asked && asked.differing.length === 0 && (
-        <p role="status">{`All ${asked.alike} values that the board told are as the machine file has them.`}</p>
-      )}
-      {asked && 'differing' in asked && asked.differing.length > 0 && (
+      {told && 'problem' in told && <p role="alert">{`The board does not tell: ${told.problem}`}</p>}
+      {against && <p role="status">{inWords(against)}</p>}
+      {against && against.differing.length > 0 && (
         <table className="lines">
           <thead>
             <tr>
@@ -70,7 +58,7 @@ export function Drift() {
             </tr>
           </thead>
           <tbody>
-            {asked.differing.map((one) => (
+            {against.differing.map((one) => (
               <tr key={one.key}>
                 <th scope="row">{one.key}</th>
                 <td className="figures">{valueInWords(one.board)}</td>
@@ -93,15 +81,12 @@ export function Drift() {
   );
 }
 
-/** The board's own line with the value of the file in the place of its own: what it reports can be sent back. */
-function lineFor({ line, key, axis }: DumpValue, lines: readonly string[], file: number): string {
-  const told = (lines[line - 1] ?? '').replace(/^setting /, '');
-  // The word of an axis has its letter; any other that of the last piece of its key.
-  const letter = (axis ?? key.split('.').at(-1) ?? '').charAt(0).toLowerCase();
-  return told
-    .split(' ')
-    .map((word, index) =>
-      index > 0 && word.charAt(0).toLowerCase() === letter ? word.replace(/-?[\d.]+$/, String(file)) : word,
-    )
-    .join(' ');
+/** How many values are the same, which differ is in the table, and what could not be held against anything. */
+function inWords({ alike, differing, beside }: AgainstFile): string {
+  if (alike + differing.length === 0) return 'The board told no value that the machine file has.';
+  const same =
+    differing.length === 0
+      ? `All ${alike} values that it told and the machine file has are the same.`
+      : `${differing.length} of ${alike + differing.length} values differ.`;
+  return beside.length === 0 ? same : `${same} The file has none for ${beside.join(', ')}.`;
 }

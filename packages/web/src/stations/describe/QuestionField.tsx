@@ -42,7 +42,7 @@ export function QuestionField({
           <p className={css.origin}>From {origin}. Change it if you know better.</p>
         )}
       </div>
-      {question.kind !== 'text' && question.kind !== 'flag' && (
+      {question.kind !== 'text' && (
         <Button
           size="compact-sm"
           variant={given === null ? 'filled' : 'default'}

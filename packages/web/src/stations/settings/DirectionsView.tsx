@@ -2,8 +2,9 @@ import { Button, NativeSelect } from '@mantine/core';
 import { directionDoctor, type Observation } from '@jolly/core/settings/directionDoctor';
 import { NOTHING_MOVED, wayInWords, waysOf } from '@jolly/core/settings/ways';
 import { useMemo } from 'react';
-import { useDraft } from '../../ui/useDraft';
-import { useArmsSteps } from '../../app/frame/StationContext';
+import { newestDone, upToDate } from '@jolly/session/newestBuild';
+import { useArmsSteps, useStation } from '../../app/frame/StationContext';
+import { useObservedWays } from '../../workbench/useObservedWays';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './DirectionsView.module.css';
 import { WayDrawing } from './WayDrawing';
@@ -22,7 +23,7 @@ const TITLES: Record<(typeof ASKED)[number], { name: string; ask: string; comman
 /** From "I asked for +X and it moved back" to what to change. */
 export function DirectionsView() {
   const { machine, facts, settings } = useWorkbench();
-  const [moved, setMoved] = useDraft<Record<string, string>>(`directions:${machine.id}`, {});
+  const [moved, setMoved] = useObservedWays();
   const crossBelt = machine.frame.kinematics === 'cross-belt';
   const observed = useMemo(
     () =>
@@ -55,6 +56,7 @@ export function DirectionsView() {
         <p className={css.caution}>
           <b>Caution:</b> moving axes pinch. Keep a hand on the switch and fingers off belts.
         </p>
+        <OtherImage />
         {ASKED.map((asked) => (
           <div key={asked} className={css.row}>
             <WayDrawing asked={asked} moved={moved[asked] ?? ''} />
@@ -82,6 +84,24 @@ export function DirectionsView() {
         onChanged={() => setMoved({})}
       />
     </div>
+  );
+}
+
+/** What moves tells of the image that runs: said where that was not built from the settings as they are. */
+function OtherImage() {
+  const workbench = useWorkbench();
+  const { board, builds } = useStation();
+  if (!board) return null;
+  const newest = newestDone(builds);
+  const runs = newest !== undefined && newest.imageHash === board.imageHash;
+  if (runs && upToDate({ workbench, builds })) return null;
+  return (
+    <p className={css.caution}>
+      {board.imageHash === null
+        ? 'Nothing is flashed yet.'
+        : 'What is flashed was built from an earlier state of the machine file.'}{' '}
+      Build and flash before you try: what moves tells of the image that runs, and of no other.
+    </p>
   );
 }
 
