@@ -2,6 +2,7 @@ import { Button, Checkbox, FileButton, NativeSelect } from '@mantine/core';
 import type { CopyRow } from '@jolly/core/settings/copySettings';
 import type { Machine } from '@jolly/core/machine/machine';
 import { overrideEdit } from '@jolly/core/machine/edit';
+import { whyOf } from '@jolly/core/text/whyOf';
 import { type Difference, takeOver } from '@jolly/core/tree/differences';
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -26,24 +27,29 @@ export function MachineFileView() {
 }
 
 function FileInAndOut() {
-  const { machine, core, replace } = useWorkbench();
-  const [read, setRead] = useState<ReadFile>();
+  const { machine, version, core, replace } = useWorkbench();
+  const [file, setFile] = useState<{ name: string; text: string }>();
   const { busy, refused, act } = useAct();
+  // Held against the machine as it is now, also after a change beside it or in another window.
+  const against = useQuery({
+    queryKey: ['file-against', machine.id, version, file?.text],
+    queryFn: file ? async () => core.readMachine(file.text, machine) : skipToken,
+    staleTime: Infinity,
+  });
+  const found = file ? against.data : undefined;
+  const read = file && found && 'differences' in found ? { name: file.name, ...found } : undefined;
+  const unread =
+    found && 'refused' in found ? found.refused : against.error ? whyOf(against.error) : undefined;
 
-  const open = (file: File) => {
-    setRead(undefined);
-    return act(async () => {
-      const found = await core.readMachine(await file.text(), machine);
-      if ('refused' in found) return `${file.name}: ${found.refused}. Nothing was taken over.`;
-      setRead({ name: file.name, differences: found.differences });
-      return undefined;
-    });
+  const open = (chosen: File) => {
+    setFile(undefined);
+    return act(async () => setFile({ name: chosen.name, text: await chosen.text() }));
   };
   useDropped('machine', (file) => void open(file));
   const take = async (taken: Difference[]) => {
     if (!read) return;
     const after: Machine = takeOver(machine, taken);
-    if (await act(() => replace(`${taken.length} values from ${read.name}`, after))) setRead(undefined);
+    if (await act(() => replace(`${taken.length} values from ${read.name}`, after))) setFile(undefined);
   };
 
   return (
@@ -63,16 +69,16 @@ function FileInAndOut() {
           inputProps={{ 'aria-label': 'Machine file to compare' }}
         >
           {(props) => (
-            <Button size="xs" variant="default" loading={busy} {...props}>
+            <Button size="xs" variant="default" loading={busy || against.isFetching} {...props}>
               Import a file
             </Button>
           )}
         </FileButton>
       </div>
-      <Refused why={refused} />
+      <Refused why={refused ?? (file && unread && `${file.name}: ${unread}. Nothing was taken over.`)} />
       {read && read.differences.length === 0 && <p role="status">{read.name} says what is here already.</p>}
       {read && read.differences.length > 0 && (
-        <Differences read={read} onTake={(taken) => void take(taken)} onLeave={() => setRead(undefined)} />
+        <Differences read={read} onTake={(taken) => void take(taken)} onLeave={() => setFile(undefined)} />
       )}
     </section>
   );
