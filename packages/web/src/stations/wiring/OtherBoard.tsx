@@ -1,5 +1,7 @@
 import { Button, NativeSelect } from '@mantine/core';
-import { useEffect } from 'react';
+import { whyOf } from '@jolly/core/text/whyOf';
+import { skipToken, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useJob } from '../../job/JobProvider';
 import type { SwapPreview } from '../../workbench/coreWorker';
@@ -9,34 +11,36 @@ import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 
-/** What a swap to another board would ask of your hands, before any job is open. */
-export function OtherBoard({
-  wiring,
-  preview,
-  onPreview,
-}: {
-  wiring: Wiring;
-  preview: SwapPreview | undefined;
-  onPreview: (preview: SwapPreview | undefined) => void;
-}) {
-  const { core, facts } = useWorkbench();
-  const job = useJob();
-  const { refused, act } = useAct();
-  const { board: own } = wiring.after;
-  const boards = facts.catalogue.boards.filter(
-    ({ id, revision }) => id !== own.id || revision !== own.revision,
-  );
-  const look = async (key: string) => {
-    const board = boards.find(({ id, revision }) => `${id} ${revision}` === key);
-    onPreview(board && (await core.swapTo(wiring.after, board.id, board.revision)));
-  };
+const nameOf = ({ id, revision }: { id: string; revision: string }) => `${id} ${revision}`;
+
+/** The swap to another board that is looked at before any job is open, worked out from the machine as it is now. */
+export function useOtherBoard({ after }: Wiring) {
+  const { core, facts, version } = useWorkbench();
   // Another station may have named a board.
   const [search] = useSearchParams();
-  const named = search.get('to') ?? '';
-  useEffect(() => {
-    if (named !== '') void look(named);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for the board that was named
-  }, [named]);
+  const [to, choose] = useState(search.get('to') ?? '');
+  const boards = facts.catalogue.boards.filter((board) => nameOf(board) !== nameOf(after.board));
+  const board = boards.find((one) => nameOf(one) === to);
+  const swap = useQuery({
+    queryKey: ['swap-to', after.id, version, to],
+    queryFn: board ? async () => core.swapTo(after, board.id, board.revision) : skipToken,
+    staleTime: Infinity,
+  });
+  return {
+    boards,
+    board,
+    choose,
+    preview: board ? swap.data : undefined,
+    pending: board !== undefined && swap.isPending,
+    refused: board && swap.error ? whyOf(swap.error) : undefined,
+  };
+}
+
+/** What a swap to another board would ask of your hands, before any job is open. */
+export function OtherBoard({ other }: { other: ReturnType<typeof useOtherBoard> }) {
+  const { boards, board, choose, preview } = other;
+  const job = useJob();
+  const { refused, act } = useAct();
   const open = (swap: SwapPreview) =>
     act(() =>
       job.start({
@@ -53,13 +57,10 @@ export function OtherBoard({
         label="The swap to another board would be"
         data={[
           { value: '', label: 'choose a board …' },
-          ...boards.map(({ id, revision, name }) => ({
-            value: `${id} ${revision}`,
-            label: `${name} rev ${revision}`,
-          })),
+          ...boards.map((one) => ({ value: nameOf(one), label: `${one.name} rev ${one.revision}` })),
         ]}
-        defaultValue={boards.some(({ id, revision }) => `${id} ${revision}` === named) ? named : ''}
-        onChange={(event) => void look(event.currentTarget.value)}
+        value={board ? nameOf(board) : ''}
+        onChange={(event) => choose(event.currentTarget.value)}
       />
       {preview && (
         <Button size="xs" variant="default" onClick={() => void open(preview)}>
@@ -67,7 +68,7 @@ export function OtherBoard({
         </Button>
       )}
       <CannotConnect list={preview?.unmeetable ?? []} />
-      <Refused why={refused} />
+      <Refused why={refused ?? other.refused} />
     </div>
   );
 }

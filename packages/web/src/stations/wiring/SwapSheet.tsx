@@ -1,15 +1,13 @@
 import { Button, Checkbox } from '@mantine/core';
-import type { SwapStep } from '@jolly/core/ripple/swapPlan';
+import type { SwapPlan, SwapStep } from '@jolly/core/ripple/swapPlan';
 import { swapSheetCsv, swapSheetHtml } from '@jolly/core/formats/swapSheet';
-import { useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';
-import type { SwapPreview } from '../../workbench/coreWorker';
 import { asDone, useJob } from '../../job/JobProvider';
 import { download } from '../../ui/download';
 import { SaveCsv } from '../../ui/SaveCsv';
 import { printPage } from '../../ui/printPage';
 import { EndDrawing } from './EndDrawing';
-import { OtherBoard } from './OtherBoard';
+import { OtherBoard, useOtherBoard } from './OtherBoard';
 import type { Wiring } from './useWiring';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
@@ -18,10 +16,22 @@ import css from './Wiring.module.css';
 /** Every row of the swap in working order; a tick fills a tooth. On paper, as CSV, or step by step. */
 export function SwapSheet({ wiring }: { wiring: Wiring }) {
   const job = useJob();
+  const other = useOtherBoard(wiring);
+  const plan = job.stored || !other.board ? wiring.view.plan : other.preview?.plan;
+  return (
+    <>
+      {!job.stored && <OtherBoard other={other} />}
+      {other.pending && <p role="status">The swap to {other.board?.name} is worked out.</p>}
+      {plan && <Sheet plan={plan} wiring={wiring} />}
+    </>
+  );
+}
+
+/** A plan as rows to tick, and its ways onto paper. */
+function Sheet({ plan, wiring }: { plan: SwapPlan; wiring: Wiring }) {
+  const job = useJob();
   const { openArms } = useStation();
   const { refused, act } = useAct();
-  const [preview, setPreview] = useState<SwapPreview>();
-  const plan = preview && !job.stored ? preview.plan : wiring.view.plan;
   const done = new Set(plan.steps.map(({ id }) => id).filter((id) => job.isDone(id)));
   const consequences = job.tail?.ripple.consequences ?? [];
   const tick = (step: SwapStep, ticked: boolean) => {
@@ -48,7 +58,6 @@ export function SwapSheet({ wiring }: { wiring: Wiring }) {
         </span>
       </div>
       <Refused why={refused} />
-      {!job.stored && <OtherBoard wiring={wiring} preview={preview} onPreview={setPreview} />}
       {plan.steps.length === 0 ? (
         <p className="soft">Nothing is to be done with your hands: every lead stays where it is.</p>
       ) : (
