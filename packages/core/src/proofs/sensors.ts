@@ -116,7 +116,7 @@ const warmed = ({ name, called, sensor }: Sensed): Proof =>
     {
       id: `warm-${name}`,
       title: `The ${called} sensor is the ${called}’s`,
-      act: `Warm the ${called}’s sensor with your fingers or a palm. Its reading must rise, and no other.`,
+      act: `With everything as cold as the room, warm the ${called}’s sensor with your fingers or a palm. Its reading must rise, and no other.`,
       caution: 'A heater that follows another body’s sensor burns without end. Heat nothing before this is proven.',
       restsOn: ['board', `thermistor.${name}`, 'landing.thermistor'],
       after: ['cold'],
