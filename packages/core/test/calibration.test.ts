@@ -111,7 +111,6 @@ describe('what is due', () => {
       ['steps-e', 'steps.e'],
       ['current-z', 'current.z'],
       ['d-hotend', 'pid.hotend.d'],
-      ['lead', 'lead.time'],
       ['over-hotend', undefined],
       ['spread', undefined],
     ])('the figure %s is the value of %s', (id, key) => {

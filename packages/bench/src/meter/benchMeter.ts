@@ -1,6 +1,7 @@
 import { supplyVolts } from '@jolly/core/board/board';
 import { parseNet, type SupplySource } from '@jolly/core/board/net';
 import { parseContact } from '@jolly/core/circuit/leadOrder';
+import { parallelOhms } from '@jolly/core/electricity/parallelOhms';
 import { thermistorOhms } from '@jolly/core/heat/thermistor';
 import { type Facts, type PlacedPart, socketOf } from '@jolly/core/machine/facts';
 import type { HandAct } from '@jolly/core/bringup/handAct';
@@ -59,14 +60,13 @@ export function benchOhms(
 function windingOhms(facts: Facts, live: Live, part: string | undefined): number {
   const socket = socketOf(facts.parts.find(({ id }) => id === part));
   if (socket === undefined) return Infinity;
-  const conducts = facts.parts.reduce(
-    (sum, motor) =>
+  return parallelOhms(
+    facts.parts.flatMap((motor) =>
       motor.type.kind === 'motor' && socketOf(motor) === socket && !live.deadMotors.has(motor.id)
-        ? sum + 1 / (motor.type.ohms ?? WINDING_OHMS)
-        : sum,
-    0,
+        ? [motor.type.ohms ?? WINDING_OHMS]
+        : [],
+    ),
   );
-  return conducts > 0 ? 1 / conducts : Infinity;
 }
 
 function partOhms(live: Live, { id, type }: PlacedPart, pressed: boolean): number {

@@ -18,7 +18,6 @@ export interface LeftAside {
 const SETTING_OF: readonly [RegExp, string][] = [
   [/^offset-([xyz])$/, 'probe.offset.$1'],
   [/^steps-e$/, 'steps.e'],
-  [/^lead$/, 'lead.time'],
   [/^current-([xyze])$/, 'current.$1'],
   [/^([pid])-(\w+)$/, 'pid.$2.$1'],
 ];

@@ -4,6 +4,7 @@ import { type Facts, type PlacedPart, partsOf, socketOf } from '../machine/facts
 import { thermistorOhms } from '../heat/thermistor';
 import { isMains, type PartOf } from '../parts/part';
 import { parseNet } from '../board/net';
+import { parallelOhms } from '../electricity/parallelOhms';
 import { type MeterReading, OPEN_OHMS, ohmsInWords } from './meterReading';
 
 /** What a reading must lie in, in Ω. */
@@ -201,12 +202,13 @@ function motorRows(facts: Facts): MeterRow[] {
 function windingRows(facts: Facts, socket: string, motors: readonly PlacedPart<PartOf<'motor'>>[]): MeterRow[] {
   const [first, ...others] = motors;
   if (!first) return [];
-  const ohms = togetherOhms(motors);
+  const each = motors.flatMap(({ type }) => type.ohms ?? []);
+  // Of no use where the label of one does not say.
+  const ohms = each.length === motors.length ? parallelOhms(each) : undefined;
   const bounds = ohms === undefined ? { least: SHORT_OHMS, most: 60 } : about(ohms, WINDING_SHARE);
   const axis = first.role === 'e' ? 'extruder' : first.role.toUpperCase();
   const apart = facts.parts.filter(({ type, role }) => type.kind === 'motor' && role === first.role).length > 1;
   const ids = motors.map(({ id }) => id).join(' and ');
-  const each = first.type.ohms === undefined ? 'a few ohms' : `about ${ohmsInWords(first.type.ohms)}`;
   return (['a', 'b'] as const).map((winding): MeterRow => ({
     id: `motor-${first.id}-${winding}`, group: 'Motors', part: first.id,
     what: `Motor${others.length > 0 ? 's' : ''} of ${axis}${apart ? `, ${ids}` : ''}, winding ${winding}`,
@@ -218,23 +220,13 @@ function windingRows(facts: Facts, socket: string, motors: readonly PlacedPart<P
       { least: OPEN_OHMS, most: Infinity, cause: 'The two windings are crossed in the plug', look: 'Find which wires belong together: they have a few ohms between them.', at: 'wiring' },
       { least: OPEN_OHMS, most: Infinity, cause: 'A crimp holds no wire, or a winding is broken', look: 'Measure at the motor’s own lugs.' },
       ...(others.length > 0 && first.type.ohms !== undefined
-        ? [{ ...about(first.type.ohms, WINDING_SHARE), cause: 'Only one of them conducts', look: `Measure each at its own wires: ${each}. With a plug of its own for each, one after the other, this is right.` }]
+        ? [{ ...about(first.type.ohms, WINDING_SHARE), cause: 'Only one of them conducts', look: `Measure each at its own wires: about ${ohmsInWords(first.type.ohms)}. With a plug of its own for each, one after the other, this is right.` }]
         : []),
       { least: 0, most: SHORT_OHMS, cause: 'Its wires touch', look: 'Look along the cable for a pinch.' },
       { ...ANYTHING, cause: 'It is another motor than was described', look: 'Read its label.', at: 'settings' },
     ],
   }));
 } // prettier-ignore
-
-/** Windings in parallel, in Ω; undefined where the label of one does not say. */
-function togetherOhms(motors: readonly PlacedPart<PartOf<'motor'>>[]): number | undefined {
-  let conducts = 0;
-  for (const { type } of motors) {
-    if (type.ohms === undefined) return undefined;
-    conducts += 1 / type.ohms;
-  }
-  return 1 / conducts;
-}
 
 function fanRow(part: PlacedPart<PartOf<'fan'>>): MeterRow[] {
   const contacts = contactsOf(part);

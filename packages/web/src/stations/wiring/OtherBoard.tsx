@@ -16,11 +16,13 @@ const nameOf = ({ id, revision }: { id: string; revision: string }) => `${id} ${
 /** The swap to another board that is looked at before any job is open, worked out from the machine as it is now. */
 export function useOtherBoard({ after }: Wiring) {
   const { core, facts, version } = useWorkbench();
+  const { stored } = useJob();
   // Another station may have named a board.
   const [search] = useSearchParams();
   const [to, choose] = useState(search.get('to') ?? '');
   const boards = facts.catalogue.boards.filter((board) => nameOf(board) !== nameOf(after.board));
-  const board = boards.find((one) => nameOf(one) === to);
+  // An open job has a sheet of its own.
+  const board = stored ? undefined : boards.find((one) => nameOf(one) === to);
   const swap = useQuery({
     queryKey: ['swap-to', after.id, version, to],
     queryFn: board ? async () => core.swapTo(after, board.id, board.revision) : skipToken,

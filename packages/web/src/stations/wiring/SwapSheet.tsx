@@ -17,7 +17,7 @@ import css from './Wiring.module.css';
 export function SwapSheet({ wiring }: { wiring: Wiring }) {
   const job = useJob();
   const other = useOtherBoard(wiring);
-  const plan = job.stored || !other.board ? wiring.view.plan : other.preview?.plan;
+  const plan = other.board ? other.preview?.plan : wiring.view.plan;
   return (
     <>
       {!job.stored && <OtherBoard other={other} />}
@@ -50,7 +50,12 @@ function Sheet({ plan, wiring }: { plan: SwapPlan; wiring: Wiring }) {
           Save as HTML
         </Button>
         <SaveCsv name={file('csv')} rows={() => swapSheetCsv(plan, done)} />
-        <Button size="xs" variant="default" disabled={plan.steps.length === 0} onClick={openArms}>
+        <Button
+          size="xs"
+          variant="default"
+          disabled={plan !== wiring.view.plan || plan.steps.length === 0}
+          onClick={openArms}
+        >
           Step by step
         </Button>
         <span className="soft">
