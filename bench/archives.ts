@@ -26,7 +26,7 @@ export async function archivesBench(
   const run = (data: string, ...words: string[]) => runJolly(root, data, words);
   await served(root, from);
   await fill(root, from);
-  const idle = await run(from, 'check-data', '--of', 'demo');
+  const idle = await run(from, 'check-data', 'demo');
   const copied = copyAll(paths(root, join(from, 'demo')), join(scratch, 'copied'));
   const written = await run(from, 'export', zip, '--machine', 'dunlin', '--of', 'demo');
   const taken = await run(to, 'import', zip, '--of', 'own');

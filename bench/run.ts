@@ -1,7 +1,6 @@
 /**
- * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`
- * (`-- --simulation` for the virtual bench alone, `-- --archives` for moving house, `-- --fit` for which features fit,
- * `-- --costs` for what each feature takes, `-- --flash` for writing a board, `-- --record` for a shelf of a library's size).
+ * Prints the product's speed as ratios against a baseline measured in the same run: `npm run bench`, or some of it by name,
+ * as `npm run bench -- --simulation` (the names stand in `main`; one that there is not is answered with all of them).
  * It is bundled first, as the product is: a runner that keeps function names would slow every closure.
  * Needs dist/ (made by ./jolly). Nothing here is a test; figures differ between machines, ratios less so.
  */
@@ -33,6 +32,7 @@ import { recordBench } from './record';
 import { settingsBench } from './settings';
 import { simulationBench } from './simulation';
 import { identifyBench, rippleBench } from './survey';
+import { windowBench } from './window';
 
 const root = join(import.meta.dirname, '..');
 const scratch = mkdtempSync(join(tmpdir(), 'jolly-bench-'));
@@ -49,52 +49,40 @@ async function main(): Promise<void> {
     return resolved.facts;
   };
 
-  if (process.argv.includes('--simulation')) {
-    await simulation(plover, factsOf);
-    return rmSync(scratch, { recursive: true, force: true });
-  }
-  if (process.argv.includes('--archives')) {
-    await archivesBench(root, scratch, say);
-    return rmSync(scratch, { recursive: true, force: true });
-  }
-  if (process.argv.includes('--record')) {
-    await recordBench(root, scratch, say);
-    return rmSync(scratch, { recursive: true, force: true });
-  }
-  if (process.argv.includes('--flash')) {
-    flashBench(catalogue, say);
-    return rmSync(scratch, { recursive: true, force: true });
-  }
-  if (process.argv.includes('--fit')) {
-    await fitBench(say);
-    return rmSync(scratch, { recursive: true, force: true });
-  }
   const compiling = async (run: (compiler: Compiler) => Promise<void>) => {
     const compiler = startCompiler(paths(root, scratch).compilerWorker);
     await compiler.warm();
     await run(compiler).finally(() => compiler.close());
   };
-  const costs = (compiler: Compiler) =>
-    costsBench({ compiler, root, scratch, catalogue }, factsOf, plover, say);
-  if (process.argv.includes('--costs')) {
-    await compiling(costs);
-    return rmSync(scratch, { recursive: true, force: true });
+  const measures: Readonly<Record<string, () => unknown>> = {
+    'settings': () => settingsBench(plover, catalogue.kits[0]!, factsOf, say),
+    'ripple': () => rippleBench(root, catalogue, factsOf, say),
+    'harness': () => harnessBench(say),
+    'flash': () => flashBench(catalogue, say),
+    'fit': () => fitBench(say),
+    'identify': () => identifyBench(catalogue, say),
+    'commits': () => commitsBench(root, scratch, say),
+    'archives': () => archivesBench(root, scratch, say),
+    'record': () => recordBench(root, scratch, say),
+    'builds': () => compiling((compiler) => builds(compiler, factsOf, plover)),
+    'costs': () => compiling((compiler) => costsBench({ compiler, root, scratch, catalogue }, factsOf, plover, say)),
+    'simulation': () => simulation(plover, factsOf),
+    'start': firstAnswer,
+    'window': () => windowBench(root, scratch),
+  }; // prettier-ignore
+  try {
+    for (const name of wanted(Object.keys(measures))) await measures[name]!();
+  } finally {
+    rmSync(scratch, { recursive: true, force: true });
   }
-  settingsBench(plover, catalogue.kits[0]!, factsOf, say);
-  await rippleBench(root, catalogue, factsOf, say);
-  await harnessBench(say);
-  flashBench(catalogue, say);
-  await fitBench(say);
-  identifyBench(catalogue, say);
-  await commitsBench(root, scratch, say);
-  await archivesBench(root, scratch, say);
+}
 
-  await compiling((compiler) => builds(compiler, factsOf, plover));
-  await compiling(costs);
-
-  await simulation(plover, factsOf);
-  await firstAnswer();
-  rmSync(scratch, { recursive: true, force: true });
+/** Those asked for by `--NAME`; all of them where none is. */
+function wanted(names: readonly string[]): readonly string[] {
+  const asked = process.argv.slice(2).map((word) => word.replace(/^--/, ''));
+  const unknown = asked.find((name) => !names.includes(name));
+  if (unknown !== undefined) throw new Error(`there is no measure ${unknown}; there are ${names.join(', ')}`);
+  return asked.length > 0 ? asked : names;
 }
 
 /** The compiler alone: every unit given, one after another, then the link; nothing is hashed, cached or stored. */

@@ -44,6 +44,9 @@ export type Within = Context<Queries>;
 export const transact = <T>(context: Context, run: (within: Within) => Promise<T>): Promise<T> =>
   context.db.transaction((db) => run({ ...context, db }));
 
+/** Bytes of images that stay in memory: a flash reads the same one several times. */
+const IMAGES_HELD = 8 * 2 ** 20;
+
 /** What is kept in a data folder and what is installed, brought together. */
 export async function openContext(
   { root, data, demo, now }: { root: string; data: string; demo: boolean; now: () => Date },
@@ -73,8 +76,9 @@ export async function openContext(
     ownParts: new Set(parts.map(({ id }) => id)),
     ownChips: new Set(chips.map(({ id }) => id)),
     ownBoards: new Set(own.map((board) => `${board.id} ${board.revision}`)),
-    images: folderStore(at.images),
-    photos: folderStore(at.photos),
+    images: folderStore(at.images, IMAGES_HELD),
+    // Sent once each, and kept by the browser.
+    photos: folderStore(at.photos, 0),
     ...threads,
     now,
     ...((demo || laid.length > 0) && { drawer: join(root, 'catalogue/demo/drawer') }),

@@ -6,23 +6,20 @@ import './ui/tokens.css';
 import './ui/words.css';
 import './ui/print.css';
 import { MantineProvider } from '@mantine/core';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
+import { remembered } from './api/remembered';
 import { appWindow } from './app/window';
 import { nonce, spreadNonce } from './ui/nonce';
 import { router } from './router';
 import { TapeProvider } from './app/tape/tape';
 import { resolver, theme } from './ui/theme';
 
-const client = new QueryClient({
-  defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: true } },
-});
-
 spreadNonce();
 // Back again: what is shown may have grown old meanwhile.
-appWindow.presence.listen(() => void (appWindow.presence.now().here && client.invalidateQueries()));
+appWindow.presence.listen(() => void (appWindow.presence.now().here && remembered.invalidateQueries()));
 appWindow.watch();
 
 const root = document.getElementById('root');
@@ -35,7 +32,7 @@ createRoot(root).render(
       cssVariablesResolver={resolver}
       defaultColorScheme="auto"
     >
-      <QueryClientProvider client={client}>
+      <QueryClientProvider client={remembered}>
         <TapeProvider>
           <RouterProvider router={router} />
         </TapeProvider>

@@ -4,6 +4,9 @@ import { DropAnywhere } from './app/drop/DropAnywhere';
 import { MachineFrame } from './app/frame/MachineFrame';
 import { StationBroken } from './app/frame/StationBroken';
 import { Whole } from './app/frame/Whole';
+import { startCore } from './workbench/core';
+import { askAhead } from './api/asked';
+import { remembered } from './api/remembered';
 import { fetchStations, STATION_PAGES } from './stationPages';
 
 const pages: RouteObject[] = [
@@ -28,6 +31,13 @@ const pages: RouteObject[] = [
   },
   {
     path: '/machines/:id',
+    // While the station's own program is fetched, not after it.
+    loader: ({ params: { id = '' } }) => {
+      startCore();
+      askAhead(remembered, id);
+      return null;
+    },
+    shouldRevalidate: () => false,
     element: <MachineFrame whenShown={fetchStations} />,
     errorElement: <Broken />,
     hydrateFallbackElement: <Whole title="One moment" text="The machine is being laid on the bench." />,

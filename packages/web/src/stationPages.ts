@@ -10,7 +10,12 @@ export const STATION_PAGES = {
   logbook: async () => (await import('./stations/logbook/LogbookStation')).LogbookStation,
 };
 
+const FETCHED_WITHIN_MS = 1000;
+
 /** Fetches the other stations while nothing else is to be done: they are then there when the server is not. */
 export function fetchStations(): void {
-  for (const load of Object.values(STATION_PAGES)) void load().catch(() => undefined);
+  const fetchAll = () => Object.values(STATION_PAGES).forEach((load) => void load().catch(() => undefined));
+  // The first station is drawn before the others come.
+  if ('requestIdleCallback' in window) requestIdleCallback(fetchAll, { timeout: FETCHED_WITHIN_MS });
+  else setTimeout(fetchAll);
 }

@@ -6,17 +6,16 @@ import { lastCalibrations } from '../sql/calibrations';
 import { allDues } from '../sql/dues';
 import { headersOnBoards } from '../sql/images';
 import { openJobs } from '../sql/jobs';
-import { listMachineTexts, type MachineText } from '../sql/machines';
 import { policies } from '../sql/policies';
 import { proofsOnBoards } from '../sql/proofs';
 import { keyOf } from './board';
 import { upkeepFrom } from './calibrations';
-import { readOnce } from './readOnce';
+import { type ReadMachine, readShelf } from './readShelf';
 
 /** The shelf: every machine with what runs on it and what is open. It is read table by table, however many machines there are. */
 export async function shelf(context: Within): Promise<Plate[]> {
   const rows = await shelfRows(context);
-  return (await listMachineTexts(context.db)).map((stored) => plateOf(context, stored, rows));
+  return (await readShelf(context)).map((machine) => plateOf(context, machine, rows));
 }
 
 function byMachine<Row extends { machine: string }>(rows: readonly Row[]): ReadonlyMap<string, Row[]> {
@@ -44,9 +43,8 @@ async function shelfRows({ db }: Within) {
   };
 }
 
-function plateOf(context: Within, stored: MachineText, rows: ShelfRows): Plate {
-  const { id, version, changedAt } = stored;
-  const { machine, read } = readOnce(stored, context.catalogue);
+function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
+  const { id, version, changedAt, machine, read } = stored;
   if ('problems' in read) return { machine, version, changedAt, problems: read.problems };
   const { facts, settings, judged } = read;
   const hash = rows.imageOn(keyOf(facts));

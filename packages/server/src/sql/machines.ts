@@ -26,20 +26,43 @@ export async function listMachines(db: Queries): Promise<StoredMachine[]> {
   ).map(stored);
 }
 
-/** A machine as it lies in the database, its document not read yet. */
-export interface MachineText {
+/** The row of a machine, without what it says. */
+export interface MachineRow {
   id: string;
-  text: string;
+  /** Another with every write of the row, also where its version is the same. */
+  mark: string;
   version: number;
   changedAt: string;
 }
+/** The row with its document, which is not read yet. */
+export interface MachineText extends MachineRow {
+  text: string;
+}
 
-/** Machines on the shelf, for whoever may know the text already. */
-export async function listMachineTexts(db: Queries): Promise<MachineText[]> {
-  const rows = await db.query<Omit<MachineText, 'changedAt'> & Pick<Row, 'changed_at'>>(
-    'select id, document::text as text, version, changed_at from machine where put_away is null order by id desc',
+const ROW = 'id, xmin::text || ctid::text as mark, version, changed_at';
+const rowOf = <Row extends { changed_at: Date }>({ changed_at, ...row }: Row) => ({
+  ...row,
+  changedAt: changed_at.toISOString(),
+});
+
+/** Rows of the shelf, for whoever may know already what they say. */
+export async function listMachineRows(db: Queries): Promise<MachineRow[]> {
+  const rows = await db.query<Omit<MachineRow, 'changedAt'> & Pick<Row, 'changed_at'>>(
+    `select ${ROW} from machine where put_away is null order by id desc`,
   );
-  return rows.map(({ changed_at, ...row }) => ({ ...row, changedAt: changed_at.toISOString() }));
+  return rows.map(rowOf);
+}
+
+/** What some of them say, by id; one that is gone by now is left out. */
+export async function machineTexts(
+  db: Queries,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, MachineText>> {
+  const rows = await db.query<Omit<MachineText, 'changedAt'> & Pick<Row, 'changed_at'>>(
+    `select ${ROW}, document::text as text from machine where id = any($1)`,
+    [ids],
+  );
+  return new Map(rows.map(rowOf).map((row) => [row.id, row]));
 }
 
 /** Machines that are not on the shelf. */

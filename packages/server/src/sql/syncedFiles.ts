@@ -43,4 +43,7 @@ export const SYNCED = (usual: readonly string[]): string[] => [
   ...usual.filter((word) => word !== '-F'),
   '-c',
   'wal_sync_method=fsync',
+  // A workshop's rows fit into far less than the usual 128 MB, all of which is held from the start.
+  '-c',
+  'shared_buffers=16MB',
 ];

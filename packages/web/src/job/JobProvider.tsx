@@ -6,6 +6,7 @@ import type { Machine } from '@jolly/core/machine/machine';
 import type { Reason } from '@jolly/core/ripple/advice';
 import { toPutBack } from '@jolly/core/ripple/job';
 import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
+import { askedOf } from '../api/asked';
 import { createContext, type ReactNode, useContext, useEffect, useMemo } from 'react';
 import { api } from '../api/api';
 import type { UpkeepOfMachine } from '@jolly/contract/endpoints/calibrations';
@@ -65,13 +66,10 @@ export function JobProvider({ children }: { children: ReactNode }) {
   const client = useQueryClient();
   const { write } = useTape();
   const { id } = machine;
-  const job = useQuery({ queryKey: heldOf(id, 'job'), queryFn: () => api.job({ id }) });
-  const wayBack = useQuery({ queryKey: heldOf(id, 'wayBack'), queryFn: () => api.wayBack({ id }) });
-  const measured = useQuery({
-    queryKey: heldOf(id, 'calibrations'),
-    queryFn: () => api.calibrations({ id }),
-  });
-  const photos = useQuery({ queryKey: heldOf(id, 'photos'), queryFn: () => api.photos({ id }) });
+  const job = useQuery(askedOf.job(id));
+  const wayBack = useQuery(askedOf.wayBack(id));
+  const measured = useQuery(askedOf.calibrations(id));
+  const photos = useQuery(askedOf.photos(id));
   const stored = job.data?.job ?? undefined;
   const tail = useQuery({
     queryKey: ['tail', id, stored?.id, stored?.version, facts.catalogue.boards.length],

@@ -1,21 +1,21 @@
-import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { Setting } from '@jolly/core/settings/setting';
 import { applyEdits, type Edit } from '@jolly/core/machine/edit';
 import { resolve } from '@jolly/core/machine/facts';
 import { skipToken, useQuery } from '@tanstack/react-query';
-import { type Remote, wrap } from 'comlink';
+import { askedCatalogue } from '../api/asked';
+import type { Remote } from 'comlink';
 import { createContext, type ReactNode, useContext, useEffect, useMemo } from 'react';
-import { api } from '../api/api';
 import type { Consequences, CoreWorker } from './coreWorker';
 import type { KnownMachine } from '@jolly/session/known';
 import type { Conflict } from '@jolly/session/machineSaving';
 import { type Deeds, deedsOf, type FileDeed, type Way } from '@jolly/session/deeds';
 import { type Preview, previewing } from '@jolly/session/preview';
 import { useWatched } from '../ui/useWatched';
+import { coreWorker } from './core';
 import { useSaving } from './useSaving';
-import { held, heldOf } from '../api/held';
+import { heldOf } from '../api/held';
 
 /** The ways to change the machine at hand. */
 export interface WorkbenchActs {
@@ -50,16 +50,6 @@ const WorkbenchContext = createContext<Workbench | undefined>(undefined);
 /** Apart from the workbench, so that a key press draws only what shows it. */
 const PreviewContext = createContext<Preview | undefined>(undefined);
 
-let core: Remote<CoreWorker> | undefined;
-let told: Catalogue | undefined;
-/** The one worker that computes; it is told of the catalogue whenever that has changed. */
-function coreWorker(catalogue: Catalogue): Remote<CoreWorker> {
-  core ??= wrap<CoreWorker>(new Worker(new URL('./coreWorker.ts', import.meta.url), { type: 'module' }));
-  if (told !== catalogue) void core.setCatalogue(catalogue);
-  told = catalogue;
-  return core;
-}
-
 /** One machine with everything that follows from it, and the way to change it. */
 export function WorkbenchProvider({
   id,
@@ -72,7 +62,7 @@ export function WorkbenchProvider({
   meanwhile: ReactNode;
   failed: (why: string) => ReactNode;
 }) {
-  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery(askedCatalogue);
   const deeds = useMemo(() => deedsOf(id, sessionStorage), [id]);
   const { saving, waiting, conflict, settled } = useSaving(id, deeds);
   const stored = useQuery({ queryKey: heldOf(id, 'machine'), queryFn: saving.load });

@@ -1,11 +1,12 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { askedCatalogue } from '../../api/asked';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
-import { askAnew, held } from '../../api/held';
+import { askAnew } from '../../api/held';
 
 /** Begins to describe a board: from nothing, from one like it, or as a further revision of one. */
 export function BeginBoard({
@@ -18,7 +19,7 @@ export function BeginBoard({
 }) {
   const [asking, setAsking] = useState(false);
   const [from, setFrom] = useState('nothing');
-  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery(askedCatalogue);
   const client = useQueryClient();
   const navigate = useNavigate();
   const { busy, refused, act } = useAct();

@@ -6,9 +6,10 @@ import { nextNet } from '@jolly/core/board/contactWords';
 import { parseNet } from '@jolly/core/board/net';
 import { Button, Slider } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
+import { askedCatalogue } from '../../api/asked';
 import { useEffect, useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
-import { api, boardPhotoUrl } from '../../api/api';
+import { boardPhotoUrl } from '../../api/api';
 import { Whole } from '../../app/frame/Whole';
 import { DescribingPage } from '../../app/frame/DescribingPage';
 import { FormFields } from '../../ui/form/FormFields';
@@ -27,13 +28,12 @@ import { SECTIONS, sectionOf } from './sections';
 import { type Drawing, useBegunBoard } from './useBegunBoard';
 import { useBoardProblems } from './useBoardProblems';
 import { useStraight } from './useStraight';
-import { held } from '../../api/held';
 
 /** A board nobody has described yet: looked at, drawn and checked while it is described. */
 export function BoardPage() {
   const { id = '' } = useParams();
   const drawing = useBegunBoard(id);
-  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery(askedCatalogue);
   if (drawing && 'failed' in drawing)
     return <Whole title="This board cannot be opened" text={drawing.failed.message} back />;
   if (!drawing || !catalogue.data) return <Whole title="One moment" text="The board is being fetched." />;

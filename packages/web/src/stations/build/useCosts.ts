@@ -1,10 +1,11 @@
 import type { CostRun } from '@jolly/contract/endpoints/costs';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { askedOf } from '../../api/asked';
 import { useCallback } from 'react';
 import { api, costEventsUrl } from '../../api/api';
 import { useRunEvents } from '../../app/useRunEvents';
 import { useWorkbench } from '../../workbench/Workbench';
-import { askAnewOf, heldOf } from '../../api/held';
+import { askAnewOf } from '../../api/held';
 import { useAct } from '../../ui/useAct';
 
 export type DoneCosts = Extract<CostRun, { state: 'done' }>;
@@ -12,8 +13,7 @@ export type DoneCosts = Extract<CostRun, { state: 'done' }>;
 /** What each feature takes, as it was measured last; undefined until it is known, null where it never was. */
 export function useCostRun(): CostRun | null | undefined {
   const { machine } = useWorkbench();
-  return useQuery({ queryKey: heldOf(machine.id, 'costs'), queryFn: () => api.costs({ id: machine.id }) })
-    .data?.run;
+  return useQuery(askedOf.costs(machine.id)).data?.run;
 }
 
 /** Starts, follows and cancels the measuring; one that was under way when the page was loaded is followed on. */

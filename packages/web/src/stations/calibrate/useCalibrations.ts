@@ -1,7 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { api } from '../../api/api';
-import { heldOf } from '../../api/held';
+import { askedOf } from '../../api/asked';
 
 /** What was measured at a machine, and what is due; undefined data while it is not known. */
-export const useCalibrations = (id: string) =>
-  useQuery({ queryKey: heldOf(id, 'calibrations'), queryFn: () => api.calibrations({ id }) });
+export const useCalibrations = (id: string) => useQuery(askedOf.calibrations(id));

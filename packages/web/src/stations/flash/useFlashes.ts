@@ -1,10 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { api } from '../../api/api';
+import { askedOf } from '../../api/asked';
 import { useWorkbench } from '../../workbench/Workbench';
-import { heldOf } from '../../api/held';
 
 /** Flash attempts of the machine at hand, newest first. */
 export function useFlashes() {
   const { id } = useWorkbench().machine;
-  return useQuery({ queryKey: heldOf(id, 'flashes'), queryFn: () => api.flashes({ id }) });
+  return useQuery(askedOf.flashes(id));
 }

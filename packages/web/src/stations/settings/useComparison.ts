@@ -1,13 +1,13 @@
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import { compareFiles, type ComparedFile } from '@jolly/core/build/fileDifferences';
 import { skipToken, useQuery } from '@tanstack/react-query';
+import { askedOf } from '../../api/asked';
 import { useMemo } from 'react';
 import { api, keptText } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
-import { heldOf } from '../../api/held';
 
 /** A state that the generated files can be held against. */
 export interface Earlier {
@@ -23,10 +23,7 @@ export function useEarlier(): Earlier[] {
   const { core, machine } = useWorkbench();
   const { builds, board } = useStation();
   const { stored, wayBack } = useJob();
-  const edits = useQuery({
-    queryKey: heldOf(machine.id, 'edits'),
-    queryFn: () => api.edits({ id: machine.id }),
-  });
+  const edits = useQuery(askedOf.edits(machine.id));
   return useMemo(() => {
     const ofBuild = (id: string) => async () => (await api.buildInput({ id })).files;
     const done = builds.flatMap((build) => (build.state === 'done' ? [build] : []));

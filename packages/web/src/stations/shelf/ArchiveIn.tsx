@@ -1,13 +1,14 @@
 import type { Planned } from '@jolly/contract/endpoints/archives';
 import { Button, Modal, NativeSelect, Progress } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { askedOf } from '../../api/asked';
 import { useEffect, useRef, useState } from 'react';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { bringIn } from './bringIn';
 import css from './Shelf.module.css';
-import { askAnew, heldOf } from '../../api/held';
+import { askAnew } from '../../api/held';
 
 type Choice = 'leave' | 'another' | 'replace';
 const CHOICES: readonly { value: Choice; label: string }[] = [
@@ -106,8 +107,8 @@ export function ArchiveIn({ file, onClose }: { file: File; onClose: () => void }
 
 /** What is lost where an archive's machine takes the place of one that stands here. */
 function Lost({ id, name }: { id: string; name: string }) {
-  const entries = useQuery({ queryKey: heldOf(id, 'entries'), queryFn: () => api.entries({ id }) });
-  const photos = useQuery({ queryKey: heldOf(id, 'photos'), queryFn: () => api.photos({ id }) });
+  const entries = useQuery(askedOf.entries(id));
+  const photos = useQuery(askedOf.photos(id));
   if (!entries.data || !photos.data)
     return <p role="alert">What of {name} would be lost is being looked up.</p>;
   return (

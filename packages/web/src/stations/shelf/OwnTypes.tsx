@@ -2,6 +2,7 @@ import { partById } from '@jolly/core/catalogue/catalogue';
 import type { Part } from '@jolly/core/parts/part';
 import { Button } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { askedCatalogue } from '../../api/asked';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api, boardFileUrl, chipFileUrl, partFileUrl } from '../../api/api';
@@ -14,7 +15,7 @@ import { askAnew, held } from '../../api/held';
 /** Boards, parts and chips that were described here: what uses each, to be described anew, to be saved. */
 export function OwnTypes() {
   const own = useQuery({ queryKey: held('own-types'), queryFn: api.ownTypes });
-  const catalogue = useQuery({ queryKey: held('catalogue'), queryFn: api.catalogue, staleTime: Infinity });
+  const catalogue = useQuery(askedCatalogue);
   const client = useQueryClient();
   const navigate = useNavigate();
   const { busy, refused, act } = useAct();
