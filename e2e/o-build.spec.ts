@@ -29,6 +29,13 @@ test('too much for the old board: measured, made to fit, built, saved', async ({
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
   await expect(page.getByRole('progressbar', { name: 'Measuring' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Ways to make it fit' })).toBeVisible(LONG);
+  // The other way out: first the boards where every part finds a place.
+  const other = page.getByRole('region', { name: 'Or leave nothing out: boards that hold everything' });
+  await expect(other.getByRole('listitem').first()).toContainText('Every part finds a place');
+  await expect(other.getByRole('link', { name: /^What the swap to Harrow H6 rev A/ })).toHaveAttribute(
+    'href',
+    /wiring\?at=sheet&to=harrow-h6/,
+  );
   // What the smallest loss leaves out stays when it is worth more than the rest.
   const smallest = page
     .getByRole('radiogroup', { name: 'Proposals' })

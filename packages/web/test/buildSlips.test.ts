@@ -1,5 +1,6 @@
 import type { Build } from '@jolly/contract/endpoints/builds';
 import type { Finding } from '@jolly/core/finding/finding';
+import type { CostRun } from '@jolly/contract/endpoints/costs';
 import { describe, expect, it } from 'vitest';
 import { slips } from '../src/stations/build/buildSlips';
 import type { CulpritSearch } from '../src/stations/build/useCulprit';
@@ -35,9 +36,19 @@ interface At {
   inBoard?: string | null;
   search?: Partial<CulpritSearch>;
   edited?: Partial<EditedSources>;
+  costs?: CostRun | null;
 }
-const shown = ({ newest, image, stops = [], inBoard, search, edited }: At) =>
-  slips(workbench, newest ?? image, image, stops, inBoard, { ...idle, ...search }, { ...fresh, ...edited });
+const shown = ({ newest, image, stops = [], inBoard, search, edited, costs }: At) =>
+  slips({
+    workbench,
+    newest: newest ?? image,
+    done: image,
+    stops,
+    inBoard,
+    search: { ...idle, ...search },
+    edited: { ...fresh, ...edited },
+    costs,
+  });
 
 describe('a good build', () => {
   it('is ready, leads to Flash, and says what changed', () => {
@@ -60,6 +71,24 @@ describe('a good build', () => {
   it('of other settings is neither ready nor too large', () => {
     const old = { machineVersion: NOW - 1, sizes: { flashBytes: 5000, ramBytes: 5000 } };
     expect(shown({ image: done(old) })).toEqual([]);
+  });
+  it('is not waited for where measuring has shown that it does not fit', () => {
+    const measured = (flash: number, more: object = {}) =>
+      ({ state: 'done', machineVersion: NOW, costs: { whole: { flash, ram: 10 } }, ...more }) as unknown as CostRun; // prettier-ignore
+    const [slip] = shown({ costs: measured(1200) });
+    expect(slip).toMatchObject({
+      id: 'fit.flash-over:mica',
+      severity: 'stop',
+      actions: [{ label: 'Make it fit' }],
+    });
+    expect(slip?.evidence).toContain('as it was measured; no image was built of it yet');
+    // What fits, what was measured of other settings, what is being measured and what never was say nothing.
+    expect(shown({ costs: measured(900) })).toEqual([]);
+    expect(shown({ costs: measured(1200, { machineVersion: NOW - 1 }) })).toEqual([]);
+    expect(shown({ costs: { state: 'running', machineVersion: NOW } as unknown as CostRun })).toEqual([]);
+    expect(shown({ costs: null })).toEqual([]);
+    // An image of these settings knows better.
+    expect(shown({ image: done(), costs: measured(1200) }).map(({ id }) => id)).toEqual(['take']);
   });
   it('that does not fit is never ready, cannot be set aside, and leads to a way to make it fit', () => {
     const found = shown({ image: done({ sizes: { flashBytes: 1001, ramBytes: 5000 } }) });

@@ -6,7 +6,7 @@ import type { Sizes } from './sizes';
 export const BRIM = 0.02;
 
 /** Findings about how a built image fits its chip: `fit.flash-over`, `fit.ram-over`, `fit.brim`. */
-export function fitFindings(sizes: Sizes, chip: Chip): Finding[] {
+export function fitFindings(sizes: Pick<Sizes, 'flashBytes' | 'ramBytes'>, chip: Chip): Finding[] {
   const budgets = [
     { over: 'fit.flash-over', name: 'Flash', used: sizes.flashBytes, has: chip.flash_bytes },
     { over: 'fit.ram-over', name: 'RAM', used: sizes.ramBytes, has: chip.ram_bytes },

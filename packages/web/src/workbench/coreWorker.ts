@@ -43,6 +43,8 @@ import { type Unresolved, resolve } from '@jolly/core/machine/facts';
 import { type Round, rounds } from '@jolly/core/ripple/rounds';
 import { whyNoPlace, type NoPlace } from '@jolly/core/harness/whyNoPlace';
 import { write } from '@jolly/core/build/write';
+import type { Cost } from '@jolly/core/fit/chooseFit';
+import { type HoldingBoard, holdingBoards } from '@jolly/core/ripple/holdingBoards';
 import { headersOf } from '@jolly/core/circuit/leadOrder';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { expose } from 'comlink';
@@ -210,6 +212,11 @@ const worker = {
       plan: swapPlan(before.facts, after.facts, found.consequences),
       unmeetable: findHarness(caseOf(after.facts, before.facts)).unmeetable,
     };
+  },
+  /** The boards whose chips hold so much, and what going over to each would ask. */
+  holdingBoards(machine: Machine, whole: Cost): HoldingBoard[] {
+    const resolved = factsIn(machine);
+    return 'problems' in resolved ? [] : holdingBoards(resolved.facts, whole);
   },
   /** A place for every part that has none, the others staying where they are; what cannot be placed is left out. */
   propose(machine: Machine): Record<string, Landing> {

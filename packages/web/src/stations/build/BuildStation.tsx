@@ -17,6 +17,7 @@ import { HistoryView } from './HistoryView';
 import { ImageSizes, Log } from './ImageView';
 import { RunProgressBar } from './RunProgressBar';
 import { useBuild } from './useBuild';
+import { useCostRun } from './useCosts';
 import { useCulprit } from './useCulprit';
 import { useEditedSources } from './useEditedSources';
 import { BaseFirst } from './BaseFirst';
@@ -33,6 +34,7 @@ export function BuildStation() {
   const done = newestDone(builds);
   const search = useCulprit(newest);
   const edited = useEditedSources();
+  const costs = useCostRun();
   return (
     <>
       <main className={css.station}>
@@ -56,7 +58,16 @@ export function BuildStation() {
       </main>
       <Docket
         title="To settle"
-        slips={slips(workbench, newest, done, stopping(findings), board?.imageHash, search, edited)}
+        slips={slips({
+          workbench,
+          newest,
+          done,
+          stops: stopping(findings),
+          inBoard: board?.imageHash,
+          search,
+          edited,
+          costs,
+        })}
         empty="Nothing stops the build. Build, then take the image to Flash."
       />
     </>

@@ -1,4 +1,5 @@
 import { type Build } from '@jolly/contract/endpoints/builds';
+import type { CostRun } from '@jolly/contract/endpoints/costs';
 import { explain } from '@jolly/core/build/explain';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import type { Finding } from '@jolly/core/finding/finding';
@@ -9,22 +10,27 @@ import type { Workbench } from '../../workbench/Workbench';
 import type { CulpritSearch } from './useCulprit';
 import type { EditedSources } from './useEditedSources';
 
+/** What the docket of Build is made of. */
+export interface AtBuild {
+  workbench: Workbench;
+  newest: Build | undefined;
+  done: Extract<Build, { state: 'done' }> | undefined;
+  stops: Finding[];
+  inBoard: string | null | undefined;
+  search: CulpritSearch;
+  edited: EditedSources;
+  /** What each feature takes, as it was measured last. */
+  costs: CostRun | null | undefined;
+}
+
 /** What there is to settle at Build. */
-export function slips(
-  workbench: Workbench,
-  newest: Build | undefined,
-  done: Extract<Build, { state: 'done' }> | undefined,
-  stops: Finding[],
-  inBoard: string | null | undefined,
-  search: CulpritSearch,
-  edited: EditedSources,
-): Slip[] {
+export function slips({ workbench, newest, done, stops, inBoard, search, edited, costs }: AtBuild): Slip[] {
   const base = `/machines/${workbench.machine.id}`;
   const goTo = (finding: Finding) =>
     `${base}/settings?part=${partOfFinding(finding, workbench)}${finding.subject.kind === 'setting' ? `&key=${finding.subject.id}` : ''}`;
   // How an older image fits says nothing of the settings as they are.
   const fresh = done !== undefined && upToDate({ workbench, builds: [done] });
-  const fit = fresh ? fitFindings(done.sizes, workbench.chip) : [];
+  const fit = fresh ? fitFindings(done.sizes, workbench.chip) : measuredFit(workbench, costs);
   const tooLarge = fit.some(({ severity }) => severity === 'stop');
   return [
     ...editedSlips(edited),
@@ -49,6 +55,16 @@ export function slips(
         ]
       : []),
   ];
+}
+
+/** Without an image of these settings: how one fits that was built only to measure what everything takes. */
+function measuredFit({ version, chip }: Workbench, costs: AtBuild['costs']): Finding[] {
+  if (costs?.state !== 'done' || costs.machineVersion !== version) return [];
+  const { flash, ram } = costs.costs.whole;
+  return fitFindings({ flashBytes: flash, ramBytes: ram }, chip).map((finding) => ({
+    ...finding,
+    evidence: [...finding.evidence, 'as it was measured; no image was built of it yet'],
+  }));
 }
 
 function changedLines(changed: string[]): string[] {
