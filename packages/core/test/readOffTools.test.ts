@@ -78,7 +78,15 @@ describe('PID', () => {
   it('a heater too strong for it is poor, and its power is named', () => {
     const { result } = tuned(heater({ over: () => 9 }));
     expect(result.outcome).toBe('poor');
-    expect(result.words).toMatch(/power\.hotend/);
+    // 30 % hold it: twice that is enough, and is shown before it is set.
+    expect(result.words).toMatch(/strong for its mass\. 60 % of its power hold 200 °C/);
+    expect(result.remedy?.edits).toMatchObject([
+      { path: ['settings', 'power.hotend'], value: { value: 60 } },
+    ]);
+    expect(result.evidence).toContain('held by 30 % of its power');
+    const capped = tuned(heater({ over: () => 9 }), { targetC: 200 }, ploverWith(own('power.hotend', 60)));
+    expect(capped.result.words).toMatch(/capped as low as 200 °C allow/);
+    expect(capped.result.remedy).toBeUndefined();
   });
 
   it.each([

@@ -128,6 +128,18 @@ describe('current of a motor', () => {
     const at = measured(1, 'cool', 'well', 60, ploverWith(own('current.x', limit)));
     expect(at.result).toMatchObject({ outcome: 'poor', values: [], lines: [] });
     expect(at.result.words).toMatch(/all this motor and driver may have/);
+    expect(at.result.remedy?.edits).toMatchObject([
+      { path: ['settings', 'torque.x'], value: { value: 'torque' } },
+    ]);
+    const forced = measured(
+      1,
+      'cool',
+      'well',
+      60,
+      ploverWith(own('current.x', limit), own('torque.x', 'torque')),
+    );
+    expect(forced.result).toMatchObject({ outcome: 'poor' });
+    expect(forced.result.remedy).toBeUndefined();
     const just = measured(1, 'cool', 'well', 60, ploverWith(own('current.x', limit - 0.01)));
     expect(just.result.values[0]?.value).toBe(limit);
   });

@@ -2,7 +2,8 @@ import { cardBlocks, type CardBlocks, plantOf } from '@jolly/bench';
 import { derive } from '@jolly/core/settings/derive';
 import { testPrint } from '@jolly/core/slicer/testPrint';
 import { describe, expect, it } from 'vitest';
-import { own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
+import { buildFor, demoFacts, flashed, own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
+import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
 
 const plover = workshop();
 const tray = (layers?: number) => testPrint(plover.facts(), derive(plover.facts()), layers);
@@ -183,5 +184,29 @@ describe('a print that was cut off', () => {
     expect(twice).toBeLessThan(35);
     expect(end.filament.fedMm).toBeGreaterThan(fed);
     expect(second.values('state', 'resume')).toMatchObject({ state: 'none' });
+  });
+  it('goes on with the extruder and at the heats it had', async () => {
+    const facts = await demoFacts('bittern', ...TWO_EXTRUDERS, own('resume.on', true));
+    const state = flashed(facts, await buildFor(facts, plover.compiler()));
+    const text = `T1\n${testPrint(facts, derive(facts), 6)}`;
+    const card = cardWith(text);
+    const plant = plantOf(facts, 1);
+    const first = await talkTo({ facts, state, plant, card });
+    first.ask('M104 T0 S150');
+    first.ask('card print n=1');
+    expect(until(first, () => first.bench.truth().secondFilamentMm > 60, 3000)).toBe(true);
+    const { position, secondFilamentMm } = first.bench.truth();
+    const store = first.bench.store();
+    const atS = first.bench.nowS();
+    plant.off(atS);
+    const second = await talkTo({ facts, state: { ...state, store }, plant, card, atS: atS + 60 });
+    expect(second.ask('card resume', 1200).at(-1)).toBe('done');
+    expect(second.ask('M105')).toContainEqual(
+      expect.stringMatching(/^heat body=hotend now=\S+ target=150\.0/),
+    );
+    expect(until(second, () => heard(second, 'card state=over').length > 0, 3000)).toBe(true);
+    const end = second.bench.truth();
+    expect(end.position.e).toBe(position.e);
+    expect(end.secondFilamentMm).toBeGreaterThan(secondFilamentMm);
   });
 });

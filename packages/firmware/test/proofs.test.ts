@@ -12,14 +12,16 @@ import {
 import { isWired } from '@jolly/core/board/route';
 import { type HandAct } from '@jolly/core/bringup/handAct';
 import { readImage, type ImageHeader } from '@jolly/core/image/imageHeader';
+import type { Edit } from '@jolly/core/machine/edit';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Judged, Proof } from '@jolly/core/proofs/proof';
 import { causesOf } from '@jolly/core/proofs/proof';
 import { proofsOf } from '@jolly/core/proofs/proofs';
 import { certain } from '@jolly/core/tree/certain';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { buildFor, compilerForTests, demoFacts } from './fixtures/builtMachine';
+import { buildFor, compilerForTests, demoFacts, own } from './fixtures/builtMachine';
 import { personAt } from './fixtures/person';
+import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
 
 const compiler = compilerForTests();
 afterAll(() => compiler.close());
@@ -29,8 +31,8 @@ interface Built {
   image: Uint8Array;
   header: ImageHeader;
 }
-async function built(id: string): Promise<Built> {
-  const facts = await demoFacts(id);
+async function built(id: string, edits: readonly Edit[] = []): Promise<Built> {
+  const facts = await demoFacts(id, ...edits);
   const outcome = await buildFor(facts, compiler);
   if ('failed' in outcome) throw new Error(outcome.failed.message);
   const read = readImage(outcome.image);
@@ -70,6 +72,31 @@ describe('a healthy machine', () => {
     const { inputs } = recording;
     const withoutHands = { ...recording, inputs: inputs.filter((input) => !('hand' in input)) };
     expect(await replayed(machine.facts, machine.image, withoutHands)).toMatch(/the image says/);
+  });
+});
+
+describe('two extruders', () => {
+  it('are proven with both hot ends, both motors and the guards of both', async () => {
+    const { proven, failed } = await bringUp(await built('bittern', TWO_EXTRUDERS));
+    expect(failed).toBeUndefined();
+    expect(proven).toEqual(
+      expect.arrayContaining(['warm-hotend-2', 'heat-hotend-2', 'motor-e', 'motor-e2', 'guard-hotend-2', 'guard-hotend-2-sensor']),
+    ); // prettier-ignore
+  });
+
+  it('each is seen to feed by itself: one that is turned round is found, and can be turned alone', async () => {
+    const turned: Edit[] = [...TWO_EXTRUDERS, { path: ['harness', 'e2-motor', 'turned'], value: true }];
+    // The harness says so: the direction follows, and it feeds as asked.
+    expect((await bringUp(await built('bittern', turned))).failed).toBeUndefined();
+    const machine = await built('bittern', TWO_EXTRUDERS);
+    const mounted = await built('bittern', [...TWO_EXTRUDERS, own('direction.second-e', false)]);
+    const { failed } = await bringUp({ ...machine, image: mounted.image, header: mounted.header });
+    expect(failed && [failed.proof.id, failed.judged.finding]).toEqual(['motor-e2', 'reversed']);
+  });
+
+  it('whose sensors are of two types are read each by its own', async () => {
+    const other: Edit[] = [...TWO_EXTRUDERS, { path: ['parts', 20, 'part'], value: 't100-b' }];
+    expect((await bringUp(await built('bittern', other))).failed).toBeUndefined();
   });
 });
 

@@ -1,5 +1,5 @@
 import { type Axis, type MotorAxis, MOTOR_AXES } from '@jolly/core/machine/machine';
-import { driveTrain } from '@jolly/core/settings/derivations';
+import { driveTrain } from '@jolly/core/settings/driveRules';
 import { driverOf as driverPartOf, partsOf, type PlacedPart, socketOf } from '@jolly/core/machine/facts';
 import type { PartOf } from '@jolly/core/parts/part';
 import { stepsPerMm } from '@jolly/core/motion/stepsPerMm';
@@ -304,12 +304,12 @@ function motorsOf(live: Live): Motor[] {
   const { facts } = live;
   return MOTOR_AXES.flatMap((axis) => {
     const parts = partsOf(facts, 'motor').filter(({ role }) => role === axis);
-    const train = driveTrain(facts, axis);
-    if (!train) return [];
     return parts.flatMap((part, nth): Motor[] => {
+      // One without a driver of its own hangs on the first one's.
+      const train = driveTrain(facts, axis, driverPartOf(facts, part) ? part : parts[0]);
       const socket = facts.board.sockets.find(({ id }) => id === socketOf(part));
       const driverPart = driverPartOf(facts, part) ?? driverPartOf(facts, parts[0]);
-      if (!socket || !driverPart) return [];
+      if (!train || !socket || !driverPart) return [];
       const mmPerStep = 1 / stepsPerMm(train);
       const perTurn = mmPerStep * train.fullSteps * train.microsteps;
       const efficiency = train.kind === 'screw' ? SCREW_EFFICIENCY : BELT_EFFICIENCY;

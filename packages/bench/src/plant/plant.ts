@@ -204,6 +204,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
     clock = now;
     return {
       position: eachMotor((axis) => frame.position(axis)),
+      secondFilamentMm: frame.secondFilament(),
       temperatureC: Object.fromEntries(bodies.names().map((name) => [name, bodies.temperatureC(name, now)])),
       pressed: Object.fromEntries([...switches.values()].map((part) => [part.id, pressed(part)])),
       ...(probe && {
@@ -319,7 +320,6 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
             ];
           }),
         ),
-        secondFilamentMm: frame.secondFilament(),
         filament: { fedMm: fed.fed(), slippedMm: fed.slipped(), ground: fed.ground(), outMm: fed.out(now) },
       };
     },

@@ -20,6 +20,8 @@ export interface PlantView {
   underNozzleMm: number | null;
   /** How far the filament went, mm, as a mark on it shows. */
   filamentMm: number;
+  /** mm that a second extruder has turned; 0 where there is none. */
+  secondFilamentMm: number;
   /** Share of its full speed, by part. */
   fans: Record<string, number>;
   /** Pulse width in µs, by part; 0 until it gets one. */
@@ -57,7 +59,5 @@ export interface Truth extends PlantView {
   nozzle: 'clear' | 'touches' | 'drags' | 'rams';
   tiltMm: number;
   drivers: Partial<Record<MotorAxis, DriverTruth>>;
-  /** mm that a second extruder has turned. */
-  secondFilamentMm: number;
   filament: { fedMm: number; slippedMm: number; ground: boolean; outMm: number };
 }

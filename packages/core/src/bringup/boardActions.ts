@@ -1,6 +1,7 @@
 import type { Facts } from '../machine/facts';
 import type { Settings } from '../settings/setting';
 import { notUnderstood } from '../settings/understands';
+import { coldLines } from './heatLines';
 
 /** Something the board can be told with one key: what it is called, the lines that are sent, and what they need. */
 export interface BoardAction {
@@ -9,12 +10,20 @@ export interface BoardAction {
   /** What it can hurt, before it is done. */
   caution?: string;
 }
+/** Of a machine: what it says depends on what there is, and there may be nothing for it to do. */
+type Offered = Omit<BoardAction, 'lines'> & {
+  lines: readonly string[] | ((facts: Facts) => readonly string[]);
+  with?: (settings: Settings) => boolean;
+};
 export interface ActionGroup {
   title: string;
   actions: readonly BoardAction[];
 }
 
-const GROUPS: readonly ActionGroup[] = [
+/** What is let out and drawn in is a pin; other probes have nothing of that. */
+const withPin = (settings: Settings): boolean => settings.get('probe.kind')?.value === 'pin';
+
+const GROUPS: readonly { title: string; actions: readonly Offered[] }[] = [
   {
     title: 'Move',
     actions: [
@@ -26,6 +35,8 @@ const GROUPS: readonly ActionGroup[] = [
       { label: 'Z − 1', lines: ['G91', 'G1 Z-1 F300', 'G90'] },
       { label: 'Z + 1', lines: ['G91', 'G1 Z1 F300', 'G90'] },
       { label: 'Motors off', lines: ['M84'] },
+      { label: 'First extruder', lines: ['T0'] },
+      { label: 'Second extruder', lines: ['T1'] },
     ],
   },
   {
@@ -33,7 +44,7 @@ const GROUPS: readonly ActionGroup[] = [
     actions: [
       { label: 'Preheat one', lines: ['preheat n=1'] },
       { label: 'Preheat two', lines: ['preheat n=2'] },
-      { label: 'Cool down', lines: ['M104 S0', 'M140 S0'] },
+      { label: 'Cool down', lines: coldLines },
       { label: 'Self-tune at 200 °C', lines: ['tune h=0 c=200'], caution: 'The hot end gets hot: it burns fingers.' }, // prettier-ignore
     ],
   },
@@ -51,8 +62,8 @@ const GROUPS: readonly ActionGroup[] = [
   {
     title: 'Probe and plate',
     actions: [
-      { label: 'Probe out', lines: ['M401'] },
-      { label: 'Probe in', lines: ['M402'] },
+      { label: 'Probe out', lines: ['M401'], with: withPin },
+      { label: 'Probe in', lines: ['M402'], with: withPin },
       { label: 'Repeatability', lines: ['repeat n=10'] },
       { label: 'Take the map', lines: ['map take'] },
       { label: 'Use the map', lines: ['map use'] },
@@ -82,10 +93,13 @@ export const commandOf = (line: string): string =>
 
 /** What can be told with one key, of what this kit with these settings knows; groups without any are left out. */
 export function boardActions(facts: Facts, settings: Settings): ActionGroup[] {
+  const understood = (line: string) => notUnderstood(facts, settings, commandOf(line)) === undefined;
   return GROUPS.flatMap(({ title, actions }) => {
-    const known = actions.filter(({ lines }) =>
-      lines.every((line) => notUnderstood(facts, settings, commandOf(line)) === undefined),
-    );
+    const known = actions.flatMap(({ with: has, lines: said, ...action }): BoardAction[] => {
+      const lines = typeof said === 'function' ? said(facts).filter(understood) : said;
+      const offered = lines.length > 0 && lines.every(understood) && has?.(settings) !== false;
+      return offered ? [{ ...action, lines }] : [];
+    });
     return known.length > 0 ? [{ title, actions: known }] : [];
   });
 }

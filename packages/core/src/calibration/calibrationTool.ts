@@ -1,6 +1,7 @@
 import type { Picture } from '../bringup/picture';
 import { type Answer, type Procedure } from '../bringup/procedure';
 import { commandOf } from '../bringup/boardActions';
+import type { Remedy } from '../finding/finding';
 import type { Edit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
 import type { Heights } from '../plate/heights';
@@ -52,6 +53,8 @@ export interface Found {
   lines: readonly string[];
   picture?: Picture;
   map?: Heights;
+  /** What would make a poor outcome good, for the machine file: it is shown before it is made. */
+  remedy?: Remedy;
   /** What may be behind a poor outcome, the likeliest first, with where to look. */
   causes?: readonly { cause: string; look: string }[];
 }

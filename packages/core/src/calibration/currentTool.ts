@@ -9,6 +9,8 @@ import {
   tell,
 } from '../bringup/procedure';
 import { motorCurrent } from '../electricity/driverReference';
+import type { Remedy } from '../finding/finding';
+import { overrideEdit } from '../machine/edit';
 import { driverOf, type Facts, partFor } from '../machine/facts';
 import { type Axis, MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
@@ -199,11 +201,16 @@ function judged(facts: Facts, settings: Settings, axis: MotorAxis, { lost, seen,
   if (!lost && value === now) return found(`${now} A are right: no step is lost, and it gets ${warmth}.`, set);
   if (!lost) return found(`It loses no step and is hot: ${value} A instead of ${now} A.${pot} Then measure it again.`, set);
   const quiet = quietWords(facts, settings, axis);
-  if (value <= now) return found(`It loses steps at ${now} A, which is all this motor and driver may have. ${quiet}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: lost.causes }, 'poor');
+  if (value <= now) return found(`It loses steps at ${now} A, which is all this motor and driver may have. ${quiet}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: lost.causes, ...(quiet && { remedy: byForce(axis, lost.words, now) }) }, 'poor');
   return found(`${lost.words.charAt(0).toUpperCase()}${lost.words.slice(1)}: ${value} A instead of ${now} A.${pot} ${quiet}Then measure it again.`, { ...set, causes: lost.causes });
 } // prettier-ignore
 
 const CALLED: Readonly<Record<MotorAxis, string>> = { x: 'X', y: 'Y', z: 'Z', e: 'Extruder' };
+
+const byForce = (axis: MotorAxis, lost: string, amps: number): Remedy => ({
+  label: `Let ${axis === 'e' ? 'the extruder' : CALLED[axis]} run by force`,
+  edits: [overrideEdit(`torque.${axis}`, 'torque', `${lost} at ${amps} A, run quietly`)],
+});
 
 const quietWords = (facts: Facts, settings: Settings, axis: MotorAxis): string =>
   settings.get(`torque.${axis}`)?.value === 'quiet' && driverOf(facts, partFor(facts, 'motor', axis))?.type.mode !== 'stand-alone' // prettier-ignore

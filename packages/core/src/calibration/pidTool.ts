@@ -3,9 +3,11 @@ import { type Answer, ask, type Procedure, replies, show, tell, wait } from '../
 import { CalcError } from '../calculation/calculation';
 import { fitHeater } from '../heat/fitHeater';
 import { guardCheck } from '../heat/guardCheck';
+import { overrideEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
 import { HEATED, type Heated } from '../machine/machine';
-import { bodiesIn, bodyCalled, heatLine } from '../proofs/bodies';
+import { heatLine } from '../bringup/heatLines';
+import { bodiesIn, bodyCalled } from '../proofs/bodies';
 import { AMBIENT_C } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
 import {
@@ -33,12 +35,18 @@ const WATCH_ON_S: Readonly<Record<Heated, number>> = { hotend: 75, bed: 240 };
 const LONGEST_S = 3600;
 /** A body no warmer than this above the room is as cold as it gets, °C; a fit begins there. */
 const COLD_C = 12;
+/** A curve that has come less far towards where it leads, as a share, tells nothing of where that is. */
+const SEEN_SHARE = 0.1;
 /** Nothing that is heated changes faster than this, °C in a second: its sensor jumps. */
 const JUMPS_C_S = 12;
 /** So much more over the target is worse, °C: sensors wander by less. */
 const WORSE_C = 0.5;
 /** More than this over the target after tuning: the heater is too strong for it. */
 const TOO_STRONG_C = 4;
+/** A capped heater keeps so many times what holding its target takes; caps go by steps of so many percent, and no lower. */
+const IN_HAND = 2;
+const CAP_STEP = 5;
+const LEAST_CAP = 10;
 
 /** P, I and D of each heated body by the image's own self-tune, with what it ran over before and after. */
 export const pidTools = (facts: Facts, settings: Settings): CalibrationTool[] =>
@@ -123,6 +131,8 @@ interface Warming {
   full: HeatPoint[];
   startC: number;
   overC: number;
+  /** The share of full power that held it, once it had settled. */
+  holds: number;
 }
 
 function* readNow(body: Heated): Procedure<{ c: number; duty: number; atS: number } | Ended> {
@@ -174,6 +184,7 @@ function* warming(
   const trace: HeatPoint[] = [{ t: 0, c: first.c }];
   const full: HeatPoint[] = [];
   let held = false;
+  const holding: number[] = [];
   let arrivedS: number | undefined;
   for (let t = 0; t < LONGEST_S && (arrivedS === undefined || t - arrivedS < WATCH_ON_S[body]); ) {
     const ended = yield* pass(body, BODY[body].everyS);
@@ -194,17 +205,21 @@ function* warming(
     held ||= t > BODY[body].everyS * 2 && now.duty < 0.98;
     if (!held) full.push({ t, c: now.c });
     if (now.c >= targetC - ARRIVED_C) arrivedS ??= t;
+    if (arrivedS !== undefined && t - arrivedS > WATCH_ON_S[body] / 2) holding.push(now.duty);
     yield* show({ kind: 'warming', targetC, now: [...trace], ...(before && { before: before.trace }) });
   }
   if (arrivedS === undefined) return { ended: { lines: [], problem: `error: it did not reach ${targetC} °C in an hour` } };
-  return { trace, full, startC: first.c, overC: Math.max(0, Math.max(...trace.map(({ c }) => c)) - targetC) };
+  const overC = Math.max(0, Math.max(...trace.map(({ c }) => c)) - targetC);
+  return { trace, full, startC: first.c, overC, holds: holding.reduce((sum, duty) => sum + duty, 0) / holding.length };
 } // prettier-ignore
 
 /** The heater's own curve from a step that began cold; undefined where it did not, or too little was seen of it. */
 function fitOf({ full, startC }: Warming, power: number) {
   if (startC > AMBIENT_C + COLD_C || full.length < 8) return undefined;
   try {
-    return fitHeater({ trace: full, duty: power, ambientC: startC });
+    const fit = fitHeater({ trace: full, duty: power, ambientC: startC });
+    const last = full.at(-1)?.c ?? startC;
+    return last - startC < SEEN_SHARE * fit.gainC ? undefined : fit;
   } catch (error) {
     if (error instanceof CalcError) return undefined;
     throw error;
@@ -220,11 +235,12 @@ function judged(
   const worse = isWorse({ before, after });
   const stays = worse ? had : pid;
   const strong = after.overC > TOO_STRONG_C;
+  const cap = strong ? capFor(settings, body, after.holds) : undefined;
   const words = [
     `Tuned, it ran over by ${after.overC.toFixed(1)} °C; before, by ${before.overC.toFixed(1)} °C.`,
     worse ? 'The old values run over less: they stay, and the board has them again.' : '',
-    strong ? `The ${called} is strong for its mass. Cap its power at Settings (power.${body}), then tune again.` : '',
-    ...(fit ? guardWords(settings, body, targetC, { ...fit, ambientC: first.startC }) : []),
+    cap !== undefined ? strongWords(called, targetC, cap) : '',
+    ...guardWords(settings, body, targetC, fit && { ...fit, ambientC: first.startC }),
   ].filter((line) => line !== '').join(' ');
   const letters = ['p', 'i', 'd'] as const;
   return found(
@@ -235,7 +251,8 @@ function judged(
         `warmed from ${before.startC.toFixed(0)} °C before and ${after.startC.toFixed(0)} °C after`,
         fit
           ? `its heater: ${fit.gainC.toFixed(0)} °C at full power, ${fit.tauS.toFixed(0)} s, ${fit.deadS.toFixed(1)} s late; the fit is off by ${fit.rmsC.toFixed(2)} °C`
-          : 'its heater was not fitted: the first step did not begin cold',
+          : 'its heater was not fitted: the first step did not begin cold, or is too straight to tell',
+        `held by ${(100 * after.holds).toFixed(0)} % of its power`,
       ],
       figures: [
         { id: `over-${body}`, label: `${called}: runs over`, value: round((worse ? before : after).overC, 1), unit: '°C' },
@@ -246,9 +263,28 @@ function judged(
       // The old values were given back already.
       lines: worse ? [] : [pidLine(body, pid)],
       picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
+      ...(typeof cap === 'number' && { remedy: { label: `Cap the ${called} at ${cap} %`, edits: [overrideEdit(`power.${body}`, cap, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
     },
     strong ? 'poor' : 'found',
   );
+} // prettier-ignore
+
+/**
+ * The cap that still holds a target with as much again in hand, in percent of full power by steps of five: `held` is the
+ * share of full power that holding it takes. `spent` where the cap is that low already.
+ */
+function capFor(settings: Settings, body: Heated, held: number): number | 'spent' {
+  const wanted = Math.min(
+    100,
+    Math.max(LEAST_CAP, Math.ceil(round(100 * IN_HAND * held, 2) / CAP_STEP) * CAP_STEP),
+  );
+  return wanted < numberOf(settings, `power.${body}`) ? wanted : 'spent';
+}
+
+function strongWords(called: string, targetC: number, cap: number | 'spent'): string {
+  return cap === 'spent'
+    ? `The ${called} runs over, and its power is capped as low as ${targetC} °C allow: look whether its sensor sits loose, or far from its heater.`
+    : `The ${called} is strong for its mass. ${cap} % of its power hold ${targetC} °C with as much again in hand: cap it, build and flash, then tune again.`;
 } // prettier-ignore
 
 /** Whether what was tuned runs over more than what was there. */
@@ -263,10 +299,10 @@ function guardWords(
   settings: Settings,
   body: Heated,
   targetC: number,
-  fit: { gainC: number; tauS: number; deadS: number; ambientC: number },
+  fit: { gainC: number; tauS: number; deadS: number; ambientC: number } | undefined,
 ): string[] {
   if (settings.get(`guard.${body}`)?.value !== true) return ['Its guard is off: nothing stops it when its sensor slips out.'];
-  if (targetC <= fit.ambientC) return [];
+  if (!fit || targetC <= fit.ambientC) return [];
   const guard = (key: string) => numberOf(settings, `guard.${body}.${key}`);
   const { falseTripWarm, warmRiseC, holdVerdict } = guardCheck.ofChecked({
     ...fit,

@@ -1,7 +1,7 @@
 import { resetEdit } from '../machine/edit';
 import { driverOf, type Facts, partFor } from '../machine/facts';
 import { MOTOR_AXES } from '../machine/machine';
-import { driveTrain } from '../settings/derivations';
+import { driveTrain } from '../settings/driveRules';
 import { numberOf, type Settings } from '../settings/setting';
 import { stepsPerMm } from '../motion/stepsPerMm';
 import { topSpeed } from '../motion/topSpeed';

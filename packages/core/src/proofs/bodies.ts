@@ -1,5 +1,5 @@
 import { type Facts, partFor, partsOf } from '../machine/facts';
-import { HEATED, SECOND_HOTEND } from '../machine/machine';
+import { SECOND_HOTEND } from '../machine/machine';
 import { type Answer, ask, type Procedure, replies } from '../bringup/procedure';
 
 /** A body whose temperature the board tells, by the name the board gives it. */
@@ -28,19 +28,6 @@ export function sensedBodies(facts: Facts): Sensed[] {
 /** Everything that has both heater and sensor. */
 export const heatedBodies = (facts: Facts): Sensed[] =>
   sensedBodies(facts).filter(({ name }) => partFor(facts, 'heater', name) !== undefined);
-
-/** How heat is asked for; a body that is none of these cannot be. */
-const HEATS: Readonly<Record<string, (c: number) => string>> = {
-  hotend: (c) => `M104 S${c}`,
-  bed: (c) => `M140 S${c}`,
-  chamber: (c) => `M141 S${c}`,
-};
-export const canHeat = (body: string): boolean => Object.hasOwn(HEATS, body);
-export const heatLine = (body: string, c: number): string =>
-  HEATS[body]?.(Math.round(c)) ?? `M104 S${Math.round(c)}`;
-/** Every heater asked for none. */
-export const ALL_COLD = (facts: Facts): string[] =>
-  [...HEATED, 'chamber'].filter((body) => partFor(facts, 'heater', body)).map((body) => heatLine(body, 0));
 
 /** What the board reads of its bodies now, in °C, with how hard each is heated (0 to 1) and at what target. */
 export type BodyReadings = Readonly<Record<string, { now: number; target: number; duty: number }>>;

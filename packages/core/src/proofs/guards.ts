@@ -15,16 +15,8 @@ import { type Facts, partFor } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
-import {
-  ALL_COLD,
-  bodiesIn,
-  type BodyReadings,
-  canHeat,
-  heatedBodies,
-  heatLine,
-  readBodies,
-  type Sensed,
-} from './bodies';
+import { coldLines, canHeat, firstTool, heatLine } from '../bringup/heatLines';
+import { bodiesIn, type BodyReadings, heatedBodies, readBodies, type Sensed } from './bodies';
 import { type Cause, found, type Proof, proof, proven, type Verdict } from './proof';
 
 /** A guard is tripped from so far above the drop it allows, in °C; nothing has to get hotter than that for it. */
@@ -66,7 +58,7 @@ interface Tripped {
 /** Every guard made to trip on purpose: cooled from outside while it holds, and its sensor's plug pulled. */
 export const guardProofs = (facts: Facts, settings: Settings): Proof[] =>
   heatedBodies(facts)
-    .filter(({ name }) => canHeat(name) && isOn(settings, `guard.${name}`))
+    .filter(({ name }) => canHeat(facts, name) && isOn(settings, `guard.${guardOf(name)}`))
     .flatMap((body) => [cooled(facts, settings, body), pulled(facts, settings, body)]);
 
 /** A heater whose guard no step makes trip. */
@@ -81,24 +73,26 @@ export const untripped = (facts: Facts, settings: Settings): Untripped[] =>
   heatedBodies(facts).flatMap(({ name, called }) => {
     const guard = `guard.${guardOf(name)}`;
     const off = !isOn(settings, guard);
-    return off || !canHeat(name) ? [{ called, guard, off }] : [];
+    return off || !canHeat(facts, name) ? [{ called, guard, off }] : [];
   });
 /** A second hot end has the guard of the first. */
 const guardOf = (name: string): string => (name === SECOND_HOTEND ? 'hotend' : name);
 
 const RESTS_ON = (name: string) => ['board', 'image', `heater.${name}`, `thermistor.${name}`, 'landing.heater', 'landing.thermistor', 'supply']; // prettier-ignore
 
+const BLOCK = 'Blow at its block with a fan, or lay a damp cloth against it with pliers';
 /** How a body is cooled from outside by what everybody has. */
 const COOLED_BY: Readonly<Record<string, string>> = {
-  hotend: 'Blow at its block with a fan, or lay a damp cloth against it with pliers',
+  hotend: BLOCK,
+  [SECOND_HOTEND]: BLOCK,
   bed: 'Lay a bag of ice water on the plate, above its sensor',
   chamber: 'Open the door and fan cold air in',
 };
 
 function cooled(facts: Facts, settings: Settings, body: Sensed): Proof {
   const { name, called } = body;
-  const drop = numberOf(settings, `guard.${name}.drop`);
-  const promised = numberOf(settings, `guard.${name}.drop-time`);
+  const drop = numberOf(settings, `guard.${guardOf(name)}.drop`);
+  const promised = numberOf(settings, `guard.${guardOf(name)}.drop-time`);
   return proof(
     {
       id: `guard-${name}`,
@@ -117,7 +111,7 @@ function cooled(facts: Facts, settings: Settings, body: Sensed): Proof {
 
 function pulled(facts: Facts, settings: Settings, body: Sensed): Proof {
   const { name, called, sensor } = body;
-  const above = Math.min(numberOf(settings, `guard.${name}.drop`) + ABOVE_DROP_C, ABOVE_DROP_C);
+  const above = Math.min(numberOf(settings, `guard.${guardOf(name)}.drop`) + ABOVE_DROP_C, ABOVE_DROP_C);
   return proof(
     {
       id: `guard-${name}-sensor`,
@@ -144,6 +138,7 @@ function* trip(
   work: HandWork,
   trips: (now: number, target: number) => boolean,
 ): Run<Tripped> {
+  yield* firstTool(facts);
   const cold = (yield* readBodies())[name];
   if (!cold) return ended({ lines: [], problem: `no reading of the ${name}` });
   const target = Math.round(Math.max(cold.now, 20) + aboveC);
@@ -161,7 +156,7 @@ function* trip(
   const said = replies(yield* ask('state'), 'state')[0]?.values;
   const state = said?.['doing'];
   const after = yield* readBodies();
-  if (stop === undefined) for (const line of ALL_COLD(facts)) yield* ask(line);
+  if (stop === undefined) for (const line of coldLines(facts)) yield* ask(line);
   if (gaveUp) return ended({ lines: [], problem: gaveUp });
   // The stop may have come between two questions: then the board says why when it is asked.
   const why = said?.['why'] === undefined ? undefined : `stopped: ${said['why']}`;
@@ -170,7 +165,7 @@ function* trip(
 
 /** Whatever ends it early, no heater is left on. */
 function* cooledDown(facts: Facts, answer: Answer): Procedure<{ ended: Answer }> {
-  for (const line of ALL_COLD(facts)) yield* ask(line);
+  for (const line of coldLines(facts)) yield* ask(line);
   return ended(answer);
 }
 

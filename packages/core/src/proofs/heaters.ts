@@ -1,19 +1,13 @@
 import { ask, ended, type Procedure, type Run, seen, tell, wait } from '../bringup/procedure';
 import { type Facts, partFor } from '../machine/facts';
+import { SECOND_HOTEND } from '../machine/machine';
 import { isMains } from '../parts/part';
-import {
-  bodiesIn,
-  type BodyReadings,
-  canHeat,
-  heatedBodies,
-  heatLine,
-  readBodies,
-  type Sensed,
-} from './bodies';
+import { canHeat, firstTool, heatLine } from '../bringup/heatLines';
+import { bodiesIn, type BodyReadings, heatedBodies, readBodies, type Sensed } from './bodies';
 import { type Cause, found, type Proof, proof, proven, type Verdict } from './proof';
 
 /** How far a body is warmed to see that it warms, in °C. */
-const RISE_C: Readonly<Record<string, number>> = { hotend: 25, bed: 10, chamber: 5 };
+const RISE_C: Readonly<Record<string, number>> = { hotend: 25, [SECOND_HOTEND]: 25, bed: 10, chamber: 5 };
 /** Another body that rises by so much is warmed, too. */
 const OTHER_C = 3;
 /** How long one that nobody has seen warm is given, in s. */
@@ -94,7 +88,7 @@ function powerHere(facts: Facts, body: string): number {
 /** Each heater alone: its own sensor rises, no other, at the pace of its watts. */
 export const heaterProofs = (facts: Facts): Proof[] =>
   heatedBodies(facts)
-    .filter(({ name }) => canHeat(name))
+    .filter(({ name }) => canHeat(facts, name))
     .map((body) => heaterProof(facts, body));
 
 function heaterProof(facts: Facts, body: Sensed): Proof {
@@ -114,7 +108,10 @@ function heaterProof(facts: Facts, body: Sensed): Proof {
       after: ['cold', `warm-${name}`],
       causes: CAUSES,
     },
-    () => warm(name, rise, deadlineS(facts, name, rise)),
+    function* () {
+      yield* firstTool(facts);
+      return yield* warm(name, rise, deadlineS(facts, name, rise));
+    },
     (seenOf) => judge(body, rise, takesS(facts, name, rise, 1), seenOf),
   );
 } // prettier-ignore

@@ -1,9 +1,10 @@
 import { ask, askAll, type Choice, ended, type Run, see, tell } from '../bringup/procedure';
 import { type Facts, partFor, partsOf } from '../machine/facts';
-import { AXES, type MotorAxis } from '../machine/machine';
+import { AXES, type MotorAxis, SECOND_HOTEND } from '../machine/machine';
+import { secondMotor } from '../machine/secondMotor';
 import { numberOf, type Settings } from '../settings/setting';
 import { HUMS, NOTHING_MOVED, wayInWords, waysOf } from '../settings/ways';
-import { heatLine } from './bodies';
+import { heatLine } from '../bringup/heatLines';
 import { moveBy } from './moves';
 import { type Cause, found, type Proof, proof, proofBySight, proven } from './proof';
 
@@ -37,6 +38,15 @@ const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
   ],
 }; // prettier-ignore
 
+/** A second extruder has the first one's drive in the machine file, and a direction of its own. */
+const SECOND_CAUSES: typeof CAUSES = {
+  ...CAUSES,
+  reversed: [
+    { cause: 'Its motor is mounted the other way round than the first extruder’s', look: 'Set “Second extruder reversed” to the other value.', at: 'settings' },
+    { cause: 'Its plug is turned', look: 'Compare the plug with the swap sheet, with the supply off.', at: 'wiring' },
+  ],
+}; // prettier-ignore
+
 const nameOf = (axis: MotorAxis) => (axis === 'e' ? 'Extruder' : axis.toUpperCase());
 
 /** Each motor alone, and two that carry one axis. */
@@ -46,9 +56,32 @@ export function motorProofs(facts: Facts): Proof[] {
   return [...withMotor.map((axis) => motorProof(facts, axis)), ...(pair ? [pairProof] : [])];
 }
 
-/** The extruder's motor, at a temperature at which filament goes through; proven after its heater. */
+/** The extruders' motors, at a temperature at which filament goes through; each proven after its heater. */
 export const extruderProofs = (facts: Facts, settings: Settings): Proof[] =>
-  partFor(facts, 'motor', 'e') && partFor(facts, 'heater', 'hotend') ? [extruderProof(facts, settings)] : [];
+  extrudersOf(facts).map((extruder) => extruderProof(extruder, settings));
+
+interface Extruder {
+  id: 'e' | 'e2';
+  name: string;
+  /** What feeds with it from now on; undefined where there is no other. */
+  tool: string | undefined;
+  body: string;
+  hotend: string;
+  restsOn: string[];
+  causes: typeof CAUSES;
+}
+
+function extrudersOf(facts: Facts): Extruder[] {
+  const [first, second] = [partFor(facts, 'motor', 'e'), secondMotor(facts, 'e')];
+  return [
+    ...(first && partFor(facts, 'heater', 'hotend')
+      ? [{ id: 'e' as const, name: 'Extruder', tool: second && 'T0', body: 'hotend', hotend: 'hot end', restsOn: ['driver.e', 'motor.e', 'plug.e'], causes: CAUSES }]
+      : []),
+    ...(second && partFor(facts, 'heater', SECOND_HOTEND)
+      ? [{ id: 'e2' as const, name: 'Second extruder', tool: 'T1', body: SECOND_HOTEND, hotend: 'second hot end', restsOn: ['driver.*', 'motor.*', 'plug.*'], causes: SECOND_CAUSES }]
+      : []),
+  ]; // prettier-ignore
+}
 
 function motorProof(facts: Facts, axis: MotorAxis): Proof {
   const { mm, feed } = MOVES[axis];
@@ -91,30 +124,36 @@ function* moveAndLook(axis: MotorAxis, moves: string[], crossBelt: boolean): Run
   });
 }
 
-function extruderProof(facts: Facts, settings: Settings): Proof {
+function extruderProof(
+  { id, name, tool, body, hotend, restsOn, causes }: Extruder,
+  settings: Settings,
+): Proof {
   const c = Math.round(numberOf(settings, 'extrude.from') + WELL_ABOVE_C);
   const { mm, feed } = MOVES.e;
   return proof(
     {
-      id: 'motor-e',
-      title: 'Extruder feeds the way it is asked',
-      act: `Heat the hot end to ${c} °C, with filament in the drive, ask for ${mm} mm, and say whether it went in.`,
+      id: `motor-${id}`,
+      title: `${name} feeds the way it is asked`,
+      act: `Heat the ${hotend} to ${c} °C, with filament in the drive, ask for ${mm} mm, and say whether it went in.`,
       caution: 'The hot end burns fingers. Keep them off it, and off the gears.',
-      restsOn: ['board', 'driver.e', 'motor.e', 'axis.e', 'plug.e', 'heater.hotend', 'supply'],
-      after: ['heat-hotend'],
-      causes: CAUSES,
+      restsOn: ['board', ...restsOn, 'axis.e', `heater.${body}`, 'supply'],
+      after: [`heat-${body}`],
+      causes,
     },
     function* () {
-      const result = yield* warmAndMove(c, [`G1 E${mm} F${feed}`]);
-      yield* ask(heatLine('hotend', 0));
+      const chosen = tool === undefined ? undefined : yield* askAll([tool]);
+      const result = chosen ? ended(chosen) : yield* warmAndMove(c, hotend, [`G1 E${mm} F${feed}`]);
+      yield* ask(heatLine(body, 0));
+      // The first one feeds again, as after a start.
+      if (tool === 'T1') yield* ask('T0');
       return result;
     },
     (moved) => judgeMove('e', moved),
   ); // prettier-ignore
 }
 
-function* warmAndMove(c: number, moves: string[]): Run<string> {
-  yield* tell(`The hot end warms to ${c} °C.`);
+function* warmAndMove(c: number, hotend: string, moves: string[]): Run<string> {
+  yield* tell(`The ${hotend} warms to ${c} °C.`);
   const problem = yield* askAll([`M109 S${c}`, 'M83']);
   return problem ? ended(problem) : yield* moveAndLook('e', moves, false);
 }

@@ -3,7 +3,7 @@ import { type Facts, partsOf } from '../machine/facts';
 import { servosOf } from '../machine/servos';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
-import { heatLine } from './bodies';
+import { heatLine } from '../bringup/heatLines';
 import { type Cause, type Proof, proofBySight } from './proof';
 
 const TURNS: readonly Choice[] = [

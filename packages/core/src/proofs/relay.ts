@@ -1,7 +1,8 @@
 import { ask, ended, type Procedure, type Run, seen, tell } from '../bringup/procedure';
 import { type Facts, partFor } from '../machine/facts';
 import { HEATED } from '../machine/machine';
-import { bodyCalled, heatLine, readBodies } from './bodies';
+import { heatLine } from '../bringup/heatLines';
+import { bodyCalled, readBodies } from './bodies';
 import { found, type Proof, proof, proven } from './proof';
 
 /** How much heat is asked for, in °C. */

@@ -58,6 +58,16 @@ export const SHIPPED_DIALECTS: Dialect[] = [
       },
       { text: 'nudge z=#', values: [{ key: 'nudge.start', unit: '{len}' }] },
       { text: 'lead t=#', values: [{ key: 'lead.time', unit: 's' }] },
+      {
+        text: 'second s=# c=# p=# i=# d=#',
+        values: [
+          { key: 'steps.second-e', unit: 'steps/{len}' },
+          { key: 'current.second-e', unit: 'A' },
+          { key: 'pid.second-hotend.p', unit: '' },
+          { key: 'pid.second-hotend.i', unit: '' },
+          { key: 'pid.second-hotend.d', unit: '' },
+        ],
+      },
     ],
   },
   {

@@ -4,7 +4,7 @@ import { driverOf, type Facts, partFor } from '../machine/facts';
 import type { Option } from '../kit/kit';
 import { refusal } from '../kit/kit';
 import { factAtoms, factInWords, touched, touchedBy } from '../machine/touched';
-import { driveTrain } from './derivations';
+import { driveTrain } from './driveRules';
 import { derive } from './derive';
 import { measuredBy } from './measured';
 import type { Setting, Settings } from './setting';

@@ -1,9 +1,9 @@
-import { driverOf, type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
+import { type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
 import { boardText } from '../text/boardText';
-import type { AxisDrive } from '../machine/axisDrive';
-import { AXES, HEATED, type Heated, MOTOR_AXES, type MotorAxis } from '../machine/machine';
+import { AXES, HEATED, type Heated, MOTOR_AXES, SECOND_HOTEND } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import type { Derivation, Derived } from './derivation';
+import { driveRules } from './driveRules';
 import { driverRules } from './driverRules';
 import { extraRules } from './extraRules';
 import { GUARD_WINDOWS } from './guardWindow';
@@ -11,7 +11,7 @@ import { machineReach } from './machineReach';
 import { mapRules } from './mapRules';
 import { mountOffset } from './mountOffset';
 import { pullUp } from './pullUp';
-import { type Drive, stepsPerMm } from '../motion/stepsPerMm';
+import { secondExtruderRules } from './secondExtruderRules';
 
 /**
  * Heat above the highest target that the hot end's parts still stand, kept free, in °C: the image stops 10 above the
@@ -29,6 +29,7 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
   ...(['x', 'y'] as const).flatMap((axis) => plateRules(axis)),
   ...MOTOR_AXES.flatMap((axis) => driveRules(axis)),
   ...[...HEATED, 'chamber' as const].flatMap((body) => heatRules(body)),
+  ...secondExtruderRules,
   [
     'bed.heated',
     (facts) => ({
@@ -119,73 +120,6 @@ function plateRules(axis: 'x' | 'y'): [string, Derivation][] {
   ];
 }
 
-function driveRules(axis: MotorAxis): [string, Derivation][] {
-  return [
-    [`steps.${axis}`, (facts) => steps(facts, axis)],
-    [`direction.${axis}`, (facts) => direction(facts, axis)],
-    [
-      `speed.${axis}`,
-      ({ machine }) => known(machine.axes[axis].max_speed_mm_s, 'fastest this axis is known to move well'),
-    ],
-    [
-      `accel.${axis}`,
-      ({ machine }) =>
-        known(machine.axes[axis].max_accel_mm_s2, 'highest acceleration this axis is known to hold'),
-    ],
-  ];
-}
-
-/** The drive train of an axis as `stepsPerMm` takes it; undefined while motor or microsteps are unknown. */
-export function driveTrain(facts: Facts, axis: MotorAxis): Drive | undefined {
-  const motor = partFor(facts, 'motor', axis);
-  const microsteps = driverOf(facts, motor)?.microsteps;
-  if (!motor || microsteps === undefined) return undefined;
-  const drive = facts.machine.axes[axis];
-  const turns = { fullSteps: motor.type.full_steps, microsteps, gearRatio: drive.gear_ratio ?? 1 };
-  if (drive.kind === 'belt') return { kind: 'belt', ...turns, pitchMm: drive.pitch_mm, teeth: drive.teeth };
-  return drive.kind === 'screw'
-    ? { kind: 'screw', ...turns, leadMm: drive.lead_mm }
-    : { kind: 'roller', ...turns, diameterMm: drive.diameter_mm };
-}
-
-function steps(facts: Facts, axis: MotorAxis): Derived | undefined {
-  const train = driveTrain(facts, axis);
-  if (!train) return undefined;
-  const gear = train.gearRatio === 1 ? '' : ` × gear ${train.gearRatio}`;
-  return {
-    value: round(stepsPerMm.ofChecked(train), 4),
-    because: `${train.fullSteps} steps × ${train.microsteps} microsteps${gear} over ${travelInWords(facts.machine.axes[axis])}`,
-  };
-}
-
-/** Nothing follows from what nobody knows: the kit's own value holds. */
-const known = (value: number | undefined, because: string): Derived | undefined =>
-  value === undefined ? undefined : { value, because };
-
-function travelInWords(drive: AxisDrive): string {
-  if (drive.kind === 'belt') return `${drive.teeth} teeth × ${drive.pitch_mm} mm`;
-  return drive.kind === 'screw' ? `a lead of ${drive.lead_mm} mm` : `a roller of ⌀ ${drive.diameter_mm} mm`;
-}
-
-function direction(facts: Facts, axis: MotorAxis): Derived | undefined {
-  const motor = partFor(facts, 'motor', axis);
-  const driver = driverOf(facts, motor);
-  if (!motor?.landing || !driver) return undefined;
-  const turned = 'turned' in motor.landing && motor.landing.turned === true;
-  const plus = facts.machine.axes[axis].plus_is;
-  if (!plus) return undefined;
-  const against = plus === 'anticlockwise';
-  const reasons = [
-    `plus is ${plus} at the motor`,
-    ...(driver.type.flips ? [`${driver.type.name} turns motors the other way`] : []),
-    ...(turned ? ['its plug is turned'] : []),
-  ];
-  return {
-    value: [against, driver.type.flips, turned].filter(Boolean).length % 2 === 1,
-    because: reasons.join('; '),
-  };
-}
-
 function cycle(facts: Facts, body: string): Derived | undefined {
   const relay = partFor(facts, 'relay', body);
   return relay && { value: relay.type.cycle_s, because: `${relay.type.name} stands no faster switching` };
@@ -225,17 +159,25 @@ function sensor(facts: Facts, body: string): Derived | undefined {
 }
 
 function highest(facts: Facts, body: string): Derived | undefined {
-  const heater = partFor(facts, 'heater', body);
-  const thermistor = partFor(facts, 'thermistor', body);
+  const stands = limitOf(facts, body);
+  // One setting holds for both hot ends: the one that stands less decides.
+  const second = body === 'hotend' ? limitOf(facts, SECOND_HOTEND) : undefined;
+  const least = stands && second && second.limit < stands.limit ? second : stands;
+  return (
+    least && {
+      value: least.limit - HEADROOM_C,
+      because: `${least.whose} stands ${least.limit} °C; ${HEADROOM_C} °C are kept free`,
+    }
+  );
+}
+
+/** What heater and sensor of a body stand together, in °C. */
+function limitOf(facts: Facts, body: string): { limit: number; whose: string } | undefined {
+  const heater = partFor(facts, 'heater', body)?.type;
+  const thermistor = partFor(facts, 'thermistor', body)?.type;
   if (!heater || !thermistor) return undefined;
-  const [limit, whose] =
-    heater.type.max_c <= thermistor.type.max_c
-      ? [heater.type.max_c, heater.type.name]
-      : [thermistor.type.max_c, thermistor.type.name];
-  return {
-    value: limit - HEADROOM_C,
-    because: `${whose} stands ${limit} °C; ${HEADROOM_C} °C are kept free`,
-  };
+  const least = heater.max_c <= thermistor.max_c ? heater : thermistor;
+  return { limit: least.max_c, whose: least.name };
 }
 
 /** Whether the probe, and not a switch, finds Z. */

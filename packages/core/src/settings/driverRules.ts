@@ -7,6 +7,7 @@ import { deviationFromJolt } from '../motion/cornering';
 import type { Derived, Rule } from './derivation';
 
 type Driver = PlacedPart<PartOf<'driver'>>;
+type Motor = PlacedPart<PartOf<'motor'>>;
 const round = (value: number, digits: number) => Number(value.toFixed(digits));
 const HOW_COOLED = { bare: 'without a heat sink', sink: 'with its heat sink', blown: 'blown at by a fan' };
 
@@ -17,20 +18,21 @@ export function moduleLimit({ type, cooling = 'sink' }: Driver): { amps: number;
 }
 
 /** The driver of an axis and every motor on it. */
-export function drivenBy(
-  facts: Facts,
-  axis: MotorAxis,
-): { driver: Driver; motors: PlacedPart<PartOf<'motor'>>[] } | undefined {
-  const driver = driverOf(facts, partFor(facts, 'motor', axis));
+export function drivenBy(facts: Facts, axis: MotorAxis): { driver: Driver; motors: Motor[] } | undefined {
+  return drivenWith(facts, partFor(facts, 'motor', axis));
+}
+
+function drivenWith(facts: Facts, motor: Motor | undefined): { driver: Driver; motors: Motor[] } | undefined {
+  const driver = driverOf(facts, motor);
   if (!driver) return undefined;
   return {
     driver,
-    motors: partsOf(facts, 'motor').filter((motor) => socketOf(motor) === socketOf(driver)),
+    motors: partsOf(facts, 'motor').filter((one) => socketOf(one) === socketOf(driver)),
   };
 }
 
 /** What a driver should give to all its motors together, A rms, and why: 70 % of their rating, as far as it stands. */
-export function runningCurrent(driver: Driver, motors: readonly PlacedPart<PartOf<'motor'>>[]): Current {
+export function runningCurrent(driver: Driver, motors: readonly Motor[]): Current {
   const wanted = motors.reduce(
     (sum, { type }) => sum + motorCurrent.ofChecked({ ratedRms: type.rated_a }).amps,
     0,
@@ -52,8 +54,9 @@ interface Current {
   because: string;
 }
 
-function current(facts: Facts, axis: MotorAxis): Derived | undefined {
-  const driven = drivenBy(facts, axis);
+/** What the driver of a motor should give, for all the motors on it. */
+export function currentOf(facts: Facts, motor: Motor | undefined): Derived | undefined {
+  const driven = drivenWith(facts, motor);
   if (!driven || driven.motors.length === 0) return undefined;
   const { amps, because } = runningCurrent(driven.driver, driven.motors);
   return { value: round(amps, 2), because };
@@ -90,7 +93,10 @@ const USUAL_JOLT_MM_S = 8;
 
 /** Settings that follow from motors, drivers and chip. */
 export const driverRules: Rule[] = [
-  ...MOTOR_AXES.map((axis): Rule => [`current.${axis}`, (facts) => current(facts, axis)]),
+  ...MOTOR_AXES.map((axis): Rule => [
+    `current.${axis}`,
+    (facts) => currentOf(facts, partFor(facts, 'motor', axis)),
+  ]),
   ['driver.line', line],
   ['pulse.width', slowestPulse],
   ['second-z.on', (facts) => apart(facts, 'z', 'Z')],

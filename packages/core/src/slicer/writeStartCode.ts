@@ -1,3 +1,4 @@
+import { coldLines } from '../bringup/heatLines';
 import { gcodeRemark } from './gcodeLine';
 import { notUnderstood } from '../settings/understands';
 import type { Facts } from '../machine/facts';
@@ -61,15 +62,13 @@ export function writeStartCode(facts: Facts, settings: Settings): string {
 
 /** G-code for the slicer to put after a print: heat off, up and aside within the travel, motors off. */
 export function writeEndCode(facts: Facts, settings: Settings): string {
-  const heated = settings.get('bed.heated')?.value === true;
   const park = (axis: 'x' | 'y') => {
     const [low, high] = spanOf(settings, `travel.${axis}`);
     return whole(Math.min(high, Math.max(low, numberOf(settings, `park.${axis}`))));
   };
   return `${[
     gcodeRemark(`${facts.machine.name}: after a print`),
-    'M104 S0',
-    ...(heated ? ['M140 S0'] : []),
+    ...coldLines(facts),
     'G91',
     `G1 E-2 F1800`,
     `G1 Z${LIFT_MM} F600 ; refused, and harmless, at full height`,

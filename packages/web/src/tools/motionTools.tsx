@@ -3,7 +3,7 @@ import { baudError } from '@jolly/core/electricity/baudError';
 import { cubeVerdict } from '@jolly/core/motion/cubeVerdict';
 import { deviationFromJolt, joltFromDeviation } from '@jolly/core/motion/cornering';
 import { directionAfterSwap } from '@jolly/core/motion/directionAfterSwap';
-import { driveTrain } from '@jolly/core/settings/derivations';
+import { driveTrain } from '@jolly/core/settings/driveRules';
 import { drivenBy } from '@jolly/core/settings/driverRules';
 import { driverReference, motorCurrent } from '@jolly/core/electricity/driverReference';
 import { extruderSteps } from '@jolly/core/motion/extruderSteps';

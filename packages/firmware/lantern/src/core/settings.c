@@ -8,12 +8,17 @@
 #include "option_drivers.h"
 #include "option_extrude.h"
 #include "option_map.h"
+#include "option_motion.h"
 #include "option_offset.h"
 
 _Static_assert(STEPS_X * SPEED_X <= STEP_RATE_LIMIT, "[speed.x] X top speed needs more than 500000 steps a second; Lantern cannot time that");
 _Static_assert(STEPS_Y * SPEED_Y <= STEP_RATE_LIMIT, "[speed.y] Y top speed needs more than 500000 steps a second; Lantern cannot time that");
 _Static_assert(STEPS_Z * SPEED_Z <= STEP_RATE_LIMIT, "[speed.z] Z top speed needs more than 500000 steps a second; Lantern cannot time that");
 _Static_assert(STEPS_E * SPEED_E <= STEP_RATE_LIMIT, "[speed.e] Extruder top speed needs more than 500000 steps a second; Lantern cannot time that");
+
+#if EXTRUDER_SECOND
+_Static_assert(STEPS_SECOND_E * SPEED_E <= STEP_RATE_LIMIT, "[speed.e] Extruder top speed needs more than 500000 steps a second of the second extruder; Lantern cannot time that");
+#endif
 
 const struct setting_line SETTING_LINES[] = SETTINGS_LINES;
 const struct setting_row SETTING_ROWS[] = SETTINGS_ROWS;

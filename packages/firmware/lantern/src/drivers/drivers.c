@@ -10,7 +10,7 @@
 #include "proto/print.h"
 
 #if HAS_DRIVERS
-/* One for each axis, then those of a second Z and a second extruder: they are told what the first is. */
+/* One for each axis, then those of a second Z and a second extruder. A second Z is told what the first is. */
 static const struct { int16_t line, address; } LINE[] = DRIVER_LINES;
 static const uint8_t AXIS_OF[] = {X, Y, Z, E, Z, E};
 enum { MODULES = sizeof AXIS_OF / sizeof *AXIS_OF };
@@ -22,6 +22,23 @@ enum { ALWAYS_QUIET = INT32_MAX, NEVER_QUIET = 0 };
 static const uint8_t BY_SPEED[AXES] = {CHANGES_OVER(X, BY_SPEED), CHANGES_OVER(Y, BY_SPEED), CHANGES_OVER(Z, BY_SPEED), CHANGES_OVER(E, BY_SPEED)};
 static const uint8_t ALWAYS[AXES] = {CHANGES_OVER(X, TORQUE), CHANGES_OVER(Y, TORQUE), CHANGES_OVER(Z, TORQUE), CHANGES_OVER(E, TORQUE)};
 
+/* Where the current of a module stands, and the steps of its motor for a millimetre. */
+static int current_at(int module)
+{
+#if EXTRUDER_SECOND
+    if (module == MODULES - 1) return SET_CURRENT_SECOND_E;
+#endif
+    return SET_CURRENT_X + AXIS_OF[module];
+}
+
+static int steps_at(int module)
+{
+#if EXTRUDER_SECOND
+    if (module == MODULES - 1) return SET_STEPS_SECOND_E;
+#endif
+    return SET_STEPS_X + AXIS_OF[module];
+}
+
 static bool hears(int module) { return LINE[module].line >= 0; }
 
 static void tell(int module, int what, int32_t value)
@@ -30,17 +47,17 @@ static void tell(int module, int what, int32_t value)
 }
 
 /* The rate of steps from which it gives its full force. */
-static int32_t changes_over(int axis)
+static int32_t changes_over(int module)
 {
+    int axis = AXIS_OF[module];
     if (ALWAYS[axis]) return NEVER_QUIET;
-    return BY_SPEED[axis] ? nearest(TORQUE_FROM * setting[SET_STEPS_X + axis]) : ALWAYS_QUIET;
+    return BY_SPEED[axis] ? nearest(TORQUE_FROM * setting[steps_at(module)]) : ALWAYS_QUIET;
 }
 
 static void tell_all(int module)
 {
-    int axis = AXIS_OF[module];
-    tell(module, DRIVER_CURRENT_MA, nearest(setting[SET_CURRENT_X + axis] * 1000));
-    tell(module, DRIVER_FORCE_FROM, changes_over(axis));
+    tell(module, DRIVER_CURRENT_MA, nearest(setting[current_at(module)] * 1000));
+    tell(module, DRIVER_FORCE_FROM, changes_over(module));
 }
 
 void drivers_start(void)
@@ -58,7 +75,7 @@ void drivers_changed(int place, float before)
 {
     (void)before;
     for (int i = 0; i < MODULES; i++)
-        if (place == SET_CURRENT_X + AXIS_OF[i] || place == SET_STEPS_X + AXIS_OF[i]) tell_all(i);
+        if (place == current_at(i) || place == steps_at(i)) tell_all(i);
 }
 
 #if DRIVER_REPORT

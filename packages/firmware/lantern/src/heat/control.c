@@ -11,17 +11,19 @@
 #define BAND_C 10.0f
 #define BY_PID (CONTROL_HOTEND == CONTROL_HOTEND_PID || CONTROL_BED == CONTROL_BED_PID)
 
+static const uint8_t P_AT[HEATERS] = {
+    SET_PID_HOTEND_P, SET_PID_BED_P, SET_PID_BED_P,
+#if EXTRUDER_SECOND
+    SET_PID_SECOND_HOTEND_P,
+#endif
+};
+int control_pid(int heater) { return P_AT[heater]; }
+
 #if BY_PID
 static const bool STEERED[HEATERS] = {
     CONTROL_HOTEND == CONTROL_HOTEND_PID, CONTROL_BED == CONTROL_BED_PID, false,
 #if EXTRUDER_SECOND
     CONTROL_HOTEND == CONTROL_HOTEND_PID,
-#endif
-};
-static const uint8_t P_AT[HEATERS] = {
-    SET_PID_HOTEND_P, SET_PID_BED_P, SET_PID_BED_P,
-#if EXTRUDER_SECOND
-    SET_PID_HOTEND_P,
 #endif
 };
 static float sum[HEATERS], before[HEATERS];

@@ -14,6 +14,9 @@
 #include "proto/print.h"
 
 _Static_assert(HEAT_HOTEND_MAX <= SENSOR_HOTEND_LIMIT_C, "[heat.hotend.max] the hot end may be set hotter than its sensor stands");
+#if EXTRUDER_SECOND
+_Static_assert(HEAT_HOTEND_MAX <= SENSOR_SECOND_HOTEND_LIMIT_C, "[heat.hotend.max] the hot ends may be set hotter than the second one's sensor stands");
+#endif
 _Static_assert(!BED_HEATED || HEAT_BED_MAX <= SENSOR_BED_LIMIT_C, "[heat.bed.max] the bed may be set hotter than its sensor stands");
 _Static_assert(PIN_CHAMBER_HEATER < 0 || PIN_CHAMBER_SENSOR >= 0, "[sensor.chamber] the chamber is heated but has no sensor connected");
 _Static_assert(PIN_HOTEND_HEATER < 0 || PIN_HOTEND_SENSOR >= 0, "[sensor.hotend] the hot end is heated but has no sensor connected");
@@ -200,12 +203,41 @@ static enum outcome set(const struct words *w, int heater)
     return has(w, 'S') ? done_unless(heat_set(heater, word(w, 'S', 0))) : fail(MSG_TARGET_MISSING);
 }
 
-static bool hotend_reached(void) { return heat_reached(tool_hotend()); }
+/* T0 and T1 name a hot end; without it, that of the tool in use is meant. */
+#if EXTRUDER_SECOND
+#define HOTEND_WORDS "ST"
+static enum outcome hotend_of(const struct words *w, int *heater)
+{
+    float tool = word(w, 'T', 0);
+    if (tool != 0 && tool != 1) return fail(MSG_NO_TOOL);
+    *heater = !has(w, 'T') ? tool_hotend() : tool == 1 ? HOTEND_2 : HOTEND;
+    return DONE;
+}
+#else
+#define HOTEND_WORDS "S"
+static enum outcome hotend_of(const struct words *w, int *heater)
+{
+    (void)w;
+    *heater = HOTEND;
+    return DONE;
+}
+#endif
+
+static int awaited = HOTEND;
+static bool hotend_reached(void) { return heat_reached(awaited); }
 static bool bed_reached(void) { return heat_reached(BED); }
 
-static enum outcome hotend(const struct words *w) { return set(w, tool_hotend()); }
+static enum outcome hotend(const struct words *w)
+{
+    int heater = HOTEND;
+    return hotend_of(w, &heater) == DONE ? set(w, heater) : FAILED;
+}
 static enum outcome bed(const struct words *w) { return set(w, BED); }
-static enum outcome hotend_wait(const struct words *w) { return set(w, tool_hotend()) == DONE ? going_on(hotend_reached) : FAILED; }
+static enum outcome hotend_wait(const struct words *w)
+{
+    if (hotend_of(w, &awaited) != DONE || set(w, awaited) != DONE) return FAILED;
+    return going_on(hotend_reached);
+}
 static enum outcome bed_wait(const struct words *w) { return set(w, BED) == DONE ? going_on(bed_reached) : FAILED; }
 
 #if PIN_CHAMBER_HEATER >= 0
@@ -242,8 +274,8 @@ static enum outcome temperatures(const struct words *w)
 }
 
 const struct command HEAT_COMMANDS[] = {
-    CODE('M', 104, 0, "S", NULL, hotend),
-    CODE('M', 109, IN_PRINT, "S", NULL, hotend_wait),
+    CODE('M', 104, 0, HOTEND_WORDS, NULL, hotend),
+    CODE('M', 109, IN_PRINT, HOTEND_WORDS, NULL, hotend_wait),
     CODE('M', 140, 0, "S", NULL, bed),
     CODE('M', 190, IN_PRINT, "S", NULL, bed_wait),
 #if PIN_CHAMBER_HEATER >= 0

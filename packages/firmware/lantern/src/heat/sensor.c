@@ -10,6 +10,9 @@ static const struct row BED_TABLE[] = SENSOR_BED_TABLE;
 #if PIN_CHAMBER_SENSOR >= 0
 static const struct row CHAMBER_TABLE[] = SENSOR_CHAMBER_TABLE;
 #endif
+#if EXTRUDER_SECOND
+static const struct row HOTEND_2_TABLE[] = SENSOR_SECOND_HOTEND_TABLE;
+#endif
 #if HAS_SPARE
 static const struct row SPARE_TABLE[] = SENSOR_SECOND_TABLE;
 #endif
@@ -22,7 +25,7 @@ static const struct { const struct row *rows; uint8_t count; int16_t pin; } SENS
     {BED_TABLE, SENSOR_BED_ROWS, -1},
 #endif
 #if EXTRUDER_SECOND
-    {HOTEND_TABLE, SENSOR_HOTEND_ROWS, PIN_HOTEND_2_SENSOR},
+    {HOTEND_2_TABLE, SENSOR_SECOND_HOTEND_ROWS, PIN_HOTEND_2_SENSOR},
 #endif
 #if HAS_SPARE
     {SPARE_TABLE, SENSOR_SECOND_ROWS, PIN_SPARE_SENSOR},

@@ -64,7 +64,7 @@ static void take_over(void)
     float height = heights / (float)COUNTED, time = times / (float)COUNTED;
     float gain = 4 * (control_cap(tuned) * FULL / 2) / (HALF_TURN * height);
     float p = gain / 5, i = p / time, d = p * time / 2;
-    int at = tuned == HOTEND ? SET_PID_HOTEND_P : SET_PID_BED_P;
+    int at = control_pid(tuned);
     const float found[] = {p, i, d};
     for (int k = 0; k < 3; k++) setting_put(at + k, smaller(found[k], SETTING_ROWS[at + k].most));
     print("tuned");
@@ -88,10 +88,13 @@ static bool over(void)
     return whole ? true : failed(MSG_NO_SWING);
 }
 
-/* h=0 the hot end, h=1 the bed; c the temperature it swings round. */
+/* h=0 the hot end, h=1 the bed, h=2 the second hot end; c the temperature it swings round. */
 static enum outcome tune(const struct words *w)
 {
     int heater = word(w, 'H', 0) == 1 ? BED : HOTEND;
+#if EXTRUDER_SECOND
+    if (word(w, 'H', 0) == 2) heater = HOTEND_2;
+#endif
     if (!has(w, 'C')) return fail(MSG_TARGET_MISSING);
     /* It swings a few degrees beyond. */
     const char *refused = heat_set(heater, word(w, 'C', 0));

@@ -7,6 +7,7 @@
 #include "motion/homing.h"
 #include "motion/limits.h"
 #include "motion/motion.h"
+#include "motion/tools.h"
 #include "option_extrude.h"
 #include "panel/beeper.h"
 #include "proto/print.h"
@@ -48,7 +49,7 @@ static void feed(float mm, float mm_s)
     motion_move(&to, mm_s);
 }
 
-static bool melted(void) { return !heater_there(HOTEND) || heat_now(HOTEND) >= EXTRUDE_FROM; }
+static bool melted(void) { return !heater_there(tool_hotend()) || heat_now(tool_hotend()) >= EXTRUDE_FROM; }
 
 static void go_aside(void)
 {

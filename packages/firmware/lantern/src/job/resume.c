@@ -12,6 +12,7 @@
 #include "motion/motion.h"
 #include "motion/moves.h"
 #include "motion/planner.h"
+#include "motion/tools.h"
 #include "proto/print.h"
 
 #if RESUME_ON && CARD_PRINT
@@ -27,7 +28,8 @@ struct note {
     uint32_t at;
     struct place place;
     struct modes modes;
-    float hotend, bed;
+    float targets[HEATERS];
+    uint8_t tool;
 };
 static union { struct note note; uint8_t bytes[BLOCK]; } kept;
 static uint16_t ticks;
@@ -88,7 +90,8 @@ static bool waiting;
 
 static void propose(const struct fat_file *file, uint32_t at)
 {
-    candidate = (struct note){.mark = MARK, .file = *file, .at = at, .place = motion_target(), .modes = moves_modes(), .hotend = heat_target(HOTEND), .bed = heat_target(BED)};
+    candidate = (struct note){.mark = MARK, .file = *file, .at = at, .place = motion_target(), .modes = moves_modes(), .tool = (uint8_t)tool_in_use()};
+    for (int i = 0; i < HEATERS; i++) candidate.targets[i] = heat_target(i);
     candidate.sum = sum_of(&candidate);
     after_blocks = planner_added();
     waiting = true;
@@ -171,6 +174,7 @@ static void go_down(void)
 
 static bool go_on(void)
 {
+    tool_use(kept.note.tool);
     motion_declare_filament(kept.note.place.filament);
     moves_take_modes(&kept.note.modes);
     return card_print_from(&kept.note.file, kept.note.at) ? true : failed(MSG_CARD_UNREADABLE);
@@ -181,7 +185,8 @@ static bool back(void)
     if (stage == HOMED ? !homing_done() : motion_busy()) return false;
     switch (stage) {
     case WARM:
-        if (!heat_reached(HOTEND) || !heat_reached(BED)) return false;
+        for (int i = 0; i < HEATERS; i++)
+            if (!heat_reached(i)) return false;
         {
             struct place to = motion_target();
             to.mm[Z] += LIFT_MM;
@@ -203,9 +208,10 @@ enum outcome resume_begin(const struct words *w)
     if (!fat_mount()) return fail(MSG_NO_CARD);
     read_note();
     if (!there()) return fail(MSG_NOTHING_KEPT);
-    const char *refused = heat_set(HOTEND, kept.note.hotend);
-    if (!refused && heater_there(BED)) refused = heat_set(BED, kept.note.bed);
-    if (refused) return fail(refused);
+    for (int i = 0; i < HEATERS; i++) {
+        const char *refused = heater_there(i) ? heat_set(i, kept.note.targets[i]) : NULL;
+        if (refused) return fail(refused);
+    }
     stage = WARM;
     return going_on(back);
 }

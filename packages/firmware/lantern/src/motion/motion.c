@@ -23,6 +23,15 @@ static float filament_rest;           /* of a step, not made yet */
 static uint8_t gathering, feeder = E;
 static bool flowing, watching;
 
+/* Steps of the filament's motor for a millimetre. */
+float motion_feed_steps(int motor)
+{
+#if EXTRUDER_SECOND
+    if (motor == E2) return setting[SET_STEPS_SECOND_E];
+#endif
+    return setting[SET_STEPS_X + motor];
+}
+
 /* Where the motors stand for a place: raised as the plate asks. */
 static void goal_of(const float mm[HOMED_AXES], int32_t steps[HOMED_AXES])
 {
@@ -45,7 +54,7 @@ struct place motion_position(void)
     to_axes(steps, now.mm);
     now.mm[Z] = shape_told(now.mm[X], now.mm[Y], now.mm[Z]);
     float left = (float)(int32_t)((uint32_t)origin[feeder] - (uint32_t)motor_made(feeder));
-    now.filament = end.filament - (int64_t)nearest(left * MILLION / setting[SET_STEPS_E]);
+    now.filament = end.filament - (int64_t)nearest(left * MILLION / motion_feed_steps(feeder));
     return now;
 }
 
@@ -118,7 +127,7 @@ bool motion_move(const struct place *to, float speed_mm_s)
     block.steps[Z2] = block.steps[Z];
 #endif
     unit[E] = (float)(to->filament - end.filament) / MILLION;
-    float steps = unit[E] * setting[SET_STEPS_E] + filament_rest;
+    float steps = unit[E] * motion_feed_steps(feeder) + filament_rest;
     block.steps[feeder] = nearest(steps);
     filament_rest = steps - (float)block.steps[feeder];
     origin[feeder] = (int32_t)((uint32_t)origin[feeder] + (uint32_t)block.steps[feeder]);

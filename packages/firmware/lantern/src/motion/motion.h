@@ -14,6 +14,8 @@ void motion_tick(void);
 /* Queues a move from where the last one ends. False when the queue is full: try again later. Speeds and accelerations are
  * kept to each axis' own. */
 bool motion_move(const struct place *to, float speed_mm_s);
+/* Steps of the motor that feeds for a millimetre of filament. */
+float motion_feed_steps(int motor);
 #if EXTRUDER_SECOND
 /* From now on this motor feeds. Only while nothing moves. */
 void motion_feed_with(int motor);

@@ -14,7 +14,7 @@ static const struct { int16_t step, dir, enable; bool reversed; } MOTOR[MOTORS] 
     {PIN_Z2_STEP, PIN_Z2_DIR, PIN_Z2_ENABLE, DIRECTION_Z},
 #endif
 #if EXTRUDER_SECOND
-    {PIN_E2_STEP, PIN_E2_DIR, PIN_E2_ENABLE, DIRECTION_E},
+    {PIN_E2_STEP, PIN_E2_DIR, PIN_E2_ENABLE, DIRECTION_SECOND_E},
 #endif
 };
 #if EXTRUDER_SECOND

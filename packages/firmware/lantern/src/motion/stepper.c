@@ -2,6 +2,7 @@
  * passes the middle between two. Roots are taken once a block, divisions once a segment; nothing is done for a single step. */
 #include "motion/stepper.h"
 #include "core/number.h"
+#include "motion/motion.h"
 #include "motion/motors.h"
 #include "motion/planner.h"
 #include "motion/profile.h"
@@ -60,7 +61,7 @@ static int32_t lead_at(float speed)
 /* What of it may be made up within a segment: no faster than the extruder goes. */
 static int32_t lead_change(float speed)
 {
-    float most = setting[SET_SPEED_E] * setting[SET_STEPS_E] * segment_s;
+    float most = setting[SET_SPEED_E] * motion_feed_steps(block->feeder) * segment_s;
     float wanted = (float)(lead_at(speed) - led);
     return nearest(larger(-most, smaller(most, wanted)));
 }

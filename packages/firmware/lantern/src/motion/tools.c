@@ -8,10 +8,17 @@ static bool second;
 
 int tool_hotend(void) { return second ? HOTEND_2 : HOTEND; }
 
+int tool_in_use(void) { return second; }
+
+void tool_use(int tool)
+{
+    second = tool == 1;
+    motion_feed_with(second ? E2 : E);
+}
+
 static enum outcome take(bool other)
 {
-    second = other;
-    motion_feed_with(other ? E2 : E);
+    tool_use(other);
     return DONE;
 }
 

@@ -1,5 +1,6 @@
 import type { PlantView } from '@jolly/bench';
 import { type Facts, partsOf } from '@jolly/core/machine/facts';
+import { secondMotor } from '@jolly/core/machine/secondMotor';
 import css from './Eyes.module.css';
 
 const SHARES: readonly [number, string][] = [
@@ -14,7 +15,7 @@ const US_A_DEGREE = 10;
 
 /** What you would see and hear standing before the machine: fans, the probe's pin, arms, lamps, filament, the beeper. */
 export function Eyes({ facts, view }: { facts: Facts; view: PlantView }) {
-  const { fans, servos, lamps, probe, pressed, beeperHz, position, hums } = view;
+  const { fans, servos, lamps, probe, pressed, beeperHz, position, secondFilamentMm, hums } = view;
   const hasPin = partsOf(facts, 'probe').some(({ type }) => type.sense === 'pin');
   return (
     <ul className={css.eyes} aria-label="What you see">
@@ -51,6 +52,11 @@ export function Eyes({ facts, view }: { facts: Facts; view: PlantView }) {
         ))}
       <li>
         filament drive at <b className="figures">{position.e.toFixed(1)} mm</b>
+        {secondMotor(facts, 'e') && (
+          <>
+            , the second at <b className="figures">{secondFilamentMm.toFixed(1)} mm</b>
+          </>
+        )}
       </li>
       {hums.map((axis) => (
         <li key={`hums ${axis}`}>{axis === 'e' ? 'extruder' : axis.toUpperCase()} motor hums and trembles</li>

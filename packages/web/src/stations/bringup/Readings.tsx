@@ -178,9 +178,7 @@ function readingRows(readings: BoardReadings): Row[] {
       'Bed map',
       ({ state = '', columns, rows }) => `${MAP_WORDS[state] ?? state}, ${columns} × ${rows}`,
     ),
-    ...row('print', 'Print', ({ paused, why }) =>
-      paused === 'no' ? 'not paused' : `paused${why ? `: ${why}` : ''}`,
-    ),
+    ...row('print', 'Paused', ({ paused, why }) => (paused === 'no' ? 'no' : `yes${why ? `: ${why}` : ''}`)),
     ...row('card', 'Card', ({ state = '', file, at, of }) =>
       file ? `${file}, ${Math.round((100 * Number(at)) / Number(of))} %` : state,
     ),

@@ -11,7 +11,7 @@ import css from './Calibrate.module.css';
 
 /** What the running board has against the machine file, decided value by value. */
 export function Drift() {
-  const { settings, change } = useWorkbench();
+  const { settings, kit, change } = useWorkbench();
   const bench = useBench();
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   const [told, setTold] = useState<{ lines: readonly string[] } | { problem: string }>();
@@ -20,8 +20,8 @@ export function Drift() {
     if (!awake) setTold(undefined);
   }, [awake]);
   const against = useMemo(
-    () => (told && 'lines' in told ? againstFile(told.lines, settings) : undefined),
-    [told, settings],
+    () => (told && 'lines' in told ? againstFile(told.lines, { settings, kit }) : undefined),
+    [told, settings, kit],
   );
   const ask = async () => {
     const { lines, problem } = await bench.ask('M503');

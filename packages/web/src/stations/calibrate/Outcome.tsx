@@ -21,9 +21,11 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
   const bench = useBench();
   const { settle } = useMeasuring();
   const write = useWriting(tool, found);
+  const shown = useAct();
   const { machine, settings } = workbench;
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   const edits = editsOf(workbench, found);
+  const { remedy } = found;
   const stores = awake && found.lines.length > 0 && isOn(settings, 'store.kept');
   const sets = edits.length > 0 || found.lines.length > 0;
   return (
@@ -55,7 +57,7 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
       </details>
       {found.outcome !== 'ended' && (
         <>
-          {sets && (
+          {sets && found.outcome === 'found' && (
             <p className="soft">
               {edits.length > 0 && `The machine file of ${machine.name} takes ${valuesInWords(found)}. `}
               {found.lines.length > 0 &&
@@ -67,6 +69,11 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
             </p>
           )}
           <div className="row">
+            {remedy && (
+              <Button onClick={() => void shown.act(() => workbench.showPreview(remedy.label, remedy.edits))}>
+                {remedy.label}
+              </Button>
+            )}
             {found.outcome === 'found' && sets && (
               <Button loading={write.busy} onClick={() => void write.run(edits, true)}>
                 {edits.length > 0 ? (stores ? 'Apply and store' : 'Apply') : 'Tell the board'}
@@ -88,7 +95,7 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
           </Button>
         </div>
       )}
-      <Refused why={write.refused} />
+      <Refused why={write.refused ?? shown.refused} />
     </section>
   );
 }

@@ -1,4 +1,6 @@
-import { type DumpValue, parseDump } from '@jolly/core/report/parseDump';
+import type { Kit } from '@jolly/core/kit/kit';
+import { storedSettings } from '@jolly/core/kit/storedSettings';
+import { parseDump } from '@jolly/core/report/parseDump';
 import { alike } from '@jolly/core/settings/alike';
 import type { Setting } from '@jolly/core/settings/setting';
 
@@ -19,26 +21,34 @@ export interface AgainstFile {
 }
 
 /** What a board reports held against the settings of the machine file, value by value. */
-export function againstFile(lines: readonly string[], settings: ReadonlyMap<string, Setting>): AgainstFile {
+export function againstFile(
+  lines: readonly string[],
+  { settings, kit }: { settings: ReadonlyMap<string, Setting>; kit: Kit },
+): AgainstFile {
+  const letters = new Map(storedSettings(kit).map(({ option, letter }) => [option.key, letter]));
   const against: AgainstFile = { differing: [], alike: 0, beside: [] };
   for (const told of parseDump({ text: lines.join('\n') }).values.filter(({ tool }) => !tool)) {
     const file = settings.get(told.key)?.value;
-    if (typeof file !== 'number') against.beside.push(told.name ?? told.key);
+    const letter = letters.get(told.key);
+    if (typeof file !== 'number' || letter === undefined) against.beside.push(told.name ?? told.key);
     else if (alike(told.value, file)) against.alike += 1;
-    else against.differing.push({ key: told.key, board: told.value, file, line: lineFor(told, lines, file) });
+    else
+      against.differing.push({
+        key: told.key,
+        board: told.value,
+        file,
+        line: lineWith(lines[told.line - 1] ?? '', letter, file),
+      });
   }
   return against;
 }
 
-/** The board's own line with the value of the file in the place of its own: what it reports can be sent back. */
-function lineFor({ line, key, axis }: DumpValue, lines: readonly string[], file: number): string {
-  const told = (lines[line - 1] ?? '').replace(/^setting /, '');
-  // The word of an axis has its letter; any other that of the last piece of its key.
-  const letter = (axis ?? key.split('.').at(-1) ?? '').charAt(0).toLowerCase();
-  return told
+/** The board's own line with another value at a letter: what it reports can be sent back. */
+const lineWith = (line: string, letter: string, value: number): string =>
+  line
+    .replace(/^setting /, '')
     .split(' ')
     .map((word, index) =>
-      index > 0 && word.charAt(0).toLowerCase() === letter ? word.replace(/-?[\d.]+$/, String(file)) : word,
+      index > 0 && word.charAt(0).toUpperCase() === letter ? word.replace(/-?[\d.]+$/, String(value)) : word,
     )
     .join(' ');
-}
