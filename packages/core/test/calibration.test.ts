@@ -20,7 +20,7 @@ import { derive } from '../src/settings/derive';
 import { measuredEdit } from '../src/settings/measuredEdit';
 import { numberOf } from '../src/settings/setting';
 import { lineDifferences } from '../src/slicer/lineDifferences';
-import { demoMachine, factsOf } from './fixtures/demo';
+import { demoMachine, factsOf, own } from './fixtures/demo';
 
 const DAY = 86_400_000;
 const NOW = Date.UTC(2026, 10, 27);
@@ -111,11 +111,29 @@ describe('what is due', () => {
       ['steps-e', 'steps.e'],
       ['current-z', 'current.z'],
       ['d-hotend', 'pid.hotend.d'],
+      ['lead', 'lead.time'],
+      ['corner-deviation', 'corner.deviation'],
+      ['corner-jolt-y', 'corner.jolt.y'],
+      ['corner', undefined],
       ['over-hotend', undefined],
       ['spread', undefined],
     ])('the figure %s is the value of %s', (id, key) => {
       expect(settingOfFigure(id)).toBe(key);
       if (key !== undefined) expect(plover.kit.options.map((option) => option.key)).toContain(key);
+    });
+
+    it('of what never falls due is told while it counts, with where it stands; and no more once somebody did it', () => {
+      const withLead = changed(['settings', 'lead.on'], own('lead.on', true).value);
+      const measured = (value: number) => ({ ...at('lead', 3), figures: [{ id: 'lead', label: 'Extrusion lead', value, unit: 's' }] }); // prettier-ignore
+      expect(standing(withLead, [measured(0.09)])['lead']).toMatchObject({
+        state: 'due',
+        title: 'Extrusion lead',
+        because: 'Measured 3 days ago: Extrusion lead 0.09 s, where the machine file has 0.05 s. Take it over, or measure again.',
+        aside: [{ key: 'lead.time', measured: 0.09, has: 0.05 }],
+      }); // prettier-ignore
+      expect(standing(withLead, [measured(0.05)])['lead']).toBeUndefined();
+      expect(standing(withLead, [measured(0.09), at('lead', 1, 'done')])['lead']).toBeUndefined();
+      expect(standing(changed(['settings', 'lead.on'], own('lead.on', false).value), [measured(0.09)])['lead']).toBeUndefined(); // prettier-ignore
     });
 
     it('a value counts as the same only within rounding', () => {

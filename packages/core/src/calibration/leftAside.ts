@@ -1,3 +1,4 @@
+import type { SettingValue } from '../kit/settingValue';
 import { alike } from '../settings/alike';
 import type { Settings } from '../settings/setting';
 import type { Figure } from './calibrationTool';
@@ -14,18 +15,30 @@ export interface LeftAside {
   has: number;
 }
 
-/** Figures on record that are the value of a setting, by what their id looks like. */
-const SETTING_OF: readonly [RegExp, string][] = [
+/** Figures on record that are the value of a setting, by what their id looks like; some count only while another setting says so. */
+const SETTING_OF: readonly [
+  looks: RegExp,
+  key: string,
+  counts?: readonly [key: string, value: SettingValue],
+][] = [
   [/^offset-([xyz])$/, 'probe.offset.$1'],
   [/^steps-e$/, 'steps.e'],
   [/^current-([xyze])$/, 'current.$1'],
   [/^([pid])-(\w+)$/, 'pid.$2.$1'],
+  [/^lead$/, 'lead.time', ['lead.on', true]],
+  [/^corner-deviation$/, 'corner.deviation', ['corner.by', 'deviation']],
+  [/^corner-jolt-([xy])$/, 'corner.jolt.$1', ['corner.by', 'jolt']],
 ];
 
 /** The setting a figure on record is the value of; undefined for one that only tells how it went. */
 export function settingOfFigure(id: string): string | undefined {
   const found = SETTING_OF.find(([looks]) => looks.test(id));
-  return found && id.replace(...found);
+  return found && id.replace(found[0], found[1]);
+}
+
+function counts(settings: Settings, id: string): boolean {
+  const [key, value] = SETTING_OF.find(([looks]) => looks.test(id))?.[2] ?? [];
+  return key === undefined || settings.get(key)?.value === value;
 }
 
 /**
@@ -41,7 +54,7 @@ export function leftAside(settings: Settings, measured: readonly Measured[]): Le
   return [...newest.values()].flatMap(({ figure, from }): LeftAside[] => {
     const key = settingOfFigure(figure.id);
     const setting = key === undefined ? undefined : settings.get(key);
-    if (key === undefined || typeof setting?.value !== 'number') return [];
+    if (key === undefined || typeof setting?.value !== 'number' || !counts(settings, figure.id)) return [];
     const has = setting.value;
     if (alike(figure.value, has)) return [];
     const { label, unit, value } = figure;

@@ -60,11 +60,12 @@ function judgedCorner(
 ): Found {
   const because = `the last band that did not ring was taken at ${speed} mm/s`;
   const evidence = [because, `it was ${round(now, 1)} mm/s`];
-  const figures = [{ id: 'corner', label: 'Corners taken at', value: speed, unit: 'mm/s' }];
   if (byDeviation) {
     const value = round(deviationFromJolt({ joltMmS: speed, accelMmS2: accel }), 4);
+    const figures = [{ id: 'corner', label: 'Corners taken at', value: speed, unit: 'mm/s' }, { id: 'corner-deviation', label: 'Corner deviation', value, unit: 'mm' }];
     return found(`Corners at ${speed} mm/s: a deviation of ${value} mm at ${accel} mm/s². Build and flash for it to count.`, { evidence, figures, values: [{ key: 'corner.deviation', value, because }] });
   }
+  const figures = [{ id: 'corner', label: 'Corners taken at', value: speed, unit: 'mm/s' }, ...(['x', 'y'] as const).map((axis) => ({ id: `corner-jolt-${axis}`, label: `${axis.toUpperCase()} jolt`, value: speed, unit: 'mm/s' }))];
   return found(`Corners at ${speed} mm/s: that is the jolt of X and Y. Build and flash for it to count.`, { evidence, figures, values: (['x', 'y'] as const).map((axis) => ({ key: `corner.jolt.${axis}`, value: speed, because })) });
 } // prettier-ignore
 

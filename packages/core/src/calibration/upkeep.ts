@@ -67,7 +67,8 @@ export function upkeepOf(
   for (const one of measured)
     if (one.atMs >= (last.get(one.calibration)?.atMs ?? -Infinity)) last.set(one.calibration, one);
   const aside = leftAside(settings, [...last.values()]);
-  return calibrationsOf(facts).map((calibration) => {
+  const calibrations = calibrationsOf(facts);
+  const kept = calibrations.map((calibration): Upkeep => {
     const one = last.get(calibration.id);
     const { id, title } = calibration;
     const begun = { id, title, ...(one && { lastMs: one.atMs }) };
@@ -76,6 +77,24 @@ export function upkeepOf(
       return { ...begun, state: 'due', because: job.because };
     const own = aside.filter((entry) => entry.calibration === id);
     return { ...begun, ...standing(facts, calibration, one, own, nowMs) };
+  });
+  const others = aside.filter(({ calibration }) => !calibrations.some(({ id }) => id === calibration));
+  return [...kept, ...othersLeft(others, last, nowMs)];
+}
+
+/** What never falls due by itself: told only when it was measured and the machine file does not have it. */
+const TITLES: Readonly<Record<string, string>> = { lead: 'Extrusion lead', corners: 'Corners' };
+
+function othersLeft(
+  aside: readonly LeftAside[],
+  last: ReadonlyMap<string, Measured>,
+  nowMs: number,
+): Upkeep[] {
+  return [...new Set(aside.map(({ calibration }) => calibration))].map((id): Upkeep => {
+    const own = aside.filter(({ calibration }) => calibration === id);
+    const lastMs = last.get(id)?.atMs ?? nowMs;
+    const because = asideInWords(daysInWords((nowMs - lastMs) / DAY_MS), own);
+    return { id, title: TITLES[id] ?? own[0]?.label ?? id, state: 'due', because, lastMs, aside: own };
   });
 }
 
