@@ -42,6 +42,12 @@ describe('the kit file', () => {
       expect(from, say).toBe(option!.from);
     }
   });
+  it('what decides something only while another is on names a flag of the same kit', () => {
+    const dependent = kit.options.filter(({ by }) => by !== undefined);
+    expect(dependent.length).toBeGreaterThan(6);
+    for (const { key, by } of dependent)
+      expect([key, kit.options.find((option) => option.key === by)?.kind]).toEqual([key, 'flag']);
+  });
   it('every part it leaves alone is named with an option that is there, or with none', () => {
     for (const { part, by } of kit.hears)
       expect(by === undefined || kit.options.some(({ key }) => key === by), part).toBe(true);

@@ -1,4 +1,5 @@
 import type { Finding } from '@jolly/core/finding/finding';
+import { SECOND_HOTEND } from '@jolly/core/machine/machine';
 import type { PartKind } from '@jolly/core/parts/part';
 import type { KnownMachine } from './known';
 
@@ -55,6 +56,7 @@ export function partOfFinding(finding: Finding, workbench: Pick<KnownMachine, 'k
     const part = workbench.facts.parts.find((entry) => entry.id === id);
     const byKind = part && PART_OF_KIND[part.type.kind];
     if (byKind) return byKind;
+    if (part?.role === SECOND_HOTEND) return 'hotend';
     return isPart(part?.role) ? part.role : 'frame';
   }
   // A missing fact is asked for where it is typed in: `frame.room_mm.x` under X.

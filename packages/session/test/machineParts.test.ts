@@ -42,4 +42,11 @@ describe('where something of a machine is found', () => {
     });
     expect(facts.parts.filter(({ type }) => type.kind === 'probe').map(({ id }) => about('part', id))).toEqual(['probe']); // prettier-ignore
   });
+
+  it('a second hot end is found where the first one is', () => {
+    const [heater] = facts.parts.filter(({ type, role }) => type.kind === 'heater' && role === 'hotend');
+    const second = { ...heater, id: 'e2-heater', role: 'hotend-2' } as (typeof facts.parts)[number];
+    const twin = { ...facts, parts: [...facts.parts, second] };
+    expect(partOfFinding({ subject: { kind: 'part', id: 'e2-heater' } } as Finding, { kit, facts: twin })).toBe('hotend'); // prettier-ignore
+  });
 });

@@ -15,6 +15,8 @@ interface Told {
   worth?: number;
   /** Its value when it is left out; false where nothing is said. */
   less?: string;
+  /** The flag without which it decides nothing. */
+  by?: string;
   /** The kit version that will read it; missing where this one does. */
   from?: string;
   /** A value that only a chip of so many bits can carry. */
@@ -130,6 +132,7 @@ const told = {
   without: line(200),
   worth: Joi.number().min(0).max(9),
   less: line(60),
+  by: line(60),
   from: Joi.string().pattern(VERSION).max(20),
   wants_bits: Joi.object({
     value: Joi.alternatives(Joi.number(), Joi.boolean(), line(60)).required(),

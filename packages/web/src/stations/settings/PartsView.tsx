@@ -1,5 +1,7 @@
 import { skipToken, useQuery } from '@tanstack/react-query';
-import type { Setting } from '@jolly/core/settings/setting';
+import type { Option } from '@jolly/core/kit/kit';
+import type { Setting, Settings } from '@jolly/core/settings/setting';
+import { isOn } from '@jolly/core/settings/understands';
 import { resetEdit } from '@jolly/core/machine/edit';
 import { useMemo } from 'react';
 import { useKeys } from '../../app/keys/useKeys';
@@ -40,6 +42,10 @@ function useOldSettings(): ReadonlyMap<string, Setting> {
   );
 }
 
+/** Whether a setting decides anything here, or was given a value all the same. */
+const counts = ({ key, by }: Option, settings: Settings): boolean =>
+  by === undefined || isOn(settings, by) || settings.get(key)?.source !== 'kit';
+
 /** Settings by part of the machine: its facts, what follows from them, and tools to find them out. */
 export function PartsView({
   part,
@@ -58,7 +64,9 @@ export function PartsView({
   const old = useOldSettings();
   const laid = toolsFor(part).find(({ id }) => id === tool);
   const beside = laid !== undefined || PLANNED.includes(part);
-  const options = kit.options.filter((option) => option.part === part);
+  const options = kit.options.filter(
+    (option) => option.part === part && (option.key === chosenKey || counts(option, settings)),
+  );
   const sought = useSought(`settings:${part}`);
   const listed =
     options.length > FEW
