@@ -4,6 +4,7 @@ import { paths } from '../packages/server/src/paths';
 import { learnSpread } from '../packages/server/src/sql/statistics';
 import { start } from '../packages/server/src/start';
 import { spread, timedAsync } from './figures';
+import { runScript } from './runScript';
 
 const MACHINES = 50;
 const ENTRIES = 5000;
@@ -43,6 +44,7 @@ export async function recordBench(
   const answered = new Map<string, number[]>();
   for (const [what, { path }] of Object.entries(reads))
     answered.set(what, await timedAsync(ROUNDS, get(path)));
+  await runScript(join(root, 'bench/recordFrames.mjs'), server.address);
   await server.stop();
   const plain = await open();
   for (const [what, { sql }] of Object.entries(reads)) {

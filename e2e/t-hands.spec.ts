@@ -185,3 +185,29 @@ test('at arm’s length on a phone: opened, read and left by fingers alone', asy
   await arms.getByRole('button', { name: /^Done/ }).click();
   await expect(arms).toHaveCount(0);
 });
+
+test('two fingers on a touch screen zoom board and plan, and drag nothing', async ({ browser, page }) => {
+  await page.goto('/');
+  const touched = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true }); // prettier-ignore
+  const phone = await touched.newPage();
+  const fingers = await touched.newCDPSession(phone);
+  const file = async () => (await phone.request.get(new URL('/api/machines/bittern/file', page.url()).href)).text(); // prettier-ignore
+  const before = await file();
+  for (const [at, drawing] of [
+    ['wiring?at=leads', phone.getByLabel(/with every lead$/)],
+    ['settings?view=plan', phone.getByLabel(/^Plate from above/)],
+  ] as const) {
+    await phone.goto(new URL(`/machines/bittern/${at}`, page.url()).href);
+    await drawing.scrollIntoViewIfNeeded();
+    const box = (await drawing.boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, Math.min(box.y + box.height / 2, 700)];
+    const apart = (by: number) => [-by, by].map((dx, id) => ({ x: x + dx, y, id }));
+    await fingers.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: apart(20) });
+    for (let by = 24; by <= 90; by += 6)
+      await fingers.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: apart(by) });
+    await fingers.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+    await expect.poll(() => phone.evaluate(() => visualViewport?.scale ?? 1)).toBeGreaterThan(1.5);
+  }
+  expect(await file()).toBe(before);
+  await touched.close();
+});

@@ -127,11 +127,16 @@ describe('a machine from a description', () => {
     expect(made(described({ ...KNOT, beeper: null })).not_known ?? []).not.toContain('beeper');
   });
   it('a second extruder has a motor, a driver and a hot end of its own', () => {
-    const second = { 'motor.e': 'motor-200-12', driver: 'hush-plain', 'e.second': true, 'second.heater': 'cartridge-24-40', 'second.sensor': 't100-a' }; // prettier-ignore
+    const second = { 'motor.e': 'motor-200-12', 'motor.second': 'motor-400-10', driver: 'hush-plain', 'e.second': true, 'second.heater': 'cartridge-24-40', 'second.sensor': 't100-a' }; // prettier-ignore
     const machine = made(described({ ...KNOT, ...second }));
     const ids = machine.parts.map(({ id, role }) => `${id} ${role}`);
     expect(ids).toEqual(expect.arrayContaining(['e-motor e', 'e-motor-2 e', 'e-driver-2 e', 'hotend-2-heater hotend-2', 'hotend-2-sensor hotend-2'])); // prettier-ignore
+    expect(machine.parts.find(({ id }) => id === 'e-motor-2')?.part).toBe('motor-400-10');
     expect(answersOf(machine)).toMatchObject(second);
+    // Not known yet: nothing is put in its place, and it stands there as a question.
+    const open = made(described({ ...KNOT, ...second, 'motor.second': null }));
+    expect(open.parts.some(({ id }) => id === 'e-motor-2')).toBe(false);
+    expect(open.not_known).toContain('motor.second');
     const one = made(described({ ...KNOT, ...second, 'e.second': false }));
     expect(one.parts.filter(({ id }) => /-2/.test(id))).toEqual([]);
   });

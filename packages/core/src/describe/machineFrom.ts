@@ -173,23 +173,18 @@ function partsFrom(answers: Answers, base: Machine | undefined): MachinePart[] {
   const microsteps = Number(answers['microsteps']);
   const named = asked(answers)
     .filter(isPart)
-    .flatMap(({ id, of, role }): MachinePart[] => {
+    .flatMap(({ id, of, role, keptAs }): MachinePart[] => {
       const part = answers[id];
       if (typeof part !== 'string' || part === NONE) return [];
       if (of === 'driver') return driversFrom(answers, part, microsteps, base);
-      const entry = { id: PART_IDS[of]?.(role) ?? id, part, role };
-      const second = SECOND_MOTOR[id];
-      return second && answers[second.flag] === true ? [entry, { ...entry, id: second.motor }] : [entry];
+      const entry = { id: keptAs ?? PART_IDS[of]?.(role) ?? id, part, role };
+      return id === 'motor.z' && answers['z.second'] === true
+        ? [entry, { ...entry, id: 'z-motor-2' }]
+        : [entry];
     });
   const asks = new Set([...QUESTIONS.filter(isPart).map(({ of, role }) => PART_IDS[of]?.(role)), 'z-motor-2', ...Object.values(SECOND_EXTRUDER), ...MOTOR_AXES.map((axis) => `${axis}-driver`)]); // prettier-ignore
   return [...named, ...(base?.parts.filter(({ id }) => !asks.has(id)) ?? [])];
 }
-
-/** Motors that there may be two of, and the question that says so. */
-const SECOND_MOTOR: Readonly<Record<string, { flag: string; motor: string }>> = {
-  'motor.z': { flag: 'z.second', motor: 'z-motor-2' },
-  'motor.e': { flag: 'e.second', motor: SECOND_EXTRUDER.motor },
-};
 
 /** One driver for each axis; where the machine it was begun from has others, they stay. */
 function driversFrom(

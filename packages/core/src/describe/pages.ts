@@ -7,13 +7,13 @@ type Told<Q extends Question> = Omit<Q, 'kind' | 'id' | 'label'>;
 const number = (id: string, label: string, told: Told<NumberQuestion>): Question => ({ kind: 'number', id, label, ...told }); // prettier-ignore
 const choice = (id: string, label: string, choices: Record<string, string>, told: Omit<Told<ChoiceQuestion>, 'choices'>): Question => ({ kind: 'choice', id, label, choices: Object.entries(choices).map(([value, words]) => ({ value, label: words })), ...told }); // prettier-ignore
 
-const partOf = (machine: Machine, kind: PartKind, role: string): string | undefined =>
-  machine.parts.find(({ id, role: its }) => its === role && PART_IDS[kind]?.(role) === id)?.part;
+const partOf = (machine: Machine, kind: PartKind, role: string, keptAs?: string): string | undefined =>
+  machine.parts.find(({ id, role: its }) => its === role && (keptAs ?? PART_IDS[kind]?.(role)) === id)?.part;
 /** A part that may be missing, and of which nothing says that nobody looked, is none. */
 const part = (id: string, label: string, of: PartKind, role: string, told: Partial<Omit<PartQuestion, 'kind'>> = {}): Question => ({
   kind: 'part', id, label, of, role, ...told,
   read: (machine) =>
-    partOf(machine, of, role) ?? (told.optional && !machine.not_known?.includes(id) ? NONE : undefined),
+    partOf(machine, of, role, told.keptAs) ?? (told.optional && !machine.not_known?.includes(id) ? NONE : undefined),
 }); // prettier-ignore
 
 /** The setting that a beeper is told by: it is no part, for it sits on the board. */
@@ -164,6 +164,7 @@ export const PAGES: readonly Page[] = [
   ] },
   { id: 'motors', title: 'Motors and drivers', hint: 'A driver module is destroyed when it is pulled or plugged under power. Unplug first.', questions: [
     ...(['x', 'y', 'z', 'e'] as const).map((axis) => part(`motor.${axis}`, `Motor of ${upper(axis)}`, 'motor', axis, { how: 'Its label says amperes and degrees a step: 1.8° is 200 full steps, 0.9° is 400. No label: measure the ohms of one winding, unplugged.' })),
+    part('motor.second', 'Motor of the second extruder', 'motor', 'e', { keptAs: SECOND_EXTRUDER.motor, when: is('e.second', true), how: 'As for the first. Often it is the same, mounted the other way round.' }),
     part('driver', 'Drivers', 'driver', 'x', { how: 'The print on the module, or on the chip beside each motor’s plug. Where they differ, say the one of X; the others are changed later.' }),
     choice('microsteps', 'Microsteps', Object.fromEntries([1, 2, 4, 8, 16, 32, 64, 128, 256].map((of) => [String(of), String(of)])), { needed: true, how: 'Jumpers under the modules decide it, or the old settings report (steps/mm) tells it: see From a report.', read: ({ parts }) => { const found = parts.find(({ id }) => id === 'x-driver')?.microsteps; return found === undefined ? undefined : String(found); } }),
   ] },

@@ -39,6 +39,8 @@ export interface PartQuestion extends Asked {
   kind: 'part';
   of: PartKind;
   role: string;
+  /** Under which id the machine keeps it, where kind and role do not say so. */
+  keptAs?: string;
   optional?: true;
   /** Left unanswered it is none: few machines have it. */
   onlyIfSaid?: true;
