@@ -74,7 +74,7 @@ test.describe('your own machine, from nothing', () => {
     await leaf(page, 'Extruder');
     await fill(page, 'Drive roller of the extruder, diameter', '11,2');
     await leaf(page, 'Motors and drivers');
-    for (const axis of ['X', 'Y', 'Z', 'extruder'])
+    for (const axis of ['X', 'Y', 'Z', 'the extruder'])
       await page.getByLabel(`Motor of ${axis}`, { exact: true }).selectOption({ index: 1 });
     await pick(page, 'Drivers', 'Hush Plain');
     await pick(page, 'Microsteps', '16');
@@ -168,7 +168,7 @@ test.describe('your own machine, from nothing', () => {
       ['Z', [['Z is moved by', 'a screw'], ['Z screw, rise in one turn', '2']]],
       ['Extruder', [['Drive roller of the extruder, diameter', '10,5']]],
       ['Motors and drivers', [
-        ['Motor of X', 'Motor'], ['Motor of Y', 'Motor'], ['Motor of Z', 'Motor'], ['Motor of extruder', 'Motor'], ['Drivers', 'Hush Plain'], ['Microsteps', '32'],
+        ['Motor of X', 'Motor'], ['Motor of Y', 'Motor'], ['Motor of Z', 'Motor'], ['Motor of the extruder', 'Motor'], ['Drivers', 'Hush Plain'], ['Microsteps', '32'],
       ]],
       ['Hot end', [['Hot end: its heater', 'Cartridge heater 24'], ['Hot end: its sensor', 'T100-B']]],
       ['Heated bed', [['Bed: its heater', 'there is none']]],

@@ -41,13 +41,12 @@ export const SECOND_EXTRUDER = { motor: 'e-motor-2', driver: 'e-driver-2' } as c
 /** A sum of millimetres without the dust of binary fractions. */
 export const tidy = (mm: number): number => Number(mm.toFixed(6));
 
-const upper = (axis: MotorAxis): string => (axis === 'e' ? 'extruder' : axis.toUpperCase());
 const is = (id: string, value: unknown) => (answers: Answers) => answers[id] === value;
 const has = (id: string) => (answers: Answers) => answers[id] != null && answers[id] !== NONE;
 
 /** How the motor of an axis moves it. */
 function drive(axis: MotorAxis): Question[] {
-  const name = upper(axis);
+  const name = axis === 'e' ? 'Extruder' : axis.toUpperCase();
   const of = (machine: Machine) => machine.axes[axis];
   const kind: Question[] =
     axis === 'e'
@@ -163,7 +162,7 @@ export const PAGES: readonly Page[] = [
     { kind: 'flag', id: 'e.second', label: 'There is a second extruder, with a motor and a driver of its own', read: ({ parts }) => parts.some(({ id }) => id === SECOND_EXTRUDER.motor) },
   ] },
   { id: 'motors', title: 'Motors and drivers', hint: 'A driver module is destroyed when it is pulled or plugged under power. Unplug first.', questions: [
-    ...(['x', 'y', 'z', 'e'] as const).map((axis) => part(`motor.${axis}`, `Motor of ${upper(axis)}`, 'motor', axis, { how: 'Its label says amperes and degrees a step: 1.8° is 200 full steps, 0.9° is 400. No label: measure the ohms of one winding, unplugged.' })),
+    ...(['x', 'y', 'z', 'e'] as const).map((axis) => part(`motor.${axis}`, `Motor of ${axis === 'e' ? 'the extruder' : axis.toUpperCase()}`, 'motor', axis, { how: 'Its label says amperes and degrees a step: 1.8° is 200 full steps, 0.9° is 400. No label: measure the ohms of one winding, unplugged.' })),
     part('motor.second', 'Motor of the second extruder', 'motor', 'e', { keptAs: SECOND_EXTRUDER.motor, when: is('e.second', true), how: 'As for the first. Often it is the same, mounted the other way round.' }),
     part('driver', 'Drivers', 'driver', 'x', { how: 'The print on the module, or on the chip beside each motor’s plug. Where they differ, say the one of X; the others are changed later.' }),
     choice('microsteps', 'Microsteps', Object.fromEntries([1, 2, 4, 8, 16, 32, 64, 128, 256].map((of) => [String(of), String(of)])), { needed: true, how: 'Jumpers under the modules decide it, or the old settings report (steps/mm) tells it: see From a report.', read: ({ parts }) => { const found = parts.find(({ id }) => id === 'x-driver')?.microsteps; return found === undefined ? undefined : String(found); } }),
