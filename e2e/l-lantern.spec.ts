@@ -25,7 +25,7 @@ test.describe('Bring-up shows what the image does', () => {
     await page.getByLabel('Speed of the bench').selectOption('as fast as can be, while it works');
     await expect(said).toContainText(/Card\s*TRAY\.GCO, [1-9]\d? %/, { timeout: 60_000 });
     await button(page, 'Pause').click();
-    await expect(said).toContainText(/Print\s*paused: asked by the host/, { timeout: 60_000 });
+    await expect(said).toContainText(/Paused\s*yes: asked by the host/, { timeout: 60_000 });
     await button(page, 'Go on').click();
     await expect(said).toContainText(/Card\s*in\b/, { timeout: 120_000 });
     await expect(said).toContainText(/Homed\s*no axis/);
