@@ -152,6 +152,18 @@ test('a tick is taken back by name, where it was made, before what was done befo
   await expect(field).toHaveValue(was);
 }); // prettier-ignore
 
+test('the time line is there again when one comes back to it by a key', async ({ page }) => {
+  await page.goto(stationOf('dunlin', 'logbook'));
+  const line = page.getByRole('main').getByText('Kept the image of', { exact: false }).first();
+  await expect(line).toBeVisible();
+  for (let round = 0; round < 2; round += 1) {
+    await page.keyboard.press('1');
+    await expect(page).toHaveURL(/survey/);
+    await page.keyboard.press('8');
+    await expect(line).toBeVisible();
+  }
+});
+
 test('single keys can be switched off, for good; the stop keeps one with ctrl', async ({ page }) => {
   await page.goto(stationOf('dunlin', 'settings'));
   await page.getByRole('heading', { name: 'Frame and plate' }).waitFor();

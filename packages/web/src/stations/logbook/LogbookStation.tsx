@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { machineFileUrl, recordFileUrl } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
@@ -30,12 +30,13 @@ export function LogbookStation() {
   const { machine } = useWorkbench();
   const [search] = useSearchParams();
   const view = VIEWS.find(({ id }) => id === search.get('view'))?.id ?? 'line';
-  const main = useRef<HTMLElement>(null);
+  // A state, not a ref: the time line is laid out anew once it is there.
+  const [main, setMain] = useState<HTMLElement | null>(null);
   const mark = useWatched(markedCsv.on);
   const recordSlips = useRecordSlips(useUpkeepRecord());
   return (
     <>
-      <main className="bench" ref={main}>
+      <main className="bench" ref={setMain}>
         <h2>What happened to {machine.name}</h2>
         <WhatRuns />
         <SectionList

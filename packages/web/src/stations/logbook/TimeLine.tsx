@@ -23,7 +23,7 @@ type Shown =
   { kind: 'entry'; at: string; entry: Entry } | { kind: 'photo'; at: string; id: number; title: string };
 
 /** Everything that happened, newest first: by kind and by words, with the photos of that day; laid out as far as it is seen. */
-export function TimeLine({ scroller }: { scroller: React.RefObject<HTMLElement | null> }) {
+export function TimeLine({ scroller }: { scroller: HTMLElement | null }) {
   const { machine } = useWorkbench();
   const { photos } = useJob();
   const [search, setSearch] = useSearchParams();
@@ -59,7 +59,7 @@ export function TimeLine({ scroller }: { scroller: React.RefObject<HTMLElement |
   const list = useRef<HTMLOListElement>(null);
   const rows = useVirtualizer({
     count: shown.length,
-    getScrollElement: () => scroller.current,
+    getScrollElement: () => scroller,
     estimateSize: () => LINE_PX,
     overscan: 12,
     scrollMargin: list.current?.offsetTop ?? 0,
