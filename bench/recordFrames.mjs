@@ -2,10 +2,10 @@
 // A logbook of thousands of lines in a real browser, on a demo that the record's benchmark has filled: from the key that
 // opens it to its first lines, and how it scrolls: node bench/recordFrames.mjs ADDRESS
 import { chromium } from '@playwright/test';
+import { scrolling } from './scrolling.mjs';
 
 const [address = 'http://127.0.0.1:4620'] = process.argv.slice(2);
 const OPENED = 9;
-const FRAMES = 240;
 const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
 
 const browser = await chromium.launch({
@@ -14,10 +14,7 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
 await page.goto(`${address}/machines/dunlin/survey`);
-await page
-  .getByRole('link', { name: /^8 Logbook|Logbook/ })
-  .first()
-  .waitFor();
+await page.locator('main h2').first().waitFor();
 const first = page.getByText(/^Line \d+ of many/).first();
 
 /** From a key press to the frame that shows what it leads to, in ms. */
@@ -51,20 +48,5 @@ for (let round = 0; round < OPENED; round += 1) {
 }
 console.log(`a logbook of 5,000 lines opened by its key (budget 300 ms)  ${median(took).toFixed(0)} ms, each ${took.map((one) => one.toFixed(0)).join(', ')}`); // prettier-ignore
 
-const frames = await page.evaluate(async (count) => {
-  const scrolled = [...document.querySelectorAll('main, main *')].find(
-    (element) => element.scrollHeight > element.clientHeight + 200 && element.clientHeight > 200,
-  );
-  const times = [];
-  let last = performance.now();
-  for (let frame = 0; frame < count; frame += 1) {
-    scrolled?.scrollBy(0, 40);
-    await new Promise((resolve) => requestAnimationFrame(resolve));
-    const now = performance.now();
-    times.push(now - last);
-    last = now;
-  }
-  return times;
-}, FRAMES);
-console.log(`scrolling it                                               ${median(frames).toFixed(1)} ms a frame, ${Math.max(...frames).toFixed(0)} ms at most; ${frames.filter((one) => one > 34).length} of ${FRAMES} longer than two frames`); // prettier-ignore
+console.log(`${'scrolling it'.padEnd(58)} ${await scrolling(page)}`);
 await browser.close();

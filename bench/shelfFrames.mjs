@@ -3,10 +3,10 @@
 // demo of its own (it leaves the machines there): node bench/shelfFrames.mjs [address]
 import { readFile } from 'node:fs/promises';
 import { chromium } from '@playwright/test';
+import { scrolling } from './scrolling.mjs';
 
 const [address = 'http://127.0.0.1:4620'] = process.argv.slice(2);
 const MACHINES = 200;
-const FRAMES = 240;
 
 const plover = await readFile(new URL('../catalogue/demo/plover.yaml', import.meta.url), 'utf8');
 for (let index = 0; index < MACHINES; index += 1)
@@ -28,22 +28,7 @@ const worst = (values) => Math.max(...values);
 
 await page.goto(address);
 await page.getByRole('link', { name: 'P 199', exact: true }).first().waitFor();
-const frames = await page.evaluate(async (count) => {
-  const scrolled = [document.scrollingElement, ...document.querySelectorAll('main')].find(
-    (element) => element && element.scrollHeight > element.clientHeight + 10,
-  );
-  const times = [];
-  let last = performance.now();
-  for (let frame = 0; frame < count; frame += 1) {
-    scrolled?.scrollBy(0, 40);
-    await new Promise((resolve) => requestAnimationFrame(resolve));
-    const now = performance.now();
-    times.push(now - last);
-    last = now;
-  }
-  return times;
-}, FRAMES);
-console.log(`scrolling ${MACHINES} machines: ${median(frames).toFixed(1)} ms a frame, ${worst(frames).toFixed(0)} ms at most; ${frames.filter((took) => took > 34).length} of ${FRAMES} longer than two frames`); // prettier-ignore
+console.log(`scrolling ${MACHINES} machines: ${await scrolling(page)}`);
 
 /** From a key to the frame that shows its answer. */
 async function keys(field, text) {

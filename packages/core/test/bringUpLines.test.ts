@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { boardActions } from '../src/bringup/boardActions';
-import { canHeat, coldLines } from '../src/bringup/heatLines';
+import { canHeat, coldLines, heatLine } from '../src/bringup/heatLines';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import type { Facts } from '../src/machine/facts';
 import { derive } from '../src/settings/derive';
@@ -43,6 +43,8 @@ describe('every heater off', () => {
   it('a second hot end without a motor of its own is none the board can heat', () => {
     expect(canHeat(bittern(...SECOND_HOTEND), 'hotend-2')).toBe(false);
     expect(canHeat(bittern(...SECOND_MOTOR), 'hotend-2')).toBe(true);
+    // What cannot be heated is never asked for by heating something else.
+    expect(() => heatLine('spare', 50)).toThrow('nothing heats the spare');
   });
 });
 

@@ -1,11 +1,11 @@
 import { createBrowserRouter, Navigate, type RouteObject, useRouteError } from 'react-router';
+import { askAhead } from './api/asked';
 import { Shelf } from './stations/shelf/Shelf';
 import { DropAnywhere } from './app/drop/DropAnywhere';
 import { MachineFrame } from './app/frame/MachineFrame';
 import { StationBroken } from './app/frame/StationBroken';
 import { Whole } from './app/frame/Whole';
 import { startCore } from './workbench/core';
-import { askAhead } from './api/asked';
 import { remembered } from './api/remembered';
 import { fetchStations, STATION_PAGES } from './stationPages';
 

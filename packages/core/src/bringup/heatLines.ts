@@ -13,15 +13,20 @@ const HEATS: Readonly<Record<string, (c: number) => string>> = {
 };
 export const canHeat = (facts: Facts, body: string): boolean =>
   Object.hasOwn(HEATS, body) && (body !== SECOND_HOTEND || secondMotor(facts, 'e') !== undefined);
-export const heatLine = (body: string, c: number): string =>
-  HEATS[body]?.(Math.round(c)) ?? `M104 S${Math.round(c)}`;
+
+/** The line that asks a body for so many °C. @throws {Error} for one that cannot be heated: another must not be instead */
+export function heatLine(body: string, c: number): string {
+  const says = HEATS[body];
+  if (!says) throw new Error(`nothing heats the ${body}`);
+  return says(Math.round(c));
+}
+
 /** Every heater asked for none, whichever tool is in use. */
 export function coldLines(facts: Facts): string[] {
-  const bodies = [...HEATED, 'chamber'].filter((body) => partFor(facts, 'heater', body));
-  const lines = bodies.map((body) => heatLine(body, 0));
-  return secondMotor(facts, 'e')
-    ? ['M104 T0 S0', heatLine(SECOND_HOTEND, 0), ...lines.filter((line) => line !== heatLine('hotend', 0))]
-    : lines;
+  const hotends = secondMotor(facts, 'e') ? ['M104 T0 S0', 'M104 T1 S0'] : ['M104 S0'];
+  return [...HEATED, 'chamber']
+    .filter((body) => partFor(facts, 'heater', body))
+    .flatMap((body) => (body === 'hotend' ? hotends : [heatLine(body, 0)]));
 }
 
 /** Lets the first of two extruders be the tool in use, as after a start. */

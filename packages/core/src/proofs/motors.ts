@@ -67,7 +67,6 @@ interface Extruder {
   tool: string | undefined;
   body: string;
   hotend: string;
-  restsOn: string[];
   causes: typeof CAUSES;
 }
 
@@ -75,10 +74,10 @@ function extrudersOf(facts: Facts): Extruder[] {
   const [first, second] = [partFor(facts, 'motor', 'e'), secondMotor(facts, 'e')];
   return [
     ...(first && partFor(facts, 'heater', 'hotend')
-      ? [{ id: 'e' as const, name: 'Extruder', tool: second && 'T0', body: 'hotend', hotend: 'hot end', restsOn: ['driver.e', 'motor.e', 'plug.e'], causes: CAUSES }]
+      ? [{ id: 'e' as const, name: 'Extruder', tool: second && 'T0', body: 'hotend', hotend: 'hot end', causes: CAUSES }]
       : []),
     ...(second && partFor(facts, 'heater', SECOND_HOTEND)
-      ? [{ id: 'e2' as const, name: 'Second extruder', tool: 'T1', body: SECOND_HOTEND, hotend: 'second hot end', restsOn: ['driver.*', 'motor.*', 'plug.*'], causes: SECOND_CAUSES }]
+      ? [{ id: 'e2' as const, name: 'Second extruder', tool: 'T1', body: SECOND_HOTEND, hotend: 'second hot end', causes: SECOND_CAUSES }]
       : []),
   ]; // prettier-ignore
 }
@@ -124,10 +123,7 @@ function* moveAndLook(axis: MotorAxis, moves: string[], crossBelt: boolean): Run
   });
 }
 
-function extruderProof(
-  { id, name, tool, body, hotend, restsOn, causes }: Extruder,
-  settings: Settings,
-): Proof {
+function extruderProof({ id, name, tool, body, hotend, causes }: Extruder, settings: Settings): Proof {
   const c = Math.round(numberOf(settings, 'extrude.from') + WELL_ABOVE_C);
   const { mm, feed } = MOVES.e;
   return proof(
@@ -136,7 +132,7 @@ function extruderProof(
       title: `${name} feeds the way it is asked`,
       act: `Heat the ${hotend} to ${c} °C, with filament in the drive, ask for ${mm} mm, and say whether it went in.`,
       caution: 'The hot end burns fingers. Keep them off it, and off the gears.',
-      restsOn: ['board', ...restsOn, 'axis.e', `heater.${body}`, 'supply'],
+      restsOn: ['board', 'driver.e', 'motor.e', 'axis.e', 'plug.e', `heater.${body}`, 'supply'],
       after: [`heat-${body}`],
       causes,
     },

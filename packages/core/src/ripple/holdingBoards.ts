@@ -1,11 +1,9 @@
 import type { Board } from '../board/board';
 import { chipOf } from '../catalogue/catalogue';
 import { type Cost, roomOf } from '../fit/chooseFit';
-import { caseOf } from '../harness/wiringCase';
-import { findHarness } from '../harness/findHarness';
-import { type Facts, resolve } from '../machine/facts';
-import { ripple } from './ripple';
-import { swapPlan, type SwapStep } from './swapPlan';
+import type { Facts } from '../machine/facts';
+import type { SwapStep } from './swapPlan';
+import { swapTo } from './swapTo';
 
 /** A board whose chip holds an image of this size, and what going over to it would ask. */
 export interface HoldingBoard {
@@ -32,7 +30,7 @@ export function holdingBoards(before: Facts, whole: Cost): HoldingBoard[] {
       const chip = chipOf(catalogue, board);
       const room = chip && roomOf(chip);
       if (!room || whole.flash > room.flash || whole.ram > room.ram) return [];
-      const asked = swapTo(before, board);
+      const asked = workOf(before, board);
       return asked
         ? [{ board, left: { flash: room.flash - whole.flash, ram: room.ram - whole.ram }, ...asked }]
         : [];
@@ -43,21 +41,17 @@ export function holdingBoards(before: Facts, whole: Cost): HoldingBoard[] {
     ); // prettier-ignore
 }
 
-function swapTo(
-  before: Facts,
-  { id, revision, drivers }: Board,
-): Pick<HoldingBoard, 'unplaced' | 'leads'> | undefined {
-  const found = ripple(before, [{ id: 'board', kind: 'new-board', board: id, revision }], before.catalogue);
-  const after = resolve(found.after, before.catalogue);
-  if ('problems' in after) return undefined;
-  const { steps } = swapPlan(before, after.facts, found.consequences);
-  return {
-    unplaced: findHarness(caseOf(after.facts, before))
-      .unmeetable.flatMap(({ parts }) => parts)
-      // Modules are spare where the board has its own.
-      .filter((part) => drivers !== 'soldered' || !isModule(after.facts, part)),
-    leads: steps.filter(isWork).length,
-  };
+function workOf(before: Facts, board: Board): Pick<HoldingBoard, 'unplaced' | 'leads'> | undefined {
+  const swap = swapTo(before, board);
+  return (
+    swap && {
+      unplaced: swap.unmeetable
+        .flatMap(({ parts }) => parts)
+        // Modules are spare where the board has its own.
+        .filter((part) => board.drivers !== 'soldered' || !isModule(swap.after, part)),
+      leads: swap.plan.steps.filter(isWork).length,
+    }
+  );
 }
 
 const isModule = ({ parts }: Facts, id: string): boolean => parts.find((part) => part.id === id)?.type.kind === 'driver'; // prettier-ignore

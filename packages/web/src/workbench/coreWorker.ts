@@ -30,6 +30,7 @@ import { proposals } from '@jolly/core/fit/proposals';
 import { refusal } from '@jolly/core/kit/kit';
 import { ripple, type Ripple } from '@jolly/core/ripple/ripple';
 import { swapPlan, type SwapPlan } from '@jolly/core/ripple/swapPlan';
+import { type BoardSwap, swapTo } from '@jolly/core/ripple/swapTo';
 import { takenAway, type TakenAway } from '@jolly/core/ripple/takenAway';
 import { type Addition, addition, WISHES } from '@jolly/core/ripple/additions';
 import { type Advice, advise, type Reason } from '@jolly/core/ripple/advice';
@@ -202,16 +203,11 @@ const worker = {
   /** The swap to another board as it would be, without a job. */
   swapTo(machine: Machine, board: string, revision: string): SwapPreview | undefined {
     const before = factsIn(machine);
-    if ('problems' in before) return undefined;
-    const change: Change = { id: 'board', kind: 'new-board', board, revision };
-    const found = ripple(before.facts, [change], known());
-    const after = factsIn(found.after);
-    if ('problems' in after) return undefined;
-    return {
-      change,
-      plan: swapPlan(before.facts, after.facts, found.consequences),
-      unmeetable: findHarness(caseOf(after.facts, before.facts)).unmeetable,
-    };
+    const swap = 'facts' in before ? swapTo(before.facts, { id: board, revision }) : undefined;
+    if (!swap) return undefined;
+    // The facts of then stay here: nobody asks for them.
+    const { after: _after, ...preview } = swap;
+    return preview;
   },
   /** The boards whose chips hold so much, and what going over to each would ask. */
   holdingBoards(machine: Machine, whole: Cost): HoldingBoard[] {
@@ -286,11 +282,7 @@ export interface JobTail {
 }
 
 /** A swap that is only looked at. */
-export interface SwapPreview {
-  change: Change;
-  plan: SwapPlan;
-  unmeetable: Unmeetable[];
-}
+export type SwapPreview = Omit<BoardSwap, 'after'>;
 
 /** Where a part could go, or why nowhere. */
 export interface PlacesOf {

@@ -22,22 +22,9 @@ enum { ALWAYS_QUIET = INT32_MAX, NEVER_QUIET = 0 };
 static const uint8_t BY_SPEED[AXES] = {CHANGES_OVER(X, BY_SPEED), CHANGES_OVER(Y, BY_SPEED), CHANGES_OVER(Z, BY_SPEED), CHANGES_OVER(E, BY_SPEED)};
 static const uint8_t ALWAYS[AXES] = {CHANGES_OVER(X, TORQUE), CHANGES_OVER(Y, TORQUE), CHANGES_OVER(Z, TORQUE), CHANGES_OVER(E, TORQUE)};
 
-/* Where the current of a module stands, and the steps of its motor for a millimetre. */
-static int current_at(int module)
-{
-#if EXTRUDER_SECOND
-    if (module == MODULES - 1) return SET_CURRENT_SECOND_E;
-#endif
-    return SET_CURRENT_X + AXIS_OF[module];
-}
-
-static int steps_at(int module)
-{
-#if EXTRUDER_SECOND
-    if (module == MODULES - 1) return SET_STEPS_SECOND_E;
-#endif
-    return SET_STEPS_X + AXIS_OF[module];
-}
+/* Where the current of a module stands among the settings, and the steps of its motor for a millimetre. */
+static const uint8_t CURRENT_AT[MODULES] = {SET_CURRENT_X, SET_CURRENT_Y, SET_CURRENT_Z, SET_CURRENT_E, SET_CURRENT_Z, SET_CURRENT_SECOND_E};
+static const uint8_t STEPS_AT[MODULES] = {SET_STEPS_X, SET_STEPS_Y, SET_STEPS_Z, SET_STEPS_E, SET_STEPS_Z, SET_STEPS_SECOND_E};
 
 static bool hears(int module) { return LINE[module].line >= 0; }
 
@@ -51,12 +38,12 @@ static int32_t changes_over(int module)
 {
     int axis = AXIS_OF[module];
     if (ALWAYS[axis]) return NEVER_QUIET;
-    return BY_SPEED[axis] ? nearest(TORQUE_FROM * setting[steps_at(module)]) : ALWAYS_QUIET;
+    return BY_SPEED[axis] ? nearest(TORQUE_FROM * setting[STEPS_AT[module]]) : ALWAYS_QUIET;
 }
 
 static void tell_all(int module)
 {
-    tell(module, DRIVER_CURRENT_MA, nearest(setting[current_at(module)] * 1000));
+    tell(module, DRIVER_CURRENT_MA, nearest(setting[CURRENT_AT[module]] * 1000));
     tell(module, DRIVER_FORCE_FROM, changes_over(module));
 }
 
@@ -75,7 +62,7 @@ void drivers_changed(int place, float before)
 {
     (void)before;
     for (int i = 0; i < MODULES; i++)
-        if (place == current_at(i) || place == steps_at(i)) tell_all(i);
+        if (place == CURRENT_AT[i] || place == STEPS_AT[i]) tell_all(i);
 }
 
 #if DRIVER_REPORT

@@ -1,7 +1,7 @@
 import type { Known } from '@jolly/session/known';
 import { useQuery } from '@tanstack/react-query';
-import { askedOf } from '../../api/asked';
 import { useMemo } from 'react';
+import { askedOf } from '../../api/asked';
 import { type Lookup, lookupOf } from '../../job/lookup';
 
 /** What the server knows of a machine's way beside its file and its job, and how far the asking has come. */

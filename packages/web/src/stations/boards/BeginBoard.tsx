@@ -1,8 +1,8 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { askedCatalogue } from '../../api/asked';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { askedCatalogue } from '../../api/asked';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';

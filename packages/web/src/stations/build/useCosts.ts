@@ -1,7 +1,7 @@
 import type { CostRun } from '@jolly/contract/endpoints/costs';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { askedOf } from '../../api/asked';
 import { useCallback } from 'react';
+import { askedOf } from '../../api/asked';
 import { api, costEventsUrl } from '../../api/api';
 import { useRunEvents } from '../../app/useRunEvents';
 import { useWorkbench } from '../../workbench/Workbench';

@@ -1,8 +1,8 @@
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import { compareFiles, type ComparedFile } from '@jolly/core/build/fileDifferences';
 import { skipToken, useQuery } from '@tanstack/react-query';
-import { askedOf } from '../../api/asked';
 import { useMemo } from 'react';
+import { askedOf } from '../../api/asked';
 import { api, keptText } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';

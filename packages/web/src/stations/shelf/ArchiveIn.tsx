@@ -1,8 +1,8 @@
 import type { Planned } from '@jolly/contract/endpoints/archives';
 import { Button, Modal, NativeSelect, Progress } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { askedOf } from '../../api/asked';
 import { useEffect, useRef, useState } from 'react';
+import { askedOf } from '../../api/asked';
 import { api } from '../../api/api';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
