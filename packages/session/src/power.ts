@@ -61,6 +61,8 @@ export interface PowerPorts {
     begins: Beginning | undefined,
     hands: readonly HandAct[],
   ) => BenchLink;
+  /** What the firmware stored before the power went is kept; refuses while it is not. */
+  storeKept: () => Promise<void>;
   /** Only one window may hold a machine's link; undefined when another does. */
   holdLink: () => Promise<(() => void) | undefined>;
   say: (kind: 'sent' | 'heard' | 'done', text: string) => void;
@@ -165,6 +167,8 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     if (!letGo) return change({ power: { state: 'held', by: 'another window of Jolly Cog or by a tool' } });
     if (signal.aborted) return letGo();
     signal.addEventListener('abort', letGo);
+    // Switched off and on quickly, the board would wake up with what it stored before.
+    await ports.storeKept();
     if (!cardSeen && offersImage(await client.board({ id }), ports.board())) {
       await client.flash({ id }, { laid: faultsLaid(powered.now().hands) });
       ports.offered();
@@ -184,7 +188,8 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     change({ hands: hands.reduce(withAct, [...screws]) });
   }
 
-  /** A plate that was trammed stays so: what was turned is kept, or said not to be. */
+  let keeping = Promise.resolve();
+  /** A plate that was trammed stays so: what was turned is kept, one turn after the other, or said not to be. */
   async function keepScrews(): Promise<void> {
     const screws = powered.now().hands.flatMap((act) => ('screw' in act ? [act] : []));
     try {
@@ -257,7 +262,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     hand(act) {
       change({ hands: withAct(powered.now().hands, act) });
       link?.hand(act);
-      if ('screw' in act) void keepScrews();
+      if ('screw' in act) keeping = keeping.then(keepScrews);
     },
     turn: (steps) => link?.turn(steps),
     press: () => link?.press(),

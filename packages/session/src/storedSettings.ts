@@ -11,26 +11,40 @@ export interface StoredSettingsPorts {
   say: (text: string) => void;
 }
 
-/** Keeps what the firmware stores. While the server is gone the newest of it waits. */
+/**
+ * Keeps what the firmware stores. One is sent at a time, always the newest, so that an older one
+ * never lands on it; while the server is gone it waits.
+ */
 export function storedSettings(id: string, { client, outbox, kept, say }: StoredSettingsPorts) {
-  async function keep(store: string): Promise<void> {
+  let sending = Promise.resolve();
+
+  async function sendNewest(): Promise<void> {
+    const [waiting] = outbox.now();
+    if (waiting === undefined) return;
+    // Something newer may wait by the time it is answered.
+    const done = () => outbox.now()[0] === waiting && outbox.put([]);
     try {
-      await client.putStore({ id }, { store });
-      // Something newer may wait by now.
-      if (outbox.now()[0] === store) outbox.put([]);
+      await client.putStore({ id }, { store: waiting });
+      done();
       kept();
     } catch (error) {
-      if (error instanceof ServerGone) return outbox.put([store]);
-      outbox.put([]);
+      if (error instanceof ServerGone) return;
+      done();
       say(`What the board stored is not kept: ${whyOf(error)}`);
     }
   }
+  /** Sends what waits, after what is on its way. */
+  const send = () => (sending = sending.then(sendNewest));
   return {
-    keep,
-    /** Sends what waits, as soon as the server is there. */
-    async send(): Promise<void> {
-      const [waiting] = outbox.now();
-      if (waiting !== undefined) await keep(waiting);
+    send,
+    keep(store: string): Promise<void> {
+      outbox.put([store]);
+      return send();
+    },
+    /** Nothing that the firmware stored is on its way any more; refuses while something still waits. */
+    async settled(): Promise<void> {
+      await send();
+      if (outbox.now().length > 0) throw new Error('what the board stored last is not kept yet');
     },
   };
 }

@@ -17,7 +17,14 @@ const stored: BoardOnBench = {
 
 /** A machine whose board answers every line with `done`, unless it is told to hold its answer back. */
 function machine(
-  given: { held?: boolean; card?: boolean; refuses?: string; silent?: string; never?: boolean } = {},
+  given: {
+    held?: boolean;
+    card?: boolean;
+    refuses?: string;
+    silent?: string;
+    never?: boolean;
+    storeKept?: () => Promise<void>;
+  } = {},
 ) {
   const [sent, tape, log]: [string[], string[], string[]] = [[], [], []];
   let hear: (line: string, atS: number) => void = () => undefined;
@@ -46,13 +53,15 @@ function machine(
   };
   const control = powerControl('plover', {
     client: {
-      board: () =>
-        Promise.resolve({
+      board: () => {
+        log.push('asked');
+        return Promise.resolve({
           ...stored,
           ...(given.card && {
             card: { format: 'FAT32' as const, sizeGb: 8, files: [{ name: 'A.BIN', imageHash: 'aa' }] },
           }),
-        }),
+        });
+      },
       flash: () => {
         log.push('flashed');
         return given.refuses
@@ -64,6 +73,7 @@ function machine(
     },
     board: () => board,
     link: () => link,
+    storeKept: given.storeKept ?? (() => Promise.resolve()),
     holdLink: () => Promise.resolve(given.held ? undefined : () => void log.push('let go')),
     say: (kind, text) => tape.push(`${kind}: ${text}`),
     offered: () => undefined,
@@ -115,10 +125,27 @@ describe('power', () => {
     });
     expect(log).toEqual([]);
   });
+  it('wakes up with what the board stored last: it is not read before that is kept', async () => {
+    let kept: () => void = () => undefined;
+    const { control, log } = machine({ storeKept: () => new Promise((done) => (kept = done)) });
+    const on = control.powerOn();
+    await settle();
+    expect(log).not.toContain('asked');
+    kept();
+    await on;
+    expect(log).toContain('asked');
+    expect(isAwake(control.powered.now())).toBe(true);
+  });
+  it('stays off, and says why, while what the board stored last is not kept', async () => {
+    const { control, tape } = machine({ storeKept: () => Promise.reject(new Error('not kept yet')) });
+    await control.powerOn();
+    expect(control.powered.now().power).toEqual({ state: 'off' });
+    expect(tape).toContain('done: The power stays off: not kept yet');
+  });
   it('offers a fresh image on the card to the bootloader first, unless that was just done', async () => {
     const offered = machine({ card: true });
     await offered.control.powerOn();
-    expect(offered.log[0]).toBe('flashed');
+    expect(offered.log.slice(0, 2)).toEqual(['asked', 'flashed']);
     const seen = machine({ card: true });
     await seen.control.powerOn(true);
     expect(seen.log).not.toContain('flashed');
@@ -187,6 +214,7 @@ function looked() {
         recording: () => Promise.resolve(undefined),
       };
     },
+    storeKept: () => Promise.resolve(),
     holdLink: () => Promise.resolve(() => undefined),
     say: (kind, text) => void log.push(`${kind}: ${text}`),
     offered: () => undefined,

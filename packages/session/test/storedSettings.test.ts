@@ -35,14 +35,31 @@ describe('what the firmware stores', () => {
     await send();
     expect([stored, outbox.now()]).toEqual([['first'], []]);
   });
-  it('is the newest: an older one that arrives late does not clear it', async () => {
+  it('is the newest: what is stored while another is on its way is sent after it', async () => {
+    const { keep, outbox, stored } = opened();
+    const older = keep('older');
+    await Promise.resolve();
+    await keep('newer');
+    await older;
+    expect([stored, outbox.now()]).toEqual([['older', 'newer'], []]);
+  });
+  it('waits, the newest of it, and an older one that was under way does not clear it', async () => {
     const { keep, send, outbox, stored } = opened('kept', 'gone');
     const older = keep('older');
+    await Promise.resolve();
     await keep('newer');
     await older;
     expect(outbox.now()).toEqual(['newer']);
     await send();
     expect(stored).toEqual(['older', 'newer']);
+  });
+  it('is settled when it is kept, and says so when it is not', async () => {
+    const { keep, settled, stored } = opened('kept', 'gone', 'gone');
+    void keep('kept');
+    await settled();
+    expect(stored).toEqual(['kept']);
+    void keep('waits');
+    await expect(settled()).rejects.toThrow('not kept yet');
   });
   it('is let go and said when it is refused', async () => {
     const { keep, outbox, said } = opened('refused');

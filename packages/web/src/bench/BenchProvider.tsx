@@ -31,7 +31,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   now.current = workbench;
   const cache = useQueryClient();
   const { write } = useTape();
-  const keepStore = useStoredSettings(id);
+  const settings = useStoredSettings(id);
   const power = useMemo(() => {
     const link = (
       state: BoardState,
@@ -46,7 +46,8 @@ export function BenchProvider({ children }: { children: ReactNode }) {
       client: appWindow.client,
       board: () => now.current.board,
       link: (state, { look }, begins, hands) =>
-        link(state, { look, store: (bytes) => void keepStore(toBase64(bytes)) }, begins, hands),
+        link(state, { look, store: (bytes) => void settings.keep(toBase64(bytes)) }, begins, hands),
+      storeKept: settings.settled,
       holdLink: () => holdLink(id),
       say: write,
       offered: () => {
@@ -58,7 +59,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
         return () => clearInterval(timer);
       },
     });
-  }, [id, cache, write, keepStore]);
+  }, [id, cache, write, settings]);
   // Leaving a machine switches its bench off.
   useEffect(() => power.powerOff, [power]);
   const powered = useFollowed(power.powered);
@@ -80,7 +81,7 @@ export function useBench(): BenchControl {
 }
 
 /** Keeps what the firmware stores, now or as soon as the server is there. */
-function useStoredSettings(id: string): (store: string) => Promise<void> {
+function useStoredSettings(id: string): ReturnType<typeof storedSettings> {
   const cache = useQueryClient();
   const { write } = useTape();
   const { client, outboxes } = appWindow;
@@ -96,5 +97,5 @@ function useStoredSettings(id: string): (store: string) => Promise<void> {
     [cache, client, id, outbox, write],
   );
   useSendWaiting(outbox, true, settings.send);
-  return settings.keep;
+  return settings;
 }
