@@ -22,12 +22,14 @@ import { readCatalogue } from '../src/formats/catalogueFiles';
 import { type Board, supplyVolts } from '../src/board/board';
 import { voltsAtLead } from '../src/circuit/loads';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
 import { changes, EVERY_KIND, ploverJob } from './fixtures/job';
 
 const { catalogue } = installed;
 const machines = [
   factsOf(ploverJob().before),
   ...['plover', 'bittern', 'dunlin'].map((id) => factsOf(demoMachine(id))),
+  factsOf(applyEdits(demoMachine('bittern'), TWO_EXTRUDERS)),
 ];
 
 describe('what things rest on', () => {

@@ -3,7 +3,7 @@ import { derive } from '@jolly/core/settings/derive';
 import { testPrint } from '@jolly/core/slicer/testPrint';
 import { describe, expect, it } from 'vitest';
 import { buildFor, demoFacts, flashed, own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
-import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
+import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 
 const plover = workshop();
 const tray = (layers?: number) => testPrint(plover.facts(), derive(plover.facts()), layers);

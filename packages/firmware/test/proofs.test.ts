@@ -21,7 +21,7 @@ import { certain } from '@jolly/core/tree/certain';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { buildFor, compilerForTests, demoFacts, own } from './fixtures/builtMachine';
 import { personAt } from './fixtures/person';
-import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
+import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 
 const compiler = compilerForTests();
 afterAll(() => compiler.close());

@@ -2,7 +2,6 @@ import type { Picture } from '@jolly/core/bringup/picture';
 import type { Measure, Question } from '@jolly/core/bringup/procedure';
 import { feelOf, strandsOf } from '@jolly/core/calibration/feel';
 import { STRIP_LAYER_MM } from '@jolly/core/slicer/stripPattern';
-import type { MotorAxis } from '@jolly/core/machine/machine';
 import type { PlantView } from '../plant/truth';
 
 /** What somebody standing at the bench's machine feels, sees and reads off while something is measured. */
@@ -51,14 +50,16 @@ export function sensesAt(): Senses {
     }
     if (about === 'probe over mark') return overMark(view);
     if (about === 'strands') return gap === null ? undefined : strandsOf(gap, STRIP_LAYER_MM);
-    const axis = /^motor warmth ([xyze])$/.exec(about)?.[1];
+    const axis = /^motor warmth ([xyze]|e2)$/.exec(about)?.[1];
     if (axis === undefined) return undefined;
-    // One of the four axes, by the pattern above.
-    const c = view.motorsC[axis as MotorAxis] ?? 0;
+    // One of these motors, by the pattern above.
+    const c = view.motorsC[axis as keyof typeof view.motorsC] ?? 0;
     return c > HOT_C ? 'hot' : c > WARM_C ? 'warm' : 'cool';
   }
 
-  function read({ about }: Measure, { filamentMm }: PlantView): number | undefined {
+  function read({ about }: Measure, { filamentMm: firstMm, secondFedMm }: PlantView): number | undefined {
+    // Only one of two extruders feeds while it is looked at.
+    const filamentMm = firstMm + secondFedMm;
     if (about === 'filament mark') {
       filament = { atMm: USUAL_MARK_MM, fedMm: filamentMm };
       return USUAL_MARK_MM;

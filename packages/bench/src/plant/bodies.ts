@@ -1,5 +1,5 @@
 import { type Facts, heatSwitch, partFor, type PlacedPart } from '@jolly/core/machine/facts';
-import { HEATED, type Heated, SECOND_HOTEND } from '@jolly/core/machine/machine';
+import { WARMED, type Warmed } from '@jolly/core/machine/machine';
 import { spareSensor } from '@jolly/core/machine/spareSensor';
 import { heats, isMains, type PartOf } from '@jolly/core/parts/part';
 import { thermistorOhms } from '@jolly/core/heat/thermistor';
@@ -18,10 +18,6 @@ const LOOSE = 0.35;
 const LOOSE_EVERY_S = 0.4;
 const OPEN_OHMS = 1e9;
 const SHORT_OHMS = 0.2;
-
-/** What a heater may warm: the chamber's air and a second hot end, too. */
-export type Warmed = Heated | 'chamber' | typeof SECOND_HOTEND;
-const WARMED: readonly Warmed[] = [...HEATED, 'chamber', SECOND_HOTEND];
 
 /** Heaters, what they warm, and the sensors in them. Times in s. */
 export interface Bodies {

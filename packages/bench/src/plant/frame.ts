@@ -53,7 +53,8 @@ export interface Frame {
   /** Axes whose motor gets current and does not turn. */
   humming(): MotorAxis[];
   lost(): Record<MotorAxis, number>;
-  drivers(): ReadonlyMap<MotorAxis, Driver>;
+  /** Of each axis' first motor, and of a second extruder. */
+  drivers(): ReadonlyMap<MotorAxis | 'e2', Driver>;
   /** Every motor with the module it hangs on. */
   modules(): Module[];
   /** Whether the module in a socket reports a motor that stands. */
@@ -294,7 +295,12 @@ export function frameOf(
         const driven = now - value(own + 1) < STANDS_S;
         return socketOf(part) === socket && driven && driver.reportsStall(value(own + 4));
       }),
-    drivers: () => new Map(motors.filter(({ nth }) => nth === 0).map(({ axis, driver }) => [axis, driver])),
+    drivers: () =>
+      new Map(
+        motors.flatMap(({ axis, nth, driver }): [MotorAxis | 'e2', Driver][] =>
+          nth === 0 ? [[axis, driver]] : axis === 'e' && nth === 1 ? [['e2', driver]] : [],
+        ),
+      ),
     mark: () => kept.set(state),
     rewind: () => state.set(kept),
   };

@@ -1,4 +1,5 @@
 import { type Facts, partFor } from '@jolly/core/machine/facts';
+import { secondMotor } from '@jolly/core/machine/secondMotor';
 import type { Frame } from './frame';
 import type { PlantView } from './truth';
 
@@ -10,7 +11,8 @@ const MOTOR_ROOM_C = 24;
 export function motorsWarm(facts: Facts, frame: Frame): PlantView['motorsC'] {
   return Object.fromEntries(
     [...frame.drivers()].map(([axis, driver]) => {
-      const rated = partFor(facts, 'motor', axis)?.type.rated_a ?? driver.amps();
+      const motor = axis === 'e2' ? secondMotor(facts, 'e') : partFor(facts, 'motor', axis);
+      const rated = motor?.type.rated_a ?? driver.amps();
       return [axis, MOTOR_ROOM_C + MOTOR_RISE_C * (driver.amps() / rated) ** 2];
     }),
   );

@@ -1,11 +1,12 @@
 import { placedLeads } from '@jolly/core/circuit/pinTable';
 import { type Facts, partFor, partsOf, type PlacedPart } from '@jolly/core/machine/facts';
-import { type Axis, AXES, type Heated, type MotorAxis } from '@jolly/core/machine/machine';
+import { type Axis, AXES, type MotorAxis, SECOND_HOTEND, type Warmed } from '@jolly/core/machine/machine';
 import type { PartOf } from '@jolly/core/parts/part';
 import { derive } from '@jolly/core/settings/derive';
 import type { Driven } from '../board/runs';
 import { bodiesOf } from './bodies';
 import { type Circuit, compileCircuit } from './circuit';
+import { fanSpeed } from './fanSpeed';
 import { filament } from './filament';
 import { type DriverLines, driverLines } from './driverLines';
 import { type Frame, frameOf } from './frame';
@@ -60,7 +61,7 @@ const PLATE_WITHIN_MM = 1;
 const LOOKED_AT_S = 0.01;
 const WARMS_SLOWLY_S = 0.2;
 /** What a fan at full speed takes off a body, as a share of its own losses. */
-const BLOWN: Record<string, [Heated, number]> = { part: ['hotend', 0.12], hotend: ['hotend', 0.05] };
+const BLOWN: Record<string, [Warmed, number]> = { part: ['hotend', 0.12], hotend: ['hotend', 0.05] };
 
 /**
  * The machine as its facts describe it; the seed decides what facts leave open (where it stands, the plate's shape).
@@ -81,6 +82,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   const really = reallyOf(facts, seed);
   const lift = screwLift(live);
   const fed = filament();
+  const secondFed = filament();
   const settings = derive(facts);
   const amps = (axis: MotorAxis) => {
     const driver = partFor(facts, 'driver', axis);
@@ -97,7 +99,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   let notedAt = 0;
 
   /** A temperature that needs not be worked out for every stretch of steps. */
-  const nowAndThen = (body: Heated) => {
+  const nowAndThen = (body: Warmed) => {
     let c = ambientC;
     let at = -1;
     return (): number => {
@@ -108,6 +110,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   };
   const plateC = nowAndThen('bed');
   const nozzleC = nowAndThen('hotend');
+  const secondNozzleC = nowAndThen(SECOND_HOTEND);
   const overBed = (x: number, y: number) => x >= bed.x[0] && x <= bed.x[1] && y >= bed.y[0] && y <= bed.y[1];
   const heightAt = (x: number, y: number) =>
     overBed(x, y) ? surface(x, y, plateC()) + lift(x, y) : undefined;
@@ -170,22 +173,12 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
     );
   }
 
-  /** Share of its full speed. */
-  function fanSpeed(part: PlacedPart<PartOf<'fan'>>): number {
-    const { volts, share } = circuit.fed(part.id);
-    const gets = live.fanVolts.get(part.id) ?? volts;
-    const wants = part.type.supply_v ?? gets;
-    // Too little and it does not start; too much and it burns out.
-    if (gets < wants * 0.4 || gets > wants * 1.6) return 0;
-    return share * Math.min(1, gets / wants);
-  }
-
   const cycleS = (partId: string): number => (periods.get(circuit.pinAt(partId, 'control') ?? -1) ?? 0) / 1e6;
 
   function outputsChanged(now: number): void {
     for (const part of partsOf(facts, 'fan')) {
       const blown = BLOWN[part.role];
-      if (blown) bodies.blow(blown[0], blown[1] * fanSpeed(part));
+      if (blown) bodies.blow(blown[0], blown[1] * fanSpeed(part, circuit, live));
     }
     bodies.drive(circuit, now);
   }
@@ -205,6 +198,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
     return {
       position: eachMotor((axis) => frame.position(axis)),
       secondFilamentMm: frame.secondFilament(),
+      secondFedMm: secondFed.fed(),
       temperatureC: Object.fromEntries(bodies.names().map((name) => [name, bodies.temperatureC(name, now)])),
       pressed: Object.fromEntries([...switches.values()].map((part) => [part.id, pressed(part)])),
       ...(probe && {
@@ -216,7 +210,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       nozzleInPlateMm,
       underNozzleMm: gap({ x: 0, y: 0 }) ?? null,
       filamentMm: fed.fed(),
-      fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part)])),
+      fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part, circuit, live)])),
       lamps: Object.fromEntries(partsOf(facts, 'lamp').map(({ id }) => [id, circuit.fed(id).share])),
       beeperHz,
       servos: Object.fromEntries([...servoPins].map(([pin, id]) => [id, servoUs.get(pin) ?? 0])),
@@ -244,10 +238,12 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       frame.motor(index, stepPin, dirPin, pulseNs, setupNs),
     move(pulses, entries, seconds, at) {
       clock = at;
-      const before = frame.position('e');
+      const [before, secondBefore] = [frame.position('e'), frame.secondFilament()];
       frame.move(pulses, entries, seconds, clock);
       const way = frame.position('e') - before;
       if (way !== 0) fed.feed(way * really.bite, seconds, nozzleC(), clock);
+      const second = frame.secondFilament() - secondBefore;
+      if (second !== 0) secondFed.feed(second * really.secondBite, seconds, secondNozzleC(), clock);
       const z = frame.position('z');
       if (z >= highest || (z === notedZ && at - notedAt < LOOKED_AT_S)) return;
       [notedZ, notedAt] = [z, at];

@@ -8,6 +8,8 @@ export interface Really {
   probe?: { x: number; y: number; z: number };
   /** mm of filament that really go for each mm the drive wheel was worked out to feed. */
   bite: number;
+  /** The same of a second extruder's wheel. */
+  secondBite: number;
 }
 
 /** Z offset of a probe that nobody has measured yet, in mm. */
@@ -29,12 +31,19 @@ export function reallyOf(facts: Facts, seed: number): Really {
     // Never next to nothing: what is measured must be worth it.
     return Math.sign(one) * most * (0.35 + 0.65 * Math.abs(one));
   };
-  const [x, y, z, bite] = [around(RULED_MM), around(RULED_MM), around(DEPTH_MM), around(BITES)];
+  const [x, y, z, bite, second] = [
+    around(RULED_MM),
+    around(RULED_MM),
+    around(DEPTH_MM),
+    around(BITES),
+    around(BITES),
+  ];
+  const bites = { bite: 1 + bite, secondBite: 1 + second };
   const { probe_mount: mount } = facts.machine;
-  if (!partsOf(facts, 'probe')[0]) return { bite: 1 + bite };
+  if (!partsOf(facts, 'probe')[0]) return bites;
   const ruled = mount ? mountOffset(mount) : { x: 0, y: 0 };
   return {
-    bite: 1 + bite,
+    ...bites,
     probe: { x: ruled.x + x, y: ruled.y + y, z: (mount?.z_mm ?? UNMEASURED_PROBE_Z_MM) + z },
   };
 }

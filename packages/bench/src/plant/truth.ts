@@ -1,5 +1,4 @@
-import type { Axis, MotorAxis } from '@jolly/core/machine/machine';
-import type { Warmed } from './bodies';
+import type { Axis, MotorAxis, Warmed } from '@jolly/core/machine/machine';
 
 /** What a person at the bench can see. */
 export interface PlantView {
@@ -13,7 +12,7 @@ export interface PlantView {
   /** Axes whose motor is heard to hum and does not turn. */
   hums: MotorAxis[];
   /** How warm each motor gets with its current, °C, as a hand feels after ten minutes of moves. */
-  motorsC: Partial<Record<MotorAxis, number>>;
+  motorsC: Partial<Record<MotorAxis | 'e2', number>>;
   /** Depth in mm the nozzle was pushed into the plate, at worst. */
   nozzleInPlateMm: number;
   /** What is between nozzle and plate, mm, as a shim is felt there; null beside the plate. */
@@ -22,6 +21,8 @@ export interface PlantView {
   filamentMm: number;
   /** mm that a second extruder has turned; 0 where there is none. */
   secondFilamentMm: number;
+  /** mm of filament that a second extruder really fed. */
+  secondFedMm: number;
   /** Share of its full speed, by part. */
   fans: Record<string, number>;
   /** Pulse width in µs, by part; 0 until it gets one. */

@@ -71,6 +71,8 @@ export interface CalibrationTool {
   choosing: readonly Choosing[];
   /** Steps of bring-up that it trusts. */
   after: readonly string[];
+  /** The extruder it works with, where there are two; the first one when it is not said. */
+  tool?: 'T0' | 'T1';
   /** Why the image as it is set cannot do it. */
   missing?: string;
   run(chosen: Chosen): Procedure<Found>;

@@ -1,10 +1,12 @@
+import { ask, askAll } from '../bringup/procedure';
+import { extrudersOf } from '../machine/extruders';
 import { type Facts, partsOf } from '../machine/facts';
 import { derive } from '../settings/derive';
 import type { Settings } from '../settings/setting';
 import { calibrationsOf } from './calibrations';
-import type { CalibrationTool } from './calibrationTool';
+import { type CalibrationTool, endedBy } from './calibrationTool';
 import { currentTools } from './currentTool';
-import { extruderTool } from './extruderTool';
+import { extruderTools } from './extruderTool';
 import { firstLayerTool } from './firstLayerTool';
 import { mapTool } from './mapTool';
 import { cornerTool, leadTool } from './patternTools';
@@ -19,7 +21,7 @@ import { zSwitchTool } from './zSwitchTool';
 /** Everything that can be measured at this machine, in the order it is done. */
 export function calibrationTools(facts: Facts, settings: Settings): CalibrationTool[] {
   const probe = partsOf(facts, 'probe')[0] !== undefined;
-  return [
+  const tools = [
     ...mountTool(facts),
     ...currentTools(facts, settings),
     repeatTool(facts, settings),
@@ -29,13 +31,33 @@ export function calibrationTools(facts: Facts, settings: Settings): CalibrationT
     ...(probe ? [zOffsetTool(facts, settings)] : []),
     ...zSwitchTool(facts, settings),
     mapTool(facts, settings),
-    extruderTool(facts, settings),
+    ...extruderTools(facts, settings),
     firstLayerTool(facts, settings),
     leadTool(facts, settings),
     cornerTool(facts, settings),
     centreTool(facts),
     cubeTool(facts),
   ];
+  return extrudersOf(facts).length > 1 ? tools.map(withExtruder) : tools;
+}
+
+/**
+ * Where there are two extruders, what is heated and fed is the one that is measured, whichever was in use before; the
+ * first one feeds again when it is over, as after a start.
+ */
+function withExtruder(tool: CalibrationTool): CalibrationTool {
+  // What only asks works without power too.
+  if (tool.after.length === 0) return tool;
+  return {
+    ...tool,
+    *run(chosen) {
+      const refused = yield* askAll([tool.tool ?? 'T0']);
+      if (refused) return endedBy(refused);
+      const found = yield* tool.run(chosen);
+      yield* ask('T0');
+      return found;
+    },
+  };
 }
 
 /** What everything is called that can be on record as measured, by its id. */

@@ -1,6 +1,10 @@
 import { isRead } from '../kit/kit';
 import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
-import { HEATED, MOTOR_AXES } from '../machine/machine';
+import { canHeat } from '../bringup/heatLines';
+import { extrudersOf } from '../machine/extruders';
+import { AXES } from '../machine/machine';
+import { bodyCalled } from '../proofs/bodies';
+import { PID_OF, TUNED } from './tuned';
 
 /** A value that must be measured on the machine itself. */
 export interface Calibration {
@@ -22,8 +26,6 @@ export interface Calibration {
 const SEASON = 90;
 const HALF_YEAR = 180;
 
-const BODY = { hotend: 'hot end', bed: 'bed' };
-
 /** How the height of the first layer is changed with this kit. */
 function byStep(facts: Facts): string {
   if (isRead(facts.kit, 'nudge.on')) return 'Nudge in small steps, then store.';
@@ -36,15 +38,22 @@ function byStep(facts: Facts): string {
 export function calibrationsOf(facts: Facts): Calibration[] {
   const { kit } = facts;
   const probe = partsOf(facts, 'probe')[0];
+  const extruders = extrudersOf(facts);
+  const motors = [
+    ...AXES.map((axis) => ({ motor: partFor(facts, 'motor', axis), key: axis, called: axis.toUpperCase(), axis })),
+    ...extruders.map(({ motor, key, name }) => ({ motor, key, called: name, axis: 'e' })),
+  ]; // prettier-ignore
   return [
-    ...MOTOR_AXES.filter((axis) => driverOf(facts, partFor(facts, 'motor', axis))).map((axis) => ({
-      id: `current-${axis}`,
-      title: `${axis === 'e' ? 'Extruder' : axis.toUpperCase()} motor current`,
-      how: 'After ten minutes of moves a motor may be warm, not hot, and must not skip. Start at 70 % of its rating.',
-      sets: [`current.${axis}`],
-      restsOn: ['board', `driver.${axis}`, `motor.${axis}`],
-      notAfter: 'after new belts, another nozzle or other filament',
-    })),
+    ...motors
+      .filter(({ motor }) => driverOf(facts, motor))
+      .map(({ key, called, axis }) => ({
+        id: `current-${key}`,
+        title: `${called} motor current`,
+        how: 'After ten minutes of moves a motor may be warm, not hot, and must not skip. Start at 70 % of its rating.',
+        sets: [`current.${key}`],
+        restsOn: ['board', `driver.${axis}`, `motor.${axis}`],
+        notAfter: 'after new belts, another nozzle or other filament',
+      })),
     {
       id: 'tram',
       title: 'Tram the plate by its screws',
@@ -96,27 +105,27 @@ export function calibrationsOf(facts: Facts): Calibration[] {
             notAfter: 'after new filament or belts',
           },
         ]),
-    ...HEATED.filter((body) => partFor(facts, 'heater', body)).map((body) => ({
-      id: `pid-${body}`,
-      title: `PID of the ${BODY[body]}`,
+    ...TUNED.filter((body) => partFor(facts, 'heater', body) && canHeat(facts, body)).map((body) => ({
+      id: `pid-${PID_OF[body]}`,
+      title: `PID of the ${bodyCalled(body)}`,
       how: 'Let the heater swing around the temperature you print at, and take P, I and D from the swing.',
-      sets: ['p', 'i', 'd'].map((letter) => `pid.${body}.${letter}`),
+      sets: ['p', 'i', 'd'].map((letter) => `pid.${PID_OF[body]}.${letter}`),
       restsOn: [
-        'board', 'supply', `heater.${body}`, `thermistor.${body}`, ...(body === 'hotend' ? ['hotend', 'fan.part'] : ['frame.bed']),
+        'board', 'supply', `heater.${body}`, `thermistor.${body}`, ...(body === 'bed' ? ['frame.bed'] : ['hotend', 'fan.part']),
       ], // prettier-ignore
       notAfter:
-        body === 'hotend'
-          ? 'after another nozzle of the same size, new filament, or new firmware of the same kit'
-          : 'after a nozzle job or new firmware of the same kit',
+        body === 'bed'
+          ? 'after a nozzle job or new firmware of the same kit'
+          : 'after another nozzle of the same size, new filament, or new firmware of the same kit',
     })),
-    {
-      id: 'extruder-steps',
-      title: 'Extruder steps by measuring',
+    ...extruders.map(({ key, name }) => ({
+      id: key === 'e' ? 'extruder-steps' : 'second-extruder-steps',
+      title: `${name} steps by measuring`,
       how: 'Mark 120 mm of filament, feed 100 mm, measure what is left.',
-      sets: ['steps.e'],
+      sets: [`steps.${key}`],
       restsOn: ['axis.e', 'motor.e'],
       notAfter: 'after new filament, another nozzle, or because a print looks thin',
-    },
+    })),
     {
       id: 'first-layer',
       title: 'First layer',

@@ -11,9 +11,13 @@ import {
 import { motorCurrent } from '../electricity/driverReference';
 import type { Remedy } from '../finding/finding';
 import { overrideEdit } from '../machine/edit';
-import { driverOf, type Facts, partFor } from '../machine/facts';
-import { type Axis, MOTOR_AXES, type MotorAxis } from '../machine/machine';
+import { type Extruder, extrudersOf } from '../machine/extruders';
+import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts';
+import { AXES, type Axis } from '../machine/machine';
+import type { PartOf } from '../parts/part';
+import { bodyCalled } from '../proofs/bodies';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
+import { setsLine } from './boardSetting';
 import {
   type CalibrationTool,
   endedBy,
@@ -42,10 +46,25 @@ const WARMTH: readonly Choice[] = [
 ];
 
 /** The current of each motor: moved hard, then looked at for lost steps and for warmth. */
-export const currentTools = (facts: Facts, settings: Settings): CalibrationTool[] =>
-  MOTOR_AXES.filter((axis) => driverOf(facts, partFor(facts, 'motor', axis))).map((axis) =>
-    axis === 'e' ? extruderCurrentTool(facts, settings) : currentTool(facts, settings, axis),
-  );
+export const currentTools = (facts: Facts, settings: Settings): CalibrationTool[] => [
+  ...AXES.flatMap((axis) => {
+    const motor = partFor(facts, 'motor', axis);
+    return driverOf(facts, motor) ? [currentTool(facts, settings, { axis, motor, key: axis, called: axis.toUpperCase(), of: axis })] : [];
+  }),
+  ...extrudersOf(facts)
+    .filter(({ motor }) => driverOf(facts, motor))
+    .map((extruder) => extruderCurrentTool(facts, settings, extruder)),
+]; // prettier-ignore
+
+/** A motor whose current is looked at: what its settings end with, and what it is called. */
+interface Looked {
+  motor: PlacedPart<PartOf<'motor'>> | undefined;
+  /** What its current is called: `current.` and this. */
+  key: string;
+  called: string;
+  /** The axis whose quiet or forceful driving it shares. */
+  of: string;
+}
 
 /** What is heard of a drive that feeds: no switch tells of its steps. */
 const HEARD: readonly Choice[] = [
@@ -56,23 +75,26 @@ const HEARD: readonly Choice[] = [
 const FEED_MM = 10;
 
 /** The same of the extruder: fed hard, then listened to, for nothing tells how far it went. */
-function extruderCurrentTool(facts: Facts, settings: Settings): CalibrationTool {
+function extruderCurrentTool(facts: Facts, settings: Settings, extruder: Extruder): CalibrationTool {
+  const { key, name, axis, hotend, motor } = extruder;
+  const called = bodyCalled(hotend);
   const most = numberOf(settings, 'heat.hotend.max');
   const fastest = numberOf(settings, 'speed.e');
   const tool: CalibrationTool = {
-    id: 'current-e',
-    title: 'Extruder motor current',
+    id: `current-${key}`,
+    title: `${name} motor current`,
     what: 'Enough that the drive never jumps back while it feeds, and no more: a motor may get warm, not hot, or it softens the filament. Measure it after another motor, driver or board.',
-    toHand: ['A hand for the motor, after it has fed', 'Filament in the hot end, and something below it for what comes out'],
-    caution: 'The hot end is hot and plastic comes out of it. Keep your fingers at the motor.',
+    toHand: ['A hand for the motor, after it has fed', `Filament in the ${called}, and something below it for what comes out`],
+    caution: `The ${called} is hot and plastic comes out of it. Keep your fingers at the motor.`,
     choosing: [
       { key: 'hotendC', label: 'Hot end', unit: '°C', range: [numberOf(settings, 'extrude.from'), most], value: Math.min(numberOf(settings, 'preset.one.hotend'), most) },
       { key: 'rounds', label: `Feeds of ${FEED_MM} mm`, unit: '', range: [1, 60], value: 12, help: 'A motor is as warm as it gets after some ten minutes.' },
       { key: 'speed', label: 'At', unit: 'mm/s', range: [0.5, fastest], value: Math.min(fastest, 5), help: 'As fast as it is asked for when you print quickly.' },
     ],
-    after: ['heat-hotend', 'motor-e'],
+    after: [`heat-${hotend}`, `motor-${axis}`],
+    ...(extruder.tool && { tool: extruder.tool }),
     *run(chosen) {
-      yield* tell('The hot end warms. Nothing is fed while it is cold.');
+      yield* tell(`The ${called} warms. Nothing is fed while it is cold.`);
       const warm = yield* askAll([`M109 S${numberIn(tool, chosen, 'hotendC')}`, 'M83']);
       if (warm) return endedBy(warm);
       const rounds = Math.round(numberIn(tool, chosen, 'rounds'));
@@ -81,20 +103,20 @@ function extruderCurrentTool(facts: Facts, settings: Settings): CalibrationTool 
         const fed = yield* askAll([`G1 E${FEED_MM} F${Math.round(numberIn(tool, chosen, 'speed') * 60)}`, 'M400']);
         if (fed) return endedBy(fed);
       }
-      const driver = yield* driverSays('e');
+      const driver = yield* driverSays(axis);
       const heard = yield* choose({ text: 'How did it feed?', about: 'extruder feeds', choices: HEARD });
       if ('ended' in heard) return endedBy(heard.ended);
-      const felt = yield* choose({ text: 'Lay a hand on the extruder motor. How warm is it?', about: 'motor warmth e', choices: WARMTH });
+      const felt = yield* choose({ text: `Lay a hand on the motor of the ${name.toLowerCase()}. How warm is it?`, about: `motor warmth ${axis}`, choices: WARMTH });
       if ('ended' in felt) return endedBy(felt.ended);
       const lost = heard.chosen === 'clicks' ? { words: 'it jumped back', causes: FEEDS_BADLY } : undefined;
-      return judged(facts, settings, 'e', { lost, seen: lost ? 'it clicked, knocked or jumped back' : 'it fed evenly', figures: [], warmth: felt.chosen, ...(driver && { driver }) });
+      return judged(facts, settings, { motor, key, called: name, of: 'e' }, { lost, seen: lost ? 'it clicked, knocked or jumped back' : 'it fed evenly', figures: [], warmth: felt.chosen, ...(driver && { driver }) });
     },
   };
   return tool;
 } // prettier-ignore
 
-function currentTool(facts: Facts, settings: Settings, axis: Axis): CalibrationTool {
-  const called = axis.toUpperCase();
+function currentTool(facts: Facts, settings: Settings, looked: Looked & { axis: Axis }): CalibrationTool {
+  const { axis, called } = looked;
   const tool: CalibrationTool = {
     id: `current-${axis}`,
     title: `${called} motor current`,
@@ -115,7 +137,7 @@ function currentTool(facts: Facts, settings: Settings, axis: Axis): CalibrationT
       yield* lift();
       if ('ended' in felt) return endedBy(felt.ended);
       const offMm = Math.abs(moved.offMm);
-      return judged(facts, settings, axis, {
+      return judged(facts, settings, looked, {
         lost: offMm > LOST_MM ? { words: `it lost ${offMm.toFixed(2)} mm of steps`, causes: BINDS } : undefined,
         seen: `met ${moved.offMm.toFixed(3)} mm from where it was believed`,
         figures: [{ id: `lost-${axis}`, label: `${called}: off after fast moves`, value: round(offMm, 3), unit: 'mm' }],
@@ -138,7 +160,7 @@ interface Moved {
   driver?: DriverSays;
 }
 
-function* driverSays(axis: MotorAxis): Procedure<DriverSays | undefined> {
+function* driverSays(axis: string): Procedure<DriverSays | undefined> {
   const told = replies(yield* ask('state'), 'driver').find(({ values }) => values['axis'] === axis)?.values;
   return told && { state: told['state'] ?? '?', degrees: Number(told['degrees'] ?? NaN) };
 }
@@ -181,9 +203,10 @@ interface Watched {
   driver?: DriverSays;
 }
 
-function judged(facts: Facts, settings: Settings, axis: MotorAxis, { lost, seen, figures, driver, warmth }: Watched): Found {
-  const now = numberOf(settings, `current.${axis}`);
-  const motor = partFor(facts, 'motor', axis);
+function judged(facts: Facts, settings: Settings, looked: Looked, { lost, seen, figures, driver, warmth }: Watched): Found {
+  const { motor, called } = looked;
+  const key = `current.${looked.key}`;
+  const now = numberOf(settings, key);
   const most = Math.min(motor ? motorCurrent({ ratedRms: motor.type.rated_a, share: MOST_SHARE }).amps : now, driverOf(facts, motor)?.type.max_a ?? now);
   const driverHot = driver !== undefined && (driver.state !== 'well' || driver.degrees > DRIVER_HOT_C);
   const hot = warmth === 'hot' || driverHot;
@@ -193,28 +216,31 @@ function judged(facts: Facts, settings: Settings, axis: MotorAxis, { lost, seen,
   const because = lost ? `${lost.words} at ${now} A` : hot ? `hot at ${now} A, and no step lost` : 'moved fast: no step lost, and not hot';
   const set = {
     evidence,
-    figures: [...figures, { id: `current-${axis}`, label: `${CALLED[axis]} current`, value, unit: 'A' }],
-    values: [{ key: `current.${axis}`, value, because }],
-    lines: missingOf(facts, settings, ['current']) === undefined ? [`current ${axis}=${value}`] : [],
+    figures: [...figures, { id: `current-${looked.key}`, label: `${called} current`, value, unit: 'A' }],
+    values: [{ key, value, because }],
+    lines: hears(facts, settings, motor) ? [setsLine(facts.kit, { [key]: value })] : [],
   };
   const pot = set.lines.length === 0 ? ' Its module is set at its pot: turn that, the file only remembers it.' : '';
   if (!lost && value === now) return found(`${now} A are right: no step is lost, and it gets ${warmth}.`, set);
   if (!lost) return found(`It loses no step and is hot: ${value} A instead of ${now} A.${pot} Then measure it again.`, set);
-  const quiet = quietWords(facts, settings, axis);
-  if (value <= now) return found(`It loses steps at ${now} A, which is all this motor and driver may have. ${quiet}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: lost.causes, ...(quiet && { remedy: byForce(axis, lost.words, now) }) }, 'poor');
+  const quiet = quietWords(facts, settings, looked);
+  if (value <= now) return found(`It loses steps at ${now} A, which is all this motor and driver may have. ${quiet}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: lost.causes, ...(quiet && { remedy: byForce(looked, lost.words, now) }) }, 'poor');
   return found(`${lost.words.charAt(0).toUpperCase()}${lost.words.slice(1)}: ${value} A instead of ${now} A.${pot} ${quiet}Then measure it again.`, { ...set, causes: lost.causes });
 } // prettier-ignore
 
-const CALLED: Readonly<Record<MotorAxis, string>> = { x: 'X', y: 'Y', z: 'Z', e: 'Extruder' };
-
-const byForce = (axis: MotorAxis, lost: string, amps: number): Remedy => ({
-  label: `Let ${axis === 'e' ? 'the extruder' : CALLED[axis]} run by force`,
-  edits: [overrideEdit(`torque.${axis}`, 'torque', `${lost} at ${amps} A, run quietly`)],
+const byForce = ({ of, called }: Looked, lost: string, amps: number): Remedy => ({
+  label: `Let ${of === 'e' ? 'the extruder' : called} run by force`,
+  edits: [overrideEdit(`torque.${of}`, 'torque', `${lost} at ${amps} A, run quietly`)],
 });
 
-const quietWords = (facts: Facts, settings: Settings, axis: MotorAxis): string =>
-  settings.get(`torque.${axis}`)?.value === 'quiet' && driverOf(facts, partFor(facts, 'motor', axis))?.type.mode !== 'stand-alone' // prettier-ignore
-    ? `It runs quiet: by force it has about a third more, and is heard (torque.${axis}). `
+/** Whether its driver takes a current over the link; one that is set at its pot does not, whatever stands beside it. */
+const hears = (facts: Facts, settings: Settings, motor: Looked['motor']): boolean =>
+  driverOf(facts, motor)?.type.mode !== 'stand-alone' &&
+  missingOf(facts, settings, ['current']) === undefined;
+
+const quietWords = (facts: Facts, settings: Settings, { of, motor }: Looked): string =>
+  settings.get(`torque.${of}`)?.value === 'quiet' && driverOf(facts, motor)?.type.mode !== 'stand-alone' // prettier-ignore
+    ? `It runs quiet: by force it has about a third more, and is heard (torque.${of}). `
     : '';
 
 const BINDS = [

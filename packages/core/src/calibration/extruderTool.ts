@@ -1,9 +1,12 @@
 import { type Answer, askAll, measure, type Procedure, show, tell } from '../bringup/procedure';
+import type { Kit } from '../kit/kit';
+import { type Extruder, extrudersOf } from '../machine/extruders';
 import type { Facts } from '../machine/facts';
+import { bodyCalled } from '../proofs/bodies';
 import { extruderSteps } from '../motion/extruderSteps';
 import { numberOf, type Settings } from '../settings/setting';
+import { onBoard, setsLine } from './boardSetting';
 import { type CalibrationTool, endedBy, type Found, found, numberIn, round, signed } from './calibrationTool';
-import { onBoard } from './warmUp';
 
 /** A drive that feeds within this share of what was asked agrees. */
 const AGREES = 0.01;
@@ -11,37 +14,61 @@ const MOST_RUNS = 4;
 /** So slowly that the melt is no hindrance, in mm/min. */
 const FEED_MM_MIN = 80;
 
-/** Steps of the extruder's drive, by a mark on the filament. */
-export function extruderTool(_facts: Facts, settings: Settings): CalibrationTool {
+/** Steps of each extruder's drive, by a mark on the filament. */
+export const extruderTools = (facts: Facts, settings: Settings): CalibrationTool[] =>
+  extrudersOf(facts).map((extruder) => extruderTool(facts, settings, extruder));
+
+function extruderTool({ kit }: Facts, settings: Settings, extruder: Extruder): CalibrationTool {
+  const { name, axis, hotend } = extruder;
+  const called = bodyCalled(hotend);
+  const drive = driveOf(kit, extruder);
   const hot = Math.min(numberOf(settings, 'preset.one.hotend') + 10, numberOf(settings, 'heat.hotend.max'));
   const tool: CalibrationTool = {
-    id: 'extruder-steps',
-    title: 'Extruder steps by measuring',
+    id: axis === 'e' ? 'extruder-steps' : 'second-extruder-steps',
+    title: `${name} steps by measuring`,
     what: 'How far the drive really feeds for what it is asked. Measure it after another drive, another motor or other microsteps; never set it by the look of a print.',
-    toHand: ['A pen and a ruler', 'Filament in the hot end, a hand’s breadth of it free above'],
-    caution: 'The hot end is hot and plastic comes out of it. Keep your fingers at the filament above.',
+    toHand: ['A pen and a ruler', `Filament in the ${called}, a hand’s breadth of it free above`],
+    caution: `The ${called} is hot and plastic comes out of it. Keep your fingers at the filament above.`,
     choosing: [
       { key: 'hotendC', label: 'Hot end', unit: '°C', range: [numberOf(settings, 'extrude.from'), numberOf(settings, 'heat.hotend.max')], value: hot, help: 'A little hotter than you print: the melt must not hold it back.' },
       { key: 'markMm', label: 'The mark is above the entry by', unit: 'mm', range: [20, 400], value: 120 },
       { key: 'askedMm', label: 'Feed', unit: 'mm', range: [10, 200], value: 100, help: 'Less than to the mark, so that it does not go in.' },
     ],
-    after: ['heat-hotend', 'motor-e'],
+    after: [`heat-${hotend}`, `motor-${axis}`],
+    ...(extruder.tool && { tool: extruder.tool }),
     *run(chosen) {
       const [markMm, askedMm] = [numberIn(tool, chosen, 'markMm'), numberIn(tool, chosen, 'askedMm')];
-      yield* tell('The hot end warms. Nothing is fed while it is cold.');
+      yield* tell(`The ${called} warms. Nothing is fed while it is cold.`);
       const warm = yield* askAll([`M109 S${numberIn(tool, chosen, 'hotendC')}`]);
       if (warm) return endedBy(warm);
-      const had = yield* onBoard(settings, 'M92', 'E', 'steps.e');
-      const result = yield* untilItAgrees(had, markMm, askedMm);
+      const had = yield* onBoard(kit, settings, drive.key);
+      const result = yield* untilItAgrees(drive, had, markMm, askedMm);
       if ('ended' in result) {
-        yield* askAll([`M92 E${had}`]);
+        yield* askAll([drive.line(had)]);
         return endedBy(result.ended);
       }
-      return judged(result.runs, had, askedMm);
+      return judged(drive, result.runs, had, askedMm);
     },
   };
   return tool;
 } // prettier-ignore
+
+/** What its steps are called, and the line by which the board takes them. */
+interface Drive {
+  key: string;
+  label: string;
+  figure: string;
+  line: (steps: number) => string;
+}
+function driveOf(kit: Kit, { key, name }: Extruder): Drive {
+  const steps = `steps.${key}`;
+  return {
+    key: steps,
+    label: `${name} steps`,
+    figure: `steps-${key}`,
+    line: (value) => setsLine(kit, { [steps]: value }),
+  };
+}
 
 interface Fed {
   stepsBefore: number;
@@ -52,6 +79,7 @@ interface Fed {
 
 /** Fed and measured with the steps found so far, until what is asked and what goes agree. */
 function* untilItAgrees(
+  drive: Drive,
   had: number,
   markMm: number,
   askedMm: number,
@@ -89,13 +117,13 @@ function* untilItAgrees(
     if (Math.abs(movedMm / askedMm - 1) <= AGREES + 1e-9) return { runs };
     if (verdict === 'measure again') continue;
     steps = round(stepsPerMm, 2);
-    const set = yield* askAll([`M92 E${steps}`]);
+    const set = yield* askAll([drive.line(steps)]);
     if (set) return { ended: set };
   }
   return { runs };
 } // prettier-ignore
 
-function judged(runs: readonly Fed[], had: number, askedMm: number): Found {
+function judged(drive: Drive, runs: readonly Fed[], had: number, askedMm: number): Found {
   const last = runs.at(-1);
   const evidence = runs.map(({ stepsBefore, movedMm }) => `asked ${askedMm} mm at ${stepsBefore} steps/mm, ${movedMm.toFixed(1)} mm went`); // prettier-ignore
   if (!last || Math.abs(last.movedMm / askedMm - 1) > AGREES + 1e-9)
@@ -103,7 +131,7 @@ function judged(runs: readonly Fed[], had: number, askedMm: number): Found {
       `${runs.length} times, and it does not agree with itself within 1 %. The board has its ${had} steps/mm again.`,
       {
         evidence,
-        lines: [`M92 E${had}`],
+        lines: [drive.line(had)],
         causes: [
           { cause: 'The drive slips', look: 'Feel the filament: a flat ground into it tells. Tighten its lever, or heat more.' },
           { cause: 'The nozzle is partly blocked', look: 'Does it come out straight, and as thick as the nozzle?' },
@@ -120,15 +148,15 @@ function judged(runs: readonly Fed[], had: number, askedMm: number): Found {
       : `${value} steps/mm feed what is asked, within ${(Math.abs(last.movedMm / askedMm - 1) * 100).toFixed(1)} %. It had ${had}: ${signed(change, 1)} %.`,
     {
       evidence,
-      figures: [{ id: 'steps-e', label: 'Extruder steps', value, unit: 'steps/mm' }],
+      figures: [{ id: drive.figure, label: drive.label, value, unit: 'steps/mm' }],
       values: [
         {
-          key: 'steps.e',
+          key: drive.key,
           value,
           because: `measured: ${askedMm} mm asked, ${last.movedMm.toFixed(1)} mm went`,
         },
       ],
-      lines: [`M92 E${value}`],
+      lines: [drive.line(value)],
     },
   );
 }

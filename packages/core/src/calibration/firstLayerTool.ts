@@ -22,7 +22,8 @@ import {
   signed,
 } from './calibrationTool';
 import type { Strands } from './feel';
-import { homeAll, lift, onBoard, temperatures, warmUp } from './warmUp';
+import { onBoard } from './boardSetting';
+import { homeAll, lift, temperatures, warmUp } from './warmUp';
 
 /** What each look at the strands asks for, mm: hundredths, never a leap. */
 const NUDGE_MM: Readonly<Record<Strands, number>> = { apart: -0.02, merge: 0, ridges: 0.02, scraped: 0.05 };
@@ -69,7 +70,7 @@ export function firstLayerTool(facts: Facts, settings: Settings): CalibrationToo
     *run(chosen) {
       const ended = (yield* warmUp(tool, chosen)) ?? (yield* homeAll());
       if (ended) return endedBy(ended);
-      const before = yield* onBoard(settings, 'nudge', 'z', 'nudge.start');
+      const before = yield* onBoard(facts.kit, settings, 'nudge.start');
       const result = yield* strips(facts, settings, before);
       yield* lift();
       if ('ended' in result) {
@@ -77,7 +78,7 @@ export function firstLayerTool(facts: Facts, settings: Settings): CalibrationToo
         return endedBy(result.ended);
       }
       const inOffset = probe && choiceIn(tool, chosen, 'keep') === 'offset';
-      const had = yield* onBoard(settings, 'offset', 'z', 'probe.offset.z');
+      const had = yield* onBoard(facts.kit, settings, 'probe.offset.z');
       return judged(result, { before, inOffset, had });
     },
   };

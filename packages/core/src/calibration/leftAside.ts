@@ -22,9 +22,9 @@ const SETTING_OF: readonly [
   counts?: readonly [key: string, value: SettingValue],
 ][] = [
   [/^offset-([xyz])$/, 'probe.offset.$1'],
-  [/^steps-e$/, 'steps.e'],
-  [/^current-([xyze])$/, 'current.$1'],
-  [/^([pid])-(\w+)$/, 'pid.$2.$1'],
+  [/^steps-((?:second-)?e)$/, 'steps.$1'],
+  [/^current-([xyze]|second-e)$/, 'current.$1'],
+  [/^([pid])-([\w-]+)$/, 'pid.$2.$1'],
   [/^lead$/, 'lead.time', ['lead.on', true]],
   [/^corner-deviation$/, 'corner.deviation', ['corner.by', 'deviation']],
   [/^corner-jolt-([xy])$/, 'corner.jolt.$1', ['corner.by', 'jolt']],

@@ -73,11 +73,3 @@ export function* place(): Procedure<Partial<Record<'x' | 'y' | 'z', number>>> {
     }),
   );
 }
-
-/** A setting as the running board has it: `M92 E` out of its report; as the file has it where nothing is reported. */
-export function* onBoard(settings: Settings, line: string, letter: string, key: string): Procedure<number> {
-  const report = yield* ask('M503');
-  const told = report.lines.find((entry) => entry.startsWith(`setting ${line} `));
-  const value = Number(new RegExp(`\\b${letter}=?(-?[\\d.]+)`).exec(told ?? '')?.[1] ?? NaN);
-  return Number.isFinite(value) ? value : numberOf(settings, key);
-}

@@ -14,7 +14,8 @@ import {
   signed,
 } from './calibrationTool';
 import { ABOVE_MM, AGREE_MM, agreed, SHIM, shimRuns } from './shimRuns';
-import { bare, homeAll, onBoard, temperatures, warmUp } from './warmUp';
+import { onBoard } from './boardSetting';
+import { bare, homeAll, temperatures, warmUp } from './warmUp';
 
 /** A first offset so much too deep lets the nozzle reach the plate from above its limit, mm. */
 const TOO_DEEP_MM = 2;
@@ -62,7 +63,7 @@ export function zOffsetTool(facts: Facts, settings: Settings): CalibrationTool {
       const countShim = choiceIn(tool, chosen, 'school') === 'counted';
       const warm = yield* warmUp(tool, chosen);
       if (warm) return endedBy(warm);
-      const had = yield* onBoard(settings, 'offset', 'z', 'probe.offset.z');
+      const had = yield* onBoard(facts.kit, settings, 'probe.offset.z');
       const inUse = choiceIn(tool, chosen, 'below') === 'deep' ? round(had - TOO_DEEP_MM, 3) : had;
       const runs = yield* shimRuns({ shimMm, expectedMm: round(had - inUse, 3) }, () => begin(facts, settings, { inUse, had, lifts }));
       yield* askAll([...(lifts ? ['limits on'] : []), ...(inUse === had ? [] : [`offset z=${had}`])]);

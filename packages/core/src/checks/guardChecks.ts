@@ -2,75 +2,76 @@ import { TOLERANCE } from '../calculation/calculation';
 import { headerLoads } from '../harness/electricity';
 import { type Facts, partFor } from '../machine/facts';
 import type { Landing } from '../machine/landing';
-import { HEATED, type Heated } from '../machine/machine';
+import { HEATED, WARMED, type Warmed } from '../machine/machine';
 import { isMains } from '../parts/part';
 import { atomsInWords, factAtoms, factInWords, sameInWords } from '../machine/touched';
 import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
+import { heatedBy } from '../settings/heatedBy';
 import { heaterCurve } from '../settings/heaterCurve';
 import { likelySensors } from '../heat/likelySensors';
+import { bodyCalled } from '../proofs/bodies';
 import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Remedy, Spoken } from '../finding/finding';
 import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
-const BODY = { hotend: 'hot end', bed: 'bed' };
-
 /** The guard of a body against its heater; undefined where nothing is guarded or can reach the target. */
-function guardOf(facts: Facts, settings: Settings, body: Heated) {
+function guardOf(facts: Facts, settings: Settings, body: Warmed) {
   const curve = heaterCurve(facts, settings, body);
-  const targetC = numberOf(settings, `heat.${body}.max`);
-  if (!curve || settings.get(`guard.${body}`)?.value !== true || targetC <= curve.ambientC) return undefined;
+  const by = heatedBy(body);
+  const targetC = numberOf(settings, `heat.${by}.max`);
+  if (!curve || settings.get(`guard.${by}`)?.value !== true || targetC <= curve.ambientC) return undefined;
   const windows = {
-    watchRiseC: numberOf(settings, `guard.${body}.rise`),
-    watchPeriodS: numberOf(settings, `guard.${body}.rise-time`),
-    holdDropC: numberOf(settings, `guard.${body}.drop`),
-    holdPeriodS: numberOf(settings, `guard.${body}.drop-time`),
+    watchRiseC: numberOf(settings, `guard.${by}.rise`),
+    watchPeriodS: numberOf(settings, `guard.${by}.rise-time`),
+    holdDropC: numberOf(settings, `guard.${by}.drop`),
+    holdPeriodS: numberOf(settings, `guard.${by}.drop-time`),
   };
-  return { curve, targetC, ...windows, verdict: guardCheck.ofChecked({ ...curve, targetC, ...windows }) };
+  return { by, curve, targetC, ...windows, verdict: guardCheck.ofChecked({ ...curve, targetC, ...windows }) };
 }
 
 const curveInWords = ({ gainC, tauS, deadS }: { gainC: number; tauS: number; deadS: number }) =>
   `warms by ${Math.round(gainC)} °C at full power, ${tauS} s, ${deadS} s late`;
 
 function trips(facts: Facts, settings: Settings): Spoken[] {
-  return HEATED.flatMap((body) => {
+  return WARMED.flatMap((body) => {
     const guard = guardOf(facts, settings, body);
     if (!guard?.verdict.falseTripWarm) return [];
-    const key = `guard.${body}.rise-time`;
+    const key = `guard.${guard.by}.rise-time`;
     return [
       {
         subject: aboutSetting(key),
-        what: `The guard of the ${BODY[body]} would raise false alarms while it warms.`,
+        what: `The guard of the ${bodyCalled(body)} would raise false alarms while it warms.`,
         why: `Near ${guard.targetC} °C it rises ${guard.verdict.warmRiseC.toFixed(1)} °C in ${guard.watchPeriodS} s; the guard waits for ${guard.watchRiseC} °C.`,
         evidence: [
-          asSet(settings, `guard.${body}.rise`, '°C'),
+          asSet(settings, `guard.${guard.by}.rise`, '°C'),
           asSet(settings, key, 's'),
           `${partFor(facts, 'heater', body)?.id} ${curveInWords(guard.curve)}`,
         ],
-        remedies: [...resetRemedy(settings, key), ...resetRemedy(settings, `guard.${body}.rise`)],
+        remedies: [...resetRemedy(settings, key), ...resetRemedy(settings, `guard.${guard.by}.rise`)],
       },
     ];
   });
 }
 
 function late(facts: Facts, settings: Settings): Spoken[] {
-  return HEATED.flatMap((body) => {
+  return WARMED.flatMap((body) => {
     const guard = guardOf(facts, settings, body);
     if (guard?.verdict.holdVerdict !== 'late') return [];
-    const key = `guard.${body}.drop-time`;
+    const key = `guard.${guard.by}.drop-time`;
     const { holdTripS } = guard.verdict;
     return [
       {
         subject: aboutSetting(key),
-        what: `The guard of the ${BODY[body]} would act too late.`,
+        what: `The guard of the ${bodyCalled(body)} would act too late.`,
         why: `If the sensor slips out at ${guard.targetC} °C, the heater stays full on ${holdTripS === null ? 'without end' : `for ${Math.round(holdTripS)} s`} and passes ${guard.targetC + GUARD_OVERSHOOT_C} °C.`,
         evidence: [
-          asSet(settings, `guard.${body}.drop`, '°C'),
+          asSet(settings, `guard.${guard.by}.drop`, '°C'),
           asSet(settings, key, 's'),
           `${partFor(facts, 'heater', body)?.id} ${curveInWords(guard.curve)}`,
         ],
-        remedies: [...resetRemedy(settings, key), ...resetRemedy(settings, `guard.${body}.drop`)],
+        remedies: [...resetRemedy(settings, key), ...resetRemedy(settings, `guard.${guard.by}.drop`)],
       },
     ];
   });
@@ -103,7 +104,7 @@ function sensorType(facts: Facts, settings: Settings): Spoken[] {
     return [
       {
         subject: aboutSetting(key),
-        what: `${String(chosen)} does not explain what the ${BODY[body]} sensor reads.`,
+        what: `${String(chosen)} does not explain what the ${bodyCalled(body)} sensor reads.`,
         why:
           fit.length > 0
             ? `${fit.join(' or ')} would. A wrong type makes every temperature wrong.`
@@ -232,9 +233,9 @@ function mains(facts: Facts): Spoken[] {
 
 /** A slow switch is asked to switch faster than it stands. */
 function fastCycle(facts: Facts, settings: Settings): Spoken[] {
-  return HEATED.flatMap((body) => {
+  return WARMED.flatMap((body) => {
     const relay = partFor(facts, 'relay', body)?.type;
-    const key = `heat.${body}.cycle`;
+    const key = `heat.${heatedBy(body)}.cycle`;
     const cycle = numberOf(settings, key);
     if (!relay || cycle >= relay.cycle_s - TOLERANCE) return [];
     return [
@@ -258,7 +259,7 @@ function targetOverMax(_facts: Facts, settings: Settings): Spoken[] {
       return [
         {
           subject: aboutSetting(key),
-          what: `Preheat ${preset} asks the ${BODY[body]} for ${target} °C; it may reach ${max} °C.`,
+          what: `Preheat ${preset} asks the ${bodyCalled(body)} for ${target} °C; it may reach ${max} °C.`,
           why: 'The firmware refuses it, and the heater stays cold.',
           evidence: [asSet(settings, key, '°C'), asSet(settings, `heat.${body}.max`, '°C')],
           remedies: resetRemedy(settings, key),

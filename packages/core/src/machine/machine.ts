@@ -15,6 +15,9 @@ export const HEATED = ['hotend', 'bed'] as const;
 export type Heated = (typeof HEATED)[number];
 /** The role of heater and sensor of a second extruder's hot end. */
 export const SECOND_HOTEND = 'hotend-2';
+/** Everything that can have a heater. */
+export const WARMED = [...HEATED, SECOND_HOTEND, 'chamber'] as const;
+export type Warmed = (typeof WARMED)[number];
 
 export type Kinematics = 'moving-bed' | 'lifting-bed' | 'cross-belt';
 

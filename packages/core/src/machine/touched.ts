@@ -1,6 +1,6 @@
 import type { Facts } from './facts';
 import { sameValue } from '../tree/sameValue';
-import { MOTOR_AXES } from './machine';
+import { MOTOR_AXES, SECOND_HOTEND } from './machine';
 
 /** The name of a fact that other things rest on: `board`, `driver.x`, `probe-mount`, `landing.switch` … */
 export type FactKey = string;
@@ -98,13 +98,18 @@ const WORDS: Record<string, string> = {
 };
 const KIND: Record<string, string> = { axis: 'drive', plug: 'motor plug', landing: 'wiring of the' };
 
+const WHOSE: Record<string, string> = {
+  e: 'extruder',
+  hotend: 'hot-end',
+  [SECOND_HOTEND]: 'second hot end’s',
+};
+
 /** A touched fact in words: `driver.x` → "the X driver". */
 export function factInWords(key: FactKey): string {
   const known = WORDS[key];
   if (known) return known;
   const [kind = '', of = ''] = key.split('.');
   if (kind === 'landing') return `the wiring of a ${of}`;
-  const whose =
-    of === 'e' ? 'extruder' : of.length <= 2 ? of.toUpperCase() : of === 'hotend' ? 'hot-end' : of;
+  const whose = WHOSE[of] ?? (of.length <= 2 ? of.toUpperCase() : of);
   return `the ${whose} ${KIND[kind] ?? kind}`;
 }

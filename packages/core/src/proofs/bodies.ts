@@ -1,10 +1,10 @@
 import { type Facts, partFor, partsOf } from '../machine/facts';
-import { SECOND_HOTEND } from '../machine/machine';
+import { WARMED, type Warmed } from '../machine/machine';
 import { type Answer, ask, type Procedure, replies } from '../bringup/procedure';
 
 /** A body whose temperature the board tells, by the name the board gives it. */
 export interface Sensed {
-  name: string;
+  name: Warmed;
   called: string;
   /** Its sensor's id. */
   sensor: string;
@@ -12,16 +12,16 @@ export interface Sensed {
 
 const CALLED: Readonly<Record<string, string>> = {
   hotend: 'hot end',
+  'hotend-2': 'second hot end',
   bed: 'bed',
   chamber: 'chamber',
-  [SECOND_HOTEND]: 'second hot end',
 };
 export const bodyCalled = (name: string): string => CALLED[name] ?? name;
 
 /** Everything with a sensor that the board tells the temperature of. */
 export function sensedBodies(facts: Facts): Sensed[] {
   return partsOf(facts, 'thermistor').flatMap(({ id, role }) =>
-    Object.hasOwn(CALLED, role) ? [{ name: role, called: bodyCalled(role), sensor: id }] : [],
+    WARMED.filter((name) => name === role).map((name) => ({ name, called: bodyCalled(name), sensor: id })),
   );
 }
 

@@ -13,6 +13,7 @@ import {
 } from '../bringup/procedure';
 import { type Facts, partFor } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
+import { heatedBy } from '../settings/heatedBy';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import { coldLines, canHeat, firstTool, heatLine } from '../bringup/heatLines';
@@ -58,7 +59,7 @@ interface Tripped {
 /** Every guard made to trip on purpose: cooled from outside while it holds, and its sensor's plug pulled. */
 export const guardProofs = (facts: Facts, settings: Settings): Proof[] =>
   heatedBodies(facts)
-    .filter(({ name }) => canHeat(facts, name) && isOn(settings, `guard.${guardOf(name)}`))
+    .filter(({ name }) => canHeat(facts, name) && isOn(settings, `guard.${heatedBy(name)}`))
     .flatMap((body) => [cooled(facts, settings, body), pulled(facts, settings, body)]);
 
 /** A heater whose guard no step makes trip. */
@@ -71,13 +72,10 @@ export interface Untripped {
 }
 export const untripped = (facts: Facts, settings: Settings): Untripped[] =>
   heatedBodies(facts).flatMap(({ name, called }) => {
-    const guard = `guard.${guardOf(name)}`;
+    const guard = `guard.${heatedBy(name)}`;
     const off = !isOn(settings, guard);
     return off || !canHeat(facts, name) ? [{ called, guard, off }] : [];
   });
-/** A second hot end has the guard of the first. */
-const guardOf = (name: string): string => (name === SECOND_HOTEND ? 'hotend' : name);
-
 const RESTS_ON = (name: string) => ['board', 'image', `heater.${name}`, `thermistor.${name}`, 'landing.heater', 'landing.thermistor', 'supply']; // prettier-ignore
 
 const BLOCK = 'Blow at its block with a fan, or lay a damp cloth against it with pliers';
@@ -91,8 +89,8 @@ const COOLED_BY: Readonly<Record<string, string>> = {
 
 function cooled(facts: Facts, settings: Settings, body: Sensed): Proof {
   const { name, called } = body;
-  const drop = numberOf(settings, `guard.${guardOf(name)}.drop`);
-  const promised = numberOf(settings, `guard.${guardOf(name)}.drop-time`);
+  const drop = numberOf(settings, `guard.${heatedBy(name)}.drop`);
+  const promised = numberOf(settings, `guard.${heatedBy(name)}.drop-time`);
   return proof(
     {
       id: `guard-${name}`,
@@ -111,7 +109,7 @@ function cooled(facts: Facts, settings: Settings, body: Sensed): Proof {
 
 function pulled(facts: Facts, settings: Settings, body: Sensed): Proof {
   const { name, called, sensor } = body;
-  const above = Math.min(numberOf(settings, `guard.${guardOf(name)}.drop`) + ABOVE_DROP_C, ABOVE_DROP_C);
+  const above = Math.min(numberOf(settings, `guard.${heatedBy(name)}.drop`) + ABOVE_DROP_C, ABOVE_DROP_C);
   return proof(
     {
       id: `guard-${name}-sensor`,

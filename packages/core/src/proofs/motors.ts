@@ -1,10 +1,11 @@
 import { ask, askAll, type Choice, ended, type Run, see, tell } from '../bringup/procedure';
 import { type Facts, partFor, partsOf } from '../machine/facts';
-import { AXES, type MotorAxis, SECOND_HOTEND } from '../machine/machine';
-import { secondMotor } from '../machine/secondMotor';
+import { type Extruder, extrudersOf } from '../machine/extruders';
+import { AXES, type MotorAxis } from '../machine/machine';
 import { numberOf, type Settings } from '../settings/setting';
 import { HUMS, NOTHING_MOVED, wayInWords, waysOf } from '../settings/ways';
 import { heatLine } from '../bringup/heatLines';
+import { bodyCalled } from './bodies';
 import { moveBy } from './moves';
 import { type Cause, found, type Proof, proof, proofBySight, proven } from './proof';
 
@@ -58,29 +59,9 @@ export function motorProofs(facts: Facts): Proof[] {
 
 /** The extruders' motors, at a temperature at which filament goes through; each proven after its heater. */
 export const extruderProofs = (facts: Facts, settings: Settings): Proof[] =>
-  extrudersOf(facts).map((extruder) => extruderProof(extruder, settings));
-
-interface Extruder {
-  id: 'e' | 'e2';
-  name: string;
-  /** What feeds with it from now on; undefined where there is no other. */
-  tool: string | undefined;
-  body: string;
-  hotend: string;
-  causes: typeof CAUSES;
-}
-
-function extrudersOf(facts: Facts): Extruder[] {
-  const [first, second] = [partFor(facts, 'motor', 'e'), secondMotor(facts, 'e')];
-  return [
-    ...(first && partFor(facts, 'heater', 'hotend')
-      ? [{ id: 'e' as const, name: 'Extruder', tool: second && 'T0', body: 'hotend', hotend: 'hot end', causes: CAUSES }]
-      : []),
-    ...(second && partFor(facts, 'heater', SECOND_HOTEND)
-      ? [{ id: 'e2' as const, name: 'Second extruder', tool: 'T1', body: SECOND_HOTEND, hotend: 'second hot end', causes: SECOND_CAUSES }]
-      : []),
-  ]; // prettier-ignore
-}
+  extrudersOf(facts)
+    .filter(({ hotend }) => partFor(facts, 'heater', hotend))
+    .map((extruder) => extruderProof(extruder, settings));
 
 function motorProof(facts: Facts, axis: MotorAxis): Proof {
   const { mm, feed } = MOVES[axis];
@@ -123,23 +104,24 @@ function* moveAndLook(axis: MotorAxis, moves: string[], crossBelt: boolean): Run
   });
 }
 
-function extruderProof({ id, name, tool, body, hotend, causes }: Extruder, settings: Settings): Proof {
+function extruderProof({ axis, name, tool, hotend }: Extruder, settings: Settings): Proof {
+  const called = bodyCalled(hotend);
   const c = Math.round(numberOf(settings, 'extrude.from') + WELL_ABOVE_C);
   const { mm, feed } = MOVES.e;
   return proof(
     {
-      id: `motor-${id}`,
+      id: `motor-${axis}`,
       title: `${name} feeds the way it is asked`,
-      act: `Heat the ${hotend} to ${c} °C, with filament in the drive, ask for ${mm} mm, and say whether it went in.`,
+      act: `Heat the ${called} to ${c} °C, with filament in the drive, ask for ${mm} mm, and say whether it went in.`,
       caution: 'The hot end burns fingers. Keep them off it, and off the gears.',
-      restsOn: ['board', 'driver.e', 'motor.e', 'axis.e', 'plug.e', `heater.${body}`, 'supply'],
-      after: [`heat-${body}`],
-      causes,
+      restsOn: ['board', 'driver.e', 'motor.e', 'axis.e', 'plug.e', `heater.${hotend}`, 'supply'],
+      after: [`heat-${hotend}`],
+      causes: tool === 'T1' ? SECOND_CAUSES : CAUSES,
     },
     function* () {
       const chosen = tool === undefined ? undefined : yield* askAll([tool]);
-      const result = chosen ? ended(chosen) : yield* warmAndMove(c, hotend, [`G1 E${mm} F${feed}`]);
-      yield* ask(heatLine(body, 0));
+      const result = chosen ? ended(chosen) : yield* warmAndMove(c, called, [`G1 E${mm} F${feed}`]);
+      yield* ask(heatLine(hotend, 0));
       // The first one feeds again, as after a start.
       if (tool === 'T1') yield* ask('T0');
       return result;

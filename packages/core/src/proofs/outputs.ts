@@ -3,7 +3,7 @@ import { type Facts, partsOf } from '../machine/facts';
 import { servosOf } from '../machine/servos';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
-import { heatLine } from '../bringup/heatLines';
+import { firstTool, heatLine } from '../bringup/heatLines';
 import { type Cause, type Proof, proofBySight } from './proof';
 
 const TURNS: readonly Choice[] = [
@@ -34,7 +34,7 @@ const ABOVE_C = 8;
 export function fanProofs(facts: Facts, settings: Settings): Proof[] {
   return partsOf(facts, 'fan').flatMap(({ id, role }): Proof[] => {
     const start = fanStart(settings, role);
-    return start ? [fanProof(id, role, start)] : [];
+    return start ? [fanProof(facts, id, role, start)] : [];
   });
 }
 
@@ -57,7 +57,7 @@ function fanStart(settings: Settings, role: string): FanStart | undefined {
   return { act: 'It runs whenever the power is on.', on: [], off: [] };
 } // prettier-ignore
 
-function fanProof(id: string, role: string, start: FanStart): Proof {
+function fanProof(facts: Facts, id: string, role: string, start: FanStart): Proof {
   const name = FAN_NAMES[role] ?? role;
   return proofBySight(
     {
@@ -70,12 +70,14 @@ function fanProof(id: string, role: string, start: FanStart): Proof {
       causes: FAN_CAUSES,
     },
     TURNS,
-    () => turnAndLook(id, name, start),
+    () => turnAndLook(facts, id, name, start),
   );
 }
 
-function* turnAndLook(id: string, name: string, { on, off, warmTo }: FanStart): Run<string> {
+function* turnAndLook(facts: Facts, id: string, name: string, { on, off, warmTo }: FanStart): Run<string> {
   if (warmTo !== undefined) yield* tell(`The hot end warms to ${warmTo} °C.`);
+  // What is warmed is the first hot end, whichever tool is in use.
+  yield* firstTool(facts);
   const problem = yield* askAll(on);
   const looked = problem
     ? ended(problem)

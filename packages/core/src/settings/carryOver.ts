@@ -1,6 +1,8 @@
 import { settingOf } from './setting';
 import type { Dump, DumpValue } from '../report/parseDump';
-import { driverOf, type Facts, partFor } from '../machine/facts';
+import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts';
+import { secondMotor } from '../machine/secondMotor';
+import type { PartOf } from '../parts/part';
 import type { Option } from '../kit/kit';
 import { refusal } from '../kit/kit';
 import { factAtoms, factInWords, touched, touchedBy } from '../machine/touched';
@@ -146,7 +148,13 @@ type Known = CarryRow & { had: number; would: Setting };
 
 /** Extruder steps scale with microsteps, steps and gears; with other rollers they must be measured again. */
 function rescaled(row: Known, fact: string | undefined, { before, after }: Sides): CarryRow {
-  const [old, now] = [driveTrain(before, 'e'), driveTrain(after, 'e')];
+  const motorOf = (facts: Facts) =>
+    row.option?.key === 'steps.e' ? partFor(facts, 'motor', 'e') : secondMotor(facts, 'e');
+  const trainOf = (facts: Facts) => {
+    const motor = motorOf(facts);
+    return motor && driveTrain(facts, 'e', motor);
+  };
+  const [old, now] = [trainOf(before), trainOf(after)];
   if (!old || !now)
     return { ...row, verdict: 'measure again', because: 'the drive of the extruder is not described' };
   const [wasSteps, isSteps] = [stepsPerMm(old), stepsPerMm(now)];
@@ -174,14 +182,18 @@ function rescaled(row: Known, fact: string | undefined, { before, after }: Sides
     ...row,
     verdict: 'rescale',
     proposed,
-    because: `measured ${row.had}, × ${Number(factor.toFixed(4))} because ${whatScales(before, after)}`,
+    because: `measured ${row.had}, × ${Number(factor.toFixed(4))} because ${whatScales({ facts: before, motor: motorOf(before) }, { facts: after, motor: motorOf(after) })}`,
   };
 }
 
-function whatScales(before: Facts, after: Facts): string {
-  const micro = (facts: Facts) => driverOf(facts, partFor(facts, 'motor', 'e'))?.microsteps;
-  const steps = (facts: Facts) => partFor(facts, 'motor', 'e')?.type.full_steps;
-  const gear = (facts: Facts) => facts.machine.axes.e.gear_ratio ?? 1;
+interface Driven {
+  facts: Facts;
+  motor: PlacedPart<PartOf<'motor'>> | undefined;
+}
+function whatScales(before: Driven, after: Driven): string {
+  const micro = ({ facts, motor }: Driven) => driverOf(facts, motor)?.microsteps;
+  const steps = ({ motor }: Driven) => motor?.type.full_steps;
+  const gear = ({ facts }: Driven) => facts.machine.axes.e.gear_ratio ?? 1;
   return [
     [micro(before), micro(after), 'microsteps'],
     [steps(before), steps(after), 'full steps'],

@@ -6,7 +6,7 @@ import type { Derivation, Derived } from './derivation';
 import { driveRules } from './driveRules';
 import { driverRules } from './driverRules';
 import { extraRules } from './extraRules';
-import { GUARD_WINDOWS } from './guardWindow';
+import { GUARD_WINDOWS, type HeaterBody } from './guardWindow';
 import { machineReach } from './machineReach';
 import { mapRules } from './mapRules';
 import { mountOffset } from './mountOffset';
@@ -140,18 +140,24 @@ function heatRules(body: Heated | 'chamber'): [string, Derivation][] {
     ],
     ...GUARD_WINDOWS.map(({ key, of }): [string, Derivation] => [
       `guard.${body}.${key}`,
-      (facts) => {
-        const type = heater(facts)?.type;
-        if (!type?.body) return undefined;
-        const { gain_c, tau_s, dead_s } = type.body;
-        return {
-          value: of(type.body),
-          because: `from how ${type.name} warms (${gain_c} °C at full power, ${tau_s} s, ${dead_s} s late)`,
-        };
-      },
+      (facts) => guardWindow(facts, body, of),
     ]),
   ];
 }
+
+/** One guard watches both of two hot ends: the one that takes its time decides. */
+function guardWindow(facts: Facts, body: Heated | 'chamber', of: (body: HeaterBody) => number): Derived | undefined {
+  const heaters = body === 'hotend' ? [body, SECOND_HOTEND] : [body];
+  const windows = heaters.flatMap((role) => {
+    const type = partFor(facts, 'heater', role)?.type;
+    return type?.body ? [{ name: type.name, ...type.body, value: of(type.body) }] : [];
+  });
+  const slowest = windows.sort((a, b) => b.value - a.value)[0];
+  return slowest && {
+    value: slowest.value,
+    because: `from how ${slowest.name} warms (${slowest.gain_c} °C at full power, ${slowest.tau_s} s, ${slowest.dead_s} s late)`,
+  };
+} // prettier-ignore
 
 function sensor(facts: Facts, body: string): Derived | undefined {
   const part = partFor(facts, 'thermistor', body);

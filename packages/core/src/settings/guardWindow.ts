@@ -1,6 +1,6 @@
 import type { HeaterPart } from '../parts/part';
 
-type Body = NonNullable<HeaterPart['body']>;
+export type HeaterBody = NonNullable<HeaterPart['body']>;
 
 /** How far below its target a body may fall before the guard's hold window starts, in °C: room for an opened door or a fan. */
 const DROP_C = 7;
@@ -13,12 +13,12 @@ const IN_HAND = 0.2;
 const FACTOR = 2;
 
 /** Time in which a body with `IN_HAND` of its gain left rises `FACTOR` times the awaited rise (first order plus dead time). */
-function riseTime(body: Body): number {
+function riseTime(body: HeaterBody): number {
   return Math.ceil(body.dead_s - body.tau_s * Math.log(1 - (FACTOR * RISE_C) / (IN_HAND * body.gain_c)));
 }
 
 /** The guard's windows, by option key, from a heater's warming curve. Holding allows a fifth of the time constant, at least 10 s. */
-export const GUARD_WINDOWS: { key: string; of: (body: Body) => number }[] = [
+export const GUARD_WINDOWS: { key: string; of: (body: HeaterBody) => number }[] = [
   { key: 'rise', of: () => RISE_C },
   { key: 'rise-time', of: riseTime },
   { key: 'drop', of: () => DROP_C },

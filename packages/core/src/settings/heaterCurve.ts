@@ -1,7 +1,8 @@
 import { type Facts, partFor } from '../machine/facts';
 import { isRead } from '../kit/kit';
-import type { Heated } from '../machine/machine';
+import type { Warmed } from '../machine/machine';
 import { isMains } from '../parts/part';
+import { heatedBy } from './heatedBy';
 import { numberOf, type Settings } from './setting';
 
 /** Room temperature that heat is reckoned from, in °C. */
@@ -11,7 +12,7 @@ export const AMBIENT_C = 21;
 export function heaterCurve(
   facts: Facts,
   settings: Settings,
-  body: Heated,
+  body: Warmed,
 ): { gainC: number; tauS: number; deadS: number; ambientC: number } | undefined {
   const heater = partFor(facts, 'heater', body);
   if (!heater) return undefined;
@@ -20,7 +21,7 @@ export function heaterCurve(
   if (!curve) return undefined;
   const power = isMains(heater.type) ? 1 : (facts.machine.supply.volts_v / volts) ** 2;
   // A cap that this version of the kit does not read holds nothing back.
-  const capped = isRead(facts.kit, `power.${body}`);
-  const cap = capped ? numberOf(settings, `power.${body}`) / 100 : 1;
+  const key = `power.${heatedBy(body)}`;
+  const cap = isRead(facts.kit, key) ? numberOf(settings, key) / 100 : 1;
   return { gainC: curve.gain_c * power * cap, tauS: curve.tau_s, deadS: curve.dead_s, ambientC: AMBIENT_C };
 }

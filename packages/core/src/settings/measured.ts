@@ -1,3 +1,4 @@
+import { SECOND_HOTEND } from '../machine/machine';
 import type { FactKey } from '../machine/touched';
 
 /** A setting that is measured, and the facts its value belongs to. */
@@ -15,14 +16,15 @@ export interface Measured {
  */
 export const MEASURED: readonly Measured[] = [
   { key: /^pid\.hotend\./, restsOn: ['heater.hotend', 'thermistor.hotend', 'hotend', 'supply', 'board', 'fan.part'], then: 'measure again' },
+  { key: /^pid\.second-hotend\./, restsOn: [`heater.${SECOND_HOTEND}`, `thermistor.${SECOND_HOTEND}`, 'hotend', 'supply', 'board', 'fan.part'], then: 'measure again' },
   { key: /^pid\.bed\./, restsOn: ['heater.bed', 'thermistor.bed', 'relay.bed', 'supply', 'board', 'frame.bed'], then: 'measure again' },
   { key: /^pid\.chamber\./, restsOn: ['heater.chamber', 'thermistor.chamber', 'supply', 'board'], then: 'measure again' },
   { key: /^probe\.offset\./, restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle'], then: 'measure again' },
   { key: /^home\.shift\.z$/, restsOn: ['probe', 'probe-mount', 'switch.z', 'frame.switches'], then: 'measure again' },
-  { key: /^current\.(x|y|z|e)$/, restsOn: ['board', 'driver.*', 'motor.*'], then: 'measure again' },
+  { key: /^current\.(x|y|z|e|second-e)$/, restsOn: ['board', 'driver.*', 'motor.*'], then: 'measure again' },
   { key: /^stall\./, restsOn: ['board', 'driver.*', 'motor.*'], then: 'measure again' },
   { key: /^lead\.time$/, restsOn: ['axis.e', 'hotend', 'nozzle'], then: 'measure again' },
-  { key: /^steps\.e$/, restsOn: ['axis.e', 'driver.e', 'motor.e'], then: 'rescale' },
+  { key: /^steps\.(second-)?e$/, restsOn: ['axis.e', 'driver.e', 'motor.e'], then: 'rescale' },
 ]; // prettier-ignore
 
 export const measuredBy = (key: string): Measured | undefined =>

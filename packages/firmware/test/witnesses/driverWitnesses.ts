@@ -1,7 +1,7 @@
 import type { Edit } from '@jolly/core/machine/edit';
 import { MOTOR_AXES } from '@jolly/core/machine/machine';
 import { own } from '../fixtures/builtMachine';
-import { TWO_EXTRUDERS } from '../fixtures/twoExtruders';
+import { TWO_EXTRUDERS } from '../../../core/test/fixtures/twoExtruders';
 import { closing, seen, told, type Witness } from './witness';
 
 const GAINS = { p: [5, 60], i: [0, 8], d: [0, 600] } as const;

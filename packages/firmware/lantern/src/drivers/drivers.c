@@ -129,7 +129,7 @@ void drivers_tell(int line)
     print(word_of(module));
     if (state[module] >= 0) {
         print_name("amps");
-        print_float(setting[SET_CURRENT_X + AXIS_OF[module]], 2);
+        print_float(setting[CURRENT_AT[module]], 2);
         print_name("degrees");
         print_int(hw_driver_read(LINE[module].line, LINE[module].address, DRIVER_DEGREES));
     }

@@ -18,9 +18,18 @@ static void blow(int pin, float share)
 #define LESS_C 3.0f
 static bool hotend_on;
 
+/* One fan cools both of two hot ends. */
+static float warmest_hotend(void)
+{
+#if EXTRUDER_SECOND
+    if (heat_now(HOTEND_2) > heat_now(HOTEND)) return heat_now(HOTEND_2);
+#endif
+    return heat_now(HOTEND);
+}
+
 static void look_after_hotend(void)
 {
-    bool on = heat_now(HOTEND) > FAN_HOTEND_FROM - (hotend_on ? LESS_C : 0);
+    bool on = warmest_hotend() > FAN_HOTEND_FROM - (hotend_on ? LESS_C : 0);
     if (on == hotend_on) return;
     hotend_on = on;
     blow(PIN_HOTEND_FAN, on);

@@ -1,0 +1,157 @@
+import { canHeat } from '../bringup/heatLines';
+import { CalcError } from '../calculation/calculation';
+import { fitHeater } from '../heat/fitHeater';
+import { guardCheck } from '../heat/guardCheck';
+import type { Kit } from '../kit/kit';
+import { overrideEdit } from '../machine/edit';
+import type { Facts } from '../machine/facts';
+import { SECOND_HOTEND } from '../machine/machine';
+import { bodyCalled } from '../proofs/bodies';
+import { heatedBy } from '../settings/heatedBy';
+import { AMBIENT_C } from '../settings/heaterCurve';
+import { numberOf, type Settings } from '../settings/setting';
+import { setsLine } from './boardSetting';
+import { type Found, found, round } from './calibrationTool';
+import { PID_OF, type Tuned } from './tuned';
+import type { Warming } from './warming';
+
+/** A body no warmer than this above the room is as cold as it gets, °C; a fit begins there. */
+const COLD_C = 12;
+/** A curve that has come less far towards where it leads, as a share, tells nothing of where that is. */
+const SEEN_SHARE = 0.1;
+/** So much more over the target is worse, °C: sensors wander by less. */
+const WORSE_C = 0.5;
+/** More than this over the target after tuning: the heater is too strong for it. */
+const TOO_STRONG_C = 4;
+/** A capped heater keeps so many times what holding its target takes; caps go by steps of so many percent, and no lower. */
+const IN_HAND = 2;
+const CAP_STEP = 5;
+const LEAST_CAP = 10;
+
+export interface Pid {
+  p: number;
+  i: number;
+  d: number;
+}
+export interface Tuning {
+  /** From as cold as it was found. */
+  first: Warming;
+  before: Warming;
+  after: Warming;
+  pid: Pid;
+}
+/** The heater's own curve from a step that began cold; undefined where it did not, or too little was seen of it. */
+function fitOf({ full, startC }: Warming, power: number) {
+  if (startC > AMBIENT_C + COLD_C || full.length < 8) return undefined;
+  try {
+    const fit = fitHeater({ trace: full, duty: power, ambientC: startC });
+    const last = full.at(-1)?.c ?? startC;
+    return last - startC < SEEN_SHARE * fit.gainC ? undefined : fit;
+  } catch (error) {
+    if (error instanceof CalcError) return undefined;
+    throw error;
+  }
+}
+
+/** What a self-tune has come to: what it runs over now, its values, its heater's curve, its guard, and a cap where it is strong. */
+export function judgeTuning(
+  facts: Facts,
+  settings: Settings,
+  { body, targetC, first, before, after, pid, had }: Tuning & { body: Tuned; targetC: number; had: Pid },
+): Found {
+  const called = bodyCalled(body);
+  const key = PID_OF[body];
+  const fit = fitOf(first, numberOf(settings, `power.${heatedBy(body)}`) / 100);
+  const worse = isWorse({ before, after });
+  const stays = worse ? had : pid;
+  const strong = after.overC > TOO_STRONG_C;
+  const cap = strong ? capFor(settings, body, after.holds) : undefined;
+  const words = [
+    `Tuned, it ran over by ${after.overC.toFixed(1)} °C; before, by ${before.overC.toFixed(1)} °C.`,
+    worse ? 'The old values run over less: they stay, and the board has them again.' : '',
+    cap !== undefined ? strongWords(called, targetC, cap) : '',
+    ...guardWords(settings, body, targetC, fit && { ...fit, ambientC: first.startC }),
+  ].filter((line) => line !== '').join(' ');
+  const letters = ['p', 'i', 'd'] as const;
+  return found(
+    words,
+    {
+      evidence: [
+        `P ${pid.p} I ${pid.i} D ${pid.d}, swung about ${targetC} °C`,
+        `warmed from ${before.startC.toFixed(0)} °C before and ${after.startC.toFixed(0)} °C after`,
+        fit
+          ? `its heater: ${fit.gainC.toFixed(0)} °C at full power, ${fit.tauS.toFixed(0)} s, ${fit.deadS.toFixed(1)} s late; the fit is off by ${fit.rmsC.toFixed(2)} °C`
+          : 'its heater was not fitted: the first step did not begin cold, or is too straight to tell',
+        `held by ${(100 * after.holds).toFixed(0)} % of its power`,
+      ],
+      figures: [
+        { id: `over-${key}`, label: `${called}: runs over`, value: round((worse ? before : after).overC, 1), unit: '°C' },
+        ...letters.map((letter) => ({ id: `${letter}-${key}`, label: `${called}: ${letter.toUpperCase()}`, value: round(stays[letter], 3), unit: '' })),
+        ...(fit ? [{ id: `gain-${key}`, label: `${called}: warms at full power by`, value: round(fit.gainC, 0), unit: '°C' }] : []),
+      ],
+      values: worse ? [] : letters.map((letter) => ({ key: `pid.${key}.${letter}`, value: round(pid[letter], 3), because: `self-tune at ${targetC} °C` })),
+      // The old values were given back already.
+      lines: worse ? [] : [pidLine(facts.kit, body, pid)],
+      picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
+      ...(typeof cap === 'number' && { remedy: { label: `Cap ${capped(facts, body)} at ${cap} %`, edits: [overrideEdit(`power.${heatedBy(body)}`, cap, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
+    },
+    strong ? 'poor' : 'found',
+  );
+} // prettier-ignore
+
+/**
+ * The cap that still holds a target with as much again in hand, in percent of full power by steps of five: `held` is the
+ * share of full power that holding it takes. `spent` where the cap is that low already.
+ */
+function capFor(settings: Settings, body: Tuned, held: number): number | 'spent' {
+  const wanted = Math.min(
+    100,
+    Math.max(LEAST_CAP, Math.ceil(round(100 * IN_HAND * held, 2) / CAP_STEP) * CAP_STEP),
+  );
+  return wanted < numberOf(settings, `power.${heatedBy(body)}`) ? wanted : 'spent';
+}
+
+function strongWords(called: string, targetC: number, cap: number | 'spent'): string {
+  return cap === 'spent'
+    ? `The ${called} runs over, and its power is capped as low as ${targetC} °C allow: look whether its sensor sits loose, or far from its heater.`
+    : `The ${called} is strong for its mass. ${cap} % of its power hold ${targetC} °C with as much again in hand: cap it, build and flash, then tune again.`;
+} // prettier-ignore
+
+/** What a power cap holds back: two hot ends have one. */
+const capped = (facts: Facts, body: Tuned): string =>
+  heatedBy(body) === 'hotend' && canHeat(facts, SECOND_HOTEND) ? 'both hot ends' : `the ${bodyCalled(body)}`;
+
+/** Whether what was tuned runs over more than what was there. */
+export const isWorse = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>
+  after.overC > before.overC + WORSE_C;
+
+/** The guard's windows held against the heater as it really warms. */
+function guardWords(
+  settings: Settings,
+  body: Tuned,
+  targetC: number,
+  fit: { gainC: number; tauS: number; deadS: number; ambientC: number } | undefined,
+): string[] {
+  const by = heatedBy(body);
+  if (settings.get(`guard.${by}`)?.value !== true) return ['Its guard is off: nothing stops it when its sensor slips out.'];
+  if (!fit || targetC <= fit.ambientC) return [];
+  const guard = (key: string) => numberOf(settings, `guard.${by}.${key}`);
+  const { falseTripWarm, warmRiseC, holdVerdict } = guardCheck.ofChecked({
+    ...fit,
+    targetC,
+    watchRiseC: guard('rise'),
+    watchPeriodS: guard('rise-time'),
+    holdDropC: guard('drop'),
+    holdPeriodS: guard('drop-time'),
+  });
+  if (falseTripWarm) return [`As this heater really warms, its guard would trip by mistake near ${targetC} °C: it rises ${warmRiseC.toFixed(1)} °C in ${guard('rise-time')} s, and the guard waits for ${guard('rise')} °C.`];
+  return holdVerdict === 'late'
+    ? ['As this heater really warms, its guard would act too late when the sensor slips out. Shorten its time at Settings.']
+    : ['Its guard fits the heater as it really warms.'];
+} // prettier-ignore
+
+/** The line that gives a body its P, I and D. */
+export function pidLine(kit: Kit, body: Tuned, { p, i, d }: Pid): string {
+  const of = `pid.${PID_OF[body]}`;
+  return setsLine(kit, { [`${of}.p`]: round(p, 3), [`${of}.i`]: round(i, 3), [`${of}.d`]: round(d, 3) });
+}
