@@ -71,7 +71,7 @@ export const homingWitnesses: Witness[] = [
     { key: `map.${axis}.min`, values: [20, 60], with: SMALL_MAP, shows: told('G28', 'map take') },
     { key: `map.${axis}.max`, values: [150, 190], with: SMALL_MAP, shows: told('G28', 'map take') },
   ]),
-  { key: 'map.fade', values: [0, 8], with: SMALL_MAP, shows: seen(({ position }) => Math.round(position.z * 50), 'G28', 'map take', 'G1 X6 Y10 Z8 F6000', 'M400') }, // prettier-ignore
+  { key: 'map.fade', values: [0, 8], with: SMALL_MAP, shows: seen(({ position }) => Math.round(position.z * 400), 'G28', 'map take', 'G1 X6 Y10 Z8 F6000', 'M400') }, // prettier-ignore
   { key: 'map.after-home', values: ['left-off', 'restored'], with: SMALL_MAP, shows: (talk) => { last('G28', 'map take', 'G28')(talk); return talk.ask('state').find((line) => line.startsWith('map')); } }, // prettier-ignore
   { key: 'map.park', values: [false, true], with: SMALL_MAP, shows: seen(({ position }) => whole(position.z), 'G28', 'map take') }, // prettier-ignore
   { key: 'tilt.by', values: ['no', 'three-point'], shows: told('G28', 'tilt take') },
