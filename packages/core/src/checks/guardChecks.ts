@@ -2,80 +2,18 @@ import { TOLERANCE } from '../calculation/calculation';
 import { headerLoads } from '../harness/electricity';
 import { type Facts, partFor } from '../machine/facts';
 import type { Landing } from '../machine/landing';
-import { HEATED, WARMED, type Warmed } from '../machine/machine';
+import { HEATED, WARMED } from '../machine/machine';
 import { isMains } from '../parts/part';
 import { atomsInWords, factAtoms, factInWords, sameInWords } from '../machine/touched';
-import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
 import { heatedBy } from '../settings/heatedBy';
-import { heaterCurve } from '../settings/heaterCurve';
 import { likelySensors } from '../heat/likelySensors';
 import { bodyCalled } from '../proofs/bodies';
 import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
+import { guardWindowChecks } from './guardWindowChecks';
 import type { Remedy, Spoken } from '../finding/finding';
 import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
-
-/** The guard of a body against its heater; undefined where nothing is guarded or can reach the target. */
-function guardOf(facts: Facts, settings: Settings, body: Warmed) {
-  const curve = heaterCurve(facts, settings, body);
-  const by = heatedBy(body);
-  const targetC = numberOf(settings, `heat.${by}.max`);
-  if (!curve || settings.get(`guard.${by}`)?.value !== true || targetC <= curve.ambientC) return undefined;
-  const windows = {
-    watchRiseC: numberOf(settings, `guard.${by}.rise`),
-    watchPeriodS: numberOf(settings, `guard.${by}.rise-time`),
-    holdDropC: numberOf(settings, `guard.${by}.drop`),
-    holdPeriodS: numberOf(settings, `guard.${by}.drop-time`),
-  };
-  return { by, curve, targetC, ...windows, verdict: guardCheck.ofChecked({ ...curve, targetC, ...windows }) };
-}
-
-const curveInWords = ({ gainC, tauS, deadS }: { gainC: number; tauS: number; deadS: number }) =>
-  `warms by ${Math.round(gainC)} °C at full power, ${tauS} s, ${deadS} s late`;
-
-function trips(facts: Facts, settings: Settings): Spoken[] {
-  return WARMED.flatMap((body) => {
-    const guard = guardOf(facts, settings, body);
-    if (!guard?.verdict.falseTripWarm) return [];
-    const key = `guard.${guard.by}.rise-time`;
-    return [
-      {
-        subject: aboutSetting(key),
-        what: `The guard of the ${bodyCalled(body)} would raise false alarms while it warms.`,
-        why: `Near ${guard.targetC} °C it rises ${guard.verdict.warmRiseC.toFixed(1)} °C in ${guard.watchPeriodS} s; the guard waits for ${guard.watchRiseC} °C.`,
-        evidence: [
-          asSet(settings, `guard.${guard.by}.rise`, '°C'),
-          asSet(settings, key, 's'),
-          `${partFor(facts, 'heater', body)?.id} ${curveInWords(guard.curve)}`,
-        ],
-        remedies: [...resetRemedy(settings, key), ...resetRemedy(settings, `guard.${guard.by}.rise`)],
-      },
-    ];
-  });
-}
-
-function late(facts: Facts, settings: Settings): Spoken[] {
-  return WARMED.flatMap((body) => {
-    const guard = guardOf(facts, settings, body);
-    if (guard?.verdict.holdVerdict !== 'late') return [];
-    const key = `guard.${guard.by}.drop-time`;
-    const { holdTripS } = guard.verdict;
-    return [
-      {
-        subject: aboutSetting(key),
-        what: `The guard of the ${bodyCalled(body)} would act too late.`,
-        why: `If the sensor slips out at ${guard.targetC} °C, the heater stays full on ${holdTripS === null ? 'without end' : `for ${Math.round(holdTripS)} s`} and passes ${guard.targetC + GUARD_OVERSHOOT_C} °C.`,
-        evidence: [
-          asSet(settings, `guard.${guard.by}.drop`, '°C'),
-          asSet(settings, key, 's'),
-          `${partFor(facts, 'heater', body)?.id} ${curveInWords(guard.curve)}`,
-        ],
-        remedies: [...resetRemedy(settings, key), ...resetRemedy(settings, `guard.${guard.by}.drop`)],
-      },
-    ];
-  });
-}
 
 /** A reading may be this far off the truth: thermometers and thermistors both err. */
 const PLAUSIBLE_C = 8;
@@ -296,8 +234,7 @@ export const guardChecks: Check[] = [
   { id: 'heat.over-relay', severity: 'stop', run: overRelay },
   { id: 'heat.cycle-fast', severity: 'mend', run: fastCycle },
   { id: 'heat.target-over-max', severity: 'mend', run: targetOverMax },
-  { id: 'heat.guard-trips', severity: 'mend', run: trips },
-  { id: 'heat.guard-late', severity: 'mend', run: late },
+  ...guardWindowChecks,
   { id: 'heat.sensor-type', severity: 'mend', run: sensorType },
   { id: 'heat.pid-foreign', severity: 'mend', run: pidForeign },
   { id: 'heat.mains', severity: 'note', run: mains },

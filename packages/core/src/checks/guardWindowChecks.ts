@@ -1,0 +1,138 @@
+import type { Remedy, Spoken } from '../finding/finding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
+import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
+import { overrideEdit } from '../machine/edit';
+import { type Facts, partFor } from '../machine/facts';
+import { WARMED, type Warmed } from '../machine/machine';
+import { bodyCalled } from '../proofs/bodies';
+import { heatedBy } from '../settings/heatedBy';
+import { heaterCurve } from '../settings/heaterCurve';
+import { numberOf, type Settings } from '../settings/setting';
+import type { Check } from './check';
+
+type Guarded = ReturnType<typeof heatedBy>;
+type Window = 'rise' | 'rise-time' | 'drop' | 'drop-time';
+interface Guard {
+  by: Guarded;
+  body: Warmed;
+  targetC: number;
+  watchRiseC: number;
+  watchPeriodS: number;
+  verdict: ReturnType<typeof guardCheck>;
+  evidence: string;
+}
+
+/** The guard of a body against its heater; undefined where nothing is guarded or can reach the target. */
+function guardOf(
+  facts: Facts,
+  settings: Settings,
+  body: Warmed,
+  other: Partial<Record<Window, number>> = {},
+): Guard | undefined {
+  const curve = heaterCurve(facts, settings, body);
+  const by = heatedBy(body);
+  const targetC = numberOf(settings, `heat.${by}.max`);
+  if (!curve || settings.get(`guard.${by}`)?.value !== true || targetC <= curve.ambientC) return undefined;
+  const window = (key: Window) => other[key] ?? numberOf(settings, `guard.${by}.${key}`);
+  const windows = {
+    watchRiseC: window('rise'),
+    watchPeriodS: window('rise-time'),
+    holdDropC: window('drop'),
+    holdPeriodS: window('drop-time'),
+  };
+  const { gainC, tauS, deadS } = curve;
+  return {
+    by,
+    body,
+    targetC,
+    ...windows,
+    verdict: guardCheck.ofChecked({ ...curve, targetC, ...windows }),
+    evidence: `${partFor(facts, 'heater', body)?.id} warms by ${Math.round(gainC)} °C at full power, ${tauS} s, ${deadS} s late`,
+  };
+}
+
+const guardsOf = (facts: Facts, settings: Settings, other?: Partial<Record<Window, number>>): Guard[] =>
+  WARMED.flatMap((body) => guardOf(facts, settings, body, other) ?? []);
+
+const tooTight = ({ verdict }: Guard): boolean => verdict.falseTripWarm;
+const tooLate = ({ verdict }: Guard): boolean => verdict.holdVerdict === 'late';
+
+/** The nearest time, in whole seconds, that suits every body the guard watches; none where there is no such time. */
+function timeRemedy(
+  facts: Facts,
+  settings: Settings,
+  { by }: Guard,
+  window: Window,
+  wrong: (guard: Guard) => boolean,
+): Remedy[] {
+  const key = `guard.${by}.${window}`;
+  const option = facts.kit.options.find((one) => one.key === key);
+  if (option?.kind !== 'number') return [];
+  const [least, most] = option.range;
+  const now = numberOf(settings, key);
+  const [step, end] = wrong === tooLate ? [-1, least] : [1, most];
+  for (let s = Math.round(now) + step; step < 0 ? s >= end : s <= end; s += step) {
+    const others = guardsOf(facts, settings, { [window]: s });
+    if (others.some((guard) => guard.by === by && wrong(guard))) continue;
+    return [
+      {
+        label: `Make it ${s} s`,
+        edits: [overrideEdit(key, s, `${now} s do not suit every heater it watches`)],
+      },
+    ];
+  }
+  return [];
+}
+
+function trips(facts: Facts, settings: Settings): Spoken[] {
+  return guardsOf(facts, settings)
+    .filter(tooTight)
+    .map((guard) => {
+      const key = `guard.${guard.by}.rise-time`;
+      return {
+        subject: aboutSetting(key),
+        what: `The guard of the ${bodyCalled(guard.body)} would raise false alarms while it warms.`,
+        why: `Near ${guard.targetC} °C it rises ${guard.verdict.warmRiseC.toFixed(1)} °C in ${guard.watchPeriodS} s; the guard waits for ${guard.watchRiseC} °C.`,
+        evidence: [
+          asSet(settings, `guard.${guard.by}.rise`, '°C'),
+          asSet(settings, key, 's'),
+          guard.evidence,
+        ],
+        remedies: [
+          ...resetRemedy(settings, key),
+          ...resetRemedy(settings, `guard.${guard.by}.rise`),
+          ...timeRemedy(facts, settings, guard, 'rise-time', tooTight),
+        ],
+      };
+    });
+}
+
+function late(facts: Facts, settings: Settings): Spoken[] {
+  return guardsOf(facts, settings)
+    .filter(tooLate)
+    .map((guard) => {
+      const key = `guard.${guard.by}.drop-time`;
+      const { holdTripS } = guard.verdict;
+      return {
+        subject: aboutSetting(key),
+        what: `The guard of the ${bodyCalled(guard.body)} would act too late.`,
+        why: `If the sensor slips out at ${guard.targetC} °C, the heater stays full on ${holdTripS === null ? 'without end' : `for ${Math.round(holdTripS)} s`} and passes ${guard.targetC + GUARD_OVERSHOOT_C} °C.`,
+        evidence: [
+          asSet(settings, `guard.${guard.by}.drop`, '°C'),
+          asSet(settings, key, 's'),
+          guard.evidence,
+        ],
+        remedies: [
+          ...resetRemedy(settings, key),
+          ...resetRemedy(settings, `guard.${guard.by}.drop`),
+          ...timeRemedy(facts, settings, guard, 'drop-time', tooLate),
+        ],
+      };
+    });
+}
+
+/** Whether the guards' windows suit the heaters they watch. */
+export const guardWindowChecks: Check[] = [
+  { id: 'heat.guard-trips', severity: 'mend', run: trips },
+  { id: 'heat.guard-late', severity: 'mend', run: late },
+];
