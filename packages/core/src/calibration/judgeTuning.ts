@@ -7,6 +7,7 @@ import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
 import { bodyCalled } from '../proofs/bodies';
+import { nearestTime, type TimeWindow } from '../settings/guardWindow';
 import { heatedBy } from '../settings/heatedBy';
 import { AMBIENT_C } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
@@ -61,16 +62,18 @@ export function judgeTuning(
 ): Found {
   const called = bodyCalled(body);
   const key = PID_OF[body];
-  const fit = fitOf(first, numberOf(settings, `power.${heatedBy(body)}`) / 100);
+  const cap = numberOf(settings, `power.${heatedBy(body)}`) / 100;
+  const fit = fitOf(first, cap);
   const worse = isWorse({ before, after });
   const stays = worse ? had : pid;
   const strong = after.overC > TOO_STRONG_C;
-  const cap = strong ? capFor(settings, body, after.holds) : undefined;
+  const offered = strong ? capFor(settings, body, after.holds) : undefined;
   const words = [
     `Tuned, it ran over by ${after.overC.toFixed(1)} °C; before, by ${before.overC.toFixed(1)} °C.`,
     worse ? 'The old values run over less: they stay, and the board has them again.' : '',
-    cap !== undefined ? strongWords(called, targetC, cap) : '',
-    ...guardWords(settings, body, targetC, fit && { ...fit, ambientC: first.startC }),
+    offered !== undefined ? strongWords(called, targetC, offered) : '',
+    // A capped heater warms by less.
+    ...guardWords(facts, settings, body, fit && { ...fit, gainC: fit.gainC * cap, ambientC: first.startC }),
   ].filter((line) => line !== '').join(' ');
   const letters = ['p', 'i', 'd'] as const;
   return found(
@@ -93,7 +96,7 @@ export function judgeTuning(
       // The old values were given back already.
       lines: worse ? [] : [pidLine(facts.kit, body, pid)],
       picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
-      ...(typeof cap === 'number' && { remedy: { label: `Cap ${capped(facts, body)} at ${cap} %`, edits: [overrideEdit(`power.${heatedBy(body)}`, cap, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
+      ...(typeof offered === 'number' && { remedy: { label: `Cap ${capped(facts, body)} at ${offered} %`, edits: [overrideEdit(`power.${heatedBy(body)}`, offered, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
     },
     strong ? 'poor' : 'found',
   );
@@ -125,28 +128,36 @@ const capped = (facts: Facts, body: Tuned): string =>
 export const isWorse = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>
   after.overC > before.overC + WORSE_C;
 
-/** The guard's windows held against the heater as it really warms. */
+/** The guard's windows held against the heater as it really warms, at the hottest it may be asked for. */
 function guardWords(
+  facts: Facts,
   settings: Settings,
   body: Tuned,
-  targetC: number,
   fit: { gainC: number; tauS: number; deadS: number; ambientC: number } | undefined,
 ): string[] {
   const by = heatedBy(body);
   if (settings.get(`guard.${by}`)?.value !== true) return ['Its guard is off: nothing stops it when its sensor slips out.'];
+  const targetC = numberOf(settings, `heat.${by}.max`);
   if (!fit || targetC <= fit.ambientC) return [];
   const guard = (key: string) => numberOf(settings, `guard.${by}.${key}`);
-  const { falseTripWarm, warmRiseC, holdVerdict } = guardCheck.ofChecked({
-    ...fit,
-    targetC,
-    watchRiseC: guard('rise'),
-    watchPeriodS: guard('rise-time'),
-    holdDropC: guard('drop'),
-    holdPeriodS: guard('drop-time'),
-  });
-  if (falseTripWarm) return [`As this heater really warms, its guard would trip by mistake near ${targetC} °C: it rises ${warmRiseC.toFixed(1)} °C in ${guard('rise-time')} s, and the guard waits for ${guard('rise')} °C.`];
+  const judged = (other: Partial<Record<TimeWindow, number>> = {}) =>
+    guardCheck.ofChecked({
+      ...fit,
+      targetC,
+      watchRiseC: guard('rise'),
+      watchPeriodS: other['rise-time'] ?? guard('rise-time'),
+      holdDropC: guard('drop'),
+      holdPeriodS: other['drop-time'] ?? guard('drop-time'),
+    });
+  const instead = (window: TimeWindow, suits: (s: number) => boolean) => {
+    const s = nearestTime(facts, settings, by, window, suits);
+    return s === undefined ? 'No time that it can be set to suits it.' : `Make guard.${by}.${window} ${s} s at Settings; it is ${guard(window)} s.`;
+  };
+  const { falseTripWarm, warmRiseC, holdVerdict } = judged();
+  if (falseTripWarm)
+    return [`As this heater really warms, its guard would trip by mistake near ${targetC} °C: it rises ${warmRiseC.toFixed(1)} °C in ${guard('rise-time')} s, and the guard waits for ${guard('rise')} °C. ${instead('rise-time', (s) => !judged({ 'rise-time': s }).falseTripWarm)}`];
   return holdVerdict === 'late'
-    ? ['As this heater really warms, its guard would act too late when the sensor slips out. Shorten its time at Settings.']
+    ? [`As this heater really warms, its guard would act too late when the sensor slips out at ${targetC} °C. ${instead('drop-time', (s) => judged({ 'drop-time': s }).holdVerdict !== 'late')}`]
     : ['Its guard fits the heater as it really warms.'];
 } // prettier-ignore
 

@@ -1,12 +1,12 @@
-import { HEATED, SECOND_HOTEND } from '../machine/machine';
+import { SECOND_HOTEND } from '../machine/machine';
 
 /** What a self-tune finds P, I and D of. */
-export const TUNED = [...HEATED, SECOND_HOTEND] as const;
+export const TUNED = ['hotend', SECOND_HOTEND, 'bed'] as const;
 export type Tuned = (typeof TUNED)[number];
 
 /** What they are called: `pid.`, this, and a letter. */
 export const PID_OF: Readonly<Record<Tuned, string>> = {
   hotend: 'hotend',
-  bed: 'bed',
   [SECOND_HOTEND]: 'second-hotend',
+  bed: 'bed',
 };

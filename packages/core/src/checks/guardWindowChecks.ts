@@ -5,13 +5,14 @@ import { overrideEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
 import { WARMED, type Warmed } from '../machine/machine';
 import { bodyCalled } from '../proofs/bodies';
+import { nearestTime, type TimeWindow } from '../settings/guardWindow';
 import { heatedBy } from '../settings/heatedBy';
 import { heaterCurve } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 
 type Guarded = ReturnType<typeof heatedBy>;
-type Window = 'rise' | 'rise-time' | 'drop' | 'drop-time';
+type Window = TimeWindow | 'rise' | 'drop';
 interface Guard {
   by: Guarded;
   body: Warmed;
@@ -57,31 +58,21 @@ const guardsOf = (facts: Facts, settings: Settings, other?: Partial<Record<Windo
 const tooTight = ({ verdict }: Guard): boolean => verdict.falseTripWarm;
 const tooLate = ({ verdict }: Guard): boolean => verdict.holdVerdict === 'late';
 
-/** The nearest time, in whole seconds, that suits every body the guard watches; none where there is no such time. */
+/** The nearest time that suits every body the guard watches. */
 function timeRemedy(
   facts: Facts,
   settings: Settings,
   { by }: Guard,
-  window: Window,
+  window: TimeWindow,
   wrong: (guard: Guard) => boolean,
 ): Remedy[] {
   const key = `guard.${by}.${window}`;
-  const option = facts.kit.options.find((one) => one.key === key);
-  if (option?.kind !== 'number') return [];
-  const [least, most] = option.range;
-  const now = numberOf(settings, key);
-  const [step, end] = wrong === tooLate ? [-1, least] : [1, most];
-  for (let s = Math.round(now) + step; step < 0 ? s >= end : s <= end; s += step) {
-    const others = guardsOf(facts, settings, { [window]: s });
-    if (others.some((guard) => guard.by === by && wrong(guard))) continue;
-    return [
-      {
-        label: `Make it ${s} s`,
-        edits: [overrideEdit(key, s, `${now} s do not suit every heater it watches`)],
-      },
-    ];
-  }
-  return [];
+  const s = nearestTime(facts, settings, by, window, (time) =>
+    guardsOf(facts, settings, { [window]: time }).every((guard) => guard.by !== by || !wrong(guard)),
+  );
+  if (s === undefined) return [];
+  const because = `${numberOf(settings, key)} s do not suit every heater it watches`;
+  return [{ label: `Make it ${s} s`, edits: [overrideEdit(key, s, because)] }];
 }
 
 function trips(facts: Facts, settings: Settings): Spoken[] {

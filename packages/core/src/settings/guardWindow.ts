@@ -1,4 +1,6 @@
+import type { Facts } from '../machine/facts';
 import type { HeaterPart } from '../parts/part';
+import { numberOf, type Settings } from './setting';
 
 export type HeaterBody = NonNullable<HeaterPart['body']>;
 
@@ -24,3 +26,28 @@ export const GUARD_WINDOWS: { key: string; of: (body: HeaterBody) => number }[] 
   { key: 'drop', of: () => DROP_C },
   { key: 'drop-time', of: (body) => Math.max(10, Math.ceil(body.tau_s / 5)) },
 ];
+
+/** Which way a time is changed: a guard that trips by mistake waits longer, one that acts too late shorter. */
+export type TimeWindow = 'rise-time' | 'drop-time';
+/**
+ * The nearest time of a guard, in whole s, that is in the range of its option and suits.
+ * @param by whose guard it is: `hotend`, `bed`, `chamber`
+ * @returns undefined where no such time suits
+ */
+export function nearestTime(
+  { kit }: Pick<Facts, 'kit'>,
+  settings: Settings,
+  by: string,
+  window: TimeWindow,
+  suits: (s: number) => boolean,
+): number | undefined {
+  const key = `guard.${by}.${window}`;
+  const option = kit.options.find((one) => one.key === key);
+  if (option?.kind !== 'number') return undefined;
+  const [least, most] = option.range;
+  const now = Math.round(numberOf(settings, key));
+  const times = window === 'rise-time' ? most - now : now - least;
+  const step = window === 'rise-time' ? 1 : -1;
+  for (let nth = 1; nth <= times; nth += 1) if (suits(now + nth * step)) return now + nth * step;
+  return undefined;
+}
