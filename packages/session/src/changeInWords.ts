@@ -1,8 +1,7 @@
+import { bodyCalled } from '@jolly/core/machine/bodyCalled';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
 import type { Change } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
-
-const BODY_WORDS = { hotend: 'hot end', bed: 'bed' };
 
 /** A change in a few words: what it becomes. */
 export function changeInWords(change: Change, { catalogue }: Facts): string {
@@ -36,9 +35,9 @@ export function changeInWords(change: Change, { catalogue }: Facts): string {
     case 'servo':
       return `${change.role}: ${name(change.part)}`;
     case 'heater':
-      return `${BODY_WORDS[change.body]}: ${name(change.part)}${change.relay ? `, by ${name(change.relay)}` : ''}`;
+      return `${bodyCalled(change.body)}: ${name(change.part)}${change.relay ? `, by ${name(change.relay)}` : ''}`;
     case 'thermistor':
-      return `${BODY_WORDS[change.body]}: ${name(change.part)}`;
+      return `${bodyCalled(change.body)}: ${name(change.part)}`;
     default:
       return 'part' in change ? name(change.part) : 'axis' in change ? upper([change.axis]) : '';
   }

@@ -1,3 +1,4 @@
+import { bodyCalled } from '../machine/bodyCalled';
 import { parseReply, type Reply } from './reply';
 
 /** What changes by itself on a running machine, by what it is of: `state`, `at`, `heat hotend`, `driver x`, `map point 3`, … */
@@ -68,12 +69,11 @@ export function mapPoints(readings: BoardReadings): MapPoint[] {
     }));
 }
 
-const NAMES: Record<string, string> = {
-  'heat hotend': 'Hot end',
-  'heat bed': 'Bed',
-  'heat chamber': 'Chamber',
-};
-export const bodyInWords = (key: string): string => NAMES[key] ?? key.replace('heat ', '');
+/** The body a reading of heat is of, as a heading: `heat hotend` → "Hot end". */
+export function bodyInWords(key: string): string {
+  const called = bodyCalled(key.replace('heat ', ''));
+  return `${called.charAt(0).toUpperCase()}${called.slice(1)}`;
+}
 
 /** Whole seconds since a reading was heard, when that is too long ago to be trusted; undefined while it is fresh. */
 export function ageS({ heardAt }: BoardReading, now: number): number | undefined {

@@ -3,7 +3,7 @@ import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
 import { canHeat } from '../bringup/heatLines';
 import { extrudersOf } from '../machine/extruders';
 import { AXES } from '../machine/machine';
-import { bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { PID_OF, TUNED } from './tuned';
 
 /** A value that must be measured on the machine itself. */

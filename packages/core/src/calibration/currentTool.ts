@@ -15,7 +15,7 @@ import { type Extruder, extrudersOf } from '../machine/extruders';
 import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts';
 import { AXES, type Axis } from '../machine/machine';
 import type { PartOf } from '../parts/part';
-import { bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 import { setsLine } from './boardSetting';
 import {

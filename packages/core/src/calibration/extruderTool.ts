@@ -2,7 +2,7 @@ import { type Answer, askAll, measure, type Procedure, show, tell } from '../bri
 import type { Kit } from '../kit/kit';
 import { type Extruder, extrudersOf } from '../machine/extruders';
 import type { Facts } from '../machine/facts';
-import { bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { extruderSteps } from '../motion/extruderSteps';
 import { numberOf, type Settings } from '../settings/setting';
 import { onBoard, setsLine } from './boardSetting';

@@ -6,7 +6,7 @@ import type { Kit } from '../kit/kit';
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
-import { bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { nearestTime, type TimeWindow } from '../settings/guardWindow';
 import { heatedBy } from '../settings/heatedBy';
 import { AMBIENT_C } from '../settings/heaterCurve';
@@ -64,13 +64,13 @@ export function judgeTuning(
   const key = PID_OF[body];
   const cap = numberOf(settings, `power.${heatedBy(body)}`) / 100;
   const fit = fitOf(first, cap);
-  const worse = isWorse({ before, after });
-  const stays = worse ? had : pid;
-  const strong = after.overC > TOO_STRONG_C;
+  const old = keepsOld({ before, after });
+  const stays = old ? had : pid;
+  const strong = isStrong(after);
   const offered = strong ? capFor(settings, body, after.holds) : undefined;
   const words = [
     `Tuned, it ran over by ${after.overC.toFixed(1)} °C; before, by ${before.overC.toFixed(1)} °C.`,
-    worse ? 'The old values run over less: they stay, and the board has them again.' : '',
+    isWorse({ before, after }) ? 'The old values run over less: they stay, and the board has them again.' : old ? 'The board has its old values again.' : '',
     offered !== undefined ? strongWords(called, targetC, offered) : '',
     // A capped heater warms by less.
     ...guardWords(facts, settings, body, fit && { ...fit, gainC: fit.gainC * cap, ambientC: first.startC }),
@@ -88,13 +88,13 @@ export function judgeTuning(
         `held by ${(100 * after.holds).toFixed(0)} % of its power`,
       ],
       figures: [
-        { id: `over-${key}`, label: `${called}: runs over`, value: round((worse ? before : after).overC, 1), unit: '°C' },
+        { id: `over-${key}`, label: `${called}: runs over`, value: round((old ? before : after).overC, 1), unit: '°C' },
         ...letters.map((letter) => ({ id: `${letter}-${key}`, label: `${called}: ${letter.toUpperCase()}`, value: round(stays[letter], 3), unit: '' })),
         ...(fit ? [{ id: `gain-${key}`, label: `${called}: warms at full power by`, value: round(fit.gainC, 0), unit: '°C' }] : []),
       ],
-      values: worse ? [] : letters.map((letter) => ({ key: `pid.${key}.${letter}`, value: round(pid[letter], 3), because: `self-tune at ${targetC} °C` })),
+      values: old ? [] : letters.map((letter) => ({ key: `pid.${key}.${letter}`, value: round(pid[letter], 3), because: `self-tune at ${targetC} °C` })),
       // The old values were given back already.
-      lines: worse ? [] : [pidLine(facts.kit, body, pid)],
+      lines: old ? [] : [pidLine(facts.kit, body, pid)],
       picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
       ...(typeof offered === 'number' && { remedy: { label: `Cap ${capped(facts, body)} at ${offered} %`, edits: [overrideEdit(`power.${heatedBy(body)}`, offered, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
     },
@@ -125,8 +125,15 @@ const capped = (facts: Facts, body: Tuned): string =>
   heatedBy(body) === 'hotend' && canHeat(facts, SECOND_HOTEND) ? 'both hot ends' : `the ${bodyCalled(body)}`;
 
 /** Whether what was tuned runs over more than what was there. */
-export const isWorse = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>
+const isWorse = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>
   after.overC > before.overC + WORSE_C;
+
+/** Tuned, it still runs over by more than a heater of its mass should. */
+const isStrong = ({ overC }: Warming): boolean => overC > TOO_STRONG_C;
+
+/** Whether the old values are kept: what was tuned is worse, or not good enough to be set. */
+export const keepsOld = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>
+  isWorse({ before, after }) || isStrong(after);
 
 /** The guard's windows held against the heater as it really warms, at the hottest it may be asked for. */
 function guardWords(

@@ -3,13 +3,13 @@ import { ask, type Procedure, replies, tell } from '../bringup/procedure';
 import type { Kit } from '../kit/kit';
 import { type Facts, partFor } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
-import { bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { heatedBy } from '../settings/heatedBy';
 import { AMBIENT_C } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
 import { onBoard } from './boardSetting';
 import { type CalibrationTool, endedBy, missingOf, numberIn } from './calibrationTool';
-import { isWorse, judgeTuning, type Pid, pidLine, type Tuning } from './judgeTuning';
+import { keepsOld, judgeTuning, type Pid, pidLine, type Tuning } from './judgeTuning';
 import { PID_OF, TUNED, type Tuned } from './tuned';
 import { BODY, type Ended, warming } from './warming';
 
@@ -44,8 +44,8 @@ function pidTool(facts: Facts, settings: Settings, body: Tuned): CalibrationTool
       const had = yield* pidNow(facts.kit, settings, body);
       const result = yield* tuneAndWatch(body, targetC);
       yield* ask(heatLine(body, 0));
-      // The self-tune has put its values in place already: what was measured by half leaves nothing behind.
-      if ('ended' in result || isWorse(result)) yield* ask(pidLine(facts.kit, body, had));
+      // The self-tune has put its values in place already: what was measured by half, or is not good, leaves nothing behind.
+      if ('ended' in result || keepsOld(result)) yield* ask(pidLine(facts.kit, body, had));
       if ('ended' in result) return endedBy(result.ended);
       return judgeTuning(facts, settings, { body, targetC, had, ...result });
     },

@@ -2,7 +2,8 @@ import { heatLine } from '../bringup/heatLines';
 import type { HeatPoint } from '../bringup/picture';
 import { type Answer, ask, type Procedure, show, tell, wait } from '../bringup/procedure';
 import { SECOND_HOTEND } from '../machine/machine';
-import { bodiesIn, bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
+import { bodiesIn } from '../proofs/bodies';
 import type { Tuned } from './tuned';
 
 /** A hot end is warm in minutes, a bed takes its time. */

@@ -7,7 +7,7 @@ import { isMains } from '../parts/part';
 import { atomsInWords, factAtoms, factInWords, sameInWords } from '../machine/touched';
 import { heatedBy } from '../settings/heatedBy';
 import { likelySensors } from '../heat/likelySensors';
-import { bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { sensorInput, thermistorsOf } from '../settings/sensorInput';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';

@@ -4,7 +4,7 @@ import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
 import { overrideEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
 import { WARMED, type Warmed } from '../machine/machine';
-import { bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { nearestTime, type TimeWindow } from '../settings/guardWindow';
 import { heatedBy } from '../settings/heatedBy';
 import { heaterCurve } from '../settings/heaterCurve';

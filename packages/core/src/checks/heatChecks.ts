@@ -1,19 +1,19 @@
+import { bodyCalled } from '../machine/bodyCalled';
 import { overrideEdit, resetEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
-import { HEATED } from '../machine/machine';
+import { HEATED, WARMED } from '../machine/machine';
+import { heatedBy } from '../settings/heatedBy';
 import { HEADROOM_C } from '../settings/derivations';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
-
-const BODY = { hotend: 'hot end', bed: 'bed' };
 
 function guardOff(facts: Facts, settings: Settings): Spoken[] {
   return HEATED.filter(
     (body) => partFor(facts, 'heater', body) && settings.get(`guard.${body}`)?.value === false,
   ).map((body) => ({
     subject: { kind: 'setting', id: `guard.${body}` },
-    what: `The thermal guard of the ${BODY[body]} is off.`,
+    what: `The thermal guard of the ${bodyCalled(body)} is off.`,
     why: 'If its sensor slips out, the heater stays on until something burns. Nothing is built like this.',
     evidence: [`guard.${body}: off`, `${partFor(facts, 'heater', body)?.id} exists`],
     remedies: [{ label: 'Switch the guard on', edits: [resetEdit(`guard.${body}`)] }],
@@ -25,7 +25,7 @@ function guardWithoutHeater(facts: Facts, settings: Settings): Spoken[] {
     (body) => !partFor(facts, 'heater', body) && settings.get(`guard.${body}`)?.value === true,
   ).map((body) => ({
     subject: { kind: 'setting', id: `guard.${body}` },
-    what: `The ${BODY[body]} is guarded but has no heater.`,
+    what: `The ${bodyCalled(body)} is guarded but has no heater.`,
     why: 'The guard would raise false alarms over a body that never warms.',
     evidence: [`guard.${body}: on`, 'no such heater among the parts'],
     remedies: [{ label: 'Switch this guard off', edits: [resetEdit(`guard.${body}`)] }],
@@ -35,15 +35,15 @@ function guardWithoutHeater(facts: Facts, settings: Settings): Spoken[] {
 /** Findings for every body whose highest temperature is above what one of its parts stands. */
 function maxOver(kind: 'thermistor' | 'heater', whatBreaks: string) {
   return (facts: Facts, settings: Settings): Spoken[] =>
-    HEATED.flatMap((body) => {
+    WARMED.flatMap((body) => {
       const part = partFor(facts, kind, body);
-      const key = `heat.${body}.max`;
+      const key = `heat.${heatedBy(body)}.max`;
       const max = numberOf(settings, key);
       if (!part || max <= part.type.max_c) return [];
       return [
         {
           subject: { kind: 'setting', id: key } as const,
-          what: `The ${BODY[body]} may be set to ${max} °C; ${part.type.name} stands ${part.type.max_c} °C.`,
+          what: `The ${bodyCalled(body)} may be set to ${max} °C; ${part.type.name} stands ${part.type.max_c} °C.`,
           why: whatBreaks,
           evidence: [`${key}: ${max} °C`, `${part.type.name}: ${part.type.max_c} °C`],
           remedies: [
@@ -64,13 +64,13 @@ function maxOver(kind: 'thermistor' | 'heater', whatBreaks: string) {
 }
 
 function minOff(facts: Facts, settings: Settings): Spoken[] {
-  return HEATED.flatMap((body) => {
-    const key = `heat.${body}.min`;
+  return WARMED.flatMap((body) => {
+    const key = `heat.${heatedBy(body)}.min`;
     if (!partFor(facts, 'heater', body) || numberOf(settings, key) > -10) return [];
     return [
       {
         subject: { kind: 'setting', id: key } as const,
-        what: `The lowest temperature of the ${BODY[body]} is set so low that an open sensor passes.`,
+        what: `The lowest temperature of the ${bodyCalled(body)} is set so low that an open sensor passes.`,
         why: 'A broken sensor reads far below zero; the limit is there to notice it.',
         evidence: [`${key}: ${numberOf(settings, key)} °C`],
         remedies: [{ label: 'Use 5 °C', edits: [resetEdit(key)] }],

@@ -3,6 +3,7 @@ import type { Sizes } from '../build/sizes';
 import type { Dump } from '../report/parseDump';
 import type { KeptThing } from '../image/wayBack';
 import type { Facts } from '../machine/facts';
+import type { BuiltWith } from '../settings/asBuilt';
 
 /**
  * What is known of a machine beside its file: what was built, flashed, kept, proven and heard. Every piece may be
@@ -23,6 +24,8 @@ export interface MachineRecord {
   kept?: { things: KeptThing[]; board?: Pick<Board, 'id' | 'name' | 'revision'>; waived?: string };
   /** The image on the board; null when nobody knows. */
   runs?: { name: string; buildId: string } | null;
+  /** What the image on the board was built with. */
+  builtWith?: BuiltWith;
   /** Settings as the board reported them, by option key. */
   reported?: Record<string, number>;
   /** Proofs that no longer hold, by step, each with why: a clause such as “it rests on the board”. */

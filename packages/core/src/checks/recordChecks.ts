@@ -1,3 +1,5 @@
+import type { SettingValue } from '../kit/settingValue';
+import { builtOtherwise } from '../settings/asBuilt';
 import { fitFindings } from '../build/fitFindings';
 import { wayBackFindings } from '../image/wayBack';
 import { overrideEdit } from '../machine/edit';
@@ -152,6 +154,33 @@ const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reporte
     ];
   });
 
+/** So many are named; the rest is counted. */
+const NAMED = 12;
+const valueInWords = (value: SettingValue, unit: string): string =>
+  typeof value === 'boolean' ? (value ? 'on' : 'off') : `${value} ${unit}`.trim();
+
+function otherSettings(
+  { kit, machine }: Facts,
+  settings: Settings,
+  { builtWith }: Having<'builtWith'>,
+): Spoken[] {
+  const others = builtOtherwise(kit, settings, builtWith);
+  if (others.length === 0) return [];
+  const named = others.slice(0, NAMED).map(({ setting, built }) => {
+    const option = kit.options.find(({ key }) => key === setting.key);
+    const unit = option && 'unit' in option ? option.unit : '';
+    return `${option?.label ?? setting.key}: image ${valueInWords(built, unit)}, file ${valueInWords(setting.value, unit)}`;
+  });
+  return [
+    {
+      subject: { kind: 'machine', id: machine.id },
+      what: `The image that runs was built with ${others.length === 1 ? 'another value' : `${others.length} other values`} than the machine file has.`,
+      why: 'What moves, heats and guards goes by the image. Build and flash it for the machine file to count.',
+      evidence: [...named, ...(others.length > NAMED ? [`and ${others.length - NAMED} more`] : [])],
+    },
+  ];
+}
+
 const imageUnknown = ({ machine }: Facts, _settings: Settings, { runs }: Having<'runs'>): Spoken[] =>
   runs !== null
     ? []
@@ -182,5 +211,6 @@ export const recordChecks: Check[] = [
   { id: 'upkeep.proof-void', severity: 'mend', ...needing(['voided'], proofVoid) },
   { id: 'upkeep.drift', severity: 'mend', ...needing(['reported'], drift) },
   { id: 'upkeep.due', severity: 'note', ...needing(['due'], due) },
+  { id: 'upkeep.other-settings', severity: 'mend', ...needing(['builtWith'], otherSettings) },
   { id: 'upkeep.image-unknown', severity: 'note', ...needing(['runs'], imageUnknown) },
 ];

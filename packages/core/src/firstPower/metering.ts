@@ -1,5 +1,5 @@
 import type { Cause } from '../proofs/proof';
-import { bodyCalled } from '../proofs/bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { type Facts, type PlacedPart, partsOf, socketOf } from '../machine/facts';
 import { thermistorOhms } from '../heat/thermistor';
 import { isMains, type PartOf } from '../parts/part';

@@ -1,3 +1,4 @@
+import { bodyCalled } from '../machine/bodyCalled';
 import { type Facts, partFor, partsOf } from '../machine/facts';
 import { WARMED, type Warmed } from '../machine/machine';
 import { type Answer, ask, type Procedure, replies } from '../bringup/procedure';
@@ -9,14 +10,6 @@ export interface Sensed {
   /** Its sensor's id. */
   sensor: string;
 }
-
-const CALLED: Readonly<Record<string, string>> = {
-  hotend: 'hot end',
-  'hotend-2': 'second hot end',
-  bed: 'bed',
-  chamber: 'chamber',
-};
-export const bodyCalled = (name: string): string => CALLED[name] ?? name;
 
 /** Everything with a sensor that the board tells the temperature of. */
 export function sensedBodies(facts: Facts): Sensed[] {

@@ -5,7 +5,7 @@ import { AXES, type MotorAxis } from '../machine/machine';
 import { numberOf, type Settings } from '../settings/setting';
 import { HUMS, NOTHING_MOVED, wayInWords, waysOf } from '../settings/ways';
 import { heatLine } from '../bringup/heatLines';
-import { bodyCalled } from './bodies';
+import { bodyCalled } from '../machine/bodyCalled';
 import { moveBy } from './moves';
 import { type Cause, found, type Proof, proof, proofBySight, proven } from './proof';
 

@@ -2,7 +2,8 @@ import { ask, ended, type Procedure, type Run, seen, tell } from '../bringup/pro
 import { type Facts, partFor } from '../machine/facts';
 import { HEATED } from '../machine/machine';
 import { heatLine } from '../bringup/heatLines';
-import { bodyCalled, readBodies } from './bodies';
+import { bodyCalled } from '../machine/bodyCalled';
+import { readBodies } from './bodies';
 import { found, type Proof, proof, proven } from './proof';
 
 /** How much heat is asked for, in °C. */

@@ -1,3 +1,4 @@
+import { bodyCalled } from '../machine/bodyCalled';
 import { TOLERANCE } from '../calculation/calculation';
 import { notUnderstood } from '../settings/understands';
 import type { Facts } from '../machine/facts';
@@ -22,7 +23,6 @@ const HEAT = new Map<string, 'hotend' | 'bed'>([
   ['M140', 'bed'],
   ['M190', 'bed'],
 ]);
-const BODY = { hotend: 'hot end', bed: 'bed' };
 /** `map take` probes a map afresh; `map use` takes up the stored one. */
 const isMap = ({ command }: GcodeLine) => command === 'map take' || command === 'map use';
 const isMove = ({ command }: GcodeLine) => command === 'G0' || command === 'G1';
@@ -65,7 +65,7 @@ function overLimits(lines: GcodeLine[], settings: Settings): StartProblem[] {
         id: 'start.over-limit' as const,
         line,
         text,
-        what: `The ${BODY[body]} is asked for ${asked} °C; it may be set to ${max} °C.`,
+        what: `The ${bodyCalled(body)} is asked for ${asked} °C; it may be set to ${max} °C.`,
         why: 'The firmware refuses it or stops, and the print begins cold.',
       },
     ];

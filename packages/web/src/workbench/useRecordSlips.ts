@@ -11,6 +11,11 @@ export interface RecordSlips {
   checking: boolean;
 }
 
+/** Where what no change settles goes on. */
+const NEXT: Readonly<Record<string, { label: string; station: string }[]>> = {
+  'upkeep.other-settings': [{ label: 'To Build', station: 'build' }],
+};
+
 /** What the checks say about what is known beside the machine file, as slips for the station that knows it. */
 export function useRecordSlips(record: MachineRecord): RecordSlips {
   const workbench = useWorkbench();
@@ -26,7 +31,12 @@ export function useRecordSlips(record: MachineRecord): RecordSlips {
   const slips = standingFirst(found.data ?? []).map((finding) => {
     const { finding: _asFinding, ...slip } = slipOfFinding(finding, goTo);
     // A card, an image or a proof is as it is: only what is set can be set otherwise, or aside.
-    return finding.subject.kind === 'setting' ? { ...slip, finding } : { ...slip, actions: finding.remedies };
+    if (finding.subject.kind === 'setting') return { ...slip, finding };
+    const next = (NEXT[finding.id] ?? []).map(({ label, station }) => ({
+      label,
+      go: `/machines/${machine.id}/${station}`,
+    }));
+    return { ...slip, actions: [...finding.remedies, ...next] };
   });
   return {
     slips: found.error ? [failedSlip('These checks could not run', found.error)] : slips,

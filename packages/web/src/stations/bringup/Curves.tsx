@@ -1,5 +1,6 @@
 import type { HeatCurve } from '@jolly/core/bringup/heatCurve';
 import { bodyInWords } from '@jolly/core/bringup/boardReading';
+import { SECOND_HOTEND } from '@jolly/core/machine/machine';
 import { memo } from 'react';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import css from './Curves.module.css';
@@ -10,6 +11,7 @@ const SPAN_S = 600;
 const MOST_POINTS = 160;
 const COLOURS: Record<string, string> = {
   hotend: 'var(--vermilion)',
+  [SECOND_HOTEND]: 'var(--ink)',
   bed: 'var(--brass)',
   chamber: 'var(--verdigris)',
 };

@@ -8,6 +8,7 @@ import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useKeys } from '../../app/keys/useKeys';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
+import { useBuiltWith } from '../../app/frame/useBuiltWith';
 import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
@@ -57,7 +58,9 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   /** A machine that has stopped answers nothing that is tested. */
   const ready = awake && (!stopped || running !== undefined);
   const reported = useReported(bench.ask, awake, running === undefined);
+  const builtWith = useBuiltWith();
   const recordSlips = useRecordSlips({
+    ...(builtWith && { builtWith }),
     ...(awake && bench.store && { store: bench.store }),
     ...(reported && { reported }),
   });

@@ -1,3 +1,4 @@
+import { bodyCalled } from '@jolly/core/machine/bodyCalled';
 import { Button, TextInput } from '@mantine/core';
 import {
   ageS,
@@ -164,7 +165,7 @@ function readingRows(readings: BoardReadings): Row[] {
     ...row('switch', 'Inputs', listed),
     ...row('fan', 'Fans', (values) =>
       Object.entries(values)
-        .map(([name, share]) => `${name} ${Math.round(Number(share) * 100)} %`)
+        .map(([name, share]) => `${bodyCalled(name)} ${Math.round(Number(share) * 100)} %`)
         .join('  '),
     ),
     ...row('servo', 'Servos', (values) =>

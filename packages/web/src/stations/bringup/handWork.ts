@@ -1,6 +1,7 @@
 import type { HandWork } from '@jolly/core/bringup/procedure';
 import { type Facts, partsOf } from '@jolly/core/machine/facts';
-import { bodyCalled, heatedBodies, sensedBodies } from '@jolly/core/proofs/bodies';
+import { bodyCalled } from '@jolly/core/machine/bodyCalled';
+import { heatedBodies, sensedBodies } from '@jolly/core/proofs/bodies';
 
 export interface HandGroup {
   title: string;

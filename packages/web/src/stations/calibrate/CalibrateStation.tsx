@@ -2,12 +2,15 @@ import type { UpkeepOfMachine } from '@jolly/contract/endpoints/calibrations';
 import { withMinus } from '@jolly/core/calibration/calibrationTool';
 import { calibrationTools } from '@jolly/core/calibration/calibrationTools';
 import type { Facts } from '@jolly/core/machine/facts';
+import { asBuilt } from '@jolly/core/settings/asBuilt';
 import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip, SlipAction } from '../../app/docket/slip';
+import { useBuiltWith } from '../../app/frame/useBuiltWith';
 import { useJob } from '../../job/JobProvider';
+import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { WorkList } from '../work/WorkList';
 import { Drift } from './Drift';
@@ -21,7 +24,13 @@ export function CalibrateStation() {
   const { machine, facts, settings } = useWorkbench();
   const job = useJob();
   const record = useCalibrations(machine.id);
-  const tools = useMemo(() => calibrationTools(facts, settings), [facts, settings]);
+  const builtWith = useBuiltWith();
+  // What is measured goes by the image that runs, whatever the file says meanwhile.
+  const tools = useMemo(
+    () => calibrationTools(facts, builtWith ? asBuilt(facts.kit, settings, builtWith) : settings),
+    [facts, settings, builtWith],
+  );
+  const recordSlips = useRecordSlips(builtWith ? { builtWith } : {});
   const [search] = useSearchParams();
   const tool = tools.find(({ id }) => id === search.get('tool'));
   const slips = useDueSlips();
@@ -63,8 +72,8 @@ export function CalibrateStation() {
       </main>
       <Docket
         title="Due"
-        slips={slips ?? []}
-        checking={slips === undefined}
+        slips={[...recordSlips.slips, ...(slips ?? [])]}
+        checking={slips === undefined || recordSlips.checking}
         empty="Nothing is due. What was never measured is not known to hold."
       />
     </>

@@ -1,6 +1,7 @@
 import { Button } from '@mantine/core';
 import { type CalibrationTool, type Found, withMinus } from '@jolly/core/calibration/calibrationTool';
-import type { Edit } from '@jolly/core/machine/edit';
+import { applyEdits, type Edit } from '@jolly/core/machine/edit';
+import type { Machine } from '@jolly/core/machine/machine';
 import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { isOn } from '@jolly/core/settings/understands';
 import { whyOf } from '@jolly/core/text/whyOf';
@@ -26,6 +27,7 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
   const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   const edits = editsOf(workbench, found);
   const { remedy } = found;
+  const made = remedy !== undefined && isMade(machine, remedy.edits);
   const stores = awake && found.lines.length > 0 && isOn(settings, 'store.kept');
   const sets = edits.length > 0 || found.lines.length > 0;
   return (
@@ -68,8 +70,13 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
                   : 'The power is off: the board does not take it now.')}
             </p>
           )}
+          {made && (
+            <p role="status">
+              “{remedy?.label}” is in the machine file. Build and flash it, then measure again.
+            </p>
+          )}
           <div className="row">
-            {remedy && (
+            {remedy && !made && (
               <Button onClick={() => void shown.act(() => workbench.showPreview(remedy.label, remedy.edits))}>
                 {remedy.label}
               </Button>
@@ -98,6 +105,15 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
       <Refused why={write.refused ?? shown.refused} />
     </section>
   );
+}
+
+/** Whether the machine file has the values that are offered, whatever its words for where they are from. */
+function isMade(machine: Machine, offered: Edit[]): boolean {
+  const { settings } = applyEdits(machine, offered);
+  return offered.every(({ path: [, key] }) => {
+    const name = String(key);
+    return settings[name]?.value === machine.settings[name]?.value;
+  });
 }
 
 /** Edits of the machine file, with what each value was measured with. */
