@@ -1,4 +1,4 @@
-import { button, flash, lay } from './ownMachines';
+import { button, change, flash, lay, slip } from './ownMachines';
 import { expect, type Page, test } from './test';
 
 /** What is measured at the virtual machine, against what the bench has it made of. */
@@ -166,15 +166,33 @@ test('a stop in the middle sets nothing, and says so', async ({ page }) => {
   await expect(button(page, 'Apply and store')).toBeHidden();
 });
 
+test('what the image that runs was built with otherwise is told where it counts', async ({ page }) => {
+  test.setTimeout(60_000);
+  await change(page, MACHINE, (machine) => {
+    machine['settings'] = { ...(machine['settings'] as object), 'power.hotend': { value: 60, source: 'override', because: 'a test' } }; // prettier-ignore
+  });
+  const told = slip(page, 'The image that runs was built with another value than the machine file has.');
+  for (const at of ['bring-up', 'logbook', 'calibrate']) {
+    await page.goto(`/machines/${MACHINE}/${at}`);
+    await expect(told).toContainText('Hot end power cap: image 100 %, file 60 %');
+  }
+  await told
+    .getByRole('link', { name: 'To Build' })
+    .or(told.getByRole('button', { name: 'To Build' }))
+    .click();
+  await button(page, 'Build').click();
+  await expect(page.getByRole('heading', { name: 'Built from the settings as they are' })).toBeVisible({ timeout: 60_000 }); // prettier-ignore
+  // What is built is not what runs.
+  await page.goto(`/machines/${MACHINE}/calibrate`);
+  await expect(told).toBeVisible();
+});
+
 test('what was done by hand is due no more, in two keys', async ({ page }) => {
   await page.goto('/machines/dunlin/calibrate');
-  const slip = page
-    .getByRole('complementary', { name: 'Docket' })
-    .getByRole('listitem')
-    .filter({ has: page.getByRole('heading', { name: /^First layer is due/ }) });
-  await expect(slip).toContainText('117 days ago');
-  await slip.getByRole('button', { name: 'I did this today' }).click();
-  await expect(slip).toBeHidden();
+  const due = slip(page, /^First layer is due/);
+  await expect(due).toContainText('117 days ago');
+  await due.getByRole('button', { name: 'I did this today' }).click();
+  await expect(due).toBeHidden();
   await expect(
     page
       .getByRole('listitem')

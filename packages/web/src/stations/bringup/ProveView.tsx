@@ -143,7 +143,11 @@ export function ProveView({ choose }: { choose: ReactNode }) {
         {stopped && running === undefined && (
           <p>The machine has stopped. Read why, wake it, and go on testing; what moves is homed anew.</p>
         )}
-        {!board?.imageHash && <p>Nothing is flashed yet. The board has nothing to run.</p>}
+        {!board?.imageHash && (
+          <p>
+            No flash is on record: what your board runs is not known, and on the bench it has nothing to run.
+          </p>
+        )}
       </Docket>
     </>
   );

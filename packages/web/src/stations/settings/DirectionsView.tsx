@@ -98,7 +98,7 @@ function OtherImage() {
   return (
     <p className={css.caution}>
       {board.imageHash === null
-        ? 'Nothing is flashed yet.'
+        ? 'No flash is on record.'
         : 'What is flashed was built from an earlier state of the machine file.'}{' '}
       Build and flash before you try: what moves tells of the image that runs, and of no other.
     </p>
