@@ -43,7 +43,7 @@ test('from a changed plate and name to a proven machine and its logbook', async 
     timeout: 180_000,
   });
   const flash = page.getByRole('meter', { name: 'Flash' });
-  await expect(flash).toHaveAttribute('aria-valuetext', /^4\d{4} of 86016 bytes$/);
+  await expect(flash).toHaveAttribute('aria-valuetext', /^4\d,\d{3} of 86,016 bytes$/);
   await expect(page.getByRole('meter', { name: 'RAM' })).toBeVisible();
   const buildId = await page
     .locator('main')

@@ -106,7 +106,7 @@ test.describe('2. done means done', () => {
       });
     });
     await page.goto('/machines/dotterel/build');
-    const over = slip(page, /Flash is \d+ bytes too small/);
+    const over = slip(page, /Flash is [\d,]+ bytes too small/);
     await expect(over).toContainText('The board cannot hold it');
     await expect(docket(page)).not.toContainText('is ready');
     await over.getByRole('button', { name: 'Make it fit' }).click();

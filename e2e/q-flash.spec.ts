@@ -166,7 +166,7 @@ test('without a bootloader there is more room, fewer routes, and an image that b
   await expect(page.getByRole('main')).toContainText('begin at the first byte');
   await expect(route(page, /^By card/)).toHaveCount(0);
   await build(page, 'turnstone');
-  await expect(page.getByRole('meter', { name: 'Flash' })).toHaveAttribute('aria-valuetext', /of 118784 bytes$/);
+  await expect(page.getByRole('meter', { name: 'Flash' })).toHaveAttribute('aria-valuetext', /of 118,784 bytes$/);
   await flashedBy(page, 'turnstone', /^Three wires/, READS_BACK);
   await expect(route(page, /^Bootloader/)).toContainText('none');
   await provesIdentity(page, 'Turnstone');

@@ -69,7 +69,7 @@ describe('a tool at the board', () => {
     const [flash] = (await call('GET', '/machines/bittern/flashes')).body;
     expect(flash).toMatchObject({ route: 'serial', does: 'write', board: 'harrow-h6 A', fromStart: false });
     const [entry] = (await call('GET', '/machines/bittern/entries')).body;
-    expect(entry.summary).toBe('Flashed Test, build feedbeef, over USB serial from test.bin, 3096 bytes');
+    expect(entry.summary).toBe('Flashed Test, build feedbeef, over USB serial from test.bin, 3,096 bytes');
   }); // prettier-ignore
   it('broken off in the middle, what was written by then stays, and a second tool is refused meanwhile', async () => {
     const large = await takenIn('bittern', 'harrow-h6-a', 16384, 60_000);

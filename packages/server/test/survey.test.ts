@@ -225,7 +225,7 @@ describe('the way back', () => {
     expect(read[0]).toMatchObject({ already: true, kept: { name: 'bittern-h6-maker.bin' } });
     expect((await call('GET', '/machines/bittern/board')).body).not.toHaveProperty('image');
     expect(await entries('bittern')).toContain(
-      'Flashed a foreign image by debug probe from bittern-h6-maker.bin, 18432 bytes',
+      'Flashed a foreign image by debug probe from bittern-h6-maker.bin, 18,432 bytes',
     );
   });
   it('an image kept from another revision of the same board is not written onto this one', async () => {

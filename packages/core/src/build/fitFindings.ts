@@ -1,3 +1,4 @@
+import { bytesInWords } from '../text/bytesInWords';
 import type { Chip } from '../board/chip';
 import type { Finding } from '../finding/finding';
 import type { Sizes } from './sizes';
@@ -12,7 +13,9 @@ export function fitFindings(sizes: Pick<Sizes, 'flashBytes' | 'ramBytes'>, chip:
     { over: 'fit.ram-over', name: 'RAM', used: sizes.ramBytes, has: chip.ram_bytes },
   ];
   return budgets.flatMap(({ over, name, used, has }): Finding[] => {
-    const evidence = [`${used} of ${has} bytes (${((100 * used) / has).toFixed(1)} %)`];
+    const evidence = [
+      `${used.toLocaleString('en')} of ${bytesInWords(has)} (${((100 * used) / has).toFixed(1)} %)`,
+    ];
     const subject = { kind: 'machine' as const, id: chip.id };
     if (used > has) {
       return [
@@ -20,7 +23,7 @@ export function fitFindings(sizes: Pick<Sizes, 'flashBytes' | 'ramBytes'>, chip:
           id: over,
           severity: 'stop',
           subject,
-          what: `${name} is ${used - has} bytes too small for this image.`,
+          what: `${name} is ${bytesInWords(used - has)} too small for this image.`,
           why: 'The board cannot hold it. What each feature takes is measured at Build, and so is what to leave out.',
           evidence,
           remedies: [],

@@ -1,3 +1,4 @@
+import { bytesInWords } from '../text/bytesInWords';
 import { storedBytes } from '../kit/storedSettings';
 import { markText, misread } from '../board/markText';
 import type { Facts } from '../machine/facts';
@@ -117,11 +118,11 @@ function storeTooSmall({ kit, chip }: Facts, settings: Settings): Spoken[] {
   return [
     {
       subject: aboutSetting('store.kept'),
-      what: `Stored settings take ${storedBytes(kit)} bytes; ${chip.name} keeps ${chip.store.bytes}.`,
+      what: `Stored settings take ${bytesInWords(storedBytes(kit))}; ${chip.name} keeps ${bytesInWords(chip.store.bytes)}.`,
       why: 'What does not fit is lost at power-off, without a word.',
       evidence: [
-        `${kit.name} ${kit.version}: ${storedBytes(kit)} bytes`,
-        `${chip.name}: ${chip.store.bytes} bytes`,
+        `${kit.name} ${kit.version}: ${bytesInWords(storedBytes(kit))}`,
+        `${chip.name}: ${bytesInWords(chip.store.bytes)}`,
       ],
       remedies: [
         {

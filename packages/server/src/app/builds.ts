@@ -1,3 +1,4 @@
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { isFilled } from '@jolly/core/tree/filled';
 import { randomUUID } from 'node:crypto';
 import type { Facts } from '@jolly/core/machine/facts';
@@ -207,7 +208,7 @@ async function store(context: Context, begun: Begun, outcome: BuildOutcome): Pro
     await addEntry(db, begun.facts.machine.id, {
       at: now(),
       kind: 'build',
-      summary: `Built ${read.header.name}, build ${buildId}, ${sizes.flashBytes} bytes`,
+      summary: `Built ${read.header.name}, build ${buildId}, ${bytesInWords(sizes.flashBytes)}`,
       detail: { buildId: begun.id, imageHash, changed },
     });
   });

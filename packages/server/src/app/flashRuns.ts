@@ -1,3 +1,4 @@
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { randomUUID } from 'node:crypto';
 import { setImmediate, setTimeout } from 'node:timers/promises';
 import {
@@ -209,7 +210,7 @@ const DID: Record<FlashOrder['does'], (ordered: Ordered, outcome: CardOutcome) =
       : `Called the board ${by(job.route)}: ${outcome.because}`,
   write: ({ job, header }, outcome) =>
     outcome.taken
-      ? `Flashed ${header ? `${header.name}, build ${header.buildId},` : 'a foreign image'} ${by(job.route)} from ${job.name}, ${job.bytes.length} bytes${outcome.toolSaid ? `; ${outcome.toolSaid}` : ''}`
+      ? `Flashed ${header ? `${header.name}, build ${header.buildId},` : 'a foreign image'} ${by(job.route)} from ${job.name}, ${bytesInWords(job.bytes.length)}${outcome.toolSaid ? `; ${outcome.toolSaid}` : ''}`
       : `Flash ${by(job.route)} failed: ${outcome.because}`,
   bootloader: ({ job }, outcome) =>
     outcome.taken

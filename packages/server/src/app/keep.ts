@@ -1,3 +1,4 @@
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { readOut } from '@jolly/bench';
 import type { KeepAnswer, Kept } from '@jolly/contract/endpoints/kept';
 import { Refusal } from '@jolly/contract/refusal';
@@ -49,7 +50,7 @@ export async function keep(
     await addEntry(db, machineId, {
       at: now(),
       kind: 'kept',
-      summary: `Kept ${WORD[kind]} of ${named(facts)}: ${name}, ${thing.bytes.length} bytes`,
+      summary: `Kept ${WORD[kind]} of ${named(facts)}: ${name}, ${bytesInWords(thing.bytes.length)}`,
       detail: { evidence: judged.evidence },
     });
     return { kept, already: false };

@@ -1,3 +1,4 @@
+import { whyOf } from '@jolly/core/text/whyOf';
 import type { Context } from '../context';
 import { forgetLapsed } from '../app/photos';
 import { learnSpread } from '../sql/statistics';
@@ -25,7 +26,7 @@ export function startChores(context: Context): { first: () => void; stop: () => 
   const next = () => {
     under = under
       .then(once)
-      .catch((error: Error) => console.error(`what is done by the clock failed: ${error.message}`));
+      .catch((error: unknown) => console.error(`what is done by the clock failed: ${whyOf(error)}`));
   };
   const timer = setInterval(next, MINUTE_MS);
   return {

@@ -2,12 +2,15 @@ import { type BoardAction, boardActions } from '@jolly/core/bringup/boardActions
 import { Button } from '@mantine/core';
 import { memo, useMemo, useState } from 'react';
 import type { BenchControl } from '../../bench/BenchProvider';
+import { useImageSettings } from '../../app/frame/useBuiltWith';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './Actions.module.css';
 
 /** What the board can be told with one key; each key shows on the tape what it sends. */
 function Keys({ ask, awake, busy }: { ask: BenchControl['ask']; awake: boolean; busy: boolean }) {
-  const { facts, settings } = useWorkbench();
+  const { facts } = useWorkbench();
+  // What the image that runs understands.
+  const settings = useImageSettings();
   const groups = useMemo(() => boardActions(facts, settings), [facts, settings]);
   const [answer, setAnswer] = useState<{ label: string; lines: string[] }>();
   const tell = async ({ label, lines }: BoardAction) => {

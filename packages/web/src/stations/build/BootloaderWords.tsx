@@ -1,7 +1,7 @@
 import { withoutBootloader } from '@jolly/core/board/withoutBootloader';
 import { by } from '@jolly/core/flash/routeWords';
 import { Link } from 'react-router';
-import { bytesInWords } from '../../ui/bytesInWords';
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { useWorkbench } from '../../workbench/Workbench';
 
 /** What leaving out the bootloader would give, and what it costs. */

@@ -1,3 +1,4 @@
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import css from './BuildStation.module.css';
 
 /** A measure of how full a memory is, filled from the left like a gauge glass. */
@@ -29,12 +30,12 @@ export function Budget({
         aria-valuemin={0}
         aria-valuemax={has}
         aria-valuenow={Math.min(used, has)}
-        aria-valuetext={`${used} of ${has} bytes`}
+        aria-valuetext={`${used.toLocaleString('en')} of ${bytesInWords(has)}`}
       >
         <i style={{ width: `${Math.min(100, share * 100)}%` }} />
       </div>
       <small>
-        {share > 1 ? `${used - has} bytes too many` : `${(has - used).toLocaleString('en')} bytes free`}
+        {share > 1 ? `${bytesInWords(used - has)} too many` : `${bytesInWords(has - used)} free`}
         {note ? ` · ${note}` : ''}
       </small>
     </div>

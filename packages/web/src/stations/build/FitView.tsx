@@ -3,7 +3,7 @@ import type { BoundFeature, Cost, MeasuredFeature } from '@jolly/core/fit/choose
 import { editsOf, type Proposal } from '@jolly/core/fit/proposals';
 import { Button } from '@mantine/core';
 import { Link } from 'react-router';
-import { bytesInWords } from '../../ui/bytesInWords';
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { whenOf } from '../../ui/when';

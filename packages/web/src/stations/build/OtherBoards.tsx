@@ -5,7 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
-import { bytesInWords } from '../../ui/bytesInWords';
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './FitView.module.css';
 

@@ -2,13 +2,12 @@ import type { UpkeepOfMachine } from '@jolly/contract/endpoints/calibrations';
 import { withMinus } from '@jolly/core/calibration/calibrationTool';
 import { calibrationTools } from '@jolly/core/calibration/calibrationTools';
 import type { Facts } from '@jolly/core/machine/facts';
-import { asBuilt } from '@jolly/core/settings/asBuilt';
 import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip, SlipAction } from '../../app/docket/slip';
-import { useBuiltWith } from '../../app/frame/useBuiltWith';
+import { useBuiltWith, useImageSettings } from '../../app/frame/useBuiltWith';
 import { useJob } from '../../job/JobProvider';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -21,15 +20,13 @@ import { useCalibrations } from './useCalibrations';
 
 /** What can be measured at this machine, what is due and what is not; and each tool that measures it. */
 export function CalibrateStation() {
-  const { machine, facts, settings } = useWorkbench();
+  const { machine, facts } = useWorkbench();
   const job = useJob();
   const record = useCalibrations(machine.id);
   const builtWith = useBuiltWith();
   // What is measured goes by the image that runs, whatever the file says meanwhile.
-  const tools = useMemo(
-    () => calibrationTools(facts, builtWith ? asBuilt(facts.kit, settings, builtWith) : settings),
-    [facts, settings, builtWith],
-  );
+  const settings = useImageSettings();
+  const tools = useMemo(() => calibrationTools(facts, settings), [facts, settings]);
   const recordSlips = useRecordSlips(builtWith ? { builtWith } : {});
   const [search] = useSearchParams();
   const tool = tools.find(({ id }) => id === search.get('tool'));

@@ -12,7 +12,7 @@ import { Docket } from '../../app/docket/Docket';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useBench } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
-import { bytesInWords } from '../../ui/bytesInWords';
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { Refused } from '../../ui/Refused';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './FlashStation.module.css';

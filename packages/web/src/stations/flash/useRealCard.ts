@@ -1,3 +1,4 @@
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { type CardRoute } from '@jolly/core/board/route';
 import { imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
 import { useState } from 'react';
@@ -44,7 +45,7 @@ export function useRealCard(route: CardRoute, said: SaidOfCard) {
       await writeFile(folder, name, bytes);
       await api.wroteCard({ id: machine.id }, { fileName: name, imageHash: hash });
       setWritten(name);
-      write('done', `${name} written to a real card, ${bytes.length} bytes, read back the same`);
+      write('done', `${name} written to a real card, ${bytesInWords(bytes.length)}, read back the same`);
       await look(folder);
     });
   const remove = (name: string) =>

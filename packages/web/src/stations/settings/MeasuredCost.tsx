@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { bytesInWords } from '../../ui/bytesInWords';
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useCostRun } from '../build/useCosts';
 

@@ -1,3 +1,4 @@
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { whyOf } from '@jolly/core/text/whyOf';
 import type { KeptKind } from '@jolly/core/image/wayBack';
 import { useQueryClient } from '@tanstack/react-query';
@@ -21,7 +22,7 @@ export function useKeep() {
       const { kept, already } = await api.keep({ id: machine.id, kind, name, source }, bytes);
       write(
         'done',
-        already ? `${name} was kept before, as ${kept.name}` : `Kept: ${name}, ${kept.bytes} bytes`,
+        already ? `${name} was kept before, as ${kept.name}` : `Kept: ${name}, ${bytesInWords(kept.bytes)}`,
       );
     } catch (error) {
       return `${name}: ${whyOf(error)}`;
