@@ -104,7 +104,9 @@ describe('any bytes', () => {
         if (going) bench.send('M112');
         bench.advance(0.1);
         if (heard.slice(from).some((said) => said.startsWith('stopped'))) ask('wake');
-        expect(notices, `after: ${JSON.stringify(heard.slice(-20))}`).toEqual([]);
+        // Settings that are in range can ask for more than a chip can do; the bench says so, and goes on.
+        const hangs = notices.filter((said) => !said.startsWith('the chip cannot keep up'));
+        expect(hangs, `after: ${JSON.stringify(heard.slice(-20))}`).toEqual([]);
       }),
       // The board remembers what was said before: less of it would be another matter.
       { numRuns: RUNS, endOnFailure: true, ...(SEED !== undefined && { seed: Number(SEED) }) },
