@@ -115,6 +115,14 @@ describe('the wiring of a tool', () => {
     expect(programmerWiring(five, route, 3.3).against).toContain('would be destroyed');
     expect(programmerWiring(five, { ...route, kind: 'probe' } as WiredRoute, 5).against).toContain('wants a probe'); // prettier-ignore
   });
+  it('a tool that lacks one pin is not wired, and the pin is named', () => {
+    for (const { board, route } of wired)
+      for (const tool of catalogue.programmers.filter((one) => !programmerWiring(one, route, chip(board).level_v).against))
+        for (const wire of WIRES_OF[route.kind]) {
+          const lame = { ...tool, pins: tool.pins.filter((pin) => pin.wire !== wire) };
+          expect(programmerWiring(lame, route, chip(board).level_v)).toMatchObject({ wires: [], against: `${tool.name} has no pin for ${wire}` });
+        }
+  }); // prettier-ignore
   it('four quarter turns bring every pad back, each turn shows each pad once', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 6 }), fc.integer({ min: 1, max: 4 }), fc.integer({ min: -9, max: 9 }), (columns, rows, quarters) => {

@@ -95,6 +95,20 @@ describe('facts of a machine', () => {
     }
   });
 
+  it('microsteps are asked also of the part that stands first in the file, and of none without a driver', () => {
+    const { machine } = known('plover');
+    const driver = machine.parts.findIndex(
+      ({ id }) =>
+        id === machine.parts.find(({ role, microsteps }) => role === 'x' && microsteps !== undefined)?.id,
+    );
+    const parts = [machine.parts[driver]!, ...machine.parts.filter((_, index) => index !== driver)];
+    const first = { ...machine, parts };
+    const fields = (of: typeof machine) => factsOf('x', { machine: of, facts: lookedUp(of) }).map(({ label }) => label); // prettier-ignore
+    expect(fields(first)).toContain('Microsteps');
+    const { [parts[0]!.id]: _gone, ...harness } = machine.harness;
+    expect(fields({ ...machine, harness, parts: parts.slice(1) })).not.toContain('Microsteps');
+  });
+
   it('microsteps are those of the axis’ own driver', () => {
     const { machine, facts } = known('plover');
     for (const axis of ['x', 'y', 'z', 'e'] as const) {

@@ -4,7 +4,7 @@ import { overrideEdit } from '../machine/edit';
 import { baudError } from '../electricity/baudError';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
-import type { Spoken } from '../finding/finding';
+import type { Remedy, Spoken } from '../finding/finding';
 
 function untestedTarget({ kit, board }: Facts): Spoken[] {
   if (kit.targets.some((target) => target.board === board.id && target.revision === board.revision))
@@ -19,12 +19,30 @@ function untestedTarget({ kit, board }: Facts): Spoken[] {
   ];
 }
 
-function baudOff({ chip }: Facts, settings: Settings): Spoken[] {
-  const baud = numberOf(settings, 'link.baud');
-  const errors = ([16, 8] as const).map((divider) => ({
+const baudErrors = ({ chip }: Facts, baud: number) =>
+  ([16, 8] as const).map((divider) => ({
     divider,
     ...baudError.ofChecked({ clockHz: chip.clock_hz, baud, divider }),
   }));
+
+/** The fastest speed up to a wanted one that this chip makes closely enough, else the slowest beyond it. */
+function baudOf(facts: Facts, wanted: number): Remedy[] {
+  const option = facts.kit.options.find(({ key }) => key === 'link.baud');
+  const made = (option?.kind === 'choice' ? option.choices : [])
+    .map(Number)
+    .filter((baud) => baudErrors(facts, baud).some(({ verdict }) => verdict !== 'no'))
+    .sort((a, b) => a - b);
+  const baud = made.findLast((one) => one <= wanted) ?? made[0];
+  if (baud === undefined) return [];
+  const off = Math.min(...baudErrors(facts, baud).map(({ errorPct }) => Math.abs(errorPct)));
+  const because = `${facts.chip.name} makes it within ${off.toFixed(1)} %`;
+  return [{ label: `Use ${baud} baud`, edits: [overrideEdit('link.baud', baud, because)] }];
+}
+
+function baudOff(facts: Facts, settings: Settings): Spoken[] {
+  const { chip } = facts;
+  const baud = numberOf(settings, 'link.baud');
+  const errors = baudErrors(facts, baud);
   if (errors.some((error) => error.verdict !== 'no')) return [];
   return [
     {
@@ -35,12 +53,7 @@ function baudOff({ chip }: Facts, settings: Settings): Spoken[] {
         (error) =>
           `divider ${error.divider}: ${error.actual.toFixed(0)} baud, ${error.errorPct.toFixed(2)} %`,
       ),
-      remedies: [
-        {
-          label: 'Use 250000 baud',
-          edits: [overrideEdit('link.baud', 250000, `${chip.name} makes it exactly`)],
-        },
-      ],
+      remedies: baudOf(facts, baud),
     },
   ];
 }
