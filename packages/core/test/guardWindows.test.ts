@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { findingsAfter, own } from './fixtures/demo';
+import type { Finding } from '../src/finding/finding';
+import { findingsAfter, findingsWith, installed, own } from './fixtures/demo';
 
 describe('a guard that does not suit its heater', () => {
   it.each([
@@ -14,4 +15,17 @@ describe('a guard that does not suit its heater', () => {
     expect(remediesAt(value)).toBeUndefined();
     expect(remediesAt(value + beyond)).toBeDefined();
   }); // prettier-ignore
+  it('of a heater nobody described it is not known, and said so for as long as it is', () => {
+    const { catalogue } = installed;
+    const parts = catalogue.parts.map((part) => {
+      if (part.id !== 'cartridge-24-40' || part.kind !== 'heater') return part;
+      const { body: _curve, ...bare } = part;
+      return bare;
+    });
+    const about = (list: readonly Finding[]) => list.filter(({ id }) => id.startsWith('heat.guard-'));
+    const [asked, ...others] = about(findingsWith({ ...catalogue, parts }, 'plover'));
+    expect([asked?.id, asked?.severity, others]).toEqual(['heat.guard-unjudged', 'question', []]);
+    expect(asked?.what).toBe('Whether its guard suits the hot end is not known.');
+    expect(about(findingsWith(catalogue, 'plover'))).toEqual([]);
+  });
 });

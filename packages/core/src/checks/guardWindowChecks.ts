@@ -1,5 +1,6 @@
 import type { Remedy, Spoken } from '../finding/finding';
 import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
+import { TUNED } from '../calibration/tuned';
 import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
 import { overrideEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
@@ -122,8 +123,32 @@ function late(facts: Facts, settings: Settings): Spoken[] {
     });
 }
 
+/** Not known is not fine: a heater that nobody described has a guard that nobody could judge. */
+function unjudged(facts: Facts, settings: Settings): Spoken[] {
+  return WARMED.flatMap((body) => {
+    const heater = partFor(facts, 'heater', body);
+    const by = heatedBy(body);
+    if (!heater || heater.type.body || settings.get(`guard.${by}`)?.value !== true) return [];
+    const key = `guard.${by}.rise-time`;
+    return [
+      {
+        subject: aboutSetting(key),
+        what: `Whether its guard suits the ${bodyCalled(body)} is not known.`,
+        why: `Nobody has described how ${heater.type.name} warms.${TUNED.some((one) => one === body) ? ' Tune its PID at Calibrate: it measures that, and says which times suit.' : ''}`,
+        evidence: [
+          `${heater.id}: no curve of how it warms`,
+          asSet(settings, key, 's'),
+          asSet(settings, `guard.${by}.drop-time`, 's'),
+        ],
+        remedies: [],
+      },
+    ];
+  });
+}
+
 /** Whether the guards' windows suit the heaters they watch. */
 export const guardWindowChecks: Check[] = [
   { id: 'heat.guard-trips', severity: 'mend', run: trips },
   { id: 'heat.guard-late', severity: 'mend', run: late },
+  { id: 'heat.guard-unjudged', severity: 'question', run: unjudged },
 ];

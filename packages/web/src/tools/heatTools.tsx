@@ -225,7 +225,12 @@ const guard: Tool = {
   ],
   work: (typed, { facts, settings }, part) => {
     const curve = heaterCurve(facts, new Map(settings), bodyOf(part));
-    if (!curve) throw new TypedError('There is no such heater');
+    if (!curve)
+      throw new TypedError(
+        partFor(facts, 'heater', bodyOf(part))
+          ? 'Nobody has described how this heater warms. Tune its PID at Calibrate: it measures that, and holds the guard against it'
+          : 'There is no such heater',
+      );
     const found = judgeWindows(curve, numberIn(typed, 'target', 'Hottest target', '°C'), typed);
     return {
       lines: [
@@ -283,12 +288,19 @@ const curve: Tool = {
             ]
           : []),
       ],
-      verdict:
-        known && Math.abs(found.tauS / known.tauS - 1) > 0.4
+      verdict: !known
+        ? { tone: 'plain', words: 'how the part warms is not described: nothing to hold it against' }
+        : offBy(found.tauS, known.tauS) || offBy(found.gainC, known.gainC)
           ? { tone: 'bad', words: 'not as the part is described: its guard may not suit' }
           : { tone: 'good', words: 'as described' },
     };
   },
 };
+
+/** So far from what is described that a guard reckoned from it may be wrong. */
+const FAR = 0.4;
+function offBy(one: number, described: number): boolean {
+  return Math.abs(one / described - 1) > FAR;
+}
 
 export const heatTools: Tool[] = [sensor, guard, pid, curve, resistance];
