@@ -22,7 +22,7 @@ import { parseReply } from '@jolly/core/bringup/reply';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
 import { type AskQueue, askQueue, type Heard } from './askQueue';
-import { store, type Watched } from './store';
+import { inTurn, store, type Watched } from './store';
 import { whyOf } from '@jolly/core/text/whyOf';
 
 export type Power =
@@ -188,7 +188,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     change({ hands: hands.reduce(withAct, [...screws]) });
   }
 
-  let keeping = Promise.resolve();
+  const turn = inTurn();
   /** A plate that was trammed stays so: what was turned is kept, one turn after the other, or said not to be. */
   async function keepScrews(): Promise<void> {
     const screws = powered.now().hands.flatMap((act) => ('screw' in act ? [act] : []));
@@ -262,7 +262,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     hand(act) {
       change({ hands: withAct(powered.now().hands, act) });
       link?.hand(act);
-      if ('screw' in act) keeping = keeping.then(keepScrews);
+      if ('screw' in act) void turn(keepScrews);
     },
     turn: (steps) => link?.turn(steps),
     press: () => link?.press(),

@@ -1,6 +1,7 @@
 import type { Client } from '@jolly/contract/client';
 import type { Outbox } from './outbox';
 import { ServerGone } from './presence';
+import { inTurn } from './store';
 import { whyOf } from '@jolly/core/text/whyOf';
 
 export interface StoredSettingsPorts {
@@ -16,7 +17,7 @@ export interface StoredSettingsPorts {
  * never lands on it; while the server is gone it waits.
  */
 export function storedSettings(id: string, { client, outbox, kept, say }: StoredSettingsPorts) {
-  let sending = Promise.resolve();
+  const turn = inTurn();
 
   async function sendNewest(): Promise<void> {
     const [waiting] = outbox.now();
@@ -34,7 +35,7 @@ export function storedSettings(id: string, { client, outbox, kept, say }: Stored
     }
   }
   /** Sends what waits, after what is on its way. */
-  const send = () => (sending = sending.then(sendNewest));
+  const send = () => turn(sendNewest);
   return {
     send,
     keep(store: string): Promise<void> {
