@@ -134,7 +134,7 @@ function unjudged(facts: Facts, settings: Settings): Spoken[] {
       {
         subject: aboutSetting(key),
         what: `Whether its guard suits the ${bodyCalled(body)} is not known.`,
-        why: `Nobody has described how ${heater.type.name} warms.${TUNED.some((one) => one === body) ? ' Tune its PID at Calibrate: it measures that, and says which times suit.' : ''}`,
+        why: `Nobody has described how ${heater.type.name} warms.${TUNED.some((one) => one === body) ? ' Tune its PID at Calibrate: it measures that, and says which times suit; then describe the part with it.' : ''}`,
         evidence: [
           `${heater.id}: no curve of how it warms`,
           asSet(settings, key, 's'),

@@ -57,6 +57,8 @@ export const PART_FORM: Readonly<Record<PartKind, readonly PartField[]>> = {
     number(['volts'], 'Made for', 'V', 'Its label. What the supply gives, where nothing else is known.'),
     number(['watts'], 'Power', 'W', 'Its label. Or measure its ohms cold, plug out: volts × volts ÷ ohms.'),
     number(['max_c'], 'Stands at most', '°C', 'Its data; of a hot end, the hottest the tube inside it stands.'),
+    maybe(['body', 'gain_c'], 'At full power it would warm by', '°C', 'How it warms, in three numbers: leave them empty until Calibrate has tuned its PID and says them.'),
+    maybe(['body', 'tau_s'], 'Its time constant', 's'), maybe(['body', 'dead_s'], 'It warms late by', 's'),
   ],
   fan: [SUPPLY, DRAWS],
   servo: [SUPPLY, DRAWS, maybe(['arrive_s'], 'Turns from end to end in', 's')],

@@ -157,11 +157,21 @@ function FieldInput({
 /** The part as it was typed; how the one it was begun from warms is not how this one does. @throws {Error} naming what is missing */
 function partOf(base: Part, name: string, typed: Record<string, string>, id: string): Part {
   const { body: _warms, ...like } = { body: undefined, ...base };
+  const alone = PART_FORM[base.kind].find(
+    (field) =>
+      field.optional &&
+      !isSaid(typed, field) &&
+      PART_FORM[base.kind].some((other) => isSaid(typed, other) && together(field, other)),
+  );
+  if (alone)
+    throw new Error(
+      `${alone.label} is missing: it goes with what stands beside it, or leave all of it empty`,
+    );
   const fresh: unknown = { ...like, id, name };
   return PART_FORM[base.kind].reduce((part, field) => {
     const said = (typed[keyOf(field)] ?? '').trim();
     if (said === '' && !field.optional) throw new Error(`${field.label} is missing`);
-    if (said === '') return put(part, field.path, undefined);
+    if (said === '') return valueAt(part, field.path) === undefined ? part : put(part, field.path, undefined);
     if (field.choices) return put(part, field.path, said);
     const value = readNumber(said, field.unit);
     if (value === undefined)
@@ -169,6 +179,12 @@ function partOf(base: Part, name: string, typed: Record<string, string>, id: str
     return put(part, field.path, value);
   }, fresh) as Part; // every field of its kind was just put; the server reads it with the part's schema
 }
+
+const isSaid = (typed: Record<string, string>, field: PartField): boolean =>
+  (typed[keyOf(field)] ?? '').trim() !== '';
+/** Pieces of one thing: all of them are known, or none. */
+const together = ({ path: [one, ...rest] }: PartField, { path: [other] }: PartField): boolean =>
+  rest.length > 0 && one === other;
 
 /** A heater without a label: its ohms tell its watts. */
 function ByOhms({ typed, onWatts }: { typed: Record<string, string>; onWatts: (watts: string) => void }) {
