@@ -1,5 +1,5 @@
 import type { Facts } from '@jolly/core/machine/facts';
-import { HEATED } from '@jolly/core/machine/machine';
+import { WARMED } from '@jolly/core/machine/machine';
 import { faultNamed } from '../faults/faults';
 import { type Live, liveOf } from '../plant/live';
 import { faultsLaid, type HandAct, handOf, withAct } from '@jolly/core/bringup/handAct';
@@ -36,8 +36,8 @@ export function handsAt(facts: Facts): Hands {
 
   /** A heated body by its own name, or by that of its heater or sensor. */
   function bodyOf(name: string): string {
-    const body = HEATED.find((entry) => entry === name) ?? roleOf(name);
-    if (body === undefined) throw new Error(`"${name}" is neither heater, sensor, ${HEATED.join(' nor ')}`);
+    const body = WARMED.find((entry) => entry === name) ?? roleOf(name);
+    if (body === undefined) throw new Error(`"${name}" is neither heater, sensor, ${WARMED.join(' nor ')}`);
     return body;
   }
 

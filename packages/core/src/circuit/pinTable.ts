@@ -108,10 +108,10 @@ function computedPins(facts: Facts): Record<PinGroupName, PinRow[]> {
         lead(`PIN_${body.toUpperCase()}_SENSOR`, by('thermistor', body), 'signal'),
       ),
       ...HEATED.map((body) => lead(`PIN_${body.toUpperCase()}_HEATER`, heatSwitch(facts, body), 'control')),
-      lead('PIN_CHAMBER_HEATER', by('heater', 'chamber'), 'control'),
+      lead('PIN_CHAMBER_HEATER', heatSwitch(facts, 'chamber'), 'control'),
       lead('PIN_SPARE_SENSOR', spareSensor(facts), 'signal'),
       lead('PIN_HOTEND_2_SENSOR', by('thermistor', SECOND_HOTEND), 'signal'),
-      lead('PIN_HOTEND_2_HEATER', by('heater', SECOND_HOTEND), 'control'),
+      lead('PIN_HOTEND_2_HEATER', heatSwitch(facts, SECOND_HOTEND), 'control'),
     ],
     probe: [
       lead('PIN_PROBE_SIGNAL', probe, 'signal'),

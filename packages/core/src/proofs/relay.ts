@@ -1,7 +1,7 @@
 import { ask, ended, type Procedure, type Run, seen, tell } from '../bringup/procedure';
 import { type Facts, partFor } from '../machine/facts';
-import { HEATED } from '../machine/machine';
-import { heatLine } from '../bringup/heatLines';
+import { WARMED } from '../machine/machine';
+import { canHeat, firstTool, heatLine } from '../bringup/heatLines';
 import { bodyCalled } from '../machine/bodyCalled';
 import { readBodies } from './bodies';
 import { found, type Proof, proof, proven } from './proof';
@@ -14,7 +14,7 @@ const SLACK_C = 6;
 
 /** Each relay that stands before a heater switches on, and drops out. */
 export const relayProofs = (facts: Facts): Proof[] =>
-  HEATED.filter((body) => partFor(facts, 'relay', body)).map((body) =>
+  WARMED.filter((body) => partFor(facts, 'relay', body) && canHeat(facts, body)).map((body) =>
     proof(
       {
         id: `relay-${body}`,
@@ -29,7 +29,7 @@ export const relayProofs = (facts: Facts): Proof[] =>
           sticks: [{ cause: 'Its contacts have welded together', look: 'Pull the plug. Put in another relay, one for more current.' }],
         },
       },
-      () => watchRelay(body),
+      () => watchRelay(facts, body),
       ({ ok, wasOn, evidence }) => (ok ? proven(...evidence) : found(wasOn ? 'sticks' : 'never', ...evidence)),
     ),
   ); // prettier-ignore
@@ -39,7 +39,8 @@ function* readBody(body: string): Procedure<{ now: number; duty: number } | unde
 }
 
 /** Asks for a little heat, then for none, and looks whether the relay went on and dropped out. */
-function* watchRelay(body: string): Run<{ ok: boolean; wasOn: boolean; evidence: string[] }> {
+function* watchRelay(facts: Facts, body: string): Run<{ ok: boolean; wasOn: boolean; evidence: string[] }> {
+  yield* firstTool(facts);
   const cold = yield* readBody(body);
   if (!cold) return ended({ lines: [], problem: `no reading of the ${body}` });
   yield* tell('Watch the lamp of the relay: it lights while heat is asked for, and goes dark after.');
