@@ -1,6 +1,8 @@
 import { goThrough } from './proving';
 import { expect, type Page, test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });
 const slip = (page: Page, title: string) =>
   docket(page)

@@ -1,6 +1,8 @@
 import { expect, type Locator, type Page, test } from './test';
 import { expectAccessible, expectContrast } from './accessible';
 
+test.describe.configure({ mode: 'serial' });
+
 /** Every screen that is not reached by the tests below, by where it is. */
 const SCREENS = {
   'shelf and survey': {

@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page, test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 const catalogue = join(import.meta.dirname, '../catalogue/demo');
 const fact = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });
 const enter = async (page: Page, label: string, value: string) => {

@@ -1,5 +1,7 @@
 import { expect, type Locator, type Page, test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 const survey = (id: string, at = '') => `/machines/${id}/survey${at && `?at=${at}`}`;
 const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });
 const station = (page: Page, name: string) =>

@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 const wiring = (id: string, at = '') => `/machines/${id}/wiring${at && `?at=${at}`}`;
 const docket = (page: Page) => page.getByRole('complementary', { name: 'Docket' });
 const station = (page: Page, name: string) =>

@@ -2,6 +2,8 @@ import { readFile } from 'node:fs/promises';
 import { expect, type Page, test } from './test';
 import { docket, slip, station } from './ownMachines';
 
+test.describe.configure({ mode: 'serial' });
+
 const settings = (id: string, query = '') => `/machines/${id}/settings${query && `?${query}`}`;
 const fact = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });
 const part = (page: Page, name: string) =>

@@ -1,6 +1,8 @@
 import { expect, test } from './test';
 import { ask, button, flash, layRuff, plate, ruffAtBringUp, station } from './ownMachines';
 
+test.describe.configure({ mode: 'serial' });
+
 test.describe('1. what is shown of a running machine is what it is now', () => {
   test('heat asked for by hand, moves and a stop are on the screen and at the plate of every station', async ({
     page,

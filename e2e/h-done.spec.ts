@@ -14,6 +14,8 @@ import {
   station,
 } from './ownMachines';
 
+test.describe.configure({ mode: 'serial' });
+
 test.describe('2. done means done', () => {
   test.beforeEach(async ({ page }) => {
     await layGodwit(page);

@@ -1,6 +1,8 @@
 import { expect, test } from './test';
 import { layGodwit, layRuff, button, change, docket, lay, slip } from './ownMachines';
 
+test.describe.configure({ mode: 'serial' });
+
 test.beforeEach(async ({ page }) => {
   await layGodwit(page);
   await layRuff(page);

@@ -2,6 +2,8 @@ import { expect, test } from './test';
 import { expectAccessible } from './accessible';
 import { button, docket, lay, plate, station, layGodwit } from './ownMachines';
 
+test.describe.configure({ mode: 'serial' });
+
 test.beforeEach(async ({ page }) => {
   await layGodwit(page);
 });

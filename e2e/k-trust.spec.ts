@@ -1,6 +1,8 @@
 import { expect, type Page, test } from './test';
 import { ask, button, plate, slip, station } from './ownMachines';
 
+test.describe.configure({ mode: 'serial' });
+
 const banner = (page: Page) => page.getByRole('status').filter({ hasText: 'The server does not answer' });
 const tape = (page: Page) => page.getByRole('region', { name: 'Tape' });
 const stored = async (page: Page, id: string) =>

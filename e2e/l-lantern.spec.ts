@@ -1,6 +1,8 @@
 import { expect, test } from './test';
 import { button, change, layRuff, ruffAtBringUp } from './ownMachines';
 
+test.describe.configure({ mode: 'serial' });
+
 test.describe('Bring-up shows what the image does', () => {
   test('a map is taken and drawn, a print runs from the card to its end, with a pause, by keys alone', async ({
     page,

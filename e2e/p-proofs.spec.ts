@@ -2,6 +2,8 @@ import { expect, type Page, test } from './test';
 import { button, flash, lay, layRuff, plate } from './ownMachines';
 import { goThrough, slip } from './proving';
 
+test.describe.configure({ mode: 'serial' });
+
 const speed = (page: Page) =>
   page.getByLabel('Speed of the bench').selectOption('as fast as can be, while it works');
 /** What comes before a guard is tripped. */

@@ -5,6 +5,8 @@ import { build, button, call, change, docket, lay, slip, station } from './ownMa
 import { goThrough } from './proving';
 import { expect, type Page, test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 /** A copy of a demo machine with a newest build and nothing in its flash. */
 async function built(page: Page, id: string, name: string, from: string): Promise<void> {
   await page.goto('/');

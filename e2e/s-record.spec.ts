@@ -2,6 +2,8 @@ import AxeBuilder from '@axe-core/playwright';
 import { call, flash, lay } from './ownMachines';
 import { expect, type Page, test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 test.use({ trace: 'off' });
 
 const lines = (page: Page) => page.getByRole('list').filter({ has: page.locator('time') });

@@ -3,6 +3,8 @@ import { expectContrast, expectFingers } from './accessible';
 import { overlapping } from './overlapping';
 import { expect, type Page, test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 const stationOf = (machine: string, at: string) => `/machines/${machine}/${at}`;
 /** The views of a machine, each where it is longest. */
 const VIEWS = [

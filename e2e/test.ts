@@ -8,7 +8,10 @@ interface Servers {
   of(file: string): Promise<OwnServer>;
 }
 
-/** Tests of one file share a server and what they leave in it; files share nothing, so that any may run beside another. */
+/**
+ * Tests of one file share a server and what they leave in it, and are tried again together (`mode: 'serial'` in each);
+ * files share nothing, so that any may run beside another.
+ */
 export const test = base.extend<{ server: OwnServer }, { servers: Servers }>({
   servers: [
     // Playwright reads the names of what a fixture uses out of its first parameter.

@@ -2,6 +2,8 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page, test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 const drawer = join(import.meta.dirname, '../catalogue/demo/drawer/plover');
 const undo = (page: Page) => page.getByRole('button', { name: 'Undo (u)' });
 const fact = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });
