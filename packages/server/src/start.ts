@@ -35,9 +35,11 @@ export interface Started {
   stop(): Promise<void>;
 }
 
-/** Free room below which nothing is begun: a new database takes 40 MB. */
 /** What running a proof's run again may take. */
 const REPLAY_LIMIT_S = 90;
+/** Longer than browsers keep an idle connection: on a busy machine a request would meet one that is just being closed. */
+const KEPT_ALIVE_MS = 310_000;
+/** Free room below which nothing is begun: a new database takes 40 MB. */
 const ROOM_TO_START = 64 * 2 ** 20;
 
 /**
@@ -71,7 +73,7 @@ async function open(
 
   let answer: RequestListener = stillStarting;
   const server = await listen(
-    createServer((http, reply) => answer(http, reply)),
+    createServer({ keepAliveTimeout: KEPT_ALIVE_MS }, (http, reply) => answer(http, reply)),
     port,
   );
   opened(() => shut(server));

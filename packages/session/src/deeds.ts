@@ -31,6 +31,10 @@ export interface DoneAndUndone {
 }
 
 export interface Deeds extends Watched<DoneAndUndone> {
+  /** Something is being done that may become one of these: who takes something back waits for it. */
+  during<T>(work: Promise<T>): Promise<T>;
+  /** All that is being done has ended, one way or the other. */
+  settled(): Promise<void>;
   /** Something new was done: what had been taken back can no longer be done again. */
   did(deed: Deed): void;
   /** Deeds at any other job than this one can no longer be taken back: it was ended, or another was opened. */
@@ -66,8 +70,18 @@ export function deedsOf(machineId: string, storage: WindowStorage): Deeds {
     const { done, undone } = all.now();
     if (![...done, ...undone].every(stays)) keep({ done: done.filter(stays), undone: undone.filter(stays) });
   };
+  const underway = new Set<Promise<unknown>>();
   return {
     ...all,
+    during(work) {
+      underway.add(work);
+      const ended = () => void underway.delete(work);
+      work.then(ended, ended);
+      return work;
+    },
+    async settled() {
+      while (underway.size > 0) await Promise.allSettled(underway);
+    },
     did: (deed) => keep({ done: [...all.now().done, deed].slice(-MOST), undone: [] }),
     onlyOf: (job) => only((deed) => deed.kind !== 'job' || deed.job === job),
     arrived(version) {

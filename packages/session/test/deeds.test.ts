@@ -31,6 +31,25 @@ describe('what was done in a window', () => {
     expect(deedsOf('dunlin', storage).now()).toEqual({ done: [], undone: [] });
   });
 
+  it('what is being done is waited for, however it ends, and what is begun meanwhile too', async () => {
+    const deeds = deedsOf('plover', memory());
+    const ends: (() => void)[] = [];
+    const doing = (label: string) =>
+      deeds.during(new Promise<void>((end) => ends.push(end)).then(() => deeds.did(deed(label))));
+    await deeds.settled();
+    void doing('a');
+    let seen: string[] | undefined;
+    const looked = deeds.settled().then(() => (seen = labels(deeds.now().done)));
+    void doing('b');
+    deeds.during(Promise.reject(new Error('refused'))).catch(() => undefined);
+    ends[0]?.();
+    await new Promise((resolve) => setImmediate(resolve));
+    expect(seen).toBeUndefined();
+    ends[1]?.();
+    await looked;
+    expect(seen).toEqual(['a', 'b']);
+  });
+
   it('those of a job go with it', () => {
     const deeds = deedsOf('plover', memory());
     const of = (label: string, at: number): Deed => ({ kind: 'job', job: at, label, before: job([]), after: job(['a']) }); // prettier-ignore

@@ -108,7 +108,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
       write('done', ended === 'waits' ? `Waits for the server: ${label}` : label);
       return undefined;
     };
-    const change = async (label: string, make: (now: Job) => JobChange) => {
+    const changing = async (label: string, make: (now: Job) => JobChange) => {
       let deed: Deed | undefined;
       const refused = await guarded(label, () =>
         saving.save((now) => {
@@ -127,6 +127,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
       if (refused === undefined && deed) deeds.did(deed);
       return refused;
     };
+    const change = (label: string, make: (now: Job) => JobChange) => deeds.during(changing(label, make));
     const current = stored && tail.data ? tail.data : undefined;
     return {
       ...(stored && { stored }),

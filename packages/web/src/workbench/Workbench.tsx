@@ -87,7 +87,7 @@ export function WorkbenchProvider({
   const acts = useMemo((): WorkbenchActs => {
     const save: typeof saving.save = (label, make) => {
       previews.drop();
-      return saving.save(label, make);
+      return deeds.during(saving.save(label, make));
     };
     const look = async (label: string, list: Edit[], draft: boolean) => {
       if (!machine || !known) return 'The machine is not known yet.';

@@ -2,6 +2,7 @@ import { Refusal } from '@jolly/contract/refusal';
 import { whyOf } from '@jolly/core/text/whyOf';
 import type { Deed, Deeds, Way } from '@jolly/session/deeds';
 import { type KeptDeed, turnKept } from '@jolly/session/keptDeeds';
+import { inTurn } from '@jolly/session/store';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api } from '../../api/api';
@@ -25,18 +26,21 @@ export function useUndoing(): Undoing {
   const { turn: turnJob, stored: job } = useJob();
   const turnOther = useTurnKept();
   const jobKnown = job !== undefined;
+  const oneByOne = useMemo(() => inTurn(), []);
   const { last, next } = ends(useWatched(deeds), jobKnown);
   return useMemo(() => {
-    const go = async (way: Way) => {
-      // As it is now: what was done in this very moment may not be shown yet.
-      const now = ends(deeds.now(), jobKnown);
-      const deed = way === 'undo' ? now.last : now.next;
-      if (deed?.kind === 'machine') await turn(deed, way);
-      else if (deed?.kind === 'job') await turnJob(deed, way);
-      else if (deed) await turnOther(deed, way);
-    };
+    const go = (way: Way) =>
+      oneByOne(async () => {
+        // What was done in this very moment may still be on its way: it is what is taken back, and not what was before it.
+        await deeds.settled();
+        const now = ends(deeds.now(), jobKnown);
+        const deed = way === 'undo' ? now.last : now.next;
+        if (deed?.kind === 'machine') await turn(deed, way);
+        else if (deed?.kind === 'job') await turnJob(deed, way);
+        else if (deed) await turnOther(deed, way);
+      });
     return { undoes: last?.label, redoes: next?.label, undo: () => go('undo'), redo: () => go('redo') };
-  }, [last, next, deeds, jobKnown, turn, turnJob, turnOther]);
+  }, [last, next, deeds, jobKnown, oneByOne, turn, turnJob, turnOther]);
 }
 
 /** What would go back next, and what would be done again. What was done at a job waits until the job is known. */

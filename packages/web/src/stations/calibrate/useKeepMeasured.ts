@@ -8,10 +8,13 @@ export function useKeepMeasured() {
   const { machine, deeds } = useWorkbench();
   const { id } = machine;
   return useCallback(
-    async (measured: CalibrationToRecord, title: string) => {
-      const [newest] = (await api.addCalibration({ id }, measured)).calibrations;
-      if (newest)
-        deeds.did({ kind: 'measured', label: `On record: ${title}`, measured, calibration: newest.id });
+    (measured: CalibrationToRecord, title: string) => {
+      const keep = async () => {
+        const [newest] = (await api.addCalibration({ id }, measured)).calibrations;
+        if (newest)
+          deeds.did({ kind: 'measured', label: `On record: ${title}`, measured, calibration: newest.id });
+      };
+      return deeds.during(keep());
     },
     [deeds, id],
   );

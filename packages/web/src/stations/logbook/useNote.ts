@@ -15,6 +15,8 @@ export function useNote() {
   const [kept, setKept] = useState<number>();
   const { refused, act } = useAct();
   const write = (machineId: string, summary: string): Promise<boolean> =>
+    deeds.during(writing(machineId, summary));
+  const writing = (machineId: string, summary: string) =>
     act(async () => {
       const [newest] = await api.addNote({ id: machineId }, { summary });
       setKept(newest?.id);

@@ -141,8 +141,9 @@ function PhotoPins({
   const [at, setAt] = useState<{ x: number; y: number }>();
   const { write } = useTape();
   const { refused, act } = useAct();
+  const doing: typeof act = (deed) => deeds.during(act(deed));
   const save = (pins: Pin[]) =>
-    void act(async () => {
+    void doing(async () => {
       await api.savePhoto({ id: machine.id, number: String(photo.id) }, { title: photo.title, pins });
       const pinned = { before: photo.pins, after: pins };
       deeds.did({ kind: 'photo', label: `Pins of ${photo.title}`, photo: photo.id, was: { pinned } });
@@ -150,7 +151,7 @@ function PhotoPins({
       onSaved();
     });
   const remove = () =>
-    void act(async () => {
+    void doing(async () => {
       onRemoved(await api.removePhoto({ id: machine.id, number: String(photo.id) }));
       const label = `Photo removed: ${photo.title}`;
       deeds.did({ kind: 'photo', label, photo: photo.id, was: 'removed' });

@@ -14,7 +14,8 @@ export function useAddPhotos(onAdded: (id: number) => void = () => undefined) {
   const { machine, deeds } = useWorkbench();
   const client = useQueryClient();
   const { busy, refused, act } = useAct(() => askAnewOf(client, machine.id, 'photos'));
-  const add = (files: readonly File[]) =>
+  const add = (files: readonly File[]) => deeds.during(adding(files));
+  const adding = (files: readonly File[]) =>
     act(async () => {
       for (const file of files) {
         const { picture } = await shrinkPhoto(file);
