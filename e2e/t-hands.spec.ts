@@ -44,26 +44,33 @@ const focused = (page: Page) =>
 /** Something other than the page has the focus. */
 const somewhere = (page: Page) => expect.poll(async () => (await focused(page)).tag).not.toBe('BODY');
 
-test('on a phone of 320 pixels every view fits, axe finds nothing, also in forced colours, and the stop is in sight', async ({ page }) => {
+/** A test each for so many of them, so that none takes minutes. */
+const SHARES = 4;
+for (const share of Array.from({ length: SHARES }, (_, index) => index))
+  test(`on a phone of 320 pixels every view fits, and axe finds nothing, also in forced colours: share ${share + 1} of ${SHARES}`, async ({ page }) => {
+    await page.setViewportSize({ width: 320, height: 640 });
+    for (const view of VIEWS.filter((_, index) => index % SHARES === share)) {
+      await page.goto(view);
+      await page.locator('main').first().waitFor();
+      await page.waitForLoadState('networkidle');
+      expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 320]);
+      expect([view, await page.evaluate(pushedSideways)]).toEqual([view, []]);
+      expect([view, await page.evaluate(overlapping)]).toEqual([view, []]);
+      expect([view, await page.evaluate(brokenWords)]).toEqual([view, []]);
+      await expectFingers(page);
+      await page.emulateMedia({ forcedColors: 'active' });
+      await expectContrast(page);
+      await page.emulateMedia({ forcedColors: 'none' });
+    }
+  }); // prettier-ignore
+
+test('on a phone the stop is in sight, however far one has scrolled', async ({ page }) => {
   await page.setViewportSize({ width: 320, height: 640 });
-  for (const view of VIEWS) {
-    await page.goto(view);
-    await page.locator('main').first().waitFor();
-    await page.waitForLoadState('networkidle');
-    expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 320]);
-    expect([view, await page.evaluate(pushedSideways)]).toEqual([view, []]);
-    expect([view, await page.evaluate(overlapping)]).toEqual([view, []]);
-    expect([view, await page.evaluate(brokenWords)]).toEqual([view, []]);
-    await expectFingers(page);
-    await page.emulateMedia({ forcedColors: 'active' });
-    await expectContrast(page);
-    await page.emulateMedia({ forcedColors: 'none' });
-  }
   await page.goto(stationOf('plover', 'calibrate'));
   await page.getByRole('heading', { name: 'Measure it at the machine' }).waitFor();
   await page.evaluate(() => window.scrollTo(0, document.body.scrollHeight));
   await expect(page.getByRole('button', { name: 'Stop' })).toBeInViewport();
-}); // prettier-ignore
+});
 
 test('each section has an address, Back goes one step, and the window says where it is', async ({ page }) => {
   await page.goto(stationOf('dunlin', 'settings'));
