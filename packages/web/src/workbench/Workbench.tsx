@@ -102,7 +102,7 @@ export function WorkbenchProvider({
       tryOut: (label, list) => void look(label, list, true),
       dropPreview: previews.drop,
     };
-  }, [known, machine, previews, saving]);
+  }, [deeds, known, machine, previews, saving]);
 
   const bench = useMemo((): Workbench | { problem: string } | undefined => {
     if (!stored.data || !catalogue.data || !consequences.data) return undefined;
