@@ -1,10 +1,9 @@
 import { isRead } from '../kit/kit';
 import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
-import { canHeat } from '../bringup/heatLines';
-import { extrudersOf } from '../machine/extruders';
+import { type Extruder, extrudersOf } from '../machine/extruders';
 import { AXES } from '../machine/machine';
 import { bodyCalled } from '../machine/bodyCalled';
-import { PID_OF, TUNED } from './tuned';
+import { PID_OF, tunedOn } from './tuned';
 
 /** A value that must be measured on the machine itself. */
 export interface Calibration {
@@ -25,6 +24,12 @@ export interface Calibration {
 /** What wanders with wear and weather is looked at again about every three months, or twice a year. */
 const SEASON = 90;
 const HALF_YEAR = 180;
+
+/** The calibration of an extruder's steps. */
+export const STEPS_OF: Readonly<Record<Extruder['key'], string>> = {
+  e: 'extruder-steps',
+  'second-e': 'second-extruder-steps',
+};
 
 /** How the height of the first layer is changed with this kit. */
 function byStep(facts: Facts): string {
@@ -105,7 +110,7 @@ export function calibrationsOf(facts: Facts): Calibration[] {
             notAfter: 'after new filament or belts',
           },
         ]),
-    ...TUNED.filter((body) => partFor(facts, 'heater', body) && canHeat(facts, body)).map((body) => ({
+    ...tunedOn(facts).map((body) => ({
       id: `pid-${PID_OF[body]}`,
       title: `PID of the ${bodyCalled(body)}`,
       how: 'Let the heater swing around the temperature you print at, and take P, I and D from the swing.',
@@ -119,7 +124,7 @@ export function calibrationsOf(facts: Facts): Calibration[] {
           : 'after another nozzle of the same size, new filament, or new firmware of the same kit',
     })),
     ...extruders.map(({ key, name }) => ({
-      id: key === 'e' ? 'extruder-steps' : 'second-extruder-steps',
+      id: STEPS_OF[key],
       title: `${name} steps by measuring`,
       how: 'Mark 120 mm of filament, feed 100 mm, measure what is left.',
       sets: [`steps.${key}`],

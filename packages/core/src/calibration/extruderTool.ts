@@ -6,6 +6,7 @@ import { bodyCalled } from '../machine/bodyCalled';
 import { extruderSteps } from '../motion/extruderSteps';
 import { numberOf, type Settings } from '../settings/setting';
 import { onBoard, setsLine } from './boardSetting';
+import { STEPS_OF } from './calibrations';
 import { type CalibrationTool, endedBy, type Found, found, numberIn, round, signed } from './calibrationTool';
 
 /** A drive that feeds within this share of what was asked agrees. */
@@ -24,7 +25,7 @@ function extruderTool({ kit }: Facts, settings: Settings, extruder: Extruder): C
   const drive = driveOf(kit, extruder);
   const hot = Math.min(numberOf(settings, 'preset.one.hotend') + 10, numberOf(settings, 'heat.hotend.max'));
   const tool: CalibrationTool = {
-    id: axis === 'e' ? 'extruder-steps' : 'second-extruder-steps',
+    id: STEPS_OF[extruder.key],
     title: `${name} steps by measuring`,
     what: 'How far the drive really feeds for what it is asked. Measure it after another drive, another motor or other microsteps; never set it by the look of a print.',
     toHand: ['A pen and a ruler', `Filament in the ${called}, a hand’s breadth of it free above`],

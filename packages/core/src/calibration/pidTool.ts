@@ -1,7 +1,7 @@
-import { canHeat, heatLine } from '../bringup/heatLines';
+import { heatLine } from '../bringup/heatLines';
 import { ask, type Procedure, replies, tell } from '../bringup/procedure';
 import type { Kit } from '../kit/kit';
-import { type Facts, partFor } from '../machine/facts';
+import type { Facts } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
 import { bodyCalled } from '../machine/bodyCalled';
 import { heatedBy } from '../settings/heatedBy';
@@ -10,14 +10,12 @@ import { numberOf, type Settings } from '../settings/setting';
 import { onBoard } from './boardSetting';
 import { type CalibrationTool, endedBy, missingOf, numberIn } from './calibrationTool';
 import { keepsOld, judgeTuning, type Pid, pidLine, type Tuning } from './judgeTuning';
-import { PID_OF, TUNED, type Tuned } from './tuned';
+import { PID_OF, type Tuned, tunedOn } from './tuned';
 import { BODY, type Ended, warming } from './warming';
 
 /** P, I and D of each heated body by the image's own self-tune, with what it ran over before and after. */
 export const pidTools = (facts: Facts, settings: Settings): CalibrationTool[] =>
-  TUNED.filter((body) => partFor(facts, 'heater', body) && canHeat(facts, body)).map((body) =>
-    pidTool(facts, settings, body),
-  );
+  tunedOn(facts).map((body) => pidTool(facts, settings, body));
 
 function pidTool(facts: Facts, settings: Settings, body: Tuned): CalibrationTool {
   const called = bodyCalled(body);

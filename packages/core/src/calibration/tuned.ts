@@ -1,3 +1,5 @@
+import { canHeat } from '../bringup/heatLines';
+import { type Facts, partFor } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
 
 /** What a self-tune finds P, I and D of. */
@@ -10,3 +12,7 @@ export const PID_OF: Readonly<Record<Tuned, string>> = {
   [SECOND_HOTEND]: 'second-hotend',
   bed: 'bed',
 };
+
+/** Those that this machine has and its image heats each by itself. */
+export const tunedOn = (facts: Facts): Tuned[] =>
+  TUNED.filter((body) => partFor(facts, 'heater', body) && canHeat(facts, body));

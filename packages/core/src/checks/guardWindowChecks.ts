@@ -56,72 +56,64 @@ function guardOf(
 const guardsOf = (facts: Facts, settings: Settings, other?: Partial<Record<Window, number>>): Guard[] =>
   WARMED.flatMap((body) => guardOf(facts, settings, body, other) ?? []);
 
-const tooTight = ({ verdict }: Guard): boolean => verdict.falseTripWarm;
-const tooLate = ({ verdict }: Guard): boolean => verdict.holdVerdict === 'late';
+/** A way a guard's times do not suit a heater. */
+interface Misfit {
+  /** The time that is wrong, and the temperature it goes with. */
+  time: TimeWindow;
+  degrees: 'rise' | 'drop';
+  is(guard: Guard): boolean;
+  what: string;
+  why(guard: Guard): string;
+}
+
+const TRIPS: Misfit = {
+  time: 'rise-time',
+  degrees: 'rise',
+  is: ({ verdict }) => verdict.falseTripWarm,
+  what: 'would raise false alarms while it warms',
+  why: ({ targetC, verdict, watchPeriodS, watchRiseC }) =>
+    `Near ${targetC} °C it rises ${verdict.warmRiseC.toFixed(1)} °C in ${watchPeriodS} s; the guard waits for ${watchRiseC} °C.`,
+};
+
+const LATE: Misfit = {
+  time: 'drop-time',
+  degrees: 'drop',
+  is: ({ verdict }) => verdict.holdVerdict === 'late',
+  what: 'would act too late',
+  why: ({ targetC, verdict: { holdTripS } }) =>
+    `If the sensor slips out at ${targetC} °C, the heater stays full on ${holdTripS === null ? 'without end' : `for ${Math.round(holdTripS)} s`} and passes ${targetC + GUARD_OVERSHOOT_C} °C.`,
+};
 
 /** The nearest time that suits every body the guard watches. */
-function timeRemedy(
-  facts: Facts,
-  settings: Settings,
-  { by }: Guard,
-  window: TimeWindow,
-  wrong: (guard: Guard) => boolean,
-): Remedy[] {
-  const key = `guard.${by}.${window}`;
-  const s = nearestTime(facts, settings, by, window, (time) =>
-    guardsOf(facts, settings, { [window]: time }).every((guard) => guard.by !== by || !wrong(guard)),
+function timeRemedy(facts: Facts, settings: Settings, by: string, misfit: Misfit): Remedy[] {
+  const key = `guard.${by}.${misfit.time}`;
+  const s = nearestTime(facts, settings, by, misfit.time, (time) =>
+    guardsOf(facts, settings, { [misfit.time]: time }).every((guard) => guard.by !== by || !misfit.is(guard)),
   );
   if (s === undefined) return [];
   const because = `${numberOf(settings, key)} s do not suit every heater it watches`;
   return [{ label: `Make it ${s} s`, edits: [overrideEdit(key, s, because)] }];
 }
 
-function trips(facts: Facts, settings: Settings): Spoken[] {
-  return guardsOf(facts, settings)
-    .filter(tooTight)
-    .map((guard) => {
-      const key = `guard.${guard.by}.rise-time`;
-      return {
-        subject: aboutSetting(key),
-        what: `The guard of the ${bodyCalled(guard.body)} would raise false alarms while it warms.`,
-        why: `Near ${guard.targetC} °C it rises ${guard.verdict.warmRiseC.toFixed(1)} °C in ${guard.watchPeriodS} s; the guard waits for ${guard.watchRiseC} °C.`,
-        evidence: [
-          asSet(settings, `guard.${guard.by}.rise`, '°C'),
-          asSet(settings, key, 's'),
-          guard.evidence,
-        ],
-        remedies: [
-          ...resetRemedy(settings, key),
-          ...resetRemedy(settings, `guard.${guard.by}.rise`),
-          ...timeRemedy(facts, settings, guard, 'rise-time', tooTight),
-        ],
-      };
-    });
-}
-
-function late(facts: Facts, settings: Settings): Spoken[] {
-  return guardsOf(facts, settings)
-    .filter(tooLate)
-    .map((guard) => {
-      const key = `guard.${guard.by}.drop-time`;
-      const { holdTripS } = guard.verdict;
-      return {
-        subject: aboutSetting(key),
-        what: `The guard of the ${bodyCalled(guard.body)} would act too late.`,
-        why: `If the sensor slips out at ${guard.targetC} °C, the heater stays full on ${holdTripS === null ? 'without end' : `for ${Math.round(holdTripS)} s`} and passes ${guard.targetC + GUARD_OVERSHOOT_C} °C.`,
-        evidence: [
-          asSet(settings, `guard.${guard.by}.drop`, '°C'),
-          asSet(settings, key, 's'),
-          guard.evidence,
-        ],
-        remedies: [
-          ...resetRemedy(settings, key),
-          ...resetRemedy(settings, `guard.${guard.by}.drop`),
-          ...timeRemedy(facts, settings, guard, 'drop-time', tooLate),
-        ],
-      };
-    });
-}
+const misfits =
+  (misfit: Misfit) =>
+  (facts: Facts, settings: Settings): Spoken[] =>
+    guardsOf(facts, settings)
+      .filter(misfit.is)
+      .map((guard) => {
+        const [time, degrees] = [`guard.${guard.by}.${misfit.time}`, `guard.${guard.by}.${misfit.degrees}`];
+        return {
+          subject: aboutSetting(time),
+          what: `The guard of the ${bodyCalled(guard.body)} ${misfit.what}.`,
+          why: misfit.why(guard),
+          evidence: [asSet(settings, degrees, '°C'), asSet(settings, time, 's'), guard.evidence],
+          remedies: [
+            ...resetRemedy(settings, time),
+            ...resetRemedy(settings, degrees),
+            ...timeRemedy(facts, settings, guard.by, misfit),
+          ],
+        };
+      });
 
 /** Not known is not fine: a heater that nobody described has a guard that nobody could judge. */
 function unjudged(facts: Facts, settings: Settings): Spoken[] {
@@ -148,7 +140,7 @@ function unjudged(facts: Facts, settings: Settings): Spoken[] {
 
 /** Whether the guards' windows suit the heaters they watch. */
 export const guardWindowChecks: Check[] = [
-  { id: 'heat.guard-trips', severity: 'mend', run: trips },
-  { id: 'heat.guard-late', severity: 'mend', run: late },
+  { id: 'heat.guard-trips', severity: 'mend', run: misfits(TRIPS) },
+  { id: 'heat.guard-late', severity: 'mend', run: misfits(LATE) },
   { id: 'heat.guard-unjudged', severity: 'question', run: unjudged },
 ];

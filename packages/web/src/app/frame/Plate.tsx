@@ -37,6 +37,6 @@ export function Plate({ board, proofs }: Pick<Known, 'board' | 'proofs'>) {
 }
 
 function runningImage({ image, imageHash }: BoardOnBench, proofs: Proofs | undefined): string {
-  if (!image) return imageHash === null ? 'nothing flashed yet' : 'holds no whole image of ours · unproven';
+  if (!image) return imageHash === null ? 'no flash on record' : 'holds no whole image of ours · unproven';
   return `holds ${image.name} · ${image.buildId} · ${allProven(proofs) ? 'proven' : 'unproven'}`;
 }

@@ -43,7 +43,7 @@ export function PowerRow() {
 function powerInWords(bench: BenchControl, flashed: boolean): string {
   switch (bench.power.state) {
     case 'off':
-      return flashed ? 'The power is off.' : 'The power is off, and nothing is flashed yet.';
+      return flashed ? 'The power is off.' : 'The power is off, and no flash is on record.';
     case 'starting':
       return 'The board wakes up.';
     case 'held':

@@ -8,7 +8,7 @@ import { valueAt } from '@jolly/core/tree/path';
 import { put } from '@jolly/core/tree/put';
 import { Button, NativeSelect, TextInput } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { Fragment, useEffect, useRef, useState } from 'react';
 import { api } from '../../api/api';
 import { typedOf } from '../../ui/form/readField';
 import { readNumber } from '../../ui/readNumber';
@@ -85,14 +85,15 @@ export function PartForm({
         />
       )}
       {PART_FORM[kind].map((field) => (
-        <FieldInput
-          key={keyOf(field)}
-          field={field}
-          typed={typed[keyOf(field)] ?? ''}
-          onType={(text) => set(keyOf(field), text)}
-        />
+        <Fragment key={keyOf(field)}>
+          <FieldInput
+            field={field}
+            typed={typed[keyOf(field)] ?? ''}
+            onType={(text) => set(keyOf(field), text)}
+          />
+          {keyOf(field) === 'watts' && <ByOhms typed={typed} onWatts={(watts) => set('watts', watts)} />}
+        </Fragment>
       ))}
-      {kind === 'heater' && <ByOhms typed={typed} onWatts={(watts) => set('watts', watts)} />}
       {kind === 'thermistor' && <ByPoints onFound={(found) => setTyped((now) => ({ ...now, ...found }))} />}
       <Refused why={refused} />
       <div className="row">

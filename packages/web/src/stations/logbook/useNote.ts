@@ -15,15 +15,15 @@ export function useNote() {
   const [kept, setKept] = useState<number>();
   const { refused, act } = useAct();
   const write = (machineId: string, summary: string): Promise<boolean> =>
-    deeds.during(writing(machineId, summary));
-  const writing = (machineId: string, summary: string) =>
-    act(async () => {
-      const [newest] = await api.addNote({ id: machineId }, { summary });
-      setKept(newest?.id);
-      if (newest)
-        deeds.did({ kind: 'note', label: `Note: ${cut(summary, 60)}`, text: summary, entry: newest.id });
-      await askAnewOf(client, machineId, 'entries');
-    });
+    deeds.during(
+      act(async () => {
+        const [newest] = await api.addNote({ id: machineId }, { summary });
+        setKept(newest?.id);
+        if (newest)
+          deeds.did({ kind: 'note', label: `Note: ${cut(summary, 60)}`, text: summary, entry: newest.id });
+        await askAnewOf(client, machineId, 'entries');
+      }),
+    );
   // Taken back, it is there no more.
   const isThere = done.some((deed) => deed.kind === 'note' && deed.entry === kept);
   return { write, said: refused ?? (isThere ? 'It is in the logbook.' : undefined) };

@@ -14,15 +14,16 @@ export function useAddPhotos(onAdded: (id: number) => void = () => undefined) {
   const { machine, deeds } = useWorkbench();
   const client = useQueryClient();
   const { busy, refused, act } = useAct(() => askAnewOf(client, machine.id, 'photos'));
-  const add = (files: readonly File[]) => deeds.during(adding(files));
-  const adding = (files: readonly File[]) =>
-    act(async () => {
-      for (const file of files) {
-        const { picture } = await shrinkPhoto(file);
-        const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, picture);
-        onAdded(photo.id);
-        deeds.did({ kind: 'photo', label: `Photo added: ${photo.title}`, photo: photo.id, was: 'added' });
-      }
-    });
+  const add = (files: readonly File[]) =>
+    deeds.during(
+      act(async () => {
+        for (const file of files) {
+          const { picture } = await shrinkPhoto(file);
+          const photo = await api.addPhoto({ id: machine.id, title: titleOf(file.name) }, picture);
+          onAdded(photo.id);
+          deeds.did({ kind: 'photo', label: `Photo added: ${photo.title}`, photo: photo.id, was: 'added' });
+        }
+      }),
+    );
   return { add, busy, refused };
 }
