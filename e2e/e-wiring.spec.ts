@@ -124,7 +124,7 @@ test('Bittern’s additions: each has a price, the faulty header is passed over,
   );
   await best.click();
   await expect(page.getByRole('status').filter({ hasText: 'A servo is part of the job now' })).toBeVisible();
-  await page.getByLabel('I want').selectOption('thermistor');
+  await page.getByLabel('I want').selectOption('chamber-thermistor');
   await expect(places.first()).toContainText('WARM-3: signal 2');
   await best.click();
   await page.getByLabel('I want').selectOption('filament-sensor');

@@ -82,7 +82,7 @@ test.describe('4. what can hurt', () => {
     await page.goto('/machines/knot/settings');
     const stop = slip(page, /runs on 230 V mains and is led to a terminal of the board/);
     await expect(stop).toContainText('heat.mains-on-terminal');
-    await expect(stop).toContainText('a thermal cut-out on the plate');
+    await expect(stop).toContainText('a thermal cut-out on what it heats');
     await page.goto('/machines/knot/build');
     await expect(page.getByRole('button', { name: /^Build( without .*)?$/ })).toBeDisabled();
   });

@@ -14,7 +14,8 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     contextOptions: { reducedMotion: 'reduce' },
-    trace: 'retain-on-failure',
+    // Recorded only at a second try: every act of a recorded test costs a tenth more.
+    trace: 'on-first-retry',
     actionTimeout: 40_000,
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium-headless-shell',

@@ -74,6 +74,8 @@ ${rows.join('\n')}
 
 A landing in \`harness\` is either \`{ socket: M1, turned: true }\` for motors and drivers, or \`{ leads: { signal: HEADER.contact, … } }\` with the roles \`signal\`, \`supply\`, \`ground\`, \`control\`. What sits between leads and contacts stands in \`with\` beside them, at most eight: \`{ kind: divider, lead: signal, top_ohms: 10000, bottom_ohms: 20000 }\`, \`pull-up\`, \`shifter\`, \`converter\`, \`splice\`, \`power-switch\`, and for a display's ribbon \`{ kind: tap, header: SHOW }\` (an adapter board) or \`ribbon-lead\` (a single wire taken out of it). A drive in \`axes\` has \`pitch_mm\` and \`teeth\` for a belt, \`lead_mm\` for a screw, \`diameter_mm\` for a roller. \`settings\` holds only values that hide what the facts say, each with its source and because.
 
+A part's \`role\` says what it serves. Lantern knows \`x\`, \`y\`, \`z\`, \`e\` for motors and drivers (twice: a second one of that axis), \`x\`, \`y\`, \`z\` for switches, \`hotend\`, \`bed\`, \`hotend-2\`, \`chamber\` for heaters, their relays and thermistors, \`spare\` for a thermistor that watches the hot end a second time, \`part\`, \`hotend\`, \`board\` for fans. Up to four servos have any role; of probes, displays, lamps and filament sensors the first is taken, whatever its role. A wired part that no image has a pin for is told by the check \`kit.unheard\`.
+
 ## Example
 
 \`\`\`yaml

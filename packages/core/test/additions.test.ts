@@ -113,7 +113,7 @@ describe('additions', () => {
   it('a vent-flap servo, a chamber thermistor and a filament sensor each have a place on Bittern', () => {
     const best = (id: string, part: string) => addition(bittern, wished(id), part, catalogue).places[0]!;
     expect(contact(best('servo', 'twig-servo'), 'control')).toBe('SERVO.3');
-    expect(contact(best('thermistor', 't10-c'), 'signal')).toBe('WARM-3.2');
+    expect(contact(best('chamber-thermistor', 't10-c'), 'signal')).toBe('WARM-3.2');
     expect(contact(best('filament-sensor', 'reel-eye'), 'signal')).toBe('END-3.2');
   });
   it('a second one of a kind gets a role and a place of its own', () => {

@@ -87,7 +87,7 @@ function bedOverOutput(facts: Facts): Spoken[] {
 
 const aboutPart = (id: string) => ({ kind: 'part' as const, id });
 const HOW_MAINS =
-  'Its wires go to the contacts of a relay, on the mains side: local codes, a qualified electrician, earth to frame and plate, a thermal cut-out on the plate. Only the input of the relay meets the board.';
+  'Its wires go to the contacts of a relay, on the mains side: local codes, a qualified electrician, earth to the frame and to what it heats, a thermal cut-out on what it heats. Only the input of the relay meets the board.';
 
 function mainsOnTerminal(facts: Facts): Spoken[] {
   return facts.parts.flatMap(({ id, type, role, landing }): Spoken[] => {

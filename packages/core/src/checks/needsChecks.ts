@@ -2,6 +2,7 @@ import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
 import type { SettingValue } from '../kit/settingValue';
 import type { Settings } from '../settings/setting';
+import { extrudersOf } from '../machine/extruders';
 import { isOn } from '../settings/understands';
 import type { Spoken } from '../finding/finding';
 import { aboutSetting, asSet } from '../finding/settingFinding';
@@ -51,6 +52,20 @@ function unmet(_facts: Facts, settings: Settings): Spoken[] {
   }));
 }
 
+/** One sensor sees one filament. */
+function unwatchedFilament(facts: Facts, settings: Settings): Spoken[] {
+  const second = extrudersOf(facts)[1];
+  if (!second || !isOn(settings, 'filament.sensor') || !isOn(settings, 'extruder.second')) return [];
+  return [
+    {
+      subject: { kind: 'part', id: second.motor.id },
+      what: `${facts.kit.name} ${facts.kit.version} watches the filament of the first extruder only.`,
+      why: 'When the second one’s filament ends, the print goes on without. Look at its spool before a print with it.',
+      evidence: [asSet(settings, 'filament.sensor'), asSet(settings, 'extruder.second')],
+    },
+  ];
+}
+
 function samePort(_facts: Facts, settings: Settings): Spoken[] {
   const display = settings.get('link.display-port')?.value;
   if (display !== settings.get('link.host-port')?.value) return [];
@@ -74,4 +89,5 @@ function samePort(_facts: Facts, settings: Settings): Spoken[] {
 export const needsChecks: Check[] = [
   { id: 'kit.needs', severity: 'stop', run: unmet },
   { id: 'link.same-port', severity: 'stop', run: samePort },
+  { id: 'filament.unwatched', severity: 'note', run: unwatchedFilament },
 ];

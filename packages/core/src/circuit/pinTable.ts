@@ -51,6 +51,8 @@ export interface PinRow {
   /** Preprocessor name in the generated files. */
   name: string;
   pin: number;
+  /** The part whose lead it is; none for what a board has of its own. */
+  part?: string;
   /** The part it serves and how it gets there. */
   because: string;
   /** What the harness says, where the user decided otherwise. */
@@ -85,7 +87,7 @@ function computedPins(facts: Facts): Record<PinGroupName, PinRow[]> {
     const pin = pinOf(facts, part, role);
     if (!part || pin === undefined || !part.landing || 'socket' in part.landing)
       return { name, pin: -1, because: 'nothing connected' };
-    return { name, pin, because: `${part.id} ${role} on ${part.landing.leads[role]}` };
+    return { name, pin, part: part.id, because: `${part.id} ${role} on ${part.landing.leads[role]}` };
   };
   const by = (kind: string, role: string) =>
     facts.parts.find((part) => part.type.kind === kind && part.role === role);

@@ -1,4 +1,5 @@
 import { type Axis, type Machine, type MotorAxis, SECOND_HOTEND } from '../machine/machine';
+import { SPARE } from '../machine/spareSensor';
 import type { PartKind } from '../parts/part';
 import { sameValue } from '../tree/sameValue';
 import { NONE, type Answers, type ChoiceQuestion, type NumberQuestion, type Page, type PartQuestion, type Question } from './question'; // prettier-ignore
@@ -170,6 +171,7 @@ export const PAGES: readonly Page[] = [
   { id: 'hotend', title: 'Hot end', hint: 'A hot end burns and its leads may be live. Unplug it and let it cool before you measure.', questions: [
     part('hotend.heater', 'Hot end: its heater', 'heater', 'hotend', { how: 'The label says volts and watts. No label: measure its ohms cold, plug out; volts × volts ÷ ohms are its watts.' }),
     part('hotend.sensor', 'Hot end: its sensor', 'thermistor', 'hotend', { how: 'By its type, by its ohms at 25 °C and its β, or by its ohms at known temperatures.' }),
+    part('hotend.spare', 'Hot end: a second sensor that watches the first', 'thermistor', SPARE, { optional: true, onlyIfSaid: true }),
     part('second.heater', 'Second hot end: its heater', 'heater', SECOND_HOTEND, { when: is('e.second', true) }),
     part('second.sensor', 'Second hot end: its sensor', 'thermistor', SECOND_HOTEND, { when: is('e.second', true) }),
   ] },
@@ -177,6 +179,11 @@ export const PAGES: readonly Page[] = [
     part('bed.heater', 'Bed: its heater', 'heater', 'bed', { optional: true, how: 'As for the hot end. More than 60 V is mains.' }),
     part('bed.relay', 'Bed: the relay that switches its heater', 'relay', 'bed', { optional: true, onlyIfSaid: true, when: has('bed.heater') }),
     part('bed.sensor', 'Bed: its sensor', 'thermistor', 'bed', { optional: true, when: has('bed.heater') }),
+  ] },
+  { id: 'chamber', title: 'Heated chamber', hint: 'Mains around the chamber kills as it does at the plate: local codes and a qualified electrician.', questions: [
+    part('chamber.sensor', 'Chamber: its sensor', 'thermistor', 'chamber', { optional: true, onlyIfSaid: true }),
+    part('chamber.heater', 'Chamber: its heater', 'heater', 'chamber', { optional: true, onlyIfSaid: true, how: 'As for the hot end. More than 60 V is mains.' }),
+    part('chamber.relay', 'Chamber: the relay that switches its heater', 'relay', 'chamber', { optional: true, onlyIfSaid: true, when: has('chamber.heater') }),
   ] },
   { id: 'probe', title: 'Bed probe', questions: [
     part('probe', 'Probe that finds the plate', 'probe', 'z', { optional: true, how: 'It hangs beside the nozzle: a pin that comes down, a barrel with a face of metal, or the nozzle itself on a switch.' }),

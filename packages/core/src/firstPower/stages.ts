@@ -84,7 +84,7 @@ export function powerStages(facts: Facts): Stage[] {
 function looksBefore(facts: Facts): Look[] {
   const { board } = facts;
   const drivers = partsOf(facts, 'driver').filter((part) => socketOf(part) !== undefined);
-  const mains = partsOf(facts, 'heater').some(({ type }) => isMains(type));
+  const mains = partsOf(facts, 'heater').filter(({ type }) => isMains(type)).map(({ id }) => id); // prettier-ignore
   return [
     ...(board.drivers === 'plugged in'
       ? drivers.map((part) => ({
@@ -96,7 +96,7 @@ function looksBefore(facts: Facts): Look[] {
     ...(board.jumpers ?? []).flatMap((jumper) => jumperLook(facts, jumper)),
     { id: 'selector', what: 'The supply’s selector, where it has one, stands at the volts of your mains.' },
     { id: 'polarity', what: 'Plus of the supply is on plus of the board, minus on minus.' },
-    ...(mains ? [{ id: 'mains', what: 'Mains wiring of the bed follows local codes; a qualified electrician has done or seen it.' }] : []),
+    ...(mains.length > 0 ? [{ id: 'mains', what: `Mains wiring of ${mains.join(' and ')} follows local codes; a qualified electrician has done or seen it.` }] : []),
   ];
 } // prettier-ignore
 

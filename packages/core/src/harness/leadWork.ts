@@ -3,7 +3,7 @@ import { isMains } from '../parts/part';
 import { ribbonWork } from './ribbonWork';
 import type { Header } from '../board/board';
 import { contactsOf, headerOf } from '../board/contacts';
-import type { Facts, PlacedPart } from '../machine/facts';
+import { type Facts, partFor, type PlacedPart } from '../machine/facts';
 import { sameValue } from '../tree/sameValue';
 import type { LeadRole } from '../machine/landing';
 import { adapterTasks } from './adapterWords';
@@ -71,7 +71,7 @@ export function leadTasks(before: Facts, after: Facts, id: string): LeadTask[] {
   const old = before.parts.find((part) => part.id === id);
   const part = after.parts.find((entry) => entry.id === id);
   if (!part) return [{ act: 'retire', what: 'Take the lead out, or tape its end and tie it back.' }];
-  if (isMains(part.type)) return [{ act: 'retire', what: mainsWork(after, old) }];
+  if (isMains(part.type)) return [{ act: 'retire', what: mainsWork(after, part, old) }];
   if (!part.landing) return [{ act: 'leave', what: 'It has no place yet.' }];
   const tasks: LeadTask[] = [];
   const say = (act: LeadAct, what: string) => tasks.push({ act, what });
@@ -88,8 +88,8 @@ export function leadTasks(before: Facts, after: Facts, id: string): LeadTask[] {
 }
 
 /** A mains part keeps no lead at the board; what its relay switches is the electrician's. */
-function mainsWork({ parts }: Facts, old: PlacedPart | undefined): string {
-  const relay = parts.find(({ type }) => type.kind === 'relay');
+function mainsWork(facts: Facts, { role }: PlacedPart, old: PlacedPart | undefined): string {
+  const relay = partFor(facts, 'relay', role);
   const off =
     old?.landing && 'leads' in old.landing
       ? `Take its old wires out of ${headersOf(old.landing).join(' and ')}. `

@@ -67,7 +67,7 @@ export interface KitCommand {
 export interface Hearing {
   /** Kind, or kind and role or mode: `fan.hotend`, `driver.serial`, `lamp`. */
   part: string;
-  /** Missing where no option is planned. */
+  /** Missing where no option speaks to it: every image does, or none. */
   by?: string;
   /** What it means where this version does not speak to it. */
   without: string;

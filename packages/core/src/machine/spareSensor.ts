@@ -1,10 +1,9 @@
 import type { ThermistorPart } from '../parts/part';
-import { type Facts, partsOf, type PlacedPart } from './facts';
-import { WARMED } from './machine';
+import { type Facts, partFor, type PlacedPart } from './facts';
 
-/** Roles of thermistors that stand for something else than the hot end once more. */
-const OTHERS: readonly string[] = WARMED;
+/** The role of a thermistor that measures the hot end once more; one of any other name says nothing about it. */
+export const SPARE = 'spare';
 
-/** The second sensor of the hot end: the first thermistor that measures nothing else. */
+/** The second sensor of the hot end. */
 export const spareSensor = (facts: Facts): PlacedPart<ThermistorPart> | undefined =>
-  partsOf(facts, 'thermistor').find(({ role }) => !OTHERS.includes(role));
+  partFor(facts, 'thermistor', SPARE);

@@ -10,7 +10,10 @@ export const inputProofs = (facts: Facts): Proof[] => [
     const part = partFor(facts, 'switch', axis);
     return part ? [switchProof(axis, part.id)] : [];
   }),
-  ...partsOf(facts, 'filament-sensor').map(({ id }) => filamentProof(id)),
+  // A second one is read by no image.
+  ...partsOf(facts, 'filament-sensor')
+    .slice(0, 1)
+    .map(({ id }) => filamentProof(id)),
 ];
 
 function switchProof(axis: Axis, part: string): Proof {

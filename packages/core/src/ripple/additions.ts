@@ -8,6 +8,7 @@ import { sameValue } from '../tree/sameValue';
 import type { PartKind } from '../parts/part';
 import { applyChange, partBrought } from './changes';
 import type { Change } from './change';
+import { SPARE } from '../machine/spareSensor';
 import { servosOf } from '../machine/servos';
 import { budgetOf } from '../harness/electricity';
 import { findHarness } from '../harness/findHarness';
@@ -30,13 +31,18 @@ export interface Wish {
 }
 
 const at = (landing: Landing | undefined) => (landing ? { landing } : {});
+const sensor = (role: string, title: string): Wish => ({ id: `${role}-thermistor`, title, kind: 'thermistor', roles: [role], change: (_role, part, landing) => ({ id: `add-${role}-sensor`, kind: 'extra-thermistor', role, part, ...at(landing) }) }); // prettier-ignore
+const fan = (role: string, title: string): Wish => ({ id: `${role}-fan`, title, kind: 'fan', roles: [role], change: (_role, part, landing) => ({ id: `add-${role}-fan`, kind: 'fan', role, part, ...at(landing) }) }); // prettier-ignore
 export const WISHES: Readonly<Filled<Wish>> = [
   { id: 'servo', title: 'A servo', kind: 'servo', roles: ['flap', 'wiper', 'lid'], change: (role, part, landing) => ({ id: `add-${role}-servo`, kind: 'servo', role, part, ...at(landing) }) },
   { id: 'filament-sensor', title: 'A filament sensor', kind: 'filament-sensor', roles: ['filament'], change: (_role, part, landing) => ({ id: 'add-filament-sensor', kind: 'filament-sensor', part, ...at(landing) }) },
   { id: 'lamp', title: 'A lamp', kind: 'lamp', roles: ['lamp'], change: (_role, part, landing) => ({ id: 'add-lamp', kind: 'lamp', part, ...at(landing) }) },
-  { id: 'thermistor', title: 'A thermistor', kind: 'thermistor', roles: ['chamber', 'board', 'room'], change: (role, part, landing) => ({ id: `add-${role}-sensor`, kind: 'extra-thermistor', role, part, ...at(landing) }) },
+  sensor('chamber', 'A thermistor for the chamber'),
+  sensor(SPARE, 'A second thermistor for the hot end'),
   { id: 'second-z', title: 'A second Z motor', kind: 'motor', roles: ['z'], change: (_role, part, landing) => ({ id: 'add-second-z', kind: 'dual-z', part, ...(landing && 'socket' in landing && { socket: landing.socket }) }) },
-  { id: 'fan', title: 'A fan', kind: 'fan', roles: ['board', 'hotend', 'part'], change: (role, part, landing) => ({ id: `add-${role}-fan`, kind: 'fan', role, part, ...at(landing) }) },
+  fan('board', 'A fan for the board'),
+  fan('hotend', 'A fan for the hot end'),
+  fan('part', 'A fan for the print'),
   { id: 'display', title: 'A display', kind: 'display', roles: ['panel'], change: (_role, part, landing) => ({ id: 'add-display', kind: 'display', part, ...at(landing) }) },
 ]; // prettier-ignore
 

@@ -75,7 +75,7 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
         from: old.landing ? landingInWords(old.landing) : 'nowhere',
         to: 'the contacts of its relay, on the mains side',
         because: `${part.type.name} takes the place of ${old.type.name}`,
-        attention: ['mains: local codes, a qualified electrician, earth, a thermal cut-out on the plate'],
+        attention: ['mains: local codes, a qualified electrician, earth, a thermal cut-out'],
       },
     ];
   // A soldered driver comes with its board.

@@ -170,7 +170,7 @@ function cautionsFor(after: Facts, part: PlacedPart): string[] {
   const found: string[] = [];
   if (isMains(type))
     found.push(
-      'Mains at the plate kills: none of its wires meets the board. Follow local codes and leave them, the earth to frame and plate, and the thermal cut-out on the plate to a qualified electrician.',
+      'Mains kills: none of its wires meets the board. Follow local codes and leave them, the earth to the frame and to what it heats, and the thermal cut-out to a qualified electrician.',
     );
   else if (type.kind === 'relay')
     found.push(

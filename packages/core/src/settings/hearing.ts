@@ -1,5 +1,7 @@
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
 import { type Hearing, isRead } from '../kit/kit';
+import { pinOf, pinTable } from '../circuit/pinTable';
+import type { PartKind } from '../parts/part';
 
 /** What a part is called in a kit's list of what it hears, most telling first. */
 function namesOf(facts: Facts, { type, role, landing }: PlacedPart): string[] {
@@ -11,13 +13,10 @@ function namesOf(facts: Facts, { type, role, landing }: PlacedPart): string[] {
     if (second) return [`${kind}.second.${role}`, `${kind}.second`];
     return kind === 'driver' ? [`driver.${type.mode}`] : [];
   }
-  // Every image reads the sensors and steers the heaters of hot end and bed.
-  const steered = kind === 'heater' || kind === 'thermistor';
-  if (steered && (role === 'hotend' || role === 'bed')) return [];
   return [`${kind}.${role}`, kind];
 }
 
-/** The entry of the kit's list that is about a part; undefined for what every image steers. */
+/** The entry of the kit's list that is about a part, or about any of its kind. */
 export function hearingOf(facts: Facts, part: PlacedPart): Hearing | undefined {
   for (const name of namesOf(facts, part)) {
     const found = facts.kit.hears.find((entry) => entry.part === name);
@@ -26,10 +25,23 @@ export function hearingOf(facts: Facts, part: PlacedPart): Hearing | undefined {
   return undefined;
 }
 
+/** Kinds that an image reads or drives through a pin of their own. */
+const BY_PIN: ReadonlySet<PartKind> = new Set(['switch', 'probe', 'thermistor', 'heater', 'relay', 'fan', 'lamp', 'servo', 'filament-sensor']); // prettier-ignore
+
+/** A part whose lead reaches the chip at a pin that no line of the pin table is about: another is read in its place. */
+const passedOver = (facts: Facts, part: PlacedPart): boolean =>
+  BY_PIN.has(part.type.kind) &&
+  (['signal', 'control'] as const).some((role) => pinOf(facts, part, role) !== undefined) &&
+  !Object.values(pinTable(facts)).some((rows) => rows.some((row) => row.part === part.id));
+
 /** Why the chosen version of the kit leaves a wired part alone, and from which version it will not; undefined when it speaks to it. */
 export function unheard(facts: Facts, part: PlacedPart): { without: string; from?: string } | undefined {
   const hearing = hearingOf(facts, part);
-  if (!hearing || (hearing.by && isRead(facts.kit, hearing.by))) return undefined;
-  const from = facts.kit.options.find(({ key }) => key === hearing.by)?.from;
-  return { without: hearing.without, ...(from && { from }) };
+  if (!hearing) return undefined;
+  const { by, without } = hearing;
+  if (by !== undefined && !isRead(facts.kit, by)) {
+    const from = facts.kit.options.find(({ key }) => key === by)?.from;
+    return { without, ...(from && { from }) };
+  }
+  return passedOver(facts, part) ? { without } : undefined;
 }

@@ -1,8 +1,9 @@
-/* filament_sensor.c: read while the extruder is fed; a wire that flickers is no end. */
+/* filament_sensor.c: read while the first extruder is fed, whose filament it sees; a wire that flickers is no end. */
 #include "job/filament_sensor.h"
 #include "hal/input.h"
 #include "job/job.h"
 #include "motion/motion.h"
+#include "motion/tools.h"
 #include "proto/print.h"
 
 #if HAS_FILAMENT_SENSOR
@@ -14,7 +15,7 @@ void filament_sensor_start(void) { input_start(&INPUT); }
 
 void filament_sensor_tick(void)
 {
-    if (!motion_feeds() || !input_met(&INPUT)) { gone_ms = 0; return; }
+    if (tool_in_use() != 0 || !motion_feeds() || !input_met(&INPUT)) { gone_ms = 0; return; }
     if (++gone_ms < PATIENCE_MS) return;
     gone_ms = 0;
     if (job_paused()) return;

@@ -2,12 +2,14 @@ import { put } from '@jolly/core/tree/put';
 import type { Change, ChangeKind } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Landing } from '@jolly/core/machine/landing';
+import { bodyCalled } from '@jolly/core/machine/bodyCalled';
 import { caseOf } from '@jolly/core/harness/wiringCase';
 import { isMains } from '@jolly/core/parts/part';
 import { landingInWords } from '@jolly/core/ripple/leadRules';
 import { rankLandings } from '@jolly/core/harness/rankLandings';
+import { SPARE } from '@jolly/core/machine/spareSensor';
 import { sameValue } from '@jolly/core/tree/sameValue';
-import { type Axis, MOTOR_AXES } from '@jolly/core/machine/machine';
+import { type Axis, MOTOR_AXES, WARMED } from '@jolly/core/machine/machine';
 import {
   type ChangeField,
   MICROSTEPS,
@@ -31,6 +33,13 @@ interface Asked {
 }
 
 const none: Asked = { blank: () => ({}), fields: () => [] };
+
+/** What one more thermistor may measure: what has none yet, and the hot end once more. */
+const measurable = ({ parts }: Facts, change: Change): string[] => {
+  const measured = parts.flatMap(({ type, role }) => (type.kind === 'thermistor' ? [role] : []));
+  const free = [...WARMED, SPARE].filter((role) => !measured.includes(role));
+  return [...new Set([...free, ...(change.kind === 'extra-thermistor' ? [change.role] : [])])];
+};
 
 /** What is asked for each kind of change, and what it begins from. */
 const ASKED: Record<ChangeKind, Asked> = {
@@ -170,8 +179,11 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   'extra-thermistor': {
     blank: (facts) => ({ role: 'chamber', part: firstPart(facts, 'thermistor') }),
-    fields: (facts) => [
-      { path: ['role'], label: 'What it measures', kind: 'text' },
+    fields: (facts, change) => [
+      choice(['role'], 'What it measures', measurable(facts, change), {
+        ...Object.fromEntries(WARMED.map((body) => [body, `the ${bodyCalled(body)}`])),
+        [SPARE]: 'the hot end, a second time',
+      }),
       part(facts, 'thermistor'),
     ],
   },
