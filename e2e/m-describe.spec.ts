@@ -176,6 +176,7 @@ test.describe('your own machine, from nothing', () => {
       ['Supply and board', [['Supply, volts', '24V'], ['Supply, amperes at most', '15'], ['Controller board', 'Alder A32, revision 1.0']]],
     ]; // prettier-ignore
     const titles = ['Name', 'What moves', ...said.slice(1).map(([title]) => title)];
+    titles.splice(titles.indexOf('Bed probe'), 0, 'Heated chamber');
     titles.splice(titles.indexOf('Supply and board'), 0, 'Fans and the rest');
     for (const [index, title] of titles.entries()) {
       await expect(page.getByRole('heading', { name: title, exact: true })).toBeVisible();

@@ -27,6 +27,8 @@ export interface FormField {
   is: FieldKind;
   label: string;
   unit?: string;
+  /** Least and most of a number, where the file’s own rules would refuse it only later. */
+  range?: readonly [number, number];
   choices?: Readonly<Record<string, string>>;
   /** Its choices are numbers in the file. */
   numeric?: true;

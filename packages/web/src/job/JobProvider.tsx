@@ -42,8 +42,8 @@ export interface JobBench {
   reopen(): Promise<string | undefined>;
   putBack: PutBack[];
   start(job: StartJob): Promise<string | undefined>;
-  /** Saves changes to the job; a refusal comes back as a sentence. */
-  save(label: string, changes: JobChange): Promise<string | undefined>;
+  /** Changes the job from what the change before left of it; a refusal comes back as a sentence. */
+  save(label: string, make: (now: Job) => JobChange): Promise<string | undefined>;
   setState(state: JobState, putBack: boolean, because?: string): Promise<string | undefined>;
   isDone(id: string): boolean;
   /** Takes back what a deed of this window made of the job, or does it again. */
@@ -149,7 +149,7 @@ export function JobProvider({ children }: { children: ReactNode }) {
           const answer = await api.startJob({ id }, wanted);
           client.setQueryData(heldOf(id, 'job'), { job: answer.job, finished: null });
         }),
-      save: (label, changes) => change(label, () => changes),
+      save: change,
       setState: (state, putBack, because) =>
         guarded(`Job ${state}`, async () => {
           await api.setJobState({ id }, { state, putBack, ...(because && { because }) });

@@ -16,9 +16,9 @@ export function NotTakenOver({ children }: { children: ReactNode }) {
   if (!stored || waiting.length === 0) return null;
   const take = () =>
     void act(() =>
-      save(waiting.length === 1 ? 'Taken over' : `All ${waiting.length} taken over`, {
-        taken: stored.job.changes.map(({ id }) => id),
-      }),
+      save(waiting.length === 1 ? 'Taken over' : `All ${waiting.length} taken over`, ({ taken }) => ({
+        taken: [...new Set([...taken, ...waiting.map(({ id }) => id)])],
+      })),
     );
   return (
     <section className={css.notice} aria-label="Which state of the machine">

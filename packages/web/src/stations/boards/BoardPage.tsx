@@ -13,7 +13,7 @@ import { boardPhotoUrl } from '../../api/api';
 import { Whole } from '../../app/frame/Whole';
 import { DescribingPage } from '../../app/frame/DescribingPage';
 import { FormFields } from '../../ui/form/FormFields';
-import { KeptNote } from '../../ui/KeptNote';
+import { KeptNote } from '../../app/KeptNote';
 import { SectionList } from '../../ui/SectionList';
 import { useTitle } from '../../ui/useTitle';
 import { AddBoard } from './AddBoard';
@@ -131,7 +131,9 @@ function Asked({
           board={board}
           chosen={chosen}
           onChoose={onChoose}
-          onHeaders={(headers) => drawing.set(['headers'], headers)}
+          onHeaders={(to) =>
+            drawing.change((now) => ({ ...now, board: { ...now.board, headers: to(now.board.headers) } }))
+          }
           families={families}
           {...filling}
         />

@@ -5,9 +5,10 @@ import { contactWords, parseContacts } from '@jolly/core/board/contactWords';
 import { parseNet } from '@jolly/core/board/net';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { Autocomplete, Button, TextInput } from '@mantine/core';
-import { Fragment, useEffect, useRef, useState } from 'react';
+import { Fragment, type RefObject, useEffect, useRef, useState } from 'react';
 import type { Filling } from '../../ui/form/filling';
 import { FormFields } from '../../ui/form/FormFields';
+import { useTyped } from '../../ui/useTyped';
 import type { Chosen } from './BoardCanvas';
 import css from './Boards.module.css';
 
@@ -29,7 +30,8 @@ export function HeadersForm({
   board: BoardDraft;
   chosen: Chosen | undefined;
   onChoose: (chosen: Chosen | undefined) => void;
-  onHeaders: (headers: Header[]) => void;
+  /** Changes the headers as they are by then. */
+  onHeaders: (to: (headers: Header[]) => Header[]) => void;
   /** Plug families of the catalogue, each with its pitch in millimetres. */
   families: ReadonlyMap<string, number>;
 }) {
@@ -37,9 +39,9 @@ export function HeadersForm({
   const index = chosen?.header ?? -1;
   const header = headers[index];
   const putHeader = (at: number, part: Partial<Header>) =>
-    onHeaders(headers.map((one, place) => (place === at ? { ...one, ...part } : one)));
+    onHeaders((now) => now.map((one, place) => (place === at ? { ...one, ...part } : one)));
   const add = (more: Header, after = headers.length) => {
-    onHeaders([...headers.slice(0, after), more, ...headers.slice(after)]);
+    onHeaders((now) => [...now.slice(0, after), more, ...now.slice(after)]);
     onChoose({ header: after, contact: 0 });
   };
   return (
@@ -66,7 +68,7 @@ export function HeadersForm({
             onMore={(part) => {
               const now = { ...one, ...part };
               const copy = copyOf({ ...board, headers: headers.map((other, place) => (place === at ? now : other)) }, now); // prettier-ignore
-              onHeaders([...headers.slice(0, at), now, copy, ...headers.slice(at + 1)]);
+              onHeaders((all) => [...all.slice(0, at), now, copy, ...all.slice(at + 1)]);
               onChoose({ header: at + 1 });
             }}
           />
@@ -74,7 +76,7 @@ export function HeadersForm({
             <fieldset className={css.more}>
               <legend>{header.id}</legend>
               <PlugFamily
-                key={`${header.id} ${header.family}`}
+                key={header.id}
                 family={header.family}
                 families={families}
                 onFamily={(part) => putHeader(index, part)}
@@ -92,7 +94,7 @@ export function HeadersForm({
                   size="compact-sm"
                   variant="subtle"
                   onClick={() => {
-                    onHeaders(headers.filter((_one, at) => at !== index));
+                    onHeaders((now) => now.filter((_one, at) => at !== index));
                     onChoose(undefined);
                   }}
                 >
@@ -133,7 +135,9 @@ function PlugFamily({
   families: ReadonlyMap<string, number>;
   onFamily: (part: Partial<Header>) => void;
 }) {
+  const { text, setText, leave } = useTyped(family);
   const take = (words: string) => {
+    leave();
     const pitch = families.get(words);
     if (words !== family) onFamily({ family: words, ...(pitch !== undefined && { pitch_mm: pitch }) });
   };
@@ -143,11 +147,12 @@ function PlugFamily({
       label="Plug family"
       description="Of one that is known, the pitch comes along."
       data={[...families.keys()]}
-      defaultValue={family}
+      value={text}
+      onChange={setText}
       maxLength={40}
       comboboxProps={{ withinPortal: false }}
       onOptionSubmit={take}
-      onBlur={(event) => take(event.currentTarget.value.trim())}
+      onBlur={() => take(text.trim())}
     />
   );
 }
@@ -201,21 +206,20 @@ function HeaderRow({
   };
   return (
     <div className={css.headerRow} role="group" aria-label={`Header ${header.id}`} data-header-row data-chosen={chosen} onFocus={onChoose}>
-      <TextInput key={header.id} size="xs" aria-label="Name" defaultValue={header.id} maxLength={20} onBlur={(event) => nameIt(event.currentTarget.value)} />
-      <TextInput
-        key={`for ${header.for ?? ''}`} size="xs" aria-label="For" placeholder="for" defaultValue={header.for ?? ''} maxLength={60} list="header-purposes"
-        onBlur={({ currentTarget: { value } }) => value.trim() !== (header.for ?? '') && onFor(value.trim())}
+      <RowField label="Name" longest={20} shown={header.id} onLeave={nameIt} />
+      <RowField
+        label="For" longest={60} shown={header.for ?? ''} placeholder="for" list="header-purposes"
+        onLeave={(text) => text.trim() !== (header.for ?? '') && onFor(text.trim())}
       />
-      <TextInput
-        key={`contacts ${header.contacts.join()}`} ref={words} size="xs" aria-label="Contacts in order" defaultValue={contactWords(header.contacts)}
-        onBlur={({ currentTarget: { value } }) => {
-          if (value.trim() === contactWords(header.contacts)) return;
-          const part = contactsIn(value);
+      <RowField
+        label="Contacts in order" field={words} shown={contactWords(header.contacts)}
+        onLeave={(text) => {
+          if (text.trim() === contactWords(header.contacts)) return;
+          const part = contactsIn(text);
           if (part) onSet(part);
         }}
-        onKeyDown={(event) => {
-          if (event.key !== 'Enter') return;
-          const part = contactsIn(event.currentTarget.value);
+        onEnter={(text) => {
+          const part = contactsIn(text);
           if (part) onMore(part);
         }}
       />
@@ -223,6 +227,48 @@ function HeaderRow({
       {wrong && <p className={css.wrong} role="alert">{wrong}</p>}
     </div>
   ); // prettier-ignore
+}
+
+/** A field in the row of a header, kept when it is left. */
+function RowField({
+  label,
+  shown,
+  longest,
+  onLeave,
+  onEnter,
+  field,
+  ...more
+}: {
+  label: string;
+  shown: string;
+  longest?: number;
+  onLeave: (text: string) => void;
+  onEnter?: (text: string) => void;
+  field?: RefObject<HTMLInputElement | null>;
+  placeholder?: string;
+  list?: string;
+}) {
+  const { text, setText, leave } = useTyped(shown);
+  return (
+    <TextInput
+      size="xs"
+      aria-label={label}
+      ref={field ?? null}
+      value={text}
+      {...(longest !== undefined && { maxLength: longest })}
+      onChange={(event) => setText(event.currentTarget.value)}
+      onBlur={() => {
+        leave();
+        onLeave(text);
+      }}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter' || !onEnter) return;
+        leave();
+        onEnter(text);
+      }}
+      {...more}
+    />
+  );
 }
 
 const wantsAmps = ({ contacts, max_a }: Header): boolean =>

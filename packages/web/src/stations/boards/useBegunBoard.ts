@@ -4,7 +4,8 @@ import { freeId } from '@jolly/core/machine/freeId';
 import type { Path } from '@jolly/core/tree/path';
 import { put } from '@jolly/core/tree/put';
 import { api } from '../../api/api';
-import { type Saved, useKept } from '../../ui/useKept';
+import type { Saved } from '@jolly/session/longWork';
+import { useKept } from '../../app/useKept';
 
 export interface Drawing {
   begun: BegunBoard;

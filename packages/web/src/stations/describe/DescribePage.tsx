@@ -9,7 +9,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { api } from '../../api/api';
 import { Whole } from '../../app/frame/Whole';
 import { DescribingPage } from '../../app/frame/DescribingPage';
-import { KeptNote } from '../../ui/KeptNote';
+import { KeptNote } from '../../app/KeptNote';
 import { Refused } from '../../ui/Refused';
 import { SectionList } from '../../ui/SectionList';
 import { useAct } from '../../ui/useAct';

@@ -11,6 +11,7 @@ import { Button, Radio, TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { readNumber } from '../../ui/readNumber';
 import { KEEP_HINT, useKeptChoice } from '../../ui/useKeptChoice';
+import { useTyped } from '../../ui/useTyped';
 import css from './Describe.module.css';
 import { BoardAnswer } from './BoardAnswer';
 import { FrameDrawing } from './FrameDrawing';
@@ -80,14 +81,12 @@ function Answer({ field, catalogue }: { field: Field; catalogue: Catalogue }) {
 
 function Typed({ question, given, onAnswer }: Field<NumberQuestion | TextQuestion>) {
   const shown = given == null ? '' : String(given);
-  const [text, setText] = useState(shown);
+  const { text, setText, leave } = useTyped(shown);
   const { refused, act, forget } = useAct();
-  useEffect(() => {
-    setText(shown);
-    forget();
-  }, [shown, forget]);
+  useEffect(() => forget(), [shown, forget]);
   const unit = question.kind === 'number' ? question.unit : '';
   const keep = async () => {
+    leave();
     const said = text.trim();
     if (said === shown || said === '') return forget();
     const read = question.kind === 'text' ? { value: said } : readFigure(question, said);

@@ -1,7 +1,8 @@
 import type { Description } from '@jolly/core/describe/description';
 import type { AnswerValue } from '@jolly/core/describe/question';
 import { api } from '../../api/api';
-import { type Saved, useKept } from '../../ui/useKept';
+import type { Saved } from '@jolly/session/longWork';
+import { useKept } from '../../app/useKept';
 
 export interface Describing {
   description: Description;

@@ -156,8 +156,13 @@ function OpenJob({ stored }: { stored: StoredJob }) {
   const edited = JSON.stringify(changes) !== JSON.stringify(stored.job.changes);
   const keep = async () => {
     const ids = changes.map((change) => change.id);
-    const taken = stored.job.taken.filter((id) => ids.includes(id));
-    if (await act(() => save('Changes of the job saved', { changes, taken }))) setChanges(undefined);
+    const saved = await act(() =>
+      save('Changes of the job saved', ({ taken }) => ({
+        changes,
+        taken: taken.filter((id) => ids.includes(id)),
+      })),
+    );
+    if (saved) setChanges(undefined);
   };
   return (
     <>

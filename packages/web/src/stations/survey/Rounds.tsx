@@ -14,7 +14,7 @@ export function Rounds() {
   const { taken, changes } = stored.job;
   const proven = (id: string) =>
     proofs?.proofs.some((proof) => proof.step === id && proof.outcome === 'proven') ?? false;
-  const take = (label: string, ids: string[]) => void act(() => save(label, { taken: ids }));
+  const take = (label: string, ids: string[]) => void act(() => save(label, () => ({ taken: ids })));
   const waiting = tail.rounds.filter((round) => round.change && !taken.includes(round.change));
   const allIds = changes.map((change) => change.id);
   return (

@@ -74,10 +74,10 @@ function useDecision(wish: Wish, role: string, part: string) {
       because: `wanted: ${lowerFirst(wish.title)}`,
     };
     const refused = job.stored
-      ? await job.save(`${wish.title} is planned`, {
-          changes: [...job.stored.job.changes, change],
-          taken: [...job.stored.job.taken, change.id],
-        })
+      ? await job.save(`${wish.title} is planned`, ({ changes, taken }) => ({
+          changes: [...changes, change],
+          taken: [...taken, change.id],
+        }))
       : await job.start({
           title: wish.title,
           reason: 'feature',

@@ -1,5 +1,7 @@
 import { oneOf } from '@jolly/core/tree/keysOf';
-import { NativeSelect, NumberInput } from '@mantine/core';
+import { NativeSelect } from '@mantine/core';
+import type { FormField } from '@jolly/core/tree/formField';
+import { TypedField } from '../../ui/form/TypedField';
 import { BOARD_SIDES, type Cable, type Machine } from '@jolly/core/machine/machine';
 import { useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -164,17 +166,11 @@ function Bay({ machine, onSet }: { machine: Machine; onSet: (bay: Machine['bay']
   );
 }
 
-const FIELDS: {
-  key: 'awg' | 'length_mm' | 'route_mm';
-  label: string;
-  suffix: string;
-  min: number;
-  max: number;
-}[] = [
-  { key: 'awg', label: 'gauge', suffix: '', min: 8, max: 36 },
-  { key: 'length_mm', label: 'length', suffix: ' mm', min: 10, max: 20000 },
-  { key: 'route_mm', label: 'way to the bay at full travel', suffix: ' mm', min: 10, max: 20000 },
-];
+const FIELDS: readonly (FormField & { key: 'awg' | 'length_mm' | 'route_mm' })[] = [
+  { key: 'awg', path: ['awg'], is: 'number', label: 'gauge', range: [8, 36], optional: true },
+  { key: 'length_mm', path: ['length_mm'], is: 'number', label: 'length', unit: 'mm', range: [10, 20000], optional: true },
+  { key: 'route_mm', path: ['route_mm'], is: 'number', label: 'way to the bay at full travel', unit: 'mm', range: [10, 20000], optional: true },
+]; // prettier-ignore
 
 function Cables({
   machine,
@@ -199,21 +195,13 @@ function Cables({
         onChange={(event) => setPart(event.currentTarget.value)}
       />
       {part &&
-        FIELDS.map(({ key, label, suffix, min, max }) => (
-          <NumberInput
-            key={`${part}-${key}`}
-            size="xs"
-            label={label}
-            suffix={suffix}
-            min={min}
-            max={max}
-            hideControls
-            defaultValue={cable[key] ?? ''}
-            onBlur={(event) => {
-              const value = Number.parseFloat(event.currentTarget.value.replace(',', '.'));
-              const measured = Number.isNaN(value) ? undefined : value;
-              if (measured !== cable[key]) onSet(part, key, measured);
-            }}
+        FIELDS.map((field) => (
+          <TypedField
+            key={`${part}-${field.key}`}
+            field={field}
+            value={cable[field.key]}
+            // Its reader gives a number, or nothing where the field was emptied.
+            onSet={(value) => onSet(part, field.key, value as number | undefined)}
           />
         ))}
     </div>

@@ -73,9 +73,11 @@ export function useWiring(): Wiring | { failed: string } | undefined {
           ? [{ path: ['not_known'], value: notKnownWithout(machine, Object.keys(landings)) }]
           : []),
       ]);
-    const changes = withLandings(before, stored.job.changes, landings);
-    const added = changes.filter(({ id }) => !stored.job.changes.some((entry) => entry.id === id));
-    return job.save(label, { changes, taken: [...stored.job.taken, ...added.map(({ id }) => id)] });
+    return job.save(label, (now) => {
+      const changes = withLandings(before, now.changes, landings);
+      const added = changes.filter(({ id }) => !now.changes.some((entry) => entry.id === id));
+      return { changes, taken: [...now.taken, ...added.map(({ id }) => id)] };
+    });
   };
   const move: Wiring['move'] = (label, landings) => {
     if (stored) return land(label, landings);

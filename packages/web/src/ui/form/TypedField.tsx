@@ -2,6 +2,7 @@ import type { FormField } from '@jolly/core/tree/formField';
 import { TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import css from './FormFields.module.css';
+import { useTyped } from '../useTyped';
 import { readField, typedOf } from './readField';
 
 /** Kept when it is left or Enter is pressed; refused with its reason where it stands. */
@@ -15,13 +16,11 @@ export function TypedField({
   onSet: (value: unknown) => void;
 }) {
   const shown = typedOf(value);
-  const [text, setText] = useState(shown);
+  const { text, setText, leave } = useTyped(shown);
   const [refused, setRefused] = useState<string>();
-  useEffect(() => {
-    setText(shown);
-    setRefused(undefined);
-  }, [shown]);
+  useEffect(() => setRefused(undefined), [shown]);
   const keep = () => {
+    leave();
     if (text === shown) return setRefused(undefined);
     const read = readField(field, text);
     if ('refused' in read) return setRefused(read.refused);

@@ -22,8 +22,10 @@ export function readField(field: FormField, typed: string): ReadField {
   }
 }
 
-function number({ label, unit }: FormField, said: string): ReadField {
+function number({ label, unit, range }: FormField, said: string): ReadField {
   const value = readNumber(said, unit);
+  if (value !== undefined && range && (value < range[0] || value > range[1]))
+    return { refused: `${label}: ${range[0]} to ${range[1]}${unit ? ` ${unit}` : ''}` };
   return value === undefined
     ? {
         refused: `${label}: “${said}” is no number${unit ? ` of ${unit} or of a unit that turns into it` : ''}`,

@@ -1,5 +1,5 @@
-import { Refused } from './Refused';
-import type { Saved } from './useKept';
+import { Refused } from '../ui/Refused';
+import type { Saved } from '@jolly/session/longWork';
 
 /** How what was changed last stands. */
 export function KeptNote({ saved, what }: { saved: Saved; what: string }) {
