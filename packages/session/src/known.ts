@@ -32,6 +32,8 @@ export interface KnownJob {
   photos: StoredPhoto[];
   /** What is due to be measured; missing while it is not known. */
   dues?: { id: string; title: string }[];
+  /** How many measurements nobody has made, as far as the record goes; missing while it is not known. */
+  unmeasured?: number;
   putBack: PutBack[];
   isDone(id: string): boolean;
 }

@@ -9,6 +9,7 @@ import { cardState, OF_THE_CARD } from './cardState';
 import type { Known, KnownJob } from './known';
 import { PARTS, partOfFinding, partOfSetting } from './machineParts';
 import { newestDone, upToDate } from './newestBuild';
+import { isAboutWiring } from './aboutWiring';
 
 export type ToothState = 'todo' | 'done' | 'stopped';
 /** One thing to do at a station. */
@@ -17,11 +18,12 @@ export interface Tooth {
   title: string;
   state: ToothState;
 }
-/** A station without teeth has nothing to do in this job. */
 export interface StationTeeth {
   id: StationId;
   title: string;
   teeth: Tooth[];
+  /** What a cog without teeth means. */
+  idle: string;
 }
 
 const tooth = (id: string, title: string, done: boolean, stopped = false): Tooth => ({
@@ -44,7 +46,19 @@ export const STATIONS: { id: StationId; title: string; teeth: (known: Known) => 
 
 /** All cogs of the train. */
 export function progressOf(known: Known): StationTeeth[] {
-  return STATIONS.map(({ id, title, teeth }) => ({ id, title, teeth: teeth(known) }));
+  return STATIONS.map(({ id, title, teeth }) => ({
+    id,
+    title,
+    teeth: teeth(known),
+    idle: idle(id, known.job),
+  }));
+}
+
+/** That a job asks for nothing is one thing; that nothing is due, or that nobody knows, another. */
+function idle(station: StationId, { stored, dues, unmeasured }: KnownJob): string {
+  if (station !== 'calibrate') return stored ? 'nothing to do in this job' : 'nothing to do without a job';
+  if (dues === undefined) return 'what is due is not known yet';
+  return unmeasured ? `nothing due, ${unmeasured} never measured` : 'nothing due';
 }
 
 /** The steps of the survey; each is a section of its station. */
@@ -97,8 +111,16 @@ function of({ tail }: KnownJob, station: StationId, ...kinds: Consequence['kind'
   );
 }
 
-function wiringTeeth({ job }: Known): Tooth[] {
+function wiringTeeth({ job, workbench }: Known): Tooth[] {
+  // A job has its rows on the sheet; without one, what is wrong with the wiring as it is is what there is to do.
+  const wrong = workbench.findings.filter(
+    (finding) =>
+      !job.stored && isAboutWiring(finding) && finding.severity !== 'note' && finding.waived === undefined,
+  );
   return [
+    ...wrong.map(({ id, subject, what, severity }) =>
+      tooth(`${id}:${subject.id}`, what, false, severity === 'stop'),
+    ),
     ...job.putBack.map((back) => tooth(`back:${back.done.id}`, back.title, false)),
     ...of(job, 'wiring', 'lead', 'step').map((row) => tooth(row.id, row.title, job.isDone(row.id))),
   ];

@@ -33,7 +33,7 @@ function desk(...answers: Answer[]) {
     write,
     /** Holds every save until the returned function is called. */
     slow() {
-      let go = () => undefined as void;
+      let go: () => void = () => undefined;
       open = new Promise((resolve) => (go = resolve));
       return () => go();
     },

@@ -1,76 +1,12 @@
 import type { Finding } from '@jolly/core/finding/finding';
 import { describe, expect, it } from 'vitest';
 import type { Build } from '@jolly/contract/endpoints/builds';
-import type { Proofs, BoardOnBench } from '@jolly/contract/endpoints/board';
+import type { Proofs } from '@jolly/contract/endpoints/board';
 import { suggestedName } from '../src/cardState';
-import type { Known, KnownJob, KnownMachine } from '../src/known';
-import { allProven, progressOf } from '../src/progress';
+import type { KnownJob } from '../src/known';
+import { allProven } from '../src/progress';
 
-const rule = { kind: 'any', extension: 'BIN', ignoresRepeat: true, renames: true };
-const workbench = (findings: Finding[] = []): KnownMachine =>
-  ({
-    version: 3,
-    findings,
-    machine: { id: 'plover', name: 'Plover' },
-    kit: { options: [{ key: 'steps.x', part: 'x' }] },
-    facts: { parts: [{ id: 'part-fan', role: 'part', type: { kind: 'fan' } }] },
-    chip: { id: 'c', flash_bytes: 1000, ram_bytes: 1000 },
-    board: { routes: [{ kind: 'card', rule }] },
-  }) as unknown as KnownMachine;
-const finding = (severity: Finding['severity'], subject: Finding['subject']): Finding => ({
-  id: 'x',
-  severity,
-  subject,
-  what: '',
-  why: '',
-  evidence: [],
-  remedies: [],
-});
-const build = (changes: Partial<Extract<Build, { state: 'done' }>> = {}): Build => ({
-  id: '1',
-  machineId: 'plover',
-  machineVersion: 3,
-  label: '',
-  pinned: false,
-  startedAt: '',
-  state: 'done',
-  endedAt: '',
-  imageHash: 'aa',
-  buildId: 'b',
-  sizes: { flashBytes: 500, ramBytes: 500, stackBytes: 100, bySource: [] },
-  compiled: 0,
-  changed: [],
-  ...changes,
-});
-const board = (changes: Partial<BoardOnBench> = {}): BoardOnBench => ({
-  imageHash: null,
-  store: '',
-  namesTaken: [],
-  card: null,
-  bootloader: { is: 'unknown', because: '' },
-  ...changes,
-});
-const noJob = {
-  photos: [],
-  putBack: [],
-  wayBack: { kept: [], findings: [], waivers: [], drawer: [] },
-  isDone: () => false,
-} as unknown as KnownJob;
-const known = (changes: Partial<Known> = {}): Known => ({
-  job: noJob,
-  workbench: workbench(),
-  builds: [],
-  board: board(),
-  proofs: undefined,
-  entries: [],
-  ...changes,
-});
-const teeth = (station: string, changes: Partial<Known> = {}) =>
-  Object.fromEntries(
-    progressOf(known(changes))
-      .find((entry) => entry.id === station)!
-      .teeth.map((tooth) => [tooth.id, tooth.state]),
-  );
+import { board, build, finding, noJob, teeth, workbench } from './fixtures/known';
 
 describe('Settings', () => {
   it('has a tooth for each part of the machine, broken by a stop, hollow by less, filled by notes alone', () => {

@@ -37,6 +37,8 @@ export interface JobBench {
   waiting: Change[];
   /** What is due to be measured, whoever made it so; undefined until it is known. */
   dues?: Pick<UpkeepOfMachine, 'id' | 'title'>[];
+  /** How many measurements are not on record. */
+  unmeasured?: number;
   /** The last finished job, while its end can be taken back. */
   finished?: { title: string; endedAt: string };
   reopen(): Promise<string | undefined>;
@@ -136,7 +138,10 @@ export function JobProvider({ children }: { children: ReactNode }) {
       ...(wayBack.data && { wayBack: wayBack.data }),
       photos: photos.data ?? [],
       waiting: stored?.job.changes.filter(({ id: change }) => !stored.job.taken.includes(change)) ?? [],
-      ...(measured.data && { dues: measured.data.upkeep.filter(({ state }) => state === 'due') }),
+      ...(measured.data && {
+        dues: measured.data.upkeep.filter(({ state }) => state === 'due'),
+        unmeasured: measured.data.upkeep.filter(({ state }) => state === 'not known').length,
+      }),
       ...(job.data?.finished && { finished: job.data.finished }),
       reopen: () =>
         guarded('Finishing taken back', async () => {

@@ -92,8 +92,8 @@ function shape(tooth: Tooth, size: CogSize, angle: number): string {
   return tooth.state === 'stopped' ? brokenToothPath(size, angle) : toothPath(size, angle);
 }
 
-function doneInWords({ teeth }: StationTeeth): string {
-  if (teeth.length === 0) return ', nothing to do in this job';
+function doneInWords({ teeth, idle }: StationTeeth): string {
+  if (teeth.length === 0) return `, ${idle}`;
   const done = teeth.filter((tooth) => tooth.state === 'done').length;
   const stopped = teeth.filter((tooth) => tooth.state === 'stopped').length;
   return `, ${done} of ${teeth.length} done${stopped > 0 ? `, ${stopped} stopped` : ''}`;
@@ -102,9 +102,9 @@ function doneInWords({ teeth }: StationTeeth): string {
 const MOST_NAMED = 8;
 
 /** What is left at a station, for whoever points at its cog. */
-function toDoInWords({ title, teeth }: StationTeeth): string {
+function toDoInWords({ title, teeth, idle }: StationTeeth): string {
   const left = teeth.filter((tooth) => tooth.state !== 'done').map((tooth) => tooth.title);
-  if (teeth.length === 0) return `${title}: nothing to do in this job`;
+  if (teeth.length === 0) return `${title}: ${idle}`;
   if (left.length > MOST_NAMED)
     return `${title}: ${left.slice(0, MOST_NAMED).join(' · ')} · and ${left.length - MOST_NAMED} more`;
   return left.length === 0 ? `${title}: nothing left to do` : `${title}: ${left.join(' · ')}`;

@@ -1,3 +1,4 @@
+import { isAboutWiring } from '@jolly/session/aboutWiring';
 import type { Filled } from '@jolly/core/tree/filled';
 import { endInWords } from '@jolly/core/formats/swapSheet';
 import type { ReactNode } from 'react';
@@ -95,10 +96,6 @@ export function WiringStation() {
   );
 }
 
-/** Checks that are about wiring. */
-const ABOUT_WIRING =
-  /^(pins|level|supply|plug|header|wire|fault|socket|harness|driver|endstop|rail|kit\.unheard)\.?/;
-
 function useSlips(wiring: Wiring | undefined): Slip[] {
   const { machine } = useWorkbench();
   const job = useJob();
@@ -115,7 +112,7 @@ function useSlips(wiring: Wiring | undefined): Slip[] {
       actions: [{ label: 'It is put back', run: () => job.tick(back.done, false) }],
     })),
     ...(wiring?.view.findings ?? [])
-      .filter((finding) => ABOUT_WIRING.test(finding.id))
+      .filter(isAboutWiring)
       .map((finding) => slipOfFinding(finding, ({ subject }) => to(subject.id))),
     ...cautions.map((caution): Slip => ({
       id: caution.id,
