@@ -144,6 +144,29 @@ describe('current of a motor', () => {
     expect(just.result.values[0]?.value).toBe(limit);
   });
 
+  it('of two motors on one driver both may have their share, as far as the module stands it as it is cooled', () => {
+    const bittern = (...edits: Edit[]) => factsOf(applyEdits(demoMachine('bittern'), edits));
+    const lost = (facts: Facts) =>
+      carriedOut(toolFor(facts, 'current-z').run({ rounds: 2 }), {
+        board: (line) => (line === 'G28 Z' ? ['home axis=z off=0.4', 'done'] : ['done']),
+        eyes: () => 'cool',
+      }).result;
+    const had = numberOf(bittern(), 'current.z');
+    const more = lost(bittern());
+    expect(more.values).toMatchObject([{ key: 'current.z', value: Number((had * 1.15).toFixed(2)) }]);
+    expect(more.evidence).toContainEqual(
+      expect.stringMatching(/at most 2\.16 A for its 2 motors and driver/),
+    );
+    const all = lost(bittern(own('current.z', 2.16)));
+    expect(all.words).toMatch(/all its 2 motors and driver may have/);
+    const driver = bittern().parts.findIndex(({ id }) => id === 'z-driver');
+    const bare = lost(bittern({ path: ['parts', driver, 'cooling'], value: 'bare' }, own('current.z', 1.2)));
+    const stands = bittern().parts[driver]?.type;
+    expect(bare.values[0]?.value).toBe(
+      stands?.kind === 'driver' ? Math.min(1.38, stands.max_bare_a ?? stands.max_a) : 0,
+    );
+  });
+
   it('an image that tells nothing of homing measures nothing', () => {
     expect(measured(undefined, 'cool').result).toMatchObject({ outcome: 'ended', values: [] });
   });

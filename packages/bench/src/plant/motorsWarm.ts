@@ -1,5 +1,6 @@
 import { type Facts, partFor } from '@jolly/core/machine/facts';
 import { secondMotor } from '@jolly/core/machine/secondMotor';
+import { drivenWith } from '@jolly/core/settings/driverRules';
 import type { Frame } from './frame';
 import type { PlantView } from './truth';
 
@@ -7,12 +8,13 @@ import type { PlantView } from './truth';
 const MOTOR_RISE_C = 58;
 const MOTOR_ROOM_C = 24;
 
-/** How warm each motor gets with the current its driver gives it. */
+/** How warm each motor gets with the current its driver gives it; motors on one driver share that. */
 export function motorsWarm(facts: Facts, frame: Frame): PlantView['motorsC'] {
   return Object.fromEntries(
     [...frame.drivers()].map(([axis, driver]) => {
       const motor = axis === 'e2' ? secondMotor(facts, 'e') : partFor(facts, 'motor', axis);
-      const rated = motor?.type.rated_a ?? driver.amps();
+      const all = drivenWith(facts, motor)?.motors ?? [];
+      const rated = all.reduce((sum, { type }) => sum + type.rated_a, 0) || driver.amps();
       return [axis, MOTOR_ROOM_C + MOTOR_RISE_C * (driver.amps() / rated) ** 2];
     }),
   );

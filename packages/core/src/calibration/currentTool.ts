@@ -16,6 +16,7 @@ import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts
 import { AXES, type Axis } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import { bodyCalled } from '../machine/bodyCalled';
+import { drivenWith, moduleLimit } from '../settings/driverRules';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 import { setsLine } from './boardSetting';
 import {
@@ -203,15 +204,24 @@ interface Watched {
   driver?: DriverSays;
 }
 
+/** What a driver may give at most, A: 90 % of what all its motors are rated for, and no more than its module stands as it is cooled. */
+function mostFor(facts: Facts, motor: Looked['motor']): { most: number; whose: string } | undefined {
+  const driven = drivenWith(facts, motor);
+  if (!driven) return undefined;
+  const { driver, motors } = driven;
+  const rated = motors.reduce((sum, { type }) => sum + motorCurrent({ ratedRms: type.rated_a, share: MOST_SHARE }).amps, 0);
+  return { most: Math.min(rated, moduleLimit(driver).amps), whose: motors.length > 1 ? `its ${motors.length} motors` : 'this motor' };
+} // prettier-ignore
+
 function judged(facts: Facts, settings: Settings, looked: Looked, { lost, seen, figures, driver, warmth }: Watched): Found {
   const { motor, called } = looked;
   const key = `current.${looked.key}`;
   const now = numberOf(settings, key);
-  const most = Math.min(motor ? motorCurrent({ ratedRms: motor.type.rated_a, share: MOST_SHARE }).amps : now, driverOf(facts, motor)?.type.max_a ?? now);
+  const { most, whose } = mostFor(facts, motor) ?? { most: now, whose: 'this motor' };
   const driverHot = driver !== undefined && (driver.state !== 'well' || driver.degrees > DRIVER_HOT_C);
   const hot = warmth === 'hot' || driverHot;
   const said = driver ? `, its driver says ${driver.state}, ${driver.degrees} °C` : '';
-  const evidence = [`${seen}, motor ${warmth}${said}`, `${now} A now; at most ${round(most, 2)} A for this motor and driver`];
+  const evidence = [`${seen}, motor ${warmth}${said}`, `${now} A now; at most ${round(most, 2)} A for ${whose} and driver`];
   const value = round(lost ? Math.min(most, now * MORE) : hot ? now * LESS : now, 2);
   const because = lost ? `${lost.words} at ${now} A` : hot ? `hot at ${now} A, and no step lost` : 'moved fast: no step lost, and not hot';
   const set = {
@@ -224,7 +234,7 @@ function judged(facts: Facts, settings: Settings, looked: Looked, { lost, seen, 
   if (!lost && value === now) return found(`${now} A are right: no step is lost, and it gets ${warmth}.`, set);
   if (!lost) return found(`It loses no step and is hot: ${value} A instead of ${now} A.${pot} Then measure it again.`, set);
   const quiet = quietWords(facts, settings, looked);
-  if (value <= now) return found(`It loses steps at ${now} A, which is all this motor and driver may have. ${quiet}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: lost.causes, ...(quiet && { remedy: byForce(looked, lost.words, now) }) }, 'poor');
+  if (value <= now) return found(`It loses steps at ${now} A, which is all ${whose} and driver may have. ${quiet}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: lost.causes, ...(quiet && { remedy: byForce(looked, lost.words, now) }) }, 'poor');
   return found(`${lost.words.charAt(0).toUpperCase()}${lost.words.slice(1)}: ${value} A instead of ${now} A.${pot} ${quiet}Then measure it again.`, { ...set, causes: lost.causes });
 } // prettier-ignore
 

@@ -22,7 +22,11 @@ export function drivenBy(facts: Facts, axis: MotorAxis): { driver: Driver; motor
   return drivenWith(facts, partFor(facts, 'motor', axis));
 }
 
-function drivenWith(facts: Facts, motor: Motor | undefined): { driver: Driver; motors: Motor[] } | undefined {
+/** The driver of a motor and every motor on it: in parallel they share what it gives. */
+export function drivenWith(
+  facts: Facts,
+  motor: Motor | undefined,
+): { driver: Driver; motors: Motor[] } | undefined {
   const driver = driverOf(facts, motor);
   if (!driver) return undefined;
   return {
