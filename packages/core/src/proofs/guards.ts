@@ -15,6 +15,7 @@ import { type Facts, partFor } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
 import { heatedBy } from '../settings/heatedBy';
 import { numberOf, type Settings } from '../settings/setting';
+import { SPARE, spareSensor } from '../machine/spareSensor';
 import { isOn } from '../settings/understands';
 import { coldLines, canHeat, firstTool, heatLine } from '../bringup/heatLines';
 import { bodiesIn, type BodyReadings, heatedBodies, readBodies, type Sensed } from './bodies';
@@ -57,10 +58,16 @@ interface Tripped {
 }
 
 /** Every guard made to trip on purpose: cooled from outside while it holds, and its sensor's plug pulled. */
-export const guardProofs = (facts: Facts, settings: Settings): Proof[] =>
-  heatedBodies(facts)
-    .filter(({ name }) => canHeat(facts, name) && isOn(settings, `guard.${heatedBy(name)}`))
-    .flatMap((body) => [cooled(facts, settings, body), pulled(facts, settings, body)]);
+export const guardProofs = (facts: Facts, settings: Settings): Proof[] => {
+  const heated = heatedBodies(facts).filter(({ name }) => canHeat(facts, name));
+  const spare = isOn(settings, 'sensor.spare') ? spareSensor(facts) : undefined;
+  return [
+    ...heated
+      .filter(({ name }) => isOn(settings, `guard.${heatedBy(name)}`))
+      .flatMap((body) => [cooled(facts, settings, body), pulled(facts, settings, body)]),
+    ...heated.filter(({ name }) => name === 'hotend').flatMap((body) => (spare ? [sparePulled(facts, body, spare.id)] : [])),
+  ];
+}; // prettier-ignore
 
 /** A heater whose guard no step makes trip. */
 export interface Untripped {
@@ -103,7 +110,7 @@ function cooled(facts: Facts, settings: Settings, body: Sensed): Proof {
       guards: true,
     },
     () => trip(facts, body, drop + ABOVE_DROP_C, { do: 'cool', part: heaterOf(facts, name), label: `Cool the ${called} from outside` }, (now, target) => now < target - drop),
-    (tripped) => judge(facts, body, promised + SLACK_S, tripped),
+    (tripped) => judge(body, promised + SLACK_S, tripped),
   );
 } // prettier-ignore
 
@@ -122,7 +129,38 @@ function pulled(facts: Facts, settings: Settings, body: Sensed): Proof {
       guards: true,
     },
     () => trip(facts, body, above, { do: 'pull', part: sensor, label: `Pull the plug of the ${called}’s sensor` }, (now) => now < WIRE_C[0] || now > WIRE_C[1]),
-    (tripped) => judge(facts, body, AT_ONCE_S + 1, tripped),
+    (tripped) => judge(body, AT_ONCE_S + 1, tripped),
+  );
+} // prettier-ignore
+
+const SPARE_CAUSES: Readonly<Record<string, readonly Cause[]>> = {
+  ...CAUSES,
+  never: [
+    { cause: 'The second sensor is not read by the image that runs', look: 'Prove again which image runs. Then look at Settings whether it is on.' },
+    { cause: 'Another plug was pulled', look: 'Follow the lead from the hot end to its header.', at: 'wiring' },
+  ],
+  'other stop': [
+    { cause: 'The plug of the first sensor was pulled: the two are exchanged', look: 'Compare both leads with the swap sheet, with the supply off.', at: 'wiring' },
+    ...(CAUSES['other stop'] ?? []),
+  ],
+}; // prettier-ignore
+
+/** The reading of the second sensor is told nowhere: that the board reads it is seen by what it does without. */
+function sparePulled(facts: Facts, body: Sensed, spare: string): Proof {
+  const part = facts.kit.messages.find(({ name }) => name === 'SENSORS_PART')?.say;
+  return proof(
+    {
+      id: 'guard-spare',
+      title: 'The hot end stops when its second sensor is gone',
+      act: 'Warm the hot end a little and pull the plug of its second sensor. The board must say that the two do not agree, and switch all heat off. Plug it in again.',
+      caution: 'Pull this plug only: a sensor’s has a few volts. Never unplug motors, drivers or heaters under power.',
+      restsOn: [...RESTS_ON(body.name), `thermistor.${SPARE}`],
+      after: [`heat-${body.name}`],
+      causes: SPARE_CAUSES,
+      guards: true,
+    },
+    () => trip(facts, body, ABOVE_DROP_C, { do: 'pull', part: spare, label: 'Pull the plug of the second sensor' }, () => false),
+    (tripped) => judge(body, undefined, tripped, part),
   );
 } // prettier-ignore
 
@@ -215,17 +253,21 @@ function* awaitStop(
 
 const STOPPED = /^stopped: /;
 
-function judge(facts: Facts, { name }: Sensed, withinS: number, { stop, tookS, after, state }: Tripped): Verdict {
+/**
+ * @param withinS missing where no reading tells when it should have stopped
+ * @param because the reason it must stop for; any of this body where none is given
+ */
+function judge({ name }: Sensed, withinS: number | undefined, { stop, tookS, after, state }: Tripped, because = ''): Verdict {
   const heats = Object.entries(after).filter(([, { duty, target }]) => duty > 0 || target > 0);
   const evidence = [
     stop ?? 'it never stopped',
-    `${tookS.toFixed(0)} s after the reading was out of its bounds; ${withinS} s at most`,
+    ...(withinS === undefined ? [] : [`${tookS.toFixed(0)} s after the reading was out of its bounds; ${withinS} s at most`]),
     ...Object.entries(after).map(([body, { duty, target }]) => `${body}: target ${target} °C, heated ${Math.round(duty * 100)} %`),
     `then it said: ${state ?? 'nothing'}`,
   ];
   if (stop === undefined || !STOPPED.test(stop)) return found('never', ...evidence);
-  if (!stop.startsWith(`stopped: ${name} `)) return found('other stop', ...evidence);
+  if (!stop.startsWith(`stopped: ${name} ${because}`)) return found('other stop', ...evidence);
   if (heats.length > 0 || Object.keys(after).length === 0) return found('still heats', ...evidence);
   if (state !== 'stopped') return found('still heats', ...evidence);
-  return tookS > withinS ? found('late', ...evidence) : proven(...evidence);
+  return withinS !== undefined && tookS > withinS ? found('late', ...evidence) : proven(...evidence);
 } // prettier-ignore

@@ -1,6 +1,7 @@
 import { askAll, type Choice, ended, type Run, see, tell } from '../bringup/procedure';
 import { type Facts, partsOf } from '../machine/facts';
 import { servosOf } from '../machine/servos';
+import { passedOver } from '../settings/hearing';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import { firstTool, heatLine } from '../bringup/heatLines';
@@ -32,7 +33,10 @@ const ABOVE_C = 8;
 
 /** Fans that are switched by a command alone, and those that turn by themselves. */
 export function fanProofs(facts: Facts, settings: Settings): Proof[] {
-  return partsOf(facts, 'fan').flatMap(({ id, role }): Proof[] => {
+  return partsOf(facts, 'fan').flatMap((part): Proof[] => {
+    const { id, role } = part;
+    // One that no image drives is told at Wiring: nothing makes it turn.
+    if (passedOver(facts, part)) return [];
     const start = fanStart(settings, role);
     return start ? [fanProof(facts, id, role, start)] : [];
   });
@@ -97,9 +101,11 @@ const PULSES_US = [1200, 1800] as const;
 
 /** Servos that are no probe's. */
 export const servoProofs = (facts: Facts): Proof[] =>
-  partsOf(facts, 'servo').map(({ id, role }) => {
-    const number = servosOf(facts).findIndex((servo) => servo.id === id) + 1;
-    return proofBySight(
+  partsOf(facts, 'servo')
+    .filter((part) => !passedOver(facts, part))
+    .map(({ id, role }) => {
+      const number = servosOf(facts).findIndex((servo) => servo.id === id) + 1;
+      return proofBySight(
       {
         id: `servo-${id}`,
         title: `The servo of the ${role} goes where it is told`,
@@ -119,4 +125,4 @@ export const servoProofs = (facts: Facts): Proof[] =>
         return problem ? ended(problem) : yield* see({ text: 'What did its arm do?', about: id, choices: TURNED });
       },
     ); // prettier-ignore
-  });
+    });

@@ -29,7 +29,7 @@ export function hearingOf(facts: Facts, part: PlacedPart): Hearing | undefined {
 const BY_PIN: ReadonlySet<PartKind> = new Set(['switch', 'probe', 'thermistor', 'heater', 'relay', 'fan', 'lamp', 'servo', 'filament-sensor']); // prettier-ignore
 
 /** A part whose lead reaches the chip at a pin that no line of the pin table is about: another is read in its place. */
-const passedOver = (facts: Facts, part: PlacedPart): boolean =>
+export const passedOver = (facts: Facts, part: PlacedPart): boolean =>
   BY_PIN.has(part.type.kind) &&
   (['signal', 'control'] as const).some((role) => pinOf(facts, part, role) !== undefined) &&
   !Object.values(pinTable(facts)).some((rows) => rows.some((row) => row.part === part.id));
