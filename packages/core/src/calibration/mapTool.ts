@@ -22,6 +22,9 @@ import { homeAll, lift, temperatures, warmUp } from './warmUp';
 /** A map that has to carry more than this asks for the screws first, mm. */
 export const CARRIES_MM = 1;
 
+/** Shapes that are things; any other is how the plate is. */
+const SHAPE_IN_WORDS: Readonly<Record<string, string>> = { bowl: 'a bowl', dome: 'a dome' };
+
 /** The plate's heights, by the probe or by a shim point by point. */
 export function mapTool(facts: Facts, settings: Settings): CalibrationTool {
   const byProbe = partsOf(facts, 'probe')[0] !== undefined;
@@ -109,7 +112,7 @@ function judged(facts: Facts, settings: Settings, map: Heights): Found {
   const tooMuch = range > CARRIES_MM && plane.rangeAfter < range / 2;
   const words = [
     `The plate varies by ${range.toFixed(2)} mm.`,
-    ...(shape ? [`It is ${shape.shape}. ${shape.advice}`] : []),
+    ...(shape ? [`It is ${SHAPE_IN_WORDS[shape.shape] ?? shape.shape}. ${shape.advice}`] : []),
     ...(tooMuch ? [`That is more than a map should carry: tram it first, ${plane.rangeAfter.toFixed(2)} mm would be left.`] : []),
     ...(enough && enough.columns * enough.rows < map.xs.length * map.ys.length
       ? [`${enough.columns} × ${enough.rows} points would do: they miss nothing by more than ${enough.worst.toFixed(3)} mm, in ${Math.round(enough.seconds)} s.`]
