@@ -1,5 +1,6 @@
-import { sameValue } from '@jolly/core/tree/sameValue';
+import { Refusal, REFUSALS } from '@jolly/contract/refusal';
 import { whyOf } from '@jolly/core/text/whyOf';
+import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Outbox } from './outbox';
 import { ServerGone } from './presence';
 import { inTurn, store, type Watched } from './store';
@@ -14,7 +15,7 @@ export type Saved = 'saved' | 'saving' | { refused: string };
 export interface LongWorkPorts<W extends Worked> {
   read(): Promise<W>;
   save(work: W): Promise<Worked>;
-  /** What is not known to be kept: the state on its way, and the newest. Outlives a reload of its window. */
+  /** What is not known to be kept: states that may have arrived, and last the newest. Outlives a reload of its window. */
   outbox: Outbox<W>;
   shown: { now(): W | undefined; show(work: W): void; reload(): Promise<unknown> };
   kept(): void;
@@ -37,12 +38,19 @@ export interface LongWork<W extends Worked> {
 
 const WAITS = 'the server does not answer. It waits in this window, and is sent when it is back.';
 const ELSEWHERE = 'It was changed elsewhere meanwhile. What you said here last is not in it: say it again.';
+/** So many states are held against what the server has. */
+const MOST_TRIED = 8;
 
+/** A server that is gone, or in trouble of its own, has not judged what was sent: it waits. */
+const waits = (problem: unknown): boolean =>
+  problem instanceof ServerGone || (problem instanceof Refusal && REFUSALS[problem.code] >= 500);
+const isStale = (problem: unknown): boolean => problem instanceof Refusal && problem.code === 'stale';
 const wordsOf = (problem: unknown): string => (problem instanceof ServerGone ? WAITS : whyOf(problem));
 
 /** Whether two states say the same, whenever they were kept. */
 const sameWork = <W extends Worked>(one: W, other: W): boolean =>
   sameValue({ ...one, version: 0, changedAt: '' }, { ...other, version: 0, changedAt: '' });
+const stampOf = ({ version, changedAt }: Worked): Worked => ({ version, changedAt });
 
 /** Keeps something with every change, one save behind the other, the newest state each time. */
 export function longWork<W extends Worked>({
@@ -55,33 +63,59 @@ export function longWork<W extends Worked>({
   const turn = inTurn();
   const saved = store<Saved>('saved');
   let waiting = 0;
-  let onItsWay: W | undefined;
+  /** States that were sent, and of which it is not known whether they arrived; all that a window left behind are. */
+  const tried = new Set<W>(outbox.now());
 
-  /** A server that is gone may have it or not: it waits. A refused one is given up, and what is there is shown. */
-  async function notKept(problem: unknown): Promise<void> {
+  /** Whether nothing else was kept since: what is there is what this window began from, or what it sent. */
+  const isOurs = (there: W): boolean =>
+    outbox.now().some((one) => one.version === there.version || sameWork(one, there));
+
+  /**
+   * Sends the newest until the server has it: a request that nobody heard the answer of may have arrived before it.
+   * @param there what the server has, where that was just read
+   */
+  async function keepNewest(newest: W, there?: W): Promise<Worked> {
+    if (there && !isOurs(there)) throw new Refusal('stale', ELSEWHERE);
+    if (there && sameWork(newest, there)) return stampOf(there);
+    const version = there?.version ?? newest.version;
+    tried.add(newest);
+    try {
+      return stampOf(await save({ ...newest, version }));
+    } catch (problem) {
+      if (!isStale(problem)) throw problem;
+      const later = await read();
+      // It is not what was said to be stale: no more is known of it.
+      if (later.version === version) throw problem;
+      return keepNewest(newest, later);
+    }
+  }
+
+  /** What was changed meanwhile goes on from what is kept now. */
+  function arrived(newest: W, stamp: Worked): void {
+    const later = outbox.now().at(-1);
+    tried.clear();
+    outbox.put(later && later !== newest ? [{ ...later, ...stamp }] : []);
+    saved.set(outbox.now().length > 0 ? 'saving' : 'saved');
+    kept();
+  }
+
+  function notKept(problem: unknown): void {
     saved.set({ refused: wordsOf(problem) });
-    if (problem instanceof ServerGone) return;
+    if (waits(problem)) return;
+    tried.clear();
     outbox.put([]);
-    await shown.reload();
   }
 
   async function sendNow(): Promise<void> {
     const newest = outbox.now().at(-1);
     if (!newest) return;
-    onItsWay = newest;
-    outbox.put([newest]);
     try {
-      const { version, changedAt } = await save(newest);
-      // What was changed meanwhile is there already, and is sent next.
-      const later = outbox.now().at(-1);
-      outbox.put(later && later !== newest ? [{ ...later, version, changedAt }] : []);
-      shown.show({ ...(shown.now() ?? newest), version, changedAt });
-      saved.set(outbox.now().length > 0 ? 'saving' : 'saved');
-      kept();
+      const stamp = await keepNewest(newest);
+      arrived(newest, stamp);
+      shown.show({ ...(shown.now() ?? newest), ...stamp });
     } catch (problem) {
-      await notKept(problem);
-    } finally {
-      onItsWay = undefined;
+      notKept(problem);
+      if (!waits(problem)) await shown.reload();
     }
   }
 
@@ -90,28 +124,17 @@ export function longWork<W extends Worked>({
     await turn(sendNow).finally(() => (waiting -= 1));
   };
 
-  /** What a window left behind goes on from what was read where nothing else was kept since. */
-  async function withLeft(fresh: W): Promise<W> {
-    const left = outbox.now();
-    const newest = left.at(-1);
-    if (!newest) return fresh;
-    const follows = newest.version === fresh.version || left.some((one) => sameWork(one, fresh));
-    if (!follows || sameWork(newest, fresh)) {
-      outbox.put([]);
-      if (!follows) saved.set({ refused: ELSEWHERE });
-      return fresh;
-    }
-    const going = { ...newest, version: fresh.version };
+  /** What a window left behind goes on from what was read, where nothing else was kept since. */
+  async function withLeft(there: W): Promise<W> {
+    const newest = outbox.now().at(-1);
+    if (!newest) return there;
     try {
-      const stamp = await save(going);
-      outbox.put([]);
-      kept();
-      return { ...going, version: stamp.version, changedAt: stamp.changedAt };
+      const stamp = await keepNewest(newest, there);
+      arrived(newest, stamp);
+      return { ...newest, ...stamp };
     } catch (problem) {
-      saved.set({ refused: wordsOf(problem) });
-      if (problem instanceof ServerGone) return going;
-      outbox.put([]);
-      return fresh;
+      notKept(problem);
+      return waits(problem) ? { ...newest, version: there.version } : read();
     }
   }
 
@@ -119,8 +142,8 @@ export function longWork<W extends Worked>({
     saved,
     isBusy: () => waiting > 0,
     read: async () => {
-      const fresh = await read();
-      return waiting > 0 && outbox.now().length > 0 ? (shown.now() ?? fresh) : withLeft(fresh);
+      const there = await read();
+      return waiting > 0 && outbox.now().length > 0 ? (shown.now() ?? there) : withLeft(there);
     },
     change: async (to) => {
       const now = shown.now();
@@ -128,7 +151,13 @@ export function longWork<W extends Worked>({
       saved.set('saving');
       const next = to(now);
       shown.show(next);
-      outbox.put(onItsWay ? [onItsWay, next] : [next]);
+      outbox.put([
+        ...outbox
+          .now()
+          .filter((one) => tried.has(one))
+          .slice(-MOST_TRIED),
+        next,
+      ]);
       await send();
       const stands = saved.now();
       return typeof stands === 'object' ? stands.refused : undefined;

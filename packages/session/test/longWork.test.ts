@@ -9,7 +9,7 @@ import { memory } from './fixtures/twoWindows';
 interface Text extends Worked {
   text: string;
 }
-type Answer = 'kept' | 'gone' | 'refused' | 'kept, and nobody hears it';
+type Answer = 'kept' | 'gone' | 'refused' | 'in trouble' | 'kept, and gone' | 'kept, and nobody hears it';
 
 /** A server that refuses what is stale, and windows over one storage: each may be left in the midst of it. */
 function desk(...answers: Answer[]) {
@@ -21,9 +21,11 @@ function desk(...answers: Answer[]) {
     await open;
     const answer = answers.shift() ?? 'kept';
     if (answer === 'gone') throw new ServerGone();
+    if (answer === 'in trouble') throw new Refusal('disk-full', 'there is no room left');
     if (answer === 'refused') throw new Refusal('bad-value', 'too long');
     if (version !== there.version) throw new Refusal('stale', 'it was changed elsewhere');
     write(text);
+    if (answer === 'kept, and gone') throw new ServerGone();
     if (answer === 'kept, and nobody hears it') return new Promise(() => undefined);
     return { version: there.version, changedAt: there.changedAt };
   }
@@ -101,6 +103,32 @@ describe('what is kept with every change', () => {
     await send();
     expect([table.there(), saved.now()]).toEqual([expect.objectContaining({ text: 'ab', version: 2 }), 'saved']);
   }); // prettier-ignore
+  it('what arrived although the server was gone is no change of another: what was typed since goes over it', async () => {
+    const table = desk('kept, and gone', 'gone', 'kept, and gone');
+    const { type, says, saved, outbox } = await table.enter();
+    await type('a');
+    await type('b');
+    await type('c');
+    expect(table.there().text).toBe('abc');
+    expect(await type('d')).toBeUndefined();
+    expect([says(), table.there(), saved.now(), outbox.now()]).toEqual(['abcd', expect.objectContaining({ text: 'abcd', version: 4 }), 'saved', []]);
+  }); // prettier-ignore
+  it('what another window kept in between is told, and stays', async () => {
+    const table = desk('gone');
+    const { type, says, saved } = await table.enter();
+    await type('a');
+    table.write('other');
+    expect(await type('b')).toContain('changed elsewhere');
+    expect([says(), table.there().text, saved.now()]).toEqual(['other', 'other', { refused: expect.stringContaining('say it again') }]); // prettier-ignore
+  });
+  it('a server in trouble of its own has judged nothing: it waits, and why is said', async () => {
+    const table = desk('in trouble');
+    const { type, says, outbox } = await table.enter();
+    expect(await type('a')).toBe('there is no room left');
+    expect([says(), outbox.now().length]).toEqual(['a', 1]);
+    expect(await type('b')).toBeUndefined();
+    expect(table.there().text).toBe('ab');
+  });
 });
 
 describe('a window that is left before its change was kept', () => {
@@ -125,6 +153,19 @@ describe('a window that is left before its change was kept', () => {
     const next = await table.enter();
     expect([next.says(), table.there().text, next.outbox.now()]).toEqual(['ab', 'ab', []]);
   });
+  it('and what it had on its way arrives only while the next one goes on: both are kept', async () => {
+    const table = desk('kept, and nobody hears it');
+    const first = await table.enter();
+    const go = table.slow();
+    void first.type('a');
+    await new Promise((resolve) => setImmediate(resolve));
+    void first.type('b');
+    const entering = table.enter();
+    await new Promise((resolve) => setImmediate(resolve));
+    go();
+    const next = await entering;
+    expect([next.says(), table.there().text, next.outbox.now(), next.saved.now()]).toEqual(['ab', 'ab', [], 'saved']);
+  }); // prettier-ignore
   it('and another window wrote meanwhile: what that wrote stays, and it is said', async () => {
     const table = desk('gone');
     const first = await table.enter();

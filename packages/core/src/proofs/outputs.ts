@@ -1,4 +1,5 @@
 import { askAll, type Choice, ended, type Run, see, tell } from '../bringup/procedure';
+import { fanCalled } from '../machine/fanCalled';
 import { type Facts, partsOf } from '../machine/facts';
 import { servosOf } from '../machine/servos';
 import { passedOver } from '../settings/hearing';
@@ -23,11 +24,6 @@ const FAN_CAUSES: Readonly<Record<string, readonly Cause[]>> = {
   other: [{ cause: 'Two leads are exchanged', look: 'Compare the leads with the swap sheet, with the supply off.', at: 'wiring' }],
 }; // prettier-ignore
 
-const FAN_NAMES: Readonly<Record<string, string>> = {
-  part: 'part fan',
-  hotend: 'hot-end fan',
-  board: 'board fan',
-};
 /** A hot-end fan is looked at so much above the temperature it turns from, in °C. */
 const ABOVE_C = 8;
 
@@ -62,7 +58,7 @@ function fanStart(settings: Settings, role: string): FanStart | undefined {
 } // prettier-ignore
 
 function fanProof(facts: Facts, id: string, role: string, start: FanStart): Proof {
-  const name = FAN_NAMES[role] ?? role;
+  const name = fanCalled(role);
   return proofBySight(
     {
       id: `fan-${role}`,

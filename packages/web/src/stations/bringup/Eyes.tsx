@@ -1,4 +1,5 @@
 import type { PlantView } from '@jolly/bench';
+import { fanCalled } from '@jolly/core/machine/fanCalled';
 import { type Facts, partsOf } from '@jolly/core/machine/facts';
 import { secondMotor } from '@jolly/core/machine/secondMotor';
 import css from './Eyes.module.css';
@@ -21,7 +22,7 @@ export function Eyes({ facts, view }: { facts: Facts; view: PlantView }) {
     <ul className={css.eyes} aria-label="What you see">
       {partsOf(facts, 'fan').map(({ id, role }) => (
         <li key={id}>
-          <Rotor share={fans[id] ?? 0} /> {role} fan {fanInWords(fans[id] ?? 0)}
+          <Rotor share={fans[id] ?? 0} /> {fanCalled(role)} {fanInWords(fans[id] ?? 0)}
         </li>
       ))}
       {probe && (

@@ -1,3 +1,5 @@
+import { changesOver, type EditedChanges } from '@jolly/session/changesOver';
+import { sameValue } from '@jolly/core/tree/sameValue';
 import { keysOf, oneOf } from '@jolly/core/tree/keysOf';
 import type { StoredJob } from '@jolly/contract/endpoints/jobs';
 import { Button, NativeSelect, TextInput } from '@mantine/core';
@@ -149,18 +151,23 @@ function NewJob() {
 function OpenJob({ stored }: { stored: StoredJob }) {
   const { tail, save } = useJob();
   const before = useBefore();
-  // Edits that are not saved yet outlive leaving the view; a newer job sets them aside.
-  const [changes, setChanges] = useDraft<Change[]>(`job:${stored.id}:${stored.version}`, stored.job.changes);
+  // Edits that are not saved yet outlive leaving the view, and what is planned or ticked elsewhere.
+  const [draft, setDraft] = useDraft<EditedChanges | null>(`job:${stored.id}`, null);
   const { refused, act } = useAct();
   if (!before) return null;
-  const edited = JSON.stringify(changes) !== JSON.stringify(stored.job.changes);
+  const { changes: now } = stored.job;
+  const changes = draft ? changesOver(now, draft) : now;
+  const edited = !sameValue(changes, now);
+  const setChanges = (to: Change[] | undefined) => setDraft(to && { from: now, to });
   const keep = async () => {
-    const ids = changes.map((change) => change.id);
     const saved = await act(() =>
-      save('Changes of the job saved', ({ taken }) => ({
-        changes,
-        taken: taken.filter((id) => ids.includes(id)),
-      })),
+      save('Changes of the job saved', (job) => {
+        const wanted = changesOver(job.changes, { from: now, to: changes });
+        return {
+          changes: wanted,
+          taken: job.taken.filter((id) => wanted.some((change) => change.id === id)),
+        };
+      }),
     );
     if (saved) setChanges(undefined);
   };

@@ -2,6 +2,7 @@ import { put } from '@jolly/core/tree/put';
 import type { Change, ChangeKind } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Landing } from '@jolly/core/machine/landing';
+import { fanCalled } from '@jolly/core/machine/fanCalled';
 import { bodyCalled } from '@jolly/core/machine/bodyCalled';
 import { caseOf } from '@jolly/core/harness/wiringCase';
 import { isMains } from '@jolly/core/parts/part';
@@ -32,6 +33,8 @@ interface Asked {
   fields: (facts: Facts, change: Change) => ChangeField[];
 }
 
+/** What fans serve that an image switches. */
+const FANS = ['part', 'hotend', 'board'];
 const none: Asked = { blank: () => ({}), fields: () => [] };
 
 /** What one more thermistor may measure: what has none yet, and the hot end once more. */
@@ -198,11 +201,7 @@ const ASKED: Record<ChangeKind, Asked> = {
   fan: {
     blank: (facts) => ({ role: 'part', part: firstPart(facts, 'fan') }),
     fields: (facts) => [
-      choice(['role'], 'Which', ['part', 'hotend', 'board'], {
-        part: 'part fan',
-        hotend: 'hot-end fan',
-        board: 'board fan',
-      }),
+      choice(['role'], 'Which', FANS, Object.fromEntries(FANS.map((role) => [role, fanCalled(role)]))),
       part(facts, 'fan'),
     ],
   },

@@ -65,7 +65,12 @@ function ListField({ field, ...filling }: Filling & { field: FormField }) {
   const things: readonly unknown[] = Array.isArray(value) ? value : [];
   const { each } = field;
   if (!each) return null;
-  const add = () => filling.onSet(path, [...things, each.fresh(things.length, things.at(-1))]);
+  // Things are put and taken one by one: what a field is just keeping of another one stays.
+  const add = () => {
+    const fresh = each.fresh(things.length, things.at(-1));
+    if (Array.isArray(value)) filling.onSet([...path, things.length], fresh);
+    else filling.onSet(path, [fresh]);
+  };
   return (
     <section className={css.list} aria-label={field.label}>
       {field.label !== filling.heading && <h3>{field.label}</h3>}
@@ -80,7 +85,7 @@ function ListField({ field, ...filling }: Filling & { field: FormField }) {
             <Button
               size="compact-sm"
               variant="subtle"
-              onClick={() => filling.onSet(path, things.filter((_one, at) => at !== index))}
+              onClick={() => filling.onSet([...path, index], undefined)}
             >
               {`Take out ${name}`}
             </Button>
