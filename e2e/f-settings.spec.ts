@@ -305,9 +305,9 @@ test('settings are copied from another machine, a tool is applied, and start G-c
   await page.getByRole('button', { name: 'Copy 1 setting' }).click();
   await page.goto(settings('dunlin', 'part=x&key=speed.x'));
   await expect(page.getByRole('button', { name: /^X top speed/ })).toContainText('300');
-  await expect(page.getByText('copied from Bittern')).toBeVisible();
+  await expect(page.getByText('copied from Bittern', { exact: true })).toBeVisible();
   await page.keyboard.press('r');
-  await expect(page.getByText('copied from Bittern')).toHaveCount(0);
+  await expect(page.getByText('copied from Bittern', { exact: true })).toHaveCount(0);
 
   await page.goto(settings('dunlin', 'part=hotend&tool=relay-pid'));
   const tool = page.getByRole('group', { name: 'PID from a swing' });

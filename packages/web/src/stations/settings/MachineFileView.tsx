@@ -156,7 +156,7 @@ function CopyFrom() {
   const shown = (other ? (rows.data ?? []) : []).filter(({ option }) => part === '' || option.part === part);
   const copy = (from: string, chosen: CopyRow[]) =>
     change(
-      `${chosen.length} settings copied from ${from}`,
+      `${chosen.length === 1 ? '1 setting' : `${chosen.length} settings`} copied from ${from}`,
       chosen.map(({ option, theirs }) => overrideEdit(option.key, theirs, `copied from ${from}`)),
     );
 
