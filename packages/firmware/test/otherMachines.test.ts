@@ -1,9 +1,8 @@
-import { readImage } from '@jolly/core/image/imageHeader';
 import type { Edit } from '@jolly/core/machine/edit';
 import { proofsOf } from '@jolly/core/proofs/proofs';
 import { certain } from '@jolly/core/tree/certain';
 import { afterAll, describe, expect, it } from 'vitest';
-import { buildFor, compilerForTests, demoFacts } from './fixtures/builtMachine';
+import { builtDemo, compilerForTests, demoFacts } from './fixtures/builtMachine';
 import { personAt } from './fixtures/person';
 
 const compiler = compilerForTests();
@@ -19,14 +18,7 @@ const more = (...parts: Added[]): Edit[] =>
   ]);
 const SPARE = more(['spare-sensor', 't100-a', 'spare', { signal: 'TEMP-C.1', ground: 'TEMP-C.2' }]);
 
-async function built(id: string, edits: readonly Edit[]) {
-  const facts = await demoFacts(id, ...edits);
-  const outcome = await buildFor(facts, compiler);
-  if ('failed' in outcome) throw new Error(outcome.failed.message);
-  const read = readImage(outcome.image);
-  if ('problem' in read) throw new Error(read.problem);
-  return { facts, image: outcome.image, header: read.header };
-}
+const built = (id: string, edits: readonly Edit[] = []) => builtDemo(id, edits, compiler);
 
 describe('a machine with other parts is proven from its image to closed up', () => {
   it.each<[name: string, id: string, steps: string[], edits: Edit[]]>([

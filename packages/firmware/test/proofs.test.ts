@@ -11,34 +11,20 @@ import {
 } from '@jolly/bench';
 import { isWired } from '@jolly/core/board/route';
 import { type HandAct } from '@jolly/core/bringup/handAct';
-import { readImage, type ImageHeader } from '@jolly/core/image/imageHeader';
 import type { Edit } from '@jolly/core/machine/edit';
-import type { Facts } from '@jolly/core/machine/facts';
 import type { Judged, Proof } from '@jolly/core/proofs/proof';
 import { causesOf } from '@jolly/core/proofs/proof';
 import { proofsOf } from '@jolly/core/proofs/proofs';
 import { certain } from '@jolly/core/tree/certain';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { buildFor, compilerForTests, demoFacts, own } from './fixtures/builtMachine';
+import { type Built, builtDemo, compilerForTests, own } from './fixtures/builtMachine';
 import { personAt } from './fixtures/person';
 import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 
 const compiler = compilerForTests();
 afterAll(() => compiler.close());
 
-interface Built {
-  facts: Facts;
-  image: Uint8Array;
-  header: ImageHeader;
-}
-async function built(id: string, edits: readonly Edit[] = []): Promise<Built> {
-  const facts = await demoFacts(id, ...edits);
-  const outcome = await buildFor(facts, compiler);
-  if ('failed' in outcome) throw new Error(outcome.failed.message);
-  const read = readImage(outcome.image);
-  if ('problem' in read) throw new Error(read.problem);
-  return { facts, image: outcome.image, header: read.header };
-}
+const built = (id: string, edits: readonly Edit[] = []) => builtDemo(id, edits, compiler);
 
 /** Goes through the steps of bring-up in their order, until one fails. */
 async function bringUp({ facts, image, header }: Built, hands: readonly HandAct[] = []) {

@@ -61,11 +61,12 @@ interface Tripped {
 export const guardProofs = (facts: Facts, settings: Settings): Proof[] => {
   const heated = heatedBodies(facts).filter(({ name }) => canHeat(facts, name));
   const spare = isOn(settings, 'sensor.spare') ? spareSensor(facts) : undefined;
+  const parted = facts.kit.messages.find(({ name }) => name === 'SENSORS_PART')?.say;
   return [
     ...heated
       .filter(({ name }) => isOn(settings, `guard.${heatedBy(name)}`))
       .flatMap((body) => [cooled(facts, settings, body), pulled(facts, settings, body)]),
-    ...heated.filter(({ name }) => name === 'hotend').flatMap((body) => (spare ? [sparePulled(facts, body, spare.id)] : [])),
+    ...heated.filter(({ name }) => name === 'hotend').flatMap((body) => (spare && parted !== undefined ? [sparePulled(facts, body, spare.id, parted)] : [])),
   ];
 }; // prettier-ignore
 
@@ -145,9 +146,11 @@ const SPARE_CAUSES: Readonly<Record<string, readonly Cause[]>> = {
   ],
 }; // prettier-ignore
 
-/** The reading of the second sensor is told nowhere: that the board reads it is seen by what it does without. */
-function sparePulled(facts: Facts, body: Sensed, spare: string): Proof {
-  const part = facts.kit.messages.find(({ name }) => name === 'SENSORS_PART')?.say;
+/**
+ * The reading of the second sensor is told nowhere: that the board reads it is seen by what it does without.
+ * @param parted the reason the board gives when the two do not agree
+ */
+function sparePulled(facts: Facts, body: Sensed, spare: string, parted: string): Proof {
   return proof(
     {
       id: 'guard-spare',
@@ -160,7 +163,7 @@ function sparePulled(facts: Facts, body: Sensed, spare: string): Proof {
       guards: true,
     },
     () => trip(facts, body, ABOVE_DROP_C, { do: 'pull', part: spare, label: 'Pull the plug of the second sensor' }, () => false),
-    (tripped) => judge(body, undefined, tripped, part),
+    (tripped) => judge(body, undefined, tripped, parted),
   );
 } // prettier-ignore
 
