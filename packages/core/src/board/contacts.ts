@@ -1,5 +1,6 @@
 import type { Board, Header } from './board';
 import { type Net, parseNet } from './net';
+import { oncePer } from '../tree/oncePer';
 
 /** One contact of a header. */
 export interface Contact {
@@ -10,23 +11,18 @@ export interface Contact {
   net: Net;
 }
 
-const known = new WeakMap<Board, ReadonlyMap<string, Contact>>();
-
 /** Every header contact of a board by its name, in the board's order. Computed once a board. */
-export function contactsOf(board: Board): ReadonlyMap<string, Contact> {
-  const there = known.get(board);
-  if (there) return there;
-  const contacts = new Map(
-    board.headers.flatMap((header) =>
-      header.contacts.map((text, index): [string, Contact] => {
-        const name = `${header.id}.${index + 1}`;
-        return [name, { name, header, number: index + 1, net: parseNet(text) }];
-      }),
+export const contactsOf = oncePer(
+  (board: Board): ReadonlyMap<string, Contact> =>
+    new Map(
+      board.headers.flatMap((header) =>
+        header.contacts.map((text, index): [string, Contact] => {
+          const name = `${header.id}.${index + 1}`;
+          return [name, { name, header, number: index + 1, net: parseNet(text) }];
+        }),
+      ),
     ),
-  );
-  known.set(board, contacts);
-  return contacts;
-}
+);
 
 /** The net of a contact written `HEADER.number` (numbers start at 1), or undefined when there is no such contact. */
 export function contactNet(board: Board, contact: string): Net | undefined {

@@ -1,3 +1,4 @@
+import { oncePer } from '../tree/oncePer';
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
 import type { Programmer } from '../board/programmer';
@@ -15,18 +16,10 @@ export interface Catalogue {
   programmers: Programmer[];
 }
 
-/** A list of parts never changes once it is read, so its index is made once. */
-const indexes = new WeakMap<Part[], Map<string, Part>>();
+const indexOf = oncePer((parts: Part[]) => new Map(parts.map((part) => [part.id, part])));
 
 /** The part with this id. */
-export function partById({ parts }: Catalogue, id: string): Part | undefined {
-  let index = indexes.get(parts);
-  if (!index) {
-    index = new Map(parts.map((part) => [part.id, part]));
-    indexes.set(parts, index);
-  }
-  return index.get(id);
-}
+export const partById = ({ parts }: Catalogue, id: string): Part | undefined => indexOf(parts).get(id);
 
 /** A board of a type and revision. */
 export const boardBy = (

@@ -6,6 +6,7 @@ import { HEATED, SECOND_HOTEND } from '../machine/machine';
 import type { Lead } from '../parts/part';
 import { secondMotor } from '../machine/secondMotor';
 import { SERVOS, servosOf } from '../machine/servos';
+import { oncePer } from '../tree/oncePer';
 import { spareSensor } from '../machine/spareSensor';
 
 /** One lead of a part with the contact it sits on and what that contact is connected to. */
@@ -17,18 +18,9 @@ export interface PlacedLead {
   net: Net;
 }
 
-/** A dozen rules ask for the leads of the same machine. */
-const placed = new WeakMap<Facts, readonly PlacedLead[]>();
-
 /** Every lead that is connected to a header, in the machine's order. */
-export function placedLeads(facts: Facts): readonly PlacedLead[] {
-  const known = placed.get(facts) ?? leadsPlacedIn(facts);
-  placed.set(facts, known);
-  return known;
-}
-
-function leadsPlacedIn(facts: Facts): PlacedLead[] {
-  return facts.parts.flatMap((part) => {
+export const placedLeads = oncePer((facts: Facts): readonly PlacedLead[] =>
+  facts.parts.flatMap((part) => {
     if (!part.landing || 'socket' in part.landing) return [];
     const { leads } = part.landing;
     return part.type.leads.flatMap((lead) => {
@@ -36,8 +28,8 @@ function leadsPlacedIn(facts: Facts): PlacedLead[] {
       const net = contact === undefined ? undefined : contactNet(facts.board, contact);
       return contact !== undefined && net ? [{ part, role: lead.role, needs: lead.needs, contact, net }] : [];
     });
-  });
-}
+  }),
+);
 
 /** The chip pin a part's lead reaches, or undefined when it is not connected to one. */
 export function pinOf(facts: Facts, part: PlacedPart | undefined, role: Lead['role']): number | undefined {
@@ -67,20 +59,21 @@ export const pinKey = (name: string) => name.replace(/^PIN_/, '').toLowerCase().
 
 /**
  * The pin table: computed from the harness, with the user's own decisions over it. A pin of −1 means: nothing
- * connected.
+ * connected. Computed once for a machine's facts.
  */
-export function pinTable(facts: Facts): Record<PinGroupName, PinRow[]> {
-  const own = facts.machine.pins ?? {};
+export const pinTable = oncePer((facts: Facts): Readonly<Record<PinGroupName, readonly PinRow[]>> => {
+  const own = facts.machine.pins;
+  const computed = computedPins(facts);
+  if (!own) return computed;
   const decided = (row: PinRow): PinRow => {
     const override = own[pinKey(row.name)];
     return override ? { ...row, pin: override.pin, because: override.because, computed: row.pin } : row;
   };
-  const computed = computedPins(facts);
   // One row for each key of the record it is made from.
   return Object.fromEntries(
     Object.entries(computed).map(([group, rows]) => [group, rows.map(decided)]),
   ) as Record<PinGroupName, PinRow[]>;
-}
+});
 
 function computedPins(facts: Facts): Record<PinGroupName, PinRow[]> {
   const lead = (name: string, part: PlacedPart | undefined, role: Lead['role']): PinRow => {

@@ -1,3 +1,4 @@
+import { oncePer } from '../tree/oncePer';
 import { type Board, type Header, supplyVolts } from '../board/board';
 import { pinGroup } from '../board/chip';
 import { type Contact, contactNet, contactsOf } from '../board/contacts';
@@ -170,14 +171,12 @@ function sourcesFor(wiring: WiringCase, { type }: WiredPart): Sources {
   };
 }
 
-const rows = new WeakMap<Header, Contact[]>();
-function rowOf(board: Board, header: Header): Contact[] {
-  const known = rows.get(header);
-  if (known) return known;
-  const row = [...contactsOf(board).values()].filter((contact) => contact.header === header);
-  rows.set(header, row);
-  return row;
-}
+const rowsOf = oncePer((board: Board) => {
+  const rows = new Map<Header, Contact[]>(board.headers.map((header) => [header, []]));
+  for (const contact of contactsOf(board).values()) rows.get(contact.header)?.push(contact);
+  return rows;
+});
+const rowOf = (board: Board, header: Header): readonly Contact[] => rowsOf(board).get(header) ?? [];
 
 /** Made to give supply, or made for something this machine has not got. */
 function givesAway({ parts }: WiringCase, header: Header): boolean {

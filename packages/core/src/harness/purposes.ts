@@ -1,3 +1,4 @@
+import { oncePer } from '../tree/oncePer';
 import type { Board, Header } from '../board/board';
 import type { Part } from '../parts/part';
 
@@ -38,13 +39,8 @@ export function purposesOf(kind: Part['kind'], role: string): readonly string[] 
   return MADE_FOR[`${kind}.${role}`] ?? MADE_FOR[kind] ?? NOTHING;
 }
 
-const served = new WeakMap<object, ReadonlySet<string>>();
-
 /** Everything that headers could be for and that some part asks for. Computed once a list of parts. */
-export function purposesServed(parts: readonly { role: string; type: Part }[]): ReadonlySet<string> {
-  const known = served.get(parts);
-  if (known) return known;
-  const all = new Set(parts.flatMap(({ type, role }) => purposesOf(type.kind, role)));
-  served.set(parts, all);
-  return all;
-}
+export const purposesServed = oncePer(
+  (parts: readonly { role: string; type: Part }[]): ReadonlySet<string> =>
+    new Set(parts.flatMap(({ type, role }) => purposesOf(type.kind, role))),
+);

@@ -1,7 +1,7 @@
 import { boardBy } from '../catalogue/catalogue';
 import { contactNet } from '../board/contacts';
 import { type Catalogue, partById } from '../catalogue/catalogue';
-import { foundBefore } from '../harness/foundBefore';
+import { foundBefore } from '../harness/lastCases';
 import { wayGrows } from '../harness/ridesOn';
 import { wiringCase } from '../harness/wiringCase';
 import { type Edit } from '../machine/edit';

@@ -9,8 +9,9 @@ export function idleRules({ before, after }: Stage): Said[] {
   const idsAfter = new Set(after.parts.map((part) => part.id));
   const gone = before.parts.filter((part) => !idsAfter.has(part.id));
   const unused = after.parts.flatMap((part) => {
+    if (idsBefore.has(part.id) || part.type.kind === 'driver') return [];
     const left = unheard(after, part);
-    return left && !idsBefore.has(part.id) && part.type.kind !== 'driver' ? [{ part, left }] : [];
+    return left ? [{ part, left }] : [];
   });
   const rewired =
     before.machine.board.id === after.machine.board.id && before.machine.harness !== after.machine.harness;

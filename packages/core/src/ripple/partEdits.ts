@@ -1,6 +1,6 @@
 import { boardBy } from '../catalogue/catalogue';
 import { type Catalogue, partById } from '../catalogue/catalogue';
-import { cheapestFree } from '../harness/rankLandings';
+import { cheapestBefore } from '../harness/lastCases';
 import { wiringCase } from '../harness/wiringCase';
 import type { Edit } from '../machine/edit';
 import type { Landing } from '../machine/landing';
@@ -76,7 +76,7 @@ function landingFor(machine: Machine, catalogue: Catalogue, part: MachinePart): 
   const board = boardBy(catalogue, machine.board);
   const others = machine.parts.filter((entry) => entry.id !== part.id);
   const wiring = board && wiringCase({ ...machine, parts: [...others, part] }, catalogue, board);
-  return wiring && cheapestFree(wiring, machine.harness, part.id);
+  return wiring && cheapestBefore(wiring, { harness: machine.harness, part: part.id });
 }
 
 /** The edits that take a part and its lead out of the file. */

@@ -1,13 +1,12 @@
-import { proofSteps } from '../proofs/proofs';
 import { calibrationsOf } from '../calibration/calibrations';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
 import { factInWords, touchedBy } from '../machine/touched';
 
 /** Proofs that are void because a fact they rest on changed, or that exist only now. */
-export function proofRules({ before, after, settingsBefore, settingsAfter, touched }: Stage): Said[] {
-  const known = new Set(proofSteps(before, settingsBefore).map((step) => step.id));
-  return proofSteps(after, settingsAfter).flatMap((step): Said[] => {
+export function proofRules({ proofsBefore, proofsAfter, touched }: Stage): Said[] {
+  const known = new Set(proofsBefore.map((step) => step.id));
+  return proofsAfter.flatMap((step): Said[] => {
     const fact = touchedBy(touched, step.restsOn);
     const isNew = !known.has(step.id);
     if (!fact && !isNew) return [];

@@ -2,8 +2,11 @@ import type { Catalogue } from '../catalogue/catalogue';
 import { isRead } from '../kit/kit';
 import { type Facts, resolve } from '../machine/facts';
 import type { Machine } from '../machine/machine';
+import type { ProofStep } from '../proofs/proof';
+import { proofSteps } from '../proofs/proofs';
 import { derive } from '../settings/derive';
 import type { Settings } from '../settings/setting';
+import { oncePer } from '../tree/oncePer';
 import { cautionRules, voltageRules } from './cautionRules';
 import type { Change } from './change';
 import { applyChange, CHANGE_TYPES, inWorkingOrder } from './changes';
@@ -115,17 +118,15 @@ function consequence(said: Said, causes: string[]): Consequence {
 interface State {
   facts: Facts;
   settings: Settings;
+  proofs: readonly ProofStep[];
   atoms: FactAtoms;
 }
 
 /** The machine before is the same at every key press. */
-const states = new WeakMap<Facts, State>();
-
-function stateOf(facts: Facts): State {
-  const state = states.get(facts) ?? { facts, settings: derive(facts), atoms: factAtoms(facts) };
-  states.set(facts, state);
-  return state;
-}
+const stateOf = oncePer((facts: Facts): State => {
+  const settings = derive(facts);
+  return { facts, settings, proofs: proofSteps(facts, settings), atoms: factAtoms(facts) };
+});
 
 function stageBetween(before: State, after: State, events: readonly FactKey[]): Stage {
   return {
@@ -133,6 +134,8 @@ function stageBetween(before: State, after: State, events: readonly FactKey[]): 
     after: after.facts,
     settingsBefore: before.settings,
     settingsAfter: after.settings,
+    proofsBefore: before.proofs,
+    proofsAfter: after.proofs,
     touched: touched(before.atoms, after.atoms, events),
   };
 }

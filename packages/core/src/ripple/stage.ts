@@ -1,4 +1,5 @@
 import type { Facts } from '../machine/facts';
+import type { ProofStep } from '../proofs/proof';
 import type { Settings } from '../settings/setting';
 import type { Touched } from '../machine/touched';
 
@@ -8,5 +9,8 @@ export interface Stage {
   after: Facts;
   settingsBefore: Settings;
   settingsAfter: Settings;
+  /** What there is to prove on both sides. */
+  proofsBefore: readonly ProofStep[];
+  proofsAfter: readonly ProofStep[];
   touched: Touched;
 }

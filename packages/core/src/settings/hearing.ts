@@ -2,6 +2,7 @@ import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
 import { type Hearing, isRead } from '../kit/kit';
 import { pinOf, pinTable } from '../circuit/pinTable';
 import type { PartKind } from '../parts/part';
+import { oncePer } from '../tree/oncePer';
 
 /** What a part is called in a kit's list of what it hears, most telling first. */
 function namesOf(facts: Facts, { type, role, landing }: PlacedPart): string[] {
@@ -28,11 +29,16 @@ export function hearingOf(facts: Facts, part: PlacedPart): Hearing | undefined {
 /** Kinds that an image reads or drives through a pin of their own. */
 const BY_PIN: ReadonlySet<PartKind> = new Set(['switch', 'probe', 'thermistor', 'heater', 'relay', 'fan', 'lamp', 'servo', 'filament-sensor']); // prettier-ignore
 
+const inTable = oncePer(
+  (facts: Facts): ReadonlySet<string | undefined> =>
+    new Set(Object.values(pinTable(facts)).flatMap((rows) => rows.map(({ part }) => part))),
+);
+
 /** A part whose lead reaches the chip at a pin that no line of the pin table is about: another is read in its place. */
 export const passedOver = (facts: Facts, part: PlacedPart): boolean =>
   BY_PIN.has(part.type.kind) &&
   (['signal', 'control'] as const).some((role) => pinOf(facts, part, role) !== undefined) &&
-  !Object.values(pinTable(facts)).some((rows) => rows.some((row) => row.part === part.id));
+  !inTable(facts).has(part.id);
 
 /** Why the chosen version of the kit leaves a wired part alone, and from which version it will not; undefined when it speaks to it. */
 export function unheard(facts: Facts, part: PlacedPart): { without: string; from?: string } | undefined {

@@ -1,3 +1,4 @@
+import type { Pairs } from './assignment';
 import type { Choice, Placement } from './placement';
 
 /** A placement laid out flat for the search: every choice of every item, item after item. */
@@ -7,14 +8,19 @@ export interface Layout {
   itemOf: Int32Array;
   /** Where an item's choices begin, and after the last item where they end. */
   firstOf: Int32Array;
-  /** Column of each choice's principal thing in the assignment. */
-  column: Int32Array;
-  columns: number;
+  /** Items and principal things that some choice brings together, and the pair of each choice. */
+  pairs: Pairs;
+  pairOf: Int32Array;
   /** What choice `at` takes: `takes[takesFrom[at]]` up to before `takes[takesFrom[at + 1]]`. */
   takes: Int32Array;
   takesFrom: Int32Array;
   /** Choices by the thing they take; things are numbered from 0. */
   takers: number[][];
+  /** What choice `at` draws: `share` of capacity `from`, the same way. */
+  draws: { from: Int32Array; amount: Float64Array; share: Float64Array; begin: Int32Array };
+  /** What choice `at` gives up, the same way. */
+  loses: Int32Array;
+  losesFrom: Int32Array;
 }
 
 export function layOut(model: Placement): Layout {
@@ -29,28 +35,71 @@ export function layOut(model: Placement): Layout {
     }
   });
   firstOf.push(choices.length);
-  const columnOf = new Map<number, number>();
   const takers: number[][] = [];
-  const column = choices.map(({ takes }, at) => {
+  choices.forEach(({ takes }, at) => {
     for (const take of takes) (takers[take] ??= []).push(at);
-    const principal = takes[0]!;
-    if (!columnOf.has(principal)) columnOf.set(principal, columnOf.size);
-    return columnOf.get(principal)!;
   });
-  const takesFrom = new Int32Array(choices.length + 1);
-  choices.forEach(({ takes }, at) => (takesFrom[at + 1] = takesFrom[at]! + takes.length));
   for (let take = 0; take < takers.length; take += 1) takers[take] ??= [];
+  const [takes, takesFrom] = laidFlat(choices, (choice) => choice.takes);
+  const [loses, losesFrom] = laidFlat(choices, ({ loses }) => loses);
+  const [drawn, begin] = laidFlat(choices, ({ draws }) => draws);
   return {
     model,
     choices,
     itemOf: Int32Array.from(itemOf),
     firstOf: Int32Array.from(firstOf),
-    column: Int32Array.from(column),
-    columns: columnOf.size,
-    takes: Int32Array.from(choices.flatMap(({ takes }) => takes)),
+    ...pairsOf(choices, firstOf),
+    takes: Int32Array.from(takes),
     takesFrom,
     takers,
+    draws: {
+      from: Int32Array.from(drawn, ({ from }) => from),
+      amount: Float64Array.from(drawn, ({ amount }) => amount),
+      share: Float64Array.from(drawn, ({ from, amount }) => amount / model.capacities[from]!),
+      begin,
+    },
+    loses: Int32Array.from(loses),
+    losesFrom,
   };
+}
+
+/** What every choice has of something, one after another, and where each one's begins. */
+function laidFlat<Each>(
+  choices: readonly Choice[],
+  has: (choice: Choice) => readonly Each[] | undefined,
+): [all: Each[], from: Int32Array] {
+  const all: Each[] = [];
+  const from = new Int32Array(choices.length + 1);
+  choices.forEach((choice, at) => {
+    const own = has(choice);
+    if (own) all.push(...own);
+    from[at + 1] = all.length;
+  });
+  return [all, from];
+}
+
+/** The pairs of items and their choices' principal things, those of an item in the order of the things. */
+function pairsOf(choices: readonly Choice[], firstOf: readonly number[]): Pick<Layout, 'pairs' | 'pairOf'> {
+  const columns = new Map<number, number>();
+  for (const { takes } of choices) if (!columns.has(takes[0]!)) columns.set(takes[0]!, columns.size);
+  const columnOf: number[] = [];
+  const from = new Int32Array(firstOf.length);
+  const pairOf = new Int32Array(choices.length);
+  const pairAt = new Int32Array(columns.size);
+  for (let item = 0; item + 1 < firstOf.length; item += 1) {
+    const own = new Set<number>();
+    for (let at = firstOf[item]!; at < firstOf[item + 1]!; at += 1)
+      own.add(columns.get(choices[at]!.takes[0]!)!);
+    for (const column of [...own].sort((a, b) => a - b)) {
+      pairAt[column] = columnOf.length;
+      columnOf.push(column);
+    }
+    for (let at = firstOf[item]!; at < firstOf[item + 1]!; at += 1)
+      pairOf[at] = pairAt[columns.get(choices[at]!.takes[0]!)!]!;
+    from[item + 1] = columnOf.length;
+  }
+  const pairs = { rows: firstOf.length - 1, columns: columns.size, from, columnOf: Int32Array.from(columnOf) };
+  return { pairs, pairOf };
 }
 
 /** What is still open at one place of the search. */

@@ -27,11 +27,11 @@ export function relax(
   rounds: number,
   seen: (picks: Int32Array) => boolean,
 ): Relaxed | undefined {
-  const { model, choices, itemOf, column, columns } = layout;
+  const { model, choices, itemOf, pairs, pairOf, loses, losesFrom } = layout;
   const { left, worth } = node;
   const rows = model.items.length;
-  const cost = new Float64Array(rows * columns);
-  const choiceAt = new Int32Array(rows * columns);
+  const cost = new Float64Array(pairs.columnOf.length);
+  const choiceAt = new Int32Array(cost.length);
   const price = new Float64Array(choices.length);
   const bearing = bearersOf(layout, node);
   const excess = new Float64Array(worth.length);
@@ -41,22 +41,22 @@ export function relax(
     for (let at = 0; at < choices.length; at += 1) {
       if (!left[at]) continue;
       price[at] = priceWithWorth(layout, worth, share, at);
-      const cell = itemOf[at]! * columns + column[at]!;
-      if (price[at]! >= cost[cell]!) continue;
-      cost[cell] = price[at]!;
-      choiceAt[cell] = at;
+      const pair = pairOf[at]!;
+      if (price[at]! >= cost[pair]!) continue;
+      cost[pair] = price[at]!;
+      choiceAt[pair] = at;
     }
-    const found = assign(rows, columns, cost);
+    const found = assign(pairs, cost);
     if (!found) return undefined;
     const given = worth.reduce((sum, each) => sum + each, 0);
     const bound = found.total - given;
-    const picks = found.columnOf.map((at, row) => choiceAt[row * columns + at]!);
+    const picks = found.pairOf.map((pair) => choiceAt[pair]!);
     const legal = seen(picks);
     const limit = room();
     if (Math.ceil(bound - SLACK) >= limit) return undefined;
     for (let at = 0; at < choices.length; at += 1) {
       if (!left[at]) continue;
-      const more = price[at]! - found.rowPrice[itemOf[at]!]! - found.columnPrice[column[at]!]!;
+      const more = price[at]! - found.rowPrice[itemOf[at]!]! - found.columnPrice[pairs.columnOf[pairOf[at]!]!]!;
       if (Math.ceil(bound + more - SLACK) >= limit) left[at] = 0;
     }
     const length = measureExcess(layout, picks, excess, worth);
@@ -67,25 +67,27 @@ export function relax(
       const moved = Math.max(0, worth[at]! + step * excess[at]!);
       worth[at] = moved < 1e-9 ? 0 : moved;
     }
-    for (const [item, pick] of picks.entries())
-      for (const loss of choices[pick]!.loses ?? NO_LOSS) node.blame[loss * rows + item]! += 1;
+    for (let item = 0; item < rows; item += 1) {
+      const pick = picks[item]!;
+      for (let each = losesFrom[pick]!; each < losesFrom[pick + 1]!; each += 1)
+        node.blame[loses[each]! * rows + item]! += 1;
+    }
   }
 }
 
 /** A choice's price, its share of what it gives up, and the worth of all it takes. */
 function priceWithWorth(
-  { model, choices, itemOf, takes, takesFrom, takers }: Layout,
+  { model, choices, itemOf, takes, takesFrom, takers, draws, loses, losesFrom }: Layout,
   worth: Float64Array,
   share: Float64Array,
   at: number,
 ): number {
-  const { price, draws, loses } = choices[at]!;
-  let sum = price;
+  let sum = choices[at]!.price;
   for (let each = takesFrom[at]!; each < takesFrom[at + 1]!; each += 1) sum += worth[takes[each]!]!;
-  if (draws)
-    for (const { from, amount } of draws)
-      sum += (worth[takers.length + from]! * amount) / model.capacities[from]!;
-  if (loses) for (const loss of loses) sum += share[loss * model.items.length + itemOf[at]!]!;
+  for (let each = draws.begin[at]!; each < draws.begin[at + 1]!; each += 1)
+    sum += worth[takers.length + draws.from[each]!]! * draws.share[each]!;
+  for (let each = losesFrom[at]!; each < losesFrom[at + 1]!; each += 1)
+    sum += share[loses[each]! * model.items.length + itemOf[at]!]!;
   return sum;
 }
 
@@ -93,22 +95,19 @@ function priceWithWorth(
 const LONGEST_STEP = 12;
 /** Picks that keep all rules are worth this many rounds before the node is parted. */
 const PROVING_ROUNDS = 24;
-const NONE: { from: number; amount: number }[] = [];
-const NO_LOSS: number[] = [];
 
 /** How far each thing and capacity is over what there is, or under it although it is worth something. */
 function measureExcess(
-  { model, choices, takers }: Layout,
+  { takers, takes, takesFrom, draws }: Layout,
   picks: Int32Array,
   excess: Float64Array,
   worth: Float64Array,
 ): number {
   excess.fill(-1);
   for (const pick of picks) {
-    const { takes, draws } = choices[pick]!;
-    for (const take of takes) excess[take]! += 1;
-    for (const { from, amount } of draws ?? NONE)
-      excess[takers.length + from]! += amount / model.capacities[from]!;
+    for (let each = takesFrom[pick]!; each < takesFrom[pick + 1]!; each += 1) excess[takes[each]!]! += 1;
+    for (let each = draws.begin[pick]!; each < draws.begin[pick + 1]!; each += 1)
+      excess[takers.length + draws.from[each]!]! += draws.share[each]!;
   }
   let length = 0;
   for (let at = 0; at < excess.length; at += 1) {
@@ -119,12 +118,15 @@ function measureExcess(
 }
 
 /** One byte a loss and item: the item has a choice left that causes the loss, which is not paid for yet. */
-function bearersOf({ model, choices, itemOf }: Layout, { left, given }: Node): Uint8Array {
+function bearersOf(
+  { model, choices, itemOf, loses, losesFrom }: Layout,
+  { left, given }: Node,
+): Uint8Array {
   const bears = new Uint8Array(model.losses.length * model.items.length);
   for (let at = 0; at < choices.length; at += 1) {
     if (!left[at]) continue;
-    for (const loss of choices[at]!.loses ?? NO_LOSS)
-      if (!given.has(loss)) bears[loss * model.items.length + itemOf[at]!] = 1;
+    for (let each = losesFrom[at]!; each < losesFrom[at + 1]!; each += 1)
+      if (!given.has(loses[each]!)) bears[loses[each]! * model.items.length + itemOf[at]!] = 1;
   }
   return bears;
 }

@@ -36,7 +36,7 @@ interface Least {
   spare: Float64Array;
 }
 
-function leastDraws({ model, choices, firstOf }: Layout, left: Uint8Array): Least | undefined {
+function leastDraws({ model, draws, firstOf }: Layout, left: Uint8Array): Least | undefined {
   const wide = model.capacities.length;
   const of = new Float64Array(model.items.length * wide);
   const drawing = new Int32Array(wide);
@@ -48,7 +48,9 @@ function leastDraws({ model, choices, firstOf }: Layout, left: Uint8Array): Leas
     for (let at = firstOf[item]!; at < firstOf[item + 1]!; at += 1) {
       if (!left[at]) continue;
       count += 1;
-      for (const { from, amount } of choices[at]!.draws ?? NONE) {
+      for (let each = draws.begin[at]!; each < draws.begin[at + 1]!; each += 1) {
+        const from = draws.from[each]!;
+        const amount = draws.amount[each]!;
         if (drawing[from] === 0 || amount < of[row + from]!) of[row + from] = amount;
         drawing[from]! += 1;
       }
@@ -61,13 +63,12 @@ function leastDraws({ model, choices, firstOf }: Layout, left: Uint8Array): Leas
   }
   return { of, spare };
 }
-const NONE: { from: number; amount: number }[] = [];
 
-function overdraws({ model, choices }: Layout, { of, spare }: Least, item: number, at: number): boolean {
-  const { draws } = choices[at]!;
-  if (!draws) return false;
+function overdraws({ model, draws }: Layout, { of, spare }: Least, item: number, at: number): boolean {
   const row = item * model.capacities.length;
-  return draws.some(({ from, amount }) => amount - of[row + from]! > spare[from]!);
+  for (let each = draws.begin[at]!; each < draws.begin[at + 1]!; each += 1)
+    if (draws.amount[each]! - of[row + draws.from[each]!]! > spare[draws.from[each]!]!) return true;
+  return false;
 }
 
 /** An item with one choice left takes it from all others, and sets the mode of its group. */

@@ -1,0 +1,46 @@
+import type { Board } from '../board/board';
+import type { Landing } from '../machine/landing';
+import { oncePer } from '../tree/oncePer';
+import { findHarness } from './findHarness';
+import { cheapestFree } from './rankLandings';
+import type { WiringCase } from './wiringCase';
+
+const KEPT = 24;
+
+let objects = 0;
+/** Boards, chips and part types by what they are, not by name: one that was edited is another. */
+const numberOf = oncePer((_object: object) => (objects += 1));
+
+/** The same as `solve`; of the last few cases on a board the answer is kept, as a job asks for them at every step. */
+function keepingLast<Asked, Answer>(solve: (wiring: WiringCase, asked: Asked) => Answer) {
+  const byBoard = oncePer((_board: Board) => new Map<string, { answer: Answer }>());
+  return (wiring: WiringCase, asked: Asked): Answer => {
+    const { board, chip, before, parts, ...rest } = wiring;
+    const key = JSON.stringify([
+      numberOf(chip),
+      before && [numberOf(before.board), before.harness],
+      parts.map(({ id, role, type }) => [id, role, numberOf(type)]),
+      rest,
+      asked,
+    ]);
+    const kept = byBoard(board);
+    const known = kept.get(key);
+    if (known) return known.answer;
+    const answer = solve(wiring, asked);
+    const [oldest] = kept.keys();
+    if (kept.size >= KEPT && oldest !== undefined) kept.delete(oldest);
+    kept.set(key, { answer });
+    return answer;
+  };
+}
+
+/** As findHarness. */
+export const foundBefore = keepingLast((wiring, told: Readonly<Record<string, Landing>>) =>
+  findHarness(wiring, told),
+);
+
+/** As cheapestFree. */
+export const cheapestBefore = keepingLast(
+  (wiring, { harness, part }: { harness: Readonly<Record<string, Landing>>; part: string }) =>
+    cheapestFree(wiring, harness, part),
+);
