@@ -84,7 +84,7 @@ export function assign({ rows, columns, from, columnOf }: Pairs, cost: Float64Ar
       columnPrice[column]! -= less;
       rowPrice[rowAt[column]!]! += less;
     }
-    for (let column = end, at = -1; at !== start; ) {
+    for (let column = end, at = -1; at !== start;) {
       at = viaRow[column]!;
       const left = pairOf[at]!;
       rowAt[column] = at;

@@ -98,7 +98,12 @@ function pairsOf(choices: readonly Choice[], firstOf: readonly number[]): Pick<L
       pairOf[at] = pairAt[columns.get(choices[at]!.takes[0]!)!]!;
     from[item + 1] = columnOf.length;
   }
-  const pairs = { rows: firstOf.length - 1, columns: columns.size, from, columnOf: Int32Array.from(columnOf) };
+  const pairs = {
+    rows: firstOf.length - 1,
+    columns: columns.size,
+    from,
+    columnOf: Int32Array.from(columnOf),
+  };
   return { pairs, pairOf };
 }
 

@@ -56,7 +56,8 @@ export function relax(
     if (Math.ceil(bound - SLACK) >= limit) return undefined;
     for (let at = 0; at < choices.length; at += 1) {
       if (!left[at]) continue;
-      const more = price[at]! - found.rowPrice[itemOf[at]!]! - found.columnPrice[pairs.columnOf[pairOf[at]!]!]!;
+      const more =
+        price[at]! - found.rowPrice[itemOf[at]!]! - found.columnPrice[pairs.columnOf[pairOf[at]!]!]!;
       if (Math.ceil(bound + more - SLACK) >= limit) left[at] = 0;
     }
     const length = measureExcess(layout, picks, excess, worth);
@@ -118,10 +119,7 @@ function measureExcess(
 }
 
 /** One byte a loss and item: the item has a choice left that causes the loss, which is not paid for yet. */
-function bearersOf(
-  { model, choices, itemOf, loses, losesFrom }: Layout,
-  { left, given }: Node,
-): Uint8Array {
+function bearersOf({ model, choices, itemOf, loses, losesFrom }: Layout, { left, given }: Node): Uint8Array {
   const bears = new Uint8Array(model.losses.length * model.items.length);
   for (let at = 0; at < choices.length; at += 1) {
     if (!left[at]) continue;

@@ -1,13 +1,13 @@
 import { guardLosses, type PromisedGuards } from '@jolly/core/build/imageGuards';
 import { makeImage } from '@jolly/core/image/imageHeader';
-import { type CFile, type GeneratedFile, textOf } from '@jolly/core/build/generatedFile';
+import type { CFile, GeneratedFile } from '@jolly/core/build/generatedFile';
 import { type Diagnostic, firstError } from '@jolly/core/build/diagnostic';
 import { type Sizes, sizesOf } from '@jolly/core/build/sizes';
 import { sourceOfNames } from '@jolly/core/build/sourceOfNames';
 import type { Compiler, Turn } from './compiler';
-import { includesOf } from './includes';
 import { type ByteStore, hashOf } from '../files/byteStore';
-import { COMPILER, compileArguments, type Effort, linkArguments, objectName } from './recipe';
+import { COMPILER, type Effort, linkArguments } from './recipe';
+import { unitsOf } from './units';
 
 export interface BuildInput {
   /** C sources and headers of the kit, by file name. */
@@ -41,58 +41,51 @@ export async function buildImage(
     progress: (progress: Progress) => void;
   },
 ): Promise<BuildOutcome> {
-  const files = new Map([
-    ...input.sources,
-    ...input.generated.map((file): [string, string] => [file.path, textOf(file)]),
-  ]);
-  const units = [...input.sources.keys()].filter((path) => path.endsWith('.c')).sort();
+  const units = unitsOf(input);
   const log: string[] = [];
   const total = units.length + 1;
   const tell = (done: number, doing: string, text = '') => {
     if (text) log.push(text);
     tools.progress({ done, total, doing, ...(text && { log: text }) });
   };
-
-  const objects: Record<string, Uint8Array> = {};
-  const keys: string[] = [];
-  // Stored while the next source compiles; all are on disk before the build ends.
-  const stored: Promise<void>[] = [];
-  let compiled = 0;
-  for (const [index, source] of units.entries()) {
-    tools.signal.throwIfAborted();
-    const needed = [source, ...includesOf(source, files)].map((path): [string, string] => [
-      path,
-      files.get(path) ?? '',
-    ]);
-    const key = hashOf(COMPILER, compileArguments(source, input.effort).join(' '), ...needed.flat());
-    keys.push(key);
-    let object = await tools.cache.get(key);
-    if (!object) {
-      const answer = await tools.compiler.compile(
-        { source, files: Object.fromEntries(needed), effort: input.effort },
-        tools,
-      );
-      tell(index + 1, source, `compiled ${source}\n${answer.log}`);
-      if ('failed' in answer) return failure(answer.log, log, input.generated);
-      object = answer.object;
-      compiled += 1;
-      const storing = tools.cache.put(key, object);
-      // A failed store is reported where all are awaited; until then it is nobody's surprise.
-      storing.catch(() => undefined);
-      stored.push(storing);
-    } else tell(index + 1, source);
-    objects[objectName(source)] = object;
-  }
-
-  await Promise.all(stored);
   const linkKey = hashOf(
     'link',
     COMPILER,
-    linkArguments(Object.keys(objects), input.stackBytes, input.effort).join(' '),
+    linkArguments(
+      units.map(({ object }) => object),
+      input.stackBytes,
+      input.effort,
+    ).join(' '),
     input.promised.told.map(({ key }) => key).join(' '),
-    ...keys,
+    ...units.map(({ key }) => key),
   );
-  const linked = await link(linkKey, objects, input, tools);
+  let compiled = 0;
+  let linked: Linked | undefined = await linkedBefore(linkKey, tools.cache);
+  if (!linked) {
+    const objects: Record<string, Uint8Array> = {};
+    // Stored while the next source compiles; all are on disk before the build ends.
+    const stored: Promise<void>[] = [];
+    for (const [index, { source, object, files, key }] of units.entries()) {
+      tools.signal.throwIfAborted();
+      const kept = await tools.cache.get(key);
+      if (kept) {
+        objects[object] = kept;
+        tell(index + 1, source);
+        continue;
+      }
+      const answer = await tools.compiler.compile({ source, files, effort: input.effort }, tools);
+      tell(index + 1, source, `compiled ${source}\n${answer.log}`);
+      if ('failed' in answer) return failure(answer.log, log, input.generated);
+      objects[object] = answer.object;
+      compiled += 1;
+      const storing = tools.cache.put(key, answer.object);
+      // A failed store is reported where all are awaited; until then it is nobody's surprise.
+      storing.catch(() => undefined);
+      stored.push(storing);
+    }
+    await Promise.all(stored);
+    linked = await link(linkKey, objects, input, tools);
+  }
   if ('failed' in linked) return failure(linked.log, [...log, linked.log], input.generated);
   const [lost] = guardLosses(input.promised, linked.map, linked.told);
   if (lost)
@@ -137,29 +130,36 @@ export async function buildImage(
 
 type Linked = { code: Uint8Array; map: string; told: number[] } | { failed: true; log: string };
 
+const pieceOf = (key: string, name: 'code' | 'map' | 'told') => hashOf(key, name);
+
+/** What the same objects were linked to before. */
+async function linkedBefore(key: string, cache: ByteStore): Promise<Linked | undefined> {
+  const [code, map, told] = await Promise.all([
+    cache.get(pieceOf(key, 'code')),
+    cache.get(pieceOf(key, 'map')),
+    cache.get(pieceOf(key, 'told')),
+  ]);
+  if (!code || !map || !told) return undefined;
+  return {
+    code,
+    map: new TextDecoder().decode(map),
+    told: [...new Float64Array(told.slice().buffer)],
+  };
+}
+
 async function link(
   key: string,
   objects: Record<string, Uint8Array>,
   { stackBytes, promised, effort }: BuildInput,
   { compiler, cache, ...turn }: Turn & { compiler: Compiler; cache: ByteStore },
 ): Promise<Linked> {
-  const piece = (name: 'code' | 'map' | 'told') => hashOf(key, name);
-  const [code, map, told] = await Promise.all([
-    cache.get(piece('code')),
-    cache.get(piece('map')),
-    cache.get(piece('told')),
-  ]);
-  if (code && map && told)
-    return { code, map: textIn(map), told: [...new Float64Array(told.slice().buffer)] };
   const answer = await compiler.link({ objects, stackBytes, effort, asked: promised.told.length }, turn);
   if ('failed' in answer) return answer;
-  await cache.put(piece('told'), new Uint8Array(Float64Array.from(answer.told).buffer));
-  await cache.put(piece('map'), new TextEncoder().encode(answer.map));
-  await cache.put(piece('code'), answer.code);
+  await cache.put(pieceOf(key, 'told'), new Uint8Array(Float64Array.from(answer.told).buffer));
+  await cache.put(pieceOf(key, 'map'), new TextEncoder().encode(answer.map));
+  await cache.put(pieceOf(key, 'code'), answer.code);
   return answer;
 }
-
-const textIn = (bytes: Uint8Array) => new TextDecoder().decode(bytes);
 
 function failure(toolLog: string, log: string[], generated: GeneratedFile[]): BuildOutcome {
   const failed = firstError(toolLog, generated) ?? {

@@ -14,7 +14,7 @@ import { check, CHECKS } from '@jolly/core/checks/checks';
 import { copyRows, type CopyRow } from '@jolly/core/settings/copySettings';
 import { derive } from '@jolly/core/settings/derive';
 import { findHarness, type Unmeetable } from '@jolly/core/harness/findHarness';
-import { foundBefore } from '@jolly/core/harness/foundBefore';
+import { foundBefore } from '@jolly/core/harness/lastCases';
 import {
   identifyBoard,
   type Identification,
