@@ -105,6 +105,12 @@ const OFF = { power: { state: 'off' }, readings: {}, curve: [] } as const;
 /** Whether the board says that it is on and talks. */
 export const isAwake = ({ power }: Powered): boolean => power.state === 'on' && power.silent === undefined;
 
+/** There is power, or it is being switched on: nothing may be plugged. */
+export const isLive = ({ power }: Powered): boolean => power.state === 'on' || power.state === 'starting';
+
+/** The board said that it has stopped, and was not woken since. */
+export const isStopped = ({ readings }: Powered): boolean => readings['state']?.values['doing'] === 'stopped';
+
 const aborted = (signal: AbortSignal): Promise<undefined> =>
   new Promise((resolve) => signal.addEventListener('abort', () => resolve(undefined)));
 

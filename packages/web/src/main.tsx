@@ -14,7 +14,6 @@ import { remembered } from './api/remembered';
 import { appWindow } from './app/window';
 import { nonce, spreadNonce } from './ui/nonce';
 import { router } from './router';
-import { TapeProvider } from './app/tape/tape';
 import { resolver, theme } from './ui/theme';
 
 spreadNonce();
@@ -33,9 +32,7 @@ createRoot(root).render(
       defaultColorScheme="auto"
     >
       <QueryClientProvider client={remembered}>
-        <TapeProvider>
-          <RouterProvider router={router} />
-        </TapeProvider>
+        <RouterProvider router={router} />
       </QueryClientProvider>
     </MantineProvider>
   </StrictMode>,

@@ -2,11 +2,20 @@ import type { Beginning, BoardState } from '@jolly/bench';
 import type { HandAct } from '@jolly/core/bringup/handAct';
 import { toBase64 } from '@jolly/core/bytes/base64';
 import { type PowerControl, powerControl, type Powered } from '@jolly/session/power';
+import type { Watched } from '@jolly/session/store';
 import { storedSettings } from '@jolly/session/storedSettings';
 import { useQueryClient } from '@tanstack/react-query';
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from 'react';
-import { useTape } from '../app/tape/tape';
-import { useFollowed } from '../app/useFollowed';
+import {
+  createContext,
+  type ReactNode,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useSyncExternalStore,
+} from 'react';
+import { tape } from '../app/tape/tape';
+import { followed } from '../app/followed';
 import { useSendWaiting } from '../app/useSendWaiting';
 import { appWindow } from '../app/window';
 import { useWorkbench } from '../workbench/Workbench';
@@ -14,14 +23,13 @@ import { holdLink } from './holdLink';
 import { workerLink } from './workerLink';
 import { askAnewOf } from '../api/held';
 
-/** The machine at hand on the virtual bench: its power, what it says, and the ways to talk to it. */
-export type BenchControl = Omit<PowerControl, 'powered'> &
-  Powered & {
-    /** There is power, or it is being switched on: nothing may be plugged. */
-    live: boolean;
-  };
+/** The machine at hand, and what is drawn of it. */
+interface Bench {
+  control: PowerControl;
+  drawn: Watched<Powered>;
+}
 
-const BenchContext = createContext<BenchControl | undefined>(undefined);
+const BenchContext = createContext<Bench | undefined>(undefined);
 
 /** The virtual bench of the machine at hand: power, link and what a person at it can see. */
 export function BenchProvider({ children }: { children: ReactNode }) {
@@ -30,7 +38,7 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   const now = useRef(workbench);
   now.current = workbench;
   const cache = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const settings = useStoredSettings(id);
   const power = useMemo(() => {
     const link = (
@@ -62,28 +70,32 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   }, [id, cache, write, settings]);
   // Leaving a machine switches its bench off.
   useEffect(() => power.powerOff, [power]);
-  const powered = useFollowed(power.powered);
-  const control = useMemo(
-    (): BenchControl => ({
-      ...power,
-      ...powered,
-      live: powered.power.state === 'on' || powered.power.state === 'starting',
-    }),
-    [power, powered],
-  );
-  return <BenchContext value={control}>{children}</BenchContext>;
+  const bench = useMemo((): Bench => ({ control: power, drawn: followed(power.powered) }), [power]);
+  return <BenchContext value={bench}>{children}</BenchContext>;
 }
 
-export function useBench(): BenchControl {
+function useBenchContext(): Bench {
   const bench = useContext(BenchContext);
-  if (!bench) throw new Error('useBench needs a BenchProvider around it');
+  if (!bench) throw new Error('the bench needs a BenchProvider around it');
   return bench;
+}
+
+/** The ways to talk to the machine at hand. They stay the same for as long as it is at hand: nothing is drawn anew by them. */
+export const useBench = (): PowerControl => useBenchContext().control;
+
+/**
+ * Something of the machine at hand, drawn anew when that something changes. News come many times a second: take no more
+ * than what is drawn, and take what is kept, not what is made anew at each look.
+ */
+export function usePowered<T>(what: (now: Powered) => T): T {
+  const { drawn } = useBenchContext();
+  return useSyncExternalStore(drawn.listen, () => what(drawn.now()));
 }
 
 /** Keeps what the firmware stores, now or as soon as the server is there. */
 function useStoredSettings(id: string): ReturnType<typeof storedSettings> {
   const cache = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const { client, outboxes } = appWindow;
   const outbox = outboxes.open<string>(`store:${id}`);
   const settings = useMemo(

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useBlocker } from 'react-router';
 import { useWorkbench } from '../workbench/Workbench';
 import { whenOf } from '../ui/when';
-import { useBench } from './BenchProvider';
+import { usePowered } from './BenchProvider';
 import css from './LeavingBench.module.css';
 import { type Left, noteLeft, takeLeft } from './leaving';
 
@@ -14,7 +14,7 @@ import { type Left, noteLeft, takeLeft } from './leaving';
  */
 export function LeavingBench() {
   const { machine } = useWorkbench();
-  const { readings } = useBench();
+  const readings = usePowered((now) => now.readings);
   const [left, setLeft] = useState<Left>();
   const [warned, setWarned] = useState(false);
   const told = underway(readings);

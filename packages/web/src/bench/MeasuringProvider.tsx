@@ -1,11 +1,12 @@
 import { sensesAt } from '@jolly/bench';
-import { actOf, type HandAct } from '@jolly/core/bringup/handAct';
+import { actOf } from '@jolly/core/bringup/handAct';
 import type { Picture } from '@jolly/core/bringup/picture';
 import type { Measure, Question } from '@jolly/core/bringup/procedure';
 import type { CalibrationTool, Chosen, Found } from '@jolly/core/calibration/calibrationTool';
+import type { PowerControl } from '@jolly/session/power';
 import { runProcedure } from '@jolly/session/runProcedure';
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from 'react';
-import { useTape } from '../app/tape/tape';
+import { tape } from '../app/tape/tape';
 import { useBench } from './BenchProvider';
 
 /** A moment between two looks, in ms; shorter while the bench runs faster than real time. */
@@ -41,9 +42,7 @@ const MeasuringContext = createContext<Measuring | undefined>(undefined);
 /** One measurement at a time, carried out over the link; it goes on while other stations are looked at. */
 export function MeasuringProvider({ children }: { children: ReactNode }) {
   const bench = useBench();
-  const now = useRef(bench);
-  now.current = bench;
-  const { write } = useTape();
+  const { write } = tape;
   const [running, setRunning] = useState<string>();
   const [asked, setAsked] = useState<Asked>();
   const [picture, setPicture] = useState<Picture>();
@@ -62,7 +61,7 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
         setAsked(what);
         // What is seen is seen once the machine has come to rest and told of it.
         setTimeout(() => {
-          const view = now.current.look?.view;
+          const view = bench.powered.now().look?.view;
           if (!view || answering.current !== resolve) return;
           const choice =
             what.kind === 'question' ? senses.see(what.question, view, drawn.current) : undefined;
@@ -70,7 +69,7 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
           setAtBench({ ...(choice !== undefined && { choice }), ...(value !== undefined && { value }) });
         }, POLL_MS);
       }),
-    [senses],
+    [senses, bench],
   );
 
   const begin = useCallback(
@@ -81,20 +80,19 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
       setFound(undefined);
       setRunning(tool.id);
       setAsked({ kind: 'told', text: 'It begins.' });
-      now.current.setStepping(true);
+      bench.setStepping(true);
       const show = (shown: Picture) => {
         drawn.current = shown;
         setPicture(shown);
       };
       const outcome = await runProcedure(tool.run(chosen), {
-        ask: (line, heard) => now.current.ask(line, false, heard),
+        ask: (line, heard) => bench.ask(line, false, heard),
         tell: (text) => setAsked({ kind: 'told', text }),
         show,
         async choose(question) {
           const answer = await wait({ kind: 'question', question });
-          if (answer === question.choices[0]?.id) turnScrews(question, now.current);
-          if (question.hand && answer !== undefined)
-            now.current.hand(actOf(question.hand.work, question.hand.on));
+          if (answer === question.choices[0]?.id) turnScrews(question, bench);
+          if (question.hand && answer !== undefined) bench.hand(actOf(question.hand.work, question.hand.on));
           return answer === undefined ? undefined : String(answer);
         },
         async measure(measure) {
@@ -102,10 +100,10 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
           return answer === undefined ? undefined : Number(answer);
         },
         moment: () =>
-          new Promise((resolve) => setTimeout(resolve, now.current.pace > 1 ? SHORT_MS : POLL_MS)),
+          new Promise((resolve) => setTimeout(resolve, bench.powered.now().pace > 1 ? SHORT_MS : POLL_MS)),
         givenUp: () => gone.current,
       });
-      now.current.setStepping(false);
+      bench.setStepping(false);
       setRunning(undefined);
       setAsked(undefined);
       setAtBench(undefined);
@@ -113,7 +111,7 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
       setPicture(outcome.picture);
       write('done', `${tool.title}: ${outcome.words}`);
     },
-    [wait, write],
+    [bench, wait, write],
   );
 
   const give = useCallback((answer: string | number | undefined) => {
@@ -127,8 +125,8 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
     gone.current = true;
     // Between two questions the board is at work: only a stop ends that at once.
     if (answering.current) give(undefined);
-    else now.current.stop();
-  }, [give]);
+    else bench.stop();
+  }, [bench, give]);
 
   const measuring = useMemo(
     (): Measuring => ({
@@ -149,9 +147,9 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
 }
 
 /** The bench's hands turn each screw by so much more than it was. */
-function turnScrews({ screws = [] }: Question, bench: { hands: readonly HandAct[]; hand: (act: HandAct) => void }) {
+function turnScrews({ screws = [] }: Question, bench: PowerControl) {
   for (const { id, x, y, up } of screws) {
-    const before = bench.hands.find((act) => 'screw' in act && act.screw === id);
+    const before = bench.powered.now().hands.find((act) => 'screw' in act && act.screw === id);
     const was = before && 'up' in before ? before.up : 0;
     bench.hand({ screw: id, x, y, up: was + up });
   }

@@ -1,6 +1,7 @@
 import { ageS, type BoardReadings, underway } from '@jolly/core/bringup/boardReading';
 import { useNow } from '../ui/useNow';
-import { useBench } from './BenchProvider';
+import { isAwake, isStopped } from '@jolly/session/power';
+import { usePowered } from './BenchProvider';
 import css from './Underway.module.css';
 
 /** Seconds since the newest reading, when even that is too old; undefined while something is fresh. */
@@ -12,13 +13,13 @@ function silentForS(readings: BoardReadings, now: number): number | undefined {
 
 /** What is hot or moving now, at the machine's plate on every station. */
 export function Underway() {
-  const { power, readings } = useBench();
-  const on = power.state === 'on' && power.silent === undefined;
+  const readings = usePowered((now) => now.readings);
+  const on = usePowered(isAwake);
+  const stopped = usePowered(isStopped);
   const now = useNow(on);
   if (!on) return null;
   const silent = silentForS(readings, now);
   const told = underway(readings);
-  const stopped = readings['state']?.values['doing'] === 'stopped';
   if (silent === undefined && told.length === 0 && !stopped) return null;
   const text = [...(stopped ? ['stopped'] : []), ...told].join(' · ');
   return (

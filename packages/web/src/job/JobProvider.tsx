@@ -13,7 +13,7 @@ import type { UpkeepOfMachine } from '@jolly/contract/endpoints/calibrations';
 import type { JobState, StoredJob } from '@jolly/contract/endpoints/jobs';
 import type { StoredPhoto } from '@jolly/contract/endpoints/photos';
 import type { WayBack } from '@jolly/contract/endpoints/kept';
-import { useTape } from '../app/tape/tape';
+import { tape } from '../app/tape/tape';
 import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Lookup, lookupOf } from './lookup';
@@ -66,7 +66,7 @@ const JobContext = createContext<JobBench | undefined>(undefined);
 export function JobProvider({ children }: { children: ReactNode }) {
   const { machine, core, facts, deeds } = useWorkbench();
   const client = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const { id } = machine;
   const job = useQuery(askedOf.job(id));
   const wayBack = useQuery(askedOf.wayBack(id));

@@ -3,7 +3,7 @@ import type { Deeds } from '@jolly/session/deeds';
 import { machineSaving, type WaitingChange } from '@jolly/session/machineSaving';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { useTape } from '../app/tape/tape';
+import { tape } from '../app/tape/tape';
 import { useSendWaiting } from '../app/useSendWaiting';
 import { useWatched } from '../ui/useWatched';
 import { appWindow } from '../app/window';
@@ -12,7 +12,7 @@ import { askAnew, askAnewOf, heldOf } from '../api/held';
 /** The changes of one machine on their way to the server, and what of them waits or met another window's change. */
 export function useSaving(id: string, deeds: Deeds) {
   const cache = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const { client, presence, outboxes } = appWindow;
   const outbox = outboxes.open<WaitingChange>(`machine:${id}`);
   const saving = useMemo(

@@ -9,7 +9,7 @@ import {
   IconTextSize,
 } from '@tabler/icons-react';
 import type { ReactNode } from 'react';
-import { useBench } from '../../bench/BenchProvider';
+import { usePowered } from '../../bench/BenchProvider';
 import { LampSwitch } from '../lamp/LampSwitch';
 import css from './MachineFrame.module.css';
 import type { Undoing } from './useUndoing';
@@ -37,12 +37,12 @@ export function Controls({
   /** Whether the station has steps to be done one by one. */
   steps: boolean;
 }) {
-  const { power } = useBench();
+  const state = usePowered(({ power }) => power.state);
   return (
     <div className={css.right} data-screen-only>
       <p className={css.lampRow}>
         <span className={css.lamp} data-lit={running} aria-hidden="true" />
-        {linkWord(power.state, running)}
+        {linkWord(state, running)}
       </p>
       <Button
         color="vermilion"

@@ -9,7 +9,8 @@ import { Activity, useEffect, useMemo, useState, useRef } from 'react';
 import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { useWatched } from '../../ui/useWatched';
 import { appWindow } from '../window';
-import { BenchProvider, useBench } from '../../bench/BenchProvider';
+import { isAwake } from '@jolly/session/power';
+import { BenchProvider, useBench, usePowered } from '../../bench/BenchProvider';
 import { LeavingBench } from '../../bench/LeavingBench';
 import { JobProvider, useJob } from '../../job/JobProvider';
 import { MeasuringProvider } from '../../bench/MeasuringProvider';
@@ -90,7 +91,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
   );
   useTitle(STATIONS.find((station) => station.id === at)?.title ?? '', workbench.machine.name);
   const undoing = useUndoing();
-  const running = bench.power.state === 'on' && bench.power.silent === undefined;
+  const running = usePowered(isAwake);
 
   const stop = () => {
     if (running) bench.stop();
@@ -114,7 +115,6 @@ function Frame({ whenShown }: { whenShown: () => void }) {
   const now = useRef(acts);
   now.current = acts;
   const { powerOn, powerOff } = bench;
-  // The bench tells news many times a second: what can be found is listed anew only when the machine changes.
   const items = useMemo(
     () =>
       paletteOpen

@@ -9,7 +9,7 @@ import { api } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
 import { useWatched } from '../../ui/useWatched';
 import { useWorkbench } from '../../workbench/Workbench';
-import { useTape } from '../tape/tape';
+import { tape } from '../tape/tape';
 import { askAnew, askAnewOf, type HeldOfMachine } from '../../api/held';
 
 /** What would be taken back or done again, in words, and the ways to do it. */
@@ -58,7 +58,7 @@ const SHOWN_IN: Readonly<Record<KeptDeed['kind'], readonly HeldOfMachine[]>> = {
 /** Takes back what was kept beside file and job. What the server refuses cannot go, now or later. */
 function useTurnKept() {
   const { machine, deeds } = useWorkbench();
-  const { write } = useTape();
+  const { write } = tape;
   const client = useQueryClient();
   const { id } = machine;
   return useMemo(

@@ -1,9 +1,9 @@
 import { VisuallyHidden } from '@mantine/core';
-import { useTape } from './tape';
+import { useTapeLines } from './tape';
 
 /** The one place that says aloud what has been done: saved, undone, built. What the board says by itself stays on the tape. */
 export function Spoken() {
-  const { lines } = useTape();
+  const lines = useTapeLines();
   const last = lines.findLast(({ kind }) => kind === 'done');
   return (
     <VisuallyHidden aria-live="polite" aria-atomic="true" data-spoken>

@@ -3,7 +3,8 @@ import { IconCheck, IconChevronDown, IconChevronUp, IconCopy } from '@tabler/ico
 import { holdsWords } from '@jolly/core/text/holdsWords';
 import { useEffect, useMemo, useRef } from 'react';
 import { useSought } from '../../ui/useSought';
-import { type TapeKind, useTape } from './tape';
+import type { TapeKind } from '@jolly/session/tape';
+import { useTapeLines } from './tape';
 import css from './TapeStrip.module.css';
 
 const MARK: Record<TapeKind, string> = { sent: 'you →', heard: 'board', build: 'build', done: 'done' };
@@ -13,7 +14,7 @@ const clock = (at: Date) => at.toTimeString().slice(0, 8);
 
 /** The strip along the bottom: the last line when down, everything when pulled up. */
 export function TapeStrip({ open, onToggle }: { open: boolean; onToggle: () => void }) {
-  const { lines } = useTape();
+  const lines = useTapeLines();
   const { words, seek } = useSought('tape');
   const list = useRef<HTMLOListElement>(null);
   const found = useMemo(() => lines.filter((line) => holdsWords(line.text, words)), [lines, words]);

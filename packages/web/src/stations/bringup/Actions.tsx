@@ -1,13 +1,14 @@
 import { type BoardAction, boardActions } from '@jolly/core/bringup/boardActions';
 import { Button } from '@mantine/core';
-import { memo, useMemo, useState } from 'react';
-import type { BenchControl } from '../../bench/BenchProvider';
+import { useMemo, useState } from 'react';
+import { useBench } from '../../bench/BenchProvider';
 import { useImageSettings } from '../../app/frame/useBuiltWith';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './Actions.module.css';
 
 /** What the board can be told with one key; each key shows on the tape what it sends. */
-function Keys({ ask, awake, busy }: { ask: BenchControl['ask']; awake: boolean; busy: boolean }) {
+export function Actions({ awake, busy }: { awake: boolean; busy: boolean }) {
+  const { ask } = useBench();
   const { facts } = useWorkbench();
   // What the image that runs understands.
   const settings = useImageSettings();
@@ -53,6 +54,3 @@ function Keys({ ask, awake, busy }: { ask: BenchControl['ask']; awake: boolean; 
     </section>
   );
 }
-
-/** Drawn when what it is about changes, not at every look at the bench. */
-export const Actions = memo(Keys);

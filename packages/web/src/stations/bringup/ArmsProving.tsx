@@ -5,7 +5,7 @@ import { standsIn } from '@jolly/core/bringup/handAct';
 import { useHotkeys } from '@mantine/hooks';
 import { createPortal } from 'react-dom';
 import { useStation } from '../../app/frame/StationContext';
-import { useBench } from '../../bench/BenchProvider';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import css from './ArmsProving.module.css';
 import { actOf } from '@jolly/core/bringup/handAct';
 import type { Prompt } from './useProving';
@@ -74,7 +74,8 @@ function useStepKeys(
   ready: boolean,
   { awake, running, prompt, run, answer, giveUp }: Proving,
 ): Key[] {
-  const { hands, hand } = useBench();
+  const { hand } = useBench();
+  const hands = usePowered((now) => now.hands);
   if (running === undefined)
     return awake && ready ? [{ key: 'p', label: 'Test it', act: () => run(step) }] : [];
   if (running !== step.id || !prompt) return [];

@@ -1,12 +1,14 @@
-import { memo, useMemo } from 'react';
-import type { BenchControl } from '../../bench/BenchProvider';
+import { useMemo } from 'react';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './BenchHands.module.css';
 import { actOf, standsIn } from '@jolly/core/bringup/handAct';
 import { handGroups } from './handWork';
 
 /** Your hands at the machine on the bench. What they do stays until you take it back, over power-offs too. */
-function Hands({ hands, hand }: Pick<BenchControl, 'hands' | 'hand'>) {
+export function BenchHands() {
+  const { hand } = useBench();
+  const hands = usePowered((now) => now.hands);
   const { facts } = useWorkbench();
   const groups = useMemo(() => handGroups(facts), [facts]);
   return (
@@ -34,6 +36,3 @@ function Hands({ hands, hand }: Pick<BenchControl, 'hands' | 'hand'>) {
     </section>
   );
 }
-
-/** Drawn when hands do something, not at every look at the bench. */
-export const BenchHands = memo(Hands);

@@ -115,5 +115,4 @@ function Curves({ curve }: { curve: HeatCurve }) {
   );
 }
 
-/** Drawn when the curve changes, not at every look at the bench. */
 export default memo(Curves);

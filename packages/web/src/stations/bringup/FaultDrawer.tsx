@@ -1,12 +1,13 @@
 import { FAULTS } from '@jolly/bench';
 import { standsIn } from '@jolly/core/bringup/handAct';
 import { Checkbox } from '@mantine/core';
-import { memo } from 'react';
-import type { BenchControl } from '../../bench/BenchProvider';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import css from './FaultDrawer.module.css';
 
 /** Everything that can be wrong with the machine on the bench, to be laid and taken back by name. */
-function Drawer({ hands, hand }: Pick<BenchControl, 'hands' | 'hand'>) {
+export function FaultDrawer() {
+  const { hand } = useBench();
+  const hands = usePowered((now) => now.hands);
   const laid = FAULTS.filter(({ name }) => standsIn(hands, { lay: name, on: true }));
   return (
     <details className={css.drawer}>
@@ -31,6 +32,3 @@ function Drawer({ hands, hand }: Pick<BenchControl, 'hands' | 'hand'>) {
     </details>
   );
 }
-
-/** Drawn when a fault is laid, not at every look at the bench. */
-export const FaultDrawer = memo(Drawer);

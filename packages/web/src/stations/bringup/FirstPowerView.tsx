@@ -1,11 +1,12 @@
 import type { PowerNote } from '@jolly/contract/endpoints/firstPower';
 import { meterRows } from '@jolly/core/firstPower/metering';
 import { powerStages, type Stage } from '@jolly/core/firstPower/stages';
+import { isLive } from '@jolly/session/power';
 import { Checkbox } from '@mantine/core';
 import { type ReactNode, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import { useArmsSteps } from '../../app/frame/StationContext';
-import { useBench } from '../../bench/BenchProvider';
+import { usePowered } from '../../bench/BenchProvider';
 import { Refused } from '../../ui/Refused';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './FirstPowerView.module.css';
@@ -18,7 +19,7 @@ import { useFirstPower } from './useFirstPower';
 /** First power in stages: what to look at, what to measure from which contact to which, and when to stop. */
 export function FirstPowerView({ choose }: { choose: ReactNode }) {
   const { facts } = useWorkbench();
-  const bench = useBench();
+  const live = usePowered(isLive);
   const rows = useMemo(() => meterRows(facts), [facts]);
   const stages = useMemo(() => powerStages(facts), [facts]);
   const power = useFirstPower();
@@ -53,15 +54,15 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
                 <h3>
                   Measure, the power off: {measured.length} of {rows.length} fit
                 </h3>
-                {bench.live && <p className="soft">Ohms are measured with the power off. Switch it off first.</p>}
-                <MeterTable rows={rows} unit="Ω" power={power} onBench={!bench.live} />
+                {live && <p className="soft">Ohms are measured with the power off. Switch it off first.</p>}
+                <MeterTable rows={rows} unit="Ω" power={power} onBench={!live} />
               </>
             )}
             {stage.rails.length > 0 && (
               <>
                 <h3>Measure its rails, the power on</h3>
                 {stage.id === 'usb' && <p className="soft">The bench is fed by its supply only: here your own meter speaks.</p>}
-                <MeterTable rows={stage.rails} unit="V" power={power} onBench={bench.live && stage.id === 'supply'} />
+                <MeterTable rows={stage.rails} unit="V" power={power} onBench={live && stage.id === 'supply'} />
               </>
             )}
             {stage.stopSigns && (

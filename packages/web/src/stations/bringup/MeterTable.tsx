@@ -4,7 +4,7 @@ import type { RailRow } from '@jolly/core/firstPower/stages';
 import { type MeterUnit, ohmsInWords, readMeter } from '@jolly/core/firstPower/meterReading';
 import { Button, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { useBench } from '../../bench/BenchProvider';
+import { usePowered } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './MeterTable.module.css';
 import { judged } from './powerNotes';
@@ -26,7 +26,7 @@ export function MeterTable({
   onBench: boolean;
 }) {
   const { facts } = useWorkbench();
-  const { hands } = useBench();
+  const hands = usePowered((now) => now.hands);
   const measure = (row: Row): string => {
     if ('source' in row) return `${benchVolts(facts, hands, row.source).toFixed(2)} V`;
     const { from, to, part, pressed } = row;

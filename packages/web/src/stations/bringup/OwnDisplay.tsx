@@ -1,7 +1,7 @@
 import type { DisplayLook, Finger } from '@jolly/bench';
 import { Button } from '@mantine/core';
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
-import type { BenchControl } from '../../bench/BenchProvider';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import css from './OwnDisplay.module.css';
 
 const DOT = 3;
@@ -10,25 +10,19 @@ const ROWS = 64;
 const LETTERS = { across: 21, down: 8 };
 
 /** The machine's own display, drawn from its memory, with its knob or with a finger on its layer. */
-export function OwnDisplay({
-  look,
-  touched,
-  ...hands
-}: { look: DisplayLook | undefined; touched: boolean } & Pick<BenchControl, 'turn' | 'press' | 'touch'>) {
+export function OwnDisplay({ touched }: { touched: boolean }) {
+  const look = usePowered((now) => now.look?.display);
   return (
     <section className={css.display} aria-label="The machine's own display">
       <h2>Its display</h2>
-      {touched ? <TouchedGlass look={look} touch={hands.touch} /> : <KnobbedGlass look={look} {...hands} />}
+      {touched ? <TouchedGlass look={look} /> : <KnobbedGlass look={look} />}
     </section>
   );
 }
 
 /** Turned and pressed: keys, mouse wheel, or arrows and Enter. */
-function KnobbedGlass({
-  look,
-  turn,
-  press,
-}: { look: DisplayLook | undefined } & Pick<BenchControl, 'turn' | 'press'>) {
+function KnobbedGlass({ look }: { look: DisplayLook | undefined }) {
+  const { turn, press } = useBench();
   const onKey = (key: string): boolean => {
     if (key === 'ArrowLeft' || key === 'ArrowUp') turn(-1);
     else if (key === 'ArrowRight' || key === 'ArrowDown') turn(1);
@@ -67,7 +61,8 @@ function KnobbedGlass({
 }
 
 /** Touched with the mouse or a finger; by keys, arrows move a finger over the glass and Enter puts it down. */
-function TouchedGlass({ look, touch }: { look: DisplayLook | undefined } & Pick<BenchControl, 'touch'>) {
+function TouchedGlass({ look }: { look: DisplayLook | undefined }) {
+  const { touch } = useBench();
   const [at, setAt] = useState({ row: 0, column: 0 });
   const [byKeys, setByKeys] = useState(false);
   const finger: Finger = { x: (at.column + 0.5) / LETTERS.across, y: (at.row + 0.5) / LETTERS.down };

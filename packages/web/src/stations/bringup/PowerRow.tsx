@@ -1,6 +1,7 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { useStation } from '../../app/frame/StationContext';
-import { type BenchControl, useBench } from '../../bench/BenchProvider';
+import { isAwake, type Power } from '@jolly/session/power';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import css from './BringUpStation.module.css';
 
 const PACES = [
@@ -13,11 +14,14 @@ const PACES = [
 /** The power of the machine on the bench, how fast its clock runs, and how it stands. */
 export function PowerRow() {
   const bench = useBench();
+  const power = usePowered((now) => now.power);
+  const awake = usePowered(isAwake);
+  const pace = usePowered((now) => now.pace);
+  const ranS = usePowered(({ look }) => Math.round(look?.nowS ?? 0));
   const { board } = useStation();
-  const awake = bench.power.state === 'on' && bench.power.silent === undefined;
   return (
     <section className={css.powerRow} aria-label="Power">
-      {awake || bench.power.state === 'starting' ? (
+      {awake || power.state === 'starting' ? (
         <Button variant="default" onClick={bench.powerOff}>
           Switch the power off
         </Button>
@@ -32,25 +36,25 @@ export function PowerRow() {
       <NativeSelect
         aria-label="Speed of the bench"
         data={PACES}
-        value={String(bench.pace)}
+        value={String(pace)}
         onChange={(event) => bench.setPace(Number(event.currentTarget.value))}
       />
-      <p className={css.powerWord}>{powerInWords(bench, board?.imageHash != null)}</p>
+      <p className={css.powerWord}>{powerInWords(power, ranS, board?.imageHash != null)}</p>
     </section>
   );
 }
 
-function powerInWords(bench: BenchControl, flashed: boolean): string {
-  switch (bench.power.state) {
+function powerInWords(power: Power, ranS: number, flashed: boolean): string {
+  switch (power.state) {
     case 'off':
       return flashed ? 'The power is off.' : 'The power is off, and no flash is on record.';
     case 'starting':
       return 'The board wakes up.';
     case 'held':
-      return `The link is held by ${bench.power.by}. Close it there first.`;
+      return `The link is held by ${power.by}. Close it there first.`;
     case 'on':
-      return bench.power.silent
-        ? `The board is silent: ${bench.power.silent}. Flash an image first.`
-        : `Running for ${(bench.look?.nowS ?? 0).toFixed(0)} s on the bench's clock.`;
+      return power.silent
+        ? `The board is silent: ${power.silent}. Flash an image first.`
+        : `Running for ${ranS} s on the bench's clock.`;
   }
 }

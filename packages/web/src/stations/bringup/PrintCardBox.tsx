@@ -1,7 +1,7 @@
 import { testPrint } from '@jolly/core/slicer/testPrint';
 import { Button, FileButton } from '@mantine/core';
-import { memo, useState } from 'react';
-import type { BenchControl } from '../../bench/BenchProvider';
+import { useState } from 'react';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useDropped } from '../../app/drop/dropped';
 import { useWorkbench } from '../../workbench/Workbench';
 import { Refused } from '../../ui/Refused';
@@ -11,7 +11,9 @@ import css from './PrintCardBox.module.css';
 const MOST_BYTES = 8_000_000;
 
 /** The card to print from: a tray of our own, or your G-code. Files are named as FAT keeps them: eight letters and .GCO. */
-function Box({ putPrints, prints }: Pick<BenchControl, 'putPrints' | 'prints'>) {
+export function PrintCardBox() {
+  const { putPrints } = useBench();
+  const prints = usePowered((now) => now.prints);
   const { facts, settings } = useWorkbench();
   const [refused, setRefused] = useState<string>();
   const put = (name: string, bytes: Uint8Array) => {
@@ -59,6 +61,3 @@ function Box({ putPrints, prints }: Pick<BenchControl, 'putPrints' | 'prints'>) 
     </section>
   );
 }
-
-/** Drawn when what it is about changes, not at every look at the bench. */
-export const PrintCardBox = memo(Box);

@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import type { HandWork } from '@jolly/core/bringup/procedure';
 import { standsIn } from '@jolly/core/bringup/handAct';
 import { useEffect, useRef } from 'react';
-import { useBench } from '../../bench/BenchProvider';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { actOf } from '@jolly/core/bringup/handAct';
 import css from './ProvePrompt.module.css';
 import type { Prompt } from './useProving';
@@ -43,7 +43,8 @@ export function ProvePrompt({
 
 /** The hand of the bench that does what is asked, and takes it back. */
 function BenchHand({ work }: { work: HandWork }) {
-  const { hands, hand } = useBench();
+  const { hand } = useBench();
+  const hands = usePowered((now) => now.hands);
   const on = standsIn(hands, actOf(work, true));
   return (
     <Button

@@ -3,13 +3,14 @@ import { mapPoints } from '@jolly/core/bringup/boardReading';
 import { HUMS, NOTHING_MOVED } from '@jolly/core/settings/ways';
 import { partsOf } from '@jolly/core/machine/facts';
 import { proofsOf } from '@jolly/core/proofs/proofs';
-import { lazy, type ReactNode, Suspense, useMemo } from 'react';
+import { lazy, type ReactNode, Suspense, useDeferredValue, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useKeys } from '../../app/keys/useKeys';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useBuiltWith } from '../../app/frame/useBuiltWith';
-import { useBench } from '../../bench/BenchProvider';
+import { isAwake, isStopped } from '@jolly/session/power';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -42,7 +43,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   const cautions = (tail?.ripple.consequences ?? []).filter(
     (entry) => entry.kind === 'caution' && entry.station === 'bring-up',
   );
-  const bench = useBench();
+  const { ask } = useBench();
   const display = partsOf(facts, 'display')[0]?.type;
   const { run, running, prompt, answer, giveUp, unwritten } = useProving();
   const [, setMoved] = useObservedWays();
@@ -53,15 +54,16 @@ export function ProveView({ choose }: { choose: ReactNode }) {
     answer(chosen);
   };
   useKeys({ hands: toHands });
-  const awake = bench.power.state === 'on' && bench.power.silent === undefined;
-  const stopped = bench.readings['state']?.values['doing'] === 'stopped';
+  const awake = usePowered(isAwake);
+  const stopped = usePowered(isStopped);
+  const store = usePowered((now) => now.store);
   /** A machine that has stopped answers nothing that is tested. */
   const ready = awake && (!stopped || running !== undefined);
-  const reported = useReported(bench.ask, awake, running === undefined);
+  const reported = useReported(ask, awake, running === undefined);
   const builtWith = useBuiltWith();
   const recordSlips = useRecordSlips({
     ...(builtWith && { builtWith }),
-    ...(awake && bench.store && { store: bench.store }),
+    ...(awake && store && { store }),
     ...(reported && { reported }),
   });
   const steps = useMemo(() => proofsOf(facts, settings), [facts, settings]);
@@ -95,32 +97,18 @@ export function ProveView({ choose }: { choose: ReactNode }) {
         <SensorTable proofs={proofs?.proofs ?? []} />
         <div className={css.two}>
           <div className={css.table}>
-            <MachineView facts={facts} view={bench.look?.view} points={mapPoints(bench.readings)} />
-            <BenchHands hands={bench.hands} hand={bench.hand} />
-            <FaultDrawer hands={bench.hands} hand={bench.hand} />
+            <MachineNow />
+            <BenchHands />
+            <FaultDrawer />
           </div>
-          <Readings bench={bench} awake={awake} busy={running !== undefined} />
+          <Readings awake={awake} busy={running !== undefined} />
         </div>
-        <Actions ask={bench.ask} awake={awake} busy={running !== undefined} />
+        <Actions awake={awake} busy={running !== undefined} />
         <div className={css.two}>
-          {bench.curve.length > 1 ? (
-            <Suspense fallback={<p className="soft">The curves are drawn.</p>}>
-              <Curves curve={bench.curve} />
-            </Suspense>
-          ) : (
-            <p className="soft">Temperatures are drawn here once the board tells them.</p>
-          )}
+          <CurvesNow />
           <div className={css.aside}>
-            {display && (
-              <OwnDisplay
-                look={bench.look?.display}
-                touched={display.touched ?? false}
-                turn={bench.turn}
-                press={bench.press}
-                touch={bench.touch}
-              />
-            )}
-            <PrintCardBox putPrints={bench.putPrints} {...(bench.prints && { prints: bench.prints })} />
+            {display && <OwnDisplay touched={display.touched ?? false} />}
+            <PrintCardBox />
           </div>
         </div>
       </main>
@@ -150,6 +138,25 @@ export function ProveView({ choose }: { choose: ReactNode }) {
         )}
       </Docket>
     </>
+  );
+}
+
+/** The machine as it stands now: drawn at every look at the bench, and nothing else with it. */
+function MachineNow() {
+  const { facts } = useWorkbench();
+  const view = usePowered(({ look }) => look?.view);
+  const readings = usePowered((now) => now.readings);
+  return <MachineView facts={facts} view={view} points={mapPoints(readings)} />;
+}
+
+function CurvesNow() {
+  // A curve is dear to draw, and may lag behind what can be pressed.
+  const curve = useDeferredValue(usePowered((now) => now.curve));
+  if (curve.length < 2) return <p className="soft">Temperatures are drawn here once the board tells them.</p>;
+  return (
+    <Suspense fallback={<p className="soft">The curves are drawn.</p>}>
+      <Curves curve={curve} />
+    </Suspense>
   );
 }
 

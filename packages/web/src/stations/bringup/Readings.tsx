@@ -9,21 +9,21 @@ import {
 } from '@jolly/core/bringup/boardReading';
 import { parseReply, type Reply } from '@jolly/core/bringup/reply';
 import { useEffect, useState } from 'react';
-import type { BenchControl } from '../../bench/BenchProvider';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useNow } from '../../ui/useNow';
 import css from './BringUpStation.module.css';
 
 /** What the board says of itself, all of it heard over the link, each with its age, and a line to ask it anything. */
 export function Readings({
-  bench: { ask, readings },
   awake,
   busy,
 }: {
-  bench: BenchControl;
   awake: boolean;
   /** A test is under way: the line is taken. */
   busy: boolean;
 }) {
+  const { ask } = useBench();
+  const readings = usePowered((now) => now.readings);
   const [who, setWho] = useState<Reply[]>([]);
   const [line, setLine] = useState('');
   const [heard, setHeard] = useState<string[]>([]);

@@ -6,7 +6,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { api } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { useBench } from '../../bench/BenchProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { actOf } from '@jolly/core/bringup/handAct';
@@ -32,7 +32,7 @@ export function useProving() {
   const { board } = useStation();
   const bench = useBench();
   const client = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const [running, setRunning] = useState<string>();
   const [prompt, setPrompt] = useState<Prompt>();
   const givenUp = useRef(false);
@@ -60,7 +60,8 @@ export function useProving() {
       ask: (line, heard) => bench.ask(line, false, heard),
       tell: (text, work) => setPrompt({ text, ...(work && { work }) }),
       choose: (question) => (givenUp.current ? Promise.resolve(undefined) : choose(question)),
-      moment: () => new Promise((resolve) => setTimeout(resolve, bench.pace > 1 ? SHORT_MS : POLL_MS)),
+      moment: () =>
+        new Promise((resolve) => setTimeout(resolve, bench.powered.now().pace > 1 ? SHORT_MS : POLL_MS)),
       givenUp: () => givenUp.current,
     });
     bench.setStepping(false);

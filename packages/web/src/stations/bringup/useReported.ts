@@ -2,12 +2,12 @@ import { parseDump } from '@jolly/core/report/parseDump';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useStation } from '../../app/frame/StationContext';
-import type { BenchControl } from '../../bench/BenchProvider';
+import type { PowerControl } from '@jolly/session/power';
 import { useWorkbench } from '../../workbench/Workbench';
 
 /** Settings as the board keeps them, by option key; asked when it wakes up and after every test. */
 export function useReported(
-  ask: BenchControl['ask'],
+  ask: PowerControl['ask'],
   awake: boolean,
   idle: boolean,
 ): Record<string, number> | undefined {

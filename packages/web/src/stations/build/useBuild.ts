@@ -3,14 +3,14 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, buildEventsUrl } from '../../api/api';
 import type { Build } from '@jolly/contract/endpoints/builds';
 import type { RunProgress } from '../../app/useRunEvents';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { askAnewOf } from '../../api/held';
 import { useAct } from '../../ui/useAct';
 
 /** Starts, follows and cancels builds; one that was running when the page was loaded is followed on. */
 export function useBuild(machineId: string, builds: Build[]) {
   const client = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const [progress, setProgress] = useState<RunProgress>();
   const running = builds.find((build) => build.state === 'running');
   const runningId = running?.id;

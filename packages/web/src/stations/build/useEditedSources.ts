@@ -1,7 +1,7 @@
 import { whyOf } from '@jolly/core/text/whyOf';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { api } from '../../api/api';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { useWorkbench } from '../../workbench/Workbench';
 
 /** Sources of the kit that are not as they came, and the way to put them back. */
@@ -15,7 +15,7 @@ export interface EditedSources {
 export function useEditedSources(): EditedSources {
   const { kit } = useWorkbench();
   const client = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const edited = useQuery({
     queryKey: ['edited-sources', kit.id],
     queryFn: () => api.editedSources({ id: kit.id }),

@@ -2,7 +2,8 @@ import { Button } from '@mantine/core';
 import { overrideEdit } from '@jolly/core/machine/edit';
 import { valueInWords } from '@jolly/session/inWords';
 import { useEffect, useMemo, useState } from 'react';
-import { useBench } from '../../bench/BenchProvider';
+import { isAwake } from '@jolly/session/power';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -13,7 +14,7 @@ import css from './Calibrate.module.css';
 export function Drift() {
   const { settings, kit, change } = useWorkbench();
   const bench = useBench();
-  const awake = bench.power.state === 'on' && bench.power.silent === undefined;
+  const awake = usePowered(isAwake);
   const [told, setTold] = useState<{ lines: readonly string[] } | { problem: string }>();
   // What it told before the power went is not what it has now.
   useEffect(() => {

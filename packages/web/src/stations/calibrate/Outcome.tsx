@@ -6,7 +6,8 @@ import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { isOn } from '@jolly/core/settings/understands';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { useQueryClient } from '@tanstack/react-query';
-import { useBench } from '../../bench/BenchProvider';
+import { isAwake } from '@jolly/session/power';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { asDone, useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
@@ -19,12 +20,11 @@ import { askAnew, askAnewOf } from '../../api/held';
 /** What a tool came to, and where its values go: machine file, board and its store, each said; then it is on record. */
 export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }) {
   const workbench = useWorkbench();
-  const bench = useBench();
   const { settle } = useMeasuring();
   const write = useWriting(tool, found);
   const shown = useAct();
   const { machine, settings } = workbench;
-  const awake = bench.power.state === 'on' && bench.power.silent === undefined;
+  const awake = usePowered(isAwake);
   const edits = editsOf(workbench, found);
   const { remedy } = found;
   const made = remedy !== undefined && isMade(machine, remedy.edits);
@@ -142,8 +142,7 @@ function useWriting(tool: CalibrationTool, found: Found) {
   const keep = useKeepMeasured();
 
   async function tellBoard(): Promise<{ board: boolean; store: boolean; problem?: string }> {
-    const awake = bench.power.state === 'on' && bench.power.silent === undefined;
-    if (!awake || found.lines.length === 0) return { board: false, store: false };
+    if (!isAwake(bench.powered.now()) || found.lines.length === 0) return { board: false, store: false };
     for (const line of found.lines) {
       const answer = await bench.ask(line);
       if (answer.problem !== undefined) return { board: false, store: false, problem: `${line}: ${answer.problem}` };

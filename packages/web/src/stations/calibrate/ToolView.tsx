@@ -6,7 +6,8 @@ import { unreadyFor } from '@jolly/core/proofs/proofs';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
-import { useBench } from '../../bench/BenchProvider';
+import { isStopped } from '@jolly/session/power';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { download } from '../../ui/download';
 import { useWorkbench } from '../../workbench/Workbench';
 import { PowerRow } from '../bringup/PowerRow';
@@ -99,7 +100,8 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
 
 /** The pattern as a file, for your slicer's card or the bench's. */
 function PatternFile({ tool: { id, pattern } }: { tool: PatternTool }) {
-  const { prints, putPrints } = useBench();
+  const { putPrints } = useBench();
+  const prints = usePowered((now) => now.prints);
   const name = `${id.toUpperCase()}.GCO`;
   const isIn = prints?.includes(name) === true;
   return (
@@ -128,16 +130,16 @@ const needsLink = (tool: CalibrationTool): boolean =>
 
 /** Why a tool cannot begin here and now; undefined when it can. */
 function useWhyNot(tool: CalibrationTool): string | undefined {
-  const bench = useBench();
+  const power = usePowered((now) => now.power);
+  const stopped = usePowered(isStopped);
   const { running } = useMeasuring();
   if (running !== undefined && running !== tool.id)
     return 'Something else is being measured. End that first.';
   if (tool.missing !== undefined) return `${tool.missing} Switch it on at Settings, build and flash.`;
   if (!needsLink(tool)) return undefined;
-  if (bench.power.state !== 'on') return 'Switch the power on first.';
-  if (bench.power.silent !== undefined) return 'The board is silent; nothing can be measured.';
-  if (bench.readings['state']?.values['doing'] === 'stopped')
-    return 'The machine has stopped. Read why at Bring-up, and wake it.';
+  if (power.state !== 'on') return 'Switch the power on first.';
+  if (power.silent !== undefined) return 'The board is silent; nothing can be measured.';
+  if (stopped) return 'The machine has stopped. Read why at Bring-up, and wake it.';
   return undefined;
 }
 

@@ -10,7 +10,8 @@ import { Button } from '@mantine/core';
 import { type ReactNode, useState } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
-import { useBench } from '../../bench/BenchProvider';
+import { isLive } from '@jolly/session/power';
+import { usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { Refused } from '../../ui/Refused';
@@ -70,7 +71,7 @@ type Tool = { tool: ReturnType<typeof useToolRun> };
 /** Every route that needs one and can be tried without writing. */
 function TryIt({ tool }: Tool) {
   const { board, chip } = useWorkbench();
-  const { live } = useBench();
+  const live = usePowered(isLive);
   const routes = board.routes.flatMap((route) => {
     const kind = TOOL_ROUTES.find((name) => name === route.kind);
     return kind && needsBootloader(route) ? [{ route, kind }] : [];
@@ -145,7 +146,7 @@ function Choice() {
 /** Installing one is a job of its own, by wires. */
 function Install({ tool, known }: Tool & { known: BootloaderKnown }) {
   const { board, chip } = useWorkbench();
-  const { live } = useBench();
+  const live = usePowered(isLive);
   const { board: onBench } = useStation();
   const [asking, setAsking] = useState(false);
   const route = board.routes.find(isWired);

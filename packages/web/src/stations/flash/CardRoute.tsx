@@ -3,7 +3,7 @@ import type { CardRoute as CardRouteData } from '@jolly/core/board/route';
 import { Link } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
-import { useBench } from '../../bench/BenchProvider';
+import { usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { Refused } from '../../ui/Refused';
@@ -168,12 +168,12 @@ function WriteCard({ route }: OfRoute) {
 }
 
 function SwitchOn({ route: { data, inSlot, powered, busy, refused, switchOn } }: OfRoute) {
-  const { power } = useBench();
+  const starting = usePowered(({ power }) => power.state === 'starting');
   return (
     <>
       <Button
         disabled={!inSlot || (powered && data.kind === 'card') || busy}
-        loading={busy || power.state === 'starting'}
+        loading={busy || starting}
         onClick={() => void switchOn()}
       >
         {data.kind === 'card' || !powered ? 'Switch the power on' : 'Switch the power off and on'}

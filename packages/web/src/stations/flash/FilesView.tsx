@@ -6,7 +6,7 @@ import type { ReactNode } from 'react';
 import { api, boardImageUrl } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
 import { useStation } from '../../app/frame/StationContext';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
@@ -92,7 +92,7 @@ function useHash(offer: ImageOffer | undefined): string | undefined {
 /** A file that the board renamed, or that a tool read out, becomes a way back. */
 function TakeIn() {
   const { machine, board } = useWorkbench();
-  const { write } = useTape();
+  const { write } = tape;
   const { act, busy, refused } = useAct(useRefreshBoard());
   const keep = (file: File) =>
     act(async () => {

@@ -1,9 +1,11 @@
 import { Button } from '@mantine/core';
-import { useBench } from '../../bench/BenchProvider';
+import { isLive } from '@jolly/session/power';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 
 /** Shown while there is power: nothing is plugged on a live board. */
 export function PowerOff() {
-  const { live, powerOff } = useBench();
+  const { powerOff } = useBench();
+  const live = usePowered(isLive);
   return (
     live && (
       <Button variant="default" onClick={powerOff}>

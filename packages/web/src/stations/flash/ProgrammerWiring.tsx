@@ -3,7 +3,8 @@ import type { WiredRoute } from '@jolly/core/board/route';
 import { cellOf, programmerWiring, turned, WIRE_WORDS } from '@jolly/core/flash/wiring';
 import { Button, NativeSelect } from '@mantine/core';
 import { useState } from 'react';
-import { useBench } from '../../bench/BenchProvider';
+import { isLive } from '@jolly/session/power';
+import { usePowered } from '../../bench/BenchProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -12,7 +13,7 @@ import css from './ProgrammerWiring.module.css';
 /** A tool wired to the pads of the board, from label to label, with the board turned as it lies before the person. */
 export function ProgrammerWiring({ route }: { route: WiredRoute }) {
   const { board, chip, facts } = useWorkbench();
-  const { live } = useBench();
+  const live = usePowered(isLive);
   const tools = facts.catalogue.programmers.filter((tool) => tool.for === route.kind);
   const [id, setId] = useDraft(`tool:${route.kind}`, tools[0]?.id ?? '');
   const [quarters, setQuarters] = useState(0);

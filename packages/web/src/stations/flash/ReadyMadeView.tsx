@@ -18,7 +18,7 @@ import { useNavigate } from 'react-router';
 import { api } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { useDraft } from '../../ui/useDraft';
@@ -126,7 +126,7 @@ function AddFiles({ onNames }: { onNames: (names: string[]) => void }) {
   const { machine } = useWorkbench();
   const client = useQueryClient();
   const navigate = useNavigate();
-  const { write } = useTape();
+  const { write } = tape;
   const { act, busy, refused } = useAct();
   const [taken, setTaken] = useDraft<{ hash: string; name: string }[]>(`ready-made-files:${machine.id}`, []);
   const add = (files: File[]) =>

@@ -6,7 +6,8 @@ import { useState } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
-import { useBench } from '../../bench/BenchProvider';
+import { isLive } from '@jolly/session/power';
+import { usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { Refused } from '../../ui/Refused';
@@ -35,7 +36,7 @@ import { wayBackSlips } from './wayBackSlips';
 /** A route by a tool over a wire: choose the image, make ready, write, look at the evidence. */
 export function ToolRoute({ route, choose, why, keptFirst }: RouteView & { keptFirst: boolean }) {
   const { board, chip } = useWorkbench();
-  const { live } = useBench();
+  const live = usePowered(isLive);
   const { board: onBench } = useStation();
   const choice = useImageChoice(keptFirst);
   const tool = useToolRun();
@@ -90,7 +91,7 @@ interface Writing {
 
 /** The acts; what would overwrite something is asked twice, by what it overwrites. */
 function WriteIt({ tool, kind, offer, holds, calls }: Writing) {
-  const { live } = useBench();
+  const live = usePowered(isLive);
   const [asking, setAsking] = useState(false);
   const { running, busy, refused, start } = tool;
   const empty = holds === 'nothing';

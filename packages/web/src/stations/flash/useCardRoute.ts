@@ -9,8 +9,9 @@ import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
-import { useTape } from '../../app/tape/tape';
-import { useBench } from '../../bench/BenchProvider';
+import { tape } from '../../app/tape/tape';
+import { isLive } from '@jolly/session/power';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useFlashes } from './useFlashes';
@@ -32,7 +33,8 @@ export function useCardRoute(data: CardRoute) {
   const { machine, chip } = workbench;
   const station = useStation();
   const bench = useBench();
-  const { write } = useTape();
+  const live = usePowered(isLive);
+  const { write } = tape;
   const { act, busy, refused } = useAct(useRefreshBoard());
   const flashes = useFlashes();
   const last = flashes.data?.find(({ route, does }) => route === 'card' && does === 'write');
@@ -58,7 +60,10 @@ export function useCardRoute(data: CardRoute) {
   };
   const switchOn = async () => {
     await act(async () => {
-      const { outcome: told } = await api.flash({ id: machine.id }, { laid: faultsLaid(bench.hands) });
+      const { outcome: told } = await api.flash(
+        { id: machine.id },
+        { laid: faultsLaid(bench.powered.now().hands) },
+      );
       setOutcome(told);
       write(
         'done',
@@ -74,13 +79,13 @@ export function useCardRoute(data: CardRoute) {
   const slotEmpty = overUsb && !station.board?.card;
   const whyNot = slotEmpty
     ? 'The slot is empty, so no drive appears. Put a card in first, with the power off: by card.'
-    : overUsb && !bench.live
+    : overUsb && !live
       ? 'The drive appears while the board has power.'
       : undefined;
   return {
     data,
     whyNot,
-    canWrite: overUsb ? bench.live && !slotEmpty : !bench.live,
+    canWrite: overUsb ? live && !slotEmpty : !live,
     flashes,
     /** The newest image there is, or the older one that is flashed again. */
     done,
@@ -98,7 +103,7 @@ export function useCardRoute(data: CardRoute) {
     onCard,
     written: taken || onCard,
     named: taken || (onCard && against.length === 0),
-    powered: bench.live,
+    powered: live,
     busy,
     refused,
     writeCard,

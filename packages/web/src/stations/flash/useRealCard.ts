@@ -4,7 +4,7 @@ import { imagesOn, judgeCard } from '@jolly/core/flash/judgeCard';
 import { useState } from 'react';
 import { api, boardImageUrl } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { upperFirst } from '../../ui/letterCase';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -21,7 +21,7 @@ export interface SaidOfCard {
 export function useRealCard(route: CardRoute, said: SaidOfCard) {
   const { machine } = useWorkbench();
   const { board } = useStation();
-  const { write } = useTape();
+  const { write } = tape;
   const { act, busy, refused } = useAct(useRefreshBoard());
   const [folder, setFolder] = useState<Folder>();
   const [names, setNames] = useState<string[]>([]);

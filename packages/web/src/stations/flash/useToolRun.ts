@@ -4,7 +4,7 @@ import { by } from '@jolly/core/flash/routeWords';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { api, flashEventsUrl } from '../../api/api';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { useRunEvents } from '../../app/useRunEvents';
 import { useBench } from '../../bench/BenchProvider';
 import { holdLink } from '../../bench/holdLink';
@@ -16,8 +16,8 @@ import { askAnewOf } from '../../api/held';
 /** What a tool does at the board of the machine at hand: how far it is, what it came to, and the acts. */
 export function useToolRun() {
   const { machine } = useWorkbench();
-  const { hands, pace } = useBench();
-  const { write } = useTape();
+  const bench = useBench();
+  const { write } = tape;
   const client = useQueryClient();
   const refresh = useRefreshBoard();
   const { act, busy, refused } = useAct(refresh);
@@ -38,6 +38,7 @@ export function useToolRun() {
       const letGo = await holdLink(machine.id);
       if (!letGo) throw new Error('another window of Jolly Cog is at this board: switch the power off there first');
       write('done', `${TOLD[does]} ${by({ kind: route })}`);
+      const { hands, pace } = bench.powered.now();
       const order = { route, does, ...(image && { image }), laid: faultsLaid(hands), pace: pace > 100 ? 0 : pace };
       const started = await api.startFlash({ id: machine.id }, order).catch((error: unknown) => {
         letGo();

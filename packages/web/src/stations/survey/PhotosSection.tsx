@@ -8,7 +8,7 @@ import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useAddPhotos } from './useAddPhotos';
 import { useDropped } from '../../app/drop/dropped';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { useNow } from '../../ui/useNow';
 import { timeOf } from '../../ui/when';
 import { Refused } from '../../ui/Refused';
@@ -87,7 +87,7 @@ interface Removed {
 /** A photo that was removed: to be put back for a while, or forgotten at once. */
 function PutBack({ removed, onSettled }: { removed: Removed; onSettled: () => void }) {
   const { machine } = useWorkbench();
-  const { write } = useTape();
+  const { write } = tape;
   const { refused, act } = useAct();
   const now = useNow();
   const { photo, until } = removed;
@@ -139,7 +139,7 @@ function PhotoPins({
   const { machine, facts, deeds } = useWorkbench();
   const board = boardBy(facts.catalogue, photo.board);
   const [at, setAt] = useState<{ x: number; y: number }>();
-  const { write } = useTape();
+  const { write } = tape;
   const { refused, act } = useAct();
   const doing: typeof act = (deed) => deeds.during(act(deed));
   const save = (pins: Pin[]) =>

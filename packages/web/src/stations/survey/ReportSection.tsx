@@ -3,7 +3,7 @@ import { Button, FileButton, Textarea } from '@mantine/core';
 import type { CarryRow } from '@jolly/core/settings/carryOver';
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { keptText } from '../../api/api';
-import { useBench } from '../../bench/BenchProvider';
+import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import type { ReportRead } from '../../workbench/coreWorker';
 import { useDraft } from '../../ui/useDraft';
@@ -30,6 +30,7 @@ const GROUPS: { verdict: CarryRow['verdict'][]; title: string; open: boolean }[]
 export function ReportSection() {
   const { machine } = useWorkbench();
   const bench = useBench();
+  const on = usePowered(({ power }) => power.state === 'on');
   const { refused, act } = useAct();
   const { kept, read } = useReport();
   const keepDump = useKeepDump();
@@ -59,12 +60,7 @@ export function ReportSection() {
           )}
         </FileButton>
         <FromDrawer ending={/\.txt$/} onFile={(name, bytes) => void keep(name, bytes)} />
-        <Button
-          size="xs"
-          variant="default"
-          disabled={bench.power.state !== 'on'}
-          onClick={() => void fromLink()}
-        >
+        <Button size="xs" variant="default" disabled={!on} onClick={() => void fromLink()}>
           Read it over the link
         </Button>
       </div>

@@ -3,7 +3,7 @@ import { type LineNumber, numbersIn, type NumberMeaning, teachLine } from '@joll
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { api } from '../../api/api';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { useWorkbench } from '../../workbench/Workbench';
 import { Refused } from '../../ui/Refused';
 import css from './TeachLine.module.css';
@@ -25,7 +25,7 @@ const OTHER_UNITS: Record<string, string[]> = {
 export function TeachLine({ text, onDone }: { text: string; onDone: () => void }) {
   const { kit } = useWorkbench();
   const client = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const numbers = useMemo(() => numbersIn(text), [text]);
   const [chosen, setChosen] = useState<Record<number, string>>({});
   const [units, setUnits] = useState<Record<number, string>>({});

@@ -9,7 +9,7 @@ import { Link } from 'react-router';
 import { api, keptUrl } from '../../api/api';
 import type { Kept } from '@jolly/contract/endpoints/kept';
 import { useDropped } from '../../app/drop/dropped';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
 import { useDraft } from '../../ui/useDraft';
@@ -42,7 +42,7 @@ export function WayBackSection() {
   const { machine, facts, chip } = useWorkbench();
   const { wayBack, before } = useJob();
   const client = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   const keepThing = useKeep();
   const [kind, setKind] = useState<KeptKind>('image');
   const { busy, refused, act } = useAct(() => askAnewOf(client, machine.id, 'wayBack', 'entries'));

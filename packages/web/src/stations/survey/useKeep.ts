@@ -3,7 +3,7 @@ import { whyOf } from '@jolly/core/text/whyOf';
 import type { KeptKind } from '@jolly/core/image/wayBack';
 import { useQueryClient } from '@tanstack/react-query';
 import { api } from '../../api/api';
-import { useTape } from '../../app/tape/tape';
+import { tape } from '../../app/tape/tape';
 import { useWorkbench } from '../../workbench/Workbench';
 import { askAnewOf } from '../../api/held';
 
@@ -11,7 +11,7 @@ import { askAnewOf } from '../../api/held';
 export function useKeep() {
   const { machine } = useWorkbench();
   const client = useQueryClient();
-  const { write } = useTape();
+  const { write } = tape;
   return async (
     kind: KeptKind,
     name: string,
