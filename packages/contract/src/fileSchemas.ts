@@ -8,6 +8,7 @@ import { partSchema } from '@jolly/core/parts/part';
 import { dialectSchema } from '@jolly/core/report/dialect';
 import { jobSchema } from '@jolly/core/ripple/job';
 import Joi from 'joi';
+import type { FileFamily } from './fileFamilies';
 import { type JsonSchema, jsonSchema } from './jsonSchema';
 
 /** What guards each family of files: `jolly: machine/1`, `board/1`, … A board may say `like: REVISION` and give what differs. */
@@ -20,19 +21,7 @@ export const GUARDS = {
   programmer: programmerSchema,
   kit: kitSchema,
   dialect: dialectSchema,
-} as const;
-
-export const FILE_FAMILIES = [
-  'machine',
-  'job',
-  'board',
-  'chip',
-  'part',
-  'programmer',
-  'kit',
-  'dialect',
-] as const;
-export type FileFamily = (typeof FILE_FAMILIES)[number];
+} as const satisfies Record<FileFamily, Joi.Schema>;
 
 /**
  * The JSON Schema of a family of files, for editors and for tools of others. It lets everything through that the product

@@ -1,6 +1,7 @@
 import { CONTRACT } from './contract';
 import type { AnyEndpoint } from './endpoint';
-import { FILE_FAMILIES, type FileFamily, GUARDS } from './fileSchemas';
+import { FILE_FAMILIES, type FileFamily } from './fileFamilies';
+import { GUARDS } from './fileSchemas';
 import { jsonSchema } from './jsonSchema';
 import { COMMON, type RefusalCode, REFUSALS, refusalShape } from './refusal';
 import type { Fields, Shape } from './shape';

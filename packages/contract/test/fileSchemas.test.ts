@@ -6,7 +6,8 @@ import { Ajv2020 } from 'ajv/dist/2020.js';
 import Joi from 'joi';
 import { describe, expect, it } from 'vitest';
 import { parseAllDocuments } from 'yaml';
-import { FILE_FAMILIES, type FileFamily, fileSchema } from '../src/fileSchemas';
+import { FILE_FAMILIES, type FileFamily } from '../src/fileFamilies';
+import { fileSchema } from '../src/fileSchemas';
 import { jsonSchema } from '../src/jsonSchema';
 import { openApi } from '../src/openApi';
 

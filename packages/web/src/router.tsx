@@ -2,7 +2,6 @@ import { createBrowserRouter, Navigate, type RouteObject, useRouteError } from '
 import { askAhead } from './api/asked';
 import { Shelf } from './stations/shelf/Shelf';
 import { DropAnywhere } from './app/drop/DropAnywhere';
-import { MachineFrame } from './app/frame/MachineFrame';
 import { StationBroken } from './app/frame/StationBroken';
 import { Whole } from './app/frame/Whole';
 import { startCore } from './workbench/core';
@@ -38,7 +37,10 @@ const pages: RouteObject[] = [
       return null;
     },
     shouldRevalidate: () => false,
-    element: <MachineFrame whenShown={fetchStations} />,
+    lazy: async () => {
+      const { MachineFrame } = await import('./app/frame/MachineFrame');
+      return { element: <MachineFrame whenShown={fetchStations} /> };
+    },
     errorElement: <Broken />,
     hydrateFallbackElement: <Whole title="One moment" text="The machine is being laid on the bench." />,
     children: [

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { type BegunBoard, begunBoardSchema } from '@jolly/core/board/begunBoard';
 import type { Board } from '@jolly/core/board/board';
 import type { Chip } from '@jolly/core/board/chip';
-import { LONGEST_YAML } from '@jolly/core/formats/readYaml';
+import { LONGEST_YAML } from '@jolly/core/text/limits';
 import type { Dialect, DialectLine } from '@jolly/core/report/dialect';
 import { LONGEST_LINE } from '@jolly/core/text/limits';
 import { bytes, endpoint, json } from '../endpoint';

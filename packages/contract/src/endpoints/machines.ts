@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { LONGEST_YAML } from '@jolly/core/formats/readYaml';
+import { LONGEST_YAML } from '@jolly/core/text/limits';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import { SEVERITIES, type Severity } from '@jolly/core/finding/finding';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
@@ -7,7 +7,7 @@ import { POLICIES, type Policy } from '@jolly/core/fleet/policy';
 import { lines } from '@jolly/core/text/plainText';
 import { bytes, endpoint, json } from '../endpoint';
 import { machine, sentMachine, storedEdit, storedMachine } from '../machine';
-import { FILE_FAMILIES } from '../fileSchemas';
+import { FILE_FAMILIES } from '../fileFamilies';
 import { number, numbered, ofMachine, shortLine } from '../params';
 import {
   anything,

@@ -1,3 +1,4 @@
+import { LONGEST_YAML } from '../text/limits';
 import { whyOf } from '../text/whyOf';
 import { type Filled, isFilled } from '../tree/filled';
 import type Joi from 'joi';
@@ -24,7 +25,6 @@ export interface FileProblem {
 export type Misfit = Pick<FileProblem, 'path' | 'message'>;
 export type Read<T> = { value: T } | { problems: Filled<FileProblem> };
 
-export const LONGEST_YAML = 256 * 1024;
 const DEEPEST = 20;
 const MOST_ALIASES = 50;
 

@@ -1,5 +1,4 @@
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
-import { writePartFile } from '@jolly/core/formats/partFile';
 import { betaFrom } from '@jolly/core/heat/betaFrom';
 import { freeId } from '@jolly/core/machine/freeId';
 import { type PartField, PART_FORM } from '@jolly/core/parts/partForm';
@@ -60,6 +59,8 @@ export function PartForm({
       await addMade(partOf(base, name.trim(), typed, again?.id ?? freeId(name, taken, kind)));
     });
   const addMade = async (part: Part) => {
+    // Who never describes a part needs no writer of files.
+    const { writePartFile } = await import('@jolly/core/formats/partFile');
     await api.addPart({ file: writePartFile(part) });
     await askAnew(client, 'catalogue');
     await onMade(part.id);
