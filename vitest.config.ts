@@ -17,7 +17,7 @@ export default defineConfig({
     globalSetup: './scripts/builtForTests.ts',
     projects: [
       { extends: true, test: { name: 'calculating', include: testsOf(CALCULATING), isolate: false } },
-      { extends: true, test: { name: 'running', include: testsOf(RUNNING) } },
+      { extends: true, test: { name: 'running', include: testsOf(RUNNING), isolate: false } },
     ],
   },
 });
