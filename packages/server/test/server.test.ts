@@ -1,6 +1,5 @@
 import { certain } from '@jolly/core/tree/certain';
 import { spawn } from 'node:child_process';
-import { randomInt } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -10,17 +9,11 @@ import { resolve } from '@jolly/core/machine/facts';
 import { readImageFile } from '@jolly/core/image/imageFile';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { ended, root, serverForTests, testServer, throwAway } from './fixtures/server';
+import { ended, root, serverForTests, somethingToCompile, testServer, throwAway } from './fixtures/server';
 
 const server = serverForTests();
 const { call } = server;
 const machine = async (id: string) => (await call('GET', `/machines/${id}`)).body;
-/** Gives a machine a setting that no build had before, in whatever run: there is something to compile. */
-async function somethingNew(id: string): Promise<void> {
-  const { machine: now, version } = await machine(id);
-  const lift = { value: 5 + randomInt(1_000_000) / 100_000, source: 'override', because: 'test' };
-  await call('PUT', `/machines/${id}`, { version, machine: { ...now, settings: { ...now.settings, 'park.lift': lift } } }); // prettier-ignore
-}
 
 describe('machines', () => {
   it('the shelf holds the three of the demo, each with its findings', async () => {
@@ -89,7 +82,7 @@ describe('machines', () => {
 
 describe('builds and flashes', () => {
   it('a build runs with progress, gives a readable image, is the same twice, and goes into the logbook', async () => {
-    await somethingNew('plover');
+    await somethingToCompile(call, 'plover');
     const started = await call('POST', '/machines/plover/builds');
     expect(started.body.state).toBe('running');
     const { events } = await ended(server.address(), started.body.id);
@@ -153,7 +146,7 @@ describe('builds and flashes', () => {
   });
 
   it('a cancelled build stores nothing, and the next one runs', async () => {
-    await somethingNew('dunlin');
+    await somethingToCompile(call, 'dunlin');
     const started = await call('POST', '/machines/dunlin/builds');
     const cancelled = await call('POST', `/builds/${started.body.id}/cancel`);
     expect(cancelled.body.state).toBe('cancelled');
