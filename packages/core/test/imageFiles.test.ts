@@ -10,7 +10,7 @@ import { fromHex, readHex, toHex } from '../src/bytes/intelHex';
 import { fromUf2, toUf2 } from '../src/bytes/uf2';
 import { makeImage } from '../src/image/imageHeader';
 import { type KeptThing, wayBackFindings } from '../src/image/wayBack';
-import { demoMachine, factsOf } from './fixtures/demo';
+import { demoMachine, factsOf, installed } from './fixtures/demo';
 import { drawer, ploverJob } from './fixtures/job';
 
 const errorOf = (act: () => unknown) => {
@@ -222,14 +222,24 @@ describe('keep.no-way-back', () => {
       board,
       ...part,
     });
-    const said = (part: Partial<KeptThing>) => wayBackFindings(board, [thing(part)])[0];
+    const said = (part: Partial<KeptThing>) =>
+      wayBackFindings(board, { kept: [thing(part)], catalogue: installed.catalogue })[0];
     expect(said({ kind: 'dump' })).toMatchObject({ id: 'keep.no-way-back', severity: 'stop' });
     expect(said({})).toBeUndefined();
-    expect(wayBackFindings(board, [], 'the board was dead anyway')).toEqual([]);
+    expect(
+      wayBackFindings(board, {
+        kept: [],
+        waived: 'the board was dead anyway',
+        catalogue: installed.catalogue,
+      }),
+    ).toEqual([]);
     // Neither an erased flash, nor a doubtful image, nor one of another board brings this board back.
     expect(said({ verdict: 'empty' })!.evidence).toEqual([expect.stringContaining('erased') as string]);
     expect(said({ verdict: 'doubtful' })!.evidence[0]).toContain('doubtful');
-    expect(said({ board: { id: 'alder-a32', revision: '1.1' } })!.evidence[0]).toContain('another board');
+    expect(said({ board: { id: 'alder-a32', revision: '1.1' } })!.evidence).toEqual([
+      'an image of Alder A32 rev 1.1 is kept; that is another board',
+    ]);
+    expect(said({ board: { id: 'gone', revision: '3' } })!.evidence[0]).toContain('an image of gone rev 3');
     expect(said({ board: { ...board, revision: '1' } })).toBeDefined();
   });
 });

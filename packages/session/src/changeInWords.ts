@@ -1,5 +1,5 @@
 import { bodyCalled } from '@jolly/core/machine/bodyCalled';
-import { boardBy } from '@jolly/core/catalogue/catalogue';
+import { boardCalled } from '@jolly/core/catalogue/catalogue';
 import type { Change } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 
@@ -8,10 +8,8 @@ export function changeInWords(change: Change, { catalogue }: Facts): string {
   const name = (id: string) => catalogue.parts.find((entry) => entry.id === id)?.name ?? id;
   const upper = (axes: string[]) => axes.map((a) => (a === 'e' ? 'extruder' : a.toUpperCase())).join(', ');
   switch (change.kind) {
-    case 'new-board': {
-      const board = boardBy(catalogue, { id: change.board, revision: change.revision });
-      return `${board?.name ?? change.board} rev ${change.revision}`;
-    }
+    case 'new-board':
+      return boardCalled(catalogue, { id: change.board, revision: change.revision });
     case 'drivers':
       return `${name(change.part)} for ${upper(change.axes)}, ${change.microsteps} microsteps`;
     case 'probe-added':

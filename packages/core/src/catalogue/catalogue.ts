@@ -27,6 +27,12 @@ export const boardBy = (
   { id, revision }: Pick<Board, 'id' | 'revision'>,
 ): Board | undefined => boards.find((board) => board.id === id && board.revision === revision);
 
+/** A board as a person knows it: its name and what is printed of its revision; by its id where the catalogue has lost it. */
+export const boardCalled = (
+  catalogue: Pick<Catalogue, 'boards'>,
+  board: Pick<Board, 'id' | 'revision'>,
+): string => `${boardBy(catalogue, board)?.name ?? board.id} rev ${board.revision}`;
+
 /** The chip a board carries. */
 export const chipOf = (
   { chips }: Pick<Catalogue, 'chips'>,

@@ -193,8 +193,8 @@ const imageUnknown = ({ machine }: Facts, _settings: Settings, { runs }: Having<
         },
       ];
 
-const noWayBack = ({ board }: Facts, _settings: Settings, { kept }: Having<'kept'>) =>
-  wayBackFindings(kept.board ?? board, kept.things, kept.waived).map(spoken);
+const noWayBack = ({ board, catalogue }: Facts, _settings: Settings, { kept }: Having<'kept'>) =>
+  wayBackFindings(kept.board ?? board, { kept: kept.things, waived: kept.waived, catalogue }).map(spoken);
 
 /** Checks of what is built, kept, written and heard, beside the machine file. */
 export const recordChecks: Check[] = [

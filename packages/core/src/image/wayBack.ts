@@ -1,3 +1,4 @@
+import { boardCalled, type Catalogue } from '../catalogue/catalogue';
 import type { Finding } from '../finding/finding';
 
 /** What can be kept of a machine before it is changed. */
@@ -17,9 +18,13 @@ export interface KeptThing {
 }
 
 /** Why an image that is kept is no way back for a board; undefined when it is one. */
-function noWayBack({ verdict, board }: KeptThing, wanted: BoardName): string | undefined {
+function noWayBack(
+  { verdict, board }: KeptThing,
+  wanted: BoardName,
+  catalogue: Pick<Catalogue, 'boards'>,
+): string | undefined {
   if (board.id !== wanted.id || board.revision !== wanted.revision)
-    return `an image of ${board.id} rev ${board.revision} is kept; that is another board`;
+    return `an image of ${boardCalled(catalogue, board)} is kept; that is another board`;
   if (verdict === 'empty') return 'what was read out is erased: it brings nothing back';
   if (verdict === 'doubtful') return 'the image that is kept may not be one of this board: it is doubtful';
   return undefined;
@@ -29,9 +34,16 @@ function noWayBack({ verdict, board }: KeptThing, wanted: BoardName): string | u
  * `keep.no-way-back`: silent once an image of the board that is replaced is kept, not erased and plausible for its
  * chip, or once it was waived in words.
  */
-export function wayBackFindings(wanted: BoardName, kept: readonly KeptThing[], waived?: string): Finding[] {
+export function wayBackFindings(
+  wanted: BoardName,
+  {
+    kept,
+    waived,
+    catalogue,
+  }: { kept: readonly KeptThing[]; waived?: string | undefined; catalogue: Pick<Catalogue, 'boards'> },
+): Finding[] {
   const images = kept.filter((thing) => thing.kind === 'image');
-  const against = images.map((image) => noWayBack(image, wanted));
+  const against = images.map((image) => noWayBack(image, wanted, catalogue));
   if (waived !== undefined || against.includes(undefined)) return [];
   return [
     {

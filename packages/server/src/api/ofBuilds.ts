@@ -1,3 +1,4 @@
+import { boardCalled } from '@jolly/core/catalogue/catalogue';
 import type { builds as buildsContract } from '@jolly/contract/endpoints/builds';
 import type { costs as costsContract } from '@jolly/contract/endpoints/costs';
 import { notFound } from '@jolly/contract/refusal';
@@ -36,8 +37,11 @@ export function ofBuilds(
     sizes: ({ body }) => running.sizes(body),
     buildBase: async ({ params }) => {
       const base = await baseOf(context, params.id);
-      const { id, revision } = base.board;
-      return { name: base.name, board: `${id} ${revision}`, sizes: await running.sizes(base) };
+      return {
+        name: base.name,
+        board: boardCalled(context.catalogue, base.board),
+        sizes: await running.sizes(base),
+      };
     },
     editedSources: async ({ params }) => {
       refuseUnknownKit(context, params.id);

@@ -1,3 +1,4 @@
+import { boardCalled } from '@jolly/core/catalogue/catalogue';
 import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { randomUUID } from 'node:crypto';
 import { setImmediate, setTimeout } from 'node:timers/promises';
@@ -113,7 +114,7 @@ async function ordering(context: Context, id: string, order: FlashOrder): Promis
 async function ordered(
   context: Context,
   id: string,
-  { board }: Facts,
+  { board, catalogue }: Facts,
   { image }: FlashOrder,
 ): Promise<{ name: string; bytes: Uint8Array }> {
   if (!image) throw new Refusal('no-image', 'it was not said which image to write');
@@ -125,7 +126,7 @@ async function ordered(
   if (!kept || kept.kind !== 'image' || kept.verdict === 'empty')
     throw notFound('kept image', String(image.kept));
   if (kept.board.id !== board.id || kept.board.revision !== board.revision)
-    throw new Refusal('other-board', `${kept.name} was kept from ${kept.board.id} rev ${kept.board.revision}; the board here is ${board.id} rev ${board.revision}`); // prettier-ignore
+    throw new Refusal('other-board', `${kept.name} was kept from ${boardCalled(catalogue, kept.board)}; the board here is ${boardCalled(catalogue, board)}`); // prettier-ignore
   return { name: kept.name, bytes: await imageBytes(context, kept.hash) };
 }
 

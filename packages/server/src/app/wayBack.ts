@@ -59,8 +59,12 @@ async function wayBackStops(context: Within, id: string, stored: StoredBoard): P
   if (stored.imageHash && (await findImage(context.db, stored.imageHash))) return [];
   const waivers = await listWaivers(context.db, id);
   const waived = waivers.find((waiver) => waiver.check === 'keep.no-way-back');
-  const { board } = await factsToKeep(context, id);
-  return wayBackFindings(board, await listKept(context.db, id), waived?.because);
+  const { board, catalogue } = await factsToKeep(context, id);
+  return wayBackFindings(board, {
+    kept: await listKept(context.db, id),
+    waived: waived?.because,
+    catalogue,
+  });
 }
 
 /** Nothing is overwritten that could not be brought back, unless somebody said in words why. */

@@ -1,5 +1,6 @@
 import { TOOL_ROUTES, type ToolRoute as ToolRouteName } from '@jolly/contract/endpoints/board';
 import { isWired, needsBootloader } from '@jolly/core/board/route';
+import { boardCalled } from '@jolly/core/catalogue/catalogue';
 import { toolSteps } from '@jolly/core/flash/toolSteps';
 import { Button } from '@mantine/core';
 import { useState } from 'react';
@@ -126,7 +127,7 @@ function WriteIt({ tool, kind, offer, holds, calls }: Writing) {
 }
 
 function ToolDocket({ tool, choice, empty, calls }: Pick<Writing, 'tool' | 'calls'> & { choice: ReturnType<typeof useImageChoice>; empty: boolean }) {
-  const { machine, board, version } = useWorkbench();
+  const { machine, board, facts, version } = useWorkbench();
   const { board: onBench } = useStation();
   const job = useJob();
   const losses = useTakenAway();
@@ -147,7 +148,7 @@ function ToolDocket({ tool, choice, empty, calls }: Pick<Writing, 'tool' | 'call
         ...foreignSlips(offer),
         ...elsewhere.map((entry): Slip => ({
           id: `elsewhere:${entry.id}`, severity: 'note', what: `${entry.name} belongs to another board.`,
-          why: `It was kept from ${entry.board.id} rev ${entry.board.revision}; this machine has ${board.name} rev ${board.revision} now. Its way back is that board.`, evidence: [], actions: [],
+          why: `It was kept from ${boardCalled(facts.catalogue, entry.board)}; this machine has ${board.name} rev ${board.revision} now. Its way back is that board.`, evidence: [], actions: [],
         })),
       ]}
       checking={recordSlips.checking}
