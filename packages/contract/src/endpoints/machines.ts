@@ -43,6 +43,7 @@ const plate = both(
   storedMachine,
   object({
     boardName: optional(text),
+    kitName: optional(text),
     /** Guards that are off, set aside or not: said on every screen. */
     unguarded: optional(list(text)),
     problems: optional(list(object({ path: text, message: text }))),

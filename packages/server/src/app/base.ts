@@ -14,9 +14,10 @@ export async function baseOf(context: Within, machineId: string): Promise<Machin
   const bases = (await loadBases(context.root, kit.id)).filter(
     (base) => base.frame.kinematics === frame.kinematics,
   );
+  const called = context.catalogue.kits.find(({ id }) => id === kit.id)?.name ?? kit.id;
   const [first] = bases;
-  if (!first) throw new Refusal('not-so', `${kit.id} has no base configuration for ${frame.kinematics} machines`); // prettier-ignore
+  if (!first) throw new Refusal('not-so', `${called} has no base configuration for ${frame.kinematics} machines`); // prettier-ignore
   const fits = bases.find((base) => base.kit.version === kit.version);
-  if (!fits) throw new Refusal('not-so', `${first.name} is for ${kit.id} ${first.kit.version}; ${machine.name} is for ${kit.id} ${kit.version}. Sources and base of different versions tell nothing`); // prettier-ignore
+  if (!fits) throw new Refusal('not-so', `${first.name} is for ${called} ${first.kit.version}; ${machine.name} is for ${called} ${kit.version}. Sources and base of different versions tell nothing`); // prettier-ignore
   return fits;
 }

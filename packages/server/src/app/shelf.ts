@@ -60,6 +60,7 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
     version,
     changedAt,
     boardName: facts.board.name,
+    kitName: facts.kit.name,
     ...judged,
     ...(image && { image }),
     proofs: proofs.map(({ machine: _machine, ...proof }) => proof),

@@ -87,7 +87,7 @@ function Table({ plates, chosen, toggle }: { plates: readonly Plate[]; chosen: r
                   <td><Checkbox size="xs" aria-label={`Choose ${machine.name}`} checked={chosen.includes(machine.id)} onChange={(event) => toggle(machine.id, event.currentTarget.checked)} /></td>
                   <th scope="row"><Link to={`/machines/${machine.id}/survey`}>{machine.name}</Link></th>
                   <td data-label="Board">{plate.boardName ?? machine.board.id} {machine.board.revision}</td>
-                  <td data-label="Kit">{machine.kit.id} {machine.kit.version}</td>
+                  <td data-label="Kit">{plate.kitName ?? machine.kit.id} {machine.kit.version}</td>
                   <td className="figures" data-label="Image">{image?.buildId ?? 'not known'}</td>
                   <td data-label="Proven">{image ? `${proven.length} of ${stepsToProve}${newest ? `, ${dayOf(newest)}` : ''}` : 'nothing'}</td>
                   <td data-label="Due">{dueTitles.length === 0 ? 'none known' : <Link to={`/machines/${machine.id}/calibrate`}>{dueTitles.join(', ')}</Link>}{plate.job && <small>{`What the job “${plate.job.title}” asks for comes on top.`}</small>}</td>

@@ -271,9 +271,9 @@ function Comparison({ plates }: { plates: Plate[] }) {
                   {plate.boardName ?? plate.machine.board.id} {plate.machine.board.revision}
                 </td>
                 <td>
-                  {plate.machine.kit.id} {plate.machine.kit.version}
+                  {plate.kitName ?? plate.machine.kit.id} {plate.machine.kit.version}
                 </td>
-                <td className="figures">{plate.image?.buildId ?? '–'}</td>
+                <td className="figures">{plate.image?.buildId ?? 'not known'}</td>
                 <td>
                   {plate.lastBuild
                     ? `${plate.lastBuild.state}, ${daysAgo(plate.lastBuild.startedAt)}`
