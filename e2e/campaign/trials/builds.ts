@@ -1,4 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
+import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
+import type { Machine } from '@jolly/core/machine/machine';
 import { call } from '../product';
 import { must, type Trial } from '../trial';
 
@@ -12,7 +14,9 @@ export const buildsAndCancels: Trial = {
     const { address, pid } = house;
     const running: string[] = [];
     for (let i = chance.whole(1, 5); i > 0; i -= 1) {
-      const started = await call(address, 'POST', `/machines/${chance.one(MACHINES)}/builds`);
+      const id = chance.one(MACHINES);
+      await somethingToCompile(address, id, chance.next());
+      const started = await call(address, 'POST', `/machines/${id}/builds`);
       must(started.status === 200 || started.status === 409, `a build was answered with ${started.status}`);
       if (started.status === 200) running.push(started.body.id);
     }
@@ -35,6 +39,16 @@ export const buildsAndCancels: Trial = {
     }
   },
 };
+
+/** What was built before is not compiled again: another lift of the head is. One that others change meanwhile is left. */
+async function somethingToCompile(address: string, id: string, share: number): Promise<void> {
+  const { machine, version } = (await call(address, 'GET', `/machines/${id}`)).body as {
+    machine: Machine;
+    version: number;
+  };
+  const lift = overrideEdit('park.lift', Math.round(500 + share * 1000) / 100, 'another for each build');
+  await call(address, 'PUT', `/machines/${id}`, { version, machine: applyEdits(machine, [lift]) });
+}
 
 function killACompiler(pid: number, share: number): void {
   const path = `/proc/${pid}/task/${pid}/children`;

@@ -10,7 +10,7 @@ import { takeHold } from '../src/data/holder';
 import { paths } from '../src/paths';
 import { openDb } from '../src/sql/db';
 import { syncs } from '../src/sql/syncedFiles';
-import { root, spawnServer, testServer, throwAway } from './fixtures/server';
+import { callsAt, root, somethingToCompile, spawnServer, testServer, throwAway } from './fixtures/server';
 
 const folders: string[] = [];
 const fresh = () => {
@@ -208,8 +208,9 @@ describe('ending', () => {
   it('while building ends at once, cleanly, and the build is said to be interrupted', async () => {
     const data = fresh();
     const server = await spawnServer(data);
-    const reply = await fetch(`${server.address}/api/machines/plover/builds`, { method: 'POST' });
-    const { id } = (await reply.json()) as { id: string };
+    const call = callsAt(server.address);
+    await somethingToCompile(call, 'plover');
+    const { id } = (await call('POST', '/machines/plover/builds')).body as { id: string };
     // Ctrl-C reaches the compilers too.
     process.kill(-server.child.pid!, 'SIGINT');
     expect(await server.ended).toBe(0);
