@@ -32,7 +32,7 @@ export async function costsBench(
     const outcome = await buildImage(buildInput(facts, derive(facts), sources), {
       compiler, cache, owner: 'bench', signal: new AbortController().signal, progress: () => undefined,
     }); // prettier-ignore
-    return 'failed' in outcome ? { failed: outcome.failed.message } : { sizes: outcome.sizes };
+    return 'failed' in outcome ? { failed: outcome.failed.message } : outcome;
   };
   const facts = factsOf(plover);
   await builder(folderStore(join(scratch, 'costs-first')))(facts);

@@ -70,6 +70,9 @@ describe('an image that was built before', () => {
     expect(again.buildId).toBe(first.buildId);
     expect(Buffer.compare(again.image, first.image)).toBe(0);
     expect(again.sizes).toEqual(first.sizes);
+    // What linking took is what it took when it was done.
+    expect(first.linkMs).toBeGreaterThan(0);
+    expect(again.linkMs).toBe(first.linkMs);
   });
   it('is compiled where what it was linked to is damaged or gone', async () => {
     const facts = await demoFacts('plover', own('park.lift', 17));

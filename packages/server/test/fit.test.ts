@@ -31,7 +31,7 @@ async function fitting(machine: Machine, flash?: number) {
     const outcome = await buildImage(buildInput(given, derive(given), sources), {
       compiler, cache: folderStore(at.objects), owner: 'fit', signal: new AbortController().signal, progress: () => undefined,
     }); // prettier-ignore
-    return 'failed' in outcome ? { failed: outcome.failed.message } : { sizes: outcome.sizes };
+    return 'failed' in outcome ? { failed: outcome.failed.message } : outcome;
   };
   return { facts, catalogue, build };
 }
@@ -115,5 +115,8 @@ describe('what everything takes', () => {
     // A probe that Z is homed with cannot be left out; the finding that says so is told.
     expect(costs.bound.find(({ key }) => key === 'probe.kind')?.because).toMatch(/probe/);
     expect(costs.effort?.saves.flash).toBeGreaterThan(500);
+    const { plain = 0, harder = 0 } = costs.effort?.linkMs ?? {};
+    expect(plain).toBeGreaterThan(0);
+    expect(harder).toBeGreaterThan(0);
   }, 240_000);
 });

@@ -23,6 +23,9 @@ export interface BoundFeature extends ImageFeature {
   because: string;
 }
 
+/** The option that says how hard the compiler tries. */
+export const EFFORT_KEY = 'compiler.effort';
+
 /** What everything takes in the image of a machine, measured by building it with and without each feature. */
 export interface Costs {
   /** The image with everything that is on. */
@@ -30,7 +33,13 @@ export interface Costs {
   features: MeasuredFeature[];
   bound: BoundFeature[];
   /** What the other compiler effort makes smaller; missing where it is used already, or does not build. */
-  effort?: { key: string; value: string; saves: Cost };
+  effort?: {
+    key: string;
+    value: string;
+    saves: Cost;
+    /** What linking takes with either effort, in ms; missing in what was measured before it was looked at. */
+    linkMs?: { plain: number; harder: number };
+  };
 }
 
 export interface FitWish {

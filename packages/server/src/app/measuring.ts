@@ -39,7 +39,7 @@ export function createMeasuring(context: Context, compiler: Compiler, objects: B
         signal,
         progress: () => undefined,
       });
-      return 'failed' in outcome ? { failed: outcome.failed.message } : { sizes: outcome.sizes };
+      return 'failed' in outcome ? { failed: outcome.failed.message } : outcome;
     };
     const costs = await measureCosts(facts, {
       catalogue: context.catalogue,

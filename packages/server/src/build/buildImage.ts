@@ -26,7 +26,16 @@ export interface BuildInput {
 
 export type Progress = { done: number; total: number; doing: string; log?: string };
 export type BuildOutcome =
-  | { image: Uint8Array; buildId: string; sizes: Sizes; map: string; log: string; compiled: number }
+  | {
+      image: Uint8Array;
+      buildId: string;
+      sizes: Sizes;
+      map: string;
+      log: string;
+      compiled: number;
+      /** What linking took when these objects were linked, in ms. */
+      linkMs: number;
+    }
   | { failed: Diagnostic; log: string };
 
 /** Compiles what changed, links, and puts the header in front. The same input gives the same bytes. */
@@ -125,27 +134,25 @@ export async function buildImage(
     map: linked.map,
     log: log.join('\n'),
     compiled,
+    linkMs: linked.tookMs,
   };
 }
 
-type Linked = { code: Uint8Array; map: string; told: number[] } | { failed: true; log: string };
+type Linked =
+  { code: Uint8Array; map: string; told: number[]; tookMs: number } | { failed: true; log: string };
 
-const pieceOf = (key: string, name: 'code' | 'map' | 'told') => hashOf(key, name);
+const PIECES = ['code', 'map', 'told', 'took'] as const;
+const pieceOf = (key: string, name: (typeof PIECES)[number]) => hashOf(key, name);
 
 /** What the same objects were linked to before. */
 async function linkedBefore(key: string, cache: ByteStore): Promise<Linked | undefined> {
-  const [code, map, told] = await Promise.all([
-    cache.get(pieceOf(key, 'code')),
-    cache.get(pieceOf(key, 'map')),
-    cache.get(pieceOf(key, 'told')),
-  ]);
-  if (!code || !map || !told) return undefined;
-  return {
-    code,
-    map: new TextDecoder().decode(map),
-    told: [...new Float64Array(told.slice().buffer)],
-  };
+  const [code, map, told, took] = await Promise.all(PIECES.map((name) => cache.get(pieceOf(key, name))));
+  if (!code || !map || !told || !took) return undefined;
+  return { code, map: new TextDecoder().decode(map), told: numbersIn(told), tookMs: numbersIn(took)[0] ?? 0 };
 }
+
+const numbersIn = (bytes: Uint8Array): number[] => [...new Float64Array(bytes.slice().buffer)];
+const bytesOf = (numbers: readonly number[]) => new Uint8Array(Float64Array.from(numbers).buffer);
 
 async function link(
   key: string,
@@ -153,12 +160,15 @@ async function link(
   { stackBytes, promised, effort }: BuildInput,
   { compiler, cache, ...turn }: Turn & { compiler: Compiler; cache: ByteStore },
 ): Promise<Linked> {
+  const from = performance.now();
   const answer = await compiler.link({ objects, stackBytes, effort, asked: promised.told.length }, turn);
   if ('failed' in answer) return answer;
-  await cache.put(pieceOf(key, 'told'), new Uint8Array(Float64Array.from(answer.told).buffer));
+  const tookMs = performance.now() - from;
+  await cache.put(pieceOf(key, 'told'), bytesOf(answer.told));
+  await cache.put(pieceOf(key, 'took'), bytesOf([tookMs]));
   await cache.put(pieceOf(key, 'map'), new TextEncoder().encode(answer.map));
   await cache.put(pieceOf(key, 'code'), answer.code);
-  return answer;
+  return { ...answer, tookMs };
 }
 
 function failure(toolLog: string, log: string[], generated: GeneratedFile[]): BuildOutcome {

@@ -1,12 +1,10 @@
+import { EFFORT_KEY } from '@jolly/core/fit/chooseFit';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Settings } from '@jolly/core/settings/setting';
 import { promisedGuards } from '@jolly/core/build/imageGuards';
 import { write } from '@jolly/core/build/write';
 import type { BuildInput } from './buildImage';
 import { type Effort, EFFORTS } from './recipe';
-
-/** The option of a kit that says how hard the compiler tries. */
-export const EFFORT_KEY = 'compiler.effort';
 
 export const effortOf = (settings: Settings): Effort =>
   EFFORTS.find((effort) => effort === settings.get(EFFORT_KEY)?.value) ?? 'by-source';

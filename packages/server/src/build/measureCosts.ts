@@ -1,4 +1,10 @@
-import type { BoundFeature, Cost, Costs, MeasuredFeature } from '@jolly/core/fit/chooseFit';
+import {
+  type BoundFeature,
+  type Cost,
+  type Costs,
+  EFFORT_KEY,
+  type MeasuredFeature,
+} from '@jolly/core/fit/chooseFit';
 import { imageFeatures } from '@jolly/core/fit/imageFeatures';
 import type { ImageFeature } from '@jolly/core/fit/imageFeatures';
 import { factsTurned, goesWith, lossesOf } from '@jolly/core/fit/leaveOut';
@@ -7,9 +13,9 @@ import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { derive } from '@jolly/core/settings/derive';
-import { EFFORT_KEY, effortOf } from './buildInput';
+import { effortOf } from './buildInput';
 
-export type Sized = { sizes: Sizes } | { failed: string };
+export type Sized = { sizes: Sizes; linkMs: number } | { failed: string };
 
 /** Builds the images of machines only to know their sizes. */
 export interface Measuring {
@@ -50,7 +56,7 @@ export async function measureCosts(facts: Facts, work: Measuring): Promise<Costs
     else features.push(found);
   }
   done += 1;
-  const effort = await measureEffort(facts, { catalogue, whole: whole.sizes, build });
+  const effort = await measureEffort(facts, whole.linkMs, { catalogue, whole: whole.sizes, build });
   return { whole: costOf(whole.sizes), features, bound, ...(effort && { effort }) };
 }
 
@@ -86,12 +92,21 @@ async function measureOne(
 
 const HARDER = 'across-sources';
 
-async function measureEffort(facts: Facts, { catalogue, whole, build }: Against): Promise<Costs['effort']> {
+async function measureEffort(
+  facts: Facts,
+  plain: number,
+  { catalogue, whole, build }: Against,
+): Promise<Costs['effort']> {
   if (effortOf(derive(facts)) === HARDER || !derive(facts).has(EFFORT_KEY)) return undefined;
   const made = await build('with more compiler effort', withHarder(facts, catalogue));
   return 'failed' in made
     ? undefined
-    : { key: EFFORT_KEY, value: HARDER, saves: less(costOf(whole), costOf(made.sizes)) };
+    : {
+        key: EFFORT_KEY,
+        value: HARDER,
+        saves: less(costOf(whole), costOf(made.sizes)),
+        linkMs: { plain, harder: made.linkMs },
+      };
 }
 
 /** The same machine, compiled with the effort that makes the image smaller. */

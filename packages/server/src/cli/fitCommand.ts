@@ -45,7 +45,7 @@ async function fit({ words, value, has, root, data }: Call): Promise<number> {
       signal: new AbortController().signal,
       progress: () => undefined,
     });
-    return 'failed' in outcome ? { failed: outcome.failed.message } : { sizes: outcome.sizes };
+    return 'failed' in outcome ? { failed: outcome.failed.message } : outcome;
   };
   const progress = (doing: string, done: number, total: number) => void (json || console.error(`${done + 1}/${total} ${doing}`)); // prettier-ignore
   const found = await fitImage({ facts, catalogue: await loadCatalogue(root), build, keep, worth, progress }).finally(() => compiler.close()); // prettier-ignore

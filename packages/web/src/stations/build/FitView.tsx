@@ -12,6 +12,7 @@ import { BootloaderWords } from './BootloaderWords';
 import { FeatureHead, FeatureRow } from './FeatureRow';
 import station from './BuildStation.module.css';
 import css from './FitView.module.css';
+import { effortInWords } from './effortInWords';
 import { OtherBoards } from './OtherBoards';
 import { RoomBar } from './RoomBar';
 import { RunProgressBar } from './RunProgressBar';
@@ -80,7 +81,7 @@ const MEMORIES: readonly { name: string; kind: keyof Cost; has: (chip: Chip) => 
 ];
 
 function Measured({ run }: { run: DoneCosts }) {
-  const { chip, version } = useWorkbench();
+  const { chip, machine, version } = useWorkbench();
   const fit = useFit(run);
   const { costs, chosen } = fit;
   const fits = costs.whole.flash <= fit.room.flash && costs.whole.ram <= fit.room.ram;
@@ -133,6 +134,17 @@ function Measured({ run }: { run: DoneCosts }) {
         features={on.filter(({ cost }) => cost.flash + cost.ram === 0)}
         bound={costs.bound.filter((feature) => feature.on)}
       />
+      {costs.effort && (
+        <>
+          <h3>More compiler effort</h3>
+          <p>
+            {effortInWords(costs.effort)}{' '}
+            <Link to={`/machines/${machine.id}/settings?part=identity&key=${costs.effort.key}`}>
+              Compiler effort
+            </Link>
+          </p>
+        </>
+      )}
       {off.length > 0 && (
         <>
           <h3>Off, and what each would take</h3>

@@ -1,3 +1,4 @@
+import { EFFORT_KEY } from '@jolly/core/fit/chooseFit';
 import { type Option, refusal } from '@jolly/core/kit/kit';
 import type { SettingValue } from '@jolly/core/kit/settingValue';
 import { overrideEdit, resetEdit } from '@jolly/core/machine/edit';
@@ -95,11 +96,15 @@ function useOwnValue({ option, setting }: Shown) {
   return { value, text, because, refused, set, type, save, letDecide };
 }
 
+/** Features of the image, and how hard the compiler tries. */
+const isMeasured = ({ key, worth, from }: Option): boolean =>
+  key === EFFORT_KEY || (worth !== undefined && !from);
+
 function About({ option }: { option: Option }) {
   const { facts } = useWorkbench();
   return (
     <>
-      {option.worth !== undefined && !option.from && <MeasuredCost optionKey={option.key} />}
+      {isMeasured(option) && <MeasuredCost optionKey={option.key} />}
       <p className="soft">
         {option.for} {option.without ? `Without it: ${option.without}` : ''} <code>{option.key}</code>
       </p>
