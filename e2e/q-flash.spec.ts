@@ -51,22 +51,23 @@ async function provesIdentity(page: Page, name: string): Promise<void> {
   await expect(proof).toContainText('Proven');
   await page.getByRole('button', { name: 'Switch the power off' }).click();
 }
-async function flashedBy(page: Page, id: string, title: RegExp, says: string | RegExp): Promise<void> {
+/** `by` tells this run's outcome from that of a run before. */
+async function flashedBy(page: Page, id: string, title: RegExp, says: string, by: string): Promise<void> {
   await hurry(page, id);
   await route(page, title).click();
   await write(page);
-  await expect(slip(page, says)).toBeVisible({ timeout: 60_000 });
+  await expect(slip(page, says)).toContainText(by, { timeout: 60_000 });
 }
 const READS_BACK = 'It is written, and reads back the same.';
 
 test.describe('from unflashed to the right image', () => {
   test('by three wires, by USB update, and by the card over USB', async ({ page }) => {
     await built(page, 'ruff', 'Ruff', 'plover');
-    await flashedBy(page, 'ruff', /^Three wires/, READS_BACK);
+    await flashedBy(page, 'ruff', /^Three wires/, READS_BACK, 'written by debug probe');
     await provesIdentity(page, 'Ruff');
     await open(page, 'ruff', /^USB update/);
     await expect(page.getByRole('main')).toContainText('Bridge the two pads');
-    await flashedBy(page, 'ruff', /^USB update/, READS_BACK);
+    await flashedBy(page, 'ruff', /^USB update/, READS_BACK, 'written by USB update');
     await provesIdentity(page, 'Ruff');
     // Over USB the card has to be in the slot, and the board on.
     await open(page, 'ruff', /^By card/);
@@ -97,7 +98,13 @@ test.describe('from unflashed to the right image', () => {
     await expect(slip(page, READS_BACK)).toBeVisible();
     await provesIdentity(page, 'Knot');
     await built(page, 'sanderling', 'Sanderling', 'dunlin');
-    await flashedBy(page, 'sanderling', /^USB drive/, 'The drive took every block and left by itself.');
+    await flashedBy(
+      page,
+      'sanderling',
+      /^USB drive/,
+      'The drive took every block and left by itself.',
+      'written as a USB drive',
+    );
     await provesIdentity(page, 'Sanderling');
   });
 
@@ -113,7 +120,7 @@ test.describe('from unflashed to the right image', () => {
     await expect(wiring.getByRole('img', { name: /OUT to SI/ })).toBeVisible();
     await wiring.getByLabel('Your tool').selectOption('A spare Fenwick F8 as programmer');
     await expect(wiring).toContainText('Flash the spare board');
-    await flashedBy(page, 'whimbrel', /^Six wires/, READS_BACK);
+    await flashedBy(page, 'whimbrel', /^Six wires/, READS_BACK, 'written by programmer');
     await provesIdentity(page, 'Whimbrel');
   });
 });
@@ -169,7 +176,7 @@ test('without a bootloader there is more room, fewer routes, and an image that b
   await expect(route(page, /^By card/)).toHaveCount(0);
   await build(page, 'turnstone');
   await expect(page.getByRole('meter', { name: 'Flash' })).toHaveAttribute('aria-valuetext', /of 118,784 bytes$/);
-  await flashedBy(page, 'turnstone', /^Three wires/, READS_BACK);
+  await flashedBy(page, 'turnstone', /^Three wires/, READS_BACK, 'written by debug probe');
   await expect(route(page, /^Bootloader/)).toContainText('none');
   await provesIdentity(page, 'Turnstone');
 }); // prettier-ignore

@@ -140,7 +140,8 @@ function ToolDocket({ tool, choice, empty, calls }: Pick<Writing, 'tool' | 'call
     <Docket
       title="Evidence"
       slips={[
-        ...(tool.stands ? toolSlips(machine.id, tool.stands, board, holdsWords(onBench)) : []),
+        // What the run before came to says nothing of one that begins.
+        ...(tool.stands && !tool.busy ? toolSlips(machine.id, tool.stands, board, holdsWords(onBench)) : []),
         ...wayBackSlips(machine.id, job),
         ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken }),
         ...recordSlips.slips,
