@@ -1,8 +1,7 @@
 import Joi from 'joi';
 import { type Description, descriptionSchema } from '@jolly/core/describe/description';
-import { LONGEST_YAML } from '@jolly/core/text/limits';
 import type { Part } from '@jolly/core/parts/part';
-import { LONGEST_DUMP } from '@jolly/core/text/limits';
+import { LONGEST_DUMP, LONGEST_YAML } from '@jolly/core/text/limits';
 import { bytes, endpoint, json } from '../endpoint';
 import { storedMachine } from '../machine';
 import { done, id, ofMachine } from '../params';

@@ -16,10 +16,10 @@ export interface Catalogue {
   programmers: Programmer[];
 }
 
-const indexOf = oncePer((parts: Part[]) => new Map(parts.map((part) => [part.id, part])));
+const byId = oncePer((parts: Part[]) => new Map(parts.map((part) => [part.id, part])));
 
 /** The part with this id. */
-export const partById = ({ parts }: Catalogue, id: string): Part | undefined => indexOf(parts).get(id);
+export const partById = ({ parts }: Catalogue, id: string): Part | undefined => byId(parts).get(id);
 
 /** A board of a type and revision. */
 export const boardBy = (

@@ -7,9 +7,9 @@ import type { WiringCase } from './wiringCase';
 
 const KEPT = 24;
 
-let objects = 0;
+let identities = 0;
 /** Boards, chips and part types by what they are, not by name: one that was edited is another. */
-const numberOf = oncePer((_object: object) => (objects += 1));
+const identityOf = oncePer((_object: object) => (identities += 1));
 
 /** The same as `solve`; of the last few cases on a board the answer is kept, as a job asks for them at every step. */
 function keepingLast<Asked, Answer>(solve: (wiring: WiringCase, asked: Asked) => Answer) {
@@ -17,9 +17,9 @@ function keepingLast<Asked, Answer>(solve: (wiring: WiringCase, asked: Asked) =>
   return (wiring: WiringCase, asked: Asked): Answer => {
     const { board, chip, before, parts, ...rest } = wiring;
     const key = JSON.stringify([
-      numberOf(chip),
-      before && [numberOf(before.board), before.harness],
-      parts.map(({ id, role, type }) => [id, role, numberOf(type)]),
+      identityOf(chip),
+      before && [identityOf(before.board), before.harness],
+      parts.map(({ id, role, type }) => [id, role, identityOf(type)]),
       rest,
       asked,
     ]);

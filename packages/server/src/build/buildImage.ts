@@ -7,7 +7,7 @@ import { sourceOfNames } from '@jolly/core/build/sourceOfNames';
 import type { Compiler, Turn } from './compiler';
 import { type ByteStore, hashOf } from '../files/byteStore';
 import { COMPILER, type Effort, linkArguments } from './recipe';
-import { unitsOf } from './units';
+import { type Unit, unitsOf } from './units';
 
 export interface BuildInput {
   /** C sources and headers of the kit, by file name. */
@@ -38,63 +38,34 @@ export type BuildOutcome =
     }
   | { failed: Diagnostic; log: string };
 
+interface Tools {
+  compiler: Compiler;
+  cache: ByteStore;
+  /** Whose build it is: one owner's builds never hold up another's. */
+  owner: string;
+  signal: AbortSignal;
+  progress: (progress: Progress) => void;
+}
+
 /** Compiles what changed, links, and puts the header in front. The same input gives the same bytes. */
-export async function buildImage(
-  input: BuildInput,
-  tools: {
-    compiler: Compiler;
-    cache: ByteStore;
-    /** Whose build it is: one owner's builds never hold up another's. */
-    owner: string;
-    signal: AbortSignal;
-    progress: (progress: Progress) => void;
-  },
-): Promise<BuildOutcome> {
+export async function buildImage(input: BuildInput, tools: Tools): Promise<BuildOutcome> {
   const units = unitsOf(input);
   const log: string[] = [];
   const total = units.length + 1;
-  const tell = (done: number, doing: string, text = '') => {
+  const tell: Tell = (done, doing, text = '') => {
     if (text) log.push(text);
     tools.progress({ done, total, doing, ...(text && { log: text }) });
   };
-  const linkKey = hashOf(
-    'link',
-    COMPILER,
-    linkArguments(
-      units.map(({ object }) => object),
-      input.stackBytes,
-      input.effort,
-    ).join(' '),
-    input.promised.told.map(({ key }) => key).join(' '),
-    ...units.map(({ key }) => key),
-  );
+  const linkKey = linkKeyOf(units, input);
   let compiled = 0;
   let linked: Linked | undefined = await linkedBefore(linkKey, tools.cache);
   if (!linked) {
-    const objects: Record<string, Uint8Array> = {};
-    // Stored while the next source compiles; all are on disk before the build ends.
-    const stored: Promise<void>[] = [];
-    for (const [index, { source, object, files, key }] of units.entries()) {
-      tools.signal.throwIfAborted();
-      const kept = await tools.cache.get(key);
-      if (kept) {
-        objects[object] = kept;
-        tell(index + 1, source);
-        continue;
-      }
-      const answer = await tools.compiler.compile({ source, files, effort: input.effort }, tools);
-      tell(index + 1, source, `compiled ${source}\n${answer.log}`);
-      if ('failed' in answer) return failure(answer.log, log, input.generated);
-      objects[object] = answer.object;
-      compiled += 1;
-      const storing = tools.cache.put(key, answer.object);
-      // A failed store is reported where all are awaited; until then it is nobody's surprise.
-      storing.catch(() => undefined);
-      stored.push(storing);
-    }
-    await Promise.all(stored);
-    linked = await link(linkKey, objects, input, tools);
+    const made = await compileUnits(units, input, tools, tell);
+    if ('failed' in made) return failure(made.log, log, input.generated);
+    compiled = made.compiled;
+    linked = await link(linkKey, made.objects, input, tools);
   }
+  tools.signal.throwIfAborted();
   if ('failed' in linked) return failure(linked.log, [...log, linked.log], input.generated);
   const [lost] = guardLosses(input.promised, linked.map, linked.told);
   if (lost)
@@ -137,6 +108,53 @@ export async function buildImage(
     linkMs: linked.tookMs,
   };
 }
+
+type Tell = (done: number, doing: string, text?: string) => void;
+type Compiled = { objects: Record<string, Uint8Array>; compiled: number } | { failed: true; log: string };
+
+/** The objects of all units, those that are kept from before and those compiled now. */
+async function compileUnits(
+  units: readonly Unit[],
+  { effort }: BuildInput,
+  tools: Tools,
+  tell: Tell,
+): Promise<Compiled> {
+  const objects: Record<string, Uint8Array> = {};
+  // Stored while the next source compiles; all are on disk before the build ends.
+  const stored: Promise<void>[] = [];
+  for (const [index, { source, object, files, key }] of units.entries()) {
+    tools.signal.throwIfAborted();
+    const kept = await tools.cache.get(key);
+    if (kept) {
+      objects[object] = kept;
+      tell(index + 1, source);
+      continue;
+    }
+    const answer = await tools.compiler.compile({ source, files, effort }, tools);
+    tell(index + 1, source, `compiled ${source}\n${answer.log}`);
+    if ('failed' in answer) return answer;
+    objects[object] = answer.object;
+    const storing = tools.cache.put(key, answer.object);
+    // A failed store is reported where all are awaited; until then it is nobody's surprise.
+    storing.catch(() => undefined);
+    stored.push(storing);
+  }
+  await Promise.all(stored);
+  return { objects, compiled: stored.length };
+}
+
+const linkKeyOf = (units: readonly Unit[], { stackBytes, effort, promised }: BuildInput): string =>
+  hashOf(
+    'link',
+    COMPILER,
+    linkArguments(
+      units.map(({ object }) => object),
+      stackBytes,
+      effort,
+    ).join(' '),
+    promised.told.map(({ key }) => key).join(' '),
+    ...units.map(({ key }) => key),
+  );
 
 type Linked =
   { code: Uint8Array; map: string; told: number[]; tookMs: number } | { failed: true; log: string };

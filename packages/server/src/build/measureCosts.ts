@@ -15,7 +15,11 @@ import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { derive } from '@jolly/core/settings/derive';
 import { effortOf } from './buildInput';
 
-export type Sized = { sizes: Sizes; linkMs: number } | { failed: string };
+interface Built {
+  sizes: Sizes;
+  linkMs: number;
+}
+export type Sized = Built | { failed: string };
 
 /** Builds the images of machines only to know their sizes. */
 export interface Measuring {
@@ -51,18 +55,18 @@ export async function measureCosts(facts: Facts, work: Measuring): Promise<Costs
   const bound: BoundFeature[] = [];
   for (const feature of all) {
     done += 1;
-    const found = await measureOne(feature, all, { facts, catalogue, whole: whole.sizes, build });
+    const found = await measureOne(feature, all, { facts, catalogue, whole, build });
     if ('because' in found) bound.push(found);
     else features.push(found);
   }
   done += 1;
-  const effort = await measureEffort(facts, whole.linkMs, { catalogue, whole: whole.sizes, build });
+  const effort = await measureEffort(facts, { catalogue, whole, build });
   return { whole: costOf(whole.sizes), features, bound, ...(effort && { effort }) };
 }
 
 interface Against {
   catalogue: Catalogue;
-  whole: Sizes;
+  whole: Built;
   build: (doing: string, given: Facts) => Promise<Sized>;
 }
 
@@ -77,7 +81,7 @@ async function measureOne(
   const { others } = along;
   const turned = (features: ImageFeature[]) => factsTurned(facts, catalogue, features);
   // What needs it goes first: only what becomes free beyond that is its own.
-  const before = others.length === 0 ? { sizes: whole } : await build(`without what needs ${feature.label}`, turned(others)); // prettier-ignore
+  const before = others.length === 0 ? whole : await build(`without what needs ${feature.label}`, turned(others)); // prettier-ignore
   const made = await build(`${feature.on ? 'without' : 'with'} ${feature.label}`, turned([feature, ...others])); // prettier-ignore
   if ('failed' in before) return { ...feature, because: before.failed };
   if ('failed' in made) return { ...feature, because: made.failed };
@@ -92,11 +96,7 @@ async function measureOne(
 
 const HARDER = 'across-sources';
 
-async function measureEffort(
-  facts: Facts,
-  plain: number,
-  { catalogue, whole, build }: Against,
-): Promise<Costs['effort']> {
+async function measureEffort(facts: Facts, { catalogue, whole, build }: Against): Promise<Costs['effort']> {
   if (effortOf(derive(facts)) === HARDER || !derive(facts).has(EFFORT_KEY)) return undefined;
   const made = await build('with more compiler effort', withHarder(facts, catalogue));
   return 'failed' in made
@@ -104,8 +104,8 @@ async function measureEffort(
     : {
         key: EFFORT_KEY,
         value: HARDER,
-        saves: less(costOf(whole), costOf(made.sizes)),
-        linkMs: { plain, harder: made.linkMs },
+        saves: less(costOf(whole.sizes), costOf(made.sizes)),
+        linkMs: { plain: whole.linkMs, harder: made.linkMs },
       };
 }
 

@@ -93,7 +93,11 @@ function Measured({ run }: { run: DoneCosts }) {
   }));
   const taking = on.filter(({ cost }) => cost.flash + cost.ram > 0);
   const off = bySize(costs.features.filter((feature) => !feature.on));
-  const free = { flash: chip.flash_bytes - costs.whole.flash, ram: chip.ram_bytes - costs.whole.ram };
+  // What takes nothing fits even where nothing is left.
+  const free = {
+    flash: Math.max(0, chip.flash_bytes - costs.whole.flash),
+    ram: Math.max(0, chip.ram_bytes - costs.whole.ram),
+  };
   return (
     <>
       {MEMORIES.map(({ name, kind, has }) => (

@@ -7,6 +7,6 @@ const secondsInWords = (ms: number) => `${(ms / 1000).toFixed(1)} s`;
 export function effortInWords({ saves, linkMs }: NonNullable<Costs['effort']>): string {
   const gives = `All sources once more as one: ${bytesInWords(saves.flash)} of flash and ${bytesInWords(saves.ram)} of RAM become free, as built.`;
   return linkMs
-    ? `${gives} Every build is then linked in ${secondsInWords(linkMs.harder)} instead of ${secondsInWords(linkMs.plain)}, as measured here.`
+    ? `${gives} Linking, which every change asks for, then takes ${secondsInWords(linkMs.harder)} instead of ${secondsInWords(linkMs.plain)}, as measured here.`
     : `${gives} What it costs in time was not measured: measure again.`;
 }
