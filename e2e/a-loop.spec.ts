@@ -83,7 +83,12 @@ test('from a changed plate and name to a proven machine and its logbook', async 
   await expect(main).toContainText(`Flashed Plover A32, build ${buildId}, from PLOV`);
   await expect(main).toContainText('X switch reads both ways: proven');
   await main.getByRole('button', { name: 'From which settings' }).first().click();
-  await expect(main.getByText('bed.x.max').first()).toContainText('228');
+  await expect(
+    main
+      .getByRole('listitem')
+      .filter({ has: page.getByText('bed.x.max', { exact: true }) })
+      .first(),
+  ).toContainText('228 mm');
 });
 
 test('a file name used before is refused by the board and explained', async ({ page }) => {

@@ -63,13 +63,13 @@ test('two states stand side by side, and the earlier one is one act away', async
   await expect(page.getByText(/runs on it, build/)).toBeVisible();
   await page.getByRole('link', { name: 'Side by side', exact: true }).click();
   const states = page.getByRole('region', { name: 'Two states' });
-  await expect(states).toContainText(/heat\.bed\.max: \d+ → 88/);
+  await expect(states).toContainText(/heat\.bed\.max \d+ °C → 88 °C/);
   await states.getByRole('button', { name: /^Go back to the settings of/ }).click();
   await expect(states).toContainText('The machine file is as it was');
   const now = (await call(page, 'GET', '/machines/whimbrel')).body as { machine: { settings: object } };
   expect(now.machine.settings).not.toHaveProperty(['heat.bed.max']);
   await page.keyboard.press('u');
-  await expect(states).toContainText(/heat\.bed\.max: \d+ → 88/);
+  await expect(states).toContainText(/heat\.bed\.max \d+ °C → 88 °C/);
 });
 
 test('the fleet: a policy holds one back, one setting goes to the others after a look', async ({ page }) => {
@@ -80,11 +80,12 @@ test('the fleet: a policy holds one back, one setting goes to the others after a
   for (const name of ['Bittern', 'Dunlin']) await page.getByLabel(`Choose ${name}`).check();
   await expect(page.getByRole('region', { name: 'Settings apart' })).toContainText('probe.kind');
   const one = page.getByRole('region', { name: 'One setting on several' });
-  await one.getByLabel('Setting').fill('heat.bed.max');
+  await one.getByRole('combobox', { name: 'Setting' }).fill('heat.bed.max');
+  await page.getByRole('option', { name: /heat\.bed\.max/ }).click();
   await one.getByLabel('Value').fill('85');
   await one.getByRole('button', { name: 'Look what it makes of each' }).click();
   await expect(one.getByRole('listitem').filter({ hasText: 'Bittern' })).toContainText('is to stay');
-  await expect(one.getByRole('listitem').filter({ hasText: 'Dunlin' })).toContainText('→ 85');
+  await expect(one.getByRole('listitem').filter({ hasText: 'Dunlin' })).toContainText('→ 85 °C');
   await one.getByLabel(/^Because/).fill('the plates are all the same');
   await one.getByRole('button', { name: 'Set it on 1 machine' }).click();
   await expect(one).toContainText('Set on Dunlin');

@@ -208,6 +208,7 @@ async function shoot(name, path) {
   // The tail of the job is computed away from the interface.
   if (path.startsWith('/machines'))
     await page.getByRole('link', { name: /^Wiring.*done|^Wiring.*nothing/ }).waitFor();
+  await page.getByText('still checking').waitFor({ state: 'hidden' });
   await page.evaluate(() => document.fonts.ready);
   await page.screenshot({ path: `${folder}/${name}.png` });
   // A bench that is left switched on is told of on the next page.

@@ -1,12 +1,7 @@
+import { valueInWords } from '@jolly/core/kit/settingInWords';
 import type { SettingValue } from '@jolly/core/kit/settingValue';
 import { machineDifferences } from '@jolly/core/machine/machineDifferences';
 import type { Path } from '@jolly/core/tree/path';
-
-/** A value as it is read aloud: words for flags, no more digits than matter. */
-export function valueInWords(value: SettingValue): string {
-  if (typeof value === 'boolean') return value ? 'on' : 'off';
-  return String(value);
-}
 
 const WORDS: Record<string, string> = {
   axes: 'drive of',

@@ -1,3 +1,4 @@
+import { optionOf } from '@jolly/core/kit/optionOf';
 import type { Finding } from '@jolly/core/finding/finding';
 import { SECOND_HOTEND } from '@jolly/core/machine/machine';
 import type { PartKind } from '@jolly/core/parts/part';
@@ -26,7 +27,7 @@ const isPart = (id: string | undefined): id is PartId => PARTS.some((part) => pa
 
 /** Where a setting is found. */
 export function partOfSetting(key: string, { kit }: Pick<KnownMachine, 'kit'>): PartId {
-  const part = kit.options.find((option) => option.key === key)?.part;
+  const part = optionOf(kit, key)?.part;
   return isPart(part) ? part : 'identity';
 }
 

@@ -1,7 +1,8 @@
+import { optionOf } from '@jolly/core/kit/optionOf';
 import type { Finding } from '@jolly/core/finding/finding';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import type { Setting } from '@jolly/core/settings/setting';
 import type { KnownMachine } from './known';
-import { valueInWords } from './inWords';
 import type { Looked } from './preview';
 
 const idOf = ({ id, subject }: Finding) => `${id} ${subject.kind} ${subject.id}`;
@@ -15,9 +16,8 @@ export function previewInWords(
   const changed = after.settings.flatMap(({ key, value }): string[] => {
     const before = settings.get(key);
     if (!before || before.value === value) return [];
-    const option = kit.options.find((entry) => entry.key === key);
-    const unit = option && 'unit' in option && option.unit !== '' ? ` ${option.unit}` : '';
-    return [`${option?.label ?? key}: ${valueInWords(value)}${unit} instead of ${valueInWords(before.value)}${unit}`];
+    const option = optionOf(kit, key);
+    return [`${option?.label ?? key}: ${settingInWords(option, value)} instead of ${settingInWords(option, before.value)}`];
   });
   const [was, would] = [standing(findings), standing(after.findings)];
   const without = (of: readonly Finding[], others: readonly Finding[]) => {

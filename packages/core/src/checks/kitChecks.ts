@@ -1,3 +1,4 @@
+import { optionOf } from '../kit/optionOf';
 import { unheard } from '../settings/hearing';
 import type { Facts } from '../machine/facts';
 import { overrideEdit } from '../machine/edit';
@@ -27,7 +28,7 @@ const baudErrors = ({ chip }: Facts, baud: number) =>
 
 /** The fastest speed up to a wanted one that this chip makes closely enough, else the slowest beyond it. */
 function baudOf(facts: Facts, wanted: number): Remedy[] {
-  const option = facts.kit.options.find(({ key }) => key === 'link.baud');
+  const option = optionOf(facts.kit, 'link.baud');
   const made = (option?.kind === 'choice' ? option.choices : [])
     .map(Number)
     .filter((baud) => baudErrors(facts, baud).some(({ verdict }) => verdict !== 'no'))

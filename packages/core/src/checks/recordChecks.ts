@@ -1,4 +1,5 @@
-import type { SettingValue } from '../kit/settingValue';
+import { optionOf } from '../kit/optionOf';
+import { settingInWords } from '../kit/settingInWords';
 import { builtOtherwise } from '../settings/asBuilt';
 import { fitFindings } from '../build/fitFindings';
 import { wayBackFindings } from '../image/wayBack';
@@ -139,7 +140,7 @@ const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reporte
   Object.entries(reported).flatMap(([key, value]) => {
     const wanted = settings.get(key)?.value;
     if (typeof wanted !== 'number' || alike(value, wanted)) return [];
-    const unit = kit.options.find((option) => option.key === key);
+    const unit = optionOf(kit, key);
     const word = unit && 'unit' in unit ? ` ${unit.unit}` : '';
     return [
       {
@@ -156,8 +157,6 @@ const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reporte
 
 /** So many are named; the rest is counted. */
 const NAMED = 12;
-const valueInWords = (value: SettingValue, unit: string): string =>
-  typeof value === 'boolean' ? (value ? 'on' : 'off') : `${value} ${unit}`.trim();
 
 function otherSettings(
   { kit, machine }: Facts,
@@ -167,9 +166,8 @@ function otherSettings(
   const others = builtOtherwise(kit, settings, builtWith);
   if (others.length === 0) return [];
   const named = others.slice(0, NAMED).map(({ setting, built }) => {
-    const option = kit.options.find(({ key }) => key === setting.key);
-    const unit = option && 'unit' in option ? option.unit : '';
-    return `${option?.label ?? setting.key}: image ${valueInWords(built, unit)}, file ${valueInWords(setting.value, unit)}`;
+    const option = optionOf(kit, setting.key);
+    return `${option?.label ?? setting.key}: image ${settingInWords(option, built)}, file ${settingInWords(option, setting.value)}`;
   });
   return [
     {

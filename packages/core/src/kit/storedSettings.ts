@@ -1,3 +1,4 @@
+import { optionOf } from './optionOf';
 import { fnv1a } from '../bytes/fnv1a';
 import type { Kit, NumberOption } from './kit';
 
@@ -14,7 +15,7 @@ export interface StoredSetting {
 export function storedSettings(kit: Kit): StoredSetting[] {
   return kit.stored.flatMap(({ say, words, decimals }) =>
     Object.entries(words).map(([letter, key]) => {
-      const option = kit.options.find((entry) => entry.key === key);
+      const option = optionOf(kit, key);
       if (option?.kind !== 'number')
         throw new Error(`${kit.id} stores "${key}", which is no number of its options`);
       return { option, say, letter, decimals };

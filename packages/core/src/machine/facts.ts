@@ -1,3 +1,4 @@
+import { optionOf } from '../kit/optionOf';
 import { type Filled, isFilled } from '../tree/filled';
 import { boardBy, chipOf } from '../catalogue/catalogue';
 import type { Board } from '../board/board';
@@ -146,7 +147,7 @@ function ownProblems(machine: Machine, board: Board, chip: Chip): Problem[] {
 
 function settingProblems(machine: Machine, kit: Kit): Problem[] {
   return Object.entries(machine.settings).flatMap(([key, own]) => {
-    const option = kit.options.find((entry) => entry.key === key);
+    const option = optionOf(kit, key);
     const message = option ? refusal(option, own.value) : `${kit.name} ${kit.version} has no option "${key}"`;
     return message ? [{ path: `settings.${key}.value`, message }] : [];
   });

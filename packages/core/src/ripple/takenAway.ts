@@ -1,3 +1,4 @@
+import { optionOf } from '../kit/optionOf';
 import type { DumpValue } from '../report/parseDump';
 import { type Kit, type Option, readNow } from '../kit/kit';
 import { isOn } from '../settings/understands';
@@ -45,7 +46,7 @@ export function takenAway(before: Facts, after: Facts, { reported, ticked }: Pre
   const isOff = (key: string) => reads.has(key) && FEATURES.test(key) && !isOn(coming, key);
   const found = new Map<string, TakenAway>();
   const lose = (option: Option, known: TakenAway['known']) => {
-    const from = after.kit.options.find(({ key }) => key === option.key)?.from;
+    const from = optionOf(after.kit, option.key)?.from;
     const off = isOff(option.key);
     if ((reads.has(option.key) && !off) || found.has(option.key)) return;
     found.set(option.key, {
@@ -63,7 +64,7 @@ export function takenAway(before: Facts, after: Facts, { reported, ticked }: Pre
   }
   for (const option of after.kit.options) if (ticked.includes(option.key)) lose(option, 'you said so');
   for (const value of reported) {
-    const option = after.kit.options.find(({ key }) => key === value.key);
+    const option = optionOf(after.kit, value.key);
     if (option) {
       // What is switched off, or nothing, was not used.
       const had = inUnitOf(option, value) ?? value.value;

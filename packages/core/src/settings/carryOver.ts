@@ -1,3 +1,4 @@
+import { optionOf } from '../kit/optionOf';
 import { settingOf } from './setting';
 import type { Dump, DumpValue } from '../report/parseDump';
 import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts';
@@ -100,7 +101,7 @@ interface Sides {
 
 function rowOf(dump: DumpValue, sides: Sides): CarryRow {
   const { after, settingsBefore, settingsAfter, changes } = sides;
-  const option = after.kit.options.find((entry) => entry.key === dump.key);
+  const option = optionOf(after.kit, dump.key);
   const kit = `${after.kit.name} ${after.kit.version}`;
   if (!option)
     return {

@@ -1,3 +1,4 @@
+import { optionOf } from '../kit/optionOf';
 import { type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
 import { boardText } from '../text/boardText';
 import { AXES, HEATED, type Heated, MOTOR_AXES, SECOND_HOTEND } from '../machine/machine';
@@ -45,7 +46,7 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
 
 /** The name a board shows, shortened so that its mark still fits. */
 function shownName({ machine: { name, mark }, kit }: Facts): Derived {
-  const option = kit.options.find(({ key }) => key === 'machine.name');
+  const option = optionOf(kit, 'machine.name');
   const longest = option?.kind === 'text' ? option.longest : name.length;
   if (!mark) return { value: boardText(name, longest), because: 'the name of the machine' };
   return {
@@ -80,7 +81,7 @@ function axisRules(axis: 'x' | 'y' | 'z'): [string, Derivation][] {
 
 /** Half of what an axis may go, where that is less than the kit would have it home at. */
 function homingSpeed({ machine, kit }: Facts, axis: 'x' | 'y' | 'z'): Derived | undefined {
-  const usual = kit.options.find(({ key }) => key === `home.speed.${axis}`)?.default;
+  const usual = optionOf(kit, `home.speed.${axis}`)?.default;
   const most = machine.axes[axis].max_speed_mm_s;
   const half = most === undefined ? Infinity : most / 2;
   return typeof usual === 'number' && half < usual

@@ -1,3 +1,4 @@
+import { optionOf } from '../kit/optionOf';
 import type { Facts } from '../machine/facts';
 import type { HeaterPart } from '../parts/part';
 import { numberOf, type Settings } from './setting';
@@ -42,7 +43,7 @@ export function nearestTime(
   suits: (s: number) => boolean,
 ): number | undefined {
   const key = `guard.${by}.${window}`;
-  const option = kit.options.find((one) => one.key === key);
+  const option = optionOf(kit, key);
   if (option?.kind !== 'number') return undefined;
   const [least, most] = option.range;
   const now = Math.round(numberOf(settings, key));

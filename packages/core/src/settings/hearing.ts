@@ -1,3 +1,4 @@
+import { optionOf } from '../kit/optionOf';
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
 import { type Hearing, isRead } from '../kit/kit';
 import { pinOf, pinTable } from '../circuit/pinTable';
@@ -46,7 +47,7 @@ export function unheard(facts: Facts, part: PlacedPart): { without: string; from
   if (!hearing) return undefined;
   const { by, without } = hearing;
   if (by !== undefined && !isRead(facts.kit, by)) {
-    const from = facts.kit.options.find(({ key }) => key === by)?.from;
+    const from = optionOf(facts.kit, by)?.from;
     return { without, ...(from && { from }) };
   }
   return passedOver(facts, part) ? { without } : undefined;

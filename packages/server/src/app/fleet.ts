@@ -1,9 +1,11 @@
+import { optionOf } from '@jolly/core/kit/optionOf';
 import type { SharedSetting } from '@jolly/contract/endpoints/fleet';
 import { Refusal } from '@jolly/contract/refusal';
 import { check } from '@jolly/core/checks/checks';
 import type { Finding } from '@jolly/core/finding/finding';
 import { heldBack } from '@jolly/core/fleet/policy';
 import { refusal } from '@jolly/core/kit/kit';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { storedSettings } from '@jolly/core/kit/storedSettings';
 import type { SettingValue } from '@jolly/core/kit/settingValue';
 import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
@@ -15,7 +17,7 @@ import { addEdit } from '../sql/edits';
 import { addEntry } from '../sql/entries';
 import { saveMachine } from '../sql/machines';
 import { policyOf } from '../sql/policies';
-import { theFacts, theMachine } from './known';
+import { factsOf, theFacts, theMachine } from './known';
 
 interface Wanted {
   key: string;
@@ -38,7 +40,7 @@ async function tryOn(context: Within, id: string, wanted: Wanted): Promise<Share
   const resolved = resolve(machine, context.catalogue);
   if ('problems' in resolved) return out(`It cannot be read: ${resolved.problems[0].message}.`);
   const { facts } = resolved;
-  const option = facts.kit.options.find(({ key }) => key === wanted.key);
+  const option = optionOf(facts.kit, wanted.key);
   if (!option) return out(`${facts.kit.name} ${facts.kit.version} has no setting ${wanted.key}.`);
   const wrong = refusal(option, wanted.value);
   if (wrong !== undefined) return out(wrong);
@@ -95,7 +97,8 @@ async function setOn(within: Within, id: string, wanted: Wanted, because: string
   const at = within.now();
   const stored = await saveMachine(within.db, after, version, at);
   if (!stored) throw new Refusal('stale', `${machine.name} was changed in this very moment; try again`);
-  const label = `${wanted.key} = ${String(wanted.value)}, set on several machines`;
+  const option = optionOf(factsOf(within, after).kit, wanted.key);
+  const label = `${option?.label ?? wanted.key}: ${settingInWords(option, wanted.value)}, set on several machines`;
   await addEdit(within.db, id, { label, before: machine, after, version: stored.version, at });
   await addEntry(within.db, id, { at, kind: 'settings', summary: `${label}: ${because}` });
 }

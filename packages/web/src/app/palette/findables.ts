@@ -1,6 +1,7 @@
+import { optionOf } from '@jolly/core/kit/optionOf';
 import type { Option } from '@jolly/core/kit/kit';
 import { optionEntry } from '@jolly/core/find/find';
-import { valueInWords } from '@jolly/session/inWords';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { factId, factsOf } from '@jolly/session/machineFacts';
 import { PARTS } from '@jolly/session/machineParts';
 import { BUILD_VIEWS } from '@jolly/session/buildViews';
@@ -34,7 +35,7 @@ export function findables(
 ): Findable[] {
   const base = `/machines/${machine.id}`;
   const partOf = (key: string) => {
-    const part = kit.options.find((option) => option.key === key)?.part;
+    const part = optionOf(kit, key)?.part;
     return PARTS.some(({ id }) => id === part) ? part : 'identity';
   };
   const action = (id: string, title: string, hint: string, to: () => void): Findable => ({
@@ -82,7 +83,7 @@ export function findables(
       title: option.label,
       hint: option.from
         ? `not in ${kit.name} ${kit.version}: comes with ${option.from}`
-        : `${option.key} = ${valueInWords(settings.get(option.key)?.value ?? '')}${'unit' in option ? ` ${option.unit}` : ''}`,
+        : `${option.key} = ${settingInWords(option, settings.get(option.key)?.value ?? '')}`,
       words: wordsFor(option),
       to: `${base}/settings?part=${PARTS.some((part) => part.id === option.part) ? option.part : 'identity'}&key=${option.key}`,
       find: `set-${option.key}`,

@@ -1,15 +1,19 @@
 import type { Build } from '@jolly/contract/endpoints/builds';
 import { compareFiles } from '@jolly/core/build/fileDifferences';
-import { valueInWords } from '@jolly/session/inWords';
+import { optionOf } from '@jolly/core/kit/optionOf';
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/api';
+import { SettingName } from '../../ui/SettingName';
+import { ValueChange } from '../../ui/ValueChange';
 import { whenOf } from '../../ui/when';
+import { useWorkbench } from '../../workbench/Workbench';
 import css from './HistoryView.module.css';
 
 type Done = Extract<Build, { state: 'done' }>;
 
 /** Two builds held against each other: image, settings, sizes by source, generated files. The older one comes first. */
 export function CompareBuilds({ one, other }: { one: Done; other: Done }) {
+  const { kit } = useWorkbench();
   const [old, next] = one.startedAt < other.startedAt ? [one, other] : [other, one];
   const inputs = useQuery({
     queryKey: ['inputs', old.id, next.id],
@@ -40,7 +44,8 @@ export function CompareBuilds({ one, other }: { one: Done; other: Done }) {
           <ul>
             {settings.map(({ key, value }) => (
               <li key={key}>
-                <code>{key}</code> <s>{valueInWords(before.get(key) ?? '')}</s> {valueInWords(value)}
+                <SettingName option={optionOf(kit, key)} settingKey={key} />{' '}
+                <ValueChange option={optionOf(kit, key)} from={before.get(key)} to={value} />
               </li>
             ))}
           </ul>

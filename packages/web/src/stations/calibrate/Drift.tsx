@@ -1,10 +1,12 @@
 import { Button } from '@mantine/core';
 import { overrideEdit } from '@jolly/core/machine/edit';
-import { valueInWords } from '@jolly/session/inWords';
+import { optionOf } from '@jolly/core/kit/optionOf';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { useEffect, useMemo, useState } from 'react';
 import { isAwake } from '@jolly/session/power';
 import { useBench, usePowered } from '../../bench/BenchProvider';
 import { Refused } from '../../ui/Refused';
+import { SettingName } from '../../ui/SettingName';
 import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
 import { type AgainstFile, againstFile, type Differing } from './againstFile';
@@ -30,7 +32,12 @@ export function Drift() {
   };
   const { refused, act } = useAct(ask);
   const take = ({ key, board }: Differing) =>
-    act(() => change(`${key} as the board has it`, [overrideEdit(key, board, 'as the board keeps it')]));
+    act(() =>
+      change(
+        `${optionOf(kit, key)?.label ?? key}: ${settingInWords(optionOf(kit, key), board)} as the board has it`,
+        [overrideEdit(key, board, 'as the board keeps it')],
+      ),
+    );
   const give = ({ line, key }: Differing) =>
     act(async () => {
       const told = await bench.ask(line);
@@ -61,9 +68,11 @@ export function Drift() {
           <tbody>
             {against.differing.map((one) => (
               <tr key={one.key}>
-                <th scope="row">{one.key}</th>
-                <td className="figures">{valueInWords(one.board)}</td>
-                <td className="figures">{valueInWords(one.file)}</td>
+                <th scope="row">
+                  <SettingName option={optionOf(kit, one.key)} settingKey={one.key} />
+                </th>
+                <td className="figures">{settingInWords(optionOf(kit, one.key), one.board)}</td>
+                <td className="figures">{settingInWords(optionOf(kit, one.key), one.file)}</td>
                 <td>
                   <Button size="compact-xs" variant="default" onClick={() => void take(one)}>
                     {"The board's: into the file"}

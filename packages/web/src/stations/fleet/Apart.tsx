@@ -1,7 +1,9 @@
-import { valueInWords } from '@jolly/session/inWords';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { useQuery } from '@tanstack/react-query';
 import { api } from '../../api/api';
+import { SettingName } from '../../ui/SettingName';
 import css from './Fleet.module.css';
+import { useOptions } from './useOptions';
 
 interface Named {
   id: string;
@@ -14,6 +16,7 @@ export function Apart({ one, other }: { one: Named; other: Named }) {
     queryKey: ['apart', one.id, other.id],
     queryFn: () => api.settingsApart({ id: one.id, other: other.id }),
   });
+  const options = useOptions();
   return (
     <section className={css.part} aria-label="Settings apart">
       <h2>{`Where ${one.name} and ${other.name} differ`}</h2>
@@ -38,9 +41,15 @@ export function Apart({ one, other }: { one: Named; other: Named }) {
               <tbody>
                 {data.map(({ key, here, there }) => (
                   <tr key={key}>
-                    <th scope="row">{key}</th>
-                    <td className="figures">{here === null ? 'has none' : valueInWords(here)}</td>
-                    <td className="figures">{there === null ? 'has none' : valueInWords(there)}</td>
+                    <th scope="row">
+                      <SettingName option={options.get(key)} settingKey={key} />
+                    </th>
+                    <td className="figures">
+                      {here === null ? 'has none' : settingInWords(options.get(key), here)}
+                    </td>
+                    <td className="figures">
+                      {there === null ? 'has none' : settingInWords(options.get(key), there)}
+                    </td>
                   </tr>
                 ))}
               </tbody>

@@ -47,7 +47,9 @@ export function Fleet() {
       {broken.length > 0 && <p className="soft">{`Left out, because they cannot be read: ${broken.map(({ machine }) => machine.name).join(', ')}.`}</p>}
       {plates.length > 0 && <Table plates={plates} chosen={chosen} toggle={toggle} />}
       <div className="row">
-        <p className="soft">Tick the machines that something is to be done to.</p>
+        {picked.length === 0 && plates.length > 0 && (
+          <p className="soft">Tick a machine to set or build something on it; tick two to see where they differ.</p>
+        )}
         {together.length > 0 && (
           <Button size="compact-sm" variant="default" onClick={() => setChosen(together)}>
             {together.length === 1 ? 'Tick the one that is for all at once' : `Tick the ${together.length} that go all at once`}
@@ -86,10 +88,10 @@ function Table({ plates, chosen, toggle }: { plates: readonly Plate[]; chosen: r
                 <tr key={machine.id}>
                   <td><Checkbox size="xs" aria-label={`Choose ${machine.name}`} checked={chosen.includes(machine.id)} onChange={(event) => toggle(machine.id, event.currentTarget.checked)} /></td>
                   <th scope="row"><Link to={`/machines/${machine.id}/survey`}>{machine.name}</Link></th>
-                  <td data-label="Board">{plate.boardName ?? machine.board.id} {machine.board.revision}</td>
+                  <td data-label="Board">{plate.boardName ?? machine.board.id} rev {machine.board.revision}</td>
                   <td data-label="Kit">{plate.kitName ?? machine.kit.id} {machine.kit.version}</td>
                   <td className="figures" data-label="Image">{image?.buildId ?? 'not known'}</td>
-                  <td data-label="Proven">{image ? `${proven.length} of ${stepsToProve}${newest ? `, ${dayOf(newest)}` : ''}` : 'nothing'}</td>
+                  <td data-label="Proven">{image ? `${proven.length} of ${stepsToProve}${newest ? `, ${dayOf(newest)}` : ''}` : 'unproven'}</td>
                   <td data-label="Due">{dueTitles.length === 0 ? 'none known' : <Link to={`/machines/${machine.id}/calibrate`}>{dueTitles.join(', ')}</Link>}{plate.job && <small>{`What the job “${plate.job.title}” asks for comes on top.`}</small>}</td>
                   <td data-label="Update">
                     <KeptSelect

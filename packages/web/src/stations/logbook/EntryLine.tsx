@@ -1,9 +1,11 @@
 import type { Entry } from '@jolly/contract/endpoints/machines';
-import { valueInWords } from '@jolly/session/inWords';
+import { optionOf } from '@jolly/core/kit/optionOf';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { api } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
+import { SettingName } from '../../ui/SettingName';
 import { dayOf, timeOf } from '../../ui/when';
 import css from './LogbookStation.module.css';
 
@@ -86,11 +88,13 @@ function BuildSettings({ buildId, changed }: { buildId: string; changed: string[
 type BuiltSetting = Awaited<ReturnType<typeof api.buildInput>>['settings'][number];
 
 function SettingList({ settings, strong = false }: { settings: BuiltSetting[]; strong?: boolean }) {
+  const { kit } = useWorkbench();
   return (
     <ul data-strong={strong}>
       {settings.map((setting) => (
         <li key={setting.key}>
-          {setting.key} <b>{valueInWords(setting.value)}</b>
+          <SettingName option={optionOf(kit, setting.key)} settingKey={setting.key} />{' '}
+          <b>{settingInWords(optionOf(kit, setting.key), setting.value)}</b>
         </li>
       ))}
     </ul>

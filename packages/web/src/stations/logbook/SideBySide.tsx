@@ -1,16 +1,19 @@
 import { Button, NativeSelect } from '@mantine/core';
 import type { BuildInput } from '@jolly/contract/endpoints/builds';
 import { compareFiles } from '@jolly/core/build/fileDifferences';
+import { optionOf } from '@jolly/core/kit/optionOf';
 import { machineDifferences } from '@jolly/core/machine/machineDifferences';
-import { pathInWords, shortly, valueInWords } from '@jolly/session/inWords';
+import { pathInWords, shortly } from '@jolly/session/inWords';
 import type { Difference } from '@jolly/core/tree/differences';
 import { skipToken, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { api } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
 import { Refused } from '../../ui/Refused';
+import { SettingName } from '../../ui/SettingName';
 import { useAct } from '../../ui/useAct';
+import { ValueChange } from '../../ui/ValueChange';
 import { dayOf, whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useCalibrations } from '../calibrate/useCalibrations';
@@ -97,7 +100,7 @@ function useStateOf(
 }
 
 function Compared({ one, other, name }: { one: State; other: State; name: string }) {
-  const { machine, replace } = useWorkbench();
+  const { machine, kit, replace } = useWorkbench();
   const { data } = useCalibrations(machine.id);
   const { refused, act } = useAct();
   const [said, setSaid] = useState<string>();
@@ -114,12 +117,6 @@ function Compared({ one, other, name }: { one: State; other: State; name: string
     if (await act(() => replace(`Back to ${one.label} of ${dayOf(one.at)}`, one.machine)))
       setSaid(`The machine file is as it was when ${one.label} was built. Undo takes it back.`);
   };
-  const column = (title: string, lines: readonly string[]) => (
-    <div>
-      <h4>{title}</h4>
-      {lines.length === 0 ? <p className="soft">All the same.</p> : <ul>{lines.map((line) => <li key={line}>{line}</li>)}</ul>}
-    </div>
-  );
   return (
     <>
       <p>
@@ -129,11 +126,20 @@ function Compared({ one, other, name }: { one: State; other: State; name: string
         {one.imageHash && <Link to={`/machines/${machine.id}/flash?route=files&image=${one.imageHash}`}>{`Save or flash that of ${one.label}`}</Link>}
       </p>
       <div className={css.columns}>
-        {column('Settings', keys.map((key) => `${key}: ${valueInWords(was.get(key) ?? '–')} → ${valueInWords(is.get(key) ?? '–')}`))}
-        {column('Wiring', wiring.map(differenceInWords))}
-        {column('Other facts', rest.map(differenceInWords))}
-        {column('Measured', values)}
-        {column('Generated files', files.map(({ path, differs }) => `${path}: ${differs} ${differs === 1 ? 'line' : 'lines'}`))}
+        <Column title="Settings">
+          {keys.map((key) => (
+            <li key={key}>
+              <SettingName option={optionOf(kit, key)} settingKey={key} />{' '}
+              <ValueChange option={optionOf(kit, key)} from={was.get(key)} to={is.get(key)} />
+            </li>
+          ))}
+        </Column>
+        <Column title="Wiring">{inLines(wiring.map(differenceInWords))}</Column>
+        <Column title="Other facts">{inLines(rest.map(differenceInWords))}</Column>
+        <Column title="Measured">{inLines(values)}</Column>
+        <Column title="Generated files">
+          {inLines(files.map(({ path, differs }) => `${path}: ${differs} ${differs === 1 ? 'line' : 'lines'}`))}
+        </Column>
       </div>
       {one.id !== 'now' && (
         <section className={css.back} aria-label="Go back">
@@ -153,6 +159,17 @@ function Compared({ one, other, name }: { one: State; other: State; name: string
     </>
   );
 } // prettier-ignore
+
+function Column({ title, children }: { title: string; children: readonly ReactNode[] }) {
+  return (
+    <div>
+      <h4>{title}</h4>
+      {children.length === 0 ? <p className="soft">All the same.</p> : <ul>{children}</ul>}
+    </div>
+  );
+}
+
+const inLines = (lines: readonly string[]) => lines.map((line) => <li key={line}>{line}</li>);
 
 const differenceInWords = ({ path, from, to }: Difference): string =>
   `${pathInWords(path)}: ${shortly(from)} → ${shortly(to)}`;

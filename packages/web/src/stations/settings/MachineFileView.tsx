@@ -9,7 +9,8 @@ import { useState } from 'react';
 import { api, machineFileUrl } from '../../api/api';
 import { useDropped } from '../../app/drop/dropped';
 import { useWorkbench } from '../../workbench/Workbench';
-import { changesInShort, pathInWords, valueInWords } from '@jolly/session/inWords';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
+import { changesInShort, pathInWords } from '@jolly/session/inWords';
 import css from './MachineFileView.module.css';
 import { PARTS } from '@jolly/session/machineParts';
 import { held } from '../../api/held';
@@ -236,7 +237,6 @@ function CopyRows({ rows, onCopy }: { rows: CopyRow[]; onCopy: (chosen: CopyRow[
 
 function CopyLine({ row, ticked, onTick }: { row: CopyRow; ticked: boolean; onTick: (on: boolean) => void }) {
   const { option, mine, theirs, against } = row;
-  const unit = 'unit' in option ? ` ${option.unit}` : '';
   return (
     <li>
       <Checkbox
@@ -246,8 +246,7 @@ function CopyLine({ row, ticked, onTick }: { row: CopyRow; ticked: boolean; onTi
         label={option.label}
       />
       <p className="figures">
-        <s>{valueInWords(mine)}</s> → {valueInWords(theirs)}
-        {unit}
+        <s>{settingInWords(option, mine)}</s> → {settingInWords(option, theirs)}
       </p>
       {against && <p className={css.against}>Rather not: {against}.</p>}
     </li>

@@ -3,7 +3,7 @@ import { type Option, refusal } from '@jolly/core/kit/kit';
 import type { SettingValue } from '@jolly/core/kit/settingValue';
 import { overrideEdit, resetEdit } from '@jolly/core/machine/edit';
 import type { Setting } from '@jolly/core/settings/setting';
-import { valueInWords } from '@jolly/session/inWords';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { Button, NativeSelect, Switch, TextInput } from '@mantine/core';
 import { Link } from 'react-router';
 import { readNumber } from '../../ui/readNumber';
@@ -26,10 +26,10 @@ export function OwnValue({ option, setting, old }: Shown & { old: Setting | unde
   return (
     <div className={css.own}>
       <About option={option} />
-      <Ledger setting={setting} old={old} />
+      <Ledger option={option} setting={setting} old={old} />
       {hidden && (
         <p>
-          Without your value it would be <b className="figures">{valueInWords(hidden.value)}</b>:{' '}
+          Without your value it would be <b className="figures">{settingInWords(option, hidden.value)}</b>:{' '}
           {hidden.because}.
         </p>
       )}
@@ -85,9 +85,10 @@ function useOwnValue({ option, setting }: Shown) {
       const problem = refusal(option, wanted);
       if (problem) return problem;
       if (because.trim() === '') return 'Say why, so that you still know next year';
-      return change(`${option.label}: ${valueInWords(setting.value)} → ${valueInWords(wanted)}`, [
-        overrideEdit(option.key, wanted, because.trim()),
-      ]);
+      return change(
+        `${option.label}: ${settingInWords(option, setting.value)} → ${settingInWords(option, wanted)}`,
+        [overrideEdit(option.key, wanted, because.trim())],
+      );
     });
     if (saved) setDraft(undefined);
   };
@@ -124,11 +125,12 @@ function About({ option }: { option: Option }) {
   );
 }
 
-function Ledger({ setting, old }: { setting: Setting; old: Setting | undefined }) {
+function Ledger({ option, setting, old }: Shown & { old: Setting | undefined }) {
+  const inWords = (value: SettingValue) => settingInWords(option, value);
   const columns = {
-    'Old machine': old ? valueInWords(old.value) : 'no job open',
-    Kit: valueInWords(setting.kit),
-    Facts: factsInWords(setting),
+    'Old machine': old ? inWords(old.value) : 'no job open',
+    Kit: inWords(setting.kit),
+    Facts: factsInWords(setting, inWords),
   };
   return (
     <dl className={css.ledger}>
@@ -143,9 +145,9 @@ function Ledger({ setting, old }: { setting: Setting; old: Setting | undefined }
 }
 
 /** What the facts say of a setting, own value or not. */
-function factsInWords({ source, value, hidden }: Setting): string {
-  if (source === 'derived') return valueInWords(value);
-  return hidden?.source === 'derived' ? valueInWords(hidden.value) : 'do not decide it';
+function factsInWords({ source, value, hidden }: Setting, inWords: (value: SettingValue) => string): string {
+  if (source === 'derived') return inWords(value);
+  return hidden?.source === 'derived' ? inWords(hidden.value) : 'do not decide it';
 }
 
 function ValueField({ option, own }: { option: Option; own: ReturnType<typeof useOwnValue> }) {

@@ -2,7 +2,7 @@ import type { Setting } from '@jolly/core/settings/setting';
 import type { Option } from '@jolly/core/kit/kit';
 import { useEffect, useRef } from 'react';
 import css from './SettingsStation.module.css';
-import { valueInWords } from '@jolly/session/inWords';
+import { settingInWords, valueInWords } from '@jolly/core/kit/settingInWords';
 import { OwnValue } from './OwnValue';
 
 const SOURCE_WORD = { derived: 'follows', kit: 'kit', carried: 'carried', override: 'yours' } as const;
@@ -54,7 +54,7 @@ export function SettingRow({
         {old && old.value !== setting.value && (
           <>
             {' '}
-            <span className={css.was}>was {valueInWords(old.value)}</span>
+            <span className={css.was}>was {settingInWords(option, old.value)}</span>
           </>
         )}
       </p>

@@ -1,3 +1,4 @@
+import { optionOf } from '@jolly/core/kit/optionOf';
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { Finding } from '@jolly/core/finding/finding';
 import { skipToken, useQuery } from '@tanstack/react-query';
@@ -12,7 +13,7 @@ import { failedSlip } from '../../workbench/useRecordSlips';
 import { usePreview, useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { DirectionsView } from './DirectionsView';
 import { FilesView } from './FilesView';
-import { valueInWords } from '@jolly/session/inWords';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { MachineFileView } from './MachineFileView';
 import { partOfFinding, partOfSetting, PARTS, settingPath } from '@jolly/session/machineParts';
 import { PartsView } from './PartsView';
@@ -128,10 +129,9 @@ function decisionSlip(
   workbench: Workbench,
   keep: () => void,
 ): Slip {
-  const option = workbench.kit.options.find(({ key }) => key === subject);
-  const withUnit = (text: string) => (option && 'unit' in option ? `${text} ${option.unit}` : text);
-  const value = withUnit(valueInWords(workbench.settings.get(subject)?.value ?? ''));
-  const was = from === undefined ? undefined : withUnit(from);
+  const option = optionOf(workbench.kit, subject);
+  const value = settingInWords(option, workbench.settings.get(subject)?.value ?? '');
+  const was = from === undefined ? undefined : settingInWords(option, from);
   return {
     id,
     severity: 'question',

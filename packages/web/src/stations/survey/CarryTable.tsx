@@ -1,6 +1,6 @@
 import type { CarryRow } from '@jolly/core/settings/carryOver';
 import { measuredEdit } from '@jolly/core/settings/measuredEdit';
-import { valueInWords } from '@jolly/session/inWords';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { Button } from '@mantine/core';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useAct } from '../../ui/useAct';
@@ -45,7 +45,7 @@ function CarryLine({ row }: { row: CarryRow }) {
     if (!option || value === undefined) return;
     const because = `carried over from the old board: ${row.because}`;
     await act(() =>
-      change(`${option.label}: ${valueInWords(value)} carried over`, [
+      change(`${option.label}: ${settingInWords(option, value)} carried over`, [
         measuredEdit(facts, option.key, value, because, 'carried'),
       ]),
     );
@@ -59,7 +59,7 @@ function CarryLine({ row }: { row: CarryRow }) {
       <td className="figures">
         {dump.value} {dump.unit}
       </td>
-      <td className="figures">{would ? valueInWords(would.value) : '–'}</td>
+      <td className="figures">{would ? settingInWords(option, would.value) : '–'}</td>
       <td>
         {row.because}
         {refused && <span className="refused"> {refused}</span>}
@@ -69,7 +69,7 @@ function CarryLine({ row }: { row: CarryRow }) {
           <span className="proven">taken</span>
         ) : proposed !== undefined ? (
           <Button size="compact-xs" onClick={() => void take()}>
-            Take {valueInWords(proposed)}
+            Take {settingInWords(option, proposed)}
           </Button>
         ) : row.verdict === 'measure again' || (row.verdict === 'leave' && had !== undefined) ? (
           <Button size="compact-xs" variant="default" onClick={() => void take()}>

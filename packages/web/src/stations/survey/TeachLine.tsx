@@ -1,3 +1,4 @@
+import { optionOf } from '@jolly/core/kit/optionOf';
 import { Button, Select } from '@mantine/core';
 import { type LineNumber, numbersIn, type NumberMeaning, teachLine } from '@jolly/core/report/teachLine';
 import { useQueryClient } from '@tanstack/react-query';
@@ -41,7 +42,7 @@ export function TeachLine({ text, onDone }: { text: string; onDone: () => void }
     [kit],
   );
   const unitOf = (index: number): string => {
-    const option = kit.options.find(({ key }) => key === chosen[index]);
+    const option = optionOf(kit, chosen[index] ?? FIXED);
     return units[index] ?? (option && 'unit' in option ? option.unit : '');
   };
   const meanings = numbers.map((_, index): NumberMeaning => {
