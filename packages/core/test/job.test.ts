@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { missingPlace } from '../src/machine/landing';
+import type { Change } from '../src/ripple/change';
 import type { Consequence } from '../src/ripple/consequence';
 import { advise } from '../src/ripple/advice';
 import { applyEdits, overrideEdit } from '../src/machine/edit';
@@ -14,6 +16,29 @@ const { catalogue } = installed;
 const job = ploverJob();
 const before = factsOf(job.before);
 const tail = ripple(before, job.changes, catalogue);
+
+const impossible = (list: Change[]) =>
+  ripple(before, list, catalogue).contradictions.filter(({ id }) => id === 'impossible');
+
+describe('a job that is to be done with another board', () => {
+  const onto = ({ id, revision }: { id: string; revision: string }) =>
+    job.changes.map((change) => (change.kind === 'new-board' ? { ...change, board: id, revision } : change));
+  const others = catalogue.boards.filter(
+    ({ id, revision }) => id !== job.before.board.id || revision !== job.before.board.revision,
+  );
+  it.each(others)('places chosen on the one before are found anew: $id $revision', (board) => {
+    expect(impossible(onto(board))).toEqual([]);
+    const { harness } = ripple(before, onto(board), catalogue).after;
+    for (const landing of Object.values(harness)) expect(missingPlace(board, landing)).toBeUndefined();
+  });
+  it('or with the one it has', () => {
+    expect(impossible(job.changes.filter(({ kind }) => kind !== 'new-board'))).toEqual([]);
+  });
+  it('keeps a place that was chosen and is there', () => {
+    const { after } = ripple(before, job.changes, catalogue);
+    expect(after.harness['hotend-fan']).toEqual({ leads: { supply: 'FAN-2.1', control: 'FAN-2.2' } });
+  });
+});
 
 describe('whether to do it at all', () => {
   const plover = (...told: never[]) => tailOf('plover', ...told);

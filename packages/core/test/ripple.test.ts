@@ -320,6 +320,7 @@ describe('contradictions', () => {
       catalogue,
     );
     expect(dunlin.contradictions.map((entry) => entry.id)).toEqual(['impossible']);
+    expect(dunlin.contradictions[0]!.why).toMatch(/^[A-Z].*\.$/);
     expect(dunlin.consequences.every((entry) => !entry.causes.includes('probe-removed-0'))).toBe(true);
   });
 });

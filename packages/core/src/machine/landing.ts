@@ -1,6 +1,8 @@
 import Joi from 'joi';
-import { line } from '../text/plainText';
+import type { Board } from '../board/board';
+import { contactNet } from '../board/contacts';
 import type { SupplySource } from '../board/net';
+import { line } from '../text/plainText';
 
 /** Where a part is connected: a driver socket, or a header contact for every lead. */
 export type Landing = SocketLanding | LeadLanding;
@@ -32,6 +34,13 @@ export type Adapter =
   | { kind: 'ribbon-lead'; header: string };
 export const LEAD_ROLES = ['signal', 'supply', 'ground', 'control'] as const;
 export type LeadRole = (typeof LEAD_ROLES)[number];
+
+/** The first socket or contact of a landing that a board does not have; undefined where it has them all. */
+export function missingPlace(board: Board, landing: Landing): string | undefined {
+  if ('leads' in landing)
+    return Object.values(landing.leads).find((contact) => contactNet(board, contact) === undefined);
+  return board.sockets.some(({ id }) => id === landing.socket) ? undefined : landing.socket;
+}
 
 const positive = () => Joi.number().min(1e-4).max(1e6);
 const leadRole = () => Joi.valid(...LEAD_ROLES).required();

@@ -1,5 +1,4 @@
 import { boardBy } from '../catalogue/catalogue';
-import { contactNet } from '../board/contacts';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { foundBefore } from '../harness/lastCases';
 import { wayGrows } from '../harness/ridesOn';
@@ -7,20 +6,27 @@ import { wiringCase } from '../harness/wiringCase';
 import { type Edit } from '../machine/edit';
 import { sameValue } from '../tree/sameValue';
 import { type Edits, indexOf, none, partOfKind, putPart, removal, withoutPart } from './partEdits';
+import { missingPlace } from '../machine/landing';
 import type { Machine, ProbeMount } from '../machine/machine';
 import { isMains } from '../parts/part';
 import type { ChangeMount, ChangeOf } from './change';
 
-/** Every part goes where the change says, else where the harness of least price has it. */
+/** Every part goes where the change says, if this board has such a place, else where the harness of least price has it. */
 export function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalogue: Catalogue): Edits {
   const { id, revision } = machine.board;
   if (id === change.board && revision === change.revision)
-    return { impossible: 'it has that board already; choose "the same board, replaced like for like"' };
+    return {
+      impossible:
+        'it has that board already. Take this change out, or choose “the same board, replaced like for like”',
+    };
   const board = boardBy(catalogue, { id: change.board, revision: change.revision });
   if (!board) return { impossible: `the catalogue has no board ${change.board} rev ${change.revision}` };
   const wiring = wiringCase(machine, catalogue, board);
   if (!wiring) return { impossible: `the catalogue has no chip ${board.chip}` };
-  const { harness } = foundBefore(wiring, change.harness ?? {});
+  const told = Object.entries(change.harness ?? {}).filter(
+    ([, landing]) => missingPlace(board, landing) === undefined,
+  );
+  const { harness } = foundBefore(wiring, Object.fromEntries(told));
   return [
     { path: ['board'], value: { id: board.id, revision: board.revision } },
     { path: ['harness'], value: harness },
@@ -32,15 +38,11 @@ export function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalo
 export function rewire(machine: Machine, { part, landing }: ChangeOf<'rewire'>, catalogue: Catalogue): Edits {
   if (!machine.parts.some(({ id }) => id === part)) return none(`part ${part}`);
   const board = boardBy(catalogue, machine.board);
-  const missing =
-    'socket' in landing
-      ? board?.sockets.some((socket) => socket.id === landing.socket)
-        ? undefined
-        : landing.socket
-      : Object.values(landing.leads).find((contact) => !board || !contactNet(board, contact));
+  if (!board) return { impossible: `the catalogue has no board ${machine.board.id}` };
+  const missing = missingPlace(board, landing);
   return missing === undefined
     ? [{ path: ['harness', part], value: landing }]
-    : { impossible: `${board?.name ?? machine.board.id} has no ${missing}` };
+    : { impossible: `${board.name} has no ${missing}` };
 }
 
 export function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, catalogue: Catalogue): Edits {

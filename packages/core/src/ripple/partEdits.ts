@@ -3,7 +3,7 @@ import { type Catalogue, partById } from '../catalogue/catalogue';
 import { cheapestBefore } from '../harness/lastCases';
 import { wiringCase } from '../harness/wiringCase';
 import type { Edit } from '../machine/edit';
-import type { Landing } from '../machine/landing';
+import { type Landing, missingPlace } from '../machine/landing';
 import type { Machine, MachinePart } from '../machine/machine';
 import type { PartKind } from '../parts/part';
 
@@ -42,7 +42,10 @@ export function replacePart(
     : none(`${kind} for the ${role}`);
 }
 
-/** Replaces the part of this kind and role, or adds it; then lands it where it is told, or on its own header. */
+/**
+ * Replaces the part of this kind and role, or adds it; then lands it where it is told, or on its own header. A place that
+ * this board does not have was chosen for another one.
+ */
 export function putPart(
   machine: Machine,
   catalogue: Catalogue,
@@ -52,8 +55,10 @@ export function putPart(
 ): Edit[] {
   const old = partOfKind(machine, catalogue, kind, wanted.role);
   const id = old?.id ?? wanted.id;
+  const board = boardBy(catalogue, machine.board);
+  const told = landing && board && missingPlace(board, landing) === undefined ? landing : undefined;
   const place =
-    landing ?? (old && sameLeads(catalogue, old.part, wanted.part) ? machine.harness[old.id] : undefined);
+    told ?? (old && sameLeads(catalogue, old.part, wanted.part) ? machine.harness[old.id] : undefined);
   const found = place ?? landingFor(machine, catalogue, { ...wanted, id });
   return [
     old

@@ -1,3 +1,4 @@
+import { asSentence } from '../text/asSentence';
 import type { Catalogue } from '../catalogue/catalogue';
 import { isRead } from '../kit/kit';
 import { type Facts, resolve } from '../machine/facts';
@@ -147,13 +148,13 @@ function stateAfter(change: Change, before: State, catalogue: Catalogue): State 
       id: 'impossible',
       changes: [change.id],
       what: `${CHANGE_TYPES[change.kind].title}: this cannot be done here.`,
-      why,
+      why: asSentence(why),
     },
   });
   const machine = applyChange(before.facts.machine, change, catalogue);
   if ('impossible' in machine) return cannot(machine.impossible);
   const resolved = resolve(machine, catalogue);
   return 'problems' in resolved
-    ? cannot(resolved.problems.map((problem) => problem.message).join('; '))
+    ? cannot([...new Set(resolved.problems.map(({ message }) => message))].join('; '))
     : stateOf(resolved.facts);
 }
