@@ -4,7 +4,9 @@ import { CalcError } from '../src/calculation/calculation';
 import { LARGEST_IMAGE, readImageFile } from '../src/image/imageFile';
 import { calculations } from '../src/calc/calculations';
 import { firstOutside, laidInto } from '../src/bytes/segments';
+import { imageRecord } from '../src/checks/imageRecord';
 import { flashContent, plausible } from '../src/image/plausible';
+import type { Facts } from '../src/machine/facts';
 import { fromBase64, toBase64 } from '../src/bytes/base64';
 import { fromHex, readHex, toHex } from '../src/bytes/intelHex';
 import { fromUf2, toUf2 } from '../src/bytes/uf2';
@@ -171,6 +173,39 @@ describe('an image file', () => {
     expect(judge({})).toMatchObject({ verdict: 'fits', header: { buildId: 'abcd' } });
     expect(judge({ target: 'fenwick-f8-2' }).evidence[0]).toContain('its header is for fenwick-f8-2');
     expect(judge({ loadAddress: 0 }).evidence[0]).toContain('begins at 0x0');
+  });
+  describe('with our header, and not whole', () => {
+    const ours = (facts: Facts, bytes = 4000) => {
+      const { target, load_address } = facts.board.routes[0];
+      return makeImage({ kitVersion: '0.1.0', target, loadAddress: load_address, buildId: 'abcd', name: 'P' }, new Uint8Array(bytes).fill(7)); // prettier-ignore
+    };
+    const judge = (facts: Facts, bytes: Uint8Array) => plausible(read(bytes), facts.board, facts.chip);
+    const changedAt = (bytes: Uint8Array, at: number) =>
+      bytes.map((byte, index) => byte ^ (index === at ? 1 : 0));
+    it.each([
+      ['an 8-bit chip', old],
+      ['a 32-bit chip', plover],
+    ])('never fits %s', (_name, facts) => {
+      const whole = ours(facts);
+      expect(judge(facts, whole).verdict).toBe('fits');
+      for (const [broken, words] of [
+        [whole.subarray(0, -1), 'cut short'],
+        [changedAt(whole, whole.length - 9), 'its code is damaged'],
+        [changedAt(whole, 60), 'its header is damaged'],
+      ] as const) {
+        const { verdict, evidence } = judge(facts, broken);
+        expect(verdict).toBe('doubtful');
+        expect(evidence.join(' ')).toContain(words);
+        expect(evidence.join(' ')).not.toContain('foreign');
+      }
+    });
+    it('is not foreign for being too large', () => {
+      const judged = judge(old, ours(old, old.chip.flash_bytes));
+      expect(judged).toMatchObject({ verdict: 'doubtful', header: { buildId: 'abcd' } });
+      expect(judged.evidence[0]).toContain('the flash of Flint-B holds');
+      const { against } = imageRecord('it', ours(old, old.chip.flash_bytes), old.board, old.chip);
+      expect(against).toEqual([judged.evidence[0]]);
+    });
   });
   it('that is erased, empty or too large is told so', () => {
     expect(plausible(read(new Uint8Array(64).fill(0xff)), old.board, old.chip).verdict).toBe('empty');

@@ -2,7 +2,7 @@ import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
 import type { MachineRecord } from './record';
 import { readImageFile } from '../image/imageFile';
-import { plausible } from '../image/plausible';
+import { misplaced, plausible } from '../image/plausible';
 
 /** What the checks need to know of an image that is about to be flashed: whose it is, and what speaks against it. */
 export function imageRecord(
@@ -16,6 +16,11 @@ export function imageRecord(
   const { header, verdict, evidence } = plausible(file, board, chip);
   // Target and address of a header have checks of their own.
   return header
-    ? { name, target: header.target, loadAddress: header.loadAddress, against: [] }
+    ? {
+        name,
+        target: header.target,
+        loadAddress: header.loadAddress,
+        against: misplaced(file, board, chip),
+      }
     : { name, against: verdict === 'fits' ? [] : evidence };
 }

@@ -56,7 +56,7 @@ function imageImplausible(facts: Facts, _settings: Settings, { image }: Having<'
     {
       subject: aboutBoard(facts),
       what: `${image.name} cannot be an image of this board as it is.`,
-      why: 'Its header or its vector leads nowhere in this chip. Fetch it anew, or take another.',
+      why: 'The chip would not start from it. Build or fetch it anew, or take another.',
       evidence: image.against,
     },
   ];

@@ -2,7 +2,7 @@ import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
 import { firstOutside, isErased, laidInto, type Memory } from '../bytes/segments';
 import type { ImageFile } from './imageFile';
-import { HEADER_BYTES, type ImageHeader, readImage } from './imageHeader';
+import { HEADER_BYTES, type ImageHeader, type ImageProblem, readImage } from './imageHeader';
 
 export interface Plausibility {
   verdict: 'fits' | 'doubtful' | 'empty';
@@ -10,6 +10,13 @@ export interface Plausibility {
   evidence: string[];
   header?: ImageHeader;
 }
+
+/** An image of ours that is not whole; without a header of ours it is somebody else's, and judged by its vector. */
+const NOT_WHOLE: Partial<Record<ImageProblem, string>> = {
+  'header damaged': 'it begins as an image of ours does, and its header is damaged',
+  'cut short': 'it has a header of ours and is shorter than that says: it was cut short',
+  'code damaged': 'it has a header of ours, and its code is damaged: its sum is another',
+};
 
 const hex = (value: number) => `0x${value.toString(16)}`;
 
@@ -24,7 +31,8 @@ export function plausible(file: ImageFile, board: Board, chip: Chip): Plausibili
     return { verdict: 'empty', evidence: ['every byte is 0xFF: this is an erased flash, not an image'] };
   const against = misplaced(file, board, chip);
   const bytes = laidInto(file.segments, roomFor(file, board, chip));
-  const read = readImage(bytes);
+  // A .bin that is too large is read whole: whose it is stands in its header.
+  const read = readImage((file.format === 'bin' && file.segments[0]?.bytes) || bytes);
   if ('header' in read) {
     const { header } = read;
     if (header.target !== route.target)
@@ -42,6 +50,8 @@ export function plausible(file: ImageFile, board: Board, chip: Chip): Plausibili
       header,
     };
   }
+  const notWhole = NOT_WHOLE[read.problem];
+  if (notWhole !== undefined) return { verdict: 'doubtful', evidence: [...against, notWhole] };
   const vector = vectorProblem(bytes, board, chip);
   if (vector) against.push(vector);
   return {
@@ -62,7 +72,7 @@ const roomFor = ({ format }: ImageFile, board: Board, chip: Chip): Memory => ({
 });
 
 /** What lies where the chip has no flash, or is more than it holds. */
-function misplaced(file: ImageFile, board: Board, chip: Chip): string[] {
+export function misplaced(file: ImageFile, board: Board, chip: Chip): string[] {
   const room = roomFor(file, board, chip);
   const end = room.at + room.bytes;
   if (file.format === 'bin') {
