@@ -17,7 +17,7 @@ export function cardState({ workbench, builds, board }: Pick<Known, 'workbench' 
   /** Why the bootloader will leave the card in the slot alone. */
   against: CardReason[];
 } {
-  const done = newestDone(builds);
+  const done = newestDone(builds, workbench.board);
   const card = board?.card;
   const route = cardRouteOf(workbench.board);
   const [file] = card && route ? imagesOn(card.files, route) : [];

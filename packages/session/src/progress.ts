@@ -163,7 +163,7 @@ function settingTeeth({ workbench, job }: Known): Tooth[] {
 function buildTeeth(known: Known): Tooth[] {
   if (noFlash(known)) return [];
   const { workbench, builds } = known;
-  const done = newestDone(builds);
+  const done = newestDone(builds, workbench.board);
   const stops = stopping(workbench.findings);
   // How an older image fits says nothing of the settings as they are.
   const fresh = upToDate(known);
@@ -230,8 +230,8 @@ export function allProven(proofs: Proofs | undefined): boolean {
   return proofs !== undefined && proofs.steps.length > 0 && proofs.steps.every((step) => proven.has(step.id));
 }
 
-function recordTeeth({ entries, board, proofs, builds }: Known): Tooth[] {
-  const done = newestDone(builds);
+function recordTeeth({ workbench, entries, board, proofs, builds }: Known): Tooth[] {
+  const done = newestDone(builds, workbench.board);
   const recorded = (kind: Entry['kind'], hash: string | null | undefined) =>
     hash != null && entries.some((entry) => entry.kind === kind && entry.detail.imageHash === hash);
   return [

@@ -64,6 +64,16 @@ describe('Build', () => {
     });
     expect(teeth('build', { builds: [build()] })).toMatchObject({ flash: 'done', ram: 'done', brim: 'done' });
   });
+  it('what was built for the board before is no image for this one', () => {
+    const other = build({ id: '2', imageHash: 'bb', target: 'fenwick' });
+    expect(teeth('build', { builds: [other] })).toMatchObject({
+      built: 'todo',
+      fresh: 'todo',
+      flash: 'todo',
+    });
+    expect(teeth('flash', { builds: [other] })).toMatchObject({ image: 'todo' });
+    expect(teeth('build', { builds: [other, build({ target: 'alder' })] })).toMatchObject({ built: 'done', fresh: 'done' }); // prettier-ignore
+  });
 });
 
 describe('Flash', () => {

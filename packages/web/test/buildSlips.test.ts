@@ -12,6 +12,7 @@ const workbench = {
   machine: { id: 'plover' },
   version: NOW,
   chip: { id: 'mica', flash_bytes: 1000, ram_bytes: 1000 },
+  board: { routes: [] },
   kit: { options: [{ key: 'speed.x', part: 'x' }] },
   facts: { parts: [] },
   settings: new Map([['speed.x', { value: 9000 }]]),

@@ -32,6 +32,8 @@ export type BuildPart = (typeof BUILD_PARTS)[number];
 export const doneBuild = object({
   imageHash: text,
   buildId: text,
+  /** What the boards that take it call themselves; missing in builds of before this was kept. */
+  target: optional(text),
   sizes: known<Sizes>('flashBytes', 'ramBytes', 'stackBytes', 'bySource'),
   compiled: count,
   /** Settings whose values differ from the build before this one. */

@@ -203,7 +203,7 @@ async function store(context: Context, begun: Begun, outcome: BuildOutcome): Pro
     const before = await lastDone(db, begun.facts.machine.id);
     const changed = before ? differingKeys(before.input.settings, begun.settings) : [];
     await addImage(db, { hash: imageHash, bytes: outcome.image.length, header: read.header });
-    const result = { imageHash, buildId, sizes, compiled, changed };
+    const result = { imageHash, buildId, target: read.header.target, sizes, compiled, changed };
     await endBuild(db, begun.id, { state: 'done', at: now(), log, map, result });
     await addEntry(db, begun.facts.machine.id, {
       at: now(),

@@ -31,7 +31,7 @@ export function BuildStation() {
   const view = BUILD_VIEWS.find(({ id }) => id === shown.get('view'))?.id ?? 'image';
   const building = useBuild(machine.id, builds);
   const newest = builds.find((build) => build.state !== 'running');
-  const done = newestDone(builds);
+  const done = newestDone(builds, workbench.board);
   const search = useCulprit(newest);
   const edited = useEditedSources();
   const costs = useCostRun();
@@ -80,7 +80,7 @@ function ImageBench({ building }: { building: ReturnType<typeof useBuild> }) {
   const { waiting } = useJob();
   const { running, progress, refused, start, cancel } = building;
   const newest = builds.find((build) => build.state !== 'running');
-  const done = newestDone(builds);
+  const done = newestDone(builds, workbench.board);
   const fresh = upToDate({ workbench, builds });
   const { kit, board, chip, findings } = workbench;
   return (
@@ -93,8 +93,10 @@ function ImageBench({ building }: { building: ReturnType<typeof useBuild> }) {
               : done && fresh
                 ? 'Built from the settings as they are'
                 : done
-                  ? 'The settings have changed since the last image'
-                  : 'No image yet'}
+                  ? 'The machine file has changed since the last image'
+                  : builds.some(({ state }) => state === 'done')
+                    ? 'No image for this board yet'
+                    : 'No image yet'}
           </h2>
           <p className="soft">
             {kit.name} {kit.version} for {board.name} rev {board.revision}, chip {chip.name}

@@ -42,7 +42,7 @@ export function useCardRoute(data: CardRoute) {
   // An older image that is flashed again stands in for the newest.
   const again = station.builds.filter(({ id, state }) => id === search.get('build') && state === 'done');
   const builds = again.length > 0 ? again : station.builds;
-  const done = newestDone(builds);
+  const done = newestDone(builds, workbench.board);
   const suggested = suggestedName(workbench, station.board, new Date().toISOString().slice(0, 10));
   const [name, setName] = useState(suggested);
   const [card, setCard] = useState<SdCard>(CARDS[0]);

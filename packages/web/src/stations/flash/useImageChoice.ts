@@ -34,7 +34,7 @@ export function useImageChoice(keptFirst: boolean) {
   const asked = search.get('image');
   const done = builds.filter((build) => build.state === 'done' && build.clearedAt === undefined);
   const again = done.find((build) => build.id === search.get('build') || (build.state === 'done' && build.imageHash === asked)); // prettier-ignore
-  const newest = newestDone(done);
+  const newest = newestDone(done, board);
   const ofBoard = ({ board: from }: Kept) => from.id === board.id && from.revision === board.revision;
   const images = (wayBack?.kept ?? []).filter(({ kind, verdict }) => kind === 'image' && verdict !== 'empty');
   const kept = images.filter(ofBoard).map((entry): ImageOffer => ({

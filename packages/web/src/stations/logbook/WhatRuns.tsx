@@ -9,7 +9,7 @@ import css from './LogbookStation.module.css';
 
 /** Which image is on it, from which settings, at one glance. */
 export function WhatRuns() {
-  const { machine } = useWorkbench();
+  const workbench = useWorkbench();
   const { board, builds } = useStation();
   const flashes = useFlashes().data ?? [];
   if (!board) return null;
@@ -24,7 +24,7 @@ export function WhatRuns() {
     );
   const build = builds.find((one) => one.state === 'done' && one.imageHash === imageHash);
   const flashed = flashes.find((one) => one.imageHash === imageHash);
-  const newest = newestDone(builds);
+  const newest = newestDone(builds, workbench.board);
   const later = newest && newest.imageHash !== imageHash ? newest : undefined;
   return (
     <p className={css.runs}>
@@ -34,7 +34,9 @@ export function WhatRuns() {
         ? `It was built ${whenOf(build.startedAt)}${build.label ? ` (“${build.label}”)` : ''} from `
         : 'It was not built here; from which settings is not known. '}
       {build && (
-        <Link to={`/machines/${machine.id}/logbook?view=beside&one=${build.id}`}>these settings</Link>
+        <Link to={`/machines/${workbench.machine.id}/logbook?view=beside&one=${build.id}`}>
+          these settings
+        </Link>
       )}
       {build && '. '}
       {later && `You have built ${later.buildId} since; it is not flashed.`}

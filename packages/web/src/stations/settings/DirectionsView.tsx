@@ -92,7 +92,7 @@ function OtherImage() {
   const workbench = useWorkbench();
   const { board, builds } = useStation();
   if (!board) return null;
-  const newest = newestDone(builds);
+  const newest = newestDone(builds, workbench.board);
   const runs = newest !== undefined && newest.imageHash === board.imageHash;
   if (runs && upToDate({ workbench, builds })) return null;
   return (
