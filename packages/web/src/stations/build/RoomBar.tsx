@@ -1,6 +1,9 @@
 import type { Cost, MeasuredFeature } from '@jolly/core/fit/chooseFit';
 import css from './FitView.module.css';
 
+/** Letters that the whole plank has room for; a name that would be cut is told when pointed at. */
+const LETTERS = 100;
+
 /**
  * A memory as a plank: the firmware without its features, then each feature with its width, those left out hatched; a mark
  * where the memory ends and one where the brim begins.
@@ -53,7 +56,7 @@ export function RoomBar({
             style={{ width: share(cost[kind]) }}
             title={`${label}: ${cost[kind]} bytes${dropped.has(key) ? ', left out' : ''}`}
           >
-            {cost[kind] / widest > 0.045 ? label : ''}
+            {(cost[kind] / widest) * LETTERS > label.length + 1 ? label : ''}
           </span>
         ))}
         <i
