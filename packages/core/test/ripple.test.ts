@@ -314,11 +314,8 @@ describe('contradictions', () => {
   it('a change that cannot be made is left out and told', () => {
     expect(ids({ kind: 'new-board', board: 'alder-a32', revision: '1.1' })).toEqual(['impossible']);
     expect(ids({ kind: 'kit-version', kit: 'lantern', version: '9.9.9' })).toEqual(['impossible']);
-    const dunlin = ripple(
-      factsOf(demoMachine('dunlin')),
-      changes({ kind: 'probe-removed' }, { kind: 'nozzle' }),
-      catalogue,
-    );
+    const told = changes({ kind: 'probe-removed' }, { kind: 'nozzle' });
+    const dunlin = ripple(factsOf(demoMachine('dunlin')), told, catalogue);
     expect(dunlin.contradictions.map((entry) => entry.id)).toEqual(['impossible']);
     expect(dunlin.contradictions[0]!.why).toMatch(/^[A-Z].*\.$/);
     expect(dunlin.consequences.every((entry) => !entry.causes.includes('probe-removed-0'))).toBe(true);
