@@ -1,9 +1,10 @@
 import { applyEdits } from '@jolly/core/machine/edit';
 import { machineDifferences } from '@jolly/core/machine/machineDifferences';
+import { pathInWords } from '@jolly/core/machine/pathInWords';
 import { writeMachineFile } from '@jolly/core/formats/machineFile';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, own } from '../../core/test/fixtures/demo';
-import { changesInShort, pathInWords, shortly } from '../src/inWords';
+import { changesInShort, shortly } from '../src/inWords';
 
 describe('a machine file in words', () => {
   it('says places with their unit, and axes as capitals', () => {

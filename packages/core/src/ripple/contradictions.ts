@@ -1,6 +1,8 @@
 import { type Facts, partsOf, socketOf } from '../machine/facts';
 import type { Machine } from '../machine/machine';
+import { pathInWords } from '../machine/pathInWords';
 import { differences } from '../tree/differences';
+import type { Path } from '../tree/path';
 import type { Change, ChangeKind } from './change';
 import { CHANGE_TYPES } from './changes';
 
@@ -25,8 +27,10 @@ const EITHER_OR: readonly [ChangeKind, ChangeKind, string][] = [
 /** What a change sets, by place in the machine file. */
 export interface Made {
   change: Change;
-  sets: ReadonlyMap<string, string>;
+  sets: Places;
 }
+/** Places of a machine file by their path in one word, and what each is set to. */
+type Places = ReadonlyMap<string, { path: Path; value: string }>;
 
 /** What a change has set, read off the machine before and after it. */
 export function madeBy(change: Change, before: Machine, after: Machine): Made {
@@ -34,7 +38,9 @@ export function madeBy(change: Change, before: Machine, after: Machine): Made {
   const made = differences(before, after, ([first]) => first === 'harness').filter(
     ({ path: [first] }) => first !== 'harness',
   );
-  const sets = new Map(made.map(({ path, to }) => [path.join('.'), JSON.stringify(to) ?? 'none']));
+  const sets = new Map(
+    made.map(({ path, to }) => [path.join('.'), { path, value: JSON.stringify(to) ?? 'none' }]),
+  );
   return { change, sets };
 }
 
@@ -59,7 +65,7 @@ export function clashes(made: readonly Made[]): Contradiction[] {
           {
             id: 'same-thing-twice',
             changes: [a.id, b.id],
-            what: `${titles()} both decide ${place}.`,
+            what: `${titles()} both decide the same thing: ${pathInWords(place)}.`,
             why: 'The later one would silently win. Keep one of them.',
           },
         ]
@@ -84,8 +90,11 @@ function pairs<T>(list: readonly T[]): [T, T][] {
 }
 
 /** A place in the machine file that both changes set, each to another value. */
-function setTwice(one: ReadonlyMap<string, string>, other: ReadonlyMap<string, string>): string | undefined {
-  for (const [path, value] of one) if (other.has(path) && other.get(path) !== value) return path;
+function setTwice(one: Places, other: Places): Path | undefined {
+  for (const [place, { path, value }] of one) {
+    const there = other.get(place);
+    if (there && there.value !== value) return path;
+  }
   return undefined;
 }
 

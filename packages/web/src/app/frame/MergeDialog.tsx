@@ -9,7 +9,8 @@ import type { Conflict } from '@jolly/session/machineSaving';
 import { useWorkbench } from '../../workbench/Workbench';
 import { Refused } from '../../ui/Refused';
 import css from './MergeDialog.module.css';
-import { pathInWords, shortly } from '@jolly/session/inWords';
+import { pathInWords } from '@jolly/core/machine/pathInWords';
+import { shortly } from '@jolly/session/inWords';
 import { useAct } from '../../ui/useAct';
 
 /** A save that came too late: what the other window changed, what this one wants, and a choice field by field. */
