@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { CHECKS, check } from '../src/checks/checks';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import { jumperPlan } from '../src/harness/jumperPlan';
+import type { Point } from '../src/probe/mapGrid';
 import { derive } from '../src/settings/derive';
+import { mapPoints } from '../src/settings/mapPoints';
 import { CASES } from './fixtures/checkCases';
 import { RECORD_CASES } from './fixtures/recordCases';
 import {
@@ -133,6 +135,18 @@ describe('every check', () => {
         (part) => `kit.unheard ${part}`,
       ),
     );
+  });
+
+  it('names one point of the map on a clip, and as many as there are', () => {
+    const points = mapPoints(derive(factsOf(demoMachine('plover'))))!.points;
+    const clipped = (from: Point, to: Point) =>
+      findingsAfter('plover', { path: ['frame', 'clips_mm'], value: [{ x: [from.x, to.x], y: [from.y, to.y] }] }) // prettier-ignore
+        .filter(({ id, subject }) => id === 'map.on-clip' && subject.id === 'map.x.min')
+        .map(({ what }) => what);
+    const [first, second] = points;
+    expect(clipped(first!, first!)).toEqual(['A map point lies on a clip.']);
+    expect(clipped(first!, second!)).toEqual(['2 map points lie on a clip.']);
+    expect(clipped({ x: first!.x + 1, y: first!.y + 1 }, { x: first!.x + 2, y: first!.y + 2 })).toEqual([]);
   });
 
   it('homing by stalling needs no switch, and says what would keep the stall from being heard', () => {
