@@ -177,8 +177,9 @@ test('a kept image goes back onto the board, after a question that names what it
 }) => {
   await page.goto('/machines/dunlin/flash?route=back');
   await expect(page.getByRole('radio', { name: /dunlin-s4-maker.uf2/ })).toBeChecked();
-  await expect(page.getByRole('main')).toContainText('The flash is empty; nothing is overwritten.');
+  await expect(page.getByRole('main')).toContainText('What the flash holds is not on record here.');
   await page.getByRole('button', { name: 'Write it', exact: true }).click();
+  await page.getByRole('button', { name: /^Overwrite whatever the flash holds with/ }).click();
   await expect(docket(page)).toContainText('It is written, and reads back the same.', { timeout: 60_000 });
   await expect(docket(page)).toContainText('written by debug probe: dunlin-s4-maker.uf2');
   await page.getByRole('button', { name: 'Write it', exact: true }).click();

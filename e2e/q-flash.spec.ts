@@ -293,3 +293,27 @@ test('nothing is overwritten without a way back', async ({ page }) => {
   });
   expect(refused.status).toBe(409);
 });
+
+test('the job goes on with another board: what was built for the one before goes onto nothing', async ({
+  page,
+}) => {
+  await page.goto('/machines/plover/build');
+  await button(page, 'Build').click();
+  await page.getByRole('heading', { name: 'Built from the settings as they are' }).waitFor();
+  await page.goto('/machines/plover/survey?at=job');
+  await button(page, 'Take out: Another controller board').click();
+  await button(page, 'Save the changes').click();
+  await expect(page.getByText('Changes of the job saved').first()).toBeVisible();
+  await station(page, 'Build').click();
+  await expect(page.getByRole('heading', { name: 'No image for this board yet' })).toBeVisible();
+  await expect(page.getByRole('meter')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Builds so far' }).click();
+  await page.getByText('Save or flash again').click();
+  await page.getByRole('link', { name: 'Flash this image again' }).click();
+  await page.getByRole('link', { name: 'Six wires' }).click();
+  await expect(docket(page)).toContainText('is made for alder-a32-1-1; this board is fenwick-f8-2');
+  await expect(button(page, 'Write it')).toBeDisabled();
+  await page.getByRole('link', { name: 'Files' }).click();
+  await expect(docket(page)).toContainText('is made for alder-a32-1-1; this board is fenwick-f8-2');
+  await expect(page.getByRole('main')).toContainText('it goes onto no card for Fenwick F8');
+});

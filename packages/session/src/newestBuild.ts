@@ -5,7 +5,7 @@ type DoneBuild = Extract<Build, { state: 'done' }>;
 type OfBoard = Pick<Board, 'routes'>;
 
 /** Whether a board takes this build's image. For what an older build was made is not kept; it counts as this board's. */
-const isFor = ({ target }: DoneBuild, { routes }: OfBoard): boolean =>
+export const isFor = ({ target }: Pick<DoneBuild, 'target'>, { routes }: OfBoard): boolean =>
   target === undefined || routes.some((route) => route.target === target);
 
 /** The newest good build for the board the machine has now; what was built for one before it is none. */

@@ -21,6 +21,7 @@ import { PowerOff } from './PowerOff';
 import { RouteHead, RouteTrouble } from './RouteHead';
 import { type CardRouteState, CARDS, useCardRoute } from './useCardRoute';
 import { useFlashRecord } from './useFlashRecord';
+import { builtImage } from './useImageChoice';
 import { wayBackSlips } from './wayBackSlips';
 
 /** The card route, step by step: name, card, power, evidence. Over USB the card stays in its slot while it is written. */
@@ -155,7 +156,7 @@ function WriteCard({ route }: OfRoute) {
         </Button>
       </div>
       {route.whyNot && <p className="soft">{route.whyNot}</p>}
-      {!done && <p className="soft">There is no image yet. Build one first.</p>}
+      {!done && <p className="soft">There is no image for this board yet. Build one first.</p>}
       {tooLarge && <p className="soft">This image does not fit this board. Make it fit at Build.</p>}
       {inSlot && !written && (
         <p className="soft">
@@ -189,7 +190,12 @@ function Evidence({ route }: OfRoute) {
   const job = useJob();
   const losses = useTakenAway();
   const { flashes, done, taken, inSlot, card, name, outcome, suggested } = route;
-  const record = useFlashRecord({ ...card, fileName: name.trim() }, board?.namesTaken ?? [], done, true);
+  const record = useFlashRecord(
+    { ...card, fileName: name.trim() },
+    board?.namesTaken ?? [],
+    done && builtImage(done),
+    true,
+  );
   // What lies in the slot or in the flash already has its own evidence.
   const recordSlips = useRecordSlips(inSlot != null || taken ? {} : record);
   return (

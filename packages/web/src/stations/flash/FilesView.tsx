@@ -13,6 +13,7 @@ import { useAct } from '../../ui/useAct';
 import { useWorkbench } from '../../workbench/Workbench';
 import { RealCard } from './RealCard';
 import { type ImageOffer, useImageChoice } from './useImageChoice';
+import { useImageSlips } from './useImageSlips';
 import { useRefreshBoard } from './useRefreshBoard';
 import { wayBackSlips } from './wayBackSlips';
 
@@ -25,6 +26,7 @@ export function FilesView({ choose }: { choose: ReactNode }) {
   const choice = useImageChoice(false);
   const { offer, offers } = choice;
   const hash = useHash(offer);
+  const against = useImageSlips(offer, { taken: false, throughBootloader: false });
   const route = cardRouteOf(board);
   // A later minute gives no other name: it is asked for once a look.
   const name = suggestedName(workbench, station.board, new Date().toISOString().slice(0, 10));
@@ -35,7 +37,7 @@ export function FilesView({ choose }: { choose: ReactNode }) {
         {choose}
         <h2>Image files for {board.name}</h2>
         {offers.length === 0 ? (
-          <p>There is no image yet. Build one, or keep one in Survey.</p>
+          <p>There is no image for this board yet. Build one, or keep one in Survey.</p>
         ) : (
           <NativeSelect
             label="Image"
@@ -56,7 +58,7 @@ export function FilesView({ choose }: { choose: ReactNode }) {
                     {saveAs}
                   </a>{' '}
                   {takes}
-                  {named && ': the name is one that the board will take'}
+                  {named && !against.ofAnother && ': the name is one that the board will take'}
                 </li>
               );
             })}
@@ -65,7 +67,12 @@ export function FilesView({ choose }: { choose: ReactNode }) {
         {route && (
           <>
             <h3>Write a real card</h3>
-            <RealCard route={route} hash={hash} name={name} />
+            <RealCard route={route} hash={against.ofAnother ? undefined : hash} name={name} />
+            {against.ofAnother && (
+              <p className="refused">
+                This image is for another board: it goes onto no card for {board.name}.
+              </p>
+            )}
           </>
         )}
         <h3>Take a file back in</h3>
@@ -73,7 +80,8 @@ export function FilesView({ choose }: { choose: ReactNode }) {
       </main>
       <Docket
         title="Evidence"
-        slips={wayBackSlips(machine.id, job)}
+        slips={[...against.slips, ...wayBackSlips(machine.id, job)]}
+        checking={against.checking}
         empty="Every file is read back before it is handed out, and after it is written."
       />
     </>

@@ -8,7 +8,7 @@ export function ImageChoice({ choice }: { choice: ReturnType<typeof useImageChoi
   return (
     <FlashStep title="Choose the image" done={offer !== undefined}>
       {known && offers.length === 0 && (
-        <p>There is no image yet. Build one, or keep the one of this board in Survey.</p>
+        <p>There is no image for this board yet. Build one, or keep the one it has in Survey.</p>
       )}
       {offers.length > 0 && (
         <Radio.Group value={offer?.id ?? ''} onChange={choose} aria-label="Image">

@@ -12,12 +12,11 @@ import { usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { Refused } from '../../ui/Refused';
-import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useTakenAway } from '../survey/useTakenAway';
 import { Afterwards } from './Afterwards';
 import { Attempts } from './Attempts';
-import { cardSlips, lossSlips } from './cardSlips';
+import { lossSlips } from './cardSlips';
 import css from './FlashStation.module.css';
 import type { RouteView } from './FlashStation';
 import { FlashStep } from './FlashStep';
@@ -29,8 +28,8 @@ import { RouteHead, RouteTrouble } from './RouteHead';
 import { ToolProgress } from './ToolProgress';
 import { toolSlips } from './toolSlips';
 import { useFlashes } from './useFlashes';
-import { useFlashRecord } from './useFlashRecord';
 import { type ImageOffer, useImageChoice } from './useImageChoice';
+import { type ImageSlips, useImageSlips } from './useImageSlips';
 import { useToolRun } from './useToolRun';
 import { wayBackSlips } from './wayBackSlips';
 
@@ -43,6 +42,8 @@ export function ToolRoute({ route, choose, why, keptFirst }: RouteView & { keptF
   const tool = useToolRun();
   const flashes = useFlashes();
   const { offer } = choice;
+  const taken = offer?.build !== undefined && onBench?.imageHash === offer.build.imageHash;
+  const against = useImageSlips(offer, { taken, throughBootloader: needsBootloader(route) });
   const kind = TOOL_ROUTES.find((name) => name === route.kind);
   const { state, outcome, does, route: by } = tool.stands ?? {};
   const written = state === 'ended' && does === 'write' && by === route.kind && outcome?.taken === true;
@@ -65,7 +66,7 @@ export function ToolRoute({ route, choose, why, keptFirst }: RouteView & { keptF
                 <p>{step.act}</p>
                 {step.id === 'off' && <PowerOff />}
                 {step.id === 'write' && kind && (
-                  <WriteIt tool={tool} kind={kind} offer={offer} holds={holdsWords(onBench)} calls={needsBootloader(route)} />
+                  <WriteIt tool={tool} kind={kind} offer={offer} ofAnother={against.ofAnother} holds={onBench?.imageHash == null ? undefined : holdsWords(onBench)} calls={needsBootloader(route)} />
                 )}
               </FlashStep>
             ))}
@@ -76,7 +77,7 @@ export function ToolRoute({ route, choose, why, keptFirst }: RouteView & { keptF
         <Afterwards route={route} />
         <Attempts flashes={flashes.data ?? []} />
       </main>
-      <ToolDocket tool={tool} choice={choice} empty={!flashes.data?.length} calls={needsBootloader(route)} />
+      <ToolDocket tool={tool} choice={choice} against={against} taken={taken} empty={!flashes.data?.length} />
     </>
   );
 } // prettier-ignore
@@ -85,32 +86,41 @@ interface Writing {
   tool: ReturnType<typeof useToolRun>;
   kind: ToolRouteName;
   offer: ImageOffer | undefined;
-  holds: string;
+  /** It is for another board. */
+  ofAnother: boolean;
+  /** What the flash holds; undefined where that is not on record. */
+  holds: string | undefined;
   /** The route goes through a bootloader: whether there is one can be tried. */
   calls: boolean;
 }
 
 /** The acts; what would overwrite something is asked twice, by what it overwrites. */
-function WriteIt({ tool, kind, offer, holds, calls }: Writing) {
+function WriteIt({ tool, kind, offer, ofAnother, holds, calls }: Writing) {
   const live = usePowered(isLive);
   const [asking, setAsking] = useState(false);
   const { running, busy, refused, start } = tool;
-  const empty = holds === 'nothing';
-  const sure = empty ? `Write ${offer?.name} into the empty flash` : `Overwrite ${holds} with ${offer?.name}`;
+  const sure = `Overwrite ${holds ?? 'whatever the flash holds'} with ${offer?.name}`;
   const write = () => {
-    if (!asking && !empty) return setAsking(true);
+    if (!asking) return setAsking(true);
     setAsking(false);
     void start(kind, 'write', offer?.image);
   };
   return (
     <>
-      <p>{empty ? 'The flash is empty; nothing is overwritten.' : `This overwrites ${holds}.`}</p>
+      <p>
+        {holds === undefined
+          ? 'What the flash holds is not on record here. Whatever it is, this overwrites it.'
+          : `This overwrites ${holds}.`}
+      </p>
+      {ofAnother && (
+        <p className="refused">This image is for another board. Choose one that is for this one.</p>
+      )}
       {live && (
         <p className="soft">The power is on. Switch it off first: a tool works on a board that rests.</p>
       )}
       <div className="row">
         <Button
-          disabled={!offer || live || running || busy}
+          disabled={!offer || ofAnother || live || running || busy}
           color={asking ? 'vermilion' : 'brass'}
           onClick={write}
         >
@@ -126,16 +136,12 @@ function WriteIt({ tool, kind, offer, holds, calls }: Writing) {
   );
 }
 
-function ToolDocket({ tool, choice, empty, calls }: Pick<Writing, 'tool' | 'calls'> & { choice: ReturnType<typeof useImageChoice>; empty: boolean }) {
-  const { machine, board, facts, version } = useWorkbench();
+function ToolDocket({ tool, choice, against, taken, empty }: Pick<Writing, 'tool'> & { choice: ReturnType<typeof useImageChoice>; against: ImageSlips; taken: boolean; empty: boolean }) {
+  const { machine, board, facts } = useWorkbench();
   const { board: onBench } = useStation();
   const job = useJob();
   const losses = useTakenAway();
-  const { offer, elsewhere } = choice;
-  const record = useFlashRecord(undefined, [], offer?.build, calls);
-  const taken = offer?.build !== undefined && onBench?.imageHash === offer.build.imageHash;
-  const recordSlips = useRecordSlips(taken ? {} : record);
-  const stale = offer?.build && offer.build.machineVersion !== version;
+  const { elsewhere } = choice;
   return (
     <Docket
       title="Evidence"
@@ -144,31 +150,14 @@ function ToolDocket({ tool, choice, empty, calls }: Pick<Writing, 'tool' | 'call
         ...(tool.stands && !tool.busy ? toolSlips(machine.id, tool.stands, board, holdsWords(onBench)) : []),
         ...wayBackSlips(machine.id, job),
         ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken }),
-        ...recordSlips.slips,
-        ...(stale ? cardSlips(machine.id, { outcome: undefined, taken: false, newest: 'older', image: undefined, suggested: '' }) : []),
-        ...foreignSlips(offer),
+        ...against.slips,
         ...elsewhere.map((entry): Slip => ({
           id: `elsewhere:${entry.id}`, severity: 'note', what: `${entry.name} belongs to another board.`,
           why: `It was kept from ${boardCalled(facts.catalogue, entry.board)}; this machine has ${board.name} rev ${board.revision} now. Its way back is that board.`, evidence: [], actions: [],
         })),
       ]}
-      checking={recordSlips.checking}
+      checking={against.checking}
       empty={empty ? 'Nothing was flashed yet. Choose the image, make ready, and write.' : 'Nothing speaks against it. What was written before stands under Attempts.'}
     />
   );
 } // prettier-ignore
-
-/** What nobody here can promise of an image that was not built here. */
-function foreignSlips(offer: ImageOffer | undefined): Slip[] {
-  if (!offer || offer.build) return [];
-  return [
-    {
-      id: 'foreign',
-      severity: 'note',
-      what: `${offer.name} was not built here.`,
-      why: 'It is written and read back byte for byte; what it does nobody here knows. The bench runs images of this kit only: a foreign one lies in its flash and stays silent there.',
-      evidence: [offer.told],
-      actions: [],
-    },
-  ];
-}

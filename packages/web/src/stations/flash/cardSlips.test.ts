@@ -17,7 +17,7 @@ describe('what the docket says of card and flash', () => {
     expect(said({})).toEqual([]);
   });
   it('no image is not an older image', () => {
-    expect(said({ newest: 'none' })).toEqual(['There is no image yet.']);
+    expect(said({ newest: 'none' })).toEqual(['There is no image for this board yet.']);
     expect(said({ newest: 'older' })).toEqual([
       'The newest image is not made from the settings as they are.',
     ]);
@@ -32,7 +32,10 @@ describe('what the docket says of card and flash', () => {
       because: 'this board took that name before',
     } as never;
     const [empty] = cardSlips('plover', { ...record, outcome });
-    expect(empty).toMatchObject({ check: 'card.name-used', evidence: ['the flash is still empty'] });
+    expect(empty).toMatchObject({
+      check: 'card.name-used',
+      evidence: ['the flash still holds what it held, which is not on record'],
+    });
     expect(empty!.why).toBe(
       'This board took that name before. Switch off, write the card again as NEXT.BIN, and switch on.',
     );

@@ -35,7 +35,10 @@ export function lossSlips(
 type Newest = 'none' | 'older' | 'again' | 'as they are';
 
 const NOT_TO_FLASH: Record<Exclude<Newest, 'as they are'>, Pick<Slip, 'what' | 'why'>> = {
-  none: { what: 'There is no image yet.', why: 'Nothing can go onto the card before something is built.' },
+  none: {
+    what: 'There is no image for this board yet.',
+    why: 'Nothing can go onto the card before something is built for it.',
+  },
   older: {
     what: 'The newest image is not made from the settings as they are.',
     why: 'You would flash yesterday’s settings. Build again first.',
@@ -69,7 +72,9 @@ export function cardSlips(
       what: 'The board did not take the file.',
       why: `${upperFirst(outcome.because)}.${outcome.reason === 'name used' ? ` Switch off, write the card again as ${suggested}, and switch on.` : ''}`,
       evidence: [
-        image ? `the flash still holds ${image.name}, build ${image.buildId}` : 'the flash is still empty',
+        image
+          ? `the flash still holds ${image.name}, build ${image.buildId}`
+          : 'the flash still holds what it held, which is not on record',
       ],
       actions: [],
     });

@@ -2,7 +2,7 @@ import type { ForeignImage } from '@jolly/contract/endpoints/board';
 import type { DoneBuild } from '@jolly/contract/endpoints/builds';
 import type { Kept } from '@jolly/contract/endpoints/kept';
 import { useQuery } from '@tanstack/react-query';
-import { newestDone } from '@jolly/session/newestBuild';
+import { isFor, newestDone } from '@jolly/session/newestBuild';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useStation } from '../../app/frame/StationContext';
@@ -21,7 +21,15 @@ export interface ImageOffer {
   name: string;
   /** Missing for an image that was not built here. */
   build?: DoneBuild & { machineVersion: number };
+  /** An earlier build, flashed again on purpose. */
+  again?: true;
 }
+
+/** What was built, as the checks of a flash call it. */
+export const builtImage = ({ imageHash, buildId }: Pick<DoneBuild, 'imageHash' | 'buildId'>) => ({
+  hash: imageHash,
+  name: `Build ${buildId}`,
+});
 
 /** The images that may go onto the board at hand: the newest build, one that is flashed again, what was kept of it, others' files. */
 export function useImageChoice(keptFirst: boolean) {
@@ -45,7 +53,9 @@ export function useImageChoice(keptFirst: boolean) {
     name: entry.name,
   })); // prettier-ignore
   const offers: ImageOffer[] = [
-    ...(again?.state === 'done' ? [builtOffer(again, 'an earlier build')] : []),
+    ...(again?.state === 'done'
+      ? [{ ...builtOffer(again, wordFor(again, board)), again: true as const }]
+      : []),
     ...(newest && newest.id !== again?.id ? [builtOffer(newest, 'the newest build')] : []),
     ...kept,
     ...foreign.map((entry): ImageOffer => ({
@@ -68,6 +78,9 @@ export function useImageChoice(keptFirst: boolean) {
     elsewhere: images.filter((entry) => !ofBoard(entry)),
   };
 }
+
+const wordFor = (build: DoneBuild, board: Parameters<typeof isFor>[1]): string =>
+  isFor(build, board) ? 'an earlier build' : `for another board: ${build.target}`;
 
 const builtOffer = (
   build: DoneBuild & { id: string; endedAt: string; machineVersion: number },
