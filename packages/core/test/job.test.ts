@@ -9,7 +9,8 @@ import { headLeadMm } from '../src/ripple/preparation';
 import { mergeThreeWay } from '../src/tree/mergeThreeWay';
 import { ripple } from '../src/ripple/ripple';
 import { type Done, jobSchema, replan, toPutBack } from '../src/ripple/job';
-import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { resolve } from '../src/machine/facts';
+import { demoMachine, factsOf, installed, jumper } from './fixtures/demo';
 import { changes, EVERY_KIND, ploverJob, tailOf } from './fixtures/job';
 
 const { catalogue } = installed;
@@ -33,6 +34,30 @@ describe('a job that is to be done with another board', () => {
   });
   it('or with the one it has', () => {
     expect(impossible(job.changes.filter(({ kind }) => kind !== 'new-board'))).toEqual([]);
+  });
+  describe('after it was wired by hand for the one before', () => {
+    const wired = applyEdits(ripple(before, job.changes, catalogue).after, [
+      { path: ['harness', 'part-fan'], value: { leads: { supply: 'FAN-3.1', control: 'FAN-3.2' } } },
+      jumper('STALL-M1', 'bridged'),
+      { path: ['pins', 'x-switch'], value: { pin: 22, because: 'by hand' } },
+      overrideEdit('speed.x', 140, 'by hand'),
+    ]);
+    const byHand = ['landing of part-fan', 'jumper STALL-M1', 'pin of x-switch'];
+    it.each(others)('what is the board’s own goes with it, and is told: $id $revision', (board) => {
+      const { machine, kept, left } = replan(wired, job.before, job.changes, onto(board), catalogue);
+      expect('problems' in resolve(machine, catalogue)).toBe(false);
+      expect(machine.settings['speed.x']).toMatchObject({ value: 140 });
+      const stays = board.id === 'alder-a32';
+      expect(left).toEqual(stays ? [] : byHand);
+      expect(kept).toEqual([]);
+      if (stays) expect(machine.harness['part-fan']).toEqual(wired.harness['part-fan']);
+    });
+    it('the job is abandoned all the same', () => {
+      const { machine, left } = replan(wired, job.before, job.changes, [], catalogue);
+      expect(machine.board).toEqual(job.before.board);
+      expect(machine.harness).toEqual(job.before.harness);
+      expect(left).toEqual(byHand);
+    });
   });
   it('keeps a place that was chosen and is there', () => {
     const { after } = ripple(before, job.changes, catalogue);

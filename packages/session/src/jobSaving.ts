@@ -1,5 +1,5 @@
 import type { Client } from '@jolly/contract/client';
-import type { JobOfMachine, JobToSave } from '@jolly/contract/endpoints/jobs';
+import type { JobAnswer, JobOfMachine, JobToSave } from '@jolly/contract/endpoints/jobs';
 import type { Job } from '@jolly/core/ripple/job';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Outbox } from './outbox';
@@ -33,6 +33,12 @@ export interface JobSaving {
   send(): Promise<void>;
 }
 
+/** How the machine file followed a job where it does not just do as planned. */
+export const followedInWords = ({ kept, left }: Pick<JobAnswer, 'kept' | 'left'>): string[] => [
+  ...kept.map((path) => `Kept as you set it since: ${path}`),
+  ...(left.length > 0 ? [`Set for the board before, and not for this one: ${left.join(', ')}`] : []),
+];
+
 /** Saves an open job. While the server is gone, ticks and planned changes are shown and the newest state waits. */
 export function jobSaving(id: string, { client, presence, outbox, shown, say }: JobPorts): JobSaving {
   const turn = inTurn();
@@ -43,7 +49,7 @@ export function jobSaving(id: string, { client, presence, outbox, shown, say }: 
     const left = outbox.now().filter((entry) => entry !== job);
     outbox.put(left.map((entry) => ({ ...entry, version: answer.job.version })));
     if (left.length === 0) shown.show({ job: answer.job, finished: null });
-    for (const path of answer.kept) say(`Kept as you set it since: ${path}`);
+    for (const line of followedInWords(answer)) say(line);
   }
 
   function hold(job: JobToSave): void {

@@ -36,7 +36,12 @@ function openJob() {
         if (version !== stored.version)
           return Promise.reject(new Refusal('stale', 'this job was changed elsewhere'));
         stored = { ...stored, version: version + 1, job: { ...stored.job, ...changed } };
-        return Promise.resolve({ job: stored, machine: { machine, version: 1, changedAt: AT }, kept: [] });
+        return Promise.resolve({
+          job: stored,
+          machine: { machine, version: 1, changedAt: AT },
+          kept: [],
+          left: [],
+        });
       },
     },
     presence,

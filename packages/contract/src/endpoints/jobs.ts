@@ -63,6 +63,8 @@ const jobAnswer = object({
   machine: storedMachine,
   /** Places where the machine file keeps what was set there since, against the plan. */
   kept: list(text),
+  /** What was set by hand for the board before, in words; the plan of this one stands instead. */
+  left: list(text),
 });
 export type JobAnswer = TypeOf<typeof jobAnswer>;
 
@@ -111,7 +113,7 @@ export const jobs = {
     summary: 'Pause, resume, finish or abandon the job',
     params: ofMachine,
     body: newState,
-    answer: json(object({ machine: storedMachine, kept: list(text) })),
+    answer: json(object({ machine: storedMachine, kept: list(text), left: list(text) })),
     refusals: FOLLOWING,
   }),
   reopenJob: endpoint('post /machines/{id}/job/reopen', {

@@ -2,7 +2,11 @@ import Joi from 'joi';
 import { line, lines } from '../text/plainText';
 import type { Catalogue } from '../catalogue/catalogue';
 import { type Machine, machineSchema } from '../machine/machine';
+import { resolve } from '../machine/facts';
+import { pathInWords } from '../machine/pathInWords';
 import { mergeThreeWay } from '../tree/mergeThreeWay';
+import type { Path } from '../tree/path';
+import { sameValue } from '../tree/sameValue';
 import { type Change, changeSchema } from './change';
 import { applyChange, inWorkingOrder } from './changes';
 import type { Reason } from './advice';
@@ -80,11 +84,13 @@ export interface Replanned {
   machine: Machine;
   /** Places where the machine file keeps a value that was set there since, against the plan. */
   kept: string[];
+  /** What was set by hand for a board that is not planned any more, in words: the plan of the other one stands instead. */
+  left: string[];
 }
 
 /**
  * The machine file when a job's changes become others: what the plan set follows the plan, what was set by hand
- * or measured since stays.
+ * or measured since stays, unless it was for another board.
  */
 export function replan(
   machine: Machine,
@@ -93,8 +99,46 @@ export function replan(
   to: readonly Change[],
   catalogue: Catalogue,
 ): Replanned {
-  const merged = mergeThreeWay(planned(before, from, catalogue), machine, planned(before, to, catalogue));
-  return { machine: merged.value, kept: merged.kept };
+  const [was, will] = [planned(before, from, catalogue), planned(before, to, catalogue)];
+  const { value, met } = mergeThreeWay(was, machine, will);
+  const kept = (paths: readonly Path[]) => paths.map((path) => path.join('.'));
+  if (holdsOn(value, machine, catalogue)) return { machine: value, kept: kept(met), left: [] };
+  return {
+    machine: withBoardOf(will, value),
+    kept: kept(met.filter(([first]) => !OF_A_BOARD.some((place) => place === first))),
+    left: setByHand(was, machine).map(pathInWords),
+  };
+}
+
+/** Places of a machine file that mean contacts, jumpers and pins of one board. */
+const OF_A_BOARD = ['harness', 'jumpers', 'pins'] as const;
+
+/** Whether what was set by hand can stay: it is the same board, or a revision of it that has all of it. */
+function holdsOn(merged: Machine, machine: Machine, catalogue: Catalogue): boolean {
+  if (sameValue(merged.board, machine.board)) return true;
+  return merged.board.id === machine.board.id && !('problems' in resolve(merged, catalogue));
+}
+
+/** A machine wired as another one is planned, with the parts it has itself. */
+function withBoardOf({ harness, jumpers, pins }: Machine, machine: Machine): Machine {
+  const { jumpers: _jumpers, pins: _pins, ...rest } = machine;
+  const has = new Set(machine.parts.map(({ id }) => id));
+  return {
+    ...rest,
+    harness: Object.fromEntries(Object.entries(harness).filter(([part]) => has.has(part))),
+    ...(jumpers && { jumpers }),
+    ...(pins && { pins }),
+  };
+}
+
+/** What differs from the plan in landings, jumpers and pins, each as a whole. */
+function setByHand(plan: Machine, machine: Machine): Path[] {
+  return OF_A_BOARD.flatMap((place) => {
+    const [planned, set]: Record<string, unknown>[] = [plan[place] ?? {}, machine[place] ?? {}];
+    return Object.keys(set ?? {})
+      .filter((key) => !sameValue(planned?.[key], set?.[key]))
+      .map((key): Path => [place, key]);
+  });
 }
 
 /** The changes a job's machine file holds. */

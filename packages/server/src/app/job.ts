@@ -24,7 +24,7 @@ import { endWaivers, restoreWaivers } from '../sql/waivers';
 import { factsOf, theMachine } from './known';
 
 /** What following a plan made of the machine file, and where it keeps what was set there since. */
-type Followed = Pick<JobAnswer, 'machine' | 'kept'>;
+type Followed = Pick<JobAnswer, 'machine' | 'kept' | 'left'>;
 
 /** The open or paused job of a machine; else the finished one whose end can still be taken back. */
 export async function jobOf(context: Within, id: string): Promise<JobOfMachine> {
@@ -180,13 +180,13 @@ function refuseUnknownTaken({ changes, taken }: Job): void {
 async function follow(context: Within, machineId: string, job: Job, from: Change[]): Promise<Followed> {
   const now: StoredMachine = await theMachine(context, machineId);
   const to = takenChanges(job);
-  const { machine, kept } = replan(now.machine, job.before, from, to, context.catalogue);
-  if (sameValue(machine, now.machine)) return { machine: now, kept };
+  const { machine, kept, left } = replan(now.machine, job.before, from, to, context.catalogue);
+  if (sameValue(machine, now.machine)) return { machine: now, kept, left };
   refuseImpossible(context, job, to);
   factsOf(context, machine);
   const saved = await saveMachine(context.db, machine, now.version, context.now());
   if (!saved) throw new Refusal('stale', 'this machine was changed elsewhere in this very moment; try again');
-  return { machine: saved, kept };
+  return { machine: saved, kept, left };
 }
 
 function refuseImpossible(context: Within, job: Job, to: Change[]): void {

@@ -18,7 +18,7 @@ import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Lookup, lookupOf } from './lookup';
 import { type Deed, type JobDeed, type JobParts, jobTurned, type Way } from '@jolly/session/deeds';
-import type { JobChange } from '@jolly/session/jobSaving';
+import { followedInWords, type JobChange } from '@jolly/session/jobSaving';
 import { useJobSaving } from './useJobSaving';
 import { askAnew, askAnewOf, heldOf, type HeldOfMachine } from '../api/held';
 
@@ -157,7 +157,8 @@ export function JobProvider({ children }: { children: ReactNode }) {
       save: change,
       setState: (state, putBack, because) =>
         guarded(`Job ${state}`, async () => {
-          await api.setJobState({ id }, { state, putBack, ...(because && { because }) });
+          const followed = await api.setJobState({ id }, { state, putBack, ...(because && { because }) });
+          for (const line of followedInWords(followed)) write('done', line);
           await refresh('job');
         }),
       turn: async (deed, way) => {

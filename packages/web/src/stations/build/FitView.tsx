@@ -116,7 +116,7 @@ function Measured({ run }: { run: DoneCosts }) {
         <p className={css.verdict}>
           {run.machineVersion === version
             ? 'Everything that is on fits, clear of the last 2 %.'
-            : 'Everything that was on when it was measured fitted, clear of the last 2 %.'}
+            : 'What was on when it was measured would fit, clear of the last 2 %.'}
         </p>
       ) : (
         <MakeItFit fit={fit} />
