@@ -8,7 +8,7 @@ import { caseOf } from '../src/harness/wiringCase';
 import { check } from '../src/checks/checks';
 import { derive } from '../src/settings/derive';
 import { headerLoads, railLoads } from '../src/harness/electricity';
-import { planned } from '../src/ripple/job';
+import { planned } from '../src/ripple/replan';
 import { portTrade } from '../src/harness/portTrade';
 import { portVerdict } from '../src/solver/exchangeTest';
 import { whyNoPlace } from '../src/harness/whyNoPlace';

@@ -7,7 +7,7 @@ import { dialectSchema } from '../src/report/dialect';
 import { dumpRefusal, parseDump } from '../src/report/parseDump';
 import { LONGEST_DUMP } from '../src/text/limits';
 import { numbersIn, teachLine } from '../src/report/teachLine';
-import { planned } from '../src/ripple/job';
+import { planned } from '../src/ripple/replan';
 import { demoMachine, factsOf, installed, partIndex } from './fixtures/demo';
 import { changes, drawer, ploverJob } from './fixtures/job';
 

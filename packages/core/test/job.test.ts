@@ -8,7 +8,8 @@ import { applyEdits, overrideEdit } from '../src/machine/edit';
 import { headLeadMm } from '../src/ripple/preparation';
 import { mergeThreeWay } from '../src/tree/mergeThreeWay';
 import { ripple } from '../src/ripple/ripple';
-import { type Done, jobSchema, replan, toPutBack } from '../src/ripple/job';
+import { type Done, jobSchema, toPutBack } from '../src/ripple/job';
+import { replan } from '../src/ripple/replan';
 import { resolve } from '../src/machine/facts';
 import { demoMachine, factsOf, installed, jumper } from './fixtures/demo';
 import { changes, EVERY_KIND, ploverJob, tailOf } from './fixtures/job';
@@ -44,7 +45,11 @@ describe('a job that is to be done with another board', () => {
     ]);
     const byHand = ['landing of part-fan', 'jumper STALL-M1', 'pin of x-switch'];
     it.each(others)('what is the board’s own goes with it, and is told: $id $revision', (board) => {
-      const { machine, kept, left } = replan(wired, job.before, job.changes, onto(board), catalogue);
+      const { machine, kept, left } = replan(
+        wired,
+        { before: job.before, from: job.changes, to: onto(board) },
+        catalogue,
+      );
       expect('problems' in resolve(machine, catalogue)).toBe(false);
       expect(machine.settings['speed.x']).toMatchObject({ value: 140 });
       const stays = board.id === 'alder-a32';
@@ -52,8 +57,18 @@ describe('a job that is to be done with another board', () => {
       expect(kept).toEqual([]);
       if (stays) expect(machine.harness['part-fan']).toEqual(wired.harness['part-fan']);
     });
+    it('what was set comes back with its board, over a board between', () => {
+      const harrow = onto({ id: 'harrow-h6', revision: 'A' });
+      const away = replan(wired, { before: job.before, from: job.changes, to: harrow }, catalogue);
+      const further = replan(away.machine, { before: job.before, from: harrow, to: [], wired: away.wired }, catalogue); // prettier-ignore
+      const back = replan(further.machine, { before: job.before, from: [], to: job.changes, wired: further.wired }, catalogue); // prettier-ignore
+      expect(back.machine).toEqual(wired);
+      expect(back.wired).toEqual({});
+      const { error } = jobSchema.validate({ ...job, wired: away.wired });
+      expect(error).toBeUndefined();
+    });
     it('the job is abandoned all the same', () => {
-      const { machine, left } = replan(wired, job.before, job.changes, [], catalogue);
+      const { machine, left } = replan(wired, { before: job.before, from: job.changes, to: [] }, catalogue);
       expect(machine.board).toEqual(job.before.board);
       expect(machine.harness).toEqual(job.before.harness);
       expect(left).toEqual(byHand);
@@ -121,9 +136,9 @@ describe('taking a change away', () => {
             !contradictions.some((entry) => entry.id === 'impossible' && entry.changes.includes(change.id)),
         );
         const own = overrideEdit('probe.clear', 11, 'set by hand');
-        const there = replan(machine, machine, [], possible, catalogue).machine;
+        const there = replan(machine, { before: machine, from: [], to: possible }, catalogue).machine;
         const changed = edited ? applyEdits(there, [own]) : there;
-        const back = replan(changed, machine, possible, [], catalogue);
+        const back = replan(changed, { before: machine, from: possible, to: [] }, catalogue);
         expect(back.kept).toEqual([]);
         expect(back.machine).toEqual(edited ? applyEdits(machine, [own]) : machine);
         expect(ripple(facts, [], catalogue).consequences).toEqual([]);

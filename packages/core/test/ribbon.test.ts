@@ -4,7 +4,7 @@ import type { Machine } from '../src/machine/machine';
 import { PRICES } from '../src/harness/prices';
 import { applyEdits } from '../src/machine/edit';
 import { needs } from '../src/ripple/preparation';
-import { planned } from '../src/ripple/job';
+import { planned } from '../src/ripple/replan';
 import { ripple } from '../src/ripple/ripple';
 import { swapPlan } from '../src/ripple/swapPlan';
 import { factsOf, installed } from './fixtures/demo';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { CHANGE_KINDS } from '../src/ripple/changes';
 import { applyEdits } from '../src/machine/edit';
 import { needs, stepsBefore } from '../src/ripple/preparation';
-import { planned } from '../src/ripple/job';
+import { planned } from '../src/ripple/replan';
 import { rounds } from '../src/ripple/rounds';
 import { type Change, changeSchema } from '../src/ripple/change';
 import { type Ripple, ripple } from '../src/ripple/ripple';

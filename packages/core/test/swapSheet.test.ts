@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { csv } from '../src/text/csv';
 import { endInWords, swapSheetCsv, swapSheetHtml } from '../src/formats/swapSheet';
-import { planned } from '../src/ripple/job';
+import { planned } from '../src/ripple/replan';
 import { ripple } from '../src/ripple/ripple';
 import { swapPlan } from '../src/ripple/swapPlan';
 import { factsOf, installed } from './fixtures/demo';

@@ -14,7 +14,7 @@ import { laidInto, joinSegments, overlapAt, type Piece } from '../src/bytes/segm
 import { leadLandings } from '../src/harness/landings';
 import { parseNet } from '../src/board/net';
 import { pinGroup } from '../src/board/chip';
-import { planned, replan } from '../src/ripple/job';
+import { planned, replan } from '../src/ripple/replan';
 import { proofSteps } from '../src/proofs/proofs';
 import { rankLandings } from '../src/harness/rankLandings';
 import { readBoardFile, writeBoardFile } from '../src/formats/boardFile';
@@ -289,7 +289,7 @@ describe('a plan that changes under the user’s hands', () => {
       { path: ['note'], value: 'mine' },
     ]);
     const rest = list.filter((change) => change.id !== 'drivers');
-    const { machine, kept } = replan(edited, before, list, rest, catalogue);
+    const { machine, kept } = replan(edited, { before, from: list, to: rest }, catalogue);
     expect(kept).toEqual([]);
     expect(machine.note).toBe('mine');
     expect(machine.parts.find((part) => part.id === 'hotend-fan')!.part).toBe('fan-12-40');
@@ -300,6 +300,8 @@ describe('a plan that changes under the user’s hands', () => {
         value: 'hush-plain',
       },
     ]);
-    expect(replan(own, before, list, rest, catalogue)).toMatchObject({ kept: ['parts.x-driver.part'] });
+    expect(replan(own, { before, from: list, to: rest }, catalogue)).toMatchObject({
+      kept: ['parts.x-driver.part'],
+    });
   });
 });

@@ -15,7 +15,7 @@ import { applyEdits } from '../src/machine/edit';
 import { derive } from '../src/settings/derive';
 import { features, takenAway } from '../src/ripple/takenAway';
 import { notUnderstood } from '../src/settings/understands';
-import { planned } from '../src/ripple/job';
+import { planned } from '../src/ripple/replan';
 import { portVerdict } from '../src/solver/exchangeTest';
 import { readMachineFile } from '../src/formats/machineFile';
 import { resolve } from '../src/machine/facts';

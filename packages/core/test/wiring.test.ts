@@ -7,7 +7,7 @@ import { driverCurrents } from '../src/harness/electricity';
 import { findHarness } from '../src/harness/findHarness';
 import { harnessModel, unitsOf } from '../src/harness/harnessModel';
 import { pinTable, pinTableCsv } from '../src/circuit/pinTable';
-import { planned } from '../src/ripple/job';
+import { planned } from '../src/ripple/replan';
 import { cheapestFree, rankLandings } from '../src/harness/rankLandings';
 import { resolve } from '../src/machine/facts';
 import { ripple } from '../src/ripple/ripple';

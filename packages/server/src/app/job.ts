@@ -10,9 +10,11 @@ import type {
 } from '@jolly/contract/endpoints/jobs';
 import type { StoredMachine } from '@jolly/contract/machine';
 import { notFound, Refusal } from '@jolly/contract/refusal';
+import { boardCalled } from '@jolly/core/catalogue/catalogue';
 import { resolve } from '@jolly/core/machine/facts';
 import type { Change } from '@jolly/core/ripple/change';
-import { type DoneKind, type Job, replan, takenChanges } from '@jolly/core/ripple/job';
+import { type DoneKind, type Job, takenChanges } from '@jolly/core/ripple/job';
+import { type Replanned, replan } from '@jolly/core/ripple/replan';
 import { ripple } from '@jolly/core/ripple/ripple';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Context, transact, type Within } from '../context';
@@ -54,7 +56,7 @@ export function startJob(context: Context, machineId: string, wanted: NewJob): P
       kind: 'job',
       summary: `Job opened: ${job.title}${job.overruled ? ` (against the advice: ${job.overruled})` : ''}`,
     });
-    return { job: stored, ...(await follow(within, machineId, job, [])) };
+    return { job: stored, ...(await follow(within, job, await replanOf(within, machineId, job, []))) };
   });
 }
 
@@ -66,10 +68,11 @@ export function changeJob(context: Context, machineId: string, wanted: JobToSave
     const { version: _version, ...changes } = wanted;
     const job: Job = { ...before.job, ...changes };
     refuseUnknownTaken(job);
-    const stored = await saveJob(within.db, before, job);
+    const plan = await replanOf(within, machineId, job, takenChanges(before.job));
+    const stored = await saveJob(within.db, before, { ...job, wired: plan.wired });
     if (!stored) throw staleJob(before);
     await recordDone(within, machineId, before.job, job);
-    return { job: stored, ...(await follow(within, machineId, job, takenChanges(before.job))) };
+    return { job: stored, ...(await follow(within, job, plan)) };
   });
 }
 
@@ -91,7 +94,7 @@ export function endJob(
       summary: `Job ${WORD[state]}: ${before.job.title}${because ? ` (${because})` : ''}${putBack ? '; the machine file is as it was' : ''}`,
     });
     const job = putBack ? { ...before.job, taken: [] } : before.job;
-    return follow(within, machineId, job, takenChanges(before.job));
+    return follow(within, job, await replanOf(within, machineId, job, takenChanges(before.job)));
   });
 }
 
@@ -176,16 +179,30 @@ function refuseUnknownTaken({ changes, taken }: Job): void {
     });
 }
 
-/** Brings the machine file from one set of taken changes to another, all or nothing. */
-async function follow(context: Within, machineId: string, job: Job, from: Change[]): Promise<Followed> {
+/** What the machine file becomes when a job goes on from one set of taken changes to another. */
+async function replanOf(context: Within, machineId: string, job: Job, from: Change[]) {
   const now: StoredMachine = await theMachine(context, machineId);
-  const to = takenChanges(job);
-  const { machine, kept, left } = replan(now.machine, job.before, from, to, context.catalogue);
+  return { now, ...replan(now.machine, { ...job, from, to: takenChanges(job) }, context.catalogue) };
+}
+
+/** Brings the machine file to what was planned, all or nothing. */
+async function follow(
+  context: Within,
+  job: Job,
+  plan: Replanned & { now: StoredMachine },
+): Promise<Followed> {
+  const { now, machine, kept, left } = plan;
   if (sameValue(machine, now.machine)) return { machine: now, kept, left };
-  refuseImpossible(context, job, to);
+  refuseImpossible(context, job, takenChanges(job));
   factsOf(context, machine);
   const saved = await saveMachine(context.db, machine, now.version, context.now());
   if (!saved) throw new Refusal('stale', 'this machine was changed elsewhere in this very moment; try again');
+  if (left.length > 0)
+    await addEntry(context.db, machine.id, {
+      at: context.now(),
+      kind: 'job',
+      summary: `Set by hand for ${boardCalled(context.catalogue, now.machine.board)}, and left with it: ${left.join(', ')}`,
+    });
   return { machine: saved, kept, left };
 }
 

@@ -7,7 +7,7 @@ import type { Change, ChangeKind } from '@jolly/core/ripple/change';
 import { CHANGE_KINDS, CHANGE_TYPES } from '@jolly/core/ripple/changes';
 import { advise, REASONS, type Reason } from '@jolly/core/ripple/advice';
 import { cut } from '@jolly/core/text/plainText';
-import { planned } from '@jolly/core/ripple/job';
+import { planned } from '@jolly/core/ripple/replan';
 import { type Facts, type Problem, resolve } from '@jolly/core/machine/facts';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';

@@ -5,7 +5,8 @@ import type { Machine } from '@jolly/core/machine/machine';
 import { notKnownWithout, proposedParts, proposedPlace } from '@jolly/core/checks/notKnownChecks';
 import { resolve } from '@jolly/core/machine/facts';
 import { sameValue } from '@jolly/core/tree/sameValue';
-import { type Job, replan, takenChanges } from '@jolly/core/ripple/job';
+import { type Job, takenChanges } from '@jolly/core/ripple/job';
+import { replan } from '@jolly/core/ripple/replan';
 import { withLandings } from '@jolly/core/ripple/withLanding';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -116,7 +117,7 @@ export function useWiring(): Wiring | { failed: string } | undefined {
 
 /** The machine file as it will be when every change of the job is taken over. */
 function plannedFrom(machine: Machine, job: Job, plan: Machine, catalogue: Catalogue): Machine {
-  const planned = replan(machine, job.before, takenChanges(job), job.changes, catalogue).machine;
+  const planned = replan(machine, { ...job, from: takenChanges(job), to: job.changes }, catalogue).machine;
   const { jumpers: _jumpers, pins: _pins, ...elsewhere } = planned;
   // Jumpers and pins were looked at on one board; they say nothing of another.
   return sameValue(machine.board, plan.board) ? planned : elsewhere;
