@@ -25,6 +25,11 @@ const parts = async (id: string) =>
   (await call('GET', `/machines/${id}`)).body.machine.parts.map(
     (part: { part: string }) => part.part,
   ) as string[];
+const save = async (id: string, part: Record<string, unknown>) => {
+  const { job } = (await call('GET', `/machines/${id}/job`)).body;
+  const { title, changes, taken, done } = job.job;
+  return call('PUT', `/machines/${id}/job`, { version: job.version, title, changes, taken, done, ...part });
+};
 const entries = async (id: string) =>
   (await call('GET', `/machines/${id}/entries`)).body.map(
     (entry: { summary: string }) => entry.summary,
@@ -39,11 +44,6 @@ describe('jobs', () => {
   });
   const drivers = { kind: 'drivers', part: 'hush-plain', axes: ['x'], microsteps: 32 } as never;
   const fan = { kind: 'fan', role: 'board', part: 'fan-24-40' } as never;
-  const save = async (id: string, part: Record<string, unknown>) => {
-    const { job } = (await call('GET', `/machines/${id}/job`)).body;
-    const { title, changes, taken, done } = job.job;
-    return call('PUT', `/machines/${id}/job`, { version: job.version, title, changes, taken, done, ...part });
-  };
 
   it('the demo has Plover’s, with everything taken over', async () => {
     const { body } = await call('GET', '/machines/plover/job');
@@ -138,6 +138,32 @@ describe('jobs', () => {
     );
     expect((await state({ state: 'paused', putBack: false })).status).toBe(404);
     expect((await call('POST', '/machines/dunlin/job', wanted([fan]))).status).toBe(200);
+  });
+});
+
+describe('a job that goes on with another board', () => {
+  const plover = async () => (await call('GET', '/machines/plover')).body;
+  const onto = async (board: string, revision: string) => {
+    const { job } = (await call('GET', '/machines/plover/job')).body.job;
+    return save('plover', {
+      changes: job.changes.map((change: { kind: string }) =>
+        change.kind === 'new-board' ? { ...change, board, revision } : change,
+      ),
+    });
+  };
+  it('leaves what was wired by hand with the board before, and takes it up with it again', async () => {
+    const { machine, version } = await plover();
+    const fan = { leads: { supply: 'FAN-3.1', control: 'FAN-3.2' } };
+    const wired = { ...machine, harness: { ...machine.harness, 'part-fan': fan } };
+    expect((await call('PUT', '/machines/plover', { version, machine: wired })).status).toBe(200);
+    const away = await onto('harrow-h6', 'A');
+    expect(away).toMatchObject({ status: 200, body: { kept: [], left: ['landing of part-fan'] } });
+    expect((await entries('plover'))[0]).toBe(
+      'Set by hand for Alder A32 rev 1.1, and left with it: landing of part-fan',
+    );
+    expect((await plover()).machine.board.id).toBe('harrow-h6');
+    expect(await onto('alder-a32', '1.1')).toMatchObject({ status: 200, body: { left: [] } });
+    expect((await plover()).machine).toEqual(wired);
   });
 });
 
