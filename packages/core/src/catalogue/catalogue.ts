@@ -27,6 +27,10 @@ export const boardBy = (
   { id, revision }: Pick<Board, 'id' | 'revision'>,
 ): Board | undefined => boards.find((board) => board.id === id && board.revision === revision);
 
+/** The board that takes images for a target, as their headers name it. */
+export const boardTaking = ({ boards }: Pick<Catalogue, 'boards'>, target: string): Board | undefined =>
+  boards.find(({ routes }) => routes.some((route) => route.target === target));
+
 /** A board as a person knows it: its name and what is printed of its revision; by its id where the catalogue has lost it. */
 export const boardCalled = (
   catalogue: Pick<Catalogue, 'boards'>,

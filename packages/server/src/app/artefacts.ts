@@ -1,5 +1,5 @@
 import { notFound, Refusal } from '@jolly/contract/refusal';
-import { chipOf } from '@jolly/core/catalogue/catalogue';
+import { boardTaking, chipOf } from '@jolly/core/catalogue/catalogue';
 import { withoutBootloader } from '@jolly/core/board/withoutBootloader';
 import { imageAs } from '@jolly/core/image/imageAs';
 import type { ImageFormat } from '@jolly/core/image/imageFile';
@@ -26,9 +26,7 @@ export async function imageFile(
   const stored = await findImage(context.db, hash);
   if (!stored?.header) throw notFound('image', hash);
   const { target, name, buildId } = stored.header;
-  const board = context.catalogue.boards.find(({ routes }) =>
-    routes.some((route) => route.target === target),
-  );
+  const board = boardTaking(context.catalogue, target);
   const chip = chipOf(context.catalogue, board);
   if (!board || !chip) throw new Refusal('not-so', `no board is known that takes images for “${target}”`);
   const sold = { board, chip };

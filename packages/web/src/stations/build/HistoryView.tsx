@@ -8,6 +8,7 @@ import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import { ClearAway } from './ClearAway';
 import { CompareBuilds } from './CompareBuilds';
+import { otherBoardOf } from '@jolly/session/newestBuild';
 import { holdsWords } from '@jolly/core/text/holdsWords';
 import { useSought } from '../../ui/useSought';
 import css from './HistoryView.module.css';
@@ -107,10 +108,11 @@ function BuildRow({
   chosen: boolean;
   onChoose: () => void;
 }) {
-  const { machine } = useWorkbench();
+  const { machine, board, facts } = useWorkbench();
   const { mark, refused } = useMarks(build);
   const [label, setLabel] = useState(build.label);
   const done = build.state === 'done' ? build : undefined;
+  const other = done && otherBoardOf(done, board, facts.catalogue);
   return (
     <li className={css.build} data-state={build.state}>
       <span>
@@ -129,7 +131,7 @@ function BuildRow({
       </span>
       <span className={css.said}>
         {done
-          ? `${done.sizes.flashBytes.toLocaleString('en')} bytes${inBoard ? ' · in the board' : ''}${changedWords(done.changed)}`
+          ? `${done.sizes.flashBytes.toLocaleString('en')} bytes${inBoard ? ' · in the board' : ''}${other === undefined ? '' : ` · for ${other}`}${changedWords(done.changed)}`
           : build.state === 'failed'
             ? build.failed.message
             : ''}

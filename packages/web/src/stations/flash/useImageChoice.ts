@@ -2,7 +2,7 @@ import type { ForeignImage } from '@jolly/contract/endpoints/board';
 import type { DoneBuild } from '@jolly/contract/endpoints/builds';
 import type { Kept } from '@jolly/contract/endpoints/kept';
 import { useQuery } from '@tanstack/react-query';
-import { isFor, newestDone } from '@jolly/session/newestBuild';
+import { newestDone, otherBoardOf } from '@jolly/session/newestBuild';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useStation } from '../../app/frame/StationContext';
@@ -33,7 +33,7 @@ export const builtImage = ({ imageHash, buildId }: Pick<DoneBuild, 'imageHash' |
 
 /** The images that may go onto the board at hand: the newest build, one that is flashed again, what was kept of it, others' files. */
 export function useImageChoice(keptFirst: boolean) {
-  const { machine, board } = useWorkbench();
+  const { machine, board, facts } = useWorkbench();
   const { builds } = useStation();
   const { wayBack } = useJob();
   const [search] = useSearchParams();
@@ -43,6 +43,7 @@ export function useImageChoice(keptFirst: boolean) {
   const done = builds.filter((build) => build.state === 'done' && build.clearedAt === undefined);
   const again = done.find((build) => build.id === search.get('build') || (build.state === 'done' && build.imageHash === asked)); // prettier-ignore
   const newest = newestDone(done, board);
+  const other = again?.state === 'done' ? otherBoardOf(again, board, facts.catalogue) : undefined;
   const ofBoard = ({ board: from }: Kept) => from.id === board.id && from.revision === board.revision;
   const images = (wayBack?.kept ?? []).filter(({ kind, verdict }) => kind === 'image' && verdict !== 'empty');
   const kept = images.filter(ofBoard).map((entry): ImageOffer => ({
@@ -54,7 +55,12 @@ export function useImageChoice(keptFirst: boolean) {
   })); // prettier-ignore
   const offers: ImageOffer[] = [
     ...(again?.state === 'done'
-      ? [{ ...builtOffer(again, wordFor(again, board)), again: true as const }]
+      ? [
+          {
+            ...builtOffer(again, other === undefined ? 'an earlier build' : `for another board: ${other}`),
+            again: true as const,
+          },
+        ]
       : []),
     ...(newest && newest.id !== again?.id ? [builtOffer(newest, 'the newest build')] : []),
     ...kept,
@@ -78,9 +84,6 @@ export function useImageChoice(keptFirst: boolean) {
     elsewhere: images.filter((entry) => !ofBoard(entry)),
   };
 }
-
-const wordFor = (build: DoneBuild, board: Parameters<typeof isFor>[1]): string =>
-  isFor(build, board) ? 'an earlier build' : `for another board: ${build.target}`;
 
 const builtOffer = (
   build: DoneBuild & { id: string; endedAt: string; machineVersion: number },
