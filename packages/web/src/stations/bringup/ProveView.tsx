@@ -3,7 +3,7 @@ import { mapPoints } from '@jolly/core/bringup/boardReading';
 import { HUMS, NOTHING_MOVED } from '@jolly/core/settings/ways';
 import { partsOf } from '@jolly/core/machine/facts';
 import { proofsOf } from '@jolly/core/proofs/proofs';
-import { lazy, type ReactNode, Suspense, useDeferredValue, useMemo } from 'react';
+import { type ReactNode, Suspense, useDeferredValue, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useKeys } from '../../app/keys/useKeys';
@@ -16,6 +16,7 @@ import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useObservedWays } from '../../workbench/useObservedWays';
 import { Refused } from '../../ui/Refused';
+import { loadedLater } from '../../ui/loadedLater';
 import css from './BringUpStation.module.css';
 import { Actions } from './Actions';
 import { ArmsProving } from './ArmsProving';
@@ -33,7 +34,7 @@ import { useProving } from './useProving';
 import { useReported } from './useReported';
 
 /** The library that draws curves comes when there are any. */
-const Curves = lazy(() => import('./Curves'));
+const Curves = loadedLater(() => import('./Curves'));
 
 /** The machine on the bench and the tests that prove it, in an order in which nothing can be hurt. */
 export function ProveView({ choose }: { choose: ReactNode }) {

@@ -1,12 +1,13 @@
 import { SegmentedControl } from '@mantine/core';
 import type { Heights } from '@jolly/core/plate/heights';
-import { lazy, Suspense, useState } from 'react';
+import { Suspense, useState } from 'react';
+import { loadedLater } from '../../../ui/loadedLater';
 import css from './Map.module.css';
 import { MapSlice } from './MapSlice';
 
 /** The library that draws contours comes when there is a map. */
-const MapContours = lazy(() => import('./MapContours'));
-const MapSurface = lazy(() => import('./MapSurface'));
+const MapContours = loadedLater(() => import('./MapContours'));
+const MapSurface = loadedLater(() => import('./MapSurface'));
 
 /** A map as contours or as a surface, sliced along a line, and read off at any place. */
 export function MapPicture({ map }: { map: Heights }) {
