@@ -143,7 +143,8 @@ async function fleet() {
   await page.getByLabel('When Bittern is updated').selectOption('part');
   for (const name of ['Plover', 'Dunlin']) await page.getByLabel(`Choose ${name}`).check();
   const one = page.getByRole('region', { name: 'One setting on several' });
-  await one.getByLabel('Setting').fill('heat.bed.max');
+  await one.getByRole('combobox', { name: 'Setting' }).fill('heat.bed.max');
+  await page.getByRole('option', { name: /heat\.bed\.max/ }).click();
   await one.getByLabel('Value').fill('95');
   await one.getByRole('button', { name: 'Look what it makes of each' }).click();
   await one.getByText(/→ 95/).first().waitFor();
