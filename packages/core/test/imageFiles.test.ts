@@ -203,6 +203,11 @@ describe('an image file', () => {
       const judged = judge(old, ours(old, old.chip.flash_bytes));
       expect(judged).toMatchObject({ verdict: 'doubtful', header: { buildId: 'abcd' } });
       expect(judged.evidence[0]).toContain('the flash of Flint-B holds');
+      const address = old.chip.flash_at + old.board.routes[0].load_address;
+      const { text } = toHex({ base64: toBase64(ours(old, old.chip.flash_bytes)), address });
+      const asHex = judge(old, new TextEncoder().encode(text));
+      expect(asHex).toMatchObject({ verdict: 'doubtful', header: { buildId: 'abcd' } });
+      expect(asHex.evidence.join(' ')).not.toContain('cut short');
       const { against } = imageRecord('it', ours(old, old.chip.flash_bytes), old.board, old.chip);
       expect(against).toEqual([judged.evidence[0]]);
     });

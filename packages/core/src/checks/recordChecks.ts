@@ -140,17 +140,14 @@ const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reporte
   Object.entries(reported).flatMap(([key, value]) => {
     const wanted = settings.get(key)?.value;
     if (typeof wanted !== 'number' || alike(value, wanted)) return [];
-    const unit = optionOf(kit, key);
-    const word = unit && 'unit' in unit ? ` ${unit.unit}` : '';
+    const [board, file] = [value, wanted].map((each) => settingInWords(optionOf(kit, key), each));
     return [
       {
         subject: aboutSetting(key),
-        what: `The board keeps ${key} = ${value}${word}; the machine file says ${wanted}${word}.`,
+        what: `The board keeps ${key} = ${board}; the machine file says ${file}.`,
         why: 'Somebody stored another value on the board. Take it into the machine file, or reset and store.',
-        evidence: [`board: ${value}${word}`, `machine file: ${wanted}${word}`],
-        remedies: [
-          { label: `Take ${value}${word}`, edits: [overrideEdit(key, value, 'as the board keeps it')] },
-        ],
+        evidence: [`board: ${board}`, `machine file: ${file}`],
+        remedies: [{ label: `Take ${board}`, edits: [overrideEdit(key, value, 'as the board keeps it')] }],
       },
     ];
   });

@@ -1,7 +1,7 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
 import { firstOutside, isErased, laidInto, type Memory } from '../bytes/segments';
-import type { ImageFile } from './imageFile';
+import { type ImageFile, LARGEST_IMAGE } from './imageFile';
 import { HEADER_BYTES, type ImageHeader, type ImageProblem, readImage } from './imageHeader';
 
 export interface Plausibility {
@@ -30,9 +30,9 @@ export function plausible(file: ImageFile, board: Board, chip: Chip): Plausibili
   if (isErased(file.segments))
     return { verdict: 'empty', evidence: ['every byte is 0xFF: this is an erased flash, not an image'] };
   const against = misplaced(file, board, chip);
-  const bytes = laidInto(file.segments, roomFor(file, board, chip));
-  // A .bin that is too large is read whole: whose it is stands in its header.
-  const read = readImage((file.format === 'bin' && file.segments[0]?.bytes) || bytes);
+  // Read whole, also where the flash is too small for it: what it is stands in its header.
+  const bytes = laidInto(file.segments, { ...roomFor(file, board, chip), bytes: LARGEST_IMAGE });
+  const read = readImage(bytes);
   if ('header' in read) {
     const { header } = read;
     if (header.target !== route.target)

@@ -1,3 +1,4 @@
+import type { Build } from '@jolly/contract/endpoints/builds';
 import { Button } from '@mantine/core';
 import { stopping } from '@jolly/core/finding/stopping';
 import { BUILD_VIEWS } from '@jolly/session/buildViews';
@@ -81,23 +82,12 @@ function ImageBench({ building }: { building: ReturnType<typeof useBuild> }) {
   const { running, progress, refused, start, cancel } = building;
   const newest = builds.find((build) => build.state !== 'running');
   const done = newestDone(builds, workbench.board);
-  const fresh = upToDate({ workbench, builds });
   const { kit, board, chip, findings } = workbench;
   return (
     <>
       <section className={css.head}>
         <div>
-          <h2>
-            {running
-              ? 'Building'
-              : done && fresh
-                ? 'Built from the settings as they are'
-                : done
-                  ? 'The machine file has changed since the last image'
-                  : builds.some(({ state }) => state === 'done')
-                    ? 'No image for this board yet'
-                    : 'No image yet'}
-          </h2>
+          <h2>{running ? 'Building' : headingOf(workbench, builds)}</h2>
           <p className="soft">
             {kit.name} {kit.version} for {board.name} rev {board.revision}, chip {chip.name}
           </p>
@@ -128,6 +118,13 @@ function ImageBench({ building }: { building: ReturnType<typeof useBuild> }) {
       {newest && <Log build={newest} />}
     </>
   );
+}
+
+/** What there is of an image, and of what. */
+function headingOf(workbench: Parameters<typeof upToDate>[0]['workbench'], builds: readonly Build[]): string {
+  if (upToDate({ workbench, builds })) return 'Built from the settings as they are';
+  if (newestDone(builds, workbench.board)) return 'The machine file has changed since the last image';
+  return builds.some(({ state }) => state === 'done') ? 'No image for this board yet' : 'No image yet';
 }
 
 const inCount = (changes: number) => (changes === 1 ? 'the change' : `the ${changes} changes`);

@@ -8,7 +8,6 @@ import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { Refused } from '../../ui/Refused';
 import { whenOf } from '../../ui/when';
-import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useTakenAway } from '../survey/useTakenAway';
 import { Afterwards } from './Afterwards';
@@ -20,7 +19,7 @@ import { FlashStep } from './FlashStep';
 import { PowerOff } from './PowerOff';
 import { RouteHead, RouteTrouble } from './RouteHead';
 import { type CardRouteState, CARDS, useCardRoute } from './useCardRoute';
-import { useFlashRecord } from './useFlashRecord';
+import { useFlashSlips } from './useFlashSlips';
 import { builtImage } from './useImageChoice';
 import { wayBackSlips } from './wayBackSlips';
 
@@ -190,21 +189,19 @@ function Evidence({ route }: OfRoute) {
   const job = useJob();
   const losses = useTakenAway();
   const { flashes, done, taken, inSlot, card, name, outcome, suggested } = route;
-  const record = useFlashRecord(
-    { ...card, fileName: name.trim() },
-    board?.namesTaken ?? [],
-    done && builtImage(done),
-    true,
-  );
-  // What lies in the slot or in the flash already has its own evidence.
-  const recordSlips = useRecordSlips(inSlot != null || taken ? {} : record);
+  const against = useFlashSlips({
+    image: done && builtImage(done),
+    card: { card: { ...card, fileName: name.trim() }, namesTaken: board?.namesTaken ?? [] },
+    throughBootloader: true,
+    settled: inSlot != null || taken,
+  });
   return (
     <Docket
       title="Evidence"
       slips={[
         ...wayBackSlips(machine.id, job),
         ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken }),
-        ...recordSlips.slips,
+        ...against.slips,
         ...cardSlips(machine.id, {
           outcome,
           taken,
@@ -213,7 +210,7 @@ function Evidence({ route }: OfRoute) {
           suggested,
         }),
       ]}
-      checking={recordSlips.checking || flashes.isPending}
+      checking={against.checking || flashes.isPending}
       empty="Nothing was flashed yet. Name the file, write the card, and switch the power on."
     />
   );

@@ -58,7 +58,7 @@ export function FilesView({ choose }: { choose: ReactNode }) {
                     {saveAs}
                   </a>{' '}
                   {takes}
-                  {named && !against.ofAnother && ': the name is one that the board will take'}
+                  {named && !against.notForThis && ': the name is one that the board will take'}
                 </li>
               );
             })}
@@ -67,10 +67,14 @@ export function FilesView({ choose }: { choose: ReactNode }) {
         {route && (
           <>
             <h3>Write a real card</h3>
-            <RealCard route={route} hash={against.ofAnother ? undefined : hash} name={name} />
-            {against.ofAnother && (
+            <RealCard
+              route={route}
+              hash={against.notForThis || against.checking ? undefined : hash}
+              name={name}
+            />
+            {against.notForThis && (
               <p className="refused">
-                This image is for another board: it goes onto no card for {board.name}.
+                This image is not for {board.name} as it is set up: it goes onto no card for it.
               </p>
             )}
           </>

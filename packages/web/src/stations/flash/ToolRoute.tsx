@@ -66,7 +66,7 @@ export function ToolRoute({ route, choose, why, keptFirst }: RouteView & { keptF
                 <p>{step.act}</p>
                 {step.id === 'off' && <PowerOff />}
                 {step.id === 'write' && kind && (
-                  <WriteIt tool={tool} kind={kind} offer={offer} ofAnother={against.ofAnother} holds={onBench?.imageHash == null ? undefined : holdsWords(onBench)} calls={needsBootloader(route)} />
+                  <WriteIt tool={tool} kind={kind} offer={offer} notForThis={against.notForThis} judging={against.checking} holds={onBench?.imageHash == null ? undefined : holdsWords(onBench)} calls={needsBootloader(route)} />
                 )}
               </FlashStep>
             ))}
@@ -86,8 +86,10 @@ interface Writing {
   tool: ReturnType<typeof useToolRun>;
   kind: ToolRouteName;
   offer: ImageOffer | undefined;
-  /** It is for another board. */
-  ofAnother: boolean;
+  /** It is made for another board, or to begin elsewhere. */
+  notForThis: boolean;
+  /** The checks have not spoken yet. */
+  judging: boolean;
   /** What the flash holds; undefined where that is not on record. */
   holds: string | undefined;
   /** The route goes through a bootloader: whether there is one can be tried. */
@@ -95,7 +97,7 @@ interface Writing {
 }
 
 /** The acts; what would overwrite something is asked twice, by what it overwrites. */
-function WriteIt({ tool, kind, offer, ofAnother, holds, calls }: Writing) {
+function WriteIt({ tool, kind, offer, notForThis, judging, holds, calls }: Writing) {
   const live = usePowered(isLive);
   const [asking, setAsking] = useState(false);
   const { running, busy, refused, start } = tool;
@@ -112,15 +114,17 @@ function WriteIt({ tool, kind, offer, ofAnother, holds, calls }: Writing) {
           ? 'What the flash holds is not on record here. Whatever it is, this overwrites it.'
           : `This overwrites ${holds}.`}
       </p>
-      {ofAnother && (
-        <p className="refused">This image is for another board. Choose one that is for this one.</p>
+      {notForThis && (
+        <p className="refused">
+          This image is not for this board as it is set up: see Evidence. Choose another.
+        </p>
       )}
       {live && (
         <p className="soft">The power is on. Switch it off first: a tool works on a board that rests.</p>
       )}
       <div className="row">
         <Button
-          disabled={!offer || ofAnother || live || running || busy}
+          disabled={!offer || notForThis || judging || live || running || busy}
           color={asking ? 'vermilion' : 'brass'}
           onClick={write}
         >

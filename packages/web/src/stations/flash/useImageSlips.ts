@@ -1,20 +1,19 @@
 import type { Slip } from '../../app/docket/slip';
-import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 import { cardSlips } from './cardSlips';
-import { type ImageToFlash, useFlashRecord } from './useFlashRecord';
+import { type ImageToFlash, useFlashSlips } from './useFlashSlips';
 import { builtImage, type ImageOffer } from './useImageChoice';
 
 export interface ImageSlips {
   slips: Slip[];
   /** The checks have not spoken yet. */
   checking: boolean;
-  /** It is for another board: nothing good can come of it on this one. */
-  ofAnother: boolean;
+  /** It is made for another board, or to begin elsewhere than this one starts images: it is not to be written. */
+  notForThis: boolean;
 }
 
-/** Checks that tell an image of another board. */
-const OF_ANOTHER: readonly string[] = ['image.target', 'image.offset'];
+/** Checks that tell an image this board does not start. */
+const NOT_FOR_THIS: readonly string[] = ['image.target', 'image.offset'];
 
 /** What speaks against an image that is to leave the product, and what nobody here can promise of it. */
 export function useImageSlips(
@@ -22,9 +21,8 @@ export function useImageSlips(
   { taken, throughBootloader }: { taken: boolean; throughBootloader: boolean },
 ): ImageSlips {
   const { machine, version } = useWorkbench();
-  const record = useFlashRecord(undefined, [], offer && judged(offer), throughBootloader);
-  // What the board holds already has its own evidence.
-  const { slips, checking } = useRecordSlips(taken ? {} : record);
+  const image = offer && judged(offer);
+  const { slips, checking } = useFlashSlips({ image, throughBootloader, settled: taken });
   const stale = offer?.build !== undefined && offer.build.machineVersion !== version;
   return {
     slips: [
@@ -33,7 +31,7 @@ export function useImageSlips(
       ...foreignSlips(offer),
     ],
     checking,
-    ofAnother: slips.some(({ check }) => check !== undefined && OF_ANOTHER.includes(check)),
+    notForThis: slips.some(({ check }) => check !== undefined && NOT_FOR_THIS.includes(check)),
   };
 } // prettier-ignore
 

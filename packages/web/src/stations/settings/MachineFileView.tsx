@@ -9,9 +9,9 @@ import { useState } from 'react';
 import { api, machineFileUrl } from '../../api/api';
 import { useDropped } from '../../app/drop/dropped';
 import { useWorkbench } from '../../workbench/Workbench';
-import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { pathInWords } from '@jolly/core/machine/pathInWords';
 import { changesInShort } from '@jolly/session/inWords';
+import { ValueChange } from '../../ui/ValueChange';
 import css from './MachineFileView.module.css';
 import { PARTS } from '@jolly/session/machineParts';
 import { held } from '../../api/held';
@@ -246,8 +246,8 @@ function CopyLine({ row, ticked, onTick }: { row: CopyRow; ticked: boolean; onTi
         onChange={(event) => onTick(event.currentTarget.checked)}
         label={option.label}
       />
-      <p className="figures">
-        <s>{settingInWords(option, mine)}</s> → {settingInWords(option, theirs)}
+      <p>
+        <ValueChange option={option} from={mine} to={theirs} />
       </p>
       {against && <p className={css.against}>Rather not: {against}.</p>}
     </li>
