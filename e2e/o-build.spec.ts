@@ -24,6 +24,9 @@ test('too much for the old board: measured, made to fit, built, saved', async ({
   await expect(page.getByText(/Base moving bed, for Lantern .* builds: [\d,]+ bytes/)).toBeVisible(LONG);
   await page.getByRole('button', { name: 'Build', exact: true }).click();
   await expect(docket(page)).toContainText(/Flash is [\d,]+ bytes too small for this image/, LONG);
+  await expect(page.getByRole('main')).toContainText(
+    'It does not fit its board: no board could take it as a file.',
+  );
   await docket(page).getByRole('button', { name: 'Make it fit' }).click();
   await expect(page.getByText('Not measured yet')).toBeVisible();
   await page.getByRole('button', { name: 'Measure', exact: true }).click();

@@ -315,5 +315,5 @@ test('the job goes on with another board: what was built for the one before goes
   await expect(button(page, 'Write it')).toBeDisabled();
   await page.getByRole('link', { name: 'Files' }).click();
   await expect(docket(page)).toContainText('is made for alder-a32-1-1; this board is fenwick-f8-2');
-  await expect(page.getByRole('main')).toContainText('it goes onto no card for it');
+  await expect(page.getByRole('main')).toContainText('This image is not for Fenwick F8 as it is set up');
 });

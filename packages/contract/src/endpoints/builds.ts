@@ -172,6 +172,6 @@ export const builds = {
     summary: 'An image as a file: .bin, Intel HEX or UF2, at its address, read back before it is sent',
     params: { hash, format: oneOf(...IMAGE_FORMATS) },
     answer: bytes,
-    refusals: ['not-so'],
+    refusals: ['not-so', 'no-room'],
   }),
 };

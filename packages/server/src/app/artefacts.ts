@@ -1,4 +1,5 @@
 import { notFound, Refusal } from '@jolly/contract/refusal';
+import { bytesInWords } from '@jolly/core/text/bytesInWords';
 import { boardTaking, chipOf } from '@jolly/core/catalogue/catalogue';
 import { withoutBootloader } from '@jolly/core/board/withoutBootloader';
 import { imageAs } from '@jolly/core/image/imageAs';
@@ -16,7 +17,7 @@ import { madeFrom, theBuild } from './builds';
 
 /**
  * An image that was built here, as a file of a format with a name that tells whose it is and which build.
- * @throws {Refusal} not-found, not-so for an image of a board that is not known any more
+ * @throws {Refusal} not-found, not-so for an image of a board that is not known any more, no-room for one it cannot hold
  */
 export async function imageFile(
   context: Context,
@@ -32,7 +33,10 @@ export async function imageFile(
   const sold = { board, chip };
   const fromStart = stored.header.loadAddress === 0 ? withoutBootloader(sold) : undefined;
   const at = fromStart ?? sold;
-  const bytes = imageAs(format, await imageBytes(context, hash), at.board, at.chip);
+  const image = await imageBytes(context, hash);
+  if (image.length > at.chip.flash_bytes)
+    throw new Refusal('no-room', `this image has ${bytesInWords(image.length)}; ${at.board.name} holds ${bytesInWords(at.chip.flash_bytes)}`); // prettier-ignore
+  const bytes = imageAs(format, image, at.board, at.chip);
   const plain = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, ''); // prettier-ignore
   return { bytes, saveAs: `${plain || 'image'}-${buildId}.${format}` };
 }

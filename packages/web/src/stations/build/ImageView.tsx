@@ -1,4 +1,5 @@
 import type { Build, BuildPart } from '@jolly/contract/endpoints/builds';
+import { boardTaking, chipOf } from '@jolly/core/catalogue/catalogue';
 import type { ImageFormat } from '@jolly/core/image/imageFile';
 import { keysOf } from '@jolly/core/tree/keysOf';
 import { useQuery } from '@tanstack/react-query';
@@ -52,18 +53,25 @@ const PARTS: Readonly<Record<BuildPart, string>> = {
 
 /** The image and what belongs to it, as files; each was read back before it is handed out. */
 export function SaveImage({ build }: { build: Done }) {
+  const { facts, board, chip } = useWorkbench();
   if (build.clearedAt !== undefined)
     return <p className="soft">Its image was cleared away {whenOf(build.clearedAt)}.</p>;
+  const madeFor = build.target === undefined ? board : boardTaking(facts.catalogue, build.target);
+  const room = madeFor?.chip === board.chip ? chip : chipOf(facts.catalogue, madeFor);
   return (
     <>
-      <p className="row" aria-label="Save" role="group">
-        Save the image:
-        {keysOf(FORMATS).map((format) => (
-          <a key={format} href={imageFileUrl(build.imageHash, format)} download>
-            {FORMATS[format]}
-          </a>
-        ))}
-      </p>
+      {room && build.sizes.flashBytes > room.flash_bytes ? (
+        <p className="soft">It does not fit its board: no board could take it as a file.</p>
+      ) : (
+        <p className="row" aria-label="Save" role="group">
+          Save the image:
+          {keysOf(FORMATS).map((format) => (
+            <a key={format} href={imageFileUrl(build.imageHash, format)} download>
+              {FORMATS[format]}
+            </a>
+          ))}
+        </p>
+      )}
       <p className="row" aria-label="Save what belongs to it" role="group">
         Save what belongs to it:
         {keysOf(PARTS).map((part) => (

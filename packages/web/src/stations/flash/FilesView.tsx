@@ -48,35 +48,30 @@ export function FilesView({ choose }: { choose: ReactNode }) {
           />
         )}
         <h3>Save it</h3>
-        {hash && (
-          <ul aria-label="Save the image">
-            {savedAs(board.routes).map(({ format, for: takes, named, ending }) => {
-              const saveAs = named ? name : `${stem}.${ending}`;
-              return (
-                <li key={`${format} ${named}`}>
-                  <a href={boardImageUrl(machine.id, hash, format, saveAs)} download={saveAs}>
-                    {saveAs}
-                  </a>{' '}
-                  {takes}
-                  {named && !against.notForThis && ': the name is one that the board will take'}
-                </li>
-              );
-            })}
-          </ul>
+        {against.notForThis ? (
+          <p className="refused">This image is not for {board.name} as it is set up: see Evidence.</p>
+        ) : (
+          hash && (
+            <ul aria-label="Save the image">
+              {savedAs(board.routes).map(({ format, for: takes, named, ending }) => {
+                const saveAs = named ? name : `${stem}.${ending}`;
+                return (
+                  <li key={`${format} ${named}`}>
+                    <a href={boardImageUrl(machine.id, hash, format, saveAs)} download={saveAs}>
+                      {saveAs}
+                    </a>{' '}
+                    {takes}
+                    {named && ': the name is one that the board will take'}
+                  </li>
+                );
+              })}
+            </ul>
+          )
         )}
-        {route && (
+        {route && !against.notForThis && (
           <>
             <h3>Write a real card</h3>
-            <RealCard
-              route={route}
-              hash={against.notForThis || against.checking ? undefined : hash}
-              name={name}
-            />
-            {against.notForThis && (
-              <p className="refused">
-                This image is not for {board.name} as it is set up: it goes onto no card for it.
-              </p>
-            )}
+            <RealCard route={route} hash={against.checking ? undefined : hash} name={name} />
           </>
         )}
         <h3>Take a file back in</h3>
@@ -84,7 +79,7 @@ export function FilesView({ choose }: { choose: ReactNode }) {
       </main>
       <Docket
         title="Evidence"
-        slips={[...against.slips, ...wayBackSlips(machine.id, job)]}
+        slips={[...wayBackSlips(machine.id, job), ...against.slips]}
         checking={against.checking}
         empty="Every file is read back before it is handed out, and after it is written."
       />

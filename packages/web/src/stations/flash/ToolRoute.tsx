@@ -86,7 +86,7 @@ interface Writing {
   tool: ReturnType<typeof useToolRun>;
   kind: ToolRouteName;
   offer: ImageOffer | undefined;
-  /** It is made for another board, or to begin elsewhere. */
+  /** It is made for another board or another start, or too large. */
   notForThis: boolean;
   /** The checks have not spoken yet. */
   judging: boolean;

@@ -1,3 +1,4 @@
+import type { Sizes } from '@jolly/core/build/sizes';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { imageBytes } from '../../api/api';
@@ -5,10 +6,11 @@ import { useStation } from '../../app/frame/StationContext';
 import { failedSlip, type RecordSlips, useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
 
-/** An image as it is stored, and what it is called where something speaks against it. */
+/** An image as it is stored, what it is called where something speaks against it, and its sizes where it was built here. */
 export interface ImageToFlash {
   hash: string;
   name: string;
+  sizes?: Sizes;
 }
 
 interface Asked {
@@ -35,6 +37,7 @@ export function useFlashSlips({ image, card, throughBootloader, settled }: Asked
   const record: MachineRecord = {
     ...card,
     ...(image && judged.data && { image: judged.data }),
+    ...(image?.sizes && { sizes: image.sizes }),
     // Nobody can tell without trying: what is not known stops nothing.
     ...(throughBootloader && bootloader !== 'unknown' && { bootloader }),
   };

@@ -26,9 +26,10 @@ export interface ImageOffer {
 }
 
 /** What was built, as the checks of a flash call it. */
-export const builtImage = ({ imageHash, buildId }: Pick<DoneBuild, 'imageHash' | 'buildId'>) => ({
+export const builtImage = ({ imageHash, buildId, sizes }: DoneBuild) => ({
   hash: imageHash,
   name: `Build ${buildId}`,
+  sizes,
 });
 
 /** The images that may go onto the board at hand: the newest build, one that is flashed again, what was kept of it, others' files. */

@@ -8,12 +8,12 @@ export interface ImageSlips {
   slips: Slip[];
   /** The checks have not spoken yet. */
   checking: boolean;
-  /** It is made for another board, or to begin elsewhere than this one starts images: it is not to be written. */
+  /** It is made for another board or another start, or too large: it is not to be written. */
   notForThis: boolean;
 }
 
 /** Checks that tell an image this board does not start. */
-const NOT_FOR_THIS: readonly string[] = ['image.target', 'image.offset'];
+const NOT_FOR_THIS: readonly string[] = ['image.target', 'image.offset', 'fit.flash-over', 'fit.ram-over'];
 
 /** What speaks against an image that is to leave the product, and what nobody here can promise of it. */
 export function useImageSlips(

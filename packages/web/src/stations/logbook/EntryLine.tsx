@@ -93,7 +93,9 @@ function SettingList({ settings, strong = false }: { settings: BuiltSetting[]; s
     <ul data-strong={strong}>
       {settings.map((setting) => (
         <li key={setting.key}>
-          <SettingName option={optionOf(kit, setting.key)} settingKey={setting.key} />{' '}
+          <span>
+            <SettingName option={optionOf(kit, setting.key)} settingKey={setting.key} />
+          </span>{' '}
           <b>{settingInWords(optionOf(kit, setting.key), setting.value)}</b>
         </li>
       ))}

@@ -123,7 +123,7 @@ function Compared({ one, other, name }: { one: State; other: State; name: string
       <p>
         {one.imageHash !== undefined && one.imageHash === other.imageHash
           ? 'The same image. '
-          : `Image: ${one.imageHash?.slice(0, 8) ?? 'cleared away, or none'} and ${other.imageHash?.slice(0, 8) ?? 'cleared away, or none'}. `}
+          : `Image: ${imageInWords(one)}; ${imageInWords(other)}. `}
         {one.imageHash && <Link to={`/machines/${machine.id}/flash?route=files&image=${one.imageHash}`}>{`Save or flash that of ${one.label}`}</Link>}
       </p>
       <div className={css.columns}>
@@ -139,17 +139,21 @@ function Compared({ one, other, name }: { one: State; other: State; name: string
         <Column title="Other facts">{inLines(rest.map(differenceInWords))}</Column>
         <Column title="Measured">{inLines(values)}</Column>
         <Column title="Generated files">
-          {inLines(files.map(({ path, differs }) => `${path}: ${differs} ${differs === 1 ? 'line' : 'lines'}`))}
+          {inLines(files.map(({ path, differs }) => `${path}: ${counted(differs, 'line')}`))}
         </Column>
       </div>
       {one.id !== 'now' && (
         <section className={css.back} aria-label="Go back">
           <h4>{`Go back to ${one.label}?`}</h4>
-          <p>
-            {`The machine file of ${name} becomes what it was then: ${keys.length} settings and ${facts.length} other facts change, as listed. `}
-            The board is not touched: flash its image, or build, for it to count. What was proven and measured
-            since stays on record; what rests on facts that change is due again. An open job goes on from there.
-          </p>
+          {keys.length + facts.length === 0 ? (
+            <p className="soft">Both machine files are the same: there is nothing to go back to.</p>
+          ) : (
+            <p>
+              {`The machine file of ${name} becomes what it was then: ${counted(keys.length, 'setting')} and ${counted(facts.length, 'other fact')} change, as listed. `}
+              The board is not touched: flash its image, or build, for it to count. What was proven and measured
+              since stays on record; what rests on facts that change is due again. An open job goes on from there.
+            </p>
+          )}
           <Button size="xs" variant="default" disabled={keys.length + facts.length === 0} onClick={() => void back()}>
             {`Go back to the settings of ${one.label}`}
           </Button>
@@ -161,6 +165,13 @@ function Compared({ one, other, name }: { one: State; other: State; name: string
   );
 } // prettier-ignore
 
+/** The image of a state: of the machine as it is now, what the board holds. */
+function imageInWords({ id, label, imageHash }: State): string {
+  if (id === 'now')
+    return imageHash ? `the board holds ${imageHash.slice(0, 8)}` : 'what the board holds is not on record';
+  return `${label} made ${imageHash?.slice(0, 8) ?? 'one that was cleared away'}`;
+}
+
 function Column({ title, children }: { title: string; children: readonly ReactNode[] }) {
   return (
     <div>
@@ -169,6 +180,8 @@ function Column({ title, children }: { title: string; children: readonly ReactNo
     </div>
   );
 }
+
+const counted = (many: number, what: string) => `${many} ${what}${many === 1 ? '' : 's'}`;
 
 const inLines = (lines: readonly string[]) => lines.map((line) => <li key={line}>{line}</li>);
 
