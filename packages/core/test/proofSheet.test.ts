@@ -4,10 +4,13 @@ import {
   proofSheetHtml,
   proofSummary,
   type ProofRow,
+  settingsInWords,
   settingsSum,
 } from '../src/formats/proofSheet';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import { proofSteps } from '../src/proofs/proofs';
+import type { ImageHeader } from '../src/image/imageHeader';
+import type { BuiltWith } from '../src/settings/asBuilt';
 import { derive } from '../src/settings/derive';
 import { demoMachine, factsOf, own } from './fixtures/demo';
 
@@ -21,7 +24,7 @@ function sheetOf(outcomeOf: (id: string) => ProofRow['outcome'], ...edits: Edit[
     evidence: [`saw <${step.id}>`],
     when: 'today',
   }));
-  return { facts, settings, rows, image: undefined, date: '28/11/2026' };
+  return { facts, settings, rows, image: undefined, builtWith: undefined, date: '28/11/2026' };
 }
 const proven = () => 'proven' as const;
 const said = (...of: Parameters<typeof sheetOf>) => proofSummary(sheetOf(...of));
@@ -86,6 +89,22 @@ describe('the sheet', () => {
     expect(lines).toHaveLength(sheet.rows.length + 1);
     expect(lines.filter((line) => line.includes('not so'))).toHaveLength(1);
     expect(lines.filter((line) => line.includes('not tested'))).toHaveLength(sheet.rows.length - 1);
+  });
+  it('says whether the image was built with the settings as they are', () => {
+    const sheet = sheetOf(proven, own('guard.bed', false));
+    const built = (...edits: Edit[]) =>
+      Object.fromEntries([...sheetOf(proven, ...edits).settings].map(([key, { value }]) => [key, value]));
+    const image = { name: 'Plover', buildId: '1234abcd', target: 'x' } as ImageHeader;
+    const of = (builtWith?: BuiltWith) => settingsInWords({ ...sheet, image, builtWith });
+    expect(of()).toMatch(/; those of the image are not on record$/);
+    expect(of(built(own('guard.bed', false)))).toMatch(/; the image was built with the same, what the board stores apart$/); // prettier-ignore
+    expect(of(built())).toMatch(/; the image was built with 1 other$/);
+    expect(settingsInWords(sheet)).toBe(`settings ${settingsSum(sheet.settings)}`);
+  });
+  it('a step that is void is open, and says so', () => {
+    const sheet = sheetOf((id) => (id === 'home' ? 'voided' : 'proven'));
+    expect(proofSummary(sheet)).toBe(`Unproven: 1 of ${sheet.rows.length} steps are open.`);
+    expect(proofSheetCsv(sheet)).toContain(',void,');
   });
   it('sums settings by their values, in whatever order they stand', () => {
     const { settings } = sheetOf(proven);

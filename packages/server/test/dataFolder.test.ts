@@ -10,7 +10,15 @@ import { takeHold } from '../src/data/holder';
 import { paths } from '../src/paths';
 import { openDb } from '../src/sql/db';
 import { syncs } from '../src/sql/syncedFiles';
-import { callsAt, root, somethingToCompile, spawnServer, testServer, throwAway } from './fixtures/server';
+import {
+  callsAt,
+  ended,
+  root,
+  somethingToCompile,
+  spawnServer,
+  testServer,
+  throwAway,
+} from './fixtures/server';
 
 const folders: string[] = [];
 const fresh = () => {
@@ -239,5 +247,24 @@ describe('ending', () => {
     expect(server.heard()).toContain('a compiler process ended by itself (SIGKILL)');
     server.child.kill('SIGTERM');
     expect(await server.ended).toBe(0);
+  });
+});
+
+describe('a server killed during a build', () => {
+  it('shows the build as interrupted when it comes back, and keeps everything acknowledged', async () => {
+    const data = fresh();
+    const { child, address } = await spawnServer(data);
+    await somethingToCompile(callsAt(address), 'plover');
+    const { id } = (await callsAt(address)('POST', '/machines/plover/builds')).body;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGKILL');
+    await gone;
+    const back = await testServer(join(data, 'demo'));
+    expect((await back.call('GET', `/builds/${id}`)).body.state).toBe('interrupted');
+    expect((await back.call('GET', '/machines/plover/entries')).body[0].summary).toContain('interrupted');
+    const again = await back.call('POST', '/machines/plover/builds');
+    await ended(back.address, again.body.id);
+    expect((await back.call('GET', `/builds/${again.body.id}`)).body.state).toBe('done');
+    await back.stop();
   });
 });

@@ -1,15 +1,11 @@
 import { certain } from '@jolly/core/tree/certain';
-import { spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { powerOnRecorded, type Recording } from '@jolly/bench';
 import { fromBase64 } from '@jolly/core/bytes/base64';
 import { resolve } from '@jolly/core/machine/facts';
 import { readImageFile } from '@jolly/core/image/imageFile';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { ended, root, serverForTests, somethingToCompile, testServer, throwAway } from './fixtures/server';
+import { ended, serverForTests, somethingToCompile } from './fixtures/server';
 
 const server = serverForTests();
 const { call } = server;
@@ -195,6 +191,23 @@ describe('builds and flashes', () => {
     expect((await call('POST', '/machines/dunlin/proofs', tested)).body.error.code).toBe('no-image');
   });
 
+  it('a proof belongs to the machine as it was: with another fact it is void, with the old one it holds again', async () => {
+    const { machine: before } = await machine('plover');
+    const save = async (changed: object) =>
+      call('PUT', '/machines/plover', { version: (await machine('plover')).version, machine: { ...before, ...changed } }); // prettier-ignore
+    const outcomes = async () => {
+      const { proofs, voided } = (await call('GET', '/machines/plover/proofs')).body;
+      const plate = (await call('GET', '/machines')).body.find((one: any) => one.machine.id === 'plover'); // eslint-disable-line @typescript-eslint/no-explicit-any
+      return { proofs: proofs.length, shelf: plate.proofs.length, voided };
+    };
+    expect(await outcomes()).toEqual({ proofs: 1, shelf: 1, voided: [] });
+    await save({ jumpers: { USB: 'usb' } });
+    const voided = [{ step: 'identity', outcome: 'proven', because: 'the board is not as it was when it was tested' }]; // prettier-ignore
+    expect(await outcomes()).toMatchObject({ proofs: 0, shelf: 0, voided });
+    await save({});
+    expect(await outcomes()).toEqual({ proofs: 1, shelf: 1, voided: [] });
+  });
+
   it('a proof whose run says something else when it is run again is refused', async () => {
     const recording = await recordedRun();
     const entries = (await call('GET', '/machines/plover/entries')).body.length;
@@ -242,16 +255,6 @@ describe('builds and flashes', () => {
       outcome: 'failed',
       finding: 'refused',
     });
-  });
-
-  it('keeps what was read off a meter until it is taken back', async () => {
-    const path = '/machines/plover/first-power';
-    const reading = { asked: 'heater-hotend', expected: '14.4 Ω', said: '3.6' };
-    expect((await call('PUT', path, reading)).body).toMatchObject([reading]);
-    expect((await call('PUT', path, { ...reading, said: '14.5' })).body).toMatchObject([{ said: '14.5' }]);
-    expect((await call('PUT', path, { ...reading, said: 'x'.repeat(41) })).status).toBe(400);
-    expect((await call('PUT', path, { ...reading, said: null })).body).toEqual([]);
-    expect((await call('GET', '/machines/none/first-power')).status).toBe(404);
   });
 
   /** A run of what is in Plover's flash, asked who it is. */
@@ -305,33 +308,5 @@ describe('the shelf', () => {
     }
     // Each was there to be told, somewhere.
     for (const count of [flashed, built, due, open]) expect(count).toBeGreaterThan(0);
-  });
-});
-
-describe('a server killed during a build', () => {
-  it('shows the build as interrupted when it comes back, and keeps everything acknowledged', async () => {
-    const data = mkdtempSync(join(tmpdir(), 'jolly-kill-'));
-    const child = spawn(process.execPath, [join(root, 'dist/jolly.mjs'), 'demo', '--port', '0'], {
-      env: { ...process.env, JOLLY_ROOT: root, JOLLY_DATA: data },
-    });
-    const address = await new Promise<string>((resolve) =>
-      child.stdout.on('data', (text: Buffer) => resolve(/http:\S+/.exec(String(text))?.[0] ?? '')),
-    );
-    const post = (path: string) =>
-      fetch(`${address}/api${path}`, { method: 'POST' }).then((reply) => reply.json()) as Promise<{
-        id: string;
-      }>;
-    const { id } = await post('/machines/plover/builds');
-    const gone = new Promise((resolve) => child.once('exit', resolve));
-    child.kill('SIGKILL');
-    await gone;
-    const back = await testServer(join(data, 'demo'));
-    expect((await back.call('GET', `/builds/${id}`)).body.state).toBe('interrupted');
-    expect((await back.call('GET', '/machines/plover/entries')).body[0].summary).toContain('interrupted');
-    const again = await back.call('POST', '/machines/plover/builds');
-    await ended(back.address, again.body.id);
-    expect((await back.call('GET', `/builds/${again.body.id}`)).body.state).toBe('done');
-    await back.stop();
-    throwAway(data);
   });
 });

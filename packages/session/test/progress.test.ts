@@ -134,6 +134,7 @@ describe('Bring-up and Logbook', () => {
     imageHash: 'aa',
     steps: [step('identity'), step('home')],
     proofs: made,
+    voided: [],
   });
   it('a failed proof is broken, one not made hollow', () => {
     expect(
@@ -143,7 +144,7 @@ describe('Bring-up and Logbook', () => {
   });
   it('a machine is proven only when every step is', () => {
     expect(allProven(undefined)).toBe(false);
-    expect(allProven({ imageHash: 'aa', steps: [], proofs: [] })).toBe(false);
+    expect(allProven({ imageHash: 'aa', steps: [], proofs: [], voided: [] })).toBe(false);
     expect(allProven(proofs(proof('identity', 'proven')))).toBe(false);
     expect(allProven(proofs(proof('identity', 'proven'), proof('home', 'failed')))).toBe(false);
     expect(allProven(proofs(proof('identity', 'proven'), proof('home', 'proven')))).toBe(true);
@@ -244,6 +245,7 @@ describe('Survey, Wiring and Calibrate', () => {
       imageHash: 'aa',
       steps: [{ id: 'home', title: '', act: '', restsOn: [], after: [], causes: {} }],
       proofs: [],
+      voided: [],
     };
     expect(teeth('bring-up', { proofs, job: job({}, false) })).toEqual({});
     const voids = job({}, false);

@@ -1,4 +1,4 @@
-import type { Proof as Outcome } from '@jolly/contract/endpoints/board';
+import type { Proof as Outcome, VoidedProof } from '@jolly/contract/endpoints/board';
 import { proofsOf, unreadyFor } from '@jolly/core/proofs/proofs';
 import { derive } from '@jolly/core/settings/derive';
 import fc from 'fast-check';
@@ -13,12 +13,20 @@ const outcome = (step: string, came: Outcome['outcome'] = 'proven', finding?: st
   ({ step, outcome: came, evidence: [`saw ${step}`], at: AT, ...(finding !== undefined && { finding }) }) as unknown as Outcome; // prettier-ignore
 interface At {
   proofs?: Outcome[];
+  voided?: VoidedProof[];
   awake?: boolean;
   running?: string;
 }
-function shown({ proofs = [], awake = true, running }: At = {}) {
+function shown({ proofs = [], voided = [], awake = true, running }: At = {}) {
   const ran: string[] = [];
-  const slips = proofSlips('plover', { steps, proofs, awake, running, run: ({ id }) => void ran.push(id) });
+  const slips = proofSlips('plover', {
+    steps,
+    proofs,
+    voided,
+    awake,
+    running,
+    run: ({ id }) => void ran.push(id),
+  });
   const run = (id: string) => {
     const [action] = slips.find((slip) => slip.id === id)?.actions ?? [];
     if (action && 'run' in action) void action.run();
@@ -52,6 +60,19 @@ describe('what is to be proven', () => {
       }),
       { numRuns: 40 },
     );
+  });
+
+  it('what was tested on another machine than this one is to be tested again, and says why', () => {
+    const voided = [{ step: first.id, title: first.title, outcome: 'proven' as const, because: 'the board is not as it was', at: AT }]; // prettier-ignore
+    const slip = shown({ voided }).slips.find(({ id }) => id === first.id);
+    expect(slip).toMatchObject({ severity: 'todo', actions: [{ label: 'Test it' }] });
+    expect(slip?.evidence.join()).toMatch(/^proven .* void since: the board is not as it was$/);
+  });
+
+  it('a proven step names nothing that has to come first', () => {
+    const last = steps.find(({ after }) => after.length > 0);
+    const slip = shown({ proofs: [outcome(last?.id ?? '')] }).slips.find(({ id }) => id === last?.id);
+    expect(slip).toMatchObject({ severity: 'proven', why: last?.act });
   });
 
   it('a failed step proves nothing for what rests on it', () => {

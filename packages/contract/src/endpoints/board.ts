@@ -154,7 +154,7 @@ export type FlashOrder = TypeOf<typeof flashOrder>;
 
 const proofOutcome = oneOf('proven', 'failed');
 
-/** The outcome of one bring-up test; it belongs to the image that ran. */
+/** The outcome of one bring-up test; it belongs to the image that ran and to the machine as it was. */
 export const proof = object({
   step: text,
   imageHash: text,
@@ -166,10 +166,16 @@ export const proof = object({
 });
 export type Proof = TypeOf<typeof proof>;
 
+/** What was tested and does not hold any more, because something it rests on is another since. */
+const voidedProof = object({ step: text, title: text, outcome: proofOutcome, because: text, at: moment });
+export type VoidedProof = TypeOf<typeof voidedProof>;
+
 const proofs = object({
   imageHash: nullable(text),
   steps: list(known<ProofStep>('id', 'title', 'act', 'restsOn', 'after', 'causes')),
+  /** What holds of the image in the flash and the machine as it is. */
   proofs: list(proof),
+  voided: list(voidedProof),
 });
 export type Proofs = TypeOf<typeof proofs>;
 

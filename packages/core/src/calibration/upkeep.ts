@@ -1,6 +1,7 @@
 import type { Facts } from '../machine/facts';
-import { atomsInWords, factAtoms, factInWords, type FactKey, sameInWords } from '../machine/touched';
+import { atomsInWords, factAtoms, type FactKey, otherThan, sameInWords } from '../machine/touched';
 import type { Settings } from '../settings/setting';
+import { asSentence } from '../text/asSentence';
 import { type Calibration, calibrationsOf } from './calibrations';
 import { type Figure, withMinus } from './calibrationTool';
 import { type LeftAside, leftAside } from './leftAside';
@@ -140,12 +141,7 @@ function changedSince(facts: Facts, last: Measured): string | undefined {
   const atoms = factAtoms(facts);
   for (const [key, was] of Object.entries(last.with)) {
     const now = atomsInWords(atoms.get(key));
-    if (sameInWords(now, was)) continue;
-    const fact = factInWords(key);
-    // A piece of a machine file says nothing to anybody.
-    if (`${was}${now}`.includes('{'))
-      return `${fact.charAt(0).toUpperCase()}${fact.slice(1)} is not as it was when it was measured.`;
-    return `It was measured with ${fact} as ${was}; it is ${now} now.`;
+    if (!sameInWords(now, was)) return asSentence(otherThan(key, was, now, 'measured'));
   }
   return undefined;
 }

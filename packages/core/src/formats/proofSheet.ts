@@ -1,8 +1,9 @@
-import { crc32Of } from '../bytes/crc32';
+import { textSum } from '../bytes/textSum';
 import type { ImageHeader } from '../image/imageHeader';
 import type { Facts } from '../machine/facts';
 import { untripped } from '../proofs/guards';
 import type { ProofStep } from '../proofs/proof';
+import { type BuiltWith, builtOtherwise } from '../settings/asBuilt';
 import type { Settings } from '../settings/setting';
 import { csv } from '../text/csv';
 import { escapeHtml } from '../text/escapeHtml';
@@ -10,7 +11,8 @@ import { escapeHtml } from '../text/escapeHtml';
 /** What is known of one step. */
 export interface ProofRow {
   step: ProofStep;
-  outcome: 'proven' | 'failed' | 'unproven';
+  /** `voided`: it was tested, and something it rests on is another since. */
+  outcome: 'proven' | 'failed' | 'voided' | 'unproven';
   evidence: readonly string[];
   /** When it was tested, as it is read. */
   when: string;
@@ -19,22 +21,39 @@ export interface ProofRow {
 /** The settings an image is made of as one number: CRC-32 over `key=value` lines in order of their keys, as 8 hex digits. */
 export function settingsSum(settings: Settings): string {
   const lines = [...settings.values()].map(({ key, value }) => `${key}=${value}`).sort();
-  return crc32Of(new TextEncoder().encode(lines.join('\n')))
-    .toString(16)
-    .padStart(8, '0');
+  return textSum(lines.join('\n'));
+}
+
+/** The settings as they are now by their sum, and whether the image in the flash was built with them. */
+export function settingsInWords({
+  facts,
+  settings,
+  image,
+  builtWith,
+}: Omit<ProofSheet, 'rows' | 'date'>): string {
+  const now = `settings ${settingsSum(settings)}`;
+  if (!image) return now;
+  if (!builtWith) return `${now}; those of the image are not on record`;
+  const others = builtOtherwise(facts.kit, settings, builtWith).length;
+  if (others === 0) return `${now}; the image was built with the same, what the board stores apart`;
+  return `${now}; the image was built with ${others} other${others === 1 ? '' : 's'}`;
 }
 
 export interface ProofSheet {
   facts: Facts;
   settings: Settings;
   image: ImageHeader | undefined;
+  /** The settings the image was built with; missing where nobody knows. */
+  builtWith: BuiltWith | undefined;
   rows: readonly ProofRow[];
   date: string;
 }
 
-const WORD: Readonly<Record<ProofRow['outcome'], string>> = {
+/** Each outcome as it is told. */
+export const OUTCOMES: Readonly<Record<ProofRow['outcome'], string>> = {
   proven: 'proven',
   failed: 'not so',
+  voided: 'void',
   unproven: 'not tested',
 };
 
@@ -67,7 +86,7 @@ export const proofSheetCsv = ({ rows }: ProofSheet): string =>
     ['step', 'outcome', 'evidence', 'when'],
     ...rows.map(({ step, outcome, evidence, when }) => [
       step.title,
-      WORD[outcome],
+      OUTCOMES[outcome],
       evidence.join('; '),
       when,
     ]),
@@ -75,7 +94,7 @@ export const proofSheetCsv = ({ rows }: ProofSheet): string =>
 
 /** The proof sheet as one HTML page for A4 paper, black on white, nothing fetched. */
 export function proofSheetHtml(sheet: ProofSheet): string {
-  const { facts, settings, image, rows, date } = sheet;
+  const { facts, image, rows, date } = sheet;
   const { machine, board, kit } = facts;
   const title = `${machine.name}: proof sheet`;
   const of: [string, string][] = [
@@ -83,7 +102,7 @@ export function proofSheetHtml(sheet: ProofSheet): string {
     ['Board', `${board.name} rev ${board.revision}`],
     ['Firmware', `${kit.name} ${kit.version}`],
     ['Image in its flash', image ? `${image.name}, build ${image.buildId}, for ${image.target}` : 'not known'],
-    ['Settings', `sum ${settingsSum(settings)}, as they are now`],
+    ['Settings', settingsInWords(sheet).replace(/^settings /, '')],
     ['Date', date],
   ];
   return `<!doctype html>
@@ -102,7 +121,7 @@ ${rows.map(rowHtml).join('\n')}
 
 function rowHtml({ step, outcome, evidence, when }: ProofRow): string {
   const told = evidence.map((line) => escapeHtml(line)).join('<br>');
-  return `<tr class="${outcome}"><td>${escapeHtml(step.title)}</td><td><b>${WORD[outcome]}</b></td><td>${told}</td><td>${escapeHtml(when)}</td></tr>`;
+  return `<tr class="${outcome}"><td>${escapeHtml(step.title)}</td><td><b>${OUTCOMES[outcome]}</b></td><td>${told}</td><td>${escapeHtml(when)}</td></tr>`;
 }
 
 const STYLE = `
@@ -111,6 +130,6 @@ h1{font-size:17pt;margin:0 0 3mm}
 table{border-collapse:collapse;width:100%;margin:4mm 0}
 th,td{border:1px solid #000;padding:1.2mm 2mm;text-align:left;vertical-align:top}
 tr{break-inside:avoid}
-.failed b,.unproven b{text-decoration:underline}
+.failed b,.voided b,.unproven b{text-decoration:underline}
 .sign{margin-top:14mm;border-top:1px solid #000;width:70mm}
 `;

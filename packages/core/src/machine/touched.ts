@@ -57,6 +57,16 @@ export const sameInWords = (one: string, other: string): boolean => {
   return one === other || pieces(one) === pieces(other);
 };
 
+/** That a fact is another one than when something was measured or tested, as a clause. */
+export function otherThan(key: FactKey, was: string, now: string, when: 'measured' | 'tested'): string {
+  const fact = factInWords(key);
+  if (was === 'none') return `${fact} was not there when it was ${when}`;
+  if (now === 'none') return `${fact} is there no more`;
+  // A piece of a machine file says nothing to anybody.
+  if (was === now || `${was}${now}`.includes('{')) return `${fact} is not as it was when it was ${when}`;
+  return `it was ${when} with ${fact} as ${was}; it is ${now} now`;
+}
+
 /** The facts that differ between two states of a machine, and the events that no fact shows (a nozzle job). */
 export function touched(was: FactAtoms, is: FactAtoms, events: readonly FactKey[]): Touched {
   const found = new Map<FactKey, { from: string; to: string }>();

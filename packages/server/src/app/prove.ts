@@ -1,10 +1,13 @@
 import type { Recording } from '@jolly/bench';
-import type { Proof, Proofs } from '@jolly/contract/endpoints/board';
+import type { Proof, Proofs, VoidedProof } from '@jolly/contract/endpoints/board';
 import { Refusal } from '@jolly/contract/refusal';
+import type { Facts } from '@jolly/core/machine/facts';
+import { groundsOf, voidBecause } from '@jolly/core/proofs/ground';
+import type { ProofStep } from '@jolly/core/proofs/proof';
 import { proofSteps, unreadyFor } from '@jolly/core/proofs/proofs';
 import { type Context, transact, type Within } from '../context';
 import { addEntry } from '../sql/entries';
-import { addProof, proofsOf } from '../sql/proofs';
+import { addProof, proofsOf, type StoredProof } from '../sql/proofs';
 import { boardOf, imageBytes } from './board';
 import { theFacts } from './known';
 
@@ -12,12 +15,25 @@ import { theFacts } from './known';
 export async function proofs(context: Within, id: string): Promise<Proofs> {
   const facts = await theFacts(context, id);
   const { imageHash } = await boardOf(context, facts);
+  const steps = proofSteps(facts);
+  const stored = imageHash ? await proofsOf(context.db, id, imageHash) : [];
+  const titles = new Map(steps.map(({ id: step, title }) => [step, title]));
   return {
     imageHash,
-    steps: proofSteps(facts),
-    proofs: imageHash ? await proofsOf(context.db, id, imageHash) : [],
+    steps,
+    proofs: stillHolding(stored, facts),
+    voided: stored.flatMap(({ grounds, step, outcome, at }): VoidedProof[] => {
+      const [title, because] = [titles.get(step), voidBecause(grounds, facts)];
+      return title !== undefined && because !== undefined ? [{ step, title, outcome, because, at }] : [];
+    }),
   };
 }
+
+/** The outcomes that rest on nothing that is another since they were found. */
+export const stillHolding = (stored: readonly StoredProof[], facts: Facts): Proof[] =>
+  stored
+    .filter(({ grounds }) => voidBecause(grounds, facts) === undefined)
+    .map(({ grounds: _grounds, ...proof }) => proof);
 
 /** What a window says it has tested, and the run it rests on. */
 type Tested = Pick<Proof, 'step' | 'outcome' | 'evidence' | 'finding'> & { recording: Recording };
@@ -34,6 +50,7 @@ export async function prove(
   const asked = await stepAsked(context, id, step);
   if (outcome === 'proven') refuseUnready(asked.unready);
   const facts = await theFacts(context, id);
+  const grounds = groundsOf(facts, asked);
   const image = await imageBytes(context, asked.imageHash);
   const differs = await context.replaying.read('replay', { facts, image, recording });
   if (differs !== undefined)
@@ -43,7 +60,7 @@ export async function prove(
     if (imageHash !== asked.imageHash)
       throw new Refusal('not-so', 'another image was flashed while this was run again');
     const said = { outcome, evidence, ...(finding !== undefined && { finding }) };
-    await addProof(within.db, id, { step, imageHash, ...said, recording, at: context.now() });
+    await addProof(within.db, id, { step, imageHash, ...said, recording, grounds, at: context.now() });
     await addEntry(within.db, id, {
       at: context.now(),
       kind: 'proof',
@@ -59,7 +76,7 @@ async function stepAsked(
   context: Within,
   id: string,
   step: string,
-): Promise<{ imageHash: string; title: string; unready: string[] }> {
+): Promise<{ imageHash: string; title: string; unready: string[] } & Pick<ProofStep, 'restsOn'>> {
   const known = await proofs(context, id);
   const { imageHash, steps } = known;
   const asked = steps.find((entry) => entry.id === step);
@@ -68,7 +85,8 @@ async function stepAsked(
       path: 'step',
     });
   if (!imageHash) throw new Refusal('no-image', 'nothing is flashed that could be proven');
-  return { imageHash, title: asked.title, unready: unreadyFor(asked, known).map(({ title }) => title) };
+  const { title, restsOn } = asked;
+  return { imageHash, title, restsOn, unready: unreadyFor(asked, known).map((open) => open.title) };
 }
 
 /** A step that could hurt, or would prove nothing, before others are proven. */

@@ -9,6 +9,7 @@ import { openJobs } from '../sql/jobs';
 import { policies } from '../sql/policies';
 import { proofsOnBoards } from '../sql/proofs';
 import { keyOf } from './board';
+import { stillHolding } from './prove';
 import { upkeepFrom } from './calibrations';
 import { type ReadMachine, readShelf } from './readShelf';
 
@@ -49,7 +50,7 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
   const { facts, settings, judged } = read;
   const hash = rows.imageOn(keyOf(facts));
   const image = hash === undefined ? undefined : rows.headers.get(hash);
-  const proofs = (rows.proofs.get(id) ?? []).filter(({ imageHash }) => imageHash === hash);
+  const ofImage = (rows.proofs.get(id) ?? []).filter(({ imageHash }) => imageHash === hash);
   const [measured, left] = [rows.measured.get(id) ?? [], rows.left.get(id) ?? []];
   const due = upkeepFrom(facts, settings, { measured, left }, context.now()).filter(
     ({ state }) => state === 'due',
@@ -63,7 +64,10 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
     kitName: facts.kit.name,
     ...judged,
     ...(image && { image }),
-    proofs: proofs.map(({ machine: _machine, ...proof }) => proof),
+    proofs: stillHolding(
+      ofImage.map(({ machine: _machine, ...proof }) => proof),
+      facts,
+    ),
     ...(lastBuild && { lastBuild }),
     due: due.length,
     dueTitles: due.map(({ title }) => title),

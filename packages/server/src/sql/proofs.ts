@@ -1,14 +1,18 @@
 import type { Recording } from '@jolly/bench';
 import type { Proof } from '@jolly/contract/endpoints/board';
+import type { Grounds } from '@jolly/core/proofs/ground';
 import type { Queries } from './db';
+
+/** A proof with the facts it rests on; missing in records of before they were kept. */
+export type StoredProof = Proof & { grounds?: Grounds };
 
 export async function addProof(
   db: Queries,
   machine: string,
-  proof: Omit<Proof, 'at'> & { at: Date; recording: Recording },
+  proof: Omit<Proof, 'at'> & { at: Date; recording: Recording; grounds: Grounds },
 ): Promise<void> {
   await db.query(
-    'insert into proof (machine, step, image_hash, outcome, evidence, at, recording, finding) values ($1, $2, $3, $4, $5, $6, $7, $8)',
+    'insert into proof (machine, step, image_hash, outcome, evidence, at, recording, finding, grounds) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
     [
       machine,
       proof.step,
@@ -18,6 +22,7 @@ export async function addProof(
       proof.at,
       JSON.stringify(proof.recording),
       proof.finding ?? null,
+      JSON.stringify(proof.grounds),
     ],
   );
 }
@@ -29,20 +34,22 @@ interface Row {
   outcome: Proof['outcome'];
   evidence: string[];
   finding: string | null;
+  grounds: Grounds | null;
   at: Date;
 }
-const COLUMNS = 'machine, step, image_hash, outcome, evidence, finding, at';
-const stored = (row: Row): Proof => ({
+const COLUMNS = 'machine, step, image_hash, outcome, evidence, finding, grounds, at';
+const stored = (row: Row): StoredProof => ({
   step: row.step,
   imageHash: row.image_hash,
   outcome: row.outcome,
   evidence: row.evidence,
   ...(row.finding !== null && { finding: row.finding }),
+  ...(row.grounds && { grounds: row.grounds }),
   at: row.at.toISOString(),
 });
 
 /** The newest proof of each step that was made with this image. */
-export async function proofsOf(db: Queries, machine: string, imageHash: string): Promise<Proof[]> {
+export async function proofsOf(db: Queries, machine: string, imageHash: string): Promise<StoredProof[]> {
   const rows = await db.query<Row>(
     `select distinct on (step) ${COLUMNS} from proof where machine = $1 and image_hash = $2 order by step, at desc, id desc`,
     [machine, imageHash],
@@ -51,7 +58,7 @@ export async function proofsOf(db: Queries, machine: string, imageHash: string):
 }
 
 /** The newest proof of each step with each image that lies in a virtual board, of all machines. */
-export async function proofsOnBoards(db: Queries): Promise<readonly (Proof & { machine: string })[]> {
+export async function proofsOnBoards(db: Queries): Promise<readonly (StoredProof & { machine: string })[]> {
   const rows = await db.query<Row>(
     `select distinct on (machine, image_hash, step) ${COLUMNS} from proof
      where (machine, image_hash) in (select machine, image_hash from board)

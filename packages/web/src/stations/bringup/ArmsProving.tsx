@@ -1,4 +1,4 @@
-import type { Proof as Outcome } from '@jolly/contract/endpoints/board';
+import type { Proof as Outcome, VoidedProof } from '@jolly/contract/endpoints/board';
 import type { Proof } from '@jolly/core/proofs/proof';
 import { unreadyFor } from '@jolly/core/proofs/proofs';
 import { standsIn } from '@jolly/core/bringup/handAct';
@@ -8,11 +8,13 @@ import { useStation } from '../../app/frame/StationContext';
 import { useBench, usePowered } from '../../bench/BenchProvider';
 import css from './ArmsProving.module.css';
 import { actOf } from '@jolly/core/bringup/handAct';
+import { voidInWords } from './proofSlips';
 import type { Prompt } from './useProving';
 
 interface Proving {
   steps: readonly Proof[];
   proofs: readonly Outcome[];
+  voided: readonly VoidedProof[];
   awake: boolean;
   running: string | undefined;
   prompt: Prompt | undefined;
@@ -35,7 +37,7 @@ interface Key {
 }
 
 function Step({ step, ...proving }: Proving & { step: Proof }) {
-  const { steps, proofs, running, prompt } = proving;
+  const { steps, proofs, voided, running, prompt } = proving;
   const proof = proofs.find((entry) => entry.step === step.id);
   const first = unreadyFor(step, { steps, proofs });
   const keys = useStepKeys(step, first.length === 0, proving);
@@ -50,7 +52,11 @@ function Step({ step, ...proving }: Proving & { step: Proof }) {
           {prompt.text}
         </p>
       )}
-      {running !== step.id && <p className={css.state}>{stateOf(proof, first, proving.awake)}</p>}
+      {running !== step.id && (
+        <p className={css.state}>
+          {stateOf({ proof, first, lapsed: voided.find((entry) => entry.step === step.id) }, proving.awake)}
+        </p>
+      )}
       <div className={css.keys}>
         {keys.map(({ key, label, act }) => (
           <button key={key} type="button" onClick={act}>
@@ -62,10 +68,20 @@ function Step({ step, ...proving }: Proving & { step: Proof }) {
   );
 }
 
-function stateOf(proof: Outcome | undefined, first: readonly { title: string }[], awake: boolean): string {
+interface Known {
+  proof: Outcome | undefined;
+  /** Steps that have to be proven before it. */
+  first: readonly { title: string }[];
+  /** What was tested of it, and does not hold any more. */
+  lapsed: VoidedProof | undefined;
+}
+
+function stateOf({ proof, first, lapsed }: Known, awake: boolean): string {
+  if (proof?.outcome === 'proven') return `Proven: ${proof.evidence.join('; ')}`;
   if (first.length > 0) return `First: ${first.map(({ title }) => title).join('; ')}.`;
-  if (proof) return `${proof.outcome === 'proven' ? 'Proven' : 'Not so'}: ${proof.evidence.join('; ')}`;
-  return awake ? 'Not tested yet.' : 'The power is off. Switch it on at Bring-up.';
+  if (proof) return `Not so: ${proof.evidence.join('; ')}`;
+  if (!awake) return 'The power is off. Switch it on at Bring-up.';
+  return lapsed ? `To be tested again: ${voidInWords(lapsed)}.` : 'Not tested yet.';
 }
 
 /** What can be done at a step now, each by its key. */

@@ -1,16 +1,18 @@
 import { Button } from '@mantine/core';
 import {
+  OUTCOMES,
   proofSheetCsv,
   proofSheetHtml,
   proofSummary,
   type ProofRow,
-  settingsSum,
+  settingsInWords,
 } from '@jolly/core/formats/proofSheet';
 import { untripped } from '@jolly/core/proofs/guards';
 import { proofSteps } from '@jolly/core/proofs/proofs';
 import { settingPath } from '@jolly/session/machineParts';
 import { type ReactNode, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
+import { useBuiltWith } from '../../app/frame/useBuiltWith';
 import { useStation } from '../../app/frame/StationContext';
 import { download } from '../../ui/download';
 import { SaveCsv } from '../../ui/SaveCsv';
@@ -18,9 +20,8 @@ import { printPage } from '../../ui/printPage';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './ProofSheetView.module.css';
+import { voidInWords } from './proofSlips';
 import { sheetSlips } from './sheetSlips';
-
-const WORDS = { proven: 'proven', failed: 'not so', unproven: 'not tested' } as const;
 
 /** Everything that is proven of the image in the flash, with its evidence, and what is still open: on one sheet. */
 export function ProofSheetView({ choose }: { choose: ReactNode }) {
@@ -30,10 +31,12 @@ export function ProofSheetView({ choose }: { choose: ReactNode }) {
   const steps = useMemo(() => proofSteps(facts, settings), [facts, settings]);
   const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
   const rows = steps.map((step): ProofRow => {
-    const proof = outcomes.get(step.id);
-    return { step, outcome: proof?.outcome ?? 'unproven', evidence: proof?.evidence ?? [], when: proof ? whenOf(proof.at) : '' };
+    const [proof, lapsed] = [outcomes.get(step.id), proofs?.voided.find((one) => one.step === step.id)];
+    if (proof) return { step, outcome: proof.outcome, evidence: proof.evidence, when: whenOf(proof.at) };
+    return { step, outcome: lapsed ? 'voided' : 'unproven', evidence: lapsed ? [voidInWords(lapsed)] : [], when: '' };
   }); // prettier-ignore
-  const sheet = () => ({ facts, settings, image: board?.image, rows, date: new Date().toLocaleDateString('en-GB') });
+  const builtWith = useBuiltWith();
+  const sheet = () => ({ facts, settings, image: board?.image, builtWith, rows, date: new Date().toLocaleDateString('en-GB') });
   const file = (ending: string) => `${machine.id}-proof-sheet.${ending}`;
   const known = proofs !== undefined && board !== undefined;
   const slips = known
@@ -62,8 +65,7 @@ export function ProofSheetView({ choose }: { choose: ReactNode }) {
             <h2>{proofSummary({ facts, settings, rows })}</h2>
             <p className="soft">
               {type.name} rev {type.revision} ·{' '}
-              {board.image ? `${board.image.name}, build ${board.image.buildId}` : 'nothing known is in its flash'} · settings{' '}
-              <b className="figures">{settingsSum(settings)}</b>
+              {board.image ? `${board.image.name}, build ${board.image.buildId}` : 'nothing known is in its flash'} · {settingsInWords(sheet())}
             </p>
             <table className={css.sheet}>
               <thead>
@@ -79,7 +81,7 @@ export function ProofSheetView({ choose }: { choose: ReactNode }) {
                   <tr key={step.id} data-outcome={outcome}>
                     <td>{step.title}</td>
                     <td>
-                      <b>{WORDS[outcome]}</b>
+                      <b>{OUTCOMES[outcome]}</b>
                     </td>
                     <td className="figures">
                       {evidence.map((line) => (

@@ -88,6 +88,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
         <ArmsProving
           steps={steps}
           proofs={proofs?.proofs ?? []}
+          voided={proofs?.voided ?? []}
           awake={ready}
           running={running}
           prompt={prompt}
@@ -120,6 +121,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
           ...proofSlips(machine.id, {
             steps,
             proofs: proofs?.proofs ?? [],
+            voided: proofs?.voided ?? [],
             awake: ready,
             running,
             run: (step) => void run(step),

@@ -1,4 +1,4 @@
-import type { Proof as Outcome } from '@jolly/contract/endpoints/board';
+import type { Proof as Outcome, VoidedProof } from '@jolly/contract/endpoints/board';
 import type { Proof } from '@jolly/core/proofs/proof';
 import { causesOf } from '@jolly/core/proofs/proof';
 import { unreadyFor } from '@jolly/core/proofs/proofs';
@@ -9,6 +9,7 @@ import { whenOf } from '../../ui/when';
 interface Proving {
   steps: readonly Proof[];
   proofs: readonly Outcome[];
+  voided: readonly VoidedProof[];
   awake: boolean;
   running: string | undefined;
   run: (step: Proof) => void;
@@ -35,7 +36,7 @@ function slipOf(
   step: Proof,
   proof: Outcome | undefined,
   first: readonly { title: string }[],
-  { awake, running, run }: Proving,
+  { awake, running, run, voided }: Proving,
 ): Slip {
   const isProven = proof?.outcome === 'proven';
   const causes = proof && !isProven ? causesOf(step, proof.finding) : [];
@@ -44,9 +45,11 @@ function slipOf(
     id: step.id,
     severity: proof === undefined ? 'todo' : isProven ? 'proven' : 'stop',
     what: step.title,
-    why: first.length > 0 ? `First: ${first.map(({ title }) => title).join('; ')}.` : step.act,
+    why: !isProven && first.length > 0 ? `First: ${first.map(({ title }) => title).join('; ')}.` : step.act,
     ...(step.caution && !isProven && first.length === 0 && { caution: step.caution }),
-    evidence: proof ? [...proof.evidence, whenOf(proof.at)] : [],
+    evidence: proof
+      ? [...proof.evidence, whenOf(proof.at)]
+      : voided.filter((one) => one.step === step.id).map(voidInWords),
     ...(isProven && { settled: true }),
     causes: causes.map(({ cause, look, at }) => ({
       cause,
@@ -58,6 +61,10 @@ function slipOf(
       : [],
   };
 }
+
+/** What was tested and holds no more, and why. */
+export const voidInWords = ({ outcome, because, at }: VoidedProof): string =>
+  `${outcome === 'proven' ? 'proven' : 'not so'} ${whenOf(at)}, and void since: ${because}`;
 
 const titleOf = (station: string) => STATIONS.find(({ id }) => id === station)?.title ?? station;
 /** A motor that went the wrong way is settled by the directions doctor. */

@@ -14,7 +14,20 @@ interface Sheet {
 export function sheetSlips({ machine, rows, bare, settingAt }: Sheet): Slip[] {
   const prove = { label: 'Prove it', go: `/machines/${machine}/bring-up` };
   const failed = rows.filter(({ outcome }) => outcome === 'failed');
-  const untested = rows.filter(({ outcome }) => outcome === 'unproven').length;
+  const count = (open: ProofRow['outcome']) => rows.filter(({ outcome }) => outcome === open).length;
+  const openSlip = (id: string, many: number, are: string): Slip[] =>
+    many === 0
+      ? []
+      : [
+          {
+            id,
+            severity: 'todo',
+            what: `${many} of ${rows.length} ${rows.length === 1 ? 'step' : 'steps'} ${are}`,
+            why: 'Each is tested under Prove it, and stands on this sheet then.',
+            evidence: [],
+            actions: [prove],
+          },
+        ];
   return [
     ...failed.map(({ step, evidence, when }): Slip => ({
       id: step.id,
@@ -34,17 +47,7 @@ export function sheetSlips({ machine, rows, bare, settingAt }: Sheet): Slip[] {
       evidence: [],
       actions: off ? [{ label: 'Show it', go: settingAt(guard) }] : [],
     })),
-    ...(untested > 0
-      ? [
-          {
-            id: 'untested',
-            severity: 'todo',
-            what: `${untested} of ${rows.length} ${rows.length === 1 ? 'step' : 'steps'} not tested.`,
-            why: 'Each is tested under Prove it, and stands on this sheet then.',
-            evidence: [],
-            actions: [prove],
-          } satisfies Slip,
-        ]
-      : []),
+    ...openSlip('voided', count('voided'), 'void: tested before the machine was changed.'),
+    ...openSlip('untested', count('unproven'), 'not tested.'),
   ];
 }

@@ -15,6 +15,8 @@ export function useUpkeepRecord(): MachineRecord {
   const proven = new Set(
     (proofs?.proofs ?? []).filter(({ outcome }) => outcome === 'proven').map(({ step }) => step),
   );
+  const voided = (proofs?.voided ?? []).map(({ step, title, because }) => ({ id: step, title, because }));
+  const isTold = (id: string) => proven.has(id) || voided.some((one) => one.id === id);
   const open = (kind: Consequence['kind']) =>
     (job.tail?.ripple.consequences ?? [])
       .filter((entry) => entry.kind === kind && !job.isDone(entry.id))
@@ -31,9 +33,10 @@ export function useUpkeepRecord(): MachineRecord {
             .map(({ id, title, because }) => ({ id, title, because: because.replace(/\.$/, '') })),
         ],
       }),
-    ...(job.tail && {
-      // A step proven for the image that runs holds again.
-      voided: open('proof').filter(({ id }) => !proven.has(id)),
-    }),
+    ...(proofs &&
+      (!job.stored || job.tail) && {
+        // A step proven for the image that runs, with the machine as it is, holds again.
+        voided: [...voided, ...open('proof').filter(({ id }) => !isTold(id))],
+      }),
   };
 }

@@ -1,0 +1,89 @@
+import { textSum } from '../bytes/textSum';
+import type { Board } from '../board/board';
+import type { Facts, PlacedPart } from '../machine/facts';
+import { atomsInWords, factAtoms, factInWords, type FactKey, otherThan } from '../machine/touched';
+import { oncePer } from '../tree/oncePer';
+import type { ProofStep } from './proof';
+
+/** What a fact was when something was proven on it: as it is told, and a sum over all that is known of it. */
+export interface Ground {
+  words: string;
+  sum: string;
+}
+/** By fact. Under a pattern (`driver.*`) stand the facts it covered then. */
+export type Grounds = Readonly<Record<FactKey, Ground>>;
+
+const NONE: Ground = { words: 'none', sum: '' };
+
+/** The facts a step rests on as they are now, to be kept with its outcome. The image is kept apart. */
+export function groundsOf(facts: Facts, { restsOn }: Pick<ProofStep, 'restsOn'>): Grounds {
+  const known = allGrounds(facts);
+  const keys = restsOn
+    .filter((key) => key !== 'image')
+    .flatMap((key) => (key.endsWith('*') ? [...covered(known, key), key] : [key]));
+  return Object.fromEntries(keys.map((key) => [key, groundOf(known, key)]));
+}
+
+/**
+ * Why an outcome does not hold any more, as a clause: the first fact it rests on that is another one now. Undefined while
+ * all are as they were. Without a record of them nobody knows, and it does not hold.
+ */
+export function voidBecause(was: Grounds | undefined, facts: Facts): string | undefined {
+  if (!was) return 'what it rests on was not written down when it was tested';
+  const known = allGrounds(facts);
+  for (const [key, ground] of Object.entries(was)) {
+    if (groundOf(known, key).sum === ground.sum) continue;
+    const added = covered(known, key).find((each) => !Object.hasOwn(was, each));
+    if (added) return `${factInWords(added)} was not there when it was tested`;
+    return otherThan(key, ground.words, groundOf(known, key).words, 'tested');
+  }
+  return undefined;
+}
+
+const groundOf = (known: ReadonlyMap<FactKey, Ground>, key: FactKey): Ground => {
+  if (!key.endsWith('*')) return known.get(key) ?? NONE;
+  const keys = covered(known, key).join(' ');
+  return { words: keys, sum: keys };
+};
+
+const covered = (known: ReadonlyMap<FactKey, Ground>, pattern: FactKey): FactKey[] =>
+  pattern.endsWith('*') ? [...known.keys()].filter((key) => key.startsWith(pattern.slice(0, -1))) : [];
+
+/** Every fact with all that is known of it: a part described anew is another one, and so is one in another place. */
+const allGrounds = oncePer((facts: Facts): ReadonlyMap<FactKey, Ground> => {
+  const beside = new Map<FactKey, unknown[]>([['board', [boardBeside(facts)]]]);
+  const add = (key: FactKey, what: unknown) => beside.set(key, [...(beside.get(key) ?? []), what]);
+  for (const part of facts.parts) {
+    const { kind } = part.type;
+    add(kind === 'probe' ? kind : `${kind}.${part.role}`, described(part));
+    if (part.landing) add(kind === 'motor' ? `plug.${part.role}` : `landing.${kind}`, part.landing);
+  }
+  return new Map(
+    [...factAtoms(facts)].map(([key, atoms]): [FactKey, Ground] => [
+      key,
+      { words: atomsInWords(atoms), sum: textSum(inOrder([atoms, beside.get(key)])) },
+    ]),
+  );
+});
+
+/** A part without what it is called; of a module also where it sits, which nothing else tells. */
+function described({ type: { name: _name, ...type }, cooling, landing }: PlacedPart): unknown {
+  return { ...type, cooling, ...(landing && 'socket' in landing && type.kind === 'driver' && { landing }) };
+}
+
+/** What is connected to what on a board, as this machine has it; where it is drawn does not matter. */
+function boardBeside({ board, chip, machine: { jumpers, pins } }: Facts): unknown {
+  const { input_v, headers, sockets, inputs, host_serial, rails }: Board = board;
+  const plain = headers.map(({ id, contacts, max_a }) => ({ id, contacts, max_a }));
+  const steered = sockets.map(({ at_mm: _at, motor, ...socket }) => ({ ...socket, order: motor?.order }));
+  const set = (board.jumpers ?? []).map(({ id, positions }) => ({ id, positions }));
+  return { chip, input_v, plain, steered, inputs, host_serial, rails, set, jumpers, pins };
+}
+
+/** A value as JSON with the names of each object in order: a database keeps them in an order of its own. */
+const inOrder = (value: unknown): string =>
+  JSON.stringify(value, (_key, each: unknown) =>
+    typeof each === 'object' && each !== null && !Array.isArray(each)
+      ? Object.fromEntries(Object.entries(each).sort(([one], [other]) => (one < other ? -1 : 1)))
+      : each,
+  );
