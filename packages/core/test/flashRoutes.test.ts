@@ -138,9 +138,8 @@ describe('the wiring of a tool', () => {
 });
 
 describe('what is known of a bootloader', () => {
-  const { board } = plover;
   const record = (changes: Partial<FlashRecord>): FlashRecord => ({
-    route: 'card', does: 'write', board: boardInRecord(board), outcome: { taken: true, name: 'x' }, ...changes,
+    route: 'card', does: 'write', board: boardInRecord(plover.machine), outcome: { taken: true, name: 'x' }, ...changes,
   }); // prettier-ignore
   const no: CardOutcome = { taken: false, reason: 'no answer', because: 'nobody answered' };
   const cases: [string, FlashRecord[], 'fits' | 'empty' | undefined, string][] = [
@@ -152,11 +151,12 @@ describe('what is known of a bootloader', () => {
     ['one was installed', [record({ route: 'probe', does: 'bootloader' }), record({ route: 'probe', fromStart: true })], undefined, 'there'],
     ['installing broke off', [record({ route: 'probe', does: 'bootloader', outcome: { ...no, partly: true } }), record({})], undefined, 'absent'],
     ['another board says nothing of this one', [record({ board: 'fenwick-f8 2' })], undefined, 'unknown'],
+    ['another copy of it neither', [record({ board: `${boardInRecord(plover.machine)} 2` })], undefined, 'unknown'],
     ['it was read out', [], 'fits', 'there'],
     ['what was read out is erased', [], 'empty', 'absent'],
   ]; // prettier-ignore
   it.each(cases)('%s', (_name, flashes, verdict, is) => {
-    expect(bootloaderKnown(board, flashes, verdict && { verdict }).is).toBe(is);
+    expect(bootloaderKnown(plover, flashes, verdict && { verdict }).is).toBe(is);
   });
 });
 

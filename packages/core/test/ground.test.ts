@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import type { Facts } from '../src/machine/facts';
-import { groundsOf, voidBecause } from '../src/proofs/ground';
+import { groundsOf, voidBecause } from '../src/machine/ground';
 import { proofSteps } from '../src/proofs/proofs';
 import { demoMachine, factsOf, installed, own, partIndex } from './fixtures/demo';
 
@@ -12,7 +12,7 @@ const after = (...edits: Edit[]) => factsOf(applyEdits(demoMachine('plover'), ed
 const voidedBy = (now: Facts) =>
   Object.fromEntries(
     proofSteps(before).flatMap((step) => {
-      const because = voidBecause(groundsOf(before, step), now);
+      const because = voidBecause(groundsOf(before, step.restsOn), now);
       return because === undefined ? [] : [[step.id, because]];
     }),
   );

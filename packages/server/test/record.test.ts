@@ -262,10 +262,12 @@ describe('first power', () => {
   it('keeps what was read off a meter until it is taken back', async () => {
     const path = '/machines/plover/first-power';
     const reading = { asked: 'heater-hotend', expected: '14.4 Ω', said: '3.6' };
-    expect((await call('PUT', path, reading)).body).toMatchObject([reading]);
-    expect((await call('PUT', path, { ...reading, said: '14.5' })).body).toMatchObject([{ said: '14.5' }]);
+    expect((await call('PUT', path, reading)).body.notes).toMatchObject([reading]);
+    expect((await call('PUT', path, { ...reading, said: '14.5' })).body.notes).toMatchObject([
+      { said: '14.5' },
+    ]);
     expect((await call('PUT', path, { ...reading, said: 'x'.repeat(41) })).status).toBe(400);
-    expect((await call('PUT', path, { ...reading, said: null })).body).toEqual([]);
+    expect((await call('PUT', path, { ...reading, said: null })).body).toEqual({ notes: [], voided: [] });
     expect((await call('GET', '/machines/none/first-power')).status).toBe(404);
   });
 });

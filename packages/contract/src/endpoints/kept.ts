@@ -11,7 +11,7 @@ const kept = object({
   id: count,
   kind: oneOf(...KEPT_KINDS),
   name: text,
-  board: object({ id: text, revision: text }),
+  board: object({ id: text, revision: text, copy: optional(count) }),
   hash: text,
   bytes: count,
   format: oneOf(...IMAGE_FORMATS, 'text'),

@@ -1,5 +1,6 @@
 import { type FlashRoute, needsBootloader, type RouteKind } from '../board/route';
-import type { Board } from '../board/board';
+import type { Facts } from '../machine/facts';
+import type { Machine } from '../machine/machine';
 import type { BootloaderKnown } from './chooseRoute';
 import type { CardOutcome } from './cardOutcome';
 import { by } from './routeWords';
@@ -15,20 +16,20 @@ export interface FlashRecord {
   outcome: CardOutcome;
 }
 
-/** How a board is named in a record of a flash. */
-export const boardInRecord = ({ id, revision }: Pick<Board, 'id' | 'revision'>): string =>
-  `${id} ${revision}`;
+/** How a board is named in a record of a flash; another copy of it is another board. */
+export const boardInRecord = ({ board: { id, revision, copy } }: Pick<Machine, 'board'>): string =>
+  `${id} ${revision}${copy === undefined ? '' : ` ${copy}`}`;
 
 /**
  * Whether a board has a bootloader, as far as anybody can know: from the newest flash that tells, else from what was read out
  * of it. No answer tells nothing: it has other causes.
  */
 export function bootloaderKnown(
-  board: Board,
+  { board, machine }: Pick<Facts, 'board' | 'machine'>,
   flashes: readonly FlashRecord[],
   readOut: { verdict: 'fits' | 'doubtful' | 'empty' } | undefined,
 ): BootloaderKnown {
-  const here = flashes.filter((flash) => flash.board === boardInRecord(board));
+  const here = flashes.filter((flash) => flash.board === boardInRecord(machine));
   for (const flash of here) {
     const told = tells(flash, board.routes);
     if (told) return told;

@@ -3,6 +3,7 @@ import type { Board } from '../board/board';
 import { holesFit, type HolesFit } from '../board/holesFit';
 import { headerOf } from '../board/contacts';
 import type { Facts } from '../machine/facts';
+import { sameBoard, samePart } from '../machine/same';
 import { sameValue } from '../tree/sameValue';
 import { jumperPlan, type JumperWish } from './jumperPlan';
 import { wallPlugs } from './leadWork';
@@ -45,14 +46,13 @@ export function boardsFit(
 
 /** Every step beside the leads, in working order; none when nothing is rewired. */
 export function handSteps(before: Facts, after: Facts): HandStep[] {
-  const swap = before.board !== after.board;
+  const swap = !sameBoard(before.machine, after.machine);
   const rewired = swap || !sameValue(before.machine.harness, after.machine.harness);
-  const modules = after.parts.some(
-    (part) =>
-      part.type.kind === 'driver' &&
-      (swap || before.parts.find(({ id }) => id === part.id)?.part !== part.part) &&
-      after.board.drivers === 'plugged in',
-  );
+  const modules = after.parts.some((part) => {
+    const old = before.parts.find(({ id }) => id === part.id);
+    const seated = swap || !old || !samePart(old, part);
+    return part.type.kind === 'driver' && seated && after.board.drivers === 'plugged in';
+  });
   const found = [
     ...(swap ? [mount(before, after)] : []),
     ...jumperSteps(before, after, swap),

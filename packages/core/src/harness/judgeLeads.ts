@@ -1,4 +1,5 @@
 import { type Header, supplyVolts } from '../board/board';
+import { sameBoardType } from '../machine/same';
 import { contactNet, headerOf } from '../board/contacts';
 import { interruptLine, pinGroup } from '../board/chip';
 import { parseNet, type SupplySource } from '../board/net';
@@ -264,6 +265,6 @@ function judgeReplug(wiring: WiringCase, part: WiredPart, landing: LeadLanding, 
   }
   if (!EITHER_WAY.has(part.type.kind) && order !== leadOrder(old).join(', '))
     charge(judged, 'order', `becomes ${order}`);
-  if (board === before.board && !sameValue(old.leads, landing.leads))
+  if (sameBoardType(board, before.board) && !sameValue(old.leads, landing.leads))
     charge(judged, 'moved', headersOf(old).join(' and '));
 }

@@ -1,4 +1,5 @@
 import type { DriverMode } from '../board/jumper';
+import { sameBoardType } from '../machine/same';
 import type { SocketLanding } from '../machine/landing';
 import type { PartOf } from '../parts/part';
 import { charge, emptyJudged, type Judged } from './judged';
@@ -61,7 +62,13 @@ export function judgeSocket(wiring: WiringCase, drive: Drive, landing: SocketLan
     charge(judged, 'other-socket', `${socket.id} is printed for ${socket.for.toUpperCase()}`);
   const mover = partsOfDrive(drive)[0];
   const before = mover && wiring.before?.harness[mover.id];
-  if (wiring.before?.board === board && before && 'socket' in before && before.socket !== socket.id)
+  if (
+    wiring.before &&
+    sameBoardType(wiring.before.board, board) &&
+    before &&
+    'socket' in before &&
+    before.socket !== socket.id
+  )
     charge(judged, 'moved', `${before.socket} to ${socket.id}`);
   return judged;
 }

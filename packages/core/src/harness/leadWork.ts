@@ -6,6 +6,7 @@ import { contactsOf, headerOf } from '../board/contacts';
 import { type Facts, partFor, type PlacedPart } from '../machine/facts';
 import { sameValue } from '../tree/sameValue';
 import type { LeadRole } from '../machine/landing';
+import { sameBoard, samePart } from '../machine/same';
 import { adapterTasks } from './adapterWords';
 import { EITHER_WAY, headersOf, leadOrder, parseContact } from '../circuit/leadOrder';
 import { lengthNeeded } from './reach';
@@ -75,7 +76,7 @@ export function leadTasks(before: Facts, after: Facts, id: string): LeadTask[] {
   if (!part.landing) return [{ act: 'leave', what: 'It has no place yet.' }];
   const tasks: LeadTask[] = [];
   const say = (act: LeadAct, what: string) => tasks.push({ act, what });
-  if (old && old.part !== part.part) say('part', `${part.type.name} takes the place of ${old.type.name}.`);
+  if (old && !samePart(old, part)) say('part', `${part.type.name} takes the place of ${old.part === part.part ? 'the old one' : old.type.name}.`); // prettier-ignore
   if (!old?.landing) say('new', newPlug(after, part));
   else if ('socket' in part.landing) socketTasks(before, after, old, part, say);
   else if ('leads' in old.landing) plugTasks(before, after, old, part, say);
@@ -116,7 +117,7 @@ function socketTasks(before: Facts, after: Facts, old: PlacedPart, part: PlacedP
   if (was.turned !== is.turned) say('turn', 'Put the plug in the other way round.');
   if (motor && was.order.join() !== is.order.join() && is.order.length > 0 && was.order.length > 0)
     say('re-crimp', `Put the wires in the order ${is.order.join(', ')}: pairs must stay pairs.`);
-  else if (before.board !== after.board || was.socket !== is.socket)
+  else if (!sameBoard(before.machine, after.machine) || was.socket !== is.socket)
     say(
       'move',
       motor
@@ -130,7 +131,7 @@ function socketTasks(before: Facts, after: Facts, old: PlacedPart, part: PlacedP
 function plugTasks(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart, say: Say): void {
   const [from, to] = [old.landing, part.landing];
   if (!from || !to || !('leads' in from) || !('leads' in to)) return;
-  if (before.board === after.board && sameValue(from, to)) return;
+  if (sameBoard(before.machine, after.machine) && sameValue(from, to)) return;
   const [was, is] = [
     headerOf(before.board, `${headersOf(from)[0]}.1`),
     headerOf(after.board, `${headersOf(to)[0]}.1`),

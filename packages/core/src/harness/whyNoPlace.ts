@@ -1,4 +1,5 @@
 import { chipOf } from '../catalogue/catalogue';
+import { sameBoardType } from '../machine/same';
 import { contactsOf } from '../board/contacts';
 import { type Board, supplyVolts } from '../board/board';
 import { pinGroup } from '../board/chip';
@@ -72,7 +73,9 @@ function otherParts(facts: Facts, part: WiredPart): string[] {
 
 /** Boards that would have a place for it. */
 function otherBoards(facts: Facts, part: WiredPart): string[] {
-  const fit = facts.catalogue.boards.filter((board) => board !== facts.board && hasPlace(facts, part, board));
+  const fit = facts.catalogue.boards.filter(
+    (board) => !sameBoardType(board, facts.board) && hasPlace(facts, part, board),
+  );
   const names = [...new Set(fit.map(({ name }) => name))];
   return names.length > 0 ? [`another board has a place for it: ${named(names)}`] : [];
 }

@@ -30,6 +30,8 @@ export interface MachinePart {
   microsteps?: number;
   /** How a driver module gets rid of its heat; with its own heat sink when not said. */
   cooling?: Cooling;
+  /** The how manieth it is in its place, where one was replaced by its like: 2 for the second. */
+  copy?: number;
 }
 export const COOLINGS = ['bare', 'sink', 'blown'] as const;
 export type Cooling = (typeof COOLINGS)[number];
@@ -124,6 +126,8 @@ export interface Machine {
     revision_seen?: boolean;
     /** False where this machine's images begin at the first byte of the flash, and no bootloader is wanted. */
     bootloader?: false;
+    /** The how manieth it is in its place, where one was replaced by its like: 2 for the second. */
+    copy?: number;
   };
   supply: { volts_v: number; amps_a: number };
   frame: {
@@ -168,6 +172,8 @@ const id = () =>
   Joi.string()
     .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
     .max(40);
+/** The first of its type is not counted. */
+const copy = () => Joi.number().integer().min(2).max(999);
 const positive = () => Joi.number().min(1e-4).max(1e6);
 const range = () =>
   Joi.array()
@@ -203,6 +209,7 @@ export const machineSchema = Joi.object<Machine>({
     marking: line(60),
     revision_seen: Joi.boolean(),
     bootloader: Joi.valid(false),
+    copy: copy(),
   }).required(),
   supply: Joi.object({
     volts_v: positive().max(60).required(),
@@ -260,6 +267,7 @@ export const machineSchema = Joi.object<Machine>({
         role: id().required(),
         microsteps: Joi.valid(1, 2, 4, 8, 16, 32, 64, 128, 256),
         cooling: Joi.valid(...COOLINGS),
+        copy: copy(),
       }),
     )
     .unique('id')

@@ -1,4 +1,4 @@
-import type { Facts } from './facts';
+import type { Facts, PlacedPart } from './facts';
 import { sameValue } from '../tree/sameValue';
 import { MOTOR_AXES, SECOND_HOTEND } from './machine';
 
@@ -14,10 +14,11 @@ type Atoms = unknown[];
 export type FactAtoms = ReadonlyMap<FactKey, Atoms>;
 
 /** Takes the facts of a machine apart; a state that is compared twice needs it once. */
-export function factAtoms({ machine, board, kit, parts }: Facts): FactAtoms {
+export function factAtoms({ machine, board, chip, kit, parts }: Facts): FactAtoms {
   const { frame, supply, axes, probe_mount: mount } = machine;
   const found = new Map<FactKey, Atoms>([
-    ['board', [board.name, `rev ${board.revision}`]],
+    ['board', [board.name, `rev ${board.revision}`, ...copyAtoms(machine.board)]],
+    ['chip', [chip.name]],
     ['supply', [`${supply.volts_v} V`, `${supply.amps_a} A`]],
     ['kit', [kit.name, kit.version]],
     ['frame.travel', [frame.travel_mm]],
@@ -32,15 +33,29 @@ export function factAtoms({ machine, board, kit, parts }: Facts): FactAtoms {
     if (known) known.push(...atoms);
     else found.set(key, atoms);
   };
-  for (const { id, type, role, microsteps, landing } of parts) {
-    add(type.kind === 'probe' ? 'probe' : `${type.kind}.${role}`, type.name);
-    if (microsteps !== undefined) add(`${type.kind}.${role}`, `${microsteps} microsteps`);
+  for (const { id, type, role, microsteps, landing, copy } of parts) {
+    const [own, wiring] = factsOfPart({ type, role });
+    add(own, type.name, ...copyAtoms({ copy }));
+    if (microsteps !== undefined) add(own, `${microsteps} microsteps`);
     if (type.kind === 'motor')
-      add(`plug.${role}`, landing && 'turned' in landing && landing.turned ? 'turned' : 'straight');
-    else if (landing && 'leads' in landing) add(`landing.${type.kind}`, id, landing.leads);
+      add(wiring, landing && 'turned' in landing && landing.turned ? 'turned' : 'straight');
+    else if (landing && 'leads' in landing) add(wiring, id, landing.leads);
   }
   return found;
 }
+
+/** Another copy of the same is another thing; the first is not told. */
+const copyAtoms = ({ copy }: { copy?: number | undefined }): Atoms =>
+  copy === undefined ? [] : [`copy ${copy}`];
+
+/** The names of the two facts that a part is: what it is, and how it is connected. */
+export const factsOfPart = ({
+  type: { kind },
+  role,
+}: Pick<PlacedPart, 'type' | 'role'>): [FactKey, FactKey] => [
+  kind === 'probe' ? kind : `${kind}.${role}`,
+  kind === 'motor' ? `plug.${role}` : `landing.${kind}`,
+];
 
 /** A fact taken apart, in one line. */
 export const atomsInWords = (atoms: readonly unknown[] | undefined) =>
@@ -58,7 +73,12 @@ export const sameInWords = (one: string, other: string): boolean => {
 };
 
 /** That a fact is another one than when something was measured or tested, as a clause. */
-export function otherThan(key: FactKey, was: string, now: string, when: 'measured' | 'tested'): string {
+export function otherThan(
+  key: FactKey,
+  was: string,
+  now: string,
+  when: 'measured' | 'tested' | 'noted',
+): string {
   const fact = factInWords(key);
   if (was === 'none') return `${fact} was not there when it was ${when}`;
   if (now === 'none') return `${fact} is there no more`;
@@ -95,6 +115,7 @@ export function touchedBy(facts: Touched, patterns: readonly FactKey[]): FactKey
 
 const WORDS: Record<string, string> = {
   board: 'the board',
+  chip: 'the chip',
   supply: 'the supply',
   kit: 'the kit',
   image: 'the image',

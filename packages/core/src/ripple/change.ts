@@ -23,6 +23,7 @@ export type Change = Told &
   (
     | { kind: 'new-board'; board: string; revision: string; harness?: Record<string, Landing> }
     | { kind: 'same-board' }
+    | { kind: 'same-part'; part: string }
     | { kind: 'kit-version'; kit: string; version: string }
     | { kind: 'supply'; volts_v: number; amps_a: number }
     | { kind: 'drivers'; part: string; axes: MotorAxis[]; microsteps: number }
@@ -71,6 +72,7 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
     harness: part(['harness']).optional(),
   },
   'same-board': {},
+  'same-part': { part: needed },
   'kit-version': { kit: needed, version: line(20).required() },
   supply: { volts_v: part(['supply', 'volts_v']), amps_a: part(['supply', 'amps_a']) },
   drivers: {

@@ -7,6 +7,7 @@ import { type Edit } from '../machine/edit';
 import { sameValue } from '../tree/sameValue';
 import { type Edits, indexOf, none, partOfKind, putPart, removal, withoutPart } from './partEdits';
 import { missingPlace } from '../machine/landing';
+import { nextCopy } from '../machine/same';
 import type { Machine, ProbeMount } from '../machine/machine';
 import { isMains } from '../parts/part';
 import type { ChangeMount, ChangeOf } from './change';
@@ -32,6 +33,28 @@ export function newBoard(machine: Machine, change: ChangeOf<'new-board'>, catalo
     { path: ['harness'], value: harness },
     ...(machine.jumpers ? [{ path: ['jumpers'] }] : []),
     ...(machine.pins ? [{ path: ['pins'] }] : []),
+  ];
+}
+
+/** Another copy of the board: nothing is known of it, neither its markings nor where its jumpers sit. */
+export function newCopy(machine: Machine): Edits {
+  const { id, revision, bootloader } = machine.board;
+  const board = { id, revision, copy: nextCopy(machine.board), ...(bootloader === false && { bootloader }) };
+  return [{ path: ['board'], value: board }, ...(machine.jumpers ? [{ path: ['jumpers'] }] : [])];
+}
+
+/** A new part of the same type in the same place; what was read off the old sensor is not of the new one. */
+export function freshPart(
+  machine: Machine,
+  { part: id }: ChangeOf<'same-part'>,
+  catalogue: Catalogue,
+): Edits {
+  const part = machine.parts.find((each) => each.id === id);
+  if (!part) return none(`part ${id}`);
+  const read = partById(catalogue, part.part)?.kind === 'thermistor' && machine.readings && part.role in machine.readings; // prettier-ignore
+  return [
+    { path: ['parts', indexOf(machine, part), 'copy'], value: nextCopy(part) },
+    ...(read ? [{ path: ['readings', part.role] }] : []),
   ];
 }
 

@@ -6,7 +6,9 @@ import type { Machine } from '../machine/machine';
 import type { Change, ChangeKind, ChangeOf } from './change';
 import type { FactKey } from '../machine/touched';
 import {
+  freshPart,
   newBoard,
+  newCopy,
   rewire,
   otherDrivers,
   longerWays,
@@ -55,9 +57,13 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   'same-board': {
     title: 'The same board, replaced like for like',
     about: 'a new copy of the board it has',
-    edits: () => [],
-    events: ['board'],
+    edits: newCopy,
     flash: true,
+  },
+  'same-part': {
+    title: 'A part, replaced like for like',
+    about: 'a new one of the same type, where the old one is worn or broken',
+    edits: freshPart,
   },
   drivers: {
     title: 'Other drivers',

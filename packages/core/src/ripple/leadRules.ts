@@ -6,6 +6,7 @@ import { supplyAt } from '../circuit/supplyAt';
 import type { Facts, PlacedPart } from '../machine/facts';
 import { sameValue } from '../tree/sameValue';
 import type { Landing } from '../machine/landing';
+import { sameBoard, sameBoardType, samePart } from '../machine/same';
 import { isWired } from '../parts/part';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
@@ -61,10 +62,10 @@ function retired(part: PlacedPart): Said[] {
 }
 
 function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): Said[] {
-  const sameBoard = before.board.id === after.board.id && before.board.revision === after.board.revision;
-  const samePart = old.part === part.part;
-  const samePlace = sameBoard && sameValue(old.landing, part.landing);
-  if (samePlace && samePart) return longer(before, after, part);
+  const stays = sameBoard(before.machine, after.machine);
+  const same = samePart(old, part);
+  const samePlace = stays && sameValue(old.landing, part.landing);
+  if (samePlace && same) return longer(before, after, part);
   if (!old.landing && !part.landing) return [];
   if (!isWired(part.type))
     return [
@@ -79,9 +80,9 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
       },
     ];
   // A soldered driver comes with its board.
-  if (part.type.kind === 'driver' && !sameBoard && after.board.drivers === 'soldered') return [];
-  const swap = !samePart && samePlace;
-  const seated = !samePart && part.type.kind === 'driver';
+  if (part.type.kind === 'driver' && !stays && after.board.drivers === 'soldered') return [];
+  const swap = !same && samePlace;
+  const seated = !same && part.type.kind === 'driver';
   const from = old.landing ? landingInWords(old.landing) : 'nowhere';
   const to = part.landing ? landingInWords(part.landing) : 'no place yet';
   const attention = swap ? volts(after, part) : attentionTo(before, after, old, part);
@@ -96,15 +97,26 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
           : `Move the ${noun(part)} of ${part.id}`,
       from: swap || seated ? `${old.type.name}${seated ? ` in ${from}` : ''}` : from,
       to: swap || seated ? `${part.type.name} ${seated ? 'in' : 'at'} ${to}` : to,
-      because: sameBoard
+      because: stays
         ? swap
-          ? `${part.type.name} takes the place of ${old.type.name}`
+          ? succession(old, part)
           : 'it is connected elsewhere now'
-        : `${after.board.name} has other headers than ${before.board.name}`,
+        : otherBoard(before, after),
       ...(attention.length > 0 && { attention }),
     },
   ];
 }
+
+/** That a part takes the place of one before, of its own type or another. */
+const succession = (old: PlacedPart, part: PlacedPart): string =>
+  old.part === part.part
+    ? `a new ${part.type.name} takes the place of the old one`
+    : `${part.type.name} takes the place of ${old.type.name}`;
+
+const otherBoard = (before: Facts, after: Facts): string =>
+  sameBoardType(before.board, after.board)
+    ? `a new ${after.board.name} takes the place of the old one; each goes where it was`
+    : `${after.board.name} has other headers than ${before.board.name}`;
 
 /** A cable that stays where it is and follows a longer way now. */
 function longer(before: Facts, after: Facts, part: PlacedPart): Said[] {
@@ -151,7 +163,7 @@ function attentionTo(before: Facts, after: Facts, old: PlacedPart, part: PlacedP
     if (!EITHER_WAY.has(part.type.kind) && first !== second && old.part === part.part)
       found.push(`contacts in the order ${second}; they were ${first}`);
   }
-  if (old.part !== part.part) found.push(`${part.type.name} takes the place of ${old.type.name}`);
+  if (!samePart(old, part)) found.push(succession(old, part));
   found.push(...volts(after, part));
   const [from, to] = [supplyAt(before, old.landing), supplyAt(after, part.landing)];
   if (from !== undefined && to !== undefined && from !== to) found.push(`supply ${from} V becomes ${to} V`);

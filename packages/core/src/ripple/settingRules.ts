@@ -16,7 +16,7 @@ const DECISIONS: ReadonlyMap<string, Decision> = new Map(
   // A literal list, so that a misspelt cause does not compile.
   ([
   { key: 'machine.name', on: ['board', 'kit'], because: 'a date or version in the name lets the board prove which image runs' },
-  { key: 'link.baud', on: ['board'], because: 'another chip makes other rates exactly; the host must use the same' },
+  { key: 'link.baud', on: ['chip'], because: 'another chip makes other rates exactly; the host must use the same' },
   { key: 'store.kept', on: ['kit', 'board'], because: 'another image takes over the stored settings it knows, with their old values' },
   { key: 'probe.clear', on: ['probe'], because: 'the nozzle must be lifted by more than the probe reaches below it' },
   { key: 'home.speed.z', on: ['probe', 'switch.z'], because: 'what finds Z also says how fast it may be approached' },

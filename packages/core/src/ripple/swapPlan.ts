@@ -2,6 +2,7 @@ import { ribbonWork } from '../harness/ribbonWork';
 import { headerOf } from '../board/contacts';
 import type { HolesFit } from '../board/holesFit';
 import type { Facts, PlacedPart } from '../machine/facts';
+import { boardInWords, sameBoard } from '../machine/same';
 import type { Consequence } from './consequence';
 import { budgetOf, driverCurrents, type DriverCurrent, headerLoads, type HeaderLoad, railLoads, shortLeads, type ShortLead, wireLoads, type WireLoad } from '../harness/electricity'; // prettier-ignore
 import { boardsFit, type HandStep, handSteps } from '../harness/handSteps';
@@ -89,11 +90,12 @@ export function swapPlan(before: Facts, after: Facts, leads: readonly Consequenc
   const others = rows.filter((row) => !modules.includes(row));
   const besideOne = others.filter(({ subject }) => ribbonOf(after, subject) !== undefined);
   const moved = new Set(rows.map(({ subject }) => subject));
-  const holes = before.board === after.board ? undefined : boardsFit(before, after);
+  const swap = !sameBoard(before.machine, after.machine);
+  const holes = swap ? boardsFit(before, after) : undefined;
   return {
-    from: `${before.board.name} ${before.board.revision}`,
-    to: `${after.board.name} ${after.board.revision}`,
-    swap: before.board !== after.board,
+    from: boardInWords(before),
+    to: boardInWords(after),
+    swap,
     steps: [
       ...turn('mount', 'jumpers', 'supply'),
       ...modules,

@@ -8,9 +8,9 @@ import {
 } from '@jolly/contract/endpoints/board';
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import { fromBase64 } from '@jolly/core/bytes/base64';
-import type { Board } from '@jolly/core/board/board';
 import { bootloaderKnown } from '@jolly/core/flash/bootloaderKnown';
 import type { BootloaderKnown } from '@jolly/core/flash/chooseRoute';
+import { sameBoard } from '@jolly/core/machine/same';
 import { asSold, type Facts } from '@jolly/core/machine/facts';
 import { type Context, transact, type Within } from '../context';
 import { type BoardKey, findBoard, saveBoard } from '../sql/boards';
@@ -22,7 +22,7 @@ import { saveTurnedScrews, turnedScrews } from '../sql/screws';
 import { theFacts, theMachine } from './known';
 
 /** Which board on the bench the facts speak of. */
-export const keyOf = (facts: Facts): BoardKey => ({ machine: facts.machine.id, board: facts.board });
+export const keyOf = ({ machine }: Facts): BoardKey => ({ machine: machine.id, board: machine.board });
 
 /** The virtual board of a machine as stored; blank when it was never used. */
 export async function boardOf(context: Within, facts: Facts): Promise<StoredBoard> {
@@ -37,7 +37,7 @@ export async function boardOnBench(context: Within, id: string): Promise<BoardOn
   const facts = await theFacts(context, id);
   const board = await boardOf(context, facts);
   const image = board.imageHash ? await findImage(context.db, board.imageHash) : undefined;
-  const bootloader = await knownBootloader(context, id, asSold(facts).board);
+  const bootloader = await knownBootloader(context, id, { ...facts, ...asSold(facts) });
   const screws = await turnedScrews(context.db, id);
   return {
     ...board,
@@ -48,11 +48,11 @@ export async function boardOnBench(context: Within, id: string): Promise<BoardOn
 }
 
 /** Whether a board has a bootloader, out of what was flashed and what was read out. */
-async function knownBootloader({ db }: Within, id: string, board: Board): Promise<BootloaderKnown> {
+async function knownBootloader({ db }: Within, id: string, facts: Facts): Promise<BootloaderKnown> {
   const readOut = (await listKept(db, id)).find(
-    ({ kind, board: of }) => kind === 'bootloader' && of.id === board.id && of.revision === board.revision,
+    ({ kind, board }) => kind === 'bootloader' && sameBoard({ board }, facts.machine),
   );
-  return bootloaderKnown(board, await listFlashes(db, id, MOST_FLASHES), readOut);
+  return bootloaderKnown(facts, await listFlashes(db, id, MOST_FLASHES), readOut);
 }
 
 /** Writes a card anew with what shall lie on it, or takes the card out of the slot. */

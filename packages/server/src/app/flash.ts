@@ -38,7 +38,7 @@ export function flashFromCard(context: Context, id: string, laid: readonly strin
       imageHash: file?.imageHash ?? null,
       route: 'card',
       does: 'write',
-      board: boardInRecord(facts.board),
+      board: boardInRecord(facts.machine),
       fromStart: false,
       fileName: file?.name ?? '',
       at: context.now(),

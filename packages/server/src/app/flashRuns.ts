@@ -15,6 +15,7 @@ import {
 import type { FlashOrder, FlashRun, StoredBoard } from '@jolly/contract/endpoints/board';
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import { isWired } from '@jolly/core/board/route';
+import { sameBoardType } from '@jolly/core/machine/same';
 import { boardInRecord } from '@jolly/core/flash/bootloaderKnown';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import { by } from '@jolly/core/flash/routeWords';
@@ -125,7 +126,7 @@ async function ordered(
   const kept = await findKept(context.db, id, image.kept);
   if (!kept || kept.kind !== 'image' || kept.verdict === 'empty')
     throw notFound('kept image', String(image.kept));
-  if (kept.board.id !== board.id || kept.board.revision !== board.revision)
+  if (!sameBoardType(kept.board, board))
     throw new Refusal('other-board', `${kept.name} was kept from ${boardCalled(catalogue, kept.board)}; the board here is ${boardCalled(catalogue, board)}`); // prettier-ignore
   return { name: kept.name, bytes: await imageBytes(context, kept.hash) };
 }
@@ -233,7 +234,7 @@ async function record(
     imageHash: known ? hash : null,
     route: order.route,
     does: order.does,
-    board: boardInRecord(facts.board),
+    board: boardInRecord(facts.machine),
     fromStart: order.does === 'write' && job.at === 0 && asSold(facts).board.routes[0].load_address > 0,
     fileName: job.name,
     at: now(),

@@ -5,13 +5,14 @@ import { Refusal } from '@jolly/contract/refusal';
 import { READABLE } from '@jolly/core/board/chip';
 import type { KeptKind } from '@jolly/core/image/wayBack';
 import { asSold, type Facts } from '@jolly/core/machine/facts';
+import { boardInWords, sameBoard } from '@jolly/core/machine/same';
 import { type Context, transact } from '../context';
 import { hashOf } from '../files/byteStore';
 import type { Judged } from '../reading/readers';
 import { addEntry } from '../sql/entries';
 import { addKept, listKept } from '../sql/kept';
 import { boardOf, loadState } from './board';
-import { benchFacts, factsToKeep, named, sameBoard } from './wayBack';
+import { benchFacts, factsToKeep } from './wayBack';
 
 /** Something handed over to be kept. */
 export interface ToKeep {
@@ -37,11 +38,12 @@ export async function keep(
 ): Promise<KeepAnswer> {
   const judged = await judge(context, thing, facts);
   const hash = hashOf(thing.bytes);
-  const board = { id: facts.board.id, revision: facts.board.revision };
+  const { id, revision, copy } = facts.machine.board;
+  const board = { id, revision, ...(copy !== undefined && { copy }) };
   await context.images.put(hash, thing.bytes);
   const { kind, name, source } = thing;
   return transact(context, async ({ db, now }) => {
-    const same = (entry: Kept) => entry.hash === hash && entry.kind === kind && sameType(entry.board, board);
+    const same = (entry: Kept) => entry.hash === hash && entry.kind === kind && sameBoard(entry, { board });
     const before = (await listKept(db, machineId)).find(same);
     if (before) return { kept: before, already: true };
     const kept = await addKept(db, machineId, {
@@ -50,14 +52,12 @@ export async function keep(
     await addEntry(db, machineId, {
       at: now(),
       kind: 'kept',
-      summary: `Kept ${WORD[kind]} of ${named(facts)}: ${name}, ${bytesInWords(thing.bytes.length)}`,
+      summary: `Kept ${WORD[kind]} of ${boardInWords(facts)}: ${name}, ${bytesInWords(thing.bytes.length)}`,
       detail: { evidence: judged.evidence },
     });
     return { kept, already: false };
   });
 }
-
-const sameType = (a: Kept['board'], b: Kept['board']) => a.id === b.id && a.revision === b.revision;
 
 const WORD: Record<KeptKind, string> = {
   image: 'the image',
@@ -89,10 +89,10 @@ async function judge(
 /** Reads everything out of the virtual board that its chip gives, and keeps it. Refused when another board lies there. */
 export async function keepFromBoard(context: Context, machineId: string): Promise<KeepAnswer[]> {
   const { lies: facts, wanted } = await benchFacts(context, machineId);
-  if (!sameBoard(facts, wanted))
+  if (!sameBoard(facts.machine, wanted.machine))
     throw new Refusal(
       'other-board',
-      `on the bench lies ${named(facts)}; a way back is wanted of ${named(wanted)}, which is not there. Read that one out with its programmer and keep the file`,
+      `on the bench lies ${boardInWords(facts)}; a way back is wanted of ${boardInWords(wanted)}, which is not there. Read that one out with its programmer and keep the file`,
     );
   const state = await loadState(context, await boardOf(context, facts));
   const sold = asSold(facts);

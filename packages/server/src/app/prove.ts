@@ -2,7 +2,7 @@ import type { Recording } from '@jolly/bench';
 import type { Proof, Proofs, VoidedProof } from '@jolly/contract/endpoints/board';
 import { Refusal } from '@jolly/contract/refusal';
 import type { Facts } from '@jolly/core/machine/facts';
-import { groundsOf, voidBecause } from '@jolly/core/proofs/ground';
+import { groundsOf, voidBecause } from '@jolly/core/machine/ground';
 import type { ProofStep } from '@jolly/core/proofs/proof';
 import { proofSteps, unreadyFor } from '@jolly/core/proofs/proofs';
 import { type Context, transact, type Within } from '../context';
@@ -50,7 +50,7 @@ export async function prove(
   const asked = await stepAsked(context, id, step);
   if (outcome === 'proven') refuseUnready(asked.unready);
   const facts = await theFacts(context, id);
-  const grounds = groundsOf(facts, asked);
+  const grounds = groundsOf(facts, asked.restsOn);
   const image = await imageBytes(context, asked.imageHash);
   const differs = await context.replaying.read('replay', { facts, image, recording });
   if (differs !== undefined)

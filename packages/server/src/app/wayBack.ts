@@ -4,6 +4,7 @@ import { notFound, Refusal } from '@jolly/contract/refusal';
 import type { Finding } from '@jolly/core/finding/finding';
 import { wayBackFindings } from '@jolly/core/image/wayBack';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
+import { boardInWords, sameBoard } from '@jolly/core/machine/same';
 import { type Context, transact, type Within } from '../context';
 import { listDrawer } from '../files/drawer';
 import { findBoard } from '../sql/boards';
@@ -14,12 +15,6 @@ import { findKept, listKept } from '../sql/kept';
 import { listWaivers, putWaiver } from '../sql/waivers';
 import { boardOf, keyOf } from './board';
 import { factsOf, theFacts, theMachine } from './known';
-
-export const sameBoard = (a: Facts, b: Facts): boolean =>
-  a.board.id === b.board.id && a.board.revision === b.board.revision;
-
-/** A board as it is called. */
-export const named = ({ board }: Facts): string => `${board.name} rev ${board.revision}`;
 
 /** The machine whose board is replaced: as it was when the open job began, else as it is. */
 export async function factsToKeep(context: Within, id: string): Promise<Facts> {
@@ -39,7 +34,11 @@ export async function benchFacts(context: Within, id: string): Promise<{ lies: F
 
 async function onBench(context: Within, id: string): Promise<OnBench> {
   const { lies, wanted } = await benchFacts(context, id);
-  return { board: named(lies), wanted: named(wanted), isWanted: sameBoard(lies, wanted) };
+  return {
+    board: boardInWords(lies),
+    wanted: boardInWords(wanted),
+    isWanted: sameBoard(lies.machine, wanted.machine),
+  };
 }
 
 /** The way back: what is kept, what stops a flash, and what was waived. */

@@ -4,7 +4,7 @@ import type { Queries } from './db';
 /** Which board of a machine: each one keeps its own flash. */
 export interface BoardKey {
   machine: string;
-  board: { id: string; revision: string };
+  board: { id: string; revision: string; copy?: number | undefined };
 }
 
 export async function findBoard(db: Queries, { machine, board }: BoardKey): Promise<StoredBoard | undefined> {
@@ -17,8 +17,8 @@ export async function findBoard(db: Queries, { machine, board }: BoardKey): Prom
     names_written: string[];
   }>(
     `select image_hash, store, names_taken, card, boot, names_written from board
-     where machine = $1 and board_id = $2 and board_revision = $3`,
-    [machine, board.id, board.revision],
+     where machine = $1 and board_id = $2 and board_revision = $3 and board_copy = $4`,
+    [machine, board.id, board.revision, board.copy ?? 1],
   );
   return (
     row && {
@@ -38,13 +38,16 @@ export async function imagesOnBoards(db: Queries): Promise<(key: BoardKey) => st
     machine: string;
     board_id: string;
     board_revision: string;
+    board_copy: number;
     image_hash: string;
-  }>('select machine, board_id, board_revision, image_hash from board where image_hash is not null');
-  const name = (...words: readonly string[]) => words.join(' ');
-  const images = new Map(
-    rows.map((row) => [name(row.machine, row.board_id, row.board_revision), row.image_hash]),
+  }>(
+    'select machine, board_id, board_revision, board_copy, image_hash from board where image_hash is not null',
   );
-  return ({ machine, board }) => images.get(name(machine, board.id, board.revision));
+  const name = (...words: readonly (string | number)[]) => words.join(' ');
+  const images = new Map(
+    rows.map((row) => [name(row.machine, row.board_id, row.board_revision, row.board_copy), row.image_hash]),
+  );
+  return ({ machine, board }) => images.get(name(machine, board.id, board.revision, board.copy ?? 1));
 }
 
 export async function saveBoard(
@@ -53,9 +56,9 @@ export async function saveBoard(
   state: StoredBoard,
 ): Promise<void> {
   await db.query(
-    `insert into board (machine, board_id, board_revision, image_hash, store, names_taken, card, boot, names_written)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
-     on conflict (machine, board_id, board_revision)
+    `insert into board (machine, board_id, board_revision, image_hash, store, names_taken, card, boot, names_written, board_copy)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+     on conflict (machine, board_id, board_revision, board_copy)
      do update set image_hash = $4, store = $5, names_taken = $6, card = $7, boot = $8, names_written = $9`,
     [
       machine,
@@ -67,6 +70,7 @@ export async function saveBoard(
       state.card && JSON.stringify(state.card),
       state.boot ? JSON.stringify(state.boot) : null,
       JSON.stringify(state.namesWritten ?? []),
+      board.copy ?? 1,
     ],
   );
 }

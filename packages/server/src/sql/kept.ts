@@ -8,6 +8,7 @@ interface Row {
   name: string;
   board_id: string;
   board_revision: string;
+  board_copy: number | null;
   hash: string;
   bytes: number;
   format: Kept['format'];
@@ -16,14 +17,14 @@ interface Row {
   evidence: string[];
   at: Date;
 }
-const stored = ({ id, board_id, board_revision, at, ...row }: Row): Kept => ({
+const stored = ({ id, board_id, board_revision, board_copy, at, ...row }: Row): Kept => ({
   ...row,
   id: Number(id),
-  board: { id: board_id, revision: board_revision },
+  board: { id: board_id, revision: board_revision, ...(board_copy !== null && { copy: board_copy }) },
   at: at.toISOString(),
 });
 const COLUMNS =
-  'id, kind, name, board_id, board_revision, hash, bytes, format, source, verdict, evidence, at';
+  'id, kind, name, board_id, board_revision, board_copy, hash, bytes, format, source, verdict, evidence, at';
 
 export async function listKept(db: Queries, machine: string): Promise<Kept[]> {
   return (
@@ -46,11 +47,11 @@ export async function addKept(
   kept: Omit<Kept, 'id' | 'at'> & { at: Date },
 ): Promise<Kept> {
   const [row] = await db.query<Row>(
-    `insert into kept (machine, kind, name, board_id, board_revision, hash, bytes, format, source, verdict, evidence, at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning ${COLUMNS}`,
+    `insert into kept (machine, kind, name, board_id, board_revision, hash, bytes, format, source, verdict, evidence, at, board_copy)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) returning ${COLUMNS}`,
     [
       machine, kept.kind, kept.name, kept.board.id, kept.board.revision, kept.hash, kept.bytes, kept.format,
-      kept.source, kept.verdict, JSON.stringify(kept.evidence), kept.at,
+      kept.source, kept.verdict, JSON.stringify(kept.evidence), kept.at, kept.board.copy ?? null,
     ], // prettier-ignore
   );
   return stored(one(row));

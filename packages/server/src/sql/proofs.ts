@@ -1,6 +1,6 @@
 import type { Recording } from '@jolly/bench';
 import type { Proof } from '@jolly/contract/endpoints/board';
-import type { Grounds } from '@jolly/core/proofs/ground';
+import type { Grounds } from '@jolly/core/machine/ground';
 import type { Queries } from './db';
 
 /** A proof with the facts it rests on; missing in records of before they were kept. */

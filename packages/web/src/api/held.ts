@@ -16,14 +16,24 @@ export type HeldOfMachine =
   | 'builds'
   | 'flashes'
   | 'flashRun'
+  | 'firstPower'
   | 'costs';
 
 export const held = (name: HeldForAll) => [name] as const;
 export const heldOf = (machine: string, name: HeldOfMachine) => [name, machine] as const;
 
+/** What hangs on what is held for all: a part or board that is described anew voids what was found with it. */
+const HANGS_ON: Partial<Record<HeldForAll, readonly HeldOfMachine[]>> = {
+  catalogue: ['proofs', 'firstPower'],
+};
+
 /** Asks the server anew for what it holds, and all that was made of it. */
 export const askAnew = (client: QueryClient, ...names: readonly HeldForAll[]): Promise<unknown> =>
-  Promise.all(names.map((name) => client.invalidateQueries({ queryKey: held(name) })));
+  Promise.all(
+    names
+      .flatMap((name) => [name, ...(HANGS_ON[name] ?? [])])
+      .map((name) => client.invalidateQueries({ queryKey: [name] })),
+  );
 export const askAnewOf = (
   client: QueryClient,
   machine: string,

@@ -23,7 +23,7 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
   const rows = useMemo(() => meterRows(facts), [facts]);
   const stages = useMemo(() => powerStages(facts), [facts]);
   const power = useFirstPower();
-  const { notes, note, refused } = power;
+  const { notes, voided, note, refused } = power;
   const said = (asked: string, expected: string) => saidOf(notes, asked, expected);
   const measured = rows.filter((row) => judged(row, said(row.id, row.expect))?.fits);
   useArmsSteps([
@@ -41,6 +41,7 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
       <main className="bench">
         {choose}
         <Refused why={refused} />
+        {voided[0] && <p>{voidedInWords(voided.length, voided[0].because)}</p>}
         {stages.map((stage) => (
           <section key={stage.id} className={css.stage} aria-label={stage.title}>
             <h2>{stage.title}</h2>
@@ -85,6 +86,9 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
     </>
   );
 } // prettier-ignore
+
+const voidedInWords = (many: number, because: string): string =>
+  `${many === 1 ? '1 tick or reading counts' : `${many} ticks and readings count`} no more: ${because}.`;
 
 function Looks({ stage, notes, note }: { stage: Stage; notes: readonly PowerNote[]; note: ReturnType<typeof useFirstPower>['note'] }) {
   return (

@@ -1,3 +1,4 @@
+import { sameBoardType } from '@jolly/core/machine/same';
 import { oneOf } from '@jolly/core/tree/keysOf';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, NativeSelect, NumberInput, TextInput } from '@mantine/core';
@@ -17,8 +18,6 @@ import css from './SurveyStation.module.css';
 
 const SHOWN = 5;
 const PICTURES = 3;
-const sameBoard = (a: { id: string; revision: string }, b: { id: string; revision: string }) =>
-  a.id === b.id && a.revision === b.revision;
 
 /** Which board is this? From what can be read and counted, however worn; and the one next thing to look at. */
 export function BoardSection() {
@@ -253,7 +252,7 @@ function Decide({ board, likely }: { board: Board; likely: boolean }) {
   const { change } = useWorkbench();
   const { before, stored, tick } = useJob();
   const { refused, act } = useAct();
-  const right = sameBoard(board, before.board);
+  const right = sameBoardType(board, before.board);
   const decide = async () => {
     const title = `The board is ${board.name} rev ${board.revision}`;
     if (right) return tick({ id: 'survey:board', kind: 'survey', subject: board.id, title }, true);

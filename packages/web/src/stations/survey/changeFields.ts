@@ -54,6 +54,17 @@ const ASKED: Record<ChangeKind, Asked> = {
     fields: (facts, change) => [boardChoice(facts), revisionChoice(facts, change)],
   },
   'same-board': none,
+  'same-part': {
+    blank: ({ parts }) => ({ part: parts[0]?.id ?? '' }),
+    fields: ({ parts }) => [
+      choice(
+        ['part'],
+        'Part',
+        parts.map(({ id }) => id),
+        Object.fromEntries(parts.map(({ id, type }) => [id, `${id}: ${type.name}`])),
+      ),
+    ],
+  },
   'kit-version': {
     blank: ({ machine }) => ({ kit: machine.kit.id, version: machine.kit.version }),
     fields: ({ catalogue }) => [

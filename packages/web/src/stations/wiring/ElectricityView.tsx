@@ -1,3 +1,4 @@
+import { sameBoard } from '@jolly/core/machine/same';
 import { oneOf } from '@jolly/core/tree/keysOf';
 import { NativeSelect } from '@mantine/core';
 import type { FormField } from '@jolly/core/tree/formField';
@@ -48,7 +49,7 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
                 size="xs"
                 label={`${jumper.id} belongs at ${position.id}`}
                 description={`${position.means}; ${because}`}
-                disabled={wiring.swap && wiring.after.board.id !== machine.board.id}
+                disabled={!sameBoard(wiring.after, machine)}
                 value={machine.jumpers?.[jumper.id] ?? ''}
                 data={[
                   { value: '', label: 'not looked at' },

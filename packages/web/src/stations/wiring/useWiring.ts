@@ -4,6 +4,7 @@ import type { Landing } from '@jolly/core/machine/landing';
 import type { Machine } from '@jolly/core/machine/machine';
 import { notKnownWithout, proposedParts, proposedPlace } from '@jolly/core/checks/notKnownChecks';
 import { resolve } from '@jolly/core/machine/facts';
+import { sameBoard } from '@jolly/core/machine/same';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Job, takenChanges } from '@jolly/core/ripple/job';
 import { replan } from '@jolly/core/ripple/replan';
@@ -106,7 +107,7 @@ export function useWiring(): Wiring | { failed: string } | undefined {
     before,
     after,
     boards,
-    swap: boards.before !== boards.after,
+    swap: !sameBoard(before, after),
     land,
     propose,
     seen,

@@ -1,11 +1,10 @@
 import { textSum } from '../bytes/textSum';
 import type { Board } from '../board/board';
-import type { Facts, PlacedPart } from '../machine/facts';
-import { atomsInWords, factAtoms, factInWords, type FactKey, otherThan } from '../machine/touched';
 import { oncePer } from '../tree/oncePer';
-import type { ProofStep } from './proof';
+import type { Facts, PlacedPart } from './facts';
+import { atomsInWords, factAtoms, factInWords, type FactKey, factsOfPart, otherThan } from './touched';
 
-/** What a fact was when something was proven on it: as it is told, and a sum over all that is known of it. */
+/** What a fact was when something was found out about it: as it is told, and a sum over all that is known of it. */
 export interface Ground {
   words: string;
   sum: string;
@@ -15,8 +14,8 @@ export type Grounds = Readonly<Record<FactKey, Ground>>;
 
 const NONE: Ground = { words: 'none', sum: '' };
 
-/** The facts a step rests on as they are now, to be kept with its outcome. The image is kept apart. */
-export function groundsOf(facts: Facts, { restsOn }: Pick<ProofStep, 'restsOn'>): Grounds {
+/** The facts something rests on as they are now, to be kept with what was found. The image is kept apart. */
+export function groundsOf(facts: Facts, restsOn: readonly FactKey[]): Grounds {
   const known = allGrounds(facts);
   const keys = restsOn
     .filter((key) => key !== 'image')
@@ -25,17 +24,21 @@ export function groundsOf(facts: Facts, { restsOn }: Pick<ProofStep, 'restsOn'>)
 }
 
 /**
- * Why an outcome does not hold any more, as a clause: the first fact it rests on that is another one now. Undefined while
+ * Why what was found does not hold any more, as a clause: the first fact it rests on that is another one now. Undefined while
  * all are as they were. Without a record of them nobody knows, and it does not hold.
  */
-export function voidBecause(was: Grounds | undefined, facts: Facts): string | undefined {
-  if (!was) return 'what it rests on was not written down when it was tested';
+export function voidBecause(
+  was: Grounds | undefined,
+  facts: Facts,
+  when: 'tested' | 'noted' = 'tested',
+): string | undefined {
+  if (!was) return `what it rests on was not written down when it was ${when}`;
   const known = allGrounds(facts);
   for (const [key, ground] of Object.entries(was)) {
     if (groundOf(known, key).sum === ground.sum) continue;
     const added = covered(known, key).find((each) => !Object.hasOwn(was, each));
-    if (added) return `${factInWords(added)} was not there when it was tested`;
-    return otherThan(key, ground.words, groundOf(known, key).words, 'tested');
+    if (added) return `${factInWords(added)} was not there when it was ${when}`;
+    return otherThan(key, ground.words, groundOf(known, key).words, when);
   }
   return undefined;
 }
@@ -54,9 +57,9 @@ const allGrounds = oncePer((facts: Facts): ReadonlyMap<FactKey, Ground> => {
   const beside = new Map<FactKey, unknown[]>([['board', [boardBeside(facts)]]]);
   const add = (key: FactKey, what: unknown) => beside.set(key, [...(beside.get(key) ?? []), what]);
   for (const part of facts.parts) {
-    const { kind } = part.type;
-    add(kind === 'probe' ? kind : `${kind}.${part.role}`, described(part));
-    if (part.landing) add(kind === 'motor' ? `plug.${part.role}` : `landing.${kind}`, part.landing);
+    const [own, wiring] = factsOfPart(part);
+    add(own, described(part));
+    if (part.landing) add(wiring, part.landing);
   }
   return new Map(
     [...factAtoms(facts)].map(([key, atoms]): [FactKey, Ground] => [
