@@ -1,4 +1,5 @@
 import { onTheTable } from '../flash/routeWords';
+import { sameBoardType } from '../machine/same';
 import { adapterMaterial } from '../harness/adapterWords';
 import { besideRibbon } from '../circuit/loads';
 import { mainHeader } from '../harness/purposes';
@@ -44,7 +45,7 @@ export function headLeadMm({ frame }: Facts['machine']): number {
 export function needs(before: Facts, after: Facts, { consequences, touched, flash }: Ripple): Need[] {
   const leads = consequences.filter((entry) => entry.kind === 'lead' && entry.to !== 'taken off');
   const list: Need[] = [
-    ...shells(after, leads, touched.has('board')),
+    ...shells(after, leads, !sameBoardType(before.board, after.board)),
     ...adapters(before, after, leads),
     ...extensions(before, after, leads),
   ];
