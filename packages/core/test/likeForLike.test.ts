@@ -7,6 +7,7 @@ import { groundsOf, voidBecause } from '../src/machine/ground';
 import { proofSteps } from '../src/proofs/proofs';
 import { ripple } from '../src/ripple/ripple';
 import { swapPlan } from '../src/ripple/swapPlan';
+import { needTick } from '../src/ripple/surveyTick';
 import { changes } from './fixtures/job';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
 
@@ -101,4 +102,29 @@ describe('what was noted at the first power', () => {
   ])('%s', (_what, now, wanted) => {
     expect(voided(now)).toEqual(wanted);
   }); // prettier-ignore
+});
+
+describe('a tick', () => {
+  const ids = (kind: string, ...told: Parameters<typeof changes>) =>
+    tail(before.machine, ...told).consequences.flatMap((one) => (one.kind === kind ? [one.id] : []));
+  const alder = { kind: 'new-board', board: 'alder-a32', revision: '1.0' } as const;
+  const fenwick = { kind: 'new-board', board: 'fenwick-f8', revision: '2' } as const;
+  it('of a step with one board is none of the same step with another', () => {
+    const [one, other] = [ids('step', alder), ids('step', fenwick)];
+    expect(one.some((id) => id.startsWith('step:mount'))).toBe(true);
+    expect(one.filter((id) => id.startsWith('step:mount') && other.includes(id))).toEqual([]);
+    expect(ids('step', alder)).toEqual(one);
+  });
+  it('stands on the row of the swap sheet that it was made for', () => {
+    const { after, consequences } = tail(before.machine, fenwick);
+    const rows = swapPlan(before, factsOf(after), consequences).steps.map(({ id }) => id);
+    const wanted = consequences.filter(({ kind }) => kind === 'step' || kind === 'lead').map(({ id }) => id);
+    expect(rows.sort()).toEqual(wanted.sort());
+  });
+  it('of what lies on the table is for so many of it', () => {
+    const labels = { id: 'labels', what: 'labels or tape', count: 17 };
+    expect(needTick(labels)).toBe(needTick({ ...labels }));
+    expect(needTick({ ...labels, count: 18 })).not.toBe(needTick(labels));
+    expect(needTick({ ...labels, what: 'labels' })).not.toBe(needTick(labels));
+  });
 });

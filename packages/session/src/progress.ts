@@ -4,7 +4,9 @@ import { cardRouteOf } from '@jolly/core/board/route';
 import { fitFindings } from '@jolly/core/build/fitFindings';
 import { stopping } from '@jolly/core/finding/stopping';
 import type { CardReason } from '@jolly/core/flash/judgeCard';
+import { sameBoardType } from '@jolly/core/machine/same';
 import type { Consequence, StationId } from '@jolly/core/ripple/consequence';
+import { surveyTick } from '@jolly/core/ripple/surveyTick';
 import { cardState, OF_THE_CARD } from './cardState';
 import type { Known, KnownJob } from './known';
 import { PARTS, partOfFinding, partOfSetting } from './machineParts';
@@ -74,7 +76,7 @@ export const SURVEY_STEPS = [
 export type SurveyStep = (typeof SURVEY_STEPS)[number]['id'];
 
 function surveyTeeth({ job }: Known): Tooth[] {
-  const { stored, tail, wayBack, photos } = job;
+  const { stored, tail, wayBack } = job;
   const back = tooth(
     'way-back',
     'A way back is kept',
@@ -82,6 +84,7 @@ function surveyTeeth({ job }: Known): Tooth[] {
     (wayBack?.findings.length ?? 0) > 0,
   );
   if (!stored) return [back];
+  const looked = (step: 'report' | 'losses' | 'ready') => job.isDone(surveyTick(step, stored.job.changes));
   const state: Record<SurveyStep, () => Tooth> = {
     job: () =>
       tooth(
@@ -91,11 +94,11 @@ function surveyTeeth({ job }: Known): Tooth[] {
         (tail?.ripple.contradictions.length ?? 0) > 0,
       ),
     board: () => tooth('board', '', job.isDone('survey:board')),
-    report: () => tooth('report', '', job.isDone('survey:report')),
-    losses: () => tooth('losses', '', job.isDone('survey:losses')),
+    report: () => tooth('report', '', looked('report')),
+    losses: () => tooth('losses', '', looked('losses')),
     'way-back': () => back,
-    photos: () => tooth('photos', '', photos.length > 0),
-    ready: () => tooth('ready', '', job.isDone('survey:ready')),
+    photos: () => tooth('photos', '', isPhotographed(job)),
+    ready: () => tooth('ready', '', looked('ready')),
   };
   const needed = SURVEY_STEPS.filter(
     ({ id }) =>
@@ -103,6 +106,10 @@ function surveyTeeth({ job }: Known): Tooth[] {
   );
   return needed.map((step) => ({ ...state[step.id](), id: step.id, title: step.done }));
 }
+
+/** Whether there is a picture of the board that the job begins with; those of another board tell nothing of its leads. */
+export const isPhotographed = ({ stored, photos }: Pick<KnownJob, 'stored' | 'photos'>): boolean =>
+  stored !== undefined && photos.some(({ board }) => sameBoardType(board, stored.job.before.board));
 
 /** What a job asks for at a station. */
 function of({ tail }: KnownJob, station: StationId, ...kinds: Consequence['kind'][]): Consequence[] {
@@ -127,9 +134,12 @@ function wiringTeeth({ job, workbench }: Known): Tooth[] {
 }
 
 function calibrateTeeth({ job }: Known): Tooth[] {
+  const isDue = ({ kind, subject }: Consequence) =>
+    kind === 'calibration' && (job.dues ?? []).some(({ id }) => id === subject);
   return [
     ...of(job, 'calibrate', 'calibration', 'slicer').map((entry) =>
-      tooth(entry.id, entry.title, job.isDone(entry.id)),
+      // Ticked, and due again since: the machine was changed once more, or what was measured is not in its file.
+      tooth(entry.id, entry.title, job.isDone(entry.id) && !isDue(entry)),
     ),
     // What the job asks for already has its tooth.
     ...(job.dues ?? [])

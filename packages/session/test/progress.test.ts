@@ -1,4 +1,5 @@
 import type { Finding } from '@jolly/core/finding/finding';
+import { surveyTick } from '@jolly/core/ripple/surveyTick';
 import { describe, expect, it } from 'vitest';
 import type { Build } from '@jolly/contract/endpoints/builds';
 import type { Proofs } from '@jolly/contract/endpoints/board';
@@ -171,7 +172,7 @@ describe('Survey, Wiring and Calibrate', () => {
   const job = (changes: Partial<KnownJob> = {}, flash = true): KnownJob =>
     ({
       ...noJob,
-      stored: { job: { done: [] } },
+      stored: { job: { done: [], changes: [], before: { board: { id: 'alder-a32', revision: '1.1' } } } },
       tail: {
         ripple: {
           flash,
@@ -212,6 +213,22 @@ describe('Survey, Wiring and Calibrate', () => {
     expect(Object.keys(teeth('calibrate', { job: job() }))).toEqual(['calibration:pid-bed', 'slicer:volume']);
     const done = job({ isDone: (id) => id === 'lead:x-switch' });
     expect(teeth('wiring', { job: done })).toEqual({ 'lead:x-switch': 'done' });
+  });
+  it('what was ticked for other changes, or photographed of another board, is to be done again', () => {
+    const ticked = surveyTick('ready', []);
+    const isDone = (id: string) => id === ticked;
+    expect(teeth('survey', { job: job({ isDone }) }).ready).toBe('done');
+    const more = { job: { ...job().stored!.job, changes: [{ id: 'n', kind: 'nozzle' as const }] } };
+    expect(teeth('survey', { job: job({ isDone, stored: more as never }) }).ready).toBe('todo');
+    const photos = (revision: string) => [{ board: { id: 'alder-a32', revision } }] as KnownJob['photos'];
+    expect(teeth('survey', { job: job({ photos: photos('1.1') }) }).photos).toBe('done');
+    expect(teeth('survey', { job: job({ photos: photos('1.0') }) }).photos).toBe('todo');
+  });
+  it('a calibration that was ticked and is due again is not done', () => {
+    const isDone = () => true;
+    expect(teeth('calibrate', { job: job({ isDone }) })['calibration:pid-bed']).toBe('done');
+    const dues = [{ id: 'pid-bed', title: '' }];
+    expect(teeth('calibrate', { job: job({ isDone, dues }) })['calibration:pid-bed']).toBe('todo');
   });
   it('an open decision keeps its part of the machine hollow', () => {
     expect(teeth('settings', { job: job() }).x).toBe('todo');

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { surveyTick } from '@jolly/core/ripple/surveyTick';
 import type { JobBench } from '../src/job/JobProvider';
 import { wayBackSlips } from '../src/stations/flash/wayBackSlips';
 import { surveySlips } from '../src/stations/survey/surveySlips';
@@ -8,7 +9,7 @@ const ripple = (part: object = {}) => ({ contradictions: [], consequences: [], f
 /** As much of a job as slips look at. */
 const job = (part: object = {}) =>
   ({
-    stored: { job: { changes: [] } },
+    stored: { job: { changes: [], before: { board: { id: 'alder-a32', revision: '1.1' } } } },
     tail: { ripple: ripple() },
     photos: [],
     putBack: [],
@@ -26,6 +27,13 @@ describe('what the survey says is to be settled', () => {
     expect(ids()).toEqual(['board', 'report', 'losses', 'ready']);
     expect(ids({ isDone: (id: string) => id === 'survey:board' })).toEqual(['report', 'losses', 'ready']);
     expect(ids({ isDone: () => true })).toEqual([]);
+    const ready = surveyTick('ready', []);
+    expect(ids({ isDone: (id: string) => id === ready })).not.toContain('ready');
+    // What was laid out for other changes is laid out again.
+    const more = [{ id: 'n', kind: 'nozzle' }];
+    expect(ids({ isDone: (id: string) => id === ready, stored: { job: { changes: more } } })).toContain(
+      'ready',
+    );
   });
   it('losses are looked at only where another image is needed', () => {
     expect(ids({ tail: { ripple: ripple({ flash: false }) } })).not.toContain('losses');
@@ -35,7 +43,10 @@ describe('what the survey says is to be settled', () => {
   it('photos are wanted where leads move, and enough when there is one', () => {
     const moving = { tail: { ripple: ripple({ consequences: [{ id: 'lead:x', kind: 'lead' }] }) } };
     expect(ids(moving)).toContain('photos');
-    expect(ids({ ...moving, photos: [{}] })).not.toContain('photos');
+    const of = (revision: string) => ({ ...moving, photos: [{ board: { id: 'alder-a32', revision } }] });
+    expect(ids(of('1.1'))).not.toContain('photos');
+    // The connectors of another board are other connectors.
+    expect(ids(of('1.0'))).toContain('photos');
   });
   it('a contradiction and a wrong voltage stop, and lead to the changes', () => {
     const found = surveySlips(

@@ -1,5 +1,6 @@
 import { textSum } from '../bytes/textSum';
 import type { Board } from '../board/board';
+import { canonicalJson } from '../tree/canonicalJson';
 import { oncePer } from '../tree/oncePer';
 import type { Facts, PlacedPart } from './facts';
 import { atomsInWords, factAtoms, factInWords, type FactKey, factsOfPart, otherThan } from './touched';
@@ -64,7 +65,7 @@ const allGrounds = oncePer((facts: Facts): ReadonlyMap<FactKey, Ground> => {
   return new Map(
     [...factAtoms(facts)].map(([key, atoms]): [FactKey, Ground] => [
       key,
-      { words: atomsInWords(atoms), sum: textSum(inOrder([atoms, beside.get(key)])) },
+      { words: atomsInWords(atoms), sum: textSum(canonicalJson([atoms, beside.get(key)])) },
     ]),
   );
 });
@@ -82,11 +83,3 @@ function boardBeside({ board, chip, machine: { jumpers, pins } }: Facts): unknow
   const set = (board.jumpers ?? []).map(({ id, positions }) => ({ id, positions }));
   return { chip, input_v, plain, steered, inputs, host_serial, rails, set, jumpers, pins };
 }
-
-/** A value as JSON with the names of each object in order: a database keeps them in an order of its own. */
-const inOrder = (value: unknown): string =>
-  JSON.stringify(value, (_key, each: unknown) =>
-    typeof each === 'object' && each !== null && !Array.isArray(each)
-      ? Object.fromEntries(Object.entries(each).sort(([one], [other]) => (one < other ? -1 : 1)))
-      : each,
-  );

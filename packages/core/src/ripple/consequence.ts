@@ -33,7 +33,11 @@ export interface Consequence {
 }
 
 /** What a rule says; the rest is added where all are gathered. */
-export type Said = Omit<Consequence, 'id' | 'station' | 'causes'> & { station?: StationId };
+export type Said = Omit<Consequence, 'id' | 'station' | 'causes'> & {
+  station?: StationId;
+  /** What is done for it, one by one. */
+  acts?: readonly string[];
+};
 
 export const STATION_OF: Record<ConsequenceKind, StationId> = {
   lead: 'wiring',

@@ -7,6 +7,7 @@ import type { ProofStep } from '../proofs/proof';
 import { proofSteps } from '../proofs/proofs';
 import { derive } from '../settings/derive';
 import type { Settings } from '../settings/setting';
+import { textSum } from '../bytes/textSum';
 import { oncePer } from '../tree/oncePer';
 import { cautionRules, voltageRules } from './cautionRules';
 import type { Change } from './change';
@@ -97,9 +98,15 @@ export function ripple(before: Facts, changes: readonly Change[], catalogue: Cat
 const keyOf = ({ kind, subject }: Said) => `${kind}:${subject}`;
 const saidAbout = (stage: Stage) => RULES.flatMap((rule) => rule.run(stage));
 
-/** Its id names a lead's target too: the same lead to another place is another thing to do. */
+/** What a tick is for beside its subject: the same lead to another place, or the same step with other acts, is another thing to do. */
+const TICKED_FOR: Partial<Record<Said['kind'], (said: Said) => string>> = {
+  lead: ({ to }) => (to ? `@${to}` : ''),
+  step: ({ title, acts = [] }) => `#${textSum([title, ...acts].join('\n'))}`,
+  decide: ({ from, to, because }) => `#${textSum([from, to, because].join('\n'))}`,
+};
+
 function consequence(said: Said, causes: string[]): Consequence {
-  const target = said.kind === 'lead' && said.to ? `@${said.to}` : '';
+  const target = TICKED_FOR[said.kind]?.(said) ?? '';
   const { kind, subject, title, from, to, because, attention } = said;
   return {
     id: `${keyOf(said)}${target}`,

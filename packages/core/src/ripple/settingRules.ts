@@ -35,7 +35,7 @@ export function settingRules(stage: Stage): Said[] {
   for (const option of after.kit.options) {
     const was = settingsBefore.get(option.key);
     const is = settingOf(settingsAfter, option.key);
-    const own = ownValue(stage, is);
+    const own = ownValue(stage, is, option.label);
     if (was && was.value !== is.value)
       said.push({
         kind: 'setting',
@@ -63,7 +63,7 @@ export function settingRules(stage: Stage): Said[] {
 }
 
 /** A value of the machine's own stays, but what it was based on may have changed under it. */
-function ownValue({ touched, settingsBefore }: Stage, is: Setting): Said | undefined {
+function ownValue({ touched, settingsBefore }: Stage, is: Setting, label: string): Said | undefined {
   const was = settingsBefore.get(is.key);
   if (!is.hidden || !was?.hidden) return undefined;
   const measured = measuredBy(is.key);
@@ -73,7 +73,7 @@ function ownValue({ touched, settingsBefore }: Stage, is: Setting): Said | undef
   return {
     kind: 'decide',
     subject: is.key,
-    title: `Keep your own value of ${is.key}?`,
+    title: `Keep your own value of “${label}”?`,
     from: inWords(is.value),
     to: `${inWords(is.hidden.value)} by the facts`,
     because: fact

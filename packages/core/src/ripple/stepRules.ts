@@ -8,6 +8,7 @@ export function stepRules({ before, after }: Stage): Said[] {
     kind: 'step',
     subject: id,
     title,
+    acts,
     because: acts[0] ?? title,
   }));
 }

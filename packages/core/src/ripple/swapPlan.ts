@@ -64,19 +64,19 @@ export function electricityOf(facts: Facts): Electricity {
   };
 }
 
-/** The id under which a hand step is known to a job. */
-export const stepId = (step: Pick<HandStep, 'id'>) => `step:${step.id}`;
-
 /**
  * The swap, row by row. Steps that later ones hide come first: board, jumpers under modules, main supply where its
- * terminals end up out of reach; then modules, thick wires, thin wires; then run, relief and cover. `leads` are the
- * lead consequences of the job; their ids make the rows' ids.
+ * terminals end up out of reach; then modules, thick wires, thin wires; then run, relief and cover. The ids
+ * of the job's consequences are those of the rows.
  */
-export function swapPlan(before: Facts, after: Facts, leads: readonly Consequence[]): SwapPlan {
+export function swapPlan(before: Facts, after: Facts, consequences: readonly Consequence[]): SwapPlan {
   const hand = handSteps(before, after);
+  const idOf = new Map(
+    consequences.flatMap(({ kind, subject, id }) => (kind === 'step' ? [[subject, id]] : [])),
+  );
   const turn = (...turns: HandStep['turn'][]) =>
-    hand.filter((step) => turns.includes(step.turn)).map((step) => handRow(step));
-  const rows = leads
+    hand.filter((step) => turns.includes(step.turn)).map((step) => handRow(step, idOf.get(step.id)));
+  const rows = consequences
     .filter(({ kind }) => kind === 'lead')
     .map((lead) => ({
       lead,
@@ -120,9 +120,9 @@ function ribbonOf({ parts }: Facts, id: string): string | undefined {
 
 const kindOf = ({ parts }: Facts, id: string) => parts.find((part) => part.id === id)?.type.kind;
 
-function handRow({ title, acts, cautions, ...step }: HandStep): SwapStep {
+function handRow({ title, acts, cautions, ...step }: HandStep, id: string | undefined): SwapStep {
   return {
-    id: stepId(step),
+    id: id ?? `step:${step.id}`,
     kind: 'step',
     subject: step.id,
     title,

@@ -9,7 +9,7 @@ import { BoardDrawing } from '../../ui/BoardDrawing';
 import { Refused } from '../../ui/Refused';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
-import { useTakenAway } from '../survey/useTakenAway';
+import { haveSeen, useTakenAway } from '../survey/useTakenAway';
 import { Afterwards } from './Afterwards';
 import { Attempts } from './Attempts';
 import { cardSlips, lossSlips } from './cardSlips';
@@ -200,7 +200,10 @@ function Evidence({ route }: OfRoute) {
       title="Evidence"
       slips={[
         ...wayBackSlips(machine.id, job),
-        ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken }),
+        ...lossSlips(machine.id, losses, {
+          seen: job.stored !== undefined && haveSeen(job.stored.job, losses),
+          flashed: taken,
+        }),
         ...against.slips,
         ...cardSlips(machine.id, {
           outcome,

@@ -13,7 +13,7 @@ import { useJob } from '../../job/JobProvider';
 import { BoardDrawing } from '../../ui/BoardDrawing';
 import { Refused } from '../../ui/Refused';
 import { useWorkbench } from '../../workbench/Workbench';
-import { useTakenAway } from '../survey/useTakenAway';
+import { haveSeen, useTakenAway } from '../survey/useTakenAway';
 import { Afterwards } from './Afterwards';
 import { Attempts } from './Attempts';
 import { lossSlips } from './cardSlips';
@@ -153,7 +153,7 @@ function ToolDocket({ tool, choice, against, taken, empty }: Pick<Writing, 'tool
         // What the run before came to says nothing of one that begins.
         ...(tool.stands && !tool.busy ? toolSlips(machine.id, tool.stands, board, holdsWords(onBench)) : []),
         ...wayBackSlips(machine.id, job),
-        ...lossSlips(machine.id, losses, { seen: job.isDone('survey:losses'), flashed: taken }),
+        ...lossSlips(machine.id, losses, { seen: job.stored !== undefined && haveSeen(job.stored.job, losses), flashed: taken }),
         ...against.slips,
         ...elsewhere.map((entry): Slip => ({
           id: `elsewhere:${entry.id}`, severity: 'note', what: `${entry.name} belongs to another board.`,

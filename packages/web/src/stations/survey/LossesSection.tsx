@@ -5,7 +5,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
-import { hadId, useTakenAway } from './useTakenAway';
+import { hadId, haveSeen, lossesTick, useTakenAway } from './useTakenAway';
 
 /** What the next image takes away, before anything is flashed. */
 export function LossesSection() {
@@ -22,12 +22,7 @@ export function LossesSection() {
         <p className="soft">No job is open that flashes another image, so nothing is taken away.</p>
       </>
     );
-  const seen = {
-    id: 'survey:losses',
-    kind: 'survey' as const,
-    subject: 'losses',
-    title: 'You know what goes',
-  };
+  const seen = lossesTick(stored.job.changes, losses);
   return (
     <>
       <h2>What the next image takes away</h2>
@@ -75,7 +70,8 @@ export function LossesSection() {
       </ul>
       <Checkbox
         label="I know what goes, and go on"
-        checked={isDone(seen.id)}
+        checked={haveSeen(stored.job, losses)}
+        disabled={losses.state !== 'known'}
         onChange={(event) => set(seen, event.currentTarget.checked)}
       />
     </>

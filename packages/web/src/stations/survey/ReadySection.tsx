@@ -1,9 +1,12 @@
 import { Button, Checkbox } from '@mantine/core';
+import { needTick, surveyTick } from '@jolly/core/ripple/surveyTick';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useJob } from '../../job/JobProvider';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
+
+const stepTick = ({ id }: { id: string }) => `survey:${id}`;
 
 /** What must lie on the table, and the short list before the first plug is pulled. */
 export function ReadySection() {
@@ -11,7 +14,7 @@ export function ReadySection() {
   const { openArms } = useStation();
   const { refused, act } = useAct();
   const steps = tail?.steps ?? [];
-  useArmsSteps(steps.map((step) => ({ ...step, done: isDone(`survey:${step.id}`) })));
+  useArmsSteps(steps.map((step) => ({ ...step, done: isDone(stepTick(step)) })));
   if (!stored || !tail)
     return (
       <>
@@ -19,10 +22,11 @@ export function ReadySection() {
         <p className="soft">No job is open; nothing needs to be fetched.</p>
       </>
     );
-  const set = (id: string, title: string, done: boolean) =>
-    void act(() => tick({ id: `survey:${id}`, kind: 'survey', subject: id, title }, done));
-  const all = [...tail.needs.map((need) => need.id), ...steps.map((step) => step.id)];
-  const left = all.filter((id) => !isDone(`survey:${id}`)).length;
+  const set = (id: string, subject: string, title: string, done: boolean) =>
+    void act(() => tick({ id, kind: 'survey', subject, title }, done));
+  const all = [...tail.needs.map(needTick), ...steps.map(stepTick)];
+  const left = all.filter((id) => !isDone(id)).length;
+  const ready = surveyTick('ready', stored.job.changes);
   return (
     <>
       <h2>On the table</h2>
@@ -33,8 +37,8 @@ export function ReadySection() {
         {tail.needs.map((need) => (
           <li key={need.id}>
             <Checkbox
-              checked={isDone(`survey:${need.id}`)}
-              onChange={(event) => set(need.id, need.what, event.currentTarget.checked)}
+              checked={isDone(needTick(need))}
+              onChange={(event) => set(needTick(need), need.id, need.what, event.currentTarget.checked)}
               label={`${need.count ? `${need.count} × ` : ''}${need.what}`}
               description={need.because}
             />
@@ -46,8 +50,8 @@ export function ReadySection() {
         {steps.map((step) => (
           <li key={step.id}>
             <Checkbox
-              checked={isDone(`survey:${step.id}`)}
-              onChange={(event) => set(step.id, step.title, event.currentTarget.checked)}
+              checked={isDone(stepTick(step))}
+              onChange={(event) => set(stepTick(step), step.id, step.title, event.currentTarget.checked)}
               label={step.title}
               description={step.caution ? `${step.act} Caution: ${step.caution}` : step.act}
             />
@@ -64,10 +68,14 @@ export function ReadySection() {
         >
           At arm’s length
         </Button>
-        {isDone('survey:ready') ? (
+        {isDone(ready) && left === 0 ? (
           <span className="proven">Everything is at hand.</span>
         ) : (
-          <Button size="xs" onClick={() => set('ready', 'Everything is at hand', true)} disabled={left > 0}>
+          <Button
+            size="xs"
+            onClick={() => set(ready, 'ready', 'Everything is at hand', true)}
+            disabled={left > 0}
+          >
             Everything is at hand
           </Button>
         )}

@@ -1,3 +1,4 @@
+import { surveyTick } from '@jolly/core/ripple/surveyTick';
 import { LONGEST_DUMP } from '@jolly/core/text/limits';
 import { Button, FileButton, Textarea } from '@mantine/core';
 import type { CarryRow } from '@jolly/core/settings/carryOver';
@@ -153,7 +154,6 @@ function ReadReport({ report }: { report: Extract<ReportRead, { rows: unknown }>
 }
 
 const DECIDED = {
-  id: 'survey:report',
   kind: 'survey',
   subject: 'report',
   title: 'Every measured value has its decision',
@@ -162,11 +162,12 @@ const DECIDED = {
 function AllDecided() {
   const { stored, tick, isDone } = useJob();
   const { refused, act } = useAct();
-  if (isDone(DECIDED.id)) return <p className="proven">{DECIDED.title}.</p>;
+  const id = stored && surveyTick('report', stored.job.changes);
+  if (id !== undefined && isDone(id)) return <p className="proven">{DECIDED.title}.</p>;
   return (
-    stored && (
+    id !== undefined && (
       <>
-        <Button size="xs" onClick={() => void act(() => tick(DECIDED, true))}>
+        <Button size="xs" onClick={() => void act(() => tick({ id, ...DECIDED }, true))}>
           All of these are decided
         </Button>
         <Refused why={refused} />

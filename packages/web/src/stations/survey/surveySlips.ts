@@ -1,6 +1,11 @@
+import { surveyTick } from '@jolly/core/ripple/surveyTick';
+import { isPhotographed } from '@jolly/session/progress';
 import type { Slip } from '../../app/docket/slip';
 import type { JobBench } from '../../job/JobProvider';
 import { wayBackSlips } from '../flash/wayBackSlips';
+
+const looked = ({ stored, isDone }: JobBench, step: 'report' | 'losses' | 'ready'): boolean =>
+  stored !== undefined && isDone(surveyTick(step, stored.job.changes));
 
 /** What is to be done before a cover is opened, and where: those of it that are left. */
 const BEFORE: { at: string; what: string; why: string; done: (job: JobBench) => boolean }[] = [
@@ -14,26 +19,26 @@ const BEFORE: { at: string; what: string; why: string; done: (job: JobBench) => 
     at: 'report',
     what: 'Save the settings of the old board.',
     why: 'A tuned value that is not written down is gone.',
-    done: ({ isDone }) => isDone('survey:report'),
+    done: (job) => looked(job, 'report'),
   },
   {
     at: 'losses',
     what: 'See what the next image takes away.',
     why: 'What the present image does and the next does not is gone once it is flashed.',
-    done: ({ isDone, tail }) => isDone('survey:losses') || tail?.ripple.flash !== true,
+    done: (job) => looked(job, 'losses') || job.tail?.ripple.flash !== true,
   },
   {
     at: 'photos',
     what: 'Photograph the connectors.',
     why: 'Colours lie and memory too.',
-    done: ({ photos, tail }) =>
-      photos.length > 0 || !tail?.ripple.consequences.some((entry) => entry.kind === 'lead'),
+    done: ({ tail, ...job }) =>
+      isPhotographed(job) || !tail?.ripple.consequences.some((entry) => entry.kind === 'lead'),
   },
   {
     at: 'ready',
     what: 'Lay everything out.',
     why: 'Crimps, meter, card: computed from the job.',
-    done: ({ isDone }) => isDone('survey:ready'),
+    done: (job) => looked(job, 'ready'),
   },
 ];
 

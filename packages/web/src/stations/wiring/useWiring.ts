@@ -1,17 +1,14 @@
 import type { Board } from '@jolly/core/board/board';
-import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Landing } from '@jolly/core/machine/landing';
 import type { Machine } from '@jolly/core/machine/machine';
 import { notKnownWithout, proposedParts, proposedPlace } from '@jolly/core/checks/notKnownChecks';
 import { resolve } from '@jolly/core/machine/facts';
 import { sameBoard } from '@jolly/core/machine/same';
-import { sameValue } from '@jolly/core/tree/sameValue';
-import { type Job, takenChanges } from '@jolly/core/ripple/job';
-import { replan } from '@jolly/core/ripple/replan';
 import { withLandings } from '@jolly/core/ripple/withLanding';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useJob } from '../../job/JobProvider';
+import { plannedFrom } from '../../job/plannedFrom';
 import type { WiringView } from '../../workbench/coreWorker';
 import { useWorkbench } from '../../workbench/Workbench';
 
@@ -114,12 +111,4 @@ export function useWiring(): Wiring | { failed: string } | undefined {
     unseen: proposedParts(machine),
     move,
   };
-}
-
-/** The machine file as it will be when every change of the job is taken over. */
-function plannedFrom(machine: Machine, job: Job, plan: Machine, catalogue: Catalogue): Machine {
-  const planned = replan(machine, { ...job, from: takenChanges(job), to: job.changes }, catalogue).machine;
-  const { jumpers: _jumpers, pins: _pins, ...elsewhere } = planned;
-  // Jumpers and pins were looked at on one board; they say nothing of another.
-  return sameValue(machine.board, plan.board) ? planned : elsewhere;
 }
