@@ -43,6 +43,7 @@ async function everything(server: typeof to, id: string) {
     job: (await ask('/job')).job?.job,
     photos: plain(await ask('/photos')),
     measured: plain((await ask('/calibrations')).calibrations),
+    firstPower: (await ask('/first-power')).notes,
   };
 }
 
@@ -61,6 +62,7 @@ describe('moving house', () => {
     await to.call('DELETE', '/demo');
     const copied = (await from.call('POST', '/machines/dunlin/copy', { name: 'Stint' })).body.machine;
     await from.call('POST', `/machines/${copied.id}/entries`, { summary: 'a note that must not be lost' });
+    await from.call('PUT', '/machines/stint/first-power', { asked: 'polarity', expected: 'plus on plus', said: 'seen' }); // prettier-ignore
     const bytes = await saved('stint');
     const id = await upload(to, bytes);
     expect((await to.call('GET', `/uploads/${id}/archive`)).body).toEqual([

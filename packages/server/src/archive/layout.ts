@@ -35,10 +35,15 @@ export const manifestSchema = Joi.object<Manifest>({
 });
 
 /** Tables with rows of a machine, in the order in which they can be written: what is pointed at comes first. */
-export const TABLES = ['entry', 'image', 'build', 'flash', 'board', 'proof', 'job', 'kept', 'waiver', 'photo', 'machine_edit', 'due', 'calibration', 'policy', 'turned_screws'] as const; // prettier-ignore
+export const TABLES = ['entry', 'image', 'build', 'flash', 'board', 'proof', 'job', 'kept', 'waiver', 'photo', 'machine_edit', 'due', 'calibration', 'policy', 'turned_screws', 'first_power'] as const; // prettier-ignore
 export type Table = (typeof TABLES)[number];
 /** Tables that archives of before they were there do without. */
-export const LATER_TABLES: ReadonlySet<Table> = new Set<Table>(['calibration', 'policy', 'turned_screws']);
+export const LATER_TABLES: ReadonlySet<Table> = new Set<Table>([
+  'calibration',
+  'policy',
+  'turned_screws',
+  'first_power',
+]);
 export type RowOf = Readonly<Record<string, unknown>>;
 /** A machine with everything that happened to it. */
 export interface Carried {
