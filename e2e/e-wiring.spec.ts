@@ -63,7 +63,7 @@ test('Plover’s swap by mouse: a lead is dragged where it is lit, the sheet tic
     'yes,Move the lead of part-fan,"OUT-F: 1 control, 2 supply","FAN-3: 1 supply, 2 control"',
   );
   const html = await saved('Save as HTML');
-  expect(html).toMatch(/Plover( A32)?: Fenwick F8 2 to Alder A32 1\.1/);
+  expect(html).toMatch(/Plover( A32)?: Fenwick F8 rev 2 to Alder A32 rev 1\.1/);
   expect(html).not.toMatch(/<script|https?:/);
 
   await page.keyboard.press('a');
