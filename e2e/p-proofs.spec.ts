@@ -58,6 +58,32 @@ test('step by step, a guard trips, and the sheet says what is open', async ({ pa
   expect((await saved).suggestedFilename()).toBe('snipe-proof-sheet.csv');
 });
 
+test('a heater is replaced by its like: what rests on it is void, and says why; the rest stands', async ({
+  page,
+}) => {
+  await page.goto('/machines/snipe/survey?at=job');
+  await page.getByLabel('The change').selectOption({ label: 'A part, replaced like for like: a new one of the same type, where the old one is worn or broken' }); // prettier-ignore
+  await button(page, 'Add this change').click();
+  await page.getByLabel('Part', { exact: true }).selectOption('hotend-heater');
+  await button(page, 'Open the job').click();
+  await expect(button(page, 'Open the job')).toHaveCount(0);
+  await page.goto('/machines/snipe/wiring');
+  await button(page, 'Take it over').click();
+  await expect(button(page, 'Take it over')).toHaveCount(0);
+  await page.goto('/machines/snipe/bring-up?view=sheet');
+  const row = (title: string) => page.getByRole('row', { name: new RegExp(title) });
+  await expect(row('The hot end heats')).toContainText('void');
+  await expect(row('The hot end heats')).toContainText(/proven .* and void since: it was tested with the hot-end heater as .*; it is .*, copy 2 now/); // prettier-ignore
+  for (const title of [
+    'The hot end’s guard trips when it is cooled',
+    'The hot end’s guard trips when its sensor is gone',
+  ])
+    await expect(row(title)).toContainText('void');
+  for (const title of ['The right image runs', 'Temperatures plausible cold', 'X switch reads both ways'])
+    await expect(row(title)).toContainText('proven');
+  await expect(page.getByText(/^3 of 25 steps void: tested before the machine was changed\./)).toBeVisible();
+});
+
 test('exchanged heater leads and exchanged probe wires are found by the proofs', async ({ page }) => {
   await layRuff(page);
   await powered(page, 'ruff');
