@@ -63,7 +63,7 @@ export const keeping = {
     query: { name: fileName, source: optional(oneOf('file', 'link')) },
     takesBytes: LARGEST_IMAGE,
     answer: json(keepAnswer),
-    refusals: KEEPING,
+    refusals: [...KEEPING, 'other-board'],
   }),
   keepFromBoard: endpoint('post /machines/{id}/kept-from-board', {
     summary: 'Read out of the virtual board whatever its chip gives, and keep it',

@@ -12,6 +12,7 @@ import type { Judged } from '../reading/readers';
 import { addEntry } from '../sql/entries';
 import { addKept, listKept } from '../sql/kept';
 import { boardOf, loadState } from './board';
+import { theFacts } from './known';
 import { benchFacts, factsToKeep } from './wayBack';
 
 /** Something handed over to be kept. */
@@ -21,9 +22,20 @@ export interface ToKeep {
   bytes: Uint8Array;
   source: Kept['source'];
 }
-/** Judges a file and keeps it as what the board that is to be replaced had. */
+/**
+ * Judges a file and keeps it as what the board that is to be replaced had. What came over the link is of the board that
+ * runs, which is that of the machine file.
+ * @throws {Refusal} bad-file, other-board for the answer of another board than the one to be replaced
+ */
 export async function keepFile(context: Context, machineId: string, thing: ToKeep): Promise<KeepAnswer> {
-  return keep(context, machineId, await factsToKeep(context, machineId), thing);
+  const wanted = await factsToKeep(context, machineId);
+  const runs = await theFacts(context, machineId);
+  if (thing.source === 'link' && !sameBoard(runs.machine, wanted.machine))
+    throw new Refusal(
+      'other-board',
+      `what runs is ${boardInWords(runs)}; this is kept of ${boardInWords(wanted)}, which is not there any more`,
+    );
+  return keep(context, machineId, wanted, thing);
 }
 
 /**

@@ -7,6 +7,7 @@ import { keptText } from '../../api/api';
 import { Docket } from '../../app/docket/Docket';
 import { type Slip, slipOfFinding, standingFirst } from '../../app/docket/slip';
 import { openDecisions } from '@jolly/session/progress';
+import { keptReport } from '../../job/keptReport';
 import { asDone, useJob } from '../../job/JobProvider';
 import { NotTakenOver } from '../../job/NotTakenOver';
 import { failedSlip } from '../../workbench/useRecordSlips';
@@ -103,7 +104,7 @@ export function SettingsStation() {
 function useLostFromReport(): { findings: Finding[]; checking: boolean; failed?: Slip } {
   const { core, machine, version } = useWorkbench();
   const { stored, wayBack } = useJob();
-  const kept = wayBack?.kept.find(({ kind }) => kind === 'dump');
+  const kept = stored && keptReport(wayBack, stored.job.before);
   const lost = useQuery({
     queryKey: ['lost', machine.id, version, stored?.id, kept?.id],
     queryFn:

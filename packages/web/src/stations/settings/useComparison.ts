@@ -5,6 +5,7 @@ import { useMemo } from 'react';
 import { askedOf } from '../../api/asked';
 import { api, keptText } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
+import { keptReport } from '../../job/keptReport';
 import { useJob } from '../../job/JobProvider';
 import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -28,8 +29,8 @@ export function useEarlier(): Earlier[] {
     const ofBuild = (id: string) => async () => (await api.buildInput({ id })).files;
     const done = builds.flatMap((build) => (build.state === 'done' ? [build] : []));
     const flashed = done.find(({ imageHash }) => imageHash === board?.imageHash);
-    const dump = wayBack?.kept.find(({ kind }) => kind === 'dump');
     const before = stored?.job.before;
+    const dump = keptReport(wayBack, before ?? machine);
     return [
       ...(flashed
         ? [{ id: 'flashed', title: `what is flashed, build ${flashed.buildId}`, load: ofBuild(flashed.id) }]
@@ -41,7 +42,7 @@ export function useEarlier(): Earlier[] {
         ? [
             {
               id: 'dump',
-              title: `the old settings report, ${dump.name}`,
+              title: `the settings report ${dump.name}, kept ${whenOf(dump.at)}`,
               load: async () => core.filesOfDump(machine, await keptText(machine.id, dump.id)),
             },
           ]

@@ -5,9 +5,11 @@ import type { CarryRow } from '@jolly/core/settings/carryOver';
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { keptText } from '../../api/api';
 import { useBench, usePowered } from '../../bench/BenchProvider';
+import { keptReport } from '../../job/keptReport';
 import { useJob } from '../../job/JobProvider';
 import type { ReportRead } from '../../workbench/coreWorker';
 import { useDraft } from '../../ui/useDraft';
+import { whenOf } from '../../ui/when';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useDropped } from '../../app/drop/dropped';
 import { DropPlace } from './DropPlace';
@@ -66,6 +68,11 @@ export function ReportSection() {
         </Button>
       </div>
       {!kept && <Paste keep={keep} />}
+      {kept && (
+        <p className="soft">
+          Read here: {kept.name}, kept {whenOf(kept.at)}. Another one takes its place.
+        </p>
+      )}
       <Refused why={refused} />
       {read.data && 'refused' in read.data && <p className="refused">{read.data.refused}</p>}
       {read.data && 'rows' in read.data && <ReadReport report={read.data} />}
@@ -78,7 +85,7 @@ function useReport() {
   const { machine, core, facts } = useWorkbench();
   const { before, wayBack, tail } = useJob();
   const taught = facts.catalogue.dialects.find(({ id }) => id === 'own');
-  const kept = wayBack?.kept.find((entry) => entry.kind === 'dump');
+  const kept = keptReport(wayBack, before);
   const report = useQuery({
     queryKey: ['report', machine.id, kept?.id],
     queryFn: kept ? () => keptText(machine.id, kept.id) : skipToken,

@@ -1,5 +1,5 @@
 import { oneOf } from '@jolly/core/tree/keysOf';
-import { boardBy, chipOf } from '@jolly/core/catalogue/catalogue';
+import { boardBy, boardCalled, chipOf } from '@jolly/core/catalogue/catalogue';
 import { Button, FileButton, NativeSelect, TextInput } from '@mantine/core';
 import type { Finding } from '@jolly/core/finding/finding';
 import { KEPT_KINDS, type KeptKind } from '@jolly/core/image/wayBack';
@@ -119,6 +119,7 @@ export function WayBackSection() {
 }
 
 function KeptList({ kept, machineId }: { kept: Kept[]; machineId: string }) {
+  const { facts } = useWorkbench();
   if (kept.length === 0) return <p className="soft">Nothing is kept yet.</p>;
   return (
     <ul className={css.kept} aria-label="Kept">
@@ -129,8 +130,9 @@ function KeptList({ kept, machineId }: { kept: Kept[]; machineId: string }) {
               {KIND_WORD[entry.kind]}: <a href={keptUrl(machineId, entry.id)}>{entry.name}</a>
             </strong>
             <small className="figures">
-              {entry.bytes} bytes, {entry.format}, from {entry.board.id} rev {entry.board.revision},{' '}
-              {whenOf(entry.at)}, hash {entry.hash.slice(0, 12)}
+              {entry.bytes} bytes, {entry.format}, from {boardCalled(facts.catalogue, entry.board)}
+              {entry.board.copy === undefined ? '' : `, copy ${entry.board.copy}`}, {whenOf(entry.at)}, hash{' '}
+              {entry.hash.slice(0, 12)}
             </small>
             <small>{entry.evidence.join('; ')}</small>
           </div>

@@ -6,6 +6,7 @@ import { surveyTick } from '@jolly/core/ripple/surveyTick';
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { keptText } from '../../api/api';
 import { useJob } from '../../job/JobProvider';
+import { keptReport } from '../../job/keptReport';
 import { plannedFrom } from '../../job/plannedFrom';
 import { useWorkbench } from '../../workbench/Workbench';
 
@@ -34,7 +35,7 @@ export const haveSeen = ({ changes, done }: Pick<Job, 'changes' | 'done'>, losse
 export function useTakenAway(): Losses | undefined {
   const { core, machine, version, facts } = useWorkbench();
   const { stored, tail, before, wayBack } = useJob();
-  const kept = wayBack?.kept.find(({ kind }) => kind === 'dump');
+  const kept = keptReport(wayBack, before);
   const ticked = (stored?.job.done ?? [])
     .filter(({ id }) => id.startsWith('had:'))
     .map(({ subject }) => subject)
