@@ -100,6 +100,18 @@ describe('a tool at the board', () => {
     await waive('plover');
     expect((await run('plover', order('probe', { image: { kept } }))).body.error).toMatchObject({ code: 'other-board' });
   }); // prettier-ignore
+  it('what a tool came to at one board is not told of another copy of it', async () => {
+    const { machine } = (await call('GET', '/machines/bittern')).body;
+    const put = async (changed: object) =>
+      call('PUT', '/machines/bittern', { version: (await call('GET', '/machines/bittern')).body.version, machine: { ...machine, ...changed } });
+    const stands = async () => (await call('GET', '/machines/bittern/flash-run')).body;
+    expect(await stands()).toMatchObject({ state: 'ended', outcome: { taken: true } });
+    await put({ board: { ...machine.board, copy: 2 } });
+    expect(await stands()).toEqual({ state: 'none' });
+    expect(await board('bittern')).toMatchObject({ imageHash: null, bootloader: { is: 'unknown' } });
+    await put({});
+    expect(await stands()).toMatchObject({ state: 'ended', outcome: { taken: true } });
+  }); // prettier-ignore
   it('faults around the board are met: wires, port, a tool that is wrong about itself', async () => {
     const with_ = (laid: string[], route: string) => run('bittern', order(route, { image, laid }));
     expect((await with_(['programmer-wires-exchanged'], 'probe')).body.outcome).toMatchObject({ reason: 'no answer' });

@@ -125,6 +125,8 @@ export type ForeignImage = TypeOf<typeof foreignImage>;
 /** How it stands with writing by a tool. */
 const flashRun = object({
   state: oneOf('none', 'running', 'ended'),
+  /** The board it is about; what came of another one is not told. */
+  board: optional(text),
   route: optional(text),
   does: optional(does),
   outcome: optional(outcome),

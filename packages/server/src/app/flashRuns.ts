@@ -30,12 +30,12 @@ import { addImage, findImage } from '../sql/images';
 import { findKept } from '../sql/kept';
 import { backgroundRuns, type BackgroundRuns, type RunTools } from './backgroundRuns';
 import { boardOf, imageBytes, keyOf, loadState, storedAs } from './board';
-import { theFacts } from './known';
+import { theFacts, theMachine } from './known';
 import { refuseWithoutWayBack } from './wayBack';
 
 export interface FlashRuns extends Pick<BackgroundRuns<FlashRun>, 'follow' | 'interrupt' | 'isRunning'> {
   start(machineId: string, order: FlashOrder): Promise<FlashRun>;
-  stands(machineId: string): FlashRun;
+  stands(machineId: string): Promise<FlashRun>;
   /** @throws {Refusal} not-running */
   break(machineId: string, by: Broken): Promise<FlashRun>;
 }
@@ -62,11 +62,17 @@ export function createFlashRuns(context: Context): FlashRuns {
         console.error(error);
         return { taken: false, reason: 'cancelled', because: 'the tool ended by a fault of its own; nothing of it was stored' };
       });
-    const ended: FlashRun = { state: 'ended', route, does, outcome };
+    const ended: FlashRun = { state: 'ended', board: boardInRecord(ordered.facts.machine), route, does, outcome };
     last.set(id, ended);
     return ended;
   }
-  const stands = (id: string): FlashRun => last.get(id) ?? { state: 'none' };
+  /** What came of another board than the one the machine has now is nothing of this one. */
+  async function stands(id: string): Promise<FlashRun> {
+    const run = last.get(id);
+    if (!run) return { state: 'none' };
+    if (run.state === 'running') return run;
+    return run.board === boardInRecord((await theMachine(context, id)).machine) ? run : { state: 'none' };
+  }
 
   return {
     isRunning: (id) => runs.isRunning(id),
@@ -78,7 +84,7 @@ export function createFlashRuns(context: Context): FlashRuns {
       const ordered = await ordering(context, id, order);
       if (runs.isRunning(id)) throw new Refusal('busy', 'a tool is at this board already');
       brokenBy.delete(id);
-      last.set(id, { state: 'running', route: order.route, does: order.does });
+      last.set(id, { state: 'running', board: boardInRecord(ordered.facts.machine), route: order.route, does: order.does });
       runs.begin(id, (tools) => run(id, ordered, tools));
       return stands(id);
     },

@@ -30,7 +30,7 @@ export function useSaving(id: string, deeds: Deeds) {
         saved: () => {
           void askAnew(cache, 'machines');
           // What is due, and what happened, follow from the file as well.
-          void askAnewOf(cache, id, 'edits', 'calibrations', 'entries', 'board', 'proofs');
+          void askAnewOf(cache, id, 'edits', 'calibrations', 'entries', 'board', 'proofs', 'flashRun');
         },
         say: (text) => write('done', text),
       }),
