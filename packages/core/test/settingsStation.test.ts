@@ -114,6 +114,17 @@ describe('waivers', () => {
       'waived',
     );
   });
+  it('what was set aside as it was is told again when it is something else', () => {
+    const [hot] = said(own('heat.bed.max', 140));
+    const aside = waiveEdit(hot!, { because: 'a test stand' });
+    expect(stopping(said(own('heat.bed.max', 140), aside))).toEqual([]);
+    const [hotter] = stopping(said(own('heat.bed.max', 150), aside));
+    expect(hotter).toMatchObject({ id: hot!.id, subject: hot!.subject });
+    expect(hotter!.evidence.at(-1)).toBe(`set aside when it was: ${hot!.what} (because a test stand)`);
+    // One of before knows nothing of what it was said to.
+    const old: Edit = { path: aside.path, value: { because: 'long ago' } };
+    expect(stopping(said(own('heat.bed.max', 150), old))).toEqual([]);
+  });
   it('a waiver is for one subject only', () => {
     const both = [own('heat.bed.max', 140), own('heat.hotend.max', 295)];
     const bed = said(...both).find(({ subject }) => subject.id === 'heat.bed.max')!;

@@ -58,13 +58,20 @@ describe('a machine that is described', () => {
       'not-so',
     );
   });
-  it('begun from a machine is that machine, under another name', async () => {
+  it('begun from a machine is that machine, under another name, but for what was measured and looked at there', async () => {
     const { id, version, description } = await begin({ from: 'machine', machine: 'bittern' });
     await call('PUT', `/descriptions/${id}`, { version, description: { ...description, answers: { ...description.answers, name: 'Bittern' } } }); // prettier-ignore
     const { machine } = (await call('POST', `/descriptions/${id}/machine`)).body;
     const { machine: first } = (await call('GET', '/machines/bittern')).body;
     expect(machine.id).toBe('bittern-2');
-    expect({ ...machine, id: first.id, parts: [] }).toEqual({ ...first, parts: [] });
+    const { z_mm: offset, ...mount } = first.probe_mount;
+    expect(offset).toBeLessThan(0);
+    const unseen = {
+      board: { ...first.board, revision_seen: false },
+      probe_mount: mount,
+      not_known: ['mount.z_mm'],
+    };
+    expect({ ...machine, id: first.id, parts: [] }).toEqual({ ...first, ...unseen, parts: [] });
   });
 });
 
@@ -78,15 +85,19 @@ describe('own parts', () => {
     const { parts } = (await call('GET', '/catalogue')).body;
     expect(parts.filter((part: { id: string }) => part.id === 'brazier')).toMatchObject([{ watts: 44 }]);
   });
-  it('described anew, every machine that has one is told in its logbook', async () => {
+  it('described anew, every machine that has one is told, and is another version', async () => {
     const { machine, version } = (await call('GET', '/machines/knot')).body;
     const parts = [{ id: 'hotend-heater', part: 'brazier', role: 'hotend' }];
     await call('PUT', '/machines/knot', { version, machine: { ...machine, parts }, label: 'a heater' });
     const newest = async () => (await call('GET', '/machines/knot/entries')).body[0].summary;
+    const now = async () => (await call('GET', '/machines/knot')).body.version;
     await call('POST', '/parts', { file: file('brazier', 44) });
     expect(await newest()).not.toMatch(/anew/);
+    expect(await now()).toBe(version + 1);
     await call('POST', '/parts', { file: file('brazier', 50) });
     expect(await newest()).toMatch(/Brazier was described anew/);
+    // What was built and measured before is from before, as after a change of the file.
+    expect(await now()).toBe(version + 2);
   });
   it('do not take the place of the catalogue’s, and a mistake is named with its line', async () => {
     expect((await call('POST', '/parts', { file: file('cartridge-24-40') })).body.error.code).toBe(
@@ -101,7 +112,8 @@ describe('the shelf', () => {
   const ids = async () => (await call('GET', '/machines')).body.map((plate: { machine: { id: string } }) => plate.machine.id); // prettier-ignore
   it('a copy is what the machine is, not what happened to it', async () => {
     const { machine } = (await call('POST', '/machines/dunlin/copy', { name: 'Dunlin 2' })).body;
-    expect(machine).toMatchObject({ id: 'dunlin-2', name: 'Dunlin 2' });
+    expect(machine).toMatchObject({ id: 'dunlin-2', name: 'Dunlin 2', board: { revision_seen: false } });
+    expect(machine.probe_mount?.z_mm).toBeUndefined();
     expect((await call('GET', '/machines/dunlin-2/entries')).body).toHaveLength(1);
     expect((await call('POST', '/machines/dunlin/copy', { name: ' ' })).body.error.code).toBe('bad-value');
   });

@@ -21,7 +21,7 @@ import { recordChecks } from './recordChecks';
 import { needsChecks } from './needsChecks';
 import { notKnownChecks } from './notKnownChecks';
 import { servoChecks } from './servoChecks';
-import { waiverFor } from '../finding/waiver';
+import { withWaiver } from '../finding/waiver';
 import { plugChecks } from './plugChecks';
 import { sharingChecks } from './sharingChecks';
 import { stallChecks } from './stallChecks';
@@ -63,8 +63,7 @@ export function check(facts: Facts, settings: Settings, record: MachineRecord = 
   const findings = CHECKS.flatMap((entry) =>
     entry.run(facts, settings, record).map(({ remedies = [], severity = entry.severity, ...spoken }) => {
       const finding = { id: entry.id, severity, ...spoken, remedies };
-      const waived = waiverFor(facts.machine, finding);
-      return waived ? { ...finding, waived: waived.because } : finding;
+      return withWaiver(facts.machine, finding, entry.needs === undefined);
     }),
   );
   return SEVERITIES.flatMap((severity) => findings.filter((finding) => finding.severity === severity));

@@ -96,6 +96,8 @@ export interface Waiver {
   because: string;
   /** The name of the machine, typed in full, where the check asks for it. */
   machine?: string;
+  /** What was found then: where something else is found now, it is not set aside. Missing in waivers of before. */
+  said?: string;
 }
 
 export interface OwnSetting {
@@ -347,6 +349,7 @@ export const machineSchema = Joi.object<Machine>({
     Joi.object<Waiver>({
       because: lines(300).required(),
       machine: line(40),
+      said: lines(300),
     }),
   ),
 });

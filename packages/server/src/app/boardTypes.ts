@@ -1,11 +1,11 @@
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import type { Board } from '@jolly/core/board/board';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
+import { sameBoardType } from '@jolly/core/machine/same';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Context, transact } from '../context';
-import { addEntry } from '../sql/entries';
-import { listMachines } from '../sql/machines';
 import { putOwnBoard } from '../sql/ownBoards';
+import { describedAnew } from './describedAnew';
 import { readWhole } from './readWhole';
 
 /** A board type of the catalogue. @throws {Refusal} not-found */
@@ -32,10 +32,10 @@ export async function addBoardType(context: Context, text: string): Promise<Boar
   await transact(context, async (within) => {
     const at = context.now();
     await putOwnBoard(within.db, board, at);
-    if (!there || sameValue(there, board)) return;
-    for (const { machine } of await listMachines(within.db))
-      if (machine.board.id === board.id && machine.board.revision === board.revision)
-        await addEntry(within.db, machine.id, { at, kind: 'note', summary: `${board.name} rev ${board.revision} was described anew; places and settings that follow from it may be others now` }); // prettier-ignore
+    if (there && !sameValue(there, board))
+      await describedAnew(within, `${board.name} rev ${board.revision}`, (machine) =>
+        sameBoardType(machine.board, board),
+      );
   });
   context.ownBoards.add(type);
   catalogue.boards = [...catalogue.boards.filter((entry) => entry !== boardBy(catalogue, board)), board];

@@ -5,6 +5,7 @@ import { answersOf, type Description, misfits, NEW_DESCRIPTION } from '@jolly/co
 import { machineFrom } from '@jolly/core/describe/machineFrom';
 import { machineSchema } from '@jolly/core/machine/machine';
 import { freeId } from '@jolly/core/machine/freeId';
+import { asCopied } from '@jolly/core/settings/asCopied';
 import { type Context, transact, type Within } from '../context';
 import { describedMachines } from '../sql/descriptions';
 import { addEntry } from '../sql/entries';
@@ -35,9 +36,9 @@ async function beginsAs(
   beginning: Beginning,
 ): Promise<{ description: Description; taken?: number; unread?: number }> {
   if (beginning.from === 'machine') {
-    const { machine } = await theMachine(context, beginning.machine);
-    const { name: _name, ...answers } = answersOf(machine);
-    return { description: { ...NEW_DESCRIPTION, answers, base: machine } };
+    const base = asCopied((await theMachine(context, beginning.machine)).machine);
+    const { name: _name, ...answers } = answersOf(base);
+    return { description: { ...NEW_DESCRIPTION, answers, base } };
   }
   if (beginning.from === 'report') {
     const { dialects, kits } = context.catalogue;

@@ -3,9 +3,8 @@ import { partById } from '@jolly/core/catalogue/catalogue';
 import type { Part } from '@jolly/core/parts/part';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Context, transact } from '../context';
-import { addEntry } from '../sql/entries';
-import { listMachines } from '../sql/machines';
 import { ownParts } from '../sql/ownTypes';
+import { describedAnew } from './describedAnew';
 import { readWhole } from './readWhole';
 
 /** A part of the catalogue. @throws {Refusal} not-found */
@@ -27,10 +26,8 @@ export async function addPart(context: Context, text: string): Promise<Part> {
   await transact(context, async (within) => {
     const at = context.now();
     await ownParts.put(within.db, part, at);
-    if (!there || sameValue(there, part)) return;
-    for (const { machine } of await listMachines(within.db))
-      if (machine.parts.some((used) => used.part === part.id))
-        await addEntry(within.db, machine.id, { at, kind: 'note', summary: `${part.name} was described anew; settings that follow from it may be others now` }); // prettier-ignore
+    if (there && !sameValue(there, part))
+      await describedAnew(within, part.name, ({ parts }) => parts.some((used) => used.part === part.id));
   });
   context.ownParts.add(part.id);
   context.catalogue.parts = [...context.catalogue.parts.filter(({ id }) => id !== part.id), part];

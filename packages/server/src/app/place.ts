@@ -1,6 +1,7 @@
 import type { StoredMachine } from '@jolly/contract/machine';
 import { Refusal } from '@jolly/contract/refusal';
 import { freeId } from '@jolly/core/machine/freeId';
+import { asCopied } from '@jolly/core/settings/asCopied';
 import { line } from '@jolly/core/text/plainText';
 import { type Context, transact } from '../context';
 import { layDemo as lay } from '../demo/layDemo';
@@ -10,17 +11,17 @@ import { addMachine, demoIds, type Place, setPlace, takenIds } from '../sql/mach
 import { demoMachineIds } from '../files/catalogue';
 import { factsOf, theMachine } from './known';
 
-/** Puts a copy of a machine on the shelf: what it is, not what happened to it. */
+/** Puts a copy of a machine on the shelf: what it is, not what happened to it, nor what was measured on it. */
 export function copyMachine(context: Context, id: string, name: string): Promise<StoredMachine> {
   const trimmed = name.trim();
   if (line(40).validate(trimmed).error)
     throw new Refusal('bad-value', '"name" must be one line of 1 to 40 characters', { path: 'name' });
   return transact(context, async (within) => {
     const { machine } = await theMachine(within, id);
-    const copy = { ...machine, id: freeId(trimmed, await takenIds(within.db)), name: trimmed };
+    const copy = { ...asCopied(machine), id: freeId(trimmed, await takenIds(within.db)), name: trimmed };
     factsOf(within, copy);
     await addMachine(within.db, copy, context.now());
-    await addEntry(within.db, copy.id, { at: context.now(), kind: 'note', summary: `Copied from ${machine.name}` }); // prettier-ignore
+    await addEntry(within.db, copy.id, { at: context.now(), kind: 'note', summary: `Copied from ${machine.name}; what was measured, looked at or set aside there did not come along` }); // prettier-ignore
     return theMachine(within, copy.id);
   });
 }

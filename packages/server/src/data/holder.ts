@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { errorCode } from './errorCode';
 import { readFileSync } from 'node:fs';
 import { link, mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
@@ -66,19 +67,28 @@ async function newestIn(folder: string): Promise<number | undefined> {
 }
 
 async function readHolder(path: string): Promise<Holder | undefined> {
+  let text: string;
+  try {
+    text = await readFile(path, 'utf8');
+  } catch (error) {
+    // Gone in this moment. Whatever else keeps it from being read says nothing of who holds the folder.
+    if (errorCode(error) === 'ENOENT') return undefined;
+    throw error;
+  }
   try {
     // Only holders are written there; anything else is met as damaged.
-    return JSON.parse(await readFile(path, 'utf8')) as Holder;
+    return JSON.parse(text) as Holder;
   } catch {
-    // Gone in this moment, or damaged by a power cut: whoever wrote it does not live.
+    // Damaged by a power cut: whoever wrote it does not live.
     return undefined;
   }
 }
 
 /** Adds a holder under a number; false when somebody else has it. The file appears whole or not at all. */
 async function added(folder: string, number: number, holder: Holder): Promise<boolean> {
-  const partial = join(folder, `${process.pid}.${number}.part`);
-  await writeFile(partial, JSON.stringify(holder), { flush: true });
+  // A name of its own: written over by another taker, what was linked a moment ago would be empty and count as damaged.
+  const partial = join(folder, `${randomUUID()}.part`);
+  await writeFile(partial, JSON.stringify(holder), { flush: true, flag: 'wx' });
   try {
     await link(partial, join(folder, String(number)));
     return true;

@@ -65,6 +65,17 @@ export async function machineTexts(
   return new Map(rows.map(rowOf).map((row) => [row.id, row]));
 }
 
+/** Every machine, on the shelf or off it. */
+export async function allMachines(db: Queries): Promise<Machine[]> {
+  const rows = await db.query<Pick<Row, 'document'>>('select document from machine order by id');
+  return rows.map(({ document }) => document);
+}
+
+/** Counts the version of a machine up whose file stays as it is. */
+export async function countUp(db: Queries, id: string, at: Date): Promise<void> {
+  await db.query('update machine set version = version + 1, changed_at = $2 where id = $1', [id, at]);
+}
+
 /** Machines that are not on the shelf. */
 export async function listPutAway(
   db: Queries,

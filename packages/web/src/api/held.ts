@@ -24,7 +24,7 @@ export const heldOf = (machine: string, name: HeldOfMachine) => [name, machine] 
 
 /** What hangs on what is held for all: a part or board that is described anew voids what was found with it. */
 const HANGS_ON: Partial<Record<HeldForAll, readonly HeldOfMachine[]>> = {
-  catalogue: ['proofs', 'firstPower'],
+  catalogue: ['machine', 'proofs', 'firstPower'],
 };
 
 /** Asks the server anew for what it holds, and all that was made of it. */

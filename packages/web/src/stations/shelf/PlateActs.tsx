@@ -93,7 +93,8 @@ export function PlateActs({ plate }: { plate: Plate }) {
         title={`A copy of ${machine.name}`}
       >
         <p className="soft">
-          What the machine is comes along; its logbook, builds, proofs and photos do not.
+          What the machine is comes along. What was measured, looked at or set aside on it does not: offset,
+          map, PID, currents, jumpers, markings. Nor do its logbook, builds, proofs and photos.
         </p>
         <TextInput
           label="Name of the copy"

@@ -1,4 +1,5 @@
 import { surveyTick } from '@jolly/core/ripple/surveyTick';
+import { boardInWords, sameBoard } from '@jolly/core/machine/same';
 import { LONGEST_DUMP } from '@jolly/core/text/limits';
 import { Button, FileButton, Textarea } from '@mantine/core';
 import type { CarryRow } from '@jolly/core/settings/carryOver';
@@ -31,7 +32,9 @@ const GROUPS: { verdict: CarryRow['verdict'][]; title: string; open: boolean }[]
 
 /** The settings the old board has: read from a report, laid beside what would be derived, each with its proposal. */
 export function ReportSection() {
-  const { machine } = useWorkbench();
+  const { machine, facts } = useWorkbench();
+  const { before } = useJob();
+  const isOld = sameBoard(machine, before);
   const bench = useBench();
   const on = usePowered(({ power }) => power.state === 'on');
   const { refused, act } = useAct();
@@ -63,10 +66,16 @@ export function ReportSection() {
           )}
         </FileButton>
         <FromDrawer ending={/\.txt$/} onFile={(name, bytes) => void keep(name, bytes)} />
-        <Button size="xs" variant="default" disabled={!on} onClick={() => void fromLink()}>
+        <Button size="xs" variant="default" disabled={!on || !isOld} onClick={() => void fromLink()}>
           Read it over the link
         </Button>
       </div>
+      {!isOld && (
+        <p className="soft">
+          Over the link answers {boardInWords(facts)}, which is not the old board: its settings are none that
+          were tuned there.
+        </p>
+      )}
       {!kept && <Paste keep={keep} />}
       {kept && (
         <p className="soft">
