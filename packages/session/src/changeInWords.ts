@@ -1,10 +1,20 @@
 import { bodyCalled } from '@jolly/core/machine/bodyCalled';
+import { optionOf } from '@jolly/core/kit/optionOf';
+import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { boardCalled } from '@jolly/core/catalogue/catalogue';
 import type { Change } from '@jolly/core/ripple/change';
+import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
 import type { Facts } from '@jolly/core/machine/facts';
 
+/** A change by its title, with what it becomes where there is more to say. */
+export function changeWithTitle(change: Change, facts: Facts): string {
+  const words = changeInWords(change, facts);
+  const { title } = CHANGE_TYPES[change.kind];
+  return words === '' ? title : `${title}: ${words}`;
+}
+
 /** A change in a few words: what it becomes. */
-export function changeInWords(change: Change, { catalogue }: Facts): string {
+export function changeInWords(change: Change, { catalogue, kit, parts }: Facts): string {
   const name = (id: string) => catalogue.parts.find((entry) => entry.id === id)?.name ?? id;
   const upper = (axes: string[]) => axes.map((a) => (a === 'e' ? 'extruder' : a.toUpperCase())).join(', ');
   switch (change.kind) {
@@ -23,7 +33,7 @@ export function changeInWords(change: Change, { catalogue }: Facts): string {
     case 'hot-end':
       return `${name(change.heater)}, ${name(change.thermistor)}`;
     case 'feature':
-      return `${change.key} ${change.value === true ? 'on' : change.value === false ? 'off' : String(change.value)}`;
+      return `${optionOf(kit, change.key)?.label ?? change.key} ${settingInWords(optionOf(kit, change.key), change.value)}`;
     case 'kit-version':
       return change.version;
     case 'motor':
@@ -34,6 +44,10 @@ export function changeInWords(change: Change, { catalogue }: Facts): string {
       return `${change.role}: ${name(change.part)}`;
     case 'heater':
       return `${bodyCalled(change.body)}: ${name(change.part)}${change.relay ? `, by ${name(change.relay)}` : ''}`;
+    case 'same-part': {
+      const type = parts.find(({ id }) => id === change.part)?.type;
+      return type ? `${change.part}, ${type.name}` : change.part;
+    }
     case 'thermistor':
       return `${bodyCalled(change.body)}: ${name(change.part)}`;
     default:

@@ -1,7 +1,8 @@
+import { optionOf } from '@jolly/core/kit/optionOf';
 import type { Change } from '@jolly/core/ripple/change';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
-import { changeInWords } from '../src/changeInWords';
+import { changeInWords, changeWithTitle } from '../src/changeInWords';
 
 const facts = factsOf(demoMachine('plover'));
 const { parts, boards } = facts.catalogue;
@@ -27,7 +28,7 @@ describe('a change in words', () => {
     [{ kind: 'hot-end', heater: heater.id, thermistor: thermistor.id }, `${heater.name}, ${thermistor.name}`],
     [{ kind: 'feature', key: 'bed.map', value: true }, 'bed.map on'],
     [{ kind: 'feature', key: 'bed.map', value: false }, 'bed.map off'],
-    [{ kind: 'feature', key: 'probe.touches', value: 3 }, 'probe.touches 3'],
+    [{ kind: 'feature', key: 'probe.touches', value: 3 }, 'Touches a point 3'],
     [{ kind: 'kit-version', kit: 'lantern', version: '0.2.0' }, '0.2.0'],
     [{ kind: 'motor', axis: 'e', part: motor.id }, `extruder: ${motor.name}`],
     [{ kind: 'switch', axis: 'y', part: 'unknown' }, 'Y: unknown'],
@@ -38,7 +39,16 @@ describe('a change in words', () => {
     [{ kind: 'dual-z', part: motor.id }, motor.name],
     [{ kind: 'belt', axis: 'x' }, 'X'],
     [{ kind: 'nozzle' }, ''],
+    [{ kind: 'same-part', part: 'bed-heater' }, 'bed-heater, Bed heater 24 V 220 W'],
+    [{ kind: 'same-part', part: 'gone' }, 'gone'],
+    [{ kind: 'feature', key: 'arcs.on', value: true }, `${optionOf(facts.kit, 'arcs.on')?.label} on`],
   ])('%j', (change, words) => {
     expect(changeInWords({ id: 'c', ...change } as Change, facts)).toBe(words);
   }); // prettier-ignore
+  it.each<[Record<string, unknown>, string]>([
+    [{ kind: 'same-board' }, 'The same board, replaced like for like'],
+    [{ kind: 'belt', axis: 'x' }, 'A new belt of the same kind: X'],
+  ])('with its title: %j', (change, words) => {
+    expect(changeWithTitle({ id: 'c', ...change } as Change, facts)).toBe(words);
+  });
 });

@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
-import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
 import { type ReactNode } from 'react';
-import { changeInWords } from '@jolly/session/changeInWords';
+import { boardInWords } from '@jolly/core/machine/same';
+import { changeWithTitle } from '@jolly/session/changeInWords';
 import { useWorkbench } from '../workbench/Workbench';
 import { useJob } from './JobProvider';
 import { useAct } from '../ui/useAct';
@@ -11,7 +11,7 @@ import css from './NotTakenOver.module.css';
 /** Says which state of the machine a station works on, while the machine file does not hold the whole job. */
 export function NotTakenOver({ children }: { children: ReactNode }) {
   const { stored, waiting, save } = useJob();
-  const { board, facts } = useWorkbench();
+  const { facts } = useWorkbench();
   const { refused, act } = useAct();
   if (!stored || waiting.length === 0) return null;
   const take = () =>
@@ -24,13 +24,11 @@ export function NotTakenOver({ children }: { children: ReactNode }) {
     <section className={css.notice} aria-label="Which state of the machine">
       <div>
         <p>
-          {children} The machine file has {board.name} rev {board.revision}, and not yet:
+          {children} The machine file has {boardInWords(facts)}, and not yet:
         </p>
         <ul>
           {waiting.map((change) => (
-            <li key={change.id}>
-              {CHANGE_TYPES[change.kind].title}: {changeInWords(change, facts)}
-            </li>
+            <li key={change.id}>{changeWithTitle(change, facts)}</li>
           ))}
         </ul>
         <Refused why={refused} />

@@ -1,5 +1,6 @@
 import type { BoardOnBench, Proofs } from '@jolly/contract/endpoints/board';
 import type { Known } from '@jolly/session/known';
+import { boardInWords } from '@jolly/core/machine/same';
 import { allProven } from '@jolly/session/progress';
 import { Link } from 'react-router';
 import { Underway } from '../../bench/Underway';
@@ -19,9 +20,7 @@ export function Plate({ board, proofs }: Pick<Known, 'board' | 'proofs'>) {
           ‹ Shelf
         </Link>
       </div>
-      <p>
-        {workbench.board.name} rev {workbench.board.revision}
-      </p>
+      <p>{boardInWords(workbench.facts)}</p>
       {job.stored && (
         <p className={css.job} title={job.stored.job.title}>
           {job.stored.state === 'paused' ? 'Paused: ' : 'Job: '}

@@ -88,7 +88,9 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
 } // prettier-ignore
 
 const voidedInWords = (many: number, because: string): string =>
-  `${many === 1 ? '1 tick or reading counts' : `${many} ticks and readings count`} no more: ${because}.`;
+  many === 1
+    ? `1 tick or reading counts no more: ${because}.`
+    : `${many} ticks and readings count no more. Of the first: ${because}.`;
 
 function Looks({ stage, notes, note }: { stage: Stage; notes: readonly PowerNote[]; note: ReturnType<typeof useFirstPower>['note'] }) {
   return (
