@@ -55,6 +55,14 @@ describe('an outcome holds for the machine it was found on', () => {
     expect(voidedBy(after(edit))[step]?.slice(0, because.length)).toBe(because);
   }); // prettier-ignore
 
+  it('a part that went is named, in whatever order a database gives what was kept', () => {
+    const { parts } = demoMachine('plover');
+    const without = after({ path: ['parts'], value: parts.filter(({ id }) => id !== 'part-fan') }, { path: ['harness', 'part-fan'] }); // prettier-ignore
+    const kept = groundsOf(before, ['fan.*']);
+    for (const order of [Object.entries(kept), Object.entries(kept).reverse()])
+      expect(voidBecause(Object.fromEntries(order), without)).toBe('the part fan is there no more');
+  });
+
   it('what was not written down holds for nothing', () => {
     expect(voidBecause(undefined, before)).toBe('what it rests on was not written down when it was tested');
   });

@@ -36,10 +36,12 @@ export function voidBecause(
   if (!was) return `what it rests on was not written down when it was ${when}`;
   const known = allGrounds(facts);
   for (const [key, ground] of Object.entries(was)) {
-    if (groundOf(known, key).sum === ground.sum) continue;
+    const now = groundOf(known, key);
+    if (now.sum === ground.sum) continue;
+    if (!key.endsWith('*')) return otherThan(key, ground.words, now.words, when);
+    // Of what a pattern covers no more its own key tells.
     const added = covered(known, key).find((each) => !Object.hasOwn(was, each));
     if (added) return `${factInWords(added)} was not there when it was ${when}`;
-    return otherThan(key, ground.words, groundOf(known, key).words, when);
   }
   return undefined;
 }
