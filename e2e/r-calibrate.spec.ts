@@ -1,4 +1,5 @@
 import { button, change, flash, lay, slip } from './ownMachines';
+import type { Locator } from '@playwright/test';
 import { expect, type Page, test } from './test';
 
 /** What is measured at the virtual machine, against what the bench has it made of. */
@@ -54,9 +55,71 @@ async function answerAsTheBenchSays(page: Page): Promise<void> {
   );
 } // prettier-ignore
 
+/** The tool at arm's length, begun, answered and brought to its end by keys alone, as hand and eye at the bench say. */
+async function measureByKeys(page: Page, title: string): Promise<Locator> {
+  await page.getByRole('heading', { name: title }).click();
+  await page.keyboard.press('a');
+  const large = page.getByRole('dialog');
+  await expect(large).toContainText('Press b to begin');
+  await page.evaluate(() => {
+    const seen = window as Window & { turns?: number };
+    seen.turns = 0;
+    let was = '';
+    new MutationObserver(() => {
+      const now = document.querySelector('[role="dialog"] [role="status"]')?.textContent ?? '';
+      if (now !== was) seen.turns = (seen.turns ?? 0) + 1;
+      was = now;
+    }).observe(document.body, { subtree: true, childList: true, characterData: true });
+  });
+  await page.keyboard.press('b');
+  for (let answered = -1; ;) {
+    const next = await nextKey(page, answered);
+    if (next === undefined) return large;
+    answered = next.turn;
+    await page.keyboard.press(next.key);
+  }
+}
+/** The key of what hand and eye say to a question that was not answered yet; undefined when the tool has ended. */
+const nextKey = (page: Page, answered: number) =>
+  page.evaluate(
+    (last) =>
+      new Promise<{ key: string; turn: number } | undefined>((told) => {
+        const look = () => {
+          const large = document.querySelector('[role="dialog"]');
+          const turn = (window as Window & { turns?: number }).turns ?? 0;
+          const over = large?.querySelector('section[aria-label="What it came to"]') != null;
+          const lines = [...(large?.querySelectorAll('p') ?? [])];
+          const says = lines.find((one) => one.textContent.startsWith('On the virtual bench'))?.querySelector('b')?.textContent; // prettier-ignore
+          const buttons = [...(large?.querySelectorAll('button') ?? [])];
+          const said =
+            buttons.find((one) => says && one.firstChild?.textContent?.trim().toLowerCase() === says) ??
+            buttons.find((one) => /^They are turned/.test(one.textContent));
+          const key = said?.querySelector('kbd')?.textContent.split(' ').at(-1);
+          if (!over && (key === undefined || turn <= last)) return;
+          watch.disconnect();
+          told(over || key === undefined ? undefined : { key, turn });
+        };
+        const watch = new MutationObserver(look);
+        watch.observe(document.body, { subtree: true, childList: true, characterData: true });
+        look();
+      }),
+    answered,
+  );
+/** Takes over what was found, at arm's length, by keys. */
+async function takeByKeys(page: Page, name: string | RegExp): Promise<void> {
+  await outcome(page).getByRole('button', { name }).focus();
+  await page.keyboard.press('Enter');
+  await expect(outcome(page)).toBeHidden();
+}
+
 const measured = async (page: Page) =>
   (await (await page.request.get(`/api/machines/${MACHINE}/calibrations`)).json()) as {
-    calibrations: { calibration: string; figures: { id: string; value: number }[]; wentTo: object }[];
+    calibrations: {
+      calibration: string;
+      evidence: string[];
+      figures: { id: string; value: number }[];
+      wentTo: object;
+    }[];
     upkeep: { id: string; state: string }[];
   };
 
@@ -66,15 +129,17 @@ test('a machine is built, flashed and powered', async ({ page }) => {
   await flash(page, MACHINE);
 });
 
-test('the Z offset is found by the shim, applied, stored and written down', async ({ page }) => {
+test('at arm’s length, by keys alone, the Z offset is found by the shim that was chosen, applied, stored and written down', async ({
+  page,
+}) => {
   test.setTimeout(120_000);
   await openTool(page, 'z-offset');
-  await button(page, 'Begin').click();
-  await answerAsTheBenchSays(page);
-  await expect(outcome(page)).toContainText('The offset is');
-  await button(page, 'Apply and store').click();
-  await expect(outcome(page)).toBeHidden();
+  await page.getByLabel('The shim is').fill('0.2');
+  const large = await measureByKeys(page, 'Z offset by shim');
+  await expect(large).toContainText('The offset is');
+  await takeByKeys(page, 'Apply and store');
   const { calibrations, upkeep } = await measured(page);
+  expect(calibrations[0]?.evidence.join()).toContain('the shim of 0.2 mm');
   expect(calibrations[0]).toMatchObject({ calibration: 'z-offset', wentTo: { file: true, board: true, store: true } }); // prettier-ignore
   const value = calibrations[0]?.figures.find(({ id }) => id === 'offset-z')?.value ?? 0;
   // The mount was ruled at −2.05 mm; what the bench has is a tenth off, and no more.
@@ -88,9 +153,8 @@ test('the Z offset is found by the shim, applied, stored and written down', asyn
 test('the map is taken, drawn both ways, read off, and says how many points are enough', async ({ page }) => {
   test.setTimeout(120_000);
   await openTool(page, 'map');
-  await button(page, 'Begin').click();
-  await answerAsTheBenchSays(page);
-  await expect(outcome(page)).toContainText('The plate varies by');
+  await expect(await measureByKeys(page, 'Map of the plate')).toContainText('The plate varies by');
+  await page.keyboard.press('Escape');
   const contours = page.getByRole('application', { name: /^Contours/ }).first();
   await contours.focus();
   const before = await contours.getAttribute('aria-label');
@@ -116,11 +180,9 @@ test('the map is taken, drawn both ways, read off, and says how many points are 
 test('the screws level the plate, turned as it says', async ({ page }) => {
   test.setTimeout(120_000);
   await openTool(page, 'tram');
-  await button(page, 'Begin').click();
-  await answerAsTheBenchSays(page);
-  await expect(outcome(page)).toContainText('The screws are level within');
-  await button(page, 'Write it down').click();
-  await expect(outcome(page)).toBeHidden();
+  const large = await measureByKeys(page, 'Tram the plate by its screws');
+  await expect(large).toContainText('The screws are level within');
+  await takeByKeys(page, /rite it down$/);
 });
 
 test("at arm's length, by keys alone, the probe is judged and the extruder measured", async ({ page }) => {
@@ -146,12 +208,25 @@ test("at arm's length, by keys alone, the probe is judged and the extruder measu
   await expect(large).toContainText('steps/mm', { timeout: 60_000 });
 });
 
+test('the probe is found beside the nozzle, and the map stays within its reach', async ({ page }) => {
+  test.setTimeout(120_000);
+  await openTool(page, 'probe-place');
+  await button(page, 'Begin').click();
+  await answerAsTheBenchSays(page);
+  await expect(outcome(page)).toContainText('The probe stands');
+  await button(page, 'Apply and store').click();
+  await expect(outcome(page)).toBeHidden();
+  await openTool(page, 'map');
+  await button(page, 'Begin').click();
+  await answerAsTheBenchSays(page);
+  await expect(outcome(page)).toContainText('The plate varies by');
+});
+
 test('a tuned hot end is measured before and after, with its curve', async ({ page }) => {
   test.setTimeout(180_000);
   await openTool(page, 'pid-hotend');
-  await button(page, 'Begin').click();
-  await answerAsTheBenchSays(page);
-  await expect(outcome(page)).toContainText('it ran over by');
+  await expect(await measureByKeys(page, 'PID of the hot end')).toContainText('it ran over by');
+  await page.keyboard.press('Escape');
   await expect(page.getByRole('img', { name: 'Temperature about 200 °C' })).toBeVisible();
 });
 

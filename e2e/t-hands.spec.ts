@@ -203,7 +203,7 @@ test('at arm’s length on a phone: opened, read and left by fingers alone', asy
   await expectFingers(page);
   await arms.getByRole('button', { name: /^Next/ }).click();
   await expect(arms.getByText(/^Step 2 of \d+/)).toBeVisible();
-  await arms.getByRole('button', { name: /^Done/ }).click();
+  await arms.getByRole('button', { name: /^Leave this page/ }).click();
   await expect(arms).toHaveCount(0);
 });
 

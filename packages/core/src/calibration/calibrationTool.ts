@@ -22,10 +22,19 @@ export type Choosing =
   | {
       key: string;
       label: string;
-      choices: readonly { id: string; label: string }[];
+      choices: readonly ChoiceBefore[];
       value: string;
       help?: string;
     };
+/** One of the choices there are before a tool begins. */
+export interface ChoiceBefore {
+  id: string;
+  label: string;
+  /** What it comes to. Where one choice says so, all are laid side by side. */
+  why?: string;
+  /** It is known, and cannot be taken here; `why` says why. */
+  notHere?: true;
+}
 /** What was chosen, by key. */
 export type Chosen = Readonly<Record<string, number | string>>;
 

@@ -9,6 +9,8 @@ import { onBoard, setsLine } from './boardSetting';
 import { STEPS_OF } from './calibrations';
 import { type CalibrationTool, endedBy, type Found, found, numberIn, round, signed } from './calibrationTool';
 
+/** A ruler is read so finely, mm. */
+const RULER_MM = 0.1;
 /** A drive that feeds within this share of what was asked agrees. */
 const AGREES = 0.01;
 const MOST_RUNS = 4;
@@ -143,10 +145,12 @@ function judged(drive: Drive, runs: readonly Fed[], had: number, askedMm: number
     ); // prettier-ignore
   const value = last.stepsBefore;
   const change = (value / had - 1) * 100;
+  // No nearer than a ruler is read.
+  const within = (Math.max(Math.abs(last.movedMm - askedMm), RULER_MM) / askedMm) * 100;
   return found(
     Math.abs(change) < 0.05
-      ? `It feeds what it is asked, within ${(Math.abs(last.movedMm / askedMm - 1) * 100).toFixed(1)} %. The ${had} steps/mm stay.`
-      : `${value} steps/mm feed what is asked, within ${(Math.abs(last.movedMm / askedMm - 1) * 100).toFixed(1)} %. It had ${had}: ${signed(change, 1)} %.`,
+      ? `It feeds what it is asked, within ${within.toFixed(1)} %. The ${had} steps/mm stay.`
+      : `${value} steps/mm feed what is asked, within ${within.toFixed(1)} %. It had ${had}: ${signed(change, 1)} %.`,
     {
       evidence,
       figures: [{ id: drive.figure, label: drive.label, value, unit: 'steps/mm' }],

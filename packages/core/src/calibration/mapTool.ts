@@ -47,7 +47,7 @@ export function mapTool(facts: Facts, settings: Settings): CalibrationTool {
       const taken = byProbe ? yield* byTouch() : yield* byShim(numberIn(tool, chosen, 'shimMm'));
       if ('ended' in taken) {
         yield* lift();
-        return endedBy(taken.ended);
+        return byProbe ? { ...endedBy(taken.ended), ...outOfReach(taken.ended) } : endedBy(taken.ended);
       }
       const map = heightsOf(taken.points);
       if (!map) return found('The map has holes: the board did not tell a height for each point. Nothing was set.', { evidence: [`${taken.points.length} points were told`] }, 'poor');
@@ -56,6 +56,19 @@ export function mapTool(facts: Facts, settings: Settings): CalibrationTool {
   };
   return tool;
 } // prettier-ignore
+
+/** The area is the image's, the offset the board's: where the one was measured anew, the other may not fit it. */
+const outOfReach = ({ problem }: Answer): Pick<Found, 'causes'> =>
+  problem?.includes('the probe does not reach there') === true
+    ? {
+        causes: [
+          {
+            cause: 'The image has its map area from an offset of the probe that was another one',
+            look: 'Look at the map area in Settings, then build and flash anew.',
+          },
+        ],
+      }
+    : {};
 
 const pointsIn = (lines: readonly string[]): MapPoint[] =>
   mapPoints(lines.reduce<BoardReadings>((known, line) => withLine(known, line, 0), {}));

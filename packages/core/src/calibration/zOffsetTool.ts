@@ -4,6 +4,7 @@ import { zOffsetFromShim } from '../probe/zOffsetFromShim';
 import { numberOf, type Settings } from '../settings/setting';
 import {
   type CalibrationTool,
+  type ChoiceBefore,
   choiceIn,
   endedBy,
   type Found,
@@ -20,12 +21,12 @@ import { bare, homeAll, temperatures, warmUp } from './warmUp';
 /** A first offset so much too deep lets the nozzle reach the plate from above its limit, mm. */
 const TOO_DEEP_MM = 2;
 
-/** The ways to reach below zero where the offset in use stands too high, the one that suits first. */
-export const BELOW_ZERO: readonly { id: 'lift' | 'deep' | 'guided' | 'tips'; label: string; why: string }[] = [
-  { id: 'lift', label: 'Lift the soft limit while measuring', why: 'The board lets Z go 3 mm below zero until it is homed again; nothing else is touched.' },
-  { id: 'deep', label: 'Begin with an offset that is too deep', why: 'The board believes the plate to be 2 mm lower than it is. If you leave in the middle, set the offset back before you print.' },
-  { id: 'guided', label: 'By a guided tool of the board', why: 'Lantern takes heights by hand for its map and its tilt alone, not for the offset.' },
-  { id: 'tips', label: 'Measure from tip to tip', why: 'With callipers, between the nozzle and the probe where it triggers. Nothing is lowered; it is the coarsest.' },
+/** The ways to reach below zero where the offset in use stands too high; the first that can be taken is advised. */
+const belowZero = (lifts: boolean): readonly ChoiceBefore[] => [
+  { id: 'lift', label: 'Lift the soft limit while measuring', ...(lifts ? { why: 'The board lets Z go 3 mm below zero until it is homed again; nothing else is touched.' } : { why: 'The image, as it is set, keeps its soft limits.', notHere: true }) },
+  { id: 'deep', label: 'Begin with an offset that is too deep', why: `The board believes the plate to be ${TOO_DEEP_MM} mm lower than it is, and has its own offset back at the end. If the link fails in the middle, power it anew before you print.` },
+  { id: 'guided', label: 'By a guided tool of the board', why: 'Lantern takes heights by hand for its map and its tilt, not for the offset.', notHere: true },
+  { id: 'tips', label: 'Measure from tip to tip', why: 'With callipers, between the nozzle and the probe where it triggers, cold: the coarsest. Type it at Settings to begin with, and measure by the shim after that.', notHere: true },
 ]; // prettier-ignore
 
 /** The height of the probe's trigger against the nozzle, by lowering the nozzle onto a shim. */
@@ -53,8 +54,8 @@ export function zOffsetTool(facts: Facts, settings: Settings): CalibrationTool {
         key: 'below',
         label: 'To reach below zero',
         value: lifts ? 'lift' : 'deep',
-        choices: BELOW_ZERO.filter(({ id }) => id === 'deep' || (id === 'lift' && lifts)).map(({ id, label }) => ({ id, label })),
-        help: BELOW_ZERO.find(({ id }) => id === (lifts ? 'lift' : 'deep'))?.why ?? '',
+        choices: belowZero(lifts),
+        help: 'The first that can be taken is advised: it leaves the least behind.',
       },
     ],
     after: ['home', 'probe'],

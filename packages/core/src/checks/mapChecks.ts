@@ -8,7 +8,7 @@ import { numberOf, type Settings, spanOf } from '../settings/setting';
 import { readStartCode, type StartProblem } from '../slicer/readStartCode';
 import { overrideEdit } from '../machine/edit';
 import type { Check } from './check';
-import type { Spoken } from '../finding/finding';
+import type { Remedy, Spoken } from '../finding/finding';
 import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 /** A map should not carry more than this, in mm. */
@@ -24,10 +24,10 @@ function outsideReach(_facts: Facts, settings: Settings): Spoken[] {
   return (['x', 'y'] as const).flatMap((axis) => {
     const [from, to] = spanOf(settings, `map.${axis}`);
     const limits = reach?.[axis];
-    const key = limits && from >= limits[0] - TOLERANCE - 0.05 ? `map.${axis}.max` : `map.${axis}.min`;
-    // Derived edges are rounded to a tenth of a millimetre.
-    const inside = limits && from >= limits[0] - 0.05 - TOLERANCE && to <= limits[1] + 0.05 + TOLERANCE;
-    if (inside && from < to) return [];
+    const [low, high] = limits ?? [Infinity, -Infinity];
+    const over = { min: from < low - TOLERANCE, max: to > high + TOLERANCE };
+    const key = over.min ? `map.${axis}.min` : `map.${axis}.max`;
+    if (!over.min && !over.max && from < to) return [];
     return [
       {
         subject: aboutSetting(key),
@@ -40,10 +40,23 @@ function outsideReach(_facts: Facts, settings: Settings): Spoken[] {
           `map ${from} to ${to} mm`,
           limits ? `probe reaches ${limits[0]} to ${limits[1]} mm` : 'the probe reaches no part of the plate',
         ],
-        remedies: [...resetRemedy(settings, key)],
+        remedies: [...resetRemedy(settings, key), ...(limits ? withinRemedy(axis, limits) : [])],
       },
     ];
   });
+}
+
+/** The map drawn in to what the probe reaches, in whole tenths of a millimetre. */
+function withinRemedy(axis: 'x' | 'y', [low, high]: readonly [number, number]): Remedy[] {
+  const [from, to] = [Math.ceil(low * 10 - TOLERANCE) / 10, Math.floor(high * 10 + TOLERANCE) / 10];
+  if (from >= to) return [];
+  const because = 'what the probe reaches';
+  return [
+    {
+      label: `Map from ${from} to ${to} mm in ${axis.toUpperCase()}`,
+      edits: [overrideEdit(`map.${axis}.min`, from, because), overrideEdit(`map.${axis}.max`, to, because)],
+    },
+  ];
 }
 
 /** Where the probe would meet a clip: points of the map, and the Z home spot. */

@@ -2,7 +2,7 @@ import { headerOf } from '../board/contacts';
 import { Z_SWITCH_HEADER } from '../circuit/pinTable';
 import { type Facts, partsOf } from '../machine/facts';
 import type { Rule } from './derivation';
-import { machineReach } from './machineReach';
+import { EDGE_MARGIN_MM, machineReach } from './machineReach';
 
 /** Distance between map points that shows a plate's usual shapes, in mm. */
 const POINT_EVERY_MM = 45;
@@ -25,12 +25,23 @@ function points(axis: 'x' | 'y'): Rule[1] {
   };
 }
 
+/** A mount is ruled off; so far from the end of the travel its map may move when the offset is measured, in mm. */
+const RULED_MM = 2;
+
 function edge(axis: 'x' | 'y', index: 0 | 1): Rule[1] {
   return (facts) => {
     const reach = machineReach(facts);
-    return (
-      reach && { value: Number(reach[axis][index].toFixed(1)), because: 'the edge of what the probe reaches' }
-    );
+    if (!reach) return undefined;
+    const [sign, inward] = index === 0 ? ([1, Math.ceil] as const) : ([-1, Math.floor] as const);
+    const byPlate = facts.machine.frame.bed_mm[axis][index] + sign * EDGE_MARGIN_MM;
+    const byTravel = reach[axis][index] !== byPlate;
+    const value = inward((reach[axis][index] + (byTravel ? sign * RULED_MM : 0)) * 10) / 10;
+    return {
+      value,
+      because: byTravel
+        ? `${RULED_MM} mm inside of what the probe reaches: measuring its offset may move that`
+        : `${EDGE_MARGIN_MM} mm inside of the plate's edge`,
+    };
   };
 }
 

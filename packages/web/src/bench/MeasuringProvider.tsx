@@ -1,4 +1,4 @@
-import { sensesAt } from '@jolly/bench';
+import { type PlantView, type Senses, sensesAt } from '@jolly/bench';
 import { actOf } from '@jolly/core/bringup/handAct';
 import type { Picture } from '@jolly/core/bringup/picture';
 import type { Measure, Question } from '@jolly/core/bringup/procedure';
@@ -54,21 +54,24 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
   const drawn = useRef<Picture>(undefined);
 
   const wait = useCallback(
-    (what: Exclude<Asked, { kind: 'told' }>) =>
-      new Promise<string | number | undefined>((resolve) => {
+    async (what: Exclude<Asked, { kind: 'told' }>) => {
+      // What is seen is seen once the machine has come to rest and told of it.
+      const rest = new Promise((over) => setTimeout(over, POLL_MS));
+      const answered = new Promise<string | number | undefined>((resolve) => {
         if (gone.current) return resolve(undefined);
         answering.current = resolve;
         setAsked(what);
-        // What is seen is seen once the machine has come to rest and told of it.
-        setTimeout(() => {
-          const view = bench.powered.now().look?.view;
-          if (!view || answering.current !== resolve) return;
-          const choice =
-            what.kind === 'question' ? senses.see(what.question, view, drawn.current) : undefined;
-          const value = what.kind === 'measure' ? senses.read(what.measure, view) : undefined;
-          setAtBench({ ...(choice !== undefined && { choice }), ...(value !== undefined && { value }) });
-        }, POLL_MS);
-      }),
+      });
+      const asking = answering.current;
+      const looked = rest.then(() => {
+        const seen = sensed(senses, what, bench.powered.now().look?.view, drawn.current);
+        if (asking && answering.current === asking) setAtBench(seen);
+      });
+      const answer = await answered;
+      // Who answers at once has looked all the same: a mark that is made is remembered.
+      if (answer !== undefined) await looked;
+      return answer;
+    },
     [senses, bench],
   );
 
@@ -144,6 +147,19 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
     [running, asked, picture, found, atBench, begin, give, giveUp],
   );
   return <MeasuringContext value={measuring}>{children}</MeasuringContext>;
+}
+
+/** What hand and eye say at the bench, where there is something to see. */
+function sensed(
+  senses: Senses,
+  what: Exclude<Asked, { kind: 'told' }>,
+  view: PlantView | undefined,
+  drawn: Picture | undefined,
+): Measuring['atBench'] {
+  if (!view) return undefined;
+  const choice = what.kind === 'question' ? senses.see(what.question, view, drawn) : undefined;
+  const value = what.kind === 'measure' ? senses.read(what.measure, view) : undefined;
+  return { ...(choice !== undefined && { choice }), ...(value !== undefined && { value }) };
 }
 
 /** The bench's hands turn each screw by so much more than it was. */

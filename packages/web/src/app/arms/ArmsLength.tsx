@@ -33,6 +33,7 @@ export function ArmsLength({
   stop: (() => void) | undefined;
 }) {
   const step = steps[Math.min(at, steps.length - 1)];
+  const several = steps.length > 1;
   const go = (by: number) => setAt((now) => Math.max(0, Math.min(steps.length - 1, now + by)));
   useHotkeys(
     open
@@ -66,10 +67,13 @@ export function ArmsLength({
       )}
       {step && (
         <div className={css.step}>
-          <p className={css.count}>
-            Step {at + 1} of {steps.length}
-            {step.done ? ' · done' : ''}
-          </p>
+          {(several || step.done) && (
+            <p className={css.count}>
+              {several && `Step ${at + 1} of ${steps.length}`}
+              {several && step.done && ' · '}
+              {step.done && 'done'}
+            </p>
+          )}
           <h2>{step.title}</h2>
           {step.caution && (
             <p className={css.caution}>
@@ -80,14 +84,18 @@ export function ArmsLength({
           {/* What a station does here keeps its keys for itself. */}
           <div ref={slot} className={css.slot} onKeyDown={(event) => event.stopPropagation()} />
           <div className={css.buttons}>
-            <button onClick={() => go(-1)} disabled={at === 0}>
-              Back <kbd>backspace</kbd>
-            </button>
-            <button onClick={() => go(1)} disabled={at === steps.length - 1}>
-              Next <kbd>space</kbd>
-            </button>
+            {several && (
+              <>
+                <button onClick={() => go(-1)} disabled={at === 0}>
+                  Back <kbd>backspace</kbd>
+                </button>
+                <button onClick={() => go(1)} disabled={at === steps.length - 1}>
+                  Next <kbd>space</kbd>
+                </button>
+              </>
+            )}
             <button onClick={onClose}>
-              Done <kbd>enter</kbd>
+              Leave this page <kbd>enter</kbd>
             </button>
           </div>
         </div>

@@ -1,28 +1,29 @@
-import type { CalibrationTool, Chosen } from '@jolly/core/calibration/calibrationTool';
+import type { CalibrationTool } from '@jolly/core/calibration/calibrationTool';
 import type { Choice, Measure } from '@jolly/core/bringup/procedure';
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useLayoutEffect, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { useStation } from '../../app/frame/StationContext';
 import armsCss from '../bringup/ArmsProving.module.css';
 import { useMeasuring } from '../../bench/MeasuringProvider';
+import { BenchSays } from './BenchSays';
+import css from './Calibrate.module.css';
+import { type ChosenBefore, chosenInWords } from './useChosen';
 
-/** The tool at arm's length: each answer by its own key or its number, numbers by plus, minus and arrows. */
-export function ArmsMeasuring({
-  tool,
-  why,
-  chosen,
-  outcome,
-}: {
+interface AtArmsLength {
   tool: CalibrationTool;
   /** Why it cannot begin. */
   why: string | undefined;
-  chosen: Chosen;
+  before: ChosenBefore;
+  /** What it trusts, is not proven, and was not read yet. */
+  unread: readonly string[] | undefined;
+  markRead: () => void;
   outcome: ReactNode;
-}) {
+}
+
+/** The tool at arm's length: each answer by its own key or its number, numbers by plus, minus and arrows. */
+export function ArmsMeasuring(props: AtArmsLength) {
   const { arms } = useStation();
-  return arms
-    ? createPortal(<Step tool={tool} why={why} chosen={chosen} outcome={outcome} />, arms.slot)
-    : null;
+  return arms ? createPortal(<Step {...props} />, arms.slot) : null;
 }
 
 interface Key {
@@ -40,17 +41,7 @@ const SHOWN: Readonly<Record<string, string>> = {
   ArrowRight: '→',
 };
 
-function Step({
-  tool,
-  why,
-  chosen,
-  outcome,
-}: {
-  tool: CalibrationTool;
-  why: string | undefined;
-  chosen: Chosen;
-  outcome: ReactNode;
-}) {
+function Step({ tool, why, before, unread, markRead, outcome }: AtArmsLength) {
   const measuring = useMeasuring();
   const { running, asked, atBench } = measuring;
   const [typed, setTyped] = useState<number>();
@@ -61,7 +52,11 @@ function Step({
   const value = measure && (typed ?? atBench?.value);
   const keys: Key[] = !mine
     ? running === undefined && why === undefined
-      ? [{ keys: ['b'], label: 'Begin', act: () => void measuring.begin(tool, chosen) }]
+      ? [
+          unread
+            ? { keys: ['r'], label: 'I have read it, and go on at my own risk', act: markRead }
+            : { keys: ['b'], label: 'Begin', act: () => void measuring.begin(tool, before.chosen) },
+        ]
       : []
     : [
         ...(asked?.kind === 'question' ? asked.question.choices.map((choice, index) => answerKey(choice, index, measuring.answer)) : []), // prettier-ignore
@@ -69,6 +64,8 @@ function Step({
         { keys: ['g'], label: asked?.kind === 'told' ? 'Stop it' : 'Give up', act: measuring.giveUp },
       ];
   useOwnKeys(keys, mine);
+  const choices = asked?.kind === 'question' ? asked.question.choices : [];
+  const seen = choices.find(({ id }) => id === atBench?.choice);
   const text =
     asked === undefined
       ? ''
@@ -85,8 +82,9 @@ function Step({
           {value !== undefined && ` ${value.toFixed(2)} ${measure?.unit ?? ''}`}
         </p>
       ) : (
-        <p className={armsCss.state}>{why ?? 'Press b to begin.'}</p>
+        <Before why={why} unread={unread} words={outcome ? [] : chosenInWords(before)} />
       )}
+      {mine && seen && <BenchSays label={seen.label} />}
       <div className={armsCss.keys}>
         {keys.map(({ keys: own, label, act }) => (
           <button key={label} type="button" onClick={act}>
@@ -98,6 +96,29 @@ function Step({
     </div>
   );
 }
+
+/** What it is about to begin with, and what has to be read first. */
+function Before({
+  why,
+  unread,
+  words,
+}: {
+  why: string | undefined;
+  unread: readonly string[] | undefined;
+  words: readonly string[];
+}) {
+  return (
+    <>
+      {words.length > 0 && <p className={css.begins}>{words.join(' · ')}</p>}
+      {why === undefined && unread && (
+        <p className={css.begins}>
+          <b>Not proven for this image:</b> {unread.join('; ')}. What is not proven can hurt, or measure nonsense.
+        </p>
+      )}
+      <p className={armsCss.state}>{why ?? (unread ? 'Press r when you have read it.' : 'Press b to begin.')}</p>
+    </>
+  );
+} // prettier-ignore
 
 const middle = ({ range: [low, high] }: Pick<Measure, 'range'>) => Math.round((low + high) * 5) / 10;
 
@@ -126,7 +147,8 @@ function numberKeys(
 
 /** While a tool is under way its keys are its own: those that go from step to step, or close, wait. */
 function useOwnKeys(keys: readonly Key[], own: boolean): void {
-  useEffect(() => {
+  // Bound with what is drawn: a key that is pressed at once is heard.
+  useLayoutEffect(() => {
     const press = (event: KeyboardEvent) => {
       // The stop goes past everything.
       if (event.key === '.' || event.metaKey || event.ctrlKey || event.altKey) return;

@@ -30,7 +30,8 @@ export function FigureCurves({ past }: { past: readonly StoredCalibration[] }) {
   );
 }
 
-const withMinus = (value: number) => String(value).replace('-', '−');
+/** With four figures that count, as they are read off. */
+const figure = (value: number) => String(Number(value.toPrecision(4))).replace('-', '−');
 
 function Curve({
   label,
@@ -56,21 +57,21 @@ function Curve({
     <figure>
       <figcaption>
         {label}
-        <b className="figures">{` ${withMinus(last.value)} ${unit}`}</b>
-        {points.length > 1 && <small>{` was ${withMinus(first.value)} on ${dayOf(first.at)}`}</small>}
+        <b className="figures">{` ${figure(last.value)} ${unit}`}</b>
+        {points.length > 1 && <small>{` was ${figure(first.value)} on ${dayOf(first.at)}`}</small>}
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         role="img"
-        aria-label={`${label}: ${points.map(({ at, value }) => `${dayOf(at)} ${value} ${unit}`).join(', ')}`}
+        aria-label={`${label}: ${points.map(({ at, value }) => `${dayOf(at)} ${figure(value)} ${unit}`).join(', ')}`}
       >
         <path d={`M${LEFT} ${y(low)}H${WIDE - 4}M${LEFT} ${y(high)}H${WIDE - 4}`} className={css.grid} />
         <text x={LEFT - 5} y={y(high) + 4} textAnchor="end" className={css.figure}>
-          {withMinus(high)}
+          {figure(high)}
         </text>
         {high !== low && (
           <text x={LEFT - 5} y={y(low) + 4} textAnchor="end" className={css.figure}>
-            {withMinus(low)}
+            {figure(low)}
           </text>
         )}
         <path

@@ -2,6 +2,7 @@ import { Button, TextInput } from '@mantine/core';
 import type { Measure, Question } from '@jolly/core/bringup/procedure';
 import { useEffect, useRef, useState } from 'react';
 import { readNumber } from '../../ui/readNumber';
+import { BenchSays } from './BenchSays';
 import css from './Calibrate.module.css';
 import { useMeasuring } from '../../bench/MeasuringProvider';
 
@@ -48,11 +49,7 @@ function Choices({ question }: { question: Question }) {
           </Button>
         ))}
       </div>
-      {seen && (
-        <p className="soft">
-          On the virtual bench your hand and eye say: <b>{seen.label.toLowerCase()}</b>.
-        </p>
-      )}
+      {seen && <BenchSays label={seen.label} />}
     </>
   );
 }

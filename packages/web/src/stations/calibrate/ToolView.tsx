@@ -1,6 +1,6 @@
 import { Button, Checkbox } from '@mantine/core';
 import type { CalibrationRecord } from '@jolly/contract/endpoints/calibrations';
-import { type CalibrationTool, type Chosen } from '@jolly/core/calibration/calibrationTool';
+import type { CalibrationTool } from '@jolly/core/calibration/calibrationTool';
 import { isPattern, type PatternTool } from '@jolly/core/calibration/patternTools';
 import { unreadyFor } from '@jolly/core/proofs/proofs';
 import { useState } from 'react';
@@ -21,6 +21,7 @@ import { Outcome } from './Outcome';
 import { PictureView } from './pictures/PictureView';
 import { StartForm } from './StartForm';
 import { ToolPrompt } from './ToolPrompt';
+import { useChosen } from './useChosen';
 
 /** One tool: what for and when, what to have at hand, how it goes, what came of it, and what it came to before. */
 export function ToolView({ tool, record }: { tool: CalibrationTool; record: CalibrationRecord | undefined }) {
@@ -30,11 +31,11 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
   const { running, picture, found } = measuring;
   const unproven = useUnproven(tool);
   const [read, setRead] = useState(false);
-  const unread = unproven.length > 0 && !read;
-  const why = useWhyNot(tool) ?? (unread ? 'Read first what is not proven.' : undefined);
+  const before = useChosen(tool, machine.id);
+  const unread = unproven.length > 0 && !read ? unproven : undefined;
+  const why = useWhyNot(tool) ?? before.problem;
   const mine = running === tool.id;
   const outcome = found?.tool === tool.id ? found.found : undefined;
-  const chosenNow: Chosen = Object.fromEntries(tool.choosing.map(({ key, value }) => [key, value]));
   useArmsSteps([{ title: tool.title, act: tool.toHand.join('. '), ...(tool.caution && { caution: tool.caution }), done: outcome?.outcome === 'found' }]); // prettier-ignore
   const past = (record?.calibrations ?? []).filter(({ calibration }) => calibration === tool.id);
   const mapNow = outcome?.map ?? (tool.id === 'map' ? machine.bed_map : undefined);
@@ -68,10 +69,9 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
       )}
       {!mine && !outcome && (
         <StartForm
-          tool={tool}
-          machineId={machine.id}
-          why={why}
-          begin={(chosen) => void measuring.begin(tool, chosen)}
+          before={before}
+          why={why ?? (unread && 'Read first what is not proven.')}
+          begin={() => void measuring.begin(tool, before.chosen)}
         />
       )}
       {/* At arm's length it stands there alone. */}
@@ -81,7 +81,9 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
       <ArmsMeasuring
         tool={tool}
         why={why}
-        chosen={chosenNow}
+        before={before}
+        unread={unread}
+        markRead={() => setRead(true)}
         outcome={outcome && <Outcome tool={tool} found={outcome} />}
       />
       {!mine && (
