@@ -220,4 +220,15 @@ describe('patterns and sizes, read off by a person', () => {
     expect(found.causes ?? []).toHaveLength(causes);
     expect(found.edits).toEqual([{ path: ['probe_mount', 'stowed_mm'], value: gap }]);
   });
+
+  it.each([
+    ['plover', /drawn-in probe/, true],
+    ['bittern', /before the probe would/, false],
+  ])('what %s has no pin for is not asked to be drawn in', (id, words, drawnIn) => {
+    const facts = factsOf(demoMachine(id));
+    const looks = { 'mount upright': 'yes', 'mount free': 'yes', 'mount rigid': 'yes' };
+    const { words: said, picture } = read('probe-mount', facts, looks, { 'stowed gap': 1.4 });
+    expect(said).toMatch(words);
+    expect(picture).toMatchObject({ kind: 'mount', drawnIn });
+  });
 });

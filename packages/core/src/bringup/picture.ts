@@ -10,8 +10,8 @@ export type Picture =
   | { kind: 'readings'; readings: readonly number[]; limitMm: number; of?: number }
   /** The nozzle above a shim; `shownZ` as the board has it, mm. */
   | { kind: 'shim'; shownZ: number; stepMm: number; shimMm: number; runs: readonly number[] }
-  /** The nozzle on the plate, and the drawn-in tip of the probe so far above it, mm, with what it must have at least. */
-  | { kind: 'mount'; stowedMm: number; leastMm: number }
+  /** The nozzle on the plate, and the tip of the probe at rest so far above it, mm, with what it must have at least. */
+  | { kind: 'mount'; restMm: number; leastMm: number; drawnIn: boolean }
   /** Where the probe's mark lies against the nozzle's, mm. */
   | { kind: 'marks'; x: number; y: number; known: boolean }
   /** The plate from above with what each of its screws is turned by. */

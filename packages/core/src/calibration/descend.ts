@@ -2,8 +2,10 @@ import { type Answer, ask, type Choice, choose, type Procedure, show } from '../
 import { round } from './calibrationTool';
 import { place } from './warmUp';
 
+/** Heights by a shim are told apart from here, mm. */
+export const FINEST_MM = 0.025;
 /** Steps down, each until the shim is no longer free; the last until it drags. mm */
-const STEPS_MM = [1, 0.1, 0.05, 0.025] as const;
+const STEPS_MM = [1, 0.1, 0.05, FINEST_MM] as const;
 /** The largest step is taken only so far above where the plate is expected, mm. */
 const NEAR_MM = 1.5;
 /** The plate is looked for down to here, mm: as far as a lifted limit lets Z go. */

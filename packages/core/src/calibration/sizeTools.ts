@@ -119,8 +119,13 @@ const LOOKS: readonly { id: string; text: string; wrong: string; mend: string }[
   { id: 'free', text: 'Move the head by hand over the whole plate, motors off. Is nothing in the way of the probe: belt, clip, cable?', wrong: 'Something is in its way', mend: 'Move the clip, tie the cable, or turn the mount.' },
   { id: 'rigid', text: 'Push the probe sideways with a finger. Does it stay where it is, or spring back to it?', wrong: 'It gives, and stays where it was pushed', mend: 'Tighten its mount, or print a stiffer one: a mount that wanders takes the offset with it.' },
 ]; // prettier-ignore
-/** The nozzle must come down so much before the drawn-in probe, mm. */
+/** The nozzle must come down so much before the probe at rest, mm. */
 const CLEAR_MM = 0.5;
+/** What is said of the tip of a probe at rest: one with a pin draws it in, another has nothing to draw in. */
+const AT_REST = {
+  pin: { ask: 'The probe drawn in: how far is its tip above the plate, by gauge?', low: 'Drawn in, its tip stands', clear: 'the drawn-in probe', figure: 'Tip drawn in, above the nozzle' },
+  fixed: { ask: 'How far is the tip of the probe above the plate, by gauge?', low: 'Its tip stands', clear: 'the probe', figure: 'Tip of the probe, above the nozzle' },
+} as const; // prettier-ignore
 
 /** The mount of the probe, looked at before anything is measured with it. */
 export function mountTool(facts: Facts): CalibrationTool[] {
@@ -142,28 +147,32 @@ export function mountTool(facts: Facts): CalibrationTool[] {
           if ('ended' in seen) return endedBy(seen.ended);
           if (seen.chosen === 'no') wrong.push(look);
         }
-        if (probe.type.sense === 'nozzle') return mounted(wrong, undefined);
-        const gap = yield* measure({ text: 'Lower the nozzle by hand onto a card. The probe drawn in: how far is its tip above the plate, by gauge?', label: 'Tip to plate', unit: 'mm', range: [0, 30], near: 2, about: 'stowed gap' });
+        if (probe.type.sense === 'nozzle') return mounted(wrong);
+        const tip = probe.type.sense === 'pin' ? 'pin' : 'fixed';
+        const gap = yield* measure({ text: `Lower the nozzle by hand onto a card. ${AT_REST[tip].ask}`, label: 'Tip to plate', unit: 'mm', range: [0, 30], near: 2, about: 'stowed gap' });
         if ('ended' in gap) return endedBy(gap.ended);
-        return mounted(wrong, gap.read);
+        return mounted(wrong, { gapMm: gap.read, tip });
       },
     },
   ];
 } // prettier-ignore
 
-function mounted(wrong: readonly (typeof LOOKS)[number][], gapMm: number | undefined): Found {
-  const drags = gapMm !== undefined && gapMm < CLEAR_MM;
+function mounted(
+  wrong: readonly (typeof LOOKS)[number][],
+  at?: { gapMm: number; tip: keyof typeof AT_REST },
+): Found {
+  const said = at && { ...AT_REST[at.tip], ...at };
   const causes = [
     ...wrong.map(({ wrong: cause, mend: look }) => ({ cause, look })),
-    ...(drags ? [{ cause: `Drawn in, its tip stands only ${gapMm} mm above the plate: it drags over prints`, look: `Mount it higher: ${CLEAR_MM} mm at least.` }] : []),
+    ...(said && said.gapMm < CLEAR_MM ? [{ cause: `${said.low} only ${said.gapMm} mm above the plate: it drags over prints`, look: `Mount it higher: ${CLEAR_MM} mm at least.` }] : []),
   ];
-  const keeps = gapMm === undefined ? {} : {
-    figures: [{ id: 'stowed', label: 'Tip drawn in, above the nozzle', value: gapMm, unit: 'mm' }],
-    edits: [{ path: ['probe_mount', 'stowed_mm'], value: gapMm }],
-    picture: { kind: 'mount', stowedMm: gapMm, leastMm: CLEAR_MM } as const,
+  const keeps = said && {
+    figures: [{ id: 'stowed', label: said.figure, value: said.gapMm, unit: 'mm' }],
+    edits: [{ path: ['probe_mount', 'stowed_mm'], value: said.gapMm }],
+    picture: { kind: 'mount', restMm: said.gapMm, leastMm: CLEAR_MM, drawnIn: said.tip === 'pin' } as const,
   };
-  const evidence = [...LOOKS.map((look) => `${look.id}: ${wrong.includes(look) ? 'no' : 'yes'}`), ...(gapMm === undefined ? [] : [`tip ${gapMm} mm above the plate while the nozzle is on it`])];
+  const evidence = [...LOOKS.map((look) => `${look.id}: ${wrong.includes(look) ? 'no' : 'yes'}`), ...(said ? [`tip ${said.gapMm} mm above the plate while the nozzle is on it`] : [])];
   return causes.length === 0
-    ? found(gapMm === undefined ? 'It stands well.' : `It stands well: the nozzle meets the plate ${gapMm} mm before the drawn-in probe would.`, { evidence, ...keeps })
+    ? found(said ? `It stands well: the nozzle meets the plate ${said.gapMm} mm before ${said.clear} would.` : 'It stands well.', { evidence, ...keeps })
     : found('It does not stand as it must. Mend the mount before you measure with it.', { evidence, causes, ...keeps }, 'poor');
 } // prettier-ignore

@@ -15,7 +15,7 @@ import {
   numberIn,
   round,
 } from './calibrationTool';
-import { descend } from './descend';
+import { descend, FINEST_MM } from './descend';
 import { ABOVE_MM, SHIM } from './shimRuns';
 import { bare, homeAll, lift, temperatures, warmUp } from './warmUp';
 
@@ -84,7 +84,7 @@ export function tramTool(facts: Facts, settings: Settings): CalibrationTool {
       yield* lift();
       if (lifts) yield* askAll(['limits on']);
       if ('ended' in result) return endedBy(result.ended);
-      return judged(result, screws, described === undefined);
+      return judged(result, screws, { fresh: described === undefined, finestMm: touching ? TOUCH_MM : FINEST_MM });
     },
   };
   return tool;
@@ -104,6 +104,9 @@ function screwsOf(facts: Facts, tool: CalibrationTool, chosen: Chosen): PlateScr
     ...((raises === 'clockwise' || raises === 'anticlockwise') && { raises }),
   };
 }
+
+/** Heights by the probe are told apart from about here, mm. */
+const TOUCH_MM = 0.01;
 
 interface Round {
   map: Heights;
@@ -219,14 +222,20 @@ function reached(settings: Settings, axis: 'x' | 'y', offset: number): [number, 
   return [within(low + INSET_MM), within(high - INSET_MM)];
 }
 
-function judged({ rounds }: { rounds: Round[] }, screws: PlateScrews, fresh: boolean): Found {
+function judged(
+  { rounds }: { rounds: Round[] },
+  screws: PlateScrews,
+  { fresh, finestMm }: { fresh: boolean; finestMm: number },
+): Found {
   const [first, last] = [rounds[0], rounds.at(-1)];
   if (!first || !last) return found('Nothing was measured.', {}, 'ended');
   const [was, is] = [worstOf(first), worstOf(last)];
   const level = is <= LEVEL_MM + 1e-9;
+  // No nearer than it was felt.
+  const within = Math.max(is, finestMm).toFixed(finestMm < 0.02 ? 2 : 3);
   return found(
     level
-      ? `The screws are level within ${is.toFixed(2)} mm${rounds.length > 1 ? `; they were ${was.toFixed(2)} mm apart` : ''}. What is left is for the map.`
+      ? `The screws are level within ${within} mm${rounds.length > 1 ? `; they were ${was.toFixed(2)} mm apart` : ''}. What is left is for the map.`
       : `A screw still stands ${is.toFixed(2)} mm off. Level is within ${LEVEL_MM} mm.`,
     {
       evidence: rounds.map((round_, index) => `round ${index + 1}: ${round_.turns.map(({ id, mm, move }) => `${id} ${move} ${mm.toFixed(2)} mm`).join(', ')}`),

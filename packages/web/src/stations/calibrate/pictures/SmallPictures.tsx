@@ -1,3 +1,4 @@
+import type { Picture } from '@jolly/core/bringup/picture';
 import css from './Pictures.module.css';
 
 /** Filament above its drive, with the mark and what was asked. */
@@ -65,25 +66,26 @@ export function StripsPicture({
   );
 }
 
-/** Up to here the gap below the drawn-in tip is drawn to scale, mm. */
+/** Up to here the gap below the tip is drawn to scale, mm. */
 const MOST_GAP_MM = 6;
 
-/** Nozzle and drawn-in probe from the front, the nozzle on the plate: how far the tip stays clear of it. */
-export function MountPicture({ stowedMm, leastMm }: { stowedMm: number; leastMm: number }) {
+/** Nozzle and probe at rest from the front, the nozzle on the plate: how far the tip stays clear of it. */
+type MountShown = Omit<Extract<Picture, { kind: 'mount' }>, 'kind'>;
+export function MountPicture({ restMm, leastMm, drawnIn }: MountShown) {
   const scale = 90 / MOST_GAP_MM;
-  const tip = 170 - Math.min(MOST_GAP_MM, stowedMm) * scale;
+  const tip = 170 - Math.min(MOST_GAP_MM, restMm) * scale;
   return (
-    <svg viewBox="0 0 560 210" className={css.picture} role="img" aria-label={`The drawn-in tip stands ${stowedMm} mm above the plate while the nozzle is on it`}>
+    <svg viewBox="0 0 560 210" className={css.picture} role="img" aria-label={`The ${drawnIn ? 'drawn-in ' : ''}tip stands ${restMm} mm above the plate while the nozzle is on it`}>
       <rect x="60" y="170" width="440" height="16" className={css.plate} />
       <path d="M330 60h70v58l-24 52h-22l-24-52Z" className={css.nozzle} />
       <text x="365" y="50" textAnchor="middle" className={css.note}>nozzle, on the plate</text>
       <rect x="178" y={tip - 96} width="44" height="80" rx="4" className={css.nozzle} />
       <path d={`M200 ${tip - 16}V${tip}`} className={css.cross} />
-      <text x="200" y={Math.max(14, tip - 104)} textAnchor="middle" className={css.note}>probe, drawn in</text>
+      <text x="200" y={Math.max(14, tip - 104)} textAnchor="middle" className={css.note}>{drawnIn ? 'probe, drawn in' : 'probe'}</text>
       <path d={`M120 ${170 - leastMm * scale}H280`} className={css.mean} />
       <text x="114" y={174 - leastMm * scale} textAnchor="end" className={css.note}>{`at least ${leastMm} mm`}</text>
-      <path d={`M250 ${tip}V170`} className={stowedMm < leastMm ? css.cross : css.goodline} />
-      <text x="262" y={Math.min(160, (tip + 176) / 2)} className={css.figure}>{`${stowedMm} mm`}</text>
+      <path d={`M250 ${tip}V170`} className={restMm < leastMm ? css.cross : css.goodline} />
+      <text x="262" y={Math.min(160, (tip + 176) / 2)} className={css.figure}>{`${restMm} mm`}</text>
     </svg>
   );
 } // prettier-ignore
