@@ -104,12 +104,12 @@ export const found = (
 ): Found => ({
   outcome,
   words: withMinus(words),
-  evidence: [],
   figures: [],
   edits: [],
   values: [],
   lines: [],
   ...more,
+  evidence: (more.evidence ?? []).map(withMinus),
 });
 
 /** It ended early: what the board said, or that the person gave up. */

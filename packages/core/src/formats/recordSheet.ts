@@ -1,3 +1,5 @@
+import { figureInWords } from '../text/figureInWords';
+
 /** A line of a logbook, and something that was measured, as they are told. */
 interface Line {
   at: string;
@@ -22,7 +24,8 @@ export function recordAsMarkdown(
 ): string {
   const numbers = measured.flatMap(({ at, figures }) =>
     figures.map(
-      ({ label, value, unit }) => `| ${at.slice(0, 10)} | ${plain(label)} | ${value} ${plain(unit)} |`,
+      ({ label, value, unit }) =>
+        `| ${at.slice(0, 10)} | ${plain(label)} | ${figureInWords(value)} ${plain(unit)} |`,
     ),
   );
   return [

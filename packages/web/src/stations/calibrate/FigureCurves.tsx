@@ -1,3 +1,4 @@
+import { figureInWords } from '@jolly/core/text/figureInWords';
 import type { StoredCalibration } from '@jolly/contract/endpoints/calibrations';
 import { dayOf } from '../../ui/when';
 import css from './FigureCurves.module.css';
@@ -30,9 +31,6 @@ export function FigureCurves({ past }: { past: readonly StoredCalibration[] }) {
   );
 }
 
-/** With four figures that count, as they are read off. */
-const figure = (value: number) => String(Number(value.toPrecision(4))).replace('-', '−');
-
 function Curve({
   label,
   unit,
@@ -57,21 +55,21 @@ function Curve({
     <figure>
       <figcaption>
         {label}
-        <b className="figures">{` ${figure(last.value)} ${unit}`}</b>
-        {points.length > 1 && <small>{` was ${figure(first.value)} on ${dayOf(first.at)}`}</small>}
+        <b className="figures">{` ${figureInWords(last.value)} ${unit}`}</b>
+        {points.length > 1 && <small>{` was ${figureInWords(first.value)} on ${dayOf(first.at)}`}</small>}
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDE} ${HIGH}`}
         role="img"
-        aria-label={`${label}: ${points.map(({ at, value }) => `${dayOf(at)} ${figure(value)} ${unit}`).join(', ')}`}
+        aria-label={`${label}: ${points.map(({ at, value }) => `${dayOf(at)} ${figureInWords(value)} ${unit}`).join(', ')}`}
       >
         <path d={`M${LEFT} ${y(low)}H${WIDE - 4}M${LEFT} ${y(high)}H${WIDE - 4}`} className={css.grid} />
         <text x={LEFT - 5} y={y(high) + 4} textAnchor="end" className={css.figure}>
-          {figure(high)}
+          {figureInWords(high)}
         </text>
         {high !== low && (
           <text x={LEFT - 5} y={y(low) + 4} textAnchor="end" className={css.figure}>
-            {figure(low)}
+            {figureInWords(low)}
           </text>
         )}
         <path

@@ -1,3 +1,4 @@
+import { figureInWords } from '@jolly/core/text/figureInWords';
 import { Button } from '@mantine/core';
 import type { CalibrationRecord } from '@jolly/contract/endpoints/calibrations';
 import type { CalibrationTool } from '@jolly/core/calibration/calibrationTool';
@@ -39,7 +40,7 @@ export function ToolList({ tools, record }: { tools: readonly CalibrationTool[];
                 {tool ? <Link to={`/machines/${machine.id}/calibrate?tool=${id}`}>{title}</Link> : <b>{title}</b>}
                 {measured && measured.figures.length > 0 && (
                   <small className="figures">
-                    {measured.figures.slice(0, 2).map(({ label, value, unit }) => `${label} ${value} ${unit}`.trim()).join(' · ')}
+                    {measured.figures.slice(0, 2).map(({ label, value, unit }) => `${label} ${figureInWords(value)} ${unit}`.trim()).join(' · ')}
                   </small>
                 )}
               </div>

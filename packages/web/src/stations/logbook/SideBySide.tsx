@@ -1,3 +1,4 @@
+import { figureInWords } from '@jolly/core/text/figureInWords';
 import { Button, NativeSelect } from '@mantine/core';
 import type { BuildInput } from '@jolly/contract/endpoints/builds';
 import { compareFiles } from '@jolly/core/build/fileDifferences';
@@ -208,6 +209,7 @@ function valuesApart(
     const [a, b] = [was.get(id), is.get(id)];
     if (a?.value === b?.value) return [];
     const { label, unit } = a ?? b ?? { label: id, unit: '' };
-    return [`${label}: ${a?.value ?? 'not on record'} → ${b?.value ?? 'not on record'} ${unit}`.trim()];
+    const told = (one: typeof a) => (one ? figureInWords(one.value) : 'not on record');
+    return [`${label}: ${told(a)} → ${told(b)} ${unit}`.trim()];
   });
 }

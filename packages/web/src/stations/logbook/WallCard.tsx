@@ -1,3 +1,4 @@
+import { figureInWords } from '@jolly/core/text/figureInWords';
 import { Button } from '@mantine/core';
 import { type WallCard as Card, wallCardHtml } from '@jolly/core/formats/wallCard';
 import { printPage } from '../../ui/printPage';
@@ -29,6 +30,11 @@ export function WallCard() {
     </section>
   );
 }
+
+/** A figure, its value and the day. */
+type MeasuredLine = readonly [string, string, string];
+/** So many lines of figures fit the sheet. */
+const ROOM_FOR = 14;
 
 /** The card as it reads on paper. */
 function Preview({ card }: { card: Card }) {
@@ -76,10 +82,13 @@ function useCard(): Card | undefined {
   if (!data || !board || !proofs) return undefined;
   const { frame, supply } = machine;
   const proven = proofs.proofs.filter(({ outcome }) => outcome === 'proven').length;
-  const last = new Map<string, readonly [string, string, string]>();
+  const last = new Map<string, MeasuredLine>();
   for (const { at, figures } of [...data.calibrations].reverse())
-    for (const { id, label, value, unit } of figures)
-      last.set(id, [label, `${value} ${unit}`.trim(), dayOf(at)]);
+    for (const { id, label, value, unit } of figures) {
+      // The newest stand last, whenever they were measured first.
+      last.delete(id);
+      last.set(id, [label, `${figureInWords(value)} ${unit}`.trim(), dayOf(at)]);
+    }
   return {
     name: machine.name,
     place: machine.place,
@@ -94,9 +103,16 @@ function useCard(): Card | undefined {
       ],
       ['Supply', `${supply.volts_v} V, ${supply.amps_a} A`],
     ],
-    measured: [...last.values()].slice(0, 14),
+    measured: onCard([...last.values()]),
     due: data.upkeep.filter(({ state }) => state === 'due').map(({ title }) => title),
     cautions: findings.filter(({ id }) => id === 'heat.guard-off').map(({ what }) => what),
     date: dayOf(new Date().toISOString()),
   };
+}
+
+/** The figures that the sheet has room for, the newest of all, and how many it leaves out. */
+function onCard(figures: readonly MeasuredLine[]): MeasuredLine[] {
+  if (figures.length <= ROOM_FOR) return [...figures];
+  const left = figures.length - (ROOM_FOR - 1);
+  return [...figures.slice(left), [`${left} older ones`, 'in the logbook', '']];
 }
