@@ -1,26 +1,22 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { Hands } from './hands';
 import { expectAccessible } from './accessible';
 import { button, call, docket, station } from './ownMachines';
 import { expect, type Locator, type Page, test } from './test';
 
-const leaf = (page: Page, name: string) =>
-  page
-    .getByRole('navigation', { name: 'Pages' })
-    .getByRole('link', { name: new RegExp(`^${name}`) })
-    .click();
-const fill = async (page: Page, label: string, text: string) => {
-  const field = page.getByLabel(label, { exact: true });
-  await field.fill(text);
-  await field.press('Enter');
-};
-const pick = (page: Page, label: string, words: string) =>
-  page.getByLabel(label, { exact: true }).selectOption({ label: words });
 const begin = async (page: Page) => {
   await page.goto('/');
   await button(page, 'Describe a machine').click();
   await expect(page.getByLabel('What you call it', { exact: true })).toBeVisible();
 };
+/** The pages of the description, by counted hands. */
+const pagesOf = (page: Page, hands: Hands) => ({
+  leaf: (name: string) =>
+    hands.click(page.getByRole('navigation', { name: 'Pages' }).getByRole('link', { name: new RegExp(`^${name}`) })),
+  fill: (label: string, text: string) => hands.type(page.getByLabel(label, { exact: true }), text, 'Enter'),
+  pick: (label: string, choice: string | { index: number }) => hands.pick(page.getByLabel(label, { exact: true }), choice),
+}); // prettier-ignore
 
 /** Goes on with the tabulator until it is there, as a person does. */
 async function tabTo(page: Page, target: Locator): Promise<void> {
@@ -40,75 +36,77 @@ test.describe('your own machine, from nothing', () => {
     page,
   }) => {
     await begin(page);
-    await fill(page, 'What you call it', 'Knot');
-    await fill(page, 'Where it stands', 'Cellar');
-    await leaf(page, 'What moves');
-    await page.getByRole('radio', { name: /the plate slides/ }).check();
-    await leaf(page, 'Plate and travel');
-    await fill(page, 'Plate, left to right', '30 cm');
-    await fill(page, 'Plate, front to back', '200,5');
-    await fill(page, 'Nozzle goes past the left edge', '4');
-    await fill(page, 'Nozzle goes past the right edge', '0,5 in');
-    await fill(page, 'Nozzle goes past the front edge', 'much');
+    const hands = new Hands(page);
+    const { leaf, fill, pick } = pagesOf(page, hands);
+    await fill('What you call it', 'Knot');
+    await fill('Where it stands', 'Cellar');
+    await leaf('What moves');
+    await hands.check(page.getByRole('radio', { name: /the plate slides/ }));
+    await leaf('Plate and travel');
+    await fill('Plate, left to right', '30 cm');
+    await fill('Plate, front to back', '200,5');
+    await fill('Nozzle goes past the left edge', '4');
+    await fill('Nozzle goes past the right edge', '0,5 in');
+    await fill('Nozzle goes past the front edge', 'much');
     await expect(page.getByText('“much” is no number of mm')).toBeVisible();
-    await fill(page, 'Nozzle goes past the front edge', '3');
-    await fill(page, 'Nozzle goes past the back edge', '7');
-    await fill(page, 'From the nozzle on the plate to its highest place', '310');
+    await fill('Nozzle goes past the front edge', '3');
+    await fill('Nozzle goes past the back edge', '7');
+    await fill('From the nozzle on the plate to its highest place', '310');
     await expect(page.getByRole('img', { name: /from above/ })).toContainText('300 × 200.5 mm');
-    await leaf(page, 'Ends and switches');
-    await pick(page, 'X: its switch is met', 'at the left');
-    await page.getByLabel('X: kind of switch', { exact: true }).selectOption({ index: 1 });
-    await pick(page, 'Y: its switch is met', 'with the nozzle at the back of the plate');
-    await page.getByLabel('Y: kind of switch', { exact: true }).selectOption({ index: 1 });
-    await pick(page, 'Z: its switch is met', 'with the nozzle on the plate');
-    await page.getByLabel('Z: kind of switch', { exact: true }).selectOption({ index: 1 });
-    await leaf(page, 'X and Y');
-    await pick(page, 'X is moved by', 'a belt');
-    await fill(page, 'X belt, from tooth to tooth', '3 mm');
-    await fill(page, 'X pulley, teeth', '18');
-    await pick(page, 'Y is moved by', 'a screw');
-    await fill(page, 'Y screw, rise in one turn', '12');
-    await leaf(page, 'Z ');
-    await pick(page, 'Z is moved by', 'a screw');
-    await fill(page, 'Z screw, rise in one turn', '4');
-    await leaf(page, 'Extruder');
-    await fill(page, 'Drive roller of the extruder, diameter', '11,2');
-    await leaf(page, 'Motors and drivers');
-    for (const axis of ['X', 'Y', 'Z', 'the extruder'])
-      await page.getByLabel(`Motor of ${axis}`, { exact: true }).selectOption({ index: 1 });
-    await pick(page, 'Drivers', 'Hush Plain');
-    await pick(page, 'Microsteps', '16');
+    await leaf('Ends and switches');
+    await pick('X: its switch is met', 'at the left');
+    await pick('X: kind of switch', { index: 1 });
+    await pick('Y: its switch is met', 'with the nozzle at the back of the plate');
+    await pick('Y: kind of switch', { index: 1 });
+    await pick('Z: its switch is met', 'with the nozzle on the plate');
+    await pick('Z: kind of switch', { index: 1 });
+    await leaf('X and Y');
+    await pick('X is moved by', 'a belt');
+    await fill('X belt, from tooth to tooth', '3 mm');
+    await fill('X pulley, teeth', '18');
+    await pick('Y is moved by', 'a screw');
+    await fill('Y screw, rise in one turn', '12');
+    await leaf('Z ');
+    await pick('Z is moved by', 'a screw');
+    await fill('Z screw, rise in one turn', '4');
+    await leaf('Extruder');
+    await fill('Drive roller of the extruder, diameter', '11,2');
+    await leaf('Motors and drivers');
+    for (const axis of ['X', 'Y', 'Z', 'the extruder']) await pick(`Motor of ${axis}`, { index: 1 });
+    await pick('Drivers', 'Hush Plain');
+    await pick('Microsteps', '16');
     // Begun, and left: after a reload everything is there.
     await page.reload();
     await expect(page.getByLabel('Microsteps', { exact: true })).toHaveValue('16');
 
-    await leaf(page, 'Hot end');
-    await button(page, 'It is another: describe it').first().click();
+    await leaf('Hot end');
+    await hands.click(button(page, 'It is another: describe it').first());
     const form = page.getByRole('group', { name: /Describe it: a heater/ });
-    await form.getByLabel('Its name').fill('Brazier cartridge');
-    await form.getByLabel('Made for, V').fill('24V');
-    await form.getByLabel('Stands at most, °C').fill('285');
-    await form.getByLabel(/No label/).fill('14,4 ohm');
-    await form.getByRole('button', { name: 'Its watts: 40 W' }).click();
-    await form.getByRole('button', { name: 'Add this part' }).click();
+    await hands.type(form.getByLabel('Its name'), 'Brazier cartridge');
+    await hands.type(form.getByLabel('Made for, V'), '24V');
+    await hands.type(form.getByLabel('Stands at most, °C'), '285');
+    await hands.type(form.getByLabel(/No label/), '14,4 ohm');
+    await hands.click(form.getByRole('button', { name: 'Its watts: 40 W' }));
+    await hands.click(form.getByRole('button', { name: 'Add this part' }));
     await expect(page.getByLabel('Hot end: its heater', { exact: true })).toHaveValue('brazier-cartridge');
-    await pick(page, 'Hot end: its sensor', 'T100-A thermistor');
-    await leaf(page, 'Heated bed');
-    await pick(page, 'Bed: its heater', 'there is none');
-    await leaf(page, 'Bed probe');
-    await pick(page, 'Probe that finds the plate', 'there is none');
-    await leaf(page, 'Supply and board');
-    await fill(page, 'Supply, volts', '24V');
-    await fill(page, 'Supply, amperes at most', '12');
-    await pick(page, 'Controller board', 'Alder A32, revision 1.1');
-    await page.getByRole('radio', { name: 'yes' }).check();
+    await pick('Hot end: its sensor', 'T100-A thermistor');
+    await leaf('Heated bed');
+    await pick('Bed: its heater', 'there is none');
+    await leaf('Bed probe');
+    await pick('Probe that finds the plate', 'there is none');
+    await leaf('Supply and board');
+    await fill('Supply, volts', '24V');
+    await fill('Supply, amperes at most', '12');
+    await pick('Controller board', 'Alder A32, revision 1.1');
+    await hands.check(page.getByRole('radio', { name: 'yes' }));
     await expectAccessible(page);
-    await button(page, 'Put it on the shelf').click();
+    await hands.click(button(page, 'Put it on the shelf'));
 
+    console.log(`Knot, described from nothing: ${hands.told()}`);
     await expect(page.getByText('Knot is on the shelf. What did you come for?')).toBeVisible();
-    await button(page, 'Only the record').click();
+    await hands.click(button(page, 'Only the record'));
     await station(page, 'Wiring').click();
-    await button(page, 'Propose the cheapest places').click();
+    await hands.click(button(page, 'Propose the cheapest places'));
     await expect(docket(page)).toContainText('Nobody has compared the leads');
     await docket(page).getByRole('button', { name: 'I have followed every lead' }).click();
     await docket(page).getByRole('button', { name: 'Make the change' }).click();
@@ -119,7 +117,7 @@ test.describe('your own machine, from nothing', () => {
     );
     await expect(docket(page)).toContainText('Not known yet: Fan that cools the print.');
     await station(page, 'Build').click();
-    await button(page, 'Build').click();
+    await hands.click(button(page, 'Build'));
     await expect(page.getByText(/Built/).first()).toBeVisible({ timeout: 180_000 });
   });
 
@@ -134,7 +132,7 @@ test.describe('your own machine, from nothing', () => {
     await button(page, 'From a settings report').click();
     await page.getByLabel('Settings report of the old board').fill(text);
     await button(page, 'Begin from this report').click();
-    await leaf(page, 'X and Y');
+    await pagesOf(page, new Hands(page)).leaf('X and Y');
     const y = page.getByRole('region', { name: 'Y by the report' });
     await expect(y).toContainText('the report says 80 steps/mm');
     await expect(y).toContainText('Count the teeth');
@@ -147,6 +145,12 @@ test.describe('your own machine, from nothing', () => {
   });
 
   test('by keyboard alone: from nothing to the first built image', async ({ page }) => {
+    let presses = 0;
+    await page.exposeFunction('keyHeard', () => (presses += 1));
+    await page.addInitScript(() => {
+      const { keyHeard } = window as unknown as { keyHeard: () => void }; // what the test has exposed
+      window.addEventListener('keydown', keyHeard, { capture: true });
+    });
     await page.goto('/');
     await tabTo(page, button(page, 'Describe a machine'));
     await page.keyboard.press('Enter');
@@ -201,6 +205,7 @@ test.describe('your own machine, from nothing', () => {
     };
     await expect(button(page, 'Put it on the shelf')).toBeEnabled();
     await press(button(page, 'Put it on the shelf'));
+    console.log(`Reef, described by keyboard alone: ${presses} presses, tabulators counted`);
     await press(button(page, 'Only the record'));
     await press(station(page, 'Wiring'));
     await press(button(page, 'Propose the cheapest places'));

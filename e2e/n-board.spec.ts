@@ -1,6 +1,7 @@
+import { Hands } from './hands';
 import { expectAccessible } from './accessible';
 import { button, call, docket, station } from './ownMachines';
-import { expect, type Locator, type Page, test } from './test';
+import { expect, type Page, test } from './test';
 
 /** Everything but the board of a machine of this test. */
 const ANSWERS = {
@@ -26,33 +27,14 @@ async function photo(page: Page): Promise<Buffer> {
   return picture;
 }
 
-/** What a person does, counted: clicks, keys, choices. */
-class Hands {
-  acts = 0;
-  constructor(private readonly page: Page) {}
-  async click(target: Locator): Promise<void> {
-    this.acts += 1;
-    await target.click();
-  }
-  async type(target: Locator, text: string, end = 'Tab'): Promise<void> {
-    this.acts += 2 + text.length;
-    await target.fill(text);
-    await target.press(end);
-  }
-  async pick(target: Locator, label: string): Promise<void> {
-    this.acts += 2;
-    await target.selectOption({ label });
-  }
-  /** A click on the drawing, in millimetres of a board so deep. */
-  async pointAt(x: number, y: number, size: { x: number; y: number }): Promise<void> {
-    this.acts += 1;
-    const box = await this.page.locator('[role="application"] svg').boundingBox();
-    if (!box) throw new Error('no drawing');
-    const scale = Math.min(box.width / (size.x + 10), box.height / (size.y + 10));
-    const left = box.x + (box.width - (size.x + 10) * scale) / 2;
-    const top = box.y + (box.height - (size.y + 10) * scale) / 2;
-    await this.page.mouse.click(left + (x + 5) * scale, top + (size.y + 5 - y) * scale);
-  }
+/** A click on the drawing, in millimetres of a board so deep. */
+async function pointAt(hands: Hands, page: Page, x: number, y: number): Promise<void> {
+  const box = await page.locator('[role="application"] svg').boundingBox();
+  if (!box) throw new Error('no drawing');
+  const scale = Math.min(box.width / (SIZE.x + 10), box.height / (SIZE.y + 10));
+  const left = box.x + (box.width - (SIZE.x + 10) * scale) / 2;
+  const top = box.y + (box.height - (SIZE.y + 10) * scale) / 2;
+  await hands.clickAt(left + (x + 5) * scale, top + (SIZE.y + 5 - y) * scale);
 }
 
 const SIZE = { x: 110, y: 80 };
@@ -79,8 +61,7 @@ async function describeBoard(page: Page, hands: Hands): Promise<void> {
   const box = await picture.boundingBox();
   if (!box) throw new Error('no photo');
   for (const [index, [x, y]] of CORNERS.entries()) {
-    await page.mouse.click(box.x + (box.width * x) / 1200, box.y + (box.height * y) / 900);
-    hands.acts += 1;
+    await hands.clickAt(box.x + (box.width * x) / 1200, box.y + (box.height * y) / 900);
     await expect(page.getByRole('button', { name: /corner: / })).toHaveCount(index + 1);
   }
   await hands.type(field(page, 'Width, mm'), '11 cm');
@@ -96,14 +77,14 @@ async function describeBoard(page: Page, hands: Hands): Promise<void> {
   await hands.type(field(page, 'Pin of the host’s line, receiving'), '70');
   await hands.type(field(page, 'Pin of the host’s line, sending'), '71');
   await hands.click(button(page, 'Point at it: The chip, its middle'));
-  await hands.pointAt(80, 50, SIZE);
+  await pointAt(hands, page, 80, 50);
   await hands.click(button(page, 'Point at it: The print, its middle'));
-  await hands.pointAt(60, 52, SIZE);
+  await pointAt(hands, page, 60, 52);
 
   await hands.click(part(page, 'Headers'));
   for (const kind of KINDS) {
     await hands.click(button(page, 'Point at its contact 1'));
-    await hands.pointAt(kind.at[0], kind.at[1], SIZE);
+    await pointAt(hands, page, kind.at[0], kind.at[1]);
     const fresh = page.getByRole('group', { name: /^Header H\d/ });
     await hands.type(fresh.getByLabel('Name'), kind.name);
     const row = page.getByRole('group', { name: `Header ${kind.name}`, exact: true });
@@ -125,7 +106,7 @@ async function describeDrivers(page: Page, hands: Hands): Promise<void> {
     // The next one stands beside it, with a plug of the same kind.
     if (index > 0) continue;
     await hands.click(place.getByRole('button', { name: 'Point at it: Motor plug, contact 1' }));
-    await hands.pointAt(10, 24, SIZE);
+    await pointAt(hands, page, 10, 24);
     await hands.type(place.getByLabel('Motor plug family'), 'K4 latch');
     await hands.type(place.getByLabel('Its pitch, mm'), '2,54');
     await hands.type(place.getByLabel('Its wires in order'), 'a1, a2, b1, b2');
@@ -178,8 +159,8 @@ test.describe('a board nobody has described yet', () => {
     await describeDrivers(page, hands);
     await expect(page.getByText('It holds together')).toBeVisible();
     // The figure the guide names; nothing is asserted of it but that it is one.
-    test.info().annotations.push({ type: 'acts', description: String(hands.acts) });
-    console.log(`Wagtail W3, ${66} contacts: ${hands.acts} clicks and keys`);
+    test.info().annotations.push({ type: 'acts', description: hands.told() });
+    console.log(`Wagtail W3, ${66} contacts: ${hands.told()}`);
     // Left and gone on with: everything is there after a reload.
     await page.reload();
     await expect(page.getByText('It holds together')).toBeVisible();
