@@ -1,5 +1,6 @@
 import { type FlashRoute, isCardRoute } from '../board/route';
 import { type Facts, partsOf } from '../machine/facts';
+import type { DisplayPart } from '../parts/part';
 import type { Settings } from '../settings/setting';
 
 /** Something that shows, or does not show, which image a board runs after a flash. */
@@ -35,9 +36,17 @@ export function afterwards({ board, ...facts }: Facts, settings: Settings, route
     { id: 'sound', says: 'A sound: this kit makes none at the start, with or without a beeper.' },
     { id: 'fans', says: 'Fans: they stand still while everything is cold. One that turns at full speed from the start says that nothing runs, or that it is wired straight to the supply.' },
     { id: 'settings', says: 'Stored settings outlive the flash. Reset and store them after each one, or only when the board says that their layout was another: both are a step of Bring-up.' },
-    displays.length > 0
-      ? { id: 'display-firmware', says: `Firmware and pictures of ${displays[0]?.type.name} itself are a flash of their own, by its own slot or port; the printer works without.` }
-      : undefined,
+    ...displays.slice(0, 1).map(({ type }): Sign => ({ id: 'display-firmware', says: ownFirmware(type) })),
   ];
   return signs.filter((sign) => sign !== undefined);
 } // prettier-ignore
+
+/** Whether anything of a display is flashed apart from the board, as far as its file says. */
+function ownFirmware({ name, firmware }: DisplayPart): string {
+  if (firmware === 'none')
+    return `${name} is drawn by the board: its words and pictures come with this image, and nothing of it is flashed apart.`;
+  const apart = 'are a flash of their own, by its own slot or port; the printer works without.';
+  return firmware === 'own'
+    ? `Firmware and pictures of ${name} itself ${apart}`
+    : `Whether ${name} has firmware and pictures of its own is not known. Where it has, they ${apart}`;
+}

@@ -103,6 +103,8 @@ export interface DisplayPart extends Described {
   shows?: 'text' | 'pixel';
   /** It has a layer that is touched, and no knob. */
   touched?: boolean;
+  /** Whether it draws by firmware of its own, or the board draws all of it; missing where nobody has looked. */
+  firmware?: 'none' | 'own';
 }
 /** Switches what no board may: its input sits on a switched output, its contacts in a mains circuit. */
 export interface RelayPart extends Described {
@@ -221,6 +223,7 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     ribbon_pins: Joi.number().integer().min(0).max(40).required(),
     shows: Joi.valid('text', 'pixel'),
     touched: Joi.boolean(),
+    firmware: Joi.valid('none', 'own'),
   },
   lamp: {},
   relay: {

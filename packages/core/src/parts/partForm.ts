@@ -65,7 +65,10 @@ export const PART_FORM: Readonly<Record<PartKind, readonly PartField[]>> = {
   'filament-sensor': [choice(['output'], 'It is', { switch: 'a switch', 'open-collector': 'a sensor whose output only pulls low' }), SUPPLY, DRAWS],
   display: [
     number(['ribbon_pins'], 'Signal leads of its ribbon', ''),
-    choice(['shows'], 'It shows', { text: 'rows of letters', pixel: 'dots' }), SUPPLY, DRAWS,
+    choice(['shows'], 'It shows', { text: 'rows of letters', pixel: 'dots' }),
+    { path: ['touched'], is: 'flag', label: 'It is touched, and has no knob', optional: true },
+    { ...choice(['firmware'], 'Firmware and pictures', { none: 'none of its own: the board draws all of it', own: 'its own, by its own slot or port' }, 'A slot for a card or a USB socket on the display itself: its own.'), optional: true },
+    SUPPLY, DRAWS,
   ],
   lamp: [SUPPLY, DRAWS],
   relay: [

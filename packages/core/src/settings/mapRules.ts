@@ -1,8 +1,10 @@
 import { headerOf } from '../board/contacts';
 import { Z_SWITCH_HEADER } from '../circuit/pinTable';
 import { type Facts, partsOf } from '../machine/facts';
+import { TOLERANCE } from '../calculation/calculation';
 import type { Rule } from './derivation';
 import { EDGE_MARGIN_MM, machineReach } from './machineReach';
+import { mountOffset } from './mountOffset';
 
 /** Distance between map points that shows a plate's usual shapes, in mm. */
 const POINT_EVERY_MM = 45;
@@ -30,17 +32,20 @@ const RULED_MM = 2;
 
 function edge(axis: 'x' | 'y', index: 0 | 1): Rule[1] {
   return (facts) => {
-    const reach = machineReach(facts);
-    if (!reach) return undefined;
-    const [sign, inward] = index === 0 ? ([1, Math.ceil] as const) : ([-1, Math.floor] as const);
-    const byPlate = facts.machine.frame.bed_mm[axis][index] + sign * EDGE_MARGIN_MM;
-    const byTravel = reach[axis][index] !== byPlate;
-    const value = inward((reach[axis][index] + (byTravel ? sign * RULED_MM : 0)) * 10) / 10;
+    const { probe_mount: mount, frame } = facts.machine;
+    if (!mount || !machineReach(facts)) return undefined;
+    // Inward is up at the low edge, and down at the high one.
+    const [sign, innermost, inward] =
+      index === 0 ? ([1, Math.max, Math.ceil] as const) : ([-1, Math.min, Math.floor] as const);
+    const byPlate = frame.bed_mm[axis][index] + sign * EDGE_MARGIN_MM;
+    const byTravel = frame.travel_mm[axis][index] + mountOffset(mount)[axis] + sign * RULED_MM;
+    const edgeMm = innermost(byPlate, byTravel);
     return {
-      value,
-      because: byTravel
-        ? `${RULED_MM} mm inside of what the probe reaches: measuring its offset may move that`
-        : `${EDGE_MARGIN_MM} mm inside of the plate's edge`,
+      value: inward(edgeMm * 10 - sign * TOLERANCE) / 10,
+      because:
+        edgeMm === byPlate
+          ? `${EDGE_MARGIN_MM} mm inside of the plate's edge`
+          : `${RULED_MM} mm inside of what the probe reaches: measuring its offset may move that`,
     };
   };
 }
