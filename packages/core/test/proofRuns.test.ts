@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { guardProofs } from '../src/proofs/guards';
 import { heaterProofs } from '../src/proofs/heaters';
+import { lampProofs } from '../src/proofs/lamp';
 import { extruderProofs, motorProofs } from '../src/proofs/motors';
 import { causesOf, type Proof } from '../src/proofs/proof';
 import { derive } from '../src/settings/derive';
@@ -208,5 +209,32 @@ describe('motors, one at a time', () => {
     const bittern = factsOf(demoMachine('bittern'));
     const { questions } = outcomeOf(stepOf(motorProofs(bittern), 'motor-x'), { board: () => ['done'], eyes: () => '+x+y' }); // prettier-ignore
     expect(questions[0]?.choices.map(({ id }) => id)).toEqual(expect.arrayContaining(['+x+y', '-x-y']));
+  });
+});
+
+describe('a lamp', () => {
+  const lit = factsOf(applyEdits(demoMachine('plover'), [
+    { path: ['parts', 17], value: { id: 'lamp', part: 'lamp-24', role: 'lamp' } },
+    { path: ['harness', 'lamp'], value: { leads: { supply: 'LAMP.1', control: 'LAMP.2' } } },
+  ])); // prettier-ignore
+  const step = stepOf(lampProofs(lit), 'lamp-lamp');
+
+  it.each([
+    [['lights', 'goes-dark'], 'proven'],
+    [['lights', 'stays'], 'stays'],
+    [['dark'], 'dark'],
+    [['other'], 'other'],
+    [['lights'], 'given up'],
+  ])('seen as %s is %s, and it is never left on', (seen, is) => {
+    const answers = [...seen];
+    const done = outcomeOf(step, { board: () => ['done'], eyes: () => answers.shift() });
+    expect(done.is).toBe(is);
+    expect(done.sent).toEqual(['lamp s=255', 'lamp s=0']);
+  });
+
+  it('that the image does not know is no proof', () => {
+    expect(outcomeOf(step, { board: () => ['error: no such command'], eyes: () => 'lights' }).is).toBe(
+      'refused',
+    );
   });
 });

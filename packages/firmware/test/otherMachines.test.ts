@@ -37,7 +37,7 @@ describe('a machine with other parts is proven from its image to closed up', () 
       ...more(['bed-relay', 'sluice-s10', 'bed', { supply: 'HEAT-B.1', control: 'HEAT-B.2' }]),
     ]],
     ['a second sensor at the hot end', 'plover', ['guard-spare'], SPARE],
-    ['lamp, board fan, filament sensor and display', 'plover', ['fan-board', 'filament', 'display'], more(
+    ['lamp, board fan, filament sensor and display', 'plover', ['lamp-lamp', 'fan-board', 'filament', 'display'], more(
       ['lamp', 'lamp-24', 'lamp', { supply: 'LAMP.1', control: 'LAMP.2' }],
       ['board-fan', 'fan-24-40', 'board', { supply: 'FAN-3.1', control: 'FAN-3.2' }],
       ['reel', 'reel-switch', 'filament', { signal: 'FILAMENT.3', ground: 'FILAMENT.2' }],
@@ -60,6 +60,23 @@ describe('a machine with other parts is proven from its image to closed up', () 
     expect(outcomes.map(([step]) => step)).toEqual(expect.arrayContaining([...steps, 'closed']));
   }); // prettier-ignore
 });
+
+describe('what turns or lights one way round only', () => {
+  const lamp = (leads: Record<string, string>) => more(['lamp', 'lamp-24', 'lamp', leads]);
+  const LAMP = lamp({ supply: 'LAMP.1', control: 'LAMP.2' });
+  const fan = (leads: Record<string, string>): Edit[] => [{ path: ['harness', 'part-fan', 'leads'], value: leads }];
+  it.each<[name: string, step: string, right: Edit[], wrong: Edit[], finding: string]>([
+    ['a lamp that hangs where the supply always is', 'lamp-lamp', LAMP, lamp({ supply: 'LAMP.1', control: 'POWER.2' }), 'stays'],
+    ['a lamp whose leads are exchanged', 'lamp-lamp', LAMP, lamp({ supply: 'LAMP.2', control: 'LAMP.1' }), 'dark'],
+    ['a lamp for half the volts', 'lamp-lamp', LAMP, [...LAMP, { path: ['parts', PARTS, 'part'], value: 'lamp-12' }], 'dark'],
+    ['a fan whose leads are exchanged', 'fan-part', [], fan({ supply: 'FAN-1.2', control: 'FAN-1.1' }), 'stands'],
+  ])('%s is found', async (_name, stepId, right, wrong, finding) => {
+    const { facts, image, header } = await built('plover', right);
+    const step = certain(proofsOf(facts).find(({ id }) => id === stepId), stepId);
+    const person = await personAt(await demoFacts('plover', ...wrong), image, []);
+    expect(await person.prove(step, header)).toMatchObject({ outcome: 'failed', finding });
+  });
+}); // prettier-ignore
 
 describe('the second sensor of a hot end', () => {
   const proving = async (edits: readonly Edit[] = []) => {

@@ -28,11 +28,18 @@ export interface Doing {
   duty(pin: number): number;
 }
 
+/** Volts across a part's supply and switched lead while it is on, and the share of the time it is on. */
+export interface Fed {
+  volts: number;
+  share: number;
+  /** Its supply lead is the lower of the two. */
+  reversed: boolean;
+}
+
 export interface Circuit {
   /** Volts at a pin that is read; undefined where nothing holds it. */
   volts(pin: number, pulledUp: boolean): number | undefined;
-  /** Volts across a part's supply and switched lead while it is on, and the share of the time it is on. */
-  fed(partId: string): { volts: number; share: number };
+  fed(partId: string): Fed;
   /** The pin that a part's lead touches, if it is one. */
   pinAt(partId: string, role: LeadRole): number | undefined;
 }
@@ -43,16 +50,14 @@ interface Hold {
   siemens(): number;
 }
 
-/** Volts across a part while it is on; the pin that switches it, if one does, and the share of the time it is on. */
-interface Feed {
-  volts: number;
-  share: number;
+/** How a part is fed, and the pin that switches it, if one does. */
+interface Feed extends Fed {
   pin: number | undefined;
   /** The share without a pin, or with a switching element that is stuck. */
   always: number;
 }
 
-const NOT_FED = { volts: 0, share: 0 };
+const NOT_FED: Fed = { volts: 0, share: 0, reversed: false };
 const CLOSED_OHMS = 0.5;
 const OUTPUT_OHMS = 100;
 const CHIP_PULL_UP_OHMS = 40_000;
@@ -148,13 +153,15 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
 
   /** What lies across a part's two power leads, and the pin that switches it. */
   function feedOf(part: PlacedPart): Feed {
-    const ends = [endOf(part, 'supply'), endOf(part, 'control')];
+    const ends = [endOf(part, 'supply'), endOf(part, 'control')] as const;
     const rails = ends.flatMap((end) => (end.kind === 'rail' ? [end.volts] : []));
     const low = ends.find((end) => end.kind === 'switched');
     const [one = 0, other = 0] = rails;
-    if (low?.kind === 'switched') return { volts: one, share: 0, pin: low.pin, always: 1 };
+    if (low?.kind === 'switched')
+      return { volts: one, share: 0, pin: low.pin, always: 1, reversed: low === ends[0] };
     const always = rails.length === 2 ? 1 : 0;
-    return { volts: always * Math.abs(one - other), share: always, pin: undefined, always };
+    const volts = always * Math.abs(one - other);
+    return { volts, share: always, pin: undefined, always, reversed: volts > 0 && one < other };
   }
 
   return {

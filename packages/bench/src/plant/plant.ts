@@ -6,7 +6,7 @@ import { derive } from '@jolly/core/settings/derive';
 import type { Driven } from '../board/runs';
 import { bodiesOf } from './bodies';
 import { type Circuit, compileCircuit } from './circuit';
-import { fanSpeed } from './fanSpeed';
+import { fanSpeed, lampLight } from './oneWayLoads';
 import { filament } from './filament';
 import { type DriverLines, driverLines } from './driverLines';
 import { type Frame, frameOf } from './frame';
@@ -211,7 +211,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       underNozzleMm: gap({ x: 0, y: 0 }) ?? null,
       filamentMm: fed.fed(),
       fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part, circuit, live)])),
-      lamps: Object.fromEntries(partsOf(facts, 'lamp').map(({ id }) => [id, circuit.fed(id).share])),
+      lamps: Object.fromEntries(partsOf(facts, 'lamp').map((part) => [part.id, lampLight(part, circuit)])),
       beeperHz,
       servos: Object.fromEntries([...servoPins].map(([pin, id]) => [id, servoUs.get(pin) ?? 0])),
     };

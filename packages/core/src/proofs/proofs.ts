@@ -7,6 +7,7 @@ import { heaterProofs } from './heaters';
 import { homingProofs } from './homing';
 import { identityProofs } from './identity';
 import { inputProofs } from './inputs';
+import { lampProofs } from './lamp';
 import { extruderProofs, motorProofs } from './motors';
 import { fanProofs, servoProofs } from './outputs';
 import { displayProofs, driverProofs } from './panel';
@@ -27,6 +28,7 @@ export function proofsOf(facts: Facts, settings: Settings = derive(facts)): Proo
     ...motorProofs(facts),
     ...probeProofs(facts, settings),
     ...servoProofs(facts),
+    ...lampProofs(facts),
     ...relayProofs(facts),
     ...heaters,
     ...fanProofs(facts, settings),
