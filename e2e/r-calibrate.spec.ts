@@ -1,4 +1,4 @@
-import { button, change, flash, lay, slip } from './ownMachines';
+import { button, change, flash, lay, slip, station } from './ownMachines';
 import type { Locator } from '@playwright/test';
 import { expect, type Page, test } from './test';
 
@@ -220,6 +220,30 @@ test('the probe is found beside the nozzle, and the map stays within its reach',
   await button(page, 'Begin').click();
   await answerAsTheBenchSays(page);
   await expect(outcome(page)).toContainText('The plate varies by');
+});
+
+test('what was found before the probe was moved is not taken over', async ({ page }) => {
+  test.setTimeout(120_000);
+  await openTool(page, 'probe-repeat');
+  await button(page, 'Begin').click();
+  await answerAsTheBenchSays(page);
+  await expect(button(page, 'Write it down')).toBeVisible();
+  await station(page, 'Settings').click();
+  await page
+    .getByRole('navigation', { name: 'Parts of the machine' })
+    .getByRole('link', { name: /^Probe/ })
+    .click();
+  const beside = page.getByRole('textbox', { name: /^by/ }).first();
+  await beside.fill('33');
+  await beside.press('Enter');
+  await station(page, 'Calibrate').click();
+  await page.getByRole('link', { name: 'Is the probe to be trusted?' }).click();
+  await expect(outcome(page)).toContainText('Nothing of it is taken over');
+  await expect(button(page, 'Write it down')).toBeHidden();
+  await button(page, 'Put it away').click();
+  await expect(outcome(page)).toBeHidden();
+  await page.keyboard.press('u');
+  await expect(page.getByText(/^Undone:/).first()).toBeAttached();
 });
 
 test('a tuned hot end is measured before and after, with its curve', async ({ page }) => {

@@ -2,7 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import type { Facts } from '../src/machine/facts';
+import { calibrationTools } from '../src/calibration/calibrationTools';
+import { restsOnOf } from '../src/calibration/calibrations';
 import { groundsOf, voidBecause } from '../src/machine/ground';
+import { derive } from '../src/settings/derive';
 import { proofSteps } from '../src/proofs/proofs';
 import { demoMachine, factsOf, installed, own, partIndex } from './fixtures/demo';
 
@@ -87,5 +90,24 @@ describe('an outcome holds for the machine it was found on', () => {
       }),
       { numRuns: 10 },
     );
+  });
+});
+
+describe('what a tool found is taken over only on the machine it was begun on', () => {
+  const standing = (tool: string, now: Facts) =>
+    voidBecause(groundsOf(before, restsOnOf(before, tool)), now, 'measured');
+  const tools = calibrationTools(before, derive(before)).map(({ id }) => id);
+  const closer: Edit = { path: ['probe_mount', 'side_mm'], value: 30 };
+
+  it.each(tools)('%s holds while nothing is another, also after settings, and not on another board', (tool) => {
+    expect(standing(tool, before)).toBeUndefined();
+    expect(standing(tool, after(own('park.lift', 12), { path: ['probe_mount', 'stowed_mm'], value: 3 }))).toBeUndefined();
+    if (restsOnOf(before, tool).includes('board'))
+      expect(standing(tool, after({ path: ['board', 'copy'], value: 2 }))).toContain('the board');
+  }); // prettier-ignore
+
+  it.each(['z-offset', 'probe-place', 'map'])('%s does not outlive another place of the probe', (tool) => {
+    expect(standing(tool, after(closer))).toMatch(/is not as it was when it was measured/);
+    expect(standing('pid-bed', after(closer))).toBeUndefined();
   });
 });

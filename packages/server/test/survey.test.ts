@@ -134,7 +134,7 @@ describe('jobs', () => {
       body.machine.machine.parts.some((part: { role: string; part: string }) => part.role === 'board'),
     ).toBe(false);
     expect((await entries('dunlin'))[0]).toBe(
-      'Job abandoned: Newer (changed my mind); the machine file is as it was',
+      'Job abandoned: Newer (changed my mind); what it had taken over is out of the machine file again',
     );
     expect((await state({ state: 'paused', putBack: false })).status).toBe(404);
     expect((await call('POST', '/machines/dunlin/job', wanted([fan]))).status).toBe(200);

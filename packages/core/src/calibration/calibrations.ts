@@ -2,6 +2,7 @@ import { isRead } from '../kit/kit';
 import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
 import { type Extruder, extrudersOf } from '../machine/extruders';
 import { AXES } from '../machine/machine';
+import type { FactKey } from '../machine/touched';
 import { bodyCalled } from '../machine/bodyCalled';
 import { PID_OF, tunedOn } from './tuned';
 
@@ -38,6 +39,21 @@ function byStep(facts: Facts): string {
     ? 'Change the Z offset of the probe in small steps between prints, then store.'
     : 'Move the Z switch in small steps between prints.';
 }
+
+/** What is drawn or judged once, and has no time of its own, rests on what moves and feels. */
+const MOVES_AND_FEELS: readonly FactKey[] = [
+  'board',
+  'frame.*',
+  'axis.*',
+  'motor.*',
+  'driver.*',
+  'probe',
+  'probe-mount',
+];
+
+/** The facts that what a tool measures rests on. */
+export const restsOnOf = (facts: Facts, id: string): readonly FactKey[] =>
+  calibrationsOf(facts).find((one) => one.id === id)?.restsOn ?? MOVES_AND_FEELS;
 
 /** Every calibration this machine has, in the order they are done. */
 export function calibrationsOf(facts: Facts): Calibration[] {

@@ -31,7 +31,7 @@ export function groundsOf(facts: Facts, restsOn: readonly FactKey[]): Grounds {
 export function voidBecause(
   was: Grounds | undefined,
   facts: Facts,
-  when: 'tested' | 'noted' = 'tested',
+  when: 'tested' | 'noted' | 'measured' = 'tested',
 ): string | undefined {
   if (!was) return `what it rests on was not written down when it was ${when}`;
   const known = allGrounds(facts);

@@ -91,7 +91,7 @@ export function endJob(
     await addEntry(within.db, machineId, {
       at: context.now(),
       kind: 'job',
-      summary: `Job ${WORD[state]}: ${before.job.title}${because ? ` (${because})` : ''}${putBack ? '; the machine file is as it was' : ''}`,
+      summary: `Job ${WORD[state]}: ${before.job.title}${because ? ` (${because})` : ''}${putBack ? '; what it had taken over is out of the machine file again' : ''}`,
     });
     const job = putBack ? { ...before.job, taken: [] } : before.job;
     return follow(within, job, await replanOf(within, machineId, job, takenChanges(before.job)));

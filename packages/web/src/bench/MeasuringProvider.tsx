@@ -3,10 +3,13 @@ import { actOf } from '@jolly/core/bringup/handAct';
 import type { Picture } from '@jolly/core/bringup/picture';
 import type { Measure, Question } from '@jolly/core/bringup/procedure';
 import type { CalibrationTool, Chosen, Found } from '@jolly/core/calibration/calibrationTool';
+import { restsOnOf } from '@jolly/core/calibration/calibrations';
+import { type Grounds, groundsOf } from '@jolly/core/machine/ground';
 import type { PowerControl } from '@jolly/session/power';
 import { runProcedure } from '@jolly/session/runProcedure';
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from 'react';
 import { tape } from '../app/tape/tape';
+import { useWorkbench } from '../workbench/Workbench';
 import { useBench } from './BenchProvider';
 
 /** A moment between two looks, in ms; shorter while the bench runs faster than real time. */
@@ -24,8 +27,8 @@ export interface Measuring {
   running: string | undefined;
   asked: Asked | undefined;
   picture: Picture | undefined;
-  /** What the last run of a tool came to, until it is settled. */
-  found: { tool: string; found: Found } | undefined;
+  /** What the last run of a tool came to, until it is settled, with the facts it was begun with. */
+  found: { tool: string; found: Found; grounds: Grounds } | undefined;
   begin(tool: CalibrationTool, chosen: Chosen): Promise<void>;
   answer(chosen: string): void;
   read(value: number): void;
@@ -42,6 +45,7 @@ const MeasuringContext = createContext<Measuring | undefined>(undefined);
 /** One measurement at a time, carried out over the link; it goes on while other stations are looked at. */
 export function MeasuringProvider({ children }: { children: ReactNode }) {
   const bench = useBench();
+  const { facts } = useWorkbench();
   const { write } = tape;
   const [running, setRunning] = useState<string>();
   const [asked, setAsked] = useState<Asked>();
@@ -79,6 +83,7 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
     async (tool: CalibrationTool, chosen: Chosen) => {
       gone.current = false;
       drawn.current = undefined;
+      const grounds = groundsOf(facts, restsOnOf(facts, tool.id));
       setPicture(undefined);
       setFound(undefined);
       setRunning(tool.id);
@@ -110,11 +115,11 @@ export function MeasuringProvider({ children }: { children: ReactNode }) {
       setRunning(undefined);
       setAsked(undefined);
       setAtBench(undefined);
-      setFound({ tool: tool.id, found: outcome });
+      setFound({ tool: tool.id, found: outcome, grounds });
       setPicture(outcome.picture);
       write('done', `${tool.title}: ${outcome.words}`);
     },
-    [bench, wait, write],
+    [bench, facts, wait, write],
   );
 
   const give = useCallback((answer: string | number | undefined) => {

@@ -33,7 +33,6 @@ export function ArmsLength({
   stop: (() => void) | undefined;
 }) {
   const step = steps[Math.min(at, steps.length - 1)];
-  const several = steps.length > 1;
   const go = (by: number) => setAt((now) => Math.max(0, Math.min(steps.length - 1, now + by)));
   useHotkeys(
     open
@@ -65,41 +64,55 @@ export function ArmsLength({
           Stop <kbd>{keyWords('stop')}</kbd>
         </button>
       )}
-      {step && (
-        <div className={css.step}>
-          {(several || step.done) && (
-            <p className={css.count}>
-              {several && `Step ${at + 1} of ${steps.length}`}
-              {several && step.done && ' · '}
-              {step.done && 'done'}
-            </p>
-          )}
-          <h2>{step.title}</h2>
-          {step.caution && (
-            <p className={css.caution}>
-              <b>Caution:</b> {step.caution}
-            </p>
-          )}
-          <p className={css.act}>{step.act}</p>
-          {/* What a station does here keeps its keys for itself. */}
-          <div ref={slot} className={css.slot} onKeyDown={(event) => event.stopPropagation()} />
-          <div className={css.buttons}>
-            {several && (
-              <>
-                <button onClick={() => go(-1)} disabled={at === 0}>
-                  Back <kbd>backspace</kbd>
-                </button>
-                <button onClick={() => go(1)} disabled={at === steps.length - 1}>
-                  Next <kbd>space</kbd>
-                </button>
-              </>
-            )}
-            <button onClick={onClose}>
-              Leave this page <kbd>enter</kbd>
-            </button>
-          </div>
-        </div>
-      )}
+      {step && <Page step={step} at={at} of={steps.length} go={go} leave={onClose} slot={slot} />}
     </Modal>
+  );
+}
+
+/** One step as it is read from afar, with the ways on; a station's own lies between. */
+function Page({
+  step,
+  at,
+  of,
+  go,
+  leave,
+  slot,
+}: {
+  step: ArmsStep;
+  at: number;
+  of: number;
+  go: (by: number) => void;
+  leave: () => void;
+  slot: (element: HTMLElement | null) => void;
+}) {
+  const count = of > 1 ? `Step ${at + 1} of ${of}${step.done ? ' · done' : ''}` : step.done && 'done';
+  return (
+    <div className={css.step}>
+      {count && <p className={css.count}>{count}</p>}
+      <h2>{step.title}</h2>
+      {step.caution && (
+        <p className={css.caution}>
+          <b>Caution:</b> {step.caution}
+        </p>
+      )}
+      <p className={css.act}>{step.act}</p>
+      {/* What a station does here keeps its keys for itself. */}
+      <div ref={slot} className={css.slot} onKeyDown={(event) => event.stopPropagation()} />
+      <div className={css.buttons}>
+        {of > 1 && (
+          <>
+            <button onClick={() => go(-1)} disabled={at === 0}>
+              Back <kbd>backspace</kbd>
+            </button>
+            <button onClick={() => go(1)} disabled={at === of - 1}>
+              Next <kbd>space</kbd>
+            </button>
+          </>
+        )}
+        <button onClick={leave}>
+          Leave this page <kbd>enter</kbd>
+        </button>
+      </div>
+    </div>
   );
 }

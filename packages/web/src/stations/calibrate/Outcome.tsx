@@ -18,7 +18,16 @@ import { useMeasuring } from '../../bench/MeasuringProvider';
 import { askAnew, askAnewOf } from '../../api/held';
 
 /** What a tool came to, and where its values go: machine file, board and its store, each said; then it is on record. */
-export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }) {
+export function Outcome({
+  tool,
+  found,
+  other,
+}: {
+  tool: CalibrationTool;
+  found: Found;
+  /** The fact that is another one since it was begun, as a clause. */
+  other: string | undefined;
+}) {
   const workbench = useWorkbench();
   const { settle } = useMeasuring();
   const write = useWriting(tool, found);
@@ -57,7 +66,8 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
           ))}
         </ul>
       </details>
-      {found.outcome !== 'ended' && (
+      {other !== undefined && <p role="status">Nothing of it is taken over: {other}. Measure it again.</p>}
+      {found.outcome !== 'ended' && other === undefined && (
         <>
           {sets && found.outcome === 'found' && (
             <p className="soft">
@@ -95,7 +105,7 @@ export function Outcome({ tool, found }: { tool: CalibrationTool; found: Found }
           </div>
         </>
       )}
-      {found.outcome === 'ended' && (
+      {(found.outcome === 'ended' || other !== undefined) && (
         <div className="row">
           <Button variant="default" onClick={settle}>
             Put it away

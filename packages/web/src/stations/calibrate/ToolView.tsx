@@ -1,6 +1,7 @@
 import { Button, Checkbox } from '@mantine/core';
 import type { CalibrationRecord } from '@jolly/contract/endpoints/calibrations';
 import type { CalibrationTool } from '@jolly/core/calibration/calibrationTool';
+import { voidBecause } from '@jolly/core/machine/ground';
 import { isPattern, type PatternTool } from '@jolly/core/calibration/patternTools';
 import { unreadyFor } from '@jolly/core/proofs/proofs';
 import { useState } from 'react';
@@ -25,7 +26,7 @@ import { useChosen } from './useChosen';
 
 /** One tool: what for and when, what to have at hand, how it goes, what came of it, and what it came to before. */
 export function ToolView({ tool, record }: { tool: CalibrationTool; record: CalibrationRecord | undefined }) {
-  const { machine, settings } = useWorkbench();
+  const { facts, machine, settings } = useWorkbench();
   const { openArms, arms } = useStation();
   const measuring = useMeasuring();
   const { running, picture, found } = measuring;
@@ -35,7 +36,8 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
   const unread = unproven.length > 0 && !read ? unproven : undefined;
   const why = useWhyNot(tool) ?? before.problem;
   const mine = running === tool.id;
-  const outcome = found?.tool === tool.id ? found.found : undefined;
+  const { found: outcome, grounds } = found?.tool === tool.id ? found : {};
+  const other = outcome && voidBecause(grounds, facts, 'measured');
   useArmsSteps([{ title: tool.title, act: tool.toHand.join('. '), ...(tool.caution && { caution: tool.caution }), done: outcome?.outcome === 'found' }]); // prettier-ignore
   const past = (record?.calibrations ?? []).filter(({ calibration }) => calibration === tool.id);
   const mapNow = outcome?.map ?? (tool.id === 'map' ? machine.bed_map : undefined);
@@ -77,14 +79,14 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
       {/* At arm's length it stands there alone. */}
       {mine && !arms && <ToolPrompt />}
       {(mine || outcome) && picture && <PictureView picture={picture} />}
-      {outcome && !arms && <Outcome tool={tool} found={outcome} />}
+      {outcome && !arms && <Outcome tool={tool} found={outcome} other={other} />}
       <ArmsMeasuring
         tool={tool}
         why={why}
         before={before}
         unread={unread}
         markRead={() => setRead(true)}
-        outcome={outcome && <Outcome tool={tool} found={outcome} />}
+        outcome={outcome && <Outcome tool={tool} found={outcome} other={other} />}
       />
       {!mine && (
         <div className="row">
