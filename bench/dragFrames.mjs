@@ -1,8 +1,8 @@
 // Frames a second while one of 60 leads is dragged over the bench of a running demo: node bench/dragFrames.mjs [address]
 // Adds a machine of 60 leads to that demo. Headless and without a graphics card, as on the machine it runs on.
 import { readFileSync } from 'node:fs';
-/* global window, requestAnimationFrame, cancelAnimationFrame */
 import { chromium } from '@playwright/test';
+import { framesWhile } from './framesWhile.mjs';
 
 const [address = 'http://127.0.0.1:4620'] = process.argv.slice(2);
 const text = readFileSync(new URL('../catalogue/demo/bittern.yaml', import.meta.url), 'utf8');
@@ -41,25 +41,10 @@ const box = await tag.boundingBox();
 await page.mouse.move(box.x + 5, box.y + 3);
 await page.mouse.down();
 await page.waitForTimeout(1500);
-await page.evaluate(() => {
-  window.frames_ = [];
-  const note = (now) => {
-    window.frames_.push(now);
-    window.raf_ = requestAnimationFrame(note);
-  };
-  requestAnimationFrame(note);
-});
-const until = Date.now() + 4000;
-for (let step = 0; Date.now() < until; step += 1)
-  await page.mouse.move(500 + 250 * Math.sin(step / 20), 380 + 90 * Math.cos(step / 13));
-const frames = await page.evaluate(() => (cancelAnimationFrame(window.raf_), window.frames_));
+const words = await framesWhile(page, (step) => [
+  500 + 250 * Math.sin(step / 20),
+  380 + 90 * Math.cos(step / 13),
+]);
 await page.mouse.up();
-const gaps = frames
-  .slice(1)
-  .map((at, index) => at - frames[index])
-  .sort((a, b) => a - b);
-const seconds = (frames.at(-1) - frames[0]) / 1000;
-console.log(
-  `${((frames.length - 1) / seconds).toFixed(1)} frames a second; gap median ${gaps[gaps.length >> 1].toFixed(1)} ms, p95 ${gaps[Math.floor(gaps.length * 0.95)].toFixed(1)} ms`,
-);
+console.log(words);
 await browser.close();

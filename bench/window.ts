@@ -3,7 +3,7 @@ import { start } from '../packages/server/src/start';
 import { runScript } from './runScript';
 
 /** What is measured in a real browser, each against the same demo; what lays machines there comes last. */
-const MEASURES = ['firstLoad', 'keyFrames', 'dragFrames', 'shelfFrames'];
+const MEASURES = ['firstLoad', 'keyFrames', 'mapFrames', 'dragFrames', 'shelfFrames'];
 
 /** The interface in Debian's Chromium, headless and without a graphics card: loads, keys, drags and a long shelf. */
 export async function windowBench(root: string, scratch: string): Promise<void> {
