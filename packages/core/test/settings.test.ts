@@ -232,8 +232,8 @@ describe('proof steps', () => {
   it('follow the machine: a switch each, a probe where there is one, both guards of each heater, closing last', () => {
     expect(ids('dunlin')).toEqual([
       'identity', 'store', 'cold', 'warm-hotend', 'warm-bed', 'switch-x', 'switch-y', 'switch-z', 'motor-x', 'motor-y',
-      'motor-z', 'heat-hotend', 'heat-bed', 'fan-part', 'motor-e', 'home', 'limits', 'travel', 'place-x', 'place-y',
-      'guard-hotend', 'guard-hotend-sensor', 'guard-bed', 'guard-bed-sensor', 'closed',
+      'motor-z', 'lamp-lamp', 'heat-hotend', 'heat-bed', 'fan-part', 'motor-e', 'home', 'limits', 'travel', 'place-x',
+      'place-y', 'guard-hotend', 'guard-hotend-sensor', 'guard-bed', 'guard-bed-sensor', 'closed',
     ]); // prettier-ignore
     expect(ids('plover')).toEqual(
       expect.arrayContaining(['probe-moves', 'probe', 'probe-alarm', 'fan-hotend']),

@@ -234,10 +234,16 @@ function probeRules(): [string, Derivation][] {
     ['probe.offset.y', (facts) => mounted(facts, 'y')],
     [
       'probe.offset.z',
-      ({ machine }) =>
-        machine.probe_mount?.z_mm === undefined
+      ({ machine }) => {
+        const mm = machine.probe_mount?.z_mm;
+        // How the mount is described, ruled or measured before; what Calibrate finds is a value of the machine's own.
+        return mm === undefined
           ? undefined
-          : { value: machine.probe_mount.z_mm, because: 'measured with a shim' },
+          : {
+              value: mm,
+              because: `the mount has it trigger with the nozzle ${Math.abs(mm)} mm ${mm > 0 ? 'below' : 'above'} the plate; Calibrate measures it`,
+            };
+      },
     ],
     [
       'home.z.with',
