@@ -189,14 +189,14 @@ describe('the stages of first power', () => {
         .map(({ id, what }) => [id, what]),
     );
   it('say where a jumper has to sit for what is plugged there, and not to look at those of empty sockets', () => {
-    expect(jumpers()['jumper-MODE-M1']).toContain('sits at bridged');
+    expect(jumpers()['jumper-MODE-M1']).toContain(': bridged (');
     const bittern = factsOf(demoMachine('bittern'));
-    expect(jumpers(bittern)['jumper-MODE-S3']).toContain('sits at crossed');
+    expect(jumpers(bittern)['jumper-MODE-S3']).toContain(': crossed (');
     expect(Object.keys(jumpers(bittern))).not.toContain('jumper-MODE-S6');
   });
   it('a jumper that may sit either way, and nobody has looked at, is not said to sit anywhere', () => {
     expect(jumpers()['jumper-STALL-M1']).toContain('nobody has said where it sits');
     const machine = { ...demoMachine('plover'), jumpers: { 'STALL-M1': 'open' } };
-    expect(jumpers(factsOf(machine))['jumper-STALL-M1']).toContain('at open');
+    expect(jumpers(factsOf(machine))['jumper-STALL-M1']).toContain(': open (');
   });
 });

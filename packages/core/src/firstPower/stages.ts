@@ -122,10 +122,10 @@ function jumperLook(facts: Facts, jumper: Jumper): Look[] {
   const name = `Jumper ${id}${under ? ', below the module' : ''}`;
   const wanted = wantedPosition(facts, jumper);
   const now = positions.find((entry) => entry.id === facts.machine.jumpers?.[id]);
-  if (wanted) return [{ id: `jumper-${id}`, what: `${name} sits at ${wanted.id}: ${wanted.means}.` }];
+  if (wanted) return [{ id: `jumper-${id}`, what: `${name}: ${wanted.id} (${wanted.means}).` }];
   // The one that picks what feeds the logic is told at each stage.
   if (sets === 'usb power') return [];
-  const told = now ? `at ${now.id}: ${now.means}` : `nobody has said where it sits; ${positions.map((entry) => `${entry.id}: ${entry.means}`).join(', or ')}`;
+  const told = now ? `${now.id} (${now.means})` : `nobody has said where it sits; ${positions.map((entry) => `${entry.id}: ${entry.means}`).join(', or ')}`;
   return [{ id: `jumper-${id}`, what: `${name}: ${told}.` }];
 } // prettier-ignore
 

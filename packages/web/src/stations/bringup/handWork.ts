@@ -1,6 +1,7 @@
 import type { HandWork } from '@jolly/core/bringup/procedure';
 import { type Facts, partsOf } from '@jolly/core/machine/facts';
 import { bodyCalled } from '@jolly/core/machine/bodyCalled';
+import { fanCalled } from '@jolly/core/machine/fanCalled';
 import { heatedBodies, sensedBodies } from '@jolly/core/proofs/bodies';
 
 export interface HandGroup {
@@ -35,7 +36,7 @@ export function handGroups(facts: Facts): HandGroup[] {
     { title: 'Pull the plug of', works: [
       ...sensors.map(({ sensor, called }) => ({ do: 'pull' as const, part: sensor, label: `${called} sensor` })),
       ...partsOf(facts, 'switch').map(({ id, role }) => ({ do: 'pull' as const, part: id, label: `${role.toUpperCase()} switch` })),
-      ...partsOf(facts, 'fan').map(({ id, role }) => ({ do: 'pull' as const, part: id, label: `${role} fan` })),
+      ...partsOf(facts, 'fan').map(({ id, role }) => ({ do: 'pull' as const, part: id, label: fanCalled(role) })),
     ] },
   ]; // prettier-ignore
   return groups.filter(({ works }) => works.length > 0);
