@@ -5,6 +5,7 @@ import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
 import { check } from '@jolly/core/checks/checks';
 import { derive } from '@jolly/core/settings/derive';
 import { find, settingIndex } from '@jolly/core/find/find';
+import { likelyDrives } from '@jolly/core/motion/likelyDrives';
 import { parseDump } from '@jolly/core/report/parseDump';
 import { readMachineFile, writeMachineFile } from '@jolly/core/formats/machineFile';
 import { write } from '@jolly/core/build/write';
@@ -40,6 +41,18 @@ const longDump = (): string =>
       : `; line ${line} of a long report`,
   ).join('\n');
 
+/** Which trains steps/mm may be of, over all that is sold, against deriving once. */
+function trainsBench(alone: Figures, say: (what: string, figure: string) => void): void {
+  const axes = ['x', 'y', 'z', 'e'] as const;
+  const trains = measure(RUNS, (run) =>
+    likelyDrives({ axis: axes[run % axes.length] ?? 'x', stepsPerMm: 60 + (run % 900) }),
+  );
+  say(
+    'likely drives of a steps/mm (median, p95; budget 5 ms)',
+    `${trains.words}, ${(trains.p95 / alone.p95).toFixed(1)}× deriving`,
+  );
+}
+
 /** Settings and every check on an edited machine, files of 10 000 lines, and the finder, against deriving once. */
 export function settingsBench(
   plover: Machine,
@@ -51,6 +64,7 @@ export function settingsBench(
   const facts = factsOf(plover);
   const alone = measure(RUNS, () => derive(facts));
   say('deriving all settings (median, p95)', alone.words);
+  trainsBench(alone, say);
   const settings = derive(facts);
   const checks = measure(RUNS, () => check(facts, settings));
   say(
