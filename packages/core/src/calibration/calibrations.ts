@@ -4,6 +4,7 @@ import { type Extruder, extrudersOf } from '../machine/extruders';
 import { AXES } from '../machine/machine';
 import type { FactKey } from '../machine/touched';
 import { bodyCalled } from '../machine/bodyCalled';
+import { oncePer } from '../tree/oncePer';
 import { PID_OF, tunedOn } from './tuned';
 
 /** A value that must be measured on the machine itself. */
@@ -56,7 +57,7 @@ export const restsOnOf = (facts: Facts, id: string): readonly FactKey[] =>
   calibrationsOf(facts).find((one) => one.id === id)?.restsOn ?? MOVES_AND_FEELS;
 
 /** Every calibration this machine has, in the order they are done. */
-export function calibrationsOf(facts: Facts): Calibration[] {
+export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => {
   const { kit } = facts;
   const probe = partsOf(facts, 'probe')[0];
   const extruders = extrudersOf(facts);
@@ -157,4 +158,4 @@ export function calibrationsOf(facts: Facts): Calibration[] {
       notAfter: 'after new belts or another board',
     },
   ];
-}
+});

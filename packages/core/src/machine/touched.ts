@@ -1,4 +1,5 @@
 import type { Facts, PlacedPart } from './facts';
+import { oncePer } from '../tree/oncePer';
 import { sameValue } from '../tree/sameValue';
 import { MOTOR_AXES, SECOND_HOTEND } from './machine';
 
@@ -13,8 +14,8 @@ type Atoms = unknown[];
 /** Every fact of a machine that something may rest on, taken apart for comparing. */
 export type FactAtoms = ReadonlyMap<FactKey, Atoms>;
 
-/** Takes the facts of a machine apart; a state that is compared twice needs it once. */
-export function factAtoms({ machine, board, chip, kit, parts }: Facts): FactAtoms {
+/** Takes the facts of a machine apart. */
+export const factAtoms = oncePer(({ machine, board, chip, kit, parts }: Facts): FactAtoms => {
   const { frame, supply, axes, probe_mount: mount } = machine;
   const found = new Map<FactKey, Atoms>([
     ['board', [board.name, `rev ${board.revision}`, ...copyAtoms(machine.board)]],
@@ -42,7 +43,7 @@ export function factAtoms({ machine, board, chip, kit, parts }: Facts): FactAtom
     else if (landing && 'leads' in landing) add(wiring, id, landing.leads);
   }
   return found;
-}
+});
 
 /** Another copy of the same is another thing; the first is not told. */
 const copyAtoms = ({ copy }: { copy?: number | undefined }): Atoms =>

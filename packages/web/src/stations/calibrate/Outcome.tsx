@@ -195,7 +195,8 @@ const recordOf = (
   outcome: outcome === 'poor' ? ('poor' as const) : ('found' as const),
   words: words.slice(0, 1000),
   evidence: evidence.slice(0, 40).map((line) => line.slice(0, 600)),
-  figures: figures.map((figure) => ({ ...figure })),
+  // What adding in binary has left behind the last digit is no part of it.
+  figures: figures.map((figure) => ({ ...figure, value: Number(figure.value.toPrecision(12)) })),
   wentTo: { file, board, store },
   ...(map && { map }),
 });
