@@ -61,3 +61,12 @@ describe('the area of a map', () => {
     expect(sent.at(-1)).not.toBe('map take');
   }); // prettier-ignore
 });
+
+it.each([
+  [2.9, 1],
+  [3, 0],
+  [0, 0],
+])('a map that fades out at %s mm is told %s times', (mm, times) => {
+  const facts = factsOf(applyEdits(demoMachine('plover'), [own('map.fade', mm)]));
+  expect(check(facts, derive(facts)).filter(({ id }) => id === 'map.fade')).toHaveLength(times);
+});

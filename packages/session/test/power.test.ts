@@ -1,101 +1,9 @@
-import type { Beginning, BenchLink, BenchLook, BoardState } from '@jolly/bench';
+import type { Beginning, BenchLook, BoardState } from '@jolly/bench';
 import type { HandAct } from '@jolly/core/bringup/handAct';
-import type { BoardOnBench, TurnedScrew } from '@jolly/contract/endpoints/board';
-import { Refusal } from '@jolly/contract/refusal';
+import type { TurnedScrew } from '@jolly/contract/endpoints/board';
 import { describe, expect, it } from 'vitest';
-import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
 import { isAwake, powerControl } from '../src/power';
-
-const { board } = factsOf(demoMachine('plover'));
-const stored: BoardOnBench = {
-  imageHash: null,
-  store: '',
-  namesTaken: [],
-  card: null,
-  bootloader: { is: 'unknown', because: '' },
-};
-
-/** A machine whose board answers every line with `done`, unless it is told to hold its answer back. */
-function machine(
-  given: {
-    held?: boolean;
-    card?: boolean;
-    refuses?: string;
-    silent?: string;
-    never?: boolean;
-    storeKept?: () => Promise<void>;
-  } = {},
-) {
-  const [sent, tape, log]: [string[], string[], string[]] = [[], [], []];
-  let hear: (line: string, atS: number) => void = () => undefined;
-  let polls = 0;
-  let mute = false;
-  const link: BenchLink = {
-    kind: 'bench',
-    open: (listen) => {
-      hear = listen;
-      if (given.never) return new Promise(() => undefined);
-      return Promise.resolve(given.silent ? { silent: given.silent } : {});
-    },
-    close: () => void log.push('closed'),
-    writeLine: (line) => {
-      sent.push(line);
-      if (!mute) queueMicrotask(() => hear('done', 0));
-    },
-    setStepping: () => undefined,
-    setPace: (pace) => void log.push(`pace ${pace}`),
-    touch: () => undefined,
-    putCard: (card) => void (card && log.push(`card ${card.files.length}`)),
-    turn: (steps) => void log.push(`turn ${steps}`),
-    press: () => void log.push('press'),
-    hand: (act) => void log.push(JSON.stringify(act)),
-    recording: () => Promise.resolve(undefined),
-  };
-  const control = powerControl('plover', {
-    client: {
-      board: () => {
-        log.push('asked');
-        return Promise.resolve({
-          ...stored,
-          ...(given.card && {
-            card: { format: 'FAT32' as const, sizeGb: 8, files: [{ name: 'A.BIN', imageHash: 'aa' }] },
-          }),
-        });
-      },
-      flash: () => {
-        log.push('flashed');
-        return given.refuses
-          ? Promise.reject(new Refusal('no-way-back', given.refuses))
-          : Promise.resolve({ outcome: { taken: true, name: 'A.BIN' }, board: stored });
-      },
-      image: () => Promise.resolve(new Response('')),
-      putScrews: () => Promise.resolve({}),
-    },
-    board: () => board,
-    link: () => link,
-    storeKept: given.storeKept ?? (() => Promise.resolve()),
-    holdLink: () => Promise.resolve(given.held ? undefined : () => void log.push('let go')),
-    say: (kind, text) => tape.push(`${kind}: ${text}`),
-    offered: () => undefined,
-    clock: () => 1000,
-    every: (_ms, run) => {
-      polls += 1;
-      log.push('listens');
-      run();
-      return () => void log.push('listens no more');
-    },
-  });
-  return {
-    control,
-    sent,
-    tape,
-    log,
-    polls: () => polls,
-    say: (line: string) => hear(line, 0),
-    mute: () => (mute = true),
-  };
-}
-const settle = () => new Promise((resolve) => setImmediate(resolve));
+import { board, machine, settle, stored } from './fixtures/poweredMachine';
 
 describe('power', () => {
   it('comes on, is told, and goes with everything that hung on it', async () => {
@@ -172,6 +80,18 @@ describe('power', () => {
     control.powerOff();
     await coming;
     expect(control.powered.now().power.state).toBe('off');
+  });
+  it('a power-off in the moment the board wakes up wins: it is off, and not told to be on', async () => {
+    let wakes: () => void = () => undefined;
+    const { control, log, tape } = machine({ waking: (woken) => (wakes = woken) });
+    const coming = control.powerOn();
+    await settle();
+    wakes();
+    control.powerOff();
+    await coming;
+    expect(control.powered.now().power.state).toBe('off');
+    expect(tape.filter((line) => line.startsWith('done: Power on'))).toEqual([]);
+    expect(log).not.toContain('listens');
   });
   it('a silent board is on and not awake; nothing is asked of it', async () => {
     const { control, polls } = machine({ silent: 'no image' });
