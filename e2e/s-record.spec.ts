@@ -41,7 +41,7 @@ test('of a long logbook only what is seen is laid out, and its end is reached', 
 
 test('values over time are curves, and the card says what was measured', async ({ page }) => {
   await page.goto('/machines/bittern/logbook?view=values');
-  await expect(page.getByRole('img', { name: /^Z offset: .*-1\.4 mm.*-1\.468 mm/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Z offset: .*−1\.4 mm.*−1\.468 mm/ })).toBeVisible();
   await page.getByRole('link', { name: 'Card for the wall' }).click();
   const card = page.getByRole('article');
   await expect(card).toContainText('Z offset');
