@@ -8,6 +8,7 @@ import { headersOnBoards } from '../sql/images';
 import { openJobs } from '../sql/jobs';
 import { policies } from '../sql/policies';
 import { proofsOnBoards } from '../sql/proofs';
+import { untilWritten } from '../sql/untilWritten';
 import { keyOf } from './board';
 import { stillHolding } from './prove';
 import { upkeepFrom } from './calibrations';
@@ -15,7 +16,7 @@ import { type ReadMachine, readShelf } from './readShelf';
 
 /** The shelf: every machine with what runs on it and what is open. It is read table by table, however many machines there are. */
 export async function shelf(context: Within): Promise<Plate[]> {
-  const rows = await shelfRows(context);
+  const rows = await shelfRows(context.db);
   return (await readShelf(context)).map((machine) => plateOf(context, machine, rows));
 }
 
@@ -31,18 +32,16 @@ function byMachine<Row extends { machine: string }>(rows: readonly Row[]): Reado
 
 type ShelfRows = Awaited<ReturnType<typeof shelfRows>>;
 
-async function shelfRows({ db }: Within) {
-  return {
-    imageOn: await imagesOnBoards(db),
-    headers: await headersOnBoards(db),
-    proofs: byMachine(await proofsOnBoards(db)),
-    builds: new Map((await newestBuilds(db)).map((build) => [build.machineId, build])),
-    jobs: new Map((await openJobs(db)).map(({ machine, ...job }) => [machine, job])),
-    measured: byMachine(await lastCalibrations(db)),
-    left: byMachine(await allDues(db)),
-    policies: await policies(db),
-  };
-}
+const shelfRows = untilWritten(async (db) => ({
+  imageOn: await imagesOnBoards(db),
+  headers: await headersOnBoards(db),
+  proofs: byMachine(await proofsOnBoards(db)),
+  builds: new Map((await newestBuilds(db)).map((build) => [build.machineId, build])),
+  jobs: new Map((await openJobs(db)).map(({ machine, ...job }) => [machine, job])),
+  measured: byMachine(await lastCalibrations(db)),
+  left: byMachine(await allDues(db)),
+  policies: await policies(db),
+}));
 
 function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
   const { id, version, changedAt, machine, read } = stored;

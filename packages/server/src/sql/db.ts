@@ -9,6 +9,11 @@ import { SYNCED, SyncedFiles } from './syncedFiles';
 /** What may be asked of a database anywhere; inside a transaction, all that can be asked. */
 export interface Queries {
   query<Row>(sql: string, values?: unknown[]): Promise<Row[]>;
+  /**
+   * Another number as soon as anything may have been written, which is any statement but a plain `select`.
+   * Missing inside a transaction: what is read there may never come to stay.
+   */
+  writes?(): number;
 }
 
 /** The little that the product asks of a database, so that another PostgreSQL can stand behind it. */
@@ -39,12 +44,23 @@ const queries = (connection: PGlite | Transaction): Queries => ({
   query: async <Row>(sql: string, values: unknown[] = []) => (await connection.query<Row>(sql, values)).rows,
 });
 
-const over = (lite: PGlite): Db => ({
-  ...queries(lite),
-  transaction: (run) => lite.transaction((inside) => run(queries(inside))),
-  archive: async () => new Uint8Array(await (await lite.dumpDataDir('gzip')).arrayBuffer()),
-  close: () => lite.close(),
-});
+const over = (lite: PGlite): Db => {
+  const { query } = queries(lite);
+  let writes = 0;
+  // Counted when it begins and when it ends: what is read in between is of neither state for certain.
+  const writing = async <T>(run: () => Promise<T>): Promise<T> => {
+    writes += 1;
+    return run().finally(() => (writes += 1));
+  };
+  return {
+    query: (sql, values) =>
+      /^\s*select\b/i.test(sql) ? query(sql, values) : writing(() => query(sql, values)),
+    writes: () => writes,
+    transaction: (run) => writing(() => lite.transaction((inside) => run(queries(inside)))),
+    archive: async () => new Uint8Array(await (await lite.dumpDataDir('gzip')).arrayBuffer()),
+    close: () => lite.close(),
+  };
+};
 
 /**
  * Opens the database in a folder; a new one is copied from the template. Pending migrations run in one transaction.

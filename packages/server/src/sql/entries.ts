@@ -70,7 +70,7 @@ export async function findEntries(
     'machine = $1',
     ...(kinds ? [`kind = any(${given(kinds)}::text[])`] : []),
     ...(like.length > 0
-      ? [`lower(summary) like all((select lower(${given(like)}::text[]::text)::text[])::text[])`]
+      ? [`searched like all((select lower(${given(like)}::text[]::text)::text[])::text[])`]
       : []),
   ].join(' and ');
   const filters = [...values];
