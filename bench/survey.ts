@@ -37,7 +37,7 @@ export async function rippleBench(
 ): Promise<void> {
   const read = readYaml<Job>(
     await readFile(join(root, 'catalogue/demo/jobs/plover.yaml'), 'utf8'),
-    jobSchema,
+    jobSchema(),
   );
   if ('problems' in read) throw new Error(read.problems[0]!.message);
   const before = factsOf(read.value.before);

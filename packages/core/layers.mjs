@@ -1,7 +1,7 @@
 /** The folders of the core, lowest first: a folder imports from itself and from folders before it. docs/house.md says why. */
 const layers = {
   // Words, trees, bytes and refusals: nothing of printers.
-  ground: ['text', 'tree', 'calculation', 'bytes'],
+  ground: ['tree', 'text', 'calculation', 'bytes'],
   // Placing items under prices: nothing of boards.
   solver: ['solver'],
   // Formulas of 4-the-arithmetic: numbers in, numbers out.

@@ -15,20 +15,20 @@ import { type JsonSchema, jsonSchema } from './jsonSchema';
 export const GUARDS = {
   machine: machineSchema,
   job: jobSchema,
-  board: Joi.alternatives().try(boardSchema, likeSchema),
+  board: () => Joi.alternatives().try(boardSchema(), likeSchema()),
   chip: chipSchema,
   part: partSchema,
   programmer: programmerSchema,
   kit: kitSchema,
   dialect: dialectSchema,
-} as const satisfies Record<FileFamily, Joi.Schema>;
+} as const satisfies Record<FileFamily, () => Joi.Schema>;
 
 /**
  * The JSON Schema of a family of files, for editors and for tools of others. It lets everything through that the product
  * reads; what the product refuses only by holding facts against each other, it cannot tell.
  */
 export function fileSchema(family: FileFamily): JsonSchema {
-  const schema = jsonSchema(GUARDS[family]);
+  const schema = jsonSchema(GUARDS[family]());
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: `${family}/1`,

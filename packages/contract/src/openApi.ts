@@ -55,7 +55,9 @@ function describe(endpoint: AnyEndpoint): unknown {
 
 /** What many answers share: files of the product are told whole, and a catalogue is lists of them. */
 function components(): Record<string, unknown> {
-  const families = FILE_FAMILIES.map((family) => [capitalised(family), jsonSchema(GUARDS[family])] as const);
+  const families = FILE_FAMILIES.map(
+    (family) => [capitalised(family), jsonSchema(GUARDS[family]())] as const,
+  );
   const listOf = (family: FileFamily) => ({
     type: 'array',
     items: { $ref: `#/components/schemas/${capitalised(family)}` },

@@ -51,7 +51,7 @@ describe('the questions', () => {
   it.each(['plover', 'bittern', 'dunlin'])('what %s answers fits, and makes the same machine again', (id) => {
     const machine = demoMachine(id);
     const description = described(answersOf(machine), { base: machine });
-    expect(descriptionSchema.validate(description).error).toBeUndefined();
+    expect(descriptionSchema().validate(description).error).toBeUndefined();
     expect(misfits(description, catalogue)).toEqual([]);
     const again = { ...made(description), id };
     expect({ ...again, parts: [], harness: {}, frame: {} }).toEqual({
@@ -76,7 +76,7 @@ describe('a machine from a description', () => {
   });
   it('says what was said: coordinates from the plate’s corner, drives, and nothing that was not', () => {
     const machine = made(described(KNOT));
-    expect(machineSchema.validate(machine, { convert: false }).error).toBeUndefined();
+    expect(machineSchema().validate(machine, { convert: false }).error).toBeUndefined();
     expect(machine.frame.bed_mm).toEqual({ x: [0, 300], y: [0, 200.5] });
     expect(machine.frame.travel_mm).toEqual({ x: [-4, 312.7], y: [0, 207.5], z: [0, 310] });
     expect(machine.axes.x).toEqual({ kind: 'belt', pitch_mm: 3, teeth: 18 });
@@ -203,7 +203,7 @@ describe('a machine from a description', () => {
         expect(openOf(description)).toEqual([]);
         expect(misfits(description, catalogue)).toEqual([]);
         const machine = made(description);
-        expect(machineSchema.validate(machine, { convert: false }).error).toBeUndefined();
+        expect(machineSchema().validate(machine, { convert: false }).error).toBeUndefined();
         factsOf(machine);
         const told = answersOf(machine);
         // Clips without a place are a question, never none.

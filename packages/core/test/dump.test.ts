@@ -134,7 +134,7 @@ describe('dialects', () => {
   it.each(['#'.repeat(20), 'x#1#', '#.-#'])('numbers that run into one another are no line: %s', (text) => {
     const values = [...text].filter((letter) => letter === '#').map(() => ({ key: 'park.lift', unit: 'mm' }));
     const dialect = { jolly: 'dialect/1', id: 'own', name: 'Own', lines: [{ text, values }] };
-    expect(dialectSchema.validate(dialect).error?.message).toContain('need a word or a sign between them');
+    expect(dialectSchema().validate(dialect).error?.message).toContain('need a word or a sign between them');
   });
   it('nothing to know a line by, or no setting chosen, is no dialect line', () => {
     const lift = { key: 'park.lift', unit: 'mm' };

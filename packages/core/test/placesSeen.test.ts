@@ -12,7 +12,7 @@ describe('places that were proposed', () => {
     const [first = '', second = '', third = ''] = parts;
     const machine = open(third, first, 'no-such-part');
     expect(proposedParts(machine)).toEqual([first, third]);
-    expect(machineSchema.validate(machine, { convert: false }).error).toBeUndefined();
+    expect(machineSchema().validate(machine, { convert: false }).error).toBeUndefined();
     expect(notKnownWithout(machine, [first])).toEqual([proposedPlace(third)]);
     expect(notKnownWithout(machine, [first, third])).toBeUndefined();
     expect(notKnownWithout(machine, [second])).toEqual([proposedPlace(first), proposedPlace(third)]);

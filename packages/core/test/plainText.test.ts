@@ -60,14 +60,14 @@ function unruled(schema: Described, path = ''): string[] {
 describe('free text', () => {
   it.each(
     Object.entries({
-      machineSchema,
-      boardSchema,
-      chipSchema,
-      partSchema,
-      kitSchema,
-      dialectSchema,
-      changeSchema,
-      jobSchema,
+      machineSchema: machineSchema(),
+      boardSchema: boardSchema(),
+      chipSchema: chipSchema(),
+      partSchema: partSchema(),
+      kitSchema: kitSchema(),
+      dialectSchema: dialectSchema(),
+      changeSchema: changeSchema(),
+      jobSchema: jobSchema(),
     }),
   )('%s has a rule for every text in it', (_name, schema: Joi.Schema) => {
     expect(unruled(schema.describe() as Described)).toEqual([]);

@@ -301,7 +301,7 @@ describe('settings that are new with drivers, map, servos and names', () => {
   });
   it('a mistake in a map is refused with its place', () => {
     const bad = (map: object) =>
-      machineSchema.validate({ ...demoMachine('plover'), bed_map: map }).error?.message ?? '';
+      machineSchema().validate({ ...demoMachine('plover'), bed_map: map }).error?.message ?? '';
     expect(bad({ xs: [0, 10], ys: [0, 10], z: [[0, 0]] })).toMatch(/a row of heights for every y/);
     expect(
       bad({

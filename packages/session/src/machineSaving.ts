@@ -102,7 +102,7 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     const now = shown.now();
     if (!now) return 'the machine is not loaded';
     const after = make(now.machine);
-    const { error: wrong } = machineSchema.validate(after, { convert: false });
+    const { error: wrong } = machineSchema().validate(after, { convert: false });
     // Also while the server is gone: what it would refuse must not wait for it.
     if (wrong) return wrong.message;
     if (outbox.now().length > 0 || !presence.now().here) return void wait(label, now, after);

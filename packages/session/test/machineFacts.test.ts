@@ -44,7 +44,7 @@ describe('facts of a machine', () => {
         const chosen = field.read ? field.read(value) : value;
         const after = applyEdits(machine, [{ path: field.path, value: chosen }]);
         const at = `${part}: ${field.label} = ${value}`;
-        expect(machineSchema.validate(after, { convert: false }).error?.message, at).toBeUndefined();
+        expect(machineSchema().validate(after, { convert: false }).error?.message, at).toBeUndefined();
         const resolved = resolve(after, installed.catalogue);
         expect('problems' in resolved ? resolved.problems : [], at).toEqual([]);
       }
@@ -64,7 +64,7 @@ describe('facts of a machine', () => {
     for (const [, field] of all(id)) {
       if (!field.empty) continue;
       const after = applyEdits(machine, [{ path: field.path, value: undefined }]);
-      expect(machineSchema.validate(after, { convert: false }).error?.message, field.label).toBeUndefined();
+      expect(machineSchema().validate(after, { convert: false }).error?.message, field.label).toBeUndefined();
     }
   });
 

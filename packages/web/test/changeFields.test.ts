@@ -12,7 +12,7 @@ import { changeInWords } from '@jolly/session/changeInWords';
 
 const { catalogue } = installed;
 const machines = ['plover', 'bittern', 'dunlin'].map((id): Facts => factsOf(demoMachine(id)));
-const problemOf = (change: unknown) => changeSchema.validate(change, { convert: false }).error?.message;
+const problemOf = (change: unknown) => changeSchema().validate(change, { convert: false }).error?.message;
 
 describe('the form of a change', () => {
   it.each(CHANGE_KINDS)('%s begins from the machine as it is, and is whole from the first moment', (kind) => {

@@ -46,7 +46,7 @@ describe('handles of the plan', () => {
         (handle, x, y) => {
           const after = applyEdits(machine, handle.edits({ x, y }));
           if (handle.nonsense({ x, y }) === undefined)
-            expect(machineSchema.validate(after).error).toBeUndefined();
+            expect(machineSchema().validate(after).error).toBeUndefined();
         },
       ),
     );

@@ -56,7 +56,7 @@ describe('every guided tool', () => {
           expect(result.lines.join(' ')).not.toMatch(/NaN|undefined|Infinity/);
           if (!result.apply) continue;
           const after = applyEdits(bench.machine, result.apply.edits);
-          expect(machineSchema.validate(after).error?.message).toBeUndefined();
+          expect(machineSchema().validate(after).error?.message).toBeUndefined();
           expect('facts' in resolve(after, installed.catalogue)).toBe(true);
         }
       expect(worked).toBeGreaterThan(0);

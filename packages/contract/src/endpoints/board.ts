@@ -33,10 +33,10 @@ export const MOST_FLASHES = 100;
 /** A memory card with what lies in its root. */
 const card = object({
   format: oneOf('FAT32', 'exFAT'),
-  sizeGb: of<number>(Joi.number().integer().min(1).max(2048)),
+  sizeGb: of<number>(() => Joi.number().integer().min(1).max(2048)),
   files: list(
     object({
-      name: of<string>(
+      name: of<string>(() =>
         Joi.string()
           .min(1)
           .max(64)
@@ -62,7 +62,7 @@ const storedBoard = object({
     object({
       /** Base64, without the erased end of its room. */
       bootloader: optional(text),
-      fromStart: optional(of<true>(Joi.valid(true))),
+      fromStart: optional(of<true>(() => Joi.valid(true))),
       locked: optional(flag),
     }),
   ),
@@ -71,10 +71,10 @@ export type StoredBoard = TypeOf<typeof storedBoard>;
 
 /** A screw of the plate and where it stands, mm, with how far it was turned up since it was found. */
 const turnedScrew = object({
-  screw: of<string>(Joi.string().min(1).max(40)),
-  x: of<number>(Joi.number().min(-5000).max(5000)),
-  y: of<number>(Joi.number().min(-5000).max(5000)),
-  up: of<number>(Joi.number().min(-50).max(50)),
+  screw: of<string>(() => Joi.string().min(1).max(40)),
+  x: of<number>(() => Joi.number().min(-5000).max(5000)),
+  y: of<number>(() => Joi.number().min(-5000).max(5000)),
+  up: of<number>(() => Joi.number().min(-50).max(50)),
 });
 export type TurnedScrew = TypeOf<typeof turnedScrew>;
 
@@ -136,11 +136,11 @@ export type FlashRun = TypeOf<typeof flashRun>;
 const laid = list(shortLine(40), 60);
 /** What shall be done by a tool, and with what. */
 const flashOrder = object({
-  route: of<ToolRoute>(Joi.valid(...TOOL_ROUTES)),
+  route: of<ToolRoute>(() => Joi.valid(...TOOL_ROUTES)),
   does,
   /** An image that is stored, by its hash, or something kept, by its number. */
   image: optional(
-    of<{ hash: string; name: string } | { kept: number }>(
+    of<{ hash: string; name: string } | { kept: number }>(() =>
       Joi.alternatives(
         Joi.object({ hash: hash.joi.required(), name: Joi.string().max(64).required() }),
         Joi.object({ kept: Joi.number().integer().min(1).required() }),
@@ -150,7 +150,7 @@ const flashOrder = object({
   /** Faults of the bench that are laid around the board. */
   laid,
   /** How many times faster than the machine's own time; 0 as fast as can be. */
-  pace: of<number>(Joi.number().min(0).max(1000)),
+  pace: of<number>(() => Joi.number().min(0).max(1000)),
 });
 export type FlashOrder = TypeOf<typeof flashOrder>;
 
@@ -200,7 +200,7 @@ export const board = {
   putStore: endpoint('put /machines/{id}/board/store', {
     summary: 'Keep the stored settings the firmware wrote (base64)',
     params: ofMachine,
-    body: object({ store: of<string>(Joi.string().base64().max(100_000)) }),
+    body: object({ store: of<string>(() => Joi.string().base64().max(100_000)) }),
     answer: json(done),
     refusals: ['unknown-id'],
   }),

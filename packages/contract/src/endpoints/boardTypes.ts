@@ -11,7 +11,7 @@ import { LARGEST_PHOTO } from './photos';
 
 const dialect = component('Dialect', known<Dialect>('id', 'name', 'lines'));
 const board = component('Board', known<Board>('id', 'name', 'revision', 'chip'));
-const file = of<string>(Joi.string().max(LONGEST_YAML));
+const file = of<string>(() => Joi.string().max(LONGEST_YAML));
 
 const storedBegunBoard = object({
   id: text,
@@ -64,7 +64,7 @@ export const boardTypes = {
   saveBegunBoard: endpoint('put /boards-begun/{id}', {
     summary: 'Save it over the version it was made from',
     params: ofMachine,
-    body: object({ version: of<number>(Joi.number().integer().min(1)), begun: of<BegunBoard>(begunBoardSchema) }), // prettier-ignore
+    body: object({ version: of<number>(() => Joi.number().integer().min(1)), begun: of<BegunBoard>(begunBoardSchema) }), // prettier-ignore
     answer: json(storedBegunBoard),
     refusals: ['stale'],
   }),

@@ -8,12 +8,12 @@ import { count, flag, list, moment, object, of, oneOf, optional, record, text, t
 /** How many measurements are listed at most. */
 export const MOST_CALIBRATIONS = 500;
 
-const finite = of<number>(Joi.number());
+const finite = of<number>(() => Joi.number());
 const figure = object({
-  id: of<string>(line(40)),
-  label: of<string>(line(80)),
+  id: of<string>(() => line(40)),
+  label: of<string>(() => line(80)),
   value: finite,
-  unit: of<string>(line(20).allow('')),
+  unit: of<string>(() => line(20).allow('')),
 });
 
 /** Where the values of a measurement went. */
@@ -21,10 +21,13 @@ const wentTo = object({ file: flag, board: flag, store: flag });
 
 const outcome = oneOf('found', 'poor', 'done');
 const toRecord = object({
-  calibration: of<string>(line(40)),
+  calibration: of<string>(() => line(40)),
   outcome,
-  words: of<string>(lines(1000)),
-  evidence: list(of<string>(lines(600)), 40),
+  words: of<string>(() => lines(1000)),
+  evidence: list(
+    of<string>(() => lines(600)),
+    40,
+  ),
   figures: list(figure, 40),
   wentTo,
   map: optional(of<BedMap>(bedMapSchema)),

@@ -50,7 +50,7 @@ export const descriptions = {
     body: anyOf(
       object({ from: oneOf('nothing') }),
       object({ from: oneOf('machine'), machine: id }),
-      object({ from: oneOf('report'), text: of<string>(Joi.string().max(LONGEST_DUMP)) }),
+      object({ from: oneOf('report'), text: of<string>(() => Joi.string().max(LONGEST_DUMP)) }),
     ),
     answer: json(begun),
     refusals: ['not-so', 'too-hard', 'too-many'],
@@ -63,7 +63,7 @@ export const descriptions = {
   saveDescription: endpoint('put /descriptions/{id}', {
     summary: 'Save it over the version it was made from',
     params: ofMachine,
-    body: object({ version: of<number>(Joi.number().integer().min(1)), description }),
+    body: object({ version: of<number>(() => Joi.number().integer().min(1)), description }),
     answer: json(storedDescription),
     refusals: ['stale', 'not-so'],
   }),
@@ -80,7 +80,7 @@ export const descriptions = {
   }),
   addPart: endpoint('post /parts', {
     summary: 'Add a part from a part file (YAML), or replace one that was added here before',
-    body: object({ file: of<string>(Joi.string().max(LONGEST_YAML)) }),
+    body: object({ file: of<string>(() => Joi.string().max(LONGEST_YAML)) }),
     answer: json(component('Part', known<Part>('id', 'name', 'kind'))),
     refusals: ['bad-file', 'too-hard', 'id-taken'],
   }),

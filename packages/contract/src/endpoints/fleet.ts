@@ -6,9 +6,9 @@ import { count, flag, list, nullable, object, of, optional, settingValue, text, 
 
 /** One setting, wanted on several machines. */
 const wanted = object({
-  key: of<string>(line(60)),
+  key: of<string>(() => line(60)),
   value: settingValue,
-  machines: of<string[]>(Joi.array().items(id.joi).unique().min(1).max(200)),
+  machines: of<string[]>(() => Joi.array().items(id.joi).unique().min(1).max(200)),
 });
 
 /** What the setting would make of one machine. */
@@ -39,11 +39,11 @@ export const fleet = {
   shareSetting: endpoint('post /fleet/setting', {
     summary: 'Set one setting on several machines, all or nothing; each change can be undone at its machine',
     body: object({
-      key: of<string>(line(60)),
+      key: of<string>(() => line(60)),
       value: settingValue,
       because: words,
       /** The version of each machine that the preview was of. */
-      versions: of<Record<string, number>>(Joi.object().pattern(id.joi, Joi.number().integer().min(1)).min(1).max(200)),
+      versions: of<Record<string, number>>(() => Joi.object().pattern(id.joi, Joi.number().integer().min(1)).min(1).max(200)),
     }),
     answer: json(list(shared)),
     refusals: ['bad-value', 'stale'],

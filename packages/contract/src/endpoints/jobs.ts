@@ -36,12 +36,12 @@ const storedJob = object({
 });
 export type StoredJob = TypeOf<typeof storedJob>;
 
-const changes = of<Change[]>(Joi.array().items(changeSchema).unique('id').max(30));
-const taken = of<string[]>(Joi.array().items(line(40)).unique().max(30));
+const changes = of<Change[]>(() => Joi.array().items(changeSchema()).unique('id').max(30));
+const taken = of<string[]>(() => Joi.array().items(line(40)).unique().max(30));
 
 const newJob = object({
   title: shortLine(80),
-  reason: of<Reason>(jobSchema.extract('reason')),
+  reason: of<Reason>(() => jobSchema().extract('reason')),
   overruled: optional(words),
   changes,
   taken,
@@ -50,11 +50,11 @@ export type NewJob = TypeOf<typeof newJob>;
 
 /** What an open job becomes; `version` is that of the job it was made from. */
 const jobToSave = object({
-  version: of<number>(Joi.number().integer().min(1)),
+  version: of<number>(() => Joi.number().integer().min(1)),
   title: shortLine(80),
   changes,
   taken,
-  done: of<Done[]>(jobSchema.extract('done')),
+  done: of<Done[]>(() => jobSchema().extract('done')),
 });
 export type JobToSave = TypeOf<typeof jobToSave>;
 
@@ -75,7 +75,7 @@ const jobOfMachine = object({
 });
 export type JobOfMachine = TypeOf<typeof jobOfMachine>;
 
-const newState = object({ state: jobState, putBack: flag, because: optional(of<string>(lines(300))) });
+const newState = object({ state: jobState, putBack: flag, because: optional(of<string>(() => lines(300))) });
 export type NewState = TypeOf<typeof newState>;
 
 /** Something to be measured again that a finished job left behind; its id is that of the calibration. */

@@ -79,7 +79,7 @@ export const keeping = {
   waive: endpoint('post /machines/{id}/waivers', {
     summary: 'Set a check aside, in words',
     params: ofMachine,
-    body: object({ check: of<'keep.no-way-back'>(Joi.valid('keep.no-way-back')), because: words }),
+    body: object({ check: of<'keep.no-way-back'>(() => Joi.valid('keep.no-way-back')), because: words }),
     answer: json(list(waiver)),
   }),
   drawer: endpoint('get /machines/{id}/drawer/{name}', {

@@ -57,7 +57,7 @@ const plate = both(
     due: optional(count),
     dueTitles: optional(list(text)),
     /** When it is to be updated, where somebody has said so. */
-    policy: optional(of<Policy>(Joi.valid(...POLICIES))),
+    policy: optional(of<Policy>(() => Joi.valid(...POLICIES))),
   }),
 );
 export type Plate = TypeOf<typeof plate>;
@@ -119,7 +119,7 @@ export const machines = {
   }),
   addMachine: endpoint('post /machines', {
     summary: 'Add a machine from a machine file',
-    body: object({ file: of<string>(Joi.string().max(LONGEST_YAML)) }),
+    body: object({ file: of<string>(() => Joi.string().max(LONGEST_YAML)) }),
     answer: json(storedMachine),
     refusals: ['bad-file', 'too-hard', 'unknown-id', 'id-taken'],
   }),
@@ -132,7 +132,7 @@ export const machines = {
     summary: 'Save a machine over the version it was made from; a change without a name cannot be undone',
     params: ofMachine,
     body: object({
-      version: of<number>(Joi.number().integer().min(1)),
+      version: of<number>(() => Joi.number().integer().min(1)),
       machine: sentMachine,
       label: optional(shortLine(LONGEST_LABEL)),
     }),
@@ -152,7 +152,7 @@ export const machines = {
   addNote: endpoint('post /machines/{id}/entries', {
     summary: 'Write a note of your own into the logbook',
     params: ofMachine,
-    body: object({ summary: of<string>(lines(500).trim().min(1)) }),
+    body: object({ summary: of<string>(() => lines(500).trim().min(1)) }),
     answer: json(list(entry)),
   }),
   takeNoteBack: endpoint('delete /machines/{id}/entries/{number}', {

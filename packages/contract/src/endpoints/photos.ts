@@ -6,7 +6,7 @@ import { count, list, moment, object, of, oneOf, optional, text, type TypeOf } f
 /** Largest photo taken, in bytes. */
 export const LARGEST_PHOTO = 6 * 2 ** 20;
 
-const share = of<number>(Joi.number().min(0).max(1));
+const share = of<number>(() => Joi.number().min(0).max(1));
 
 /** A place on a photo: shares of its width and height, what is there, and the header it shows. */
 const pin = object({ x: share, y: share, label: shortLine(80), header: optional(shortLine(20)) });

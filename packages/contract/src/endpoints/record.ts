@@ -9,12 +9,12 @@ import { entry, ENTRY_KINDS } from './machines';
 /** A page of the time line has so many entries at most. */
 export const TIMELINE_PAGE = 200;
 
-const kinds = of<string>(
+const kinds = of<string>(() =>
   Joi.string()
     .pattern(/^[a-z]+(,[a-z]+)*$/, 'kinds parted by commas')
     .max(120),
 );
-const digits = of<string>(Joi.string().pattern(/^\d{1,12}$/, 'a number'));
+const digits = of<string>(() => Joi.string().pattern(/^\d{1,12}$/, 'a number'));
 
 const timeline = object({
   entries: list(entry),
@@ -23,7 +23,7 @@ const timeline = object({
 });
 export type Timeline = TypeOf<typeof timeline>;
 
-const policy = of<Policy>(Joi.valid(...POLICIES));
+const policy = of<Policy>(() => Joi.valid(...POLICIES));
 
 /** What a record can leave as. */
 export const RECORD_FORMATS = ['csv', 'md'] as const;
@@ -32,7 +32,7 @@ export const record = {
   timeline: endpoint('get /machines/{id}/timeline', {
     summary: `The logbook, newest first, ${TIMELINE_PAGE} entries a page: of some kinds (${ENTRY_KINDS.join(', ')}), with some words, from an entry on`,
     params: ofMachine,
-    query: { kinds: optional(kinds), words: optional(of<string>(line(120))), from: optional(digits) },
+    query: { kinds: optional(kinds), words: optional(of<string>(() => line(120))), from: optional(digits) },
     answer: json(timeline),
     refusals: ['bad-value'],
   }),

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { line } from '../text/plainText';
 import type { BoardDraft } from './boardDraft';
 import type { Corners, Point } from './photoFit';
+import { once } from '../tree/once';
 
 /** The photo that shines through while a board is drawn, and where the board lies on it. */
 export interface BoardPhoto {
@@ -33,7 +34,7 @@ const points = (most: number) => Joi.array().items(Joi.object({ x: share(), y: s
 const LONGEST = 256 * 1024;
 
 /** Guards a begun board: its board may be half said, so only its size and its headers' kind are looked at. */
-export const begunBoardSchema = Joi.object<BegunBoard>({
+export const begunBoardSchema = once(() => Joi.object<BegunBoard>({
   jolly: Joi.valid('begun-board/1').required(),
   board: Joi.object({ headers: Joi.array().items(Joi.object().unknown()).max(200).required() })
     .unknown()
@@ -51,7 +52,7 @@ export const begunBoardSchema = Joi.object<BegunBoard>({
     corners: points(4),
     distance: Joi.object({ points: points(2), mm: Joi.number().greater(0).max(1000) }),
   }),
-}); // prettier-ignore
+})); // prettier-ignore
 
 /** The corners, once all four are pointed at. */
 export function cornersOf({ corners }: Pick<BoardPhoto, 'corners'>): Corners | undefined {

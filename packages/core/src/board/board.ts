@@ -5,6 +5,7 @@ import { type Jumper, jumperSchema } from './jumper';
 import { type KnownFault, knownFaultSchema } from './knownFault';
 import { NET_PATTERN, type SupplySource } from './net';
 import { type FlashRoute, routeSchema } from './route';
+import { once } from '../tree/once';
 
 export interface Header {
   id: string;
@@ -110,114 +111,117 @@ const volts = () => Joi.number().min(1).max(60);
 const pitch = () => Joi.number().min(0.1).max(50).required();
 const pin = () => Joi.number().integer().min(0).max(255);
 
-const FIELDS = {
-  jolly: Joi.valid('board/1').required(),
-  id: id().required(),
-  name: line(60).required(),
-  revision: line(12).required(),
-  chip: id().required(),
-  outline_mm: place().required(),
-  holes_mm: Joi.array().items(place()).max(24).required(),
-  input_v: Joi.array().items(volts()).min(1).max(12).required(),
-  headers: Joi.array()
-    .items(
-      Joi.object<Header>({
-        id: Joi.string()
-          .pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/)
-          .max(20)
-          .required(),
-        at_mm: place().required(),
-        runs: Joi.valid('right', 'up').required(),
-        family: line(40).required(),
-        pitch_mm: pitch(),
-        contacts: Joi.array().items(Joi.string().pattern(NET_PATTERN)).min(1).max(80).required(),
-        max_a: amps(),
-        for: line(60),
-        faces: Joi.valid(...FACINGS),
-        first_because: line(200),
-      }),
-    )
-    .unique('id')
-    .max(200)
-    .required(),
-  sockets: Joi.array()
-    .items(
-      Joi.object<Socket>({
-        id: Joi.string()
-          .pattern(/^[A-Z0-9]+$/)
-          .max(10)
-          .required(),
-        at_mm: place().required(),
-        step: pin().required(),
-        dir: pin().required(),
-        enable: pin().required(),
-        for: Joi.valid('x', 'y', 'z', 'e'),
-        serial: Joi.object({
-          line: line(10).required(),
-          address: Joi.number().integer().min(0).max(255).required(),
-        }),
-        select: pin(),
-        stall: pin(),
-        motor: Joi.object({
-          at_mm: place().required(),
-          family: line(40).required(),
-          pitch_mm: pitch(),
-          order: Joi.array()
-            .items(Joi.valid(...MOTOR_WIRES))
-            .unique()
-            .length(4)
-            .required(),
-        }),
-      }),
-    )
-    .unique('id')
-    .max(40)
-    .required(),
-  inputs: Joi.array()
-    .items(
-      Joi.object<InputCircuit>({
-        pin: pin().required(),
-        pull_up_ohms: Joi.number().min(10).max(1e7).required(),
-        to_v: volts().required(),
-      }),
-    )
-    .unique('pin')
-    .max(256)
-    .required(),
-  host_serial: Joi.object({ receive: pin().required(), send: pin().required() }).required(),
-  routes: Joi.array().items(routeSchema).min(1).max(8).required(),
-  sold_bare: Joi.boolean(),
-  print: Joi.array().items(line(60)).min(1).max(8).required(),
-  print_at_mm: place().required(),
-  chip_at_mm: place().required(),
-  drivers: Joi.valid('plugged in', 'soldered').required(),
-  tells: Joi.array()
-    .items(
-      Joi.object<Tell>({
-        id: id().required(),
-        look: line(120).required(),
-        at_mm: place().required(),
-        says: line(60).required(),
-      }),
-    )
-    .unique('id')
-    .max(20)
-    .required(),
-  uses: Joi.array().items(boardUseSchema).unique('by').max(60),
-  jumpers: Joi.array().items(jumperSchema).unique('id').max(60),
-  faults: Joi.array().items(knownFaultSchema).unique('id').max(20),
-  rails: Joi.array()
-    .items(
-      Joi.object<Rail>({
-        source: Joi.valid('3v3', '5v', '12v', 'vin').required(),
-        max_a: amps().required(),
-      }),
-    )
-    .unique('source'),
-} satisfies Joi.SchemaMap;
-export const boardSchema = Joi.object<Board>(FIELDS);
+const FIELDS = once(
+  () =>
+    ({
+      jolly: Joi.valid('board/1').required(),
+      id: id().required(),
+      name: line(60).required(),
+      revision: line(12).required(),
+      chip: id().required(),
+      outline_mm: place().required(),
+      holes_mm: Joi.array().items(place()).max(24).required(),
+      input_v: Joi.array().items(volts()).min(1).max(12).required(),
+      headers: Joi.array()
+        .items(
+          Joi.object<Header>({
+            id: Joi.string()
+              .pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/)
+              .max(20)
+              .required(),
+            at_mm: place().required(),
+            runs: Joi.valid('right', 'up').required(),
+            family: line(40).required(),
+            pitch_mm: pitch(),
+            contacts: Joi.array().items(Joi.string().pattern(NET_PATTERN)).min(1).max(80).required(),
+            max_a: amps(),
+            for: line(60),
+            faces: Joi.valid(...FACINGS),
+            first_because: line(200),
+          }),
+        )
+        .unique('id')
+        .max(200)
+        .required(),
+      sockets: Joi.array()
+        .items(
+          Joi.object<Socket>({
+            id: Joi.string()
+              .pattern(/^[A-Z0-9]+$/)
+              .max(10)
+              .required(),
+            at_mm: place().required(),
+            step: pin().required(),
+            dir: pin().required(),
+            enable: pin().required(),
+            for: Joi.valid('x', 'y', 'z', 'e'),
+            serial: Joi.object({
+              line: line(10).required(),
+              address: Joi.number().integer().min(0).max(255).required(),
+            }),
+            select: pin(),
+            stall: pin(),
+            motor: Joi.object({
+              at_mm: place().required(),
+              family: line(40).required(),
+              pitch_mm: pitch(),
+              order: Joi.array()
+                .items(Joi.valid(...MOTOR_WIRES))
+                .unique()
+                .length(4)
+                .required(),
+            }),
+          }),
+        )
+        .unique('id')
+        .max(40)
+        .required(),
+      inputs: Joi.array()
+        .items(
+          Joi.object<InputCircuit>({
+            pin: pin().required(),
+            pull_up_ohms: Joi.number().min(10).max(1e7).required(),
+            to_v: volts().required(),
+          }),
+        )
+        .unique('pin')
+        .max(256)
+        .required(),
+      host_serial: Joi.object({ receive: pin().required(), send: pin().required() }).required(),
+      routes: Joi.array().items(routeSchema()).min(1).max(8).required(),
+      sold_bare: Joi.boolean(),
+      print: Joi.array().items(line(60)).min(1).max(8).required(),
+      print_at_mm: place().required(),
+      chip_at_mm: place().required(),
+      drivers: Joi.valid('plugged in', 'soldered').required(),
+      tells: Joi.array()
+        .items(
+          Joi.object<Tell>({
+            id: id().required(),
+            look: line(120).required(),
+            at_mm: place().required(),
+            says: line(60).required(),
+          }),
+        )
+        .unique('id')
+        .max(20)
+        .required(),
+      uses: Joi.array().items(boardUseSchema()).unique('by').max(60),
+      jumpers: Joi.array().items(jumperSchema()).unique('id').max(60),
+      faults: Joi.array().items(knownFaultSchema()).unique('id').max(20),
+      rails: Joi.array()
+        .items(
+          Joi.object<Rail>({
+            source: Joi.valid('3v3', '5v', '12v', 'vin').required(),
+            max_a: amps().required(),
+          }),
+        )
+        .unique('source'),
+    }) satisfies Joi.SchemaMap,
+);
+export const boardSchema = once(() => Joi.object<Board>(FIELDS()));
 /** Keys of a board file. */
-export const BOARD_KEYS: readonly string[] = Object.keys(FIELDS);
+export const boardKeys = (): readonly string[] => Object.keys(FIELDS());
 
 /** Volts of a supply net on this board, given what feeds it. */
 export function supplyVolts(source: SupplySource, vin: number): number {

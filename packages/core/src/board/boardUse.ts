@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
+import { once } from '../tree/once';
 
 /** Pins the board uses for something of its own; taking one costs that. */
 export interface BoardUse {
@@ -9,8 +10,10 @@ export interface BoardUse {
   lost: string;
 }
 
-export const boardUseSchema = Joi.object<BoardUse>({
-  by: Joi.valid('card', 'driver select', 'beeper', 'boot strap').required(),
-  pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
-  lost: line(120).required(),
-});
+export const boardUseSchema = once(() =>
+  Joi.object<BoardUse>({
+    by: Joi.valid('card', 'driver select', 'beeper', 'boot strap').required(),
+    pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
+    lost: line(120).required(),
+  }),
+);

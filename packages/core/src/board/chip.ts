@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
+import { once } from '../tree/once';
 
 /** What a chip pin can do. `pwm` pins of one timer group share a frequency. */
 export type Capability = 'out' | 'in' | 'adc' | 'pwm' | 'uart';
@@ -67,62 +68,64 @@ const id = () =>
 const LARGEST_MEMORY = 64 * 2 ** 20;
 const address = () => Joi.number().integer().min(0).max(0xffff_ffff);
 
-export const chipSchema = Joi.object<Chip>({
-  jolly: Joi.valid('chip/1').required(),
-  id: id().required(),
-  name: line(60).required(),
-  marking: line(60).required(),
-  word_bits: Joi.valid(8, 32).required(),
-  clock_hz: Joi.number().min(1e5).max(5e9).required(),
-  flash_bytes: Joi.number().integer().min(1024).max(LARGEST_MEMORY).required(),
-  ram_bytes: Joi.number().integer().min(256).max(LARGEST_MEMORY).required(),
-  flash_at: address().required(),
-  uf2_family: Joi.number().integer().min(1).max(0xffff_ffff),
-  ram_at: address().required(),
-  vector: Joi.valid('entry', 'stack and entry').required(),
-  gives: Joi.array()
-    .items(Joi.valid(...READABLE))
-    .unique()
-    .required(),
-  read_out_caution: line(200),
-  programming: Joi.object<Programming>({
-    signature: Joi.string()
-      .pattern(/^[0-9a-f]{6,8}$/)
+export const chipSchema = once(() =>
+  Joi.object<Chip>({
+    jolly: Joi.valid('chip/1').required(),
+    id: id().required(),
+    name: line(60).required(),
+    marking: line(60).required(),
+    word_bits: Joi.valid(8, 32).required(),
+    clock_hz: Joi.number().min(1e5).max(5e9).required(),
+    flash_bytes: Joi.number().integer().min(1024).max(LARGEST_MEMORY).required(),
+    ram_bytes: Joi.number().integer().min(256).max(LARGEST_MEMORY).required(),
+    flash_at: address().required(),
+    uf2_family: Joi.number().integer().min(1).max(0xffff_ffff),
+    ram_at: address().required(),
+    vector: Joi.valid('entry', 'stack and entry').required(),
+    gives: Joi.array()
+      .items(Joi.valid(...READABLE))
+      .unique()
       .required(),
-    page_bytes: Joi.number().integer().min(16).max(4096).required(),
-    locked_as_sold: Joi.boolean(),
-    unlock_erases: Joi.boolean(),
+    read_out_caution: line(200),
+    programming: Joi.object<Programming>({
+      signature: Joi.string()
+        .pattern(/^[0-9a-f]{6,8}$/)
+        .required(),
+      page_bytes: Joi.number().integer().min(16).max(4096).required(),
+      locked_as_sold: Joi.boolean(),
+      unlock_erases: Joi.boolean(),
+    }),
+    store: Joi.object({
+      kind: Joi.valid('eeprom', 'emulated').required(),
+      bytes: Joi.number().integer().min(0).max(65536).required(),
+    }).required(),
+    adc_bits: Joi.number().integer().min(6).max(24).required(),
+    level_v: Joi.number().greater(0).max(24).required(),
+    step_rate_hz: Joi.number().min(100).max(1e8).required(),
+    interrupt_lines: Joi.number().integer().min(1).max(256),
+    pin_groups: Joi.array()
+      .items(
+        Joi.object<PinGroup>({
+          pins: Joi.array()
+            .ordered(
+              Joi.number().integer().min(0).max(255).required(),
+              Joi.number().integer().min(0).max(255).required(),
+            )
+            .length(2)
+            .required(),
+          can: Joi.array()
+            .items(Joi.valid('out', 'in', 'adc', 'pwm', 'uart'))
+            .min(1)
+            .required(),
+          tolerates_v: Joi.number().greater(0).max(60).required(),
+          timer: Joi.number().integer().min(0).max(255),
+        }),
+      )
+      .min(1)
+      .max(256)
+      .required(),
   }),
-  store: Joi.object({
-    kind: Joi.valid('eeprom', 'emulated').required(),
-    bytes: Joi.number().integer().min(0).max(65536).required(),
-  }).required(),
-  adc_bits: Joi.number().integer().min(6).max(24).required(),
-  level_v: Joi.number().greater(0).max(24).required(),
-  step_rate_hz: Joi.number().min(100).max(1e8).required(),
-  interrupt_lines: Joi.number().integer().min(1).max(256),
-  pin_groups: Joi.array()
-    .items(
-      Joi.object<PinGroup>({
-        pins: Joi.array()
-          .ordered(
-            Joi.number().integer().min(0).max(255).required(),
-            Joi.number().integer().min(0).max(255).required(),
-          )
-          .length(2)
-          .required(),
-        can: Joi.array()
-          .items(Joi.valid('out', 'in', 'adc', 'pwm', 'uart'))
-          .min(1)
-          .required(),
-        tolerates_v: Joi.number().greater(0).max(60).required(),
-        timer: Joi.number().integer().min(0).max(255),
-      }),
-    )
-    .min(1)
-    .max(256)
-    .required(),
-});
+);
 
 /** The group a pin number belongs to, or undefined when the chip has no such pin. */
 export function pinGroup(chip: Chip, pin: number): PinGroup | undefined {

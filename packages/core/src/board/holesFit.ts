@@ -30,7 +30,7 @@ const ROTATIONS: Rotation[] = [0, 90, 180, 270];
  */
 export const holesFit = calculation<Input, HolesFit>(
   'holesFit',
-  Joi.object({ a: holes(), b: holes(), tolMm: atLeastZero().max(100) }),
+  () => Joi.object({ a: holes(), b: holes(), tolMm: atLeastZero().max(100) }),
   ({ a, b, tolMm }) => {
     const search = { a, tolMm, pairs: 0 };
     const all = Math.min(a.length, b.length);

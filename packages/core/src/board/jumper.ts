@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import type { SupplySource } from './net';
+import { once } from '../tree/once';
 
 export const DRIVER_MODES = ['stand-alone', 'serial', 'select'] as const;
 export type DriverMode = (typeof DRIVER_MODES)[number];
@@ -26,12 +27,12 @@ export interface JumperPosition {
 }
 
 /** What a position must say, by what its jumper sets. */
-const SAYS = {
+const SAYS = once(() => ({
   'usb power': { power: Joi.valid('usb', 'supply').required() },
   'fan voltage': { gives: Joi.valid('3v3', '5v', '12v', 'vin').required() },
   'driver mode': { mode: Joi.valid(...DRIVER_MODES).required() },
   'stall line': { stall: Joi.valid('tied', 'parted').required() },
-};
+}));
 const positions = (says: Joi.SchemaMap) =>
   Joi.array()
     .items(
@@ -52,17 +53,19 @@ export const jumperId = () =>
   Joi.string()
     .pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/)
     .max(20);
-export const jumperSchema = Joi.object<Jumper>({
-  id: jumperId().required(),
-  at_mm: Joi.object({ x: Joi.number().required(), y: Joi.number().required() }).required(),
-  sets: Joi.valid(...Object.keys(SAYS)).required(),
-  of: Joi.when('sets', {
-    is: 'usb power',
-    then: Joi.forbidden(),
-    otherwise: line(20).required(),
+export const jumperSchema = once(() =>
+  Joi.object<Jumper>({
+    id: jumperId().required(),
+    at_mm: Joi.object({ x: Joi.number().required(), y: Joi.number().required() }).required(),
+    sets: Joi.valid(...Object.keys(SAYS())).required(),
+    of: Joi.when('sets', {
+      is: 'usb power',
+      then: Joi.forbidden(),
+      otherwise: line(20).required(),
+    }),
+    under_module: Joi.boolean(),
+    positions: Joi.when('sets', {
+      switch: Object.entries(SAYS()).map(([sets, says]) => ({ is: sets, then: positions(says) })),
+    }),
   }),
-  under_module: Joi.boolean(),
-  positions: Joi.when('sets', {
-    switch: Object.entries(SAYS).map(([sets, says]) => ({ is: sets, then: positions(says) })),
-  }),
-});
+);

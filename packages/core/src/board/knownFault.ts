@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
+import { once } from '../tree/once';
 
 /** A fault that boards of this revision are known to have. */
 export interface KnownFault {
@@ -12,14 +13,16 @@ export interface KnownFault {
   way_out: string;
 }
 
-export const knownFaultSchema = Joi.object<KnownFault>({
-  id: Joi.string()
-    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-    .max(40)
-    .required(),
-  pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
-  what: line(200).required(),
-  hits: Joi.valid('any', 'open-collector').required(),
-  sure: Joi.valid('proven', 'reported', 'suspected').required(),
-  way_out: line(200).required(),
-});
+export const knownFaultSchema = once(() =>
+  Joi.object<KnownFault>({
+    id: Joi.string()
+      .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+      .max(40)
+      .required(),
+    pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
+    what: line(200).required(),
+    hits: Joi.valid('any', 'open-collector').required(),
+    sure: Joi.valid('proven', 'reported', 'suspected').required(),
+    way_out: line(200).required(),
+  }),
+);

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import { WIRES, type Wire } from './route';
+import { once } from '../tree/once';
 
 /** A tool that writes a chip by wires: a programmer, a debug probe, or a spare board that is made one first. */
 export interface Programmer {
@@ -17,24 +18,26 @@ export interface Programmer {
   first?: string;
 }
 
-export const programmerSchema = Joi.object<Programmer>({
-  jolly: Joi.valid('programmer/1').required(),
-  id: Joi.string()
-    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-    .max(40)
-    .required(),
-  name: line(60).required(),
-  for: Joi.valid('programmer', 'probe').required(),
-  columns: Joi.number().integer().min(1).max(20).required(),
-  pins: Joi.array()
-    .items(Joi.object({ label: line(12).required(), wire: Joi.valid(...WIRES) }))
-    .unique(
-      (a: Programmer['pins'][number], b: Programmer['pins'][number]) =>
-        a.wire !== undefined && a.wire === b.wire,
-    ) // prettier-ignore
-    .min(3)
-    .max(40)
-    .required(),
-  gives_v: Joi.array().items(Joi.number().min(1).max(24)).min(1).max(4),
-  first: line(300),
-});
+export const programmerSchema = once(() =>
+  Joi.object<Programmer>({
+    jolly: Joi.valid('programmer/1').required(),
+    id: Joi.string()
+      .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+      .max(40)
+      .required(),
+    name: line(60).required(),
+    for: Joi.valid('programmer', 'probe').required(),
+    columns: Joi.number().integer().min(1).max(20).required(),
+    pins: Joi.array()
+      .items(Joi.object({ label: line(12).required(), wire: Joi.valid(...WIRES) }))
+      .unique(
+        (a: Programmer['pins'][number], b: Programmer['pins'][number]) =>
+          a.wire !== undefined && a.wire === b.wire,
+      ) // prettier-ignore
+      .min(3)
+      .max(40)
+      .required(),
+    gives_v: Joi.array().items(Joi.number().min(1).max(24)).min(1).max(4),
+    first: line(300),
+  }),
+);

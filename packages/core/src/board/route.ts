@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import { type CardRule, cardRuleSchema } from './cardRule';
+import { once } from '../tree/once';
 
 /** What every route says: for whom an image is built, where it begins, and what tells that it was taken. */
 interface Common {
@@ -79,47 +80,51 @@ const id = () =>
     .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
     .max(40);
 const mm = () => Joi.number().min(-1000).max(1000).required();
-const common = {
+const common = once(() => ({
   target: id().required(),
   load_address: Joi.number().integer().min(0).max(0xffff_ffff).required(),
   evidence: line(200).required(),
-};
-const pads = Joi.object<Pads>({
-  at_mm: Joi.object({ x: mm(), y: mm() }).required(),
-  columns: Joi.number().integer().min(1).max(20).required(),
-  pitch_mm: Joi.number().min(0.1).max(50).required(),
-  labels: Joi.array().items(line(12)).min(3).max(20).required(),
-  wires: Joi.array()
-    .items(Joi.valid(...WIRES))
-    .unique()
-    .min(3)
-    .max(20)
-    .required(),
-});
-const card = {
-  rule: cardRuleSchema.required(),
+}));
+const pads = once(() =>
+  Joi.object<Pads>({
+    at_mm: Joi.object({ x: mm(), y: mm() }).required(),
+    columns: Joi.number().integer().min(1).max(20).required(),
+    pitch_mm: Joi.number().min(0.1).max(50).required(),
+    labels: Joi.array().items(line(12)).min(3).max(20).required(),
+    wires: Joi.array()
+      .items(Joi.valid(...WIRES))
+      .unique()
+      .min(3)
+      .max(20)
+      .required(),
+  }),
+);
+const card = once(() => ({
+  rule: cardRuleSchema().required(),
   max_card_gb: Joi.number().min(0.001).max(100_000).required(),
-};
-const usb = { boot: line(120).required(), in_rom: Joi.boolean() };
+}));
+const usb = once(() => ({ boot: line(120).required(), in_rom: Joi.boolean() }));
 
 /** What a route says beside what all say, by its kind. */
-const SAYS: Readonly<Record<RouteKind, Joi.SchemaMap>> = {
-  card,
-  'card-over-usb': card,
+const SAYS = once((): Readonly<Record<RouteKind, Joi.SchemaMap>> => ({
+  card: card(),
+  'card-over-usb': card(),
   serial: { baud: Joi.number().integer().min(300).max(4_000_000).required() },
-  programmer: { pads: pads.required() },
-  probe: { pads: pads.required() },
-  drive: { ...usb, label: line(11).required() },
-  'update-class': usb,
+  programmer: { pads: pads().required() },
+  probe: { pads: pads().required() },
+  drive: { ...usb(), label: line(11).required() },
+  'update-class': usb(),
   host: {},
-};
-
-const [first, ...more] = Object.entries(SAYS).map(([kind, says]) => ({
-  is: Joi.object({ kind: Joi.valid(kind).required() }).unknown(),
-  then: Joi.object({ kind: Joi.valid(kind).required(), ...says, ...common }),
 }));
+
 /** A route of any kind; what it must say follows from its kind. */
-export const routeSchema = Joi.alternatives().conditional(Joi.ref('.'), {
-  switch: [...(first ? [first] : []), ...more],
-  otherwise: Joi.object({ kind: Joi.valid(...Object.keys(SAYS)).required() }).unknown(),
+export const routeSchema = once(() => {
+  const [first, ...more] = Object.entries(SAYS()).map(([kind, says]) => ({
+    is: Joi.object({ kind: Joi.valid(kind).required() }).unknown(),
+    then: Joi.object({ kind: Joi.valid(kind).required(), ...says, ...common() }),
+  }));
+  return Joi.alternatives().conditional(Joi.ref('.'), {
+    switch: [...(first ? [first] : []), ...more],
+    otherwise: Joi.object({ kind: Joi.valid(...Object.keys(SAYS())).required() }).unknown(),
+  });
 });

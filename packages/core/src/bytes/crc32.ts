@@ -19,11 +19,12 @@ export function crc32Of(bytes: Uint8Array): number {
 /** CRC-32 of base64-encoded bytes, as eight lower-case hexadecimal digits. */
 export const crc32 = calculation<{ base64: string }, { hex: string }>(
   'crc32',
-  Joi.object({
-    base64: Joi.string()
-      .allow('')
-      .base64()
-      .max(128 * 2 ** 20),
-  }),
+  () =>
+    Joi.object({
+      base64: Joi.string()
+        .allow('')
+        .base64()
+        .max(128 * 2 ** 20),
+    }),
   ({ base64 }) => ({ hex: crc32Of(fromBase64(base64)).toString(16).padStart(8, '0') }),
 );

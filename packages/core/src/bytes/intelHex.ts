@@ -18,7 +18,7 @@ export const encoded = ({ address, bytes }: Segment): EncodedSegment => ({
 });
 
 /** Guards bytes that go to an address; they must end below 4 GB. */
-export const placedBytes = {
+export const placedBytes = () => ({
   base64: Joi.string().allow('').base64().max(LONGEST),
   address: Joi.number()
     .integer()
@@ -29,7 +29,7 @@ export const placedBytes = {
     .min(0)
     .max(TOP_ADDRESS - 1)
     .optional(),
-};
+});
 
 /** Refuses bytes that would run past the top of a 32-bit address space. */
 export function refusePastTop(address: number, bytes: Uint8Array): void {
@@ -40,7 +40,7 @@ export function refusePastTop(address: number, bytes: Uint8Array): void {
 /** Bytes at an address as Intel HEX text, 16 bytes a line. `family` means nothing here and is ignored. */
 export const toHex = calculation<{ base64: string; address: number; family?: number }, { text: string }>(
   'toHex',
-  Joi.object(placedBytes),
+  () => Joi.object(placedBytes()),
   ({ base64, address }) => {
     const bytes = fromBase64(base64);
     refusePastTop(address, bytes);
@@ -54,7 +54,7 @@ export const toHex = calculation<{ base64: string; address: number; family?: num
  */
 export const fromHex = calculation<{ text: string }, { segments: EncodedSegment[] }>(
   'fromHex',
-  Joi.object({ text: Joi.string().allow('').max(LONGEST) }),
+  () => Joi.object({ text: Joi.string().allow('').max(LONGEST) }),
   ({ text }) => ({ segments: readHex(text).map(encoded) }),
 );
 

@@ -13,7 +13,7 @@ const MAGIC = 0x0a324655;
 /** Bytes at an address as UF2 blocks of 256 payload bytes each; `family` marks every block. */
 export const toUf2 = calculation<{ base64: string; address: number; family?: number }, { base64: string }>(
   'toUf2',
-  Joi.object(placedBytes),
+  () => Joi.object(placedBytes()),
   ({ base64, address, family }) => {
     const bytes = fromBase64(base64);
     refusePastTop(address, bytes);
@@ -56,7 +56,7 @@ export function inWholeBlocks(bytes: Uint8Array): Uint8Array {
  */
 export const fromUf2 = calculation<{ base64: string }, { segments: EncodedSegment[]; family?: number }>(
   'fromUf2',
-  Joi.object({ base64: placedBytes.base64 }),
+  () => Joi.object({ base64: placedBytes().base64 }),
   ({ base64 }) => {
     const { segments, family } = readUf2(fromBase64(base64));
     return { segments: segments.map(encoded), ...(family !== undefined && { family }) };

@@ -1,3 +1,4 @@
+import { once } from '../tree/once';
 import Joi from 'joi';
 
 /** A calculation was given something it cannot compute with: `key` names the value, `message` the range. */
@@ -16,7 +17,7 @@ export interface Calculation<In, Out> {
   readonly calcName: string;
   /** The same without the guard, for facts that a schema has checked already. */
   readonly ofChecked: (input: In) => Out;
-  readonly schema: Joi.Schema;
+  readonly schema: () => Joi.Schema;
 }
 
 /** Slack for every limit, so that 0.1 + 0.2 is still inside 0.3. */
@@ -47,12 +48,13 @@ export const span = () =>
  */
 export function calculation<In, Out>(
   name: string,
-  schema: Joi.Schema,
+  guard: () => Joi.Schema,
   run: (input: In) => Out,
 ): Calculation<In, Out> {
+  const schema = once(guard);
   const ofChecked = (input: In): Out => withoutNegativeZero(run(input));
   const guarded = (input: In): Out => {
-    const { error } = schema.validate(input, { convert: false, abortEarly: true, presence: 'required' });
+    const { error } = schema().validate(input, { convert: false, abortEarly: true, presence: 'required' });
     if (error) {
       const detail = error.details[0];
       throw new CalcError(detail?.path.join('.') || name, error.message);

@@ -6,6 +6,7 @@ import { LONGEST_DUMP } from '../text/limits';
 import { line, lines } from '../text/plainText';
 import { QUESTIONS } from './pages';
 import { type Answers, NONE, type Question } from './question';
+import { once } from '../tree/once';
 
 /** A machine that is being described: what was answered so far, and where an answer came from. */
 export interface Description {
@@ -26,22 +27,24 @@ export const NEW_DESCRIPTION: Description = { jolly: 'description/1', answers: {
 const name = () => Joi.string().pattern(/^[a-z]+([._][a-z_-]+)*$/).max(40); // prettier-ignore
 
 /** Guards a description from outside; whether its answers fit their questions is for `misfits` to say. */
-export const descriptionSchema = Joi.object<Description>({
-  jolly: Joi.valid('description/1').required(),
-  answers: Joi.object()
-    .pattern(name(), Joi.alternatives(Joi.number().unsafe(), Joi.boolean(), lines(500)).allow(null))
-    .max(QUESTIONS.length)
-    .required(),
-  origins: Joi.object().pattern(name(), line(200)).max(QUESTIONS.length),
-  base: machineSchema,
-  report: Joi.string().max(LONGEST_DUMP),
-  measured: Joi.object()
-    .pattern(
-      /^[a-z0-9]+([.-][a-z0-9]+)*$/,
-      Joi.object({ value: Joi.number().required(), because: line(200).required() }),
-    )
-    .max(200),
-});
+export const descriptionSchema = once(() =>
+  Joi.object<Description>({
+    jolly: Joi.valid('description/1').required(),
+    answers: Joi.object()
+      .pattern(name(), Joi.alternatives(Joi.number().unsafe(), Joi.boolean(), lines(500)).allow(null))
+      .max(QUESTIONS.length)
+      .required(),
+    origins: Joi.object().pattern(name(), line(200)).max(QUESTIONS.length),
+    base: machineSchema(),
+    report: Joi.string().max(LONGEST_DUMP),
+    measured: Joi.object()
+      .pattern(
+        /^[a-z0-9]+([.-][a-z0-9]+)*$/,
+        Joi.object({ value: Joi.number().required(), because: line(200).required() }),
+      )
+      .max(200),
+  }),
+);
 
 /** Questions that are asked, by what was answered so far. */
 export const asked = (answers: Answers, questions: readonly Question[] = QUESTIONS): Question[] =>

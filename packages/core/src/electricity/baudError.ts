@@ -19,7 +19,7 @@ interface Output {
  */
 export const baudError = calculation<Input, Output>(
   'baudError',
-  Joi.object({ clockHz: positive(), baud: positive(), divider: Joi.valid(16, 8) }),
+  () => Joi.object({ clockHz: positive(), baud: positive(), divider: Joi.valid(16, 8) }),
   ({ clockHz, baud, divider }) => {
     const register = Math.max(0, Math.round(clockHz / (divider * baud)) - 1);
     const actual = clockHz / (divider * (register + 1));

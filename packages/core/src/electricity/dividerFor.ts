@@ -32,12 +32,13 @@ const INPUT_CAPACITY = 150e-12;
  */
 export const dividerFor = calculation<Input, Divider>(
   'dividerFor',
-  Joi.object({
-    fromV: positive().max(1000),
-    toV: positive().max(1000),
-    tolerantV: positive().max(1000),
-    loadOhms: positive().optional(),
-  }),
+  () =>
+    Joi.object({
+      fromV: positive().max(1000),
+      toV: positive().max(1000),
+      tolerantV: positive().max(1000),
+      loadOhms: positive().optional(),
+    }),
   ({ fromV, toV, tolerantV, loadOhms }) => {
     if (toV >= fromV)
       throw new CalcError(

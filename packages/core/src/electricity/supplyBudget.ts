@@ -39,24 +39,25 @@ interface Output {
  */
 export const supplyBudget = calculation<Input, Output>(
   'supplyBudget',
-  Joi.object({
-    supplyV: positive(),
-    supplyA: positive(),
-    loads: Joi.array()
-      .items(
-        Joi.object({
-          name: line(80),
-          kind: Joi.valid('resistive', 'electronic', 'chopper', 'mains'),
-          watts: positive().optional(),
-          amps: positive().optional(),
-          volts: positive(),
-          duty: Joi.number().min(0).max(1).optional(),
-        })
-          .xor('watts', 'amps')
-          .optional(),
-      )
-      .max(200),
-  }),
+  () =>
+    Joi.object({
+      supplyV: positive(),
+      supplyA: positive(),
+      loads: Joi.array()
+        .items(
+          Joi.object({
+            name: line(80),
+            kind: Joi.valid('resistive', 'electronic', 'chopper', 'mains'),
+            watts: positive().optional(),
+            amps: positive().optional(),
+            volts: positive(),
+            duty: Joi.number().min(0).max(1).optional(),
+          })
+            .xor('watts', 'amps')
+            .optional(),
+        )
+        .max(200),
+    }),
   ({ supplyV, supplyA, loads }) => {
     const drawn = loads
       .filter((load) => load.kind !== 'mains')

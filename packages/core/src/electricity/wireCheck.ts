@@ -25,12 +25,13 @@ const COPPER = 1.724e-8;
  */
 export const wireCheck = calculation<Input, Output>(
   'wireCheck',
-  Joi.object({
-    awg: Joi.number().min(0).max(40),
-    lengthM: positive().max(1000),
-    amps: atLeastZero(),
-    volts: positive(),
-  }),
+  () =>
+    Joi.object({
+      awg: Joi.number().min(0).max(40),
+      lengthM: positive().max(1000),
+      amps: atLeastZero(),
+      volts: positive(),
+    }),
   ({ awg, lengthM, amps, volts }) => {
     const diameter = 0.127 * 92 ** ((36 - awg) / 39);
     const areaMm2 = (Math.PI / 4) * diameter ** 2;

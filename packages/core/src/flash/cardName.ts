@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { type CardRule, cardRuleSchema, fixedName } from '../board/cardRule';
 import { line } from '../text/plainText';
 import { calculation } from '../calculation/calculation';
+import { once } from '../tree/once';
 
 interface Input {
   machine: string;
@@ -14,12 +15,14 @@ interface Output {
   repeatIgnored: boolean;
 }
 
-const schema = Joi.object({
-  machine: line(200),
-  date: Joi.string().isoDate().message('"date" must be an ISO date such as 2026-11-24'),
-  used: Joi.array().items(line(255)).max(100000),
-  rule: cardRuleSchema,
-});
+const schema = once(() =>
+  Joi.object({
+    machine: line(200),
+    date: Joi.string().isoDate().message('"date" must be an ISO date such as 2026-11-24'),
+    used: Joi.array().items(line(255)).max(100000),
+    rule: cardRuleSchema(),
+  }),
+);
 
 /**
  * The name an image must have on the card. Rule `any`: up to four letters of the machine, then month and day,

@@ -1,5 +1,5 @@
 import { writeYaml } from './writeYaml';
-import { type Board, BOARD_KEYS, boardSchema } from '../board/board';
+import { type Board, boardKeys, boardSchema } from '../board/board';
 import { type Chip, pinGroup } from '../board/chip';
 import type { BoardDraft } from '../board/boardDraft';
 import { parseNet } from '../board/net';
@@ -10,6 +10,7 @@ import { line } from '../text/plainText';
 import { PAYLOAD } from '../bytes/uf2';
 import { sameValue } from '../tree/sameValue';
 import { type Misfit, type Read, readYaml } from './readYaml';
+import { once } from '../tree/once';
 
 /**
  * Reads a board file and checks it against the chips of the catalogue and against itself. A further revision of a known
@@ -29,8 +30,8 @@ export function readBoard(
   boards: readonly Board[],
   holds: (board: Board) => Misfit[] = () => [],
 ): Read<Board> {
-  if (!SAYS_LIKE.test(text)) return readYaml<Board>(text, boardSchema, holds);
-  const read = readYaml<Partial<Board> & { like: string }>(text, likeSchema);
+  if (!SAYS_LIKE.test(text)) return readYaml<Board>(text, boardSchema(), holds);
+  const read = readYaml<Partial<Board> & { like: string }>(text, likeSchema());
   if ('problems' in read) return read;
   const { like, ...differs } = read.value;
   const line = text.split('\n').findIndex((row) => SAYS_LIKE.test(row)) + 1;
@@ -40,7 +41,7 @@ export function readBoard(
   const sister = boards.find((board) => board.id === differs.id && board.revision === like);
   if (!sister) return refuse(`"like": there is no ${differs.id} revision ${like} before it`);
   const whole: unknown = { ...sister, ...differs };
-  const { error } = boardSchema.validate(whole, { convert: false });
+  const { error } = boardSchema().validate(whole, { convert: false });
   if (error) return refuse(error.message);
   // Checked in the line above.
   const board = whole as Board;
@@ -49,12 +50,14 @@ export function readBoard(
 }
 
 /** A board that gives only what differs from another revision of it. */
-export const likeSchema = boardSchema
-  .fork(
-    BOARD_KEYS.filter((key) => !['jolly', 'id', 'revision'].includes(key)),
-    (schema) => schema.optional(),
-  )
-  .append({ like: line(12).required() });
+export const likeSchema = once(() =>
+  boardSchema()
+    .fork(
+      boardKeys().filter((key) => !['jolly', 'id', 'revision'].includes(key)),
+      (schema) => schema.optional(),
+    )
+    .append({ like: line(12).required() }),
+);
 
 const LINE_WIDTH = 130;
 
@@ -82,7 +85,7 @@ const WIDE = { x: 1000, y: 1000 };
 export function draftProblems(draft: BoardDraft, chips: readonly Chip[]): Misfit[] {
   // What the writer of files drops.
   const plain: unknown = JSON.parse(JSON.stringify(draft));
-  const { error } = boardSchema.validate(plain, { convert: false, abortEarly: false });
+  const { error } = boardSchema().validate(plain, { convert: false, abortEarly: false });
   if (!error) return boardProblems(draft as Board, chips); // by its schema, in the line above
   const missing = error.details.map(({ path, message }) => ({ path: path.join('.'), message }));
   const open = new Set(error.details.map(({ path }) => String(path[0])));

@@ -74,7 +74,7 @@ export function readCatalogue(files: NamedText[]): { catalogue: Catalogue; probl
 
 /** A board may be written by what differs from a revision before it. */
 const readDocument = (body: string, family: Family, boards: Board[]): Read<unknown> =>
-  family === 'board' ? readBoard(body, boards) : readYaml<unknown>(body, FAMILIES[family]);
+  family === 'board' ? readBoard(body, boards) : readYaml<unknown>(body, FAMILIES[family]());
 
 function add(catalogue: Catalogue, family: Family, value: unknown): void {
   // Each was checked by the schema of its family.

@@ -4,7 +4,7 @@ import { type Misfit, type Read, readYaml } from './readYaml';
 
 /** Reads a chip file and checks it against itself. */
 export function readChipFile(text: string): Read<Chip> {
-  return readYaml<Chip>(text, chipSchema, pinsTwice);
+  return readYaml<Chip>(text, chipSchema(), pinsTwice);
 }
 
 /** Writes a chip file; reading it back gives the same chip. */

@@ -19,7 +19,7 @@ export function readMachineFile(text: string): Read<Machine> {
       ],
     };
   }
-  return readYaml<Machine>(text, machineSchema);
+  return readYaml<Machine>(text, machineSchema());
 }
 
 /** Writes a machine file; reading it back gives the same machine. */

@@ -33,7 +33,7 @@ export function readMapCsv(text: string): { map: BedMap } | { problem: string } 
     ys: body.map(([y = '']) => number(y)),
     z: body.map(([, ...cells]) => cells.map(number)),
   };
-  const { error } = bedMapSchema.validate(map, { convert: false });
+  const { error } = bedMapSchema().validate(map, { convert: false });
   return error ? { problem: error.message } : { map };
 }
 

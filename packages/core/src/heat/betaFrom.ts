@@ -20,12 +20,13 @@ const AT_25 = 1 / (25 + KELVIN);
  */
 export const betaFrom = calculation<Input, Output>(
   'betaFrom',
-  Joi.object({
-    points: Joi.array()
-      .items(Joi.object({ ohms: positive(), c: Joi.number().min(-50).max(400) }))
-      .min(2)
-      .max(20),
-  }),
+  () =>
+    Joi.object({
+      points: Joi.array()
+        .items(Joi.object({ ohms: positive(), c: Joi.number().min(-50).max(400) }))
+        .min(2)
+        .max(20),
+    }),
   ({ points }) => {
     const at = points.map(({ ohms, c }) => ({ x: 1 / (c + KELVIN) - AT_25, y: Math.log(ohms) }));
     const mean = (of: (point: { x: number; y: number }) => number) =>

@@ -34,14 +34,15 @@ const LAST_ROUNDS = 6;
  */
 export const fitHeater = calculation<Input, Output>(
   'fitHeater',
-  Joi.object({
-    trace: Joi.array()
-      .items(Joi.object({ t: Joi.number().unsafe().min(0).max(1e6), c: finite() }))
-      .min(LEAST_POINTS)
-      .max(20_000),
-    duty: Joi.number().greater(0).max(1),
-    ambientC: finite(),
-  }),
+  () =>
+    Joi.object({
+      trace: Joi.array()
+        .items(Joi.object({ t: Joi.number().unsafe().min(0).max(1e6), c: finite() }))
+        .min(LEAST_POINTS)
+        .max(20_000),
+      duty: Joi.number().greater(0).max(1),
+      ambientC: finite(),
+    }),
   ({ trace, duty, ambientC }) => {
     const falls = trace.findIndex(
       (point, index) => index > 0 && point.t <= (trace[index - 1]?.t ?? -Infinity),

@@ -34,17 +34,18 @@ export const GUARD_OVERSHOOT_C = 60;
  */
 export const guardCheck = calculation<Input, Output>(
   'guardCheck',
-  Joi.object({
-    gainC: positive(),
-    tauS: positive(),
-    deadS: atLeastZero(),
-    ambientC: finite(),
-    targetC: finite(),
-    watchRiseC: positive(),
-    watchPeriodS: positive(),
-    holdDropC: positive(),
-    holdPeriodS: positive(),
-  }),
+  () =>
+    Joi.object({
+      gainC: positive(),
+      tauS: positive(),
+      deadS: atLeastZero(),
+      ambientC: finite(),
+      targetC: finite(),
+      watchRiseC: positive(),
+      watchPeriodS: positive(),
+      holdDropC: positive(),
+      holdPeriodS: positive(),
+    }),
   (heater) => {
     const { gainC, tauS, deadS, ambientC, targetC, watchRiseC, watchPeriodS } = heater;
     if (targetC <= ambientC)

@@ -35,25 +35,26 @@ const SAME_C = 2;
  */
 export const likelySensors = calculation<Input, Output>(
   'likelySensors',
-  Joi.object({
-    readings: Joi.array()
-      .items(
-        Joi.object({
-          raw: Joi.number()
-            .min(0)
-            .max(Joi.ref('/bits', { adjust: (bits: number) => 2 ** bits - 1 })),
-          knownC: finite().min(-273.15),
-        }),
-      )
-      .min(1)
-      .max(100),
-    bits: Joi.number().integer().min(6).max(24),
-    pullupOhms: positive(),
-    candidates: Joi.array()
-      .items(Joi.object({ id: line(80), r25: positive(), beta: positive() }).unknown())
-      .min(1)
-      .max(500),
-  }),
+  () =>
+    Joi.object({
+      readings: Joi.array()
+        .items(
+          Joi.object({
+            raw: Joi.number()
+              .min(0)
+              .max(Joi.ref('/bits', { adjust: (bits: number) => 2 ** bits - 1 })),
+            knownC: finite().min(-273.15),
+          }),
+        )
+        .min(1)
+        .max(100),
+      bits: Joi.number().integer().min(6).max(24),
+      pullupOhms: positive(),
+      candidates: Joi.array()
+        .items(Joi.object({ id: line(80), r25: positive(), beta: positive() }).unknown())
+        .min(1)
+        .max(500),
+    }),
   ({ readings, bits, pullupOhms, candidates }) => {
     const ranked = candidates
       .map(({ id, r25, beta }): Ranked => {

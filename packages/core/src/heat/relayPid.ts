@@ -31,13 +31,14 @@ const RULES = {
  */
 export const relayPid = calculation<Input, Output>(
   'relayPid',
-  Joi.object({
-    highC: finite(),
-    lowC: finite(),
-    periodS: positive(),
-    swing: positive(),
-    rule: Joi.valid('classic', 'some overshoot', 'no overshoot'),
-  }),
+  () =>
+    Joi.object({
+      highC: finite(),
+      lowC: finite(),
+      periodS: positive(),
+      swing: positive(),
+      rule: Joi.valid('classic', 'some overshoot', 'no overshoot'),
+    }),
   ({ highC, lowC, periodS: tu, swing, rule }) => {
     if (highC <= lowC) throw new CalcError('highC', `"highC" must be above "lowC", ${lowC}`);
     const ku = (4 * swing) / (Math.PI * ((highC - lowC) / 2));

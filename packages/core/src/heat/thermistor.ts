@@ -12,7 +12,7 @@ interface Beta {
 /** Temperature in °C of a thermistor by the beta formula: 1/T = 1/298.15 + ln(R/R25)/β. Inputs above 0. */
 export const thermistorC = calculation<Beta & { ohms: number }, number>(
   'thermistorC',
-  Joi.object({ ohms: positive(), r25: positive(), beta: positive() }),
+  () => Joi.object({ ohms: positive(), r25: positive(), beta: positive() }),
   ({ ohms, r25, beta }) => 1 / (1 / (25 + KELVIN) + Math.log(ohms / r25) / beta) - KELVIN,
 );
 
@@ -41,15 +41,16 @@ interface AdcOutput {
  */
 export const adcToC = calculation<AdcInput, AdcOutput>(
   'adcToC',
-  Joi.object({
-    raw: Joi.number()
-      .min(0)
-      .max(2 ** 24),
-    bits: Joi.number().integer().min(6).max(24),
-    pullupOhms: positive(),
-    r25: positive(),
-    beta: positive(),
-  }),
+  () =>
+    Joi.object({
+      raw: Joi.number()
+        .min(0)
+        .max(2 ** 24),
+      bits: Joi.number().integer().min(6).max(24),
+      pullupOhms: positive(),
+      r25: positive(),
+      beta: positive(),
+    }),
   ({ raw, bits, pullupOhms, r25, beta }) => {
     const full = 2 ** bits - 1;
     if (raw > full) throw new CalcError('raw', `"raw" must be between 0 and ${full} for ${bits} bits`);

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import type { SettingValue } from './settingValue';
+import { once } from '../tree/once';
 
 interface Told {
   key: string;
@@ -119,7 +120,7 @@ export interface Kit {
 type WrittenOption = Option & { each?: string[] };
 
 const VERSION = /^\d+\.\d+\.\d+$/;
-const told = {
+const told = once(() => ({
   key: Joi.string()
     .pattern(/^[a-z]+([.-][a-z{}]+)*$/)
     .required(),
@@ -140,117 +141,121 @@ const told = {
   }),
   each: Joi.array().items(line(40)).min(1),
   kind: line(20).required(),
-};
-const optionSchema = Joi.alternatives().conditional('.kind', {
-  switch: [
-    {
-      is: 'number',
-      then: Joi.object({
-        ...told,
-        unit: line(20).allow('').required(),
-        range: Joi.array().ordered(Joi.number().required(), Joi.number().required()).length(2).required(),
-        whole: Joi.boolean(),
-        default: Joi.number().required(),
-      }),
-    },
-    { is: 'flag', then: Joi.object({ ...told, default: Joi.boolean().required() }) },
-    {
-      is: 'text',
-      then: Joi.object({
-        ...told,
-        longest: Joi.number().integer().min(1).required(),
-        default: line(60).required(),
-      }),
-    },
-    {
-      is: 'choice',
-      then: Joi.object({
-        ...told,
-        choices: Joi.array().items(line(60), Joi.number()).min(2).required(),
-        default: Joi.alternatives(line(60), Joi.number()).required(),
-      }),
-    },
-    { is: 'sensor', then: Joi.object({ ...told, default: line(60).required() }) },
-  ],
-  otherwise: Joi.forbidden(),
-});
+}));
+const optionSchema = once(() =>
+  Joi.alternatives().conditional('.kind', {
+    switch: [
+      {
+        is: 'number',
+        then: Joi.object({
+          ...told(),
+          unit: line(20).allow('').required(),
+          range: Joi.array().ordered(Joi.number().required(), Joi.number().required()).length(2).required(),
+          whole: Joi.boolean(),
+          default: Joi.number().required(),
+        }),
+      },
+      { is: 'flag', then: Joi.object({ ...told(), default: Joi.boolean().required() }) },
+      {
+        is: 'text',
+        then: Joi.object({
+          ...told(),
+          longest: Joi.number().integer().min(1).required(),
+          default: line(60).required(),
+        }),
+      },
+      {
+        is: 'choice',
+        then: Joi.object({
+          ...told(),
+          choices: Joi.array().items(line(60), Joi.number()).min(2).required(),
+          default: Joi.alternatives(line(60), Joi.number()).required(),
+        }),
+      },
+      { is: 'sensor', then: Joi.object({ ...told(), default: line(60).required() }) },
+    ],
+    otherwise: Joi.forbidden(),
+  }),
+);
 
-export const kitSchema = Joi.object({
-  jolly: Joi.valid('kit/1').required(),
-  id: line(40).required(),
-  name: line(60).required(),
-  version: line(20).required(),
-  targets: Joi.array()
-    .items(Joi.object({ board: line(40).required(), revision: line(12).required() }))
-    .required(),
-  stack_bytes: Joi.number().integer().min(256).required(),
-  stored: Joi.array()
-    .items(
-      Joi.object<StoredLine>({
-        say: Joi.string()
-          .pattern(/^([GM]\d+|[a-z]{1,15})$/)
-          .required(),
-        words: Joi.object()
-          .pattern(/^[A-Z]$/, line(60))
-          .min(1)
-          .required(),
-        decimals: Joi.number().integer().min(0).max(4).required(),
-        by: line(60),
-        live: Joi.boolean(),
-      }),
-    )
-    .unique('say')
-    .min(1)
-    .required(),
-  messages: Joi.array()
-    .items(
-      Joi.object<Message>({
-        name: Joi.string()
-          .pattern(/^[A-Z][A-Z0-9_]*$/)
-          .max(40)
-          .required(),
-        say: line(100).required(),
-      }),
-    )
-    .unique('name')
-    .min(1)
-    .required(),
-  guards: Joi.object<KitGuards>({
-    linked: Joi.array()
+export const kitSchema = once(() =>
+  Joi.object({
+    jolly: Joi.valid('kit/1').required(),
+    id: line(40).required(),
+    name: line(60).required(),
+    version: line(20).required(),
+    targets: Joi.array()
+      .items(Joi.object({ board: line(40).required(), revision: line(12).required() }))
+      .required(),
+    stack_bytes: Joi.number().integer().min(256).required(),
+    stored: Joi.array()
       .items(
-        line(40),
-        Joi.object({ name: line(40).required(), by: Joi.array().items(line(60)).min(1).required() }),
+        Joi.object<StoredLine>({
+          say: Joi.string()
+            .pattern(/^([GM]\d+|[a-z]{1,15})$/)
+            .required(),
+          words: Joi.object()
+            .pattern(/^[A-Z]$/, line(60))
+            .min(1)
+            .required(),
+          decimals: Joi.number().integer().min(0).max(4).required(),
+          by: line(60),
+          live: Joi.boolean(),
+        }),
       )
+      .unique('say')
       .min(1)
       .required(),
-    told: Joi.array().items(line(60)).min(1).required(),
-  }).required(),
-  commands: Joi.array()
-    .items(
-      Joi.object<KitCommand>({
-        say: Joi.string()
-          .pattern(/^([GMT]\d+|[a-z]+( [a-z]+)*)$/)
-          .required(),
-        does: line(60).required(),
-        by: line(60),
-        value: line(60),
-        from: Joi.string().pattern(VERSION).max(20),
-      }),
-    )
-    .unique('say')
-    .required(),
-  hears: Joi.array()
-    .items(
-      Joi.object<Hearing>({
-        part: line(60).required(),
-        by: line(60),
-        without: line(200).required(),
-      }),
-    )
-    .unique('part')
-    .required(),
-  options: Joi.array().items(optionSchema).required(),
-});
+    messages: Joi.array()
+      .items(
+        Joi.object<Message>({
+          name: Joi.string()
+            .pattern(/^[A-Z][A-Z0-9_]*$/)
+            .max(40)
+            .required(),
+          say: line(100).required(),
+        }),
+      )
+      .unique('name')
+      .min(1)
+      .required(),
+    guards: Joi.object<KitGuards>({
+      linked: Joi.array()
+        .items(
+          line(40),
+          Joi.object({ name: line(40).required(), by: Joi.array().items(line(60)).min(1).required() }),
+        )
+        .min(1)
+        .required(),
+      told: Joi.array().items(line(60)).min(1).required(),
+    }).required(),
+    commands: Joi.array()
+      .items(
+        Joi.object<KitCommand>({
+          say: Joi.string()
+            .pattern(/^([GMT]\d+|[a-z]+( [a-z]+)*)$/)
+            .required(),
+          does: line(60).required(),
+          by: line(60),
+          value: line(60),
+          from: Joi.string().pattern(VERSION).max(20),
+        }),
+      )
+      .unique('say')
+      .required(),
+    hears: Joi.array()
+      .items(
+        Joi.object<Hearing>({
+          part: line(60).required(),
+          by: line(60),
+          without: line(200).required(),
+        }),
+      )
+      .unique('part')
+      .required(),
+    options: Joi.array().items(optionSchema()).required(),
+  }),
+);
 
 /** Replaces every option written with `each` by one option per entry. */
 export function expandOptions(written: WrittenOption[]): Option[] {

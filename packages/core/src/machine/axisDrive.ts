@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { once } from '../tree/once';
 
 interface DriveFacts {
   gear_ratio?: number;
@@ -17,26 +18,32 @@ export type AxisDrive = DriveFacts &
 
 const positive = () => Joi.number().min(1e-4).max(1e6);
 /** Guards the drive of one axis. */
-export const driveSchema = Joi.object<AxisDrive>({
-  gear_ratio: positive(),
-  plus_is: Joi.valid('clockwise', 'anticlockwise'),
-  max_speed_mm_s: positive(),
-  max_accel_mm_s2: positive(),
-  kind: Joi.valid('belt', 'screw', 'roller').required(),
-  pitch_mm: Joi.when('kind', { is: 'belt', then: positive().max(20).required(), otherwise: Joi.forbidden() }),
-  teeth: Joi.when('kind', {
-    is: 'belt',
-    then: Joi.number().integer().min(5).max(200).required(),
-    otherwise: Joi.forbidden(),
+export const driveSchema = once(() =>
+  Joi.object<AxisDrive>({
+    gear_ratio: positive(),
+    plus_is: Joi.valid('clockwise', 'anticlockwise'),
+    max_speed_mm_s: positive(),
+    max_accel_mm_s2: positive(),
+    kind: Joi.valid('belt', 'screw', 'roller').required(),
+    pitch_mm: Joi.when('kind', {
+      is: 'belt',
+      then: positive().max(20).required(),
+      otherwise: Joi.forbidden(),
+    }),
+    teeth: Joi.when('kind', {
+      is: 'belt',
+      then: Joi.number().integer().min(5).max(200).required(),
+      otherwise: Joi.forbidden(),
+    }),
+    lead_mm: Joi.when('kind', {
+      is: 'screw',
+      then: positive().max(100).required(),
+      otherwise: Joi.forbidden(),
+    }),
+    diameter_mm: Joi.when('kind', {
+      is: 'roller',
+      then: positive().max(100).required(),
+      otherwise: Joi.forbidden(),
+    }),
   }),
-  lead_mm: Joi.when('kind', {
-    is: 'screw',
-    then: positive().max(100).required(),
-    otherwise: Joi.forbidden(),
-  }),
-  diameter_mm: Joi.when('kind', {
-    is: 'roller',
-    then: positive().max(100).required(),
-    otherwise: Joi.forbidden(),
-  }),
-});
+);

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { once } from '../tree/once';
 
 /** A map of the plate: heights in mm, `z[iy][ix]`, rows from front to back. */
 export interface BedMap {
@@ -18,16 +19,18 @@ const lines = () =>
         : helpers.message({ custom: '{{#label}} must rise' }),
     );
 /** Guards a bed map: lines that rise, and a height at every crossing. */
-export const bedMapSchema = Joi.object<BedMap>({
-  xs: lines().required(),
-  ys: lines().required(),
-  z: Joi.array()
-    .items(Joi.array().items(Joi.number().min(-50).max(50)))
-    .required(),
-}).custom((map: BedMap, helpers) =>
-  map.z.length === map.ys.length && map.z.every((row) => row.length === map.xs.length)
-    ? map
-    : helpers.message({
-        custom: '{{#label}} must have a row of heights for every y, and in it a height for every x',
-      }),
+export const bedMapSchema = once(() =>
+  Joi.object<BedMap>({
+    xs: lines().required(),
+    ys: lines().required(),
+    z: Joi.array()
+      .items(Joi.array().items(Joi.number().min(-50).max(50)))
+      .required(),
+  }).custom((map: BedMap, helpers) =>
+    map.z.length === map.ys.length && map.z.every((row) => row.length === map.xs.length)
+      ? map
+      : helpers.message({
+          custom: '{{#label}} must have a row of heights for every y, and in it a height for every x',
+        }),
+  ),
 );

@@ -3,6 +3,7 @@ import type { Board } from '../board/board';
 import { contactNet } from '../board/contacts';
 import type { SupplySource } from '../board/net';
 import { line } from '../text/plainText';
+import { once } from '../tree/once';
 
 /** Where a part is connected: a driver socket, or a header contact for every lead. */
 export type Landing = SocketLanding | LeadLanding;
@@ -44,55 +45,59 @@ export function missingPlace(board: Board, landing: Landing): string | undefined
 
 const positive = () => Joi.number().min(1e-4).max(1e6);
 const leadRole = () => Joi.valid(...LEAD_ROLES).required();
-const adapterSchema = Joi.alternatives().conditional('.kind', {
-  switch: [
-    {
-      is: 'divider',
-      then: Joi.object({
-        kind: line(20),
-        lead: leadRole(),
-        top_ohms: positive().required(),
-        bottom_ohms: positive().required(),
-      }),
-    },
-    {
-      is: 'pull-up',
-      then: Joi.object({
-        kind: line(20),
-        lead: leadRole(),
-        ohms: positive().required(),
-        to: Joi.valid('3v3', '5v', '12v', 'vin').required(),
-      }),
-    },
-    { is: 'shifter', then: Joi.object({ kind: line(20), lead: leadRole() }) },
-    {
-      is: 'converter',
-      then: Joi.object({ kind: line(20), lead: leadRole(), volts_v: positive().max(60).required() }),
-    },
-    { is: 'splice', then: Joi.object({ kind: line(20), lead: leadRole() }) },
-    { is: 'power-switch', then: Joi.object({ kind: line(20), lead: leadRole() }) },
-    { is: 'tap', then: Joi.object({ kind: line(20), header: line(20).required() }) },
-    { is: 'ribbon-lead', then: Joi.object({ kind: line(20), header: line(20).required() }) },
-  ],
-  otherwise: Joi.forbidden(),
-});
+const adapterSchema = once(() =>
+  Joi.alternatives().conditional('.kind', {
+    switch: [
+      {
+        is: 'divider',
+        then: Joi.object({
+          kind: line(20),
+          lead: leadRole(),
+          top_ohms: positive().required(),
+          bottom_ohms: positive().required(),
+        }),
+      },
+      {
+        is: 'pull-up',
+        then: Joi.object({
+          kind: line(20),
+          lead: leadRole(),
+          ohms: positive().required(),
+          to: Joi.valid('3v3', '5v', '12v', 'vin').required(),
+        }),
+      },
+      { is: 'shifter', then: Joi.object({ kind: line(20), lead: leadRole() }) },
+      {
+        is: 'converter',
+        then: Joi.object({ kind: line(20), lead: leadRole(), volts_v: positive().max(60).required() }),
+      },
+      { is: 'splice', then: Joi.object({ kind: line(20), lead: leadRole() }) },
+      { is: 'power-switch', then: Joi.object({ kind: line(20), lead: leadRole() }) },
+      { is: 'tap', then: Joi.object({ kind: line(20), header: line(20).required() }) },
+      { is: 'ribbon-lead', then: Joi.object({ kind: line(20), header: line(20).required() }) },
+    ],
+    otherwise: Joi.forbidden(),
+  }),
+);
 
 /** Guards where one part is connected. */
-export const landingSchema = Joi.alternatives().conditional('.socket', {
-  is: Joi.exist(),
-  then: Joi.object({
-    socket: line(10).required(),
-    turned: Joi.boolean(),
-    address: Joi.number().integer().min(0).max(255),
+export const landingSchema = once(() =>
+  Joi.alternatives().conditional('.socket', {
+    is: Joi.exist(),
+    then: Joi.object({
+      socket: line(10).required(),
+      turned: Joi.boolean(),
+      address: Joi.number().integer().min(0).max(255),
+    }),
+    otherwise: Joi.object({
+      leads: Joi.object()
+        .pattern(
+          Joi.valid(...LEAD_ROLES),
+          Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*\.\d{1,2}$/, 'HEADER.contact'),
+        )
+        .min(1)
+        .required(),
+      with: Joi.array().items(adapterSchema()).min(1).max(8),
+    }),
   }),
-  otherwise: Joi.object({
-    leads: Joi.object()
-      .pattern(
-        Joi.valid(...LEAD_ROLES),
-        Joi.string().pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*\.\d{1,2}$/, 'HEADER.contact'),
-      )
-      .min(1)
-      .required(),
-    with: Joi.array().items(adapterSchema).min(1).max(8),
-  }),
-});
+);

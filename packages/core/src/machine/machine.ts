@@ -6,6 +6,7 @@ import type { Span } from '../probe/probeReach';
 import { type AxisDrive, driveSchema } from './axisDrive';
 import { type BedMap, bedMapSchema } from './bedMap';
 import { LEAD_ROLES, type Landing, type LeadRole, landingSchema } from './landing';
+import { once } from '../tree/once';
 
 export const AXES = ['x', 'y', 'z'] as const;
 export const MOTOR_AXES = ['x', 'y', 'z', 'e'] as const;
@@ -194,162 +195,168 @@ const byName = (name: Joi.Schema, entry: Joi.Schema) => Joi.object().pattern(nam
 
 const side = () => Joi.valid(...BOARD_SIDES);
 
-export const machineSchema = Joi.object<Machine>({
-  jolly: Joi.valid(MACHINE_VERSION).required(),
-  id: id().required(),
-  name: line(40).required(),
-  place: line(80).required(),
-  note: lines(2000),
-  mark: Joi.string()
-    .pattern(/^[A-Za-z0-9.-]+$/)
-    .max(12),
-  kit: Joi.object({ id: id().required(), version: line(20).required() }).required(),
-  base: Joi.object({ kit: id().required(), version: line(20).required() }),
-  board: Joi.object({
+export const machineSchema = once(() =>
+  Joi.object<Machine>({
+    jolly: Joi.valid(MACHINE_VERSION).required(),
     id: id().required(),
-    revision: line(12).required(),
-    marking: line(60),
-    revision_seen: Joi.boolean(),
-    bootloader: Joi.valid(false),
-    copy: copy(),
-  }).required(),
-  supply: Joi.object({
-    volts_v: positive().max(60).required(),
-    amps_a: positive().max(200).required(),
-  }).required(),
-  frame: Joi.object({
-    kinematics: Joi.valid('moving-bed', 'lifting-bed', 'cross-belt').required(),
-    travel_mm: Joi.object({ x: range().required(), y: range().required(), z: range().required() }).required(),
-    bed_mm: Joi.object({ x: range().required(), y: range().required() }).required(),
-    room_mm: Joi.object({ x: positive(), y: positive(), z: positive() }),
-    switch_at: Joi.object({
-      x: Joi.valid('min', 'max'),
-      y: Joi.valid('min', 'max'),
-      z: Joi.valid('min', 'max'),
+    name: line(40).required(),
+    place: line(80).required(),
+    note: lines(2000),
+    mark: Joi.string()
+      .pattern(/^[A-Za-z0-9.-]+$/)
+      .max(12),
+    kit: Joi.object({ id: id().required(), version: line(20).required() }).required(),
+    base: Joi.object({ kit: id().required(), version: line(20).required() }),
+    board: Joi.object({
+      id: id().required(),
+      revision: line(12).required(),
+      marking: line(60),
+      revision_seen: Joi.boolean(),
+      bootloader: Joi.valid(false),
+      copy: copy(),
     }).required(),
-    clips_mm: Joi.array()
-      .items(Joi.object({ x: range().required(), y: range().required() }))
-      .max(20),
-    screws: Joi.object<PlateScrews>({
-      at: Joi.array()
-        .items(
-          Joi.object<Screw>({
-            id: line(24).required(),
-            x: Joi.number().min(-2000).max(2000).required(),
-            y: Joi.number().min(-2000).max(2000).required(),
-          }),
-        )
-        .unique('id')
-        .min(2)
-        .max(8)
-        .required(),
-      pitch_mm: positive().max(5).required(),
-      raises: Joi.valid('clockwise', 'anticlockwise'),
-    }),
-  }).required(),
-  axes: Joi.object({
-    x: driveSchema.required(),
-    y: driveSchema.required(),
-    z: driveSchema.required(),
-    e: driveSchema.required(),
-  }).required(),
-  probe_mount: Joi.object<ProbeMount>({
-    side: Joi.valid('left', 'right').required(),
-    side_mm: Joi.number().min(0).max(200).required(),
-    face: Joi.valid('front', 'back').required(),
-    face_mm: Joi.number().min(0).max(200).required(),
-    z_mm: Joi.number().min(-20).max(20),
-    stowed_mm: Joi.number().min(-50).max(50),
-  }),
-  parts: Joi.array()
-    .items(
-      Joi.object<MachinePart>({
-        id: id().required(),
-        part: id().required(),
-        role: id().required(),
-        microsteps: Joi.valid(1, 2, 4, 8, 16, 32, 64, 128, 256),
-        cooling: Joi.valid(...COOLINGS),
-        copy: copy(),
-      }),
-    )
-    .unique('id')
-    .max(200)
-    .required(),
-  harness: byName(id(), landingSchema).required(),
-  cables: byName(
-    id(),
-    Joi.object<Cable>({
-      awg: Joi.number().integer().min(8).max(36),
-      length_mm: positive().max(20000),
-      route_mm: positive().max(20000),
-      plug: Joi.object({
-        family: line(40).required(),
-        order: Joi.array()
-          .items(Joi.valid(...LEAD_ROLES, ''))
-          .min(1)
-          .max(20)
+    supply: Joi.object({
+      volts_v: positive().max(60).required(),
+      amps_a: positive().max(200).required(),
+    }).required(),
+    frame: Joi.object({
+      kinematics: Joi.valid('moving-bed', 'lifting-bed', 'cross-belt').required(),
+      travel_mm: Joi.object({
+        x: range().required(),
+        y: range().required(),
+        z: range().required(),
+      }).required(),
+      bed_mm: Joi.object({ x: range().required(), y: range().required() }).required(),
+      room_mm: Joi.object({ x: positive(), y: positive(), z: positive() }),
+      switch_at: Joi.object({
+        x: Joi.valid('min', 'max'),
+        y: Joi.valid('min', 'max'),
+        z: Joi.valid('min', 'max'),
+      }).required(),
+      clips_mm: Joi.array()
+        .items(Joi.object({ x: range().required(), y: range().required() }))
+        .max(20),
+      screws: Joi.object<PlateScrews>({
+        at: Joi.array()
+          .items(
+            Joi.object<Screw>({
+              id: line(24).required(),
+              x: Joi.number().min(-2000).max(2000).required(),
+              y: Joi.number().min(-2000).max(2000).required(),
+            }),
+          )
+          .unique('id')
+          .min(2)
+          .max(8)
           .required(),
+        pitch_mm: positive().max(5).required(),
+        raises: Joi.valid('clockwise', 'anticlockwise'),
       }),
-      colours: Joi.object().pattern(Joi.valid(...LEAD_ROLES), line(20)),
+    }).required(),
+    axes: Joi.object({
+      x: driveSchema().required(),
+      y: driveSchema().required(),
+      z: driveSchema().required(),
+      e: driveSchema().required(),
+    }).required(),
+    probe_mount: Joi.object<ProbeMount>({
+      side: Joi.valid('left', 'right').required(),
+      side_mm: Joi.number().min(0).max(200).required(),
+      face: Joi.valid('front', 'back').required(),
+      face_mm: Joi.number().min(0).max(200).required(),
+      z_mm: Joi.number().min(-20).max(20),
+      stowed_mm: Joi.number().min(-50).max(50),
     }),
-  ),
-  bay: Joi.object<Bay>({ enters: side().required(), walls: Joi.array().items(side()).unique().required() }),
-  jumpers: byName(
-    Joi.string()
-      .pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/)
-      .max(20),
-    id(),
-  ),
-  pins: byName(
-    Joi.string()
-      .pattern(/^[a-z]+(-[a-z]+)*$/)
-      .max(40),
-    Joi.object<OwnPin>({
-      pin: Joi.number().integer().min(-1).max(255).required(),
-      because: lines(300).required(),
-    }),
-  ),
-  settings: byName(
-    Joi.string()
-      .pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/)
-      .max(60),
-    Joi.object<OwnSetting>({
-      value: Joi.alternatives(Joi.number(), Joi.boolean(), line(200)).required(),
-      source: Joi.valid('override', 'carried').required(),
-      because: lines(500).required(),
-      measured_with: byName(line(40), line(1000)),
-    }),
-  ).required(),
-  readings: byName(
-    Joi.valid(...HEATED),
-    Joi.array()
+    parts: Joi.array()
       .items(
-        Joi.object<Reading>({
-          raw: Joi.number().integer().min(0).max(16_777_215).required(),
-          known_c: Joi.number().min(-50).max(500).required(),
+        Joi.object<MachinePart>({
+          id: id().required(),
+          part: id().required(),
+          role: id().required(),
+          microsteps: Joi.valid(1, 2, 4, 8, 16, 32, 64, 128, 256),
+          cooling: Joi.valid(...COOLINGS),
+          copy: copy(),
         }),
       )
-      .min(1)
-      .max(20),
-  ),
-  bed_map: bedMapSchema,
-  slicer: Joi.object({ start: lines(20_000).allow(''), end: lines(20_000).allow('') }),
-  not_known: Joi.array()
-    .items(
+      .unique('id')
+      .max(200)
+      .required(),
+    harness: byName(id(), landingSchema()).required(),
+    cables: byName(
+      id(),
+      Joi.object<Cable>({
+        awg: Joi.number().integer().min(8).max(36),
+        length_mm: positive().max(20000),
+        route_mm: positive().max(20000),
+        plug: Joi.object({
+          family: line(40).required(),
+          order: Joi.array()
+            .items(Joi.valid(...LEAD_ROLES, ''))
+            .min(1)
+            .max(20)
+            .required(),
+        }),
+        colours: Joi.object().pattern(Joi.valid(...LEAD_ROLES), line(20)),
+      }),
+    ),
+    bay: Joi.object<Bay>({ enters: side().required(), walls: Joi.array().items(side()).unique().required() }),
+    jumpers: byName(
       Joi.string()
-        .pattern(/^[a-z]+(\.[a-z0-9_-]+)*$/)
+        .pattern(/^[A-Z0-9]+(-[A-Z0-9]+)*$/)
+        .max(20),
+      id(),
+    ),
+    pins: byName(
+      Joi.string()
+        .pattern(/^[a-z]+(-[a-z]+)*$/)
+        .max(40),
+      Joi.object<OwnPin>({
+        pin: Joi.number().integer().min(-1).max(255).required(),
+        because: lines(300).required(),
+      }),
+    ),
+    settings: byName(
+      Joi.string()
+        .pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/)
         .max(60),
-    )
-    .unique()
-    .max(MOST),
-  waivers: byName(
-    Joi.string()
-      .pattern(/^[a-z.-]+ [!-~]+$/)
-      .max(120),
-    Joi.object<Waiver>({
-      because: lines(300).required(),
-      machine: line(40),
-      said: lines(300),
-    }),
-  ),
-});
+      Joi.object<OwnSetting>({
+        value: Joi.alternatives(Joi.number(), Joi.boolean(), line(200)).required(),
+        source: Joi.valid('override', 'carried').required(),
+        because: lines(500).required(),
+        measured_with: byName(line(40), line(1000)),
+      }),
+    ).required(),
+    readings: byName(
+      Joi.valid(...HEATED),
+      Joi.array()
+        .items(
+          Joi.object<Reading>({
+            raw: Joi.number().integer().min(0).max(16_777_215).required(),
+            known_c: Joi.number().min(-50).max(500).required(),
+          }),
+        )
+        .min(1)
+        .max(20),
+    ),
+    bed_map: bedMapSchema(),
+    slicer: Joi.object({ start: lines(20_000).allow(''), end: lines(20_000).allow('') }),
+    not_known: Joi.array()
+      .items(
+        Joi.string()
+          .pattern(/^[a-z]+(\.[a-z0-9_-]+)*$/)
+          .max(60),
+      )
+      .unique()
+      .max(MOST),
+    waivers: byName(
+      Joi.string()
+        .pattern(/^[a-z.-]+ [!-~]+$/)
+        .max(120),
+      Joi.object<Waiver>({
+        because: lines(300).required(),
+        machine: line(40),
+        said: lines(300),
+      }),
+    ),
+  }),
+);

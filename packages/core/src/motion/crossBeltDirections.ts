@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { calculation } from '../calculation/calculation';
+import { once } from '../tree/once';
 
 const straight = ['+x', '-x', '+y', '-y'] as const;
 const diagonal = ['+x+y', '+x-y', '-x+y', '-x-y'] as const;
@@ -15,18 +16,20 @@ type Output =
   | { deadMotor: 'A' | 'B' }
   | { contradiction: true; because: string };
 
-const schema = Joi.object({
-  observed: Joi.array()
-    .items(Joi.object({ asked: Joi.valid(...straight), moved: Joi.valid(...straight, ...diagonal) }))
-    .min(2)
-    .max(100)
-    .custom((rows: Input['observed'], helpers) =>
-      rows.some((row) => row.asked.endsWith('x')) && rows.some((row) => row.asked.endsWith('y'))
-        ? rows
-        : helpers.message({ custom: '{{#label}} needs one x and one y observation' }),
-    ),
-  invertedNow: Joi.object({ a: Joi.boolean(), b: Joi.boolean() }).optional(),
-});
+const schema = once(() =>
+  Joi.object({
+    observed: Joi.array()
+      .items(Joi.object({ asked: Joi.valid(...straight), moved: Joi.valid(...straight, ...diagonal) }))
+      .min(2)
+      .max(100)
+      .custom((rows: Input['observed'], helpers) =>
+        rows.some((row) => row.asked.endsWith('x')) && rows.some((row) => row.asked.endsWith('y'))
+          ? rows
+          : helpers.message({ custom: '{{#label}} needs one x and one y observation' }),
+      ),
+    invertedNow: Joi.object({ a: Joi.boolean(), b: Joi.boolean() }).optional(),
+  }),
+);
 
 /** How the two plugs may sit: crossed or not, and the sign each output then turns its motor with (0: dead). */
 interface Hypothesis {

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import { calculation, positive, TOLERANCE } from '../calculation/calculation';
+import { once } from '../tree/once';
 
 interface Size {
   nominalMm: number;
@@ -20,14 +21,16 @@ interface Output {
 
 const CLOSE_ENOUGH_MM = 0.08;
 
-const schema = Joi.object({
-  axis: line(8),
-  drive: Joi.valid('belt', 'screw', 'roller'),
-  sizes: Joi.array()
-    .items(Joi.object({ nominalMm: positive(), measuredMm: positive() }))
-    .min(1)
-    .max(100),
-});
+const schema = once(() =>
+  Joi.object({
+    axis: line(8),
+    drive: Joi.valid('belt', 'screw', 'roller'),
+    sizes: Joi.array()
+      .items(Joi.object({ nominalMm: positive(), measuredMm: positive() }))
+      .min(1)
+      .max(100),
+  }),
+);
 
 /**
  * What a printed cube says about an axis. Errors within ±0.08 mm: leave. With two or more different sizes a

@@ -11,12 +11,13 @@ interface Swap {
 /** Whether an axis must be inverted after a driver or plug change: the parity of the four facts. */
 export const directionAfterSwap = calculation<Swap, boolean>(
   'directionAfterSwap',
-  Joi.object({
-    wasInverted: Joi.boolean(),
-    oldDriverFlips: Joi.boolean(),
-    newDriverFlips: Joi.boolean(),
-    plugTurned: Joi.boolean(),
-  }),
+  () =>
+    Joi.object({
+      wasInverted: Joi.boolean(),
+      oldDriverFlips: Joi.boolean(),
+      newDriverFlips: Joi.boolean(),
+      plugTurned: Joi.boolean(),
+    }),
   (swap) =>
     [swap.wasInverted, swap.oldDriverFlips, swap.newDriverFlips, swap.plugTurned].filter(Boolean).length %
       2 ===

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { atLeastZero, calculation, CalcError, positive, TOLERANCE } from '../calculation/calculation';
+import { once } from '../tree/once';
 
 interface Input {
   currentStepsPerMm: number;
@@ -14,12 +15,14 @@ interface Output {
   verdict: 'keep' | 'apply' | 'measure again';
 }
 
-const schema = Joi.object({
-  currentStepsPerMm: positive(),
-  askedMm: positive(),
-  markMm: positive(),
-  leftMm: atLeastZero(),
-});
+const schema = once(() =>
+  Joi.object({
+    currentStepsPerMm: positive(),
+    askedMm: positive(),
+    markMm: positive(),
+    leftMm: atLeastZero(),
+  }),
+);
 
 /**
  * Extruder steps/mm from a measured feed: filament is marked `markMm` above the entry, `askedMm` is fed and

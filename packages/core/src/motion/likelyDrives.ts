@@ -79,11 +79,12 @@ const TOLERANCE_PCT = 0.5;
  */
 export const likelyDrives = calculation<Input, Output>(
   'likelyDrives',
-  Joi.object({
-    axis: Joi.valid('x', 'y', 'z', 'e'),
-    stepsPerMm: positive(),
-    tolerancePct: Joi.number().min(0.001).max(10).optional(),
-  }),
+  () =>
+    Joi.object({
+      axis: Joi.valid('x', 'y', 'z', 'e'),
+      stepsPerMm: positive(),
+      tolerancePct: Joi.number().min(0.001).max(10).optional(),
+    }),
   ({ axis, stepsPerMm: told, tolerancePct = TOLERANCE_PCT }) => {
     const near = BY_AXIS[axis].flatMap(({ drive, often }): LikelyDrive[] => {
       const steps = stepsPerMm.ofChecked(drive);

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { calculation, positive } from '../calculation/calculation';
+import { once } from '../tree/once';
 
 interface Motor {
   fullSteps: number;
@@ -11,31 +12,33 @@ export type Drive =
   | (Motor & { kind: 'screw'; leadMm: number })
   | (Motor & { kind: 'roller'; diameterMm: number });
 
-const motor = {
+const motor = () => ({
   fullSteps: Joi.number().integer().min(1).max(10000),
   microsteps: Joi.number().integer().min(1).max(1024),
   gearRatio: positive().optional(),
-};
-const schema = Joi.object({ kind: Joi.valid('belt', 'screw', 'roller') })
-  .unknown()
-  .when('.kind', {
-    switch: [
-      {
-        is: 'belt',
-        then: Joi.object({
-          kind: Joi.any(),
-          ...motor,
-          pitchMm: positive(),
-          teeth: Joi.number().integer().min(1).max(1000),
-        }).unknown(false),
-      },
-      { is: 'screw', then: Joi.object({ kind: Joi.any(), ...motor, leadMm: positive() }).unknown(false) },
-      {
-        is: 'roller',
-        then: Joi.object({ kind: Joi.any(), ...motor, diameterMm: positive() }).unknown(false),
-      },
-    ],
-  });
+});
+const schema = once(() =>
+  Joi.object({ kind: Joi.valid('belt', 'screw', 'roller') })
+    .unknown()
+    .when('.kind', {
+      switch: [
+        {
+          is: 'belt',
+          then: Joi.object({
+            kind: Joi.any(),
+            ...motor(),
+            pitchMm: positive(),
+            teeth: Joi.number().integer().min(1).max(1000),
+          }).unknown(false),
+        },
+        { is: 'screw', then: Joi.object({ kind: Joi.any(), ...motor(), leadMm: positive() }).unknown(false) },
+        {
+          is: 'roller',
+          then: Joi.object({ kind: Joi.any(), ...motor(), diameterMm: positive() }).unknown(false),
+        },
+      ],
+    }),
+);
 
 /**
  * Microsteps per millimetre of travel: motor microsteps per turn, times motor turns per output turn, over the

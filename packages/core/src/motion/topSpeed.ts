@@ -13,11 +13,12 @@ interface Input {
  */
 export const topSpeed = calculation<Input, number>(
   'topSpeed',
-  Joi.object({
-    stepsPerMm: positive(),
-    stepRateHz: positive(),
-    kinematics: Joi.valid('plain', 'cross-belt').optional(),
-  }),
+  () =>
+    Joi.object({
+      stepsPerMm: positive(),
+      stepRateHz: positive(),
+      kinematics: Joi.valid('plain', 'cross-belt').optional(),
+    }),
   ({ stepsPerMm, stepRateHz, kinematics }) =>
     stepRateHz / stepsPerMm / (kinematics === 'cross-belt' ? Math.SQRT2 : 1),
 );

@@ -1,6 +1,7 @@
 import { keysOf } from '../tree/keysOf';
 import Joi from 'joi';
 import { line } from '../text/plainText';
+import { once } from '../tree/once';
 
 /** One conductor of a part, as the maker describes it. */
 export interface Lead {
@@ -151,7 +152,7 @@ export const isWired = (type: Part): boolean =>
   type.kind === 'motor' || type.kind === 'driver' || type.leads.length > 0;
 
 const positive = () => Joi.number().min(1e-6).max(1e8);
-const common = {
+const common = once(() => ({
   jolly: Joi.valid('part/1').required(),
   id: Joi.string()
     .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
@@ -172,9 +173,9 @@ const common = {
     .required(),
   supply_v: positive(),
   draws_a: positive(),
-};
+}));
 
-const byKind: Record<PartKind, Joi.SchemaMap> = {
+const byKind = once((): Record<PartKind, Joi.SchemaMap> => ({
   motor: {
     full_steps: Joi.number().integer().greater(0).required(),
     rated_a: positive().required(),
@@ -230,15 +231,17 @@ const byKind: Record<PartKind, Joi.SchemaMap> = {
     switches: Joi.object({ volts_v: positive().required(), amps_a: positive().required() }).required(),
     cycle_s: positive().required(),
   },
-};
+}));
 
 /** Guards one part file; what else it must hold depends on its `kind`. */
-export const partSchema = Joi.alternatives().conditional('.kind', {
-  switch: keysOf(byKind).map((kind) => ({
-    is: kind,
-    then: Joi.object({ ...common, ...byKind[kind] }),
-  })),
-  otherwise: Joi.forbidden().messages({
-    'any.unknown': `"kind" must be one of ${Object.keys(byKind).join(', ')}`,
+export const partSchema = once(() =>
+  Joi.alternatives().conditional('.kind', {
+    switch: keysOf(byKind()).map((kind) => ({
+      is: kind,
+      then: Joi.object({ ...common(), ...byKind()[kind] }),
+    })),
+    otherwise: Joi.forbidden().messages({
+      'any.unknown': `"kind" must be one of ${Object.keys(byKind()).join(', ')}`,
+    }),
   }),
-});
+);

@@ -35,6 +35,6 @@ export function missOf(coarse: Heights, fine: Heights): Output {
 /** How far a map of every `keep`-th line (the last always kept), filled bilinearly, misses the heights at all points. */
 export const coarserMap = calculation<Input, Output>(
   'coarserMap',
-  Joi.object({ ...heightsKeys(2), keep: Joi.number().integer().min(1).max(50) }),
+  () => Joi.object({ ...heightsKeys(2), keep: Joi.number().integer().min(1).max(50) }),
   ({ keep, ...map }) => missOf(thinned(map, keptOf(map.xs.length, keep), keptOf(map.ys.length, keep)), map),
 );

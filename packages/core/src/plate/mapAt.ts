@@ -37,13 +37,14 @@ export function heightAt({ xs, ys, z }: Heights, x: number, y: number): number {
  */
 export const mapAt = calculation<Input, number>(
   'mapAt',
-  Joi.object({
-    ...heightsKeys(1),
-    x: finite(),
-    y: finite(),
-    atZ: atLeastZero().optional(),
-    fadeMm: positive().optional(),
-  }),
+  () =>
+    Joi.object({
+      ...heightsKeys(1),
+      x: finite(),
+      y: finite(),
+      atZ: atLeastZero().optional(),
+      fadeMm: positive().optional(),
+    }),
   ({ x, y, atZ, fadeMm, ...map }) => {
     if ((atZ === undefined) !== (fadeMm === undefined))
       throw new CalcError(

@@ -70,26 +70,30 @@ function curved([xx, yy]: [number, number]): Shape {
  * counted in that order. Flat when all heights lie within 0.02 mm of their mean (root of the mean square). Three lines each
  * way at least.
  */
-export const mapShape = calculation<Heights, Output>('mapShape', Joi.object(heightsKeys(3)), (map) => {
-  const spots = spotsOf(map);
-  const mean = spots.reduce((sum, { z }) => sum + z, 0) / spots.length;
-  const z = spots.map((spot) => spot.z - mean);
-  const told = (shape: Shape, share: number): Output => ({ shape, share, advice: ADVICE[shape] });
-  if (rmsOf(z) < FLAT_MM) return told('flat', 1);
-  const at = spots.map(({ x, y }) => ({ u: scaled(x, map.xs), v: scaled(y, map.ys) }));
-  const columns = [
-    at.map(() => 1),
-    at.map(({ u }) => u),
-    at.map(({ v }) => v),
-    at.map(({ u, v }) => u * v),
-    at.map(({ u }) => u * u),
-    at.map(({ v }) => v * v),
-  ];
-  const units = orthonormal(columns);
-  const whole = dot(z, z);
-  const [, x = 0, y = 0, xy = 0, xx = 0, yy = 0] = units.map((unit) => dot(z, unit) ** 2 / whole);
-  const [tilt, twist, curve] = [x + y, xy, xx + yy];
-  if (tilt + twist + curve < IRREGULAR_BELOW) return told('irregular', tilt + twist + curve);
-  if (tilt >= twist && tilt >= curve) return told('tilted', tilt);
-  return twist >= curve ? told('twisted', twist) : told(curved(curves(columns, units, z)), curve);
-});
+export const mapShape = calculation<Heights, Output>(
+  'mapShape',
+  () => Joi.object(heightsKeys(3)),
+  (map) => {
+    const spots = spotsOf(map);
+    const mean = spots.reduce((sum, { z }) => sum + z, 0) / spots.length;
+    const z = spots.map((spot) => spot.z - mean);
+    const told = (shape: Shape, share: number): Output => ({ shape, share, advice: ADVICE[shape] });
+    if (rmsOf(z) < FLAT_MM) return told('flat', 1);
+    const at = spots.map(({ x, y }) => ({ u: scaled(x, map.xs), v: scaled(y, map.ys) }));
+    const columns = [
+      at.map(() => 1),
+      at.map(({ u }) => u),
+      at.map(({ v }) => v),
+      at.map(({ u, v }) => u * v),
+      at.map(({ u }) => u * u),
+      at.map(({ v }) => v * v),
+    ];
+    const units = orthonormal(columns);
+    const whole = dot(z, z);
+    const [, x = 0, y = 0, xy = 0, xx = 0, yy = 0] = units.map((unit) => dot(z, unit) ** 2 / whole);
+    const [tilt, twist, curve] = [x + y, xy, xx + yy];
+    if (tilt + twist + curve < IRREGULAR_BELOW) return told('irregular', tilt + twist + curve);
+    if (tilt >= twist && tilt >= curve) return told('tilted', tilt);
+    return twist >= curve ? told('twisted', twist) : told(curved(curves(columns, units, z)), curve);
+  },
+);

@@ -42,14 +42,18 @@ export function planeThrough(spots: readonly Spot[]): Plane {
 /**
  * The plane through a map by least squares. Two lines each way at least.
  */
-export const planeFit = calculation<Heights, Output>('planeFit', Joi.object(heightsKeys(2)), (map) => {
-  const spots = spotsOf(map);
-  const plane = planeThrough(spots);
-  const left = spots.map(({ x, y, z }) => z - planeAt(plane, x, y));
-  return {
-    ...plane,
-    rangeBefore: rangeOf(spots.map(({ z }) => z)),
-    rangeAfter: rangeOf(left),
-    rms: rmsOf(left),
-  };
-});
+export const planeFit = calculation<Heights, Output>(
+  'planeFit',
+  () => Joi.object(heightsKeys(2)),
+  (map) => {
+    const spots = spotsOf(map);
+    const plane = planeThrough(spots);
+    const left = spots.map(({ x, y, z }) => z - planeAt(plane, x, y));
+    return {
+      ...plane,
+      rangeBefore: rangeOf(spots.map(({ z }) => z)),
+      rangeAfter: rangeOf(left),
+      rms: rmsOf(left),
+    };
+  },
+);

@@ -39,17 +39,18 @@ const OTHER: Record<Rotation, Rotation> = { clockwise: 'anticlockwise', anticloc
  */
 export const screwTurns = calculation<Input, ScrewTurn[]>(
   'screwTurns',
-  Joi.object({
-    ...heightsKeys(2),
-    screws: Joi.array()
-      .items(Joi.object({ id: Joi.string().max(40), x: finite(), y: finite() }))
-      .unique('id')
-      .min(2)
-      .max(8),
-    pitchMm: positive(),
-    reference: Joi.string().max(40),
-    raises: Joi.valid('clockwise', 'anticlockwise').optional(),
-  }),
+  () =>
+    Joi.object({
+      ...heightsKeys(2),
+      screws: Joi.array()
+        .items(Joi.object({ id: Joi.string().max(40), x: finite(), y: finite() }))
+        .unique('id')
+        .min(2)
+        .max(8),
+      pitchMm: positive(),
+      reference: Joi.string().max(40),
+      raises: Joi.valid('clockwise', 'anticlockwise').optional(),
+    }),
   ({ xs, ys, z, screws, pitchMm, reference, raises }) => {
     const fixed = screws.find(({ id }) => id === reference);
     if (!fixed)

@@ -26,7 +26,7 @@ const count = () => Joi.number().integer().min(2).max(15);
  */
 export const mapGrid = calculation<Input, Output>(
   'mapGrid',
-  Joi.object({ reach: Joi.object({ x: span(), y: span() }).unknown(), nx: count(), ny: count() }),
+  () => Joi.object({ reach: Joi.object({ x: span(), y: span() }).unknown(), nx: count(), ny: count() }),
   ({ reach, nx, ny }) => {
     for (const axis of ['x', 'y'] as const)
       if (reach[axis][1] - reach[axis][0] <= TOLERANCE)

@@ -18,17 +18,18 @@ interface Input {
  */
 export const mapTime = calculation<Input, { seconds: number }>(
   'mapTime',
-  Joi.object({
-    points: Joi.array()
-      .items(Joi.object({ x: finite(), y: finite() }).unknown())
-      .min(1)
-      .max(10_000),
-    travelMmS: positive(),
-    clearMm: atLeastZero(),
-    plungeMmS: positive(),
-    deployS: atLeastZero(),
-    touches: Joi.number().integer().min(1).max(10).optional(),
-  }),
+  () =>
+    Joi.object({
+      points: Joi.array()
+        .items(Joi.object({ x: finite(), y: finite() }).unknown())
+        .min(1)
+        .max(10_000),
+      travelMmS: positive(),
+      clearMm: atLeastZero(),
+      plungeMmS: positive(),
+      deployS: atLeastZero(),
+      touches: Joi.number().integer().min(1).max(10).optional(),
+    }),
   ({ points, travelMmS, clearMm, plungeMmS, deployS, touches = 1 }) => {
     const wayMm = points.reduce((sum, { x, y }, index) => {
       const from = points[index - 1];

@@ -22,12 +22,13 @@ const rectangle = () => Joi.object({ x: span(), y: span() }).unknown();
  */
 export const probeReach = calculation<Input, Reach | null>(
   'probeReach',
-  Joi.object({
-    travel: rectangle(),
-    bed: rectangle(),
-    offset: Joi.object({ x: finite(), y: finite() }).unknown(),
-    marginMm: atLeastZero(),
-  }),
+  () =>
+    Joi.object({
+      travel: rectangle(),
+      bed: rectangle(),
+      offset: Joi.object({ x: finite(), y: finite() }).unknown(),
+      marginMm: atLeastZero(),
+    }),
   ({ travel, bed, offset, marginMm }) => {
     const x = cut(shift(travel.x, offset.x), shrink(bed.x, marginMm));
     const y = cut(shift(travel.y, offset.y), shrink(bed.y, marginMm));

@@ -29,7 +29,8 @@ export const USUAL_LIMIT_MM = 0.025;
  */
 export const repeatability = calculation<Input, Repeatability>(
   'repeatability',
-  Joi.object({ readings: Joi.array().items(finite()).min(3).max(1000), limitMm: positive().optional() }),
+  () =>
+    Joi.object({ readings: Joi.array().items(finite()).min(3).max(1000), limitMm: positive().optional() }),
   ({ readings, limitMm = USUAL_LIMIT_MM }) => {
     const n = readings.length;
     const [min, max] = [Math.min(...readings), Math.max(...readings)];

@@ -14,6 +14,12 @@ interface Input {
 /** The Z offset of a probe from where the nozzle held a shim: offset + shown height − (the shim, where it is counted); mm. */
 export const zOffsetFromShim = calculation<Input, number>(
   'zOffsetFromShim',
-  Joi.object({ offset: finite(), shownZ: finite(), shimMm: atLeastZero().max(10), countShim: Joi.boolean() }),
+  () =>
+    Joi.object({
+      offset: finite(),
+      shownZ: finite(),
+      shimMm: atLeastZero().max(10),
+      countShim: Joi.boolean(),
+    }),
   ({ offset, shownZ, shimMm, countShim }) => offset + shownZ - (countShim ? shimMm : 0),
 );

@@ -1,6 +1,7 @@
 import { LONGEST_LINE } from '../text/limits';
 import Joi from 'joi';
 import { line } from '../text/plainText';
+import { once } from '../tree/once';
 
 /** Units in force while a report is read. */
 export interface ReportUnits {
@@ -43,69 +44,77 @@ export interface Dialect {
   lines: DialectLine[];
 }
 
-const value = {
+const value = once(() => ({
   key: Joi.string()
     .pattern(/^[a-z]+([.-][a-z{}]+)*$/)
     .max(60)
     .required(),
   unit: line(20).allow('').required(),
   name: line(60).optional(),
-};
-const sets = Joi.object<Partial<ReportUnits>>({
-  len: Joi.valid('mm', 'in').optional(),
-  temp: Joi.valid('°C', '°F', 'K').optional(),
-}).optional();
-const codeLine = Joi.object<CodeLine>({
-  code: Joi.string()
-    .pattern(/^[GM]\d{1,4}$/)
-    .required(),
-  tool: Joi.string()
-    .pattern(/^[A-Z]+$/)
-    .optional(),
-  words: Joi.array()
-    .items(
-      Joi.object({
-        ...value,
-        letters: Joi.string()
-          .pattern(/^[A-Z]+$/)
-          .required(),
-      }),
-    )
-    .optional(),
-  sets,
-});
-const textLine = Joi.object<TextLine>({
-  text: line(LONGEST_LINE).min(2).required(),
-  values: Joi.array().items(Joi.object(value).allow(null)).max(20).optional(),
-  sets,
-}).custom((line: TextLine, helpers) => {
-  const holes = line.text.split('#').length - 1;
-  const told = line.values?.length ?? 0;
-  // Where one number ends and the next begins could be tried in more ways than there is time for.
-  if (/#[\d.+-]*#/.test(line.text))
-    return helpers.message({ custom: '{{#label}}: two numbers (#) need a word or a sign between them' });
-  return holes === told
-    ? line
-    : helpers.message({ custom: `{{#label}}: "text" has ${holes} numbers (#), "values" names ${told}` });
-});
+}));
+const sets = once(() =>
+  Joi.object<Partial<ReportUnits>>({
+    len: Joi.valid('mm', 'in').optional(),
+    temp: Joi.valid('°C', '°F', 'K').optional(),
+  }).optional(),
+);
+const codeLine = once(() =>
+  Joi.object<CodeLine>({
+    code: Joi.string()
+      .pattern(/^[GM]\d{1,4}$/)
+      .required(),
+    tool: Joi.string()
+      .pattern(/^[A-Z]+$/)
+      .optional(),
+    words: Joi.array()
+      .items(
+        Joi.object({
+          ...value(),
+          letters: Joi.string()
+            .pattern(/^[A-Z]+$/)
+            .required(),
+        }),
+      )
+      .optional(),
+    sets: sets(),
+  }),
+);
+const textLine = once(() =>
+  Joi.object<TextLine>({
+    text: line(LONGEST_LINE).min(2).required(),
+    values: Joi.array().items(Joi.object(value()).allow(null)).max(20).optional(),
+    sets: sets(),
+  }).custom((line: TextLine, helpers) => {
+    const holes = line.text.split('#').length - 1;
+    const told = line.values?.length ?? 0;
+    // Where one number ends and the next begins could be tried in more ways than there is time for.
+    if (/#[\d.+-]*#/.test(line.text))
+      return helpers.message({ custom: '{{#label}}: two numbers (#) need a word or a sign between them' });
+    return holes === told
+      ? line
+      : helpers.message({ custom: `{{#label}}: "text" has ${holes} numbers (#), "values" names ${told}` });
+  }),
+);
 
-export const dialectSchema = Joi.object<Dialect>({
-  jolly: Joi.valid('dialect/1').required(),
-  id: Joi.string()
-    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-    .max(40)
-    .required(),
-  name: line(60).required(),
-  lines: Joi.array()
-    .items(
-      Joi.alternatives().conditional(Joi.object({ code: Joi.exist() }).unknown(), {
-        then: codeLine,
-        otherwise: textLine,
-      }),
-    )
-    .max(500)
-    .required(),
-});
+export const dialectSchema = once(() =>
+  Joi.object<Dialect>({
+    jolly: Joi.valid('dialect/1').required(),
+    id: Joi.string()
+      .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
+      .max(40)
+      .required(),
+    name: line(60).required(),
+    lines: Joi.array()
+      .items(
+        Joi.alternatives().conditional(Joi.object({ code: Joi.exist() }).unknown(), {
+          then: codeLine(),
+          otherwise: textLine(),
+        }),
+      )
+      .max(500)
+      .required(),
+  }),
+);
 
 const NUMBER = String.raw`([-+]?(?:\d+\.?\d*|\.\d+))`;
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, String.raw`\$&`);

@@ -60,10 +60,11 @@ function readerOf(dialects: readonly Dialect[]): Reader {
  */
 export const parseDump = calculation<{ text: string; dialects?: Dialect[] }, Dump>(
   'parseDump',
-  Joi.object({
-    text: Joi.string().allow('').max(LONGEST_DUMP),
-    dialects: Joi.array().items(dialectSchema).max(50).optional(),
-  }),
+  () =>
+    Joi.object({
+      text: Joi.string().allow('').max(LONGEST_DUMP),
+      dialects: Joi.array().items(dialectSchema()).max(50).optional(),
+    }),
   ({ text, dialects = SHIPPED_DIALECTS }) => {
     const reader = readerOf(dialects);
     const units: ReportUnits = { len: 'mm', temp: '°C' };

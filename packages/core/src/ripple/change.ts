@@ -8,6 +8,7 @@ import type { SettingValue } from '../kit/settingValue';
 import { landingSchema } from '../machine/landing';
 import { machineSchema } from '../machine/machine';
 import type { Span } from '../probe/probeReach';
+import { once } from '../tree/once';
 
 interface Told {
   /** Its own id within a job. */
@@ -56,27 +57,27 @@ export type ChangeKind = Change['kind'];
 export type ChangeOf<K extends ChangeKind> = Extract<Change, { kind: K }>;
 
 /** The part of the machine's schema that guards the same value there. */
-const part = (path: string[]) => machineSchema.extract(path);
+const part = (path: string[]) => machineSchema().extract(path);
 const id = () => Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40); // prettier-ignore
-const landing = () => landingSchema.optional();
+const landing = () => landingSchema().optional();
 const xyz = () => Joi.valid('x', 'y', 'z').required();
 const body = () => Joi.valid('hotend', 'bed').required();
-const needed = id().required();
-const drive = part(['axes', 'x']).required();
+const needed = () => id().required();
+const drive = () => part(['axes', 'x']).required();
 
 /** What each kind of change must tell. */
-const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
+const FIELDS = once((): Record<ChangeKind, Joi.SchemaMap> => ({
   'new-board': {
-    board: needed,
+    board: needed(),
     revision: line(12).required(),
     harness: part(['harness']).optional(),
   },
   'same-board': {},
-  'same-part': { part: needed },
-  'kit-version': { kit: needed, version: line(20).required() },
+  'same-part': { part: needed() },
+  'kit-version': { kit: needed(), version: line(20).required() },
   supply: { volts_v: part(['supply', 'volts_v']), amps_a: part(['supply', 'amps_a']) },
   drivers: {
-    part: needed,
+    part: needed(),
     axes: Joi.array()
       .items(Joi.valid('x', 'y', 'z', 'e'))
       .min(1)
@@ -84,14 +85,14 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
       .required(),
     microsteps: Joi.valid(1, 2, 4, 8, 16, 32, 64, 128, 256).required(),
   },
-  motor: { axis: Joi.valid('x', 'y', 'z', 'e').required(), part: needed },
-  drive: { axis: xyz(), drive },
-  'extruder-drive': { drive },
-  'dual-z': { part: needed, socket: line(10) },
+  motor: { axis: Joi.valid('x', 'y', 'z', 'e').required(), part: needed() },
+  drive: { axis: xyz(), drive: drive() },
+  'extruder-drive': { drive: drive() },
+  'dual-z': { part: needed(), socket: line(10) },
   'frame-size': { bed_mm: part(['frame', 'bed_mm']), travel_mm: part(['frame', 'travel_mm']) },
-  switch: { axis: xyz(), part: needed, at: Joi.valid('min', 'max'), landing: landing() },
+  switch: { axis: xyz(), part: needed(), at: Joi.valid('min', 'max'), landing: landing() },
   'probe-added': {
-    part: needed,
+    part: needed(),
     mount: Joi.object<ChangeMount>({
       side: Joi.valid('left', 'right').required(),
       face: Joi.valid('front', 'back').required(),
@@ -104,33 +105,35 @@ const FIELDS: Record<ChangeKind, Joi.SchemaMap> = {
     landing: landing(),
   },
   'probe-removed': { switch_part: id(), landing: landing() },
-  'probe-replugged': { landing: landingSchema.required() },
-  'hot-end': { heater: needed, thermistor: needed },
-  heater: { body: body(), part: needed, relay: id() },
-  thermistor: { body: body(), part: needed },
-  'extra-thermistor': { role: needed, part: needed, landing: landing() },
-  rewire: { part: needed, landing: landingSchema.required() },
+  'probe-replugged': { landing: landingSchema().required() },
+  'hot-end': { heater: needed(), thermistor: needed() },
+  heater: { body: body(), part: needed(), relay: id() },
+  thermistor: { body: body(), part: needed() },
+  'extra-thermistor': { role: needed(), part: needed(), landing: landing() },
+  rewire: { part: needed(), landing: landingSchema().required() },
   nozzle: {},
-  fan: { role: needed, part: needed, landing: landing() },
-  'filament-sensor': { part: needed, landing: landing() },
-  servo: { role: needed, part: needed, landing: landing() },
-  display: { part: needed, landing: landing() },
-  lamp: { part: needed, landing: landing() },
+  fan: { role: needed(), part: needed(), landing: landing() },
+  'filament-sensor': { part: needed(), landing: landing() },
+  servo: { role: needed(), part: needed(), landing: landing() },
+  display: { part: needed(), landing: landing() },
+  lamp: { part: needed(), landing: landing() },
   feature: {
     key: Joi.string().pattern(/^[a-z0-9]+([.-][a-z0-9]+)*$/).max(60).required(), // prettier-ignore
     value: Joi.alternatives(Joi.number(), Joi.boolean(), line(200)).required(),
   },
   plate: {},
   belt: { axis: Joi.valid('x', 'y').required() },
-};
+}));
 
 /** Guards one change; what it must tell depends on its kind. */
-export const changeSchema = Joi.alternatives().conditional('.kind', {
-  switch: keysOf(FIELDS).map((kind) => ({
-    is: kind,
-    then: Joi.object({ id: needed, kind: Joi.valid(kind), because: lines(300), ...FIELDS[kind] }),
-  })),
-  otherwise: Joi.forbidden().messages({
-    'any.unknown': `"kind" must be one of ${Object.keys(FIELDS).join(', ')}`,
+export const changeSchema = once(() =>
+  Joi.alternatives().conditional('.kind', {
+    switch: keysOf(FIELDS()).map((kind) => ({
+      is: kind,
+      then: Joi.object({ id: needed(), kind: Joi.valid(kind), because: lines(300), ...FIELDS()[kind] }),
+    })),
+    otherwise: Joi.forbidden().messages({
+      'any.unknown': `"kind" must be one of ${Object.keys(FIELDS()).join(', ')}`,
+    }),
   }),
-});
+);

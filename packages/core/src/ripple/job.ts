@@ -6,6 +6,7 @@ import type { Reason } from './advice';
 import { REASONS } from './advice';
 import { type Wired, wiredSchema } from './replan';
 import { CONSEQUENCE_KINDS, type Consequence, type ConsequenceKind } from './consequence';
+import { once } from '../tree/once';
 
 /** A step of the survey itself is done, too; it asks for nothing to be put back. */
 export type DoneKind = ConsequenceKind | 'survey';
@@ -40,34 +41,36 @@ export interface Job {
   wired?: Record<string, Wired>;
 }
 
-const changeList = () => Joi.array().items(changeSchema).unique('id').max(30);
+const changeList = () => Joi.array().items(changeSchema()).unique('id').max(30);
 
 /** Guards what may be said about a job from outside. */
-export const jobSchema = Joi.object<Job>({
-  jolly: Joi.valid('job/1').required(),
-  title: line(80).required(),
-  reason: Joi.valid(...Object.keys(REASONS)).required(),
-  overruled: lines(300).min(10),
-  before: machineSchema.required(),
-  changes: changeList().required(),
-  taken: Joi.array().items(line(40)).unique().required(),
-  done: Joi.array()
-    .items(
-      Joi.object<Done>({
-        id: line(300).required(),
-        kind: Joi.valid(...CONSEQUENCE_KINDS, 'survey').required(),
-        subject: line(80).required(),
-        title: line(300).required(),
-        from: line(300),
-        to: line(300),
-        at: Joi.string().isoDate().required(),
-      }),
-    )
-    .unique('id')
-    .max(500)
-    .required(),
-  wired: Joi.object().pattern(line(80), wiredSchema).max(20),
-});
+export const jobSchema = once(() =>
+  Joi.object<Job>({
+    jolly: Joi.valid('job/1').required(),
+    title: line(80).required(),
+    reason: Joi.valid(...Object.keys(REASONS)).required(),
+    overruled: lines(300).min(10),
+    before: machineSchema().required(),
+    changes: changeList().required(),
+    taken: Joi.array().items(line(40)).unique().required(),
+    done: Joi.array()
+      .items(
+        Joi.object<Done>({
+          id: line(300).required(),
+          kind: Joi.valid(...CONSEQUENCE_KINDS, 'survey').required(),
+          subject: line(80).required(),
+          title: line(300).required(),
+          from: line(300),
+          to: line(300),
+          at: Joi.string().isoDate().required(),
+        }),
+      )
+      .unique('id')
+      .max(500)
+      .required(),
+    wired: Joi.object().pattern(line(80), wiredSchema()).max(20),
+  }),
+);
 
 /** The changes a job's machine file holds. */
 export function takenChanges({ changes, taken }: Pick<Job, 'changes' | 'taken'>): Change[] {

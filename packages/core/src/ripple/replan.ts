@@ -8,6 +8,7 @@ import type { Path } from '../tree/path';
 import { sameValue } from '../tree/sameValue';
 import type { Change } from './change';
 import { applyChange, inWorkingOrder } from './changes';
+import { once } from '../tree/once';
 
 /** The machine with some of a job's changes made; a change that cannot be made is passed over. */
 export function planned(before: Machine, changes: readonly Change[], catalogue: Catalogue): Machine {
@@ -22,8 +23,10 @@ const OF_A_BOARD = ['harness', 'jumpers', 'pins'] as const;
 
 /** Landings, jumpers and own pins on one board. */
 export type Wired = Partial<Pick<Machine, (typeof OF_A_BOARD)[number]>>;
-export const wiredSchema = Joi.object<Wired>(
-  Object.fromEntries(OF_A_BOARD.map((place) => [place, machineSchema.extract(place).optional()])),
+export const wiredSchema = once(() =>
+  Joi.object<Wired>(
+    Object.fromEntries(OF_A_BOARD.map((place) => [place, machineSchema().extract(place).optional()])),
+  ),
 );
 
 export interface Plans {

@@ -47,29 +47,30 @@ const MOST = 400;
  */
 export const fitFeatures = calculation<Input, Fitted | Unfit>(
   'fitFeatures',
-  Joi.object({
-    features: Joi.array()
-      .items(
-        Joi.object({
-          id: id(),
-          flash: atLeastZero(),
-          ram: atLeastZero(),
-          worth: atLeastZero(),
-          needs: Joi.array().items(id().optional()).optional(),
-          excludes: Joi.array().items(id().optional()).optional(),
-          locked: Joi.boolean().optional(),
+  () =>
+    Joi.object({
+      features: Joi.array()
+        .items(
+          Joi.object({
+            id: id(),
+            flash: atLeastZero(),
+            ram: atLeastZero(),
+            worth: atLeastZero(),
+            needs: Joi.array().items(id().optional()).optional(),
+            excludes: Joi.array().items(id().optional()).optional(),
+            locked: Joi.boolean().optional(),
+          }),
+        )
+        .unique('id')
+        .max(MOST)
+        .custom((features: Feature[], helpers) => {
+          const ids = new Set(features.map((feature) => feature.id));
+          const stray = features.flatMap(({ needs = [], excludes = [] }) => [...needs, ...excludes]).find((named) => !ids.has(named)); // prettier-ignore
+          return stray === undefined ? features : helpers.message({ custom: `{{#label}} has no feature "${stray}"` }); // prettier-ignore
         }),
-      )
-      .unique('id')
-      .max(MOST)
-      .custom((features: Feature[], helpers) => {
-        const ids = new Set(features.map((feature) => feature.id));
-        const stray = features.flatMap(({ needs = [], excludes = [] }) => [...needs, ...excludes]).find((named) => !ids.has(named)); // prettier-ignore
-        return stray === undefined ? features : helpers.message({ custom: `{{#label}} has no feature "${stray}"` }); // prettier-ignore
-      }),
-    flashFree: atLeastZero(),
-    ramFree: atLeastZero(),
-  }),
+      flashFree: atLeastZero(),
+      ramFree: atLeastZero(),
+    }),
   ({ features, flashFree, ramFree }) => new Search(features, flashFree, ramFree).run(),
 );
 

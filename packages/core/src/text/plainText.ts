@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { once } from '../tree/once';
 
 /**
  * What free text may not hold: control characters, separators of lines and paragraphs, marks that turn the direction
@@ -17,18 +18,21 @@ const RULES = {
   lines: { pattern: printable(String.raw`|[\n\r\t]`), says: 'printable characters and line ends' },
 } as const;
 
-const text = (rule: keyof typeof RULES, longest: number): Joi.StringSchema =>
-  Joi.string()
-    .min(1)
-    .max(longest)
-    .pattern(RULES[rule].pattern, rule)
-    .messages({ 'string.pattern.name': `{{#label}} must be ${RULES[rule].says}` });
+// Words of its own are the dearest part of a schema: they are written into it once, not for each length.
+const worded = (rule: keyof typeof RULES) =>
+  once(() =>
+    Joi.string()
+      .min(1)
+      .pattern(RULES[rule].pattern, rule)
+      .messages({ 'string.pattern.name': `{{#label}} must be ${RULES[rule].says}` }),
+  );
+const TEXTS = { line: worded('line'), lines: worded('lines') } as const;
 
 /** Guards a name, a label or a reason: one line of printable characters, as long as the place that shows it allows. */
-export const line = (longest: number): Joi.StringSchema => text('line', longest);
+export const line = (longest: number): Joi.StringSchema => TEXTS.line().max(longest);
 
 /** Guards a note or a piece of G-code: printable characters, tabs and line ends. */
-export const lines = (longest: number): Joi.StringSchema => text('lines', longest);
+export const lines = (longest: number): Joi.StringSchema => TEXTS.lines().max(longest);
 
 /** Whether a text could be stored and sent at all: no NUL, and no half of a character. */
 export const isWhole = (value: string): boolean => !value.includes('\0') && !/\p{Cs}/u.test(value);

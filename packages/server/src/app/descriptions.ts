@@ -90,7 +90,7 @@ export async function shelve(context: Context, id: string): Promise<StoredMachin
     const made = machineFrom(description, wanted, context.catalogue);
     if ('open' in made)
       throw new Refusal('not-so', `still to be answered: ${made.open.map(({ label }) => label).join(', ')}`);
-    const { error } = machineSchema.validate(made.machine, { convert: false });
+    const { error } = machineSchema().validate(made.machine, { convert: false });
     if (error) throw new Refusal('not-so', `this cannot be a machine file: ${error.message}`);
     factsOf(within, made.machine);
     await addMachine(within.db, made.machine, context.now());

@@ -32,7 +32,7 @@ export function ownDialect(context: Context): Taught {
     teach: (line) =>
       change((dialect) => {
         const next = taught(dialect, line);
-        const { error } = dialectSchema.validate(next, { convert: false });
+        const { error } = dialectSchema().validate(next, { convert: false });
         if (error) throw new Refusal('bad-value', error.message, { path: 'line' });
         return next;
       }),

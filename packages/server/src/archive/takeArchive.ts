@@ -117,7 +117,7 @@ export async function takeArchive(
 }
 
 function refuseUnfit(catalogue: Catalogue, document: unknown): void {
-  const { error } = machineSchema.validate(document, { convert: false });
+  const { error } = machineSchema().validate(document, { convert: false });
   if (error) throw notTaken(error.message);
   factsOf({ catalogue }, document as Machine); // checked in the line above
 }
@@ -170,7 +170,7 @@ function isNew(there: unknown, brought: unknown, id: string): boolean {
 
 function linesIn(text: string): DialectLine[] {
   const dialect = { jolly: 'dialect/1', id: 'own', name: 'own', lines: readJson(text) };
-  const { error } = dialectSchema.validate(dialect, { convert: false });
+  const { error } = dialectSchema().validate(dialect, { convert: false });
   if (error) throw notTaken(`its taught lines: ${error.message}`);
   return dialect.lines as DialectLine[]; // checked in the line above
 }

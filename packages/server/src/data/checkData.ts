@@ -101,7 +101,7 @@ async function checkTables(db: Db): Promise<DataFinding> {
 async function checkMachines(db: Db): Promise<DataFinding> {
   const rows = await db.query<{ id: string; document: Machine }>('select id, document from machine');
   const broken = rows.flatMap(({ id, document }) => {
-    const { error } = machineSchema.validate(document, { convert: false });
+    const { error } = machineSchema().validate(document, { convert: false });
     return error ? [`${id}: ${error.message}`] : [];
   });
   return broken.length > 0

@@ -59,7 +59,7 @@ const historySchema = Joi.object<History>({
           figures: Joi.array()
             .items(Joi.object({ id: line(40), label: line(80), value: Joi.number(), unit: line(20) }))
             .required(),
-          map: bedMapSchema,
+          map: bedMapSchema(),
           with: Joi.object().pattern(Joi.string(), line(300)),
         }),
       ),
@@ -143,7 +143,7 @@ async function demoJob(root: string, machineId: string): Promise<Job | undefined
     () => undefined,
   );
   if (text === undefined) return undefined;
-  const read = readYaml<Job>(text, jobSchema);
+  const read = readYaml<Job>(text, jobSchema());
   if ('problems' in read) throw new Error(`jobs/${machineId}.yaml: ${JSON.stringify(read.problems[0])}`);
   return read.value;
 }

@@ -12,7 +12,7 @@ export const ownDialectPath = (data: string): string => join(data, 'dialects', '
 
 /** Reads a dialect file. @throws {Error} saying where and why it cannot be read */
 export async function readDialectFile(path: string): Promise<Dialect> {
-  const read = readYaml<Dialect>(await readFile(path, 'utf8'), dialectSchema);
+  const read = readYaml<Dialect>(await readFile(path, 'utf8'), dialectSchema());
   if ('value' in read) return read.value;
   const { line, column, message } = read.problems[0];
   throw new Error(`${path}, line ${line}, column ${column}: ${message}`);
