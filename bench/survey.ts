@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Board } from '@jolly/core/board/board';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
+import type { Change } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
@@ -28,6 +29,12 @@ function measure(act: (run: number) => unknown): Figures {
   return spread(took);
 }
 
+/** The same changes, with the probe so far beside the nozzle. */
+const withDistance = (changes: readonly Change[], side_mm: number): Change[] =>
+  changes.map((change) =>
+    change.kind === 'probe-added' ? { ...change, mount: { ...change.mount, side_mm } } : change,
+  );
+
 /** The ripple of three changes on Plover, against deriving the settings of the same machine once. */
 export async function rippleBench(
   root: string,
@@ -43,10 +50,19 @@ export async function rippleBench(
   const before = factsOf(read.value.before);
   const changes = read.value.changes.slice(0, 3);
   const once = measure(() => derive(before));
-  const tail = measure(() => ripple(before, changes, catalogue));
-  say(
-    'ripple of three changes on Plover: median, p95',
-    `${tail.words} (budget 2 ms); ${(tail.median / once.median).toFixed(1)} × one derivation of ${once.median.toFixed(2)} ms`,
+  const told = (what: string, tail: Figures) =>
+    say(
+      `ripple of three changes on Plover, ${what}: median, p95`,
+      `${tail.words} (budget 2 ms); ${(tail.median / once.median).toFixed(1)} × one derivation of ${once.median.toFixed(2)} ms`,
+    );
+  told(
+    'a machine never seen',
+    measure(() => ripple({ ...before }, changes)),
+  );
+  // As typing a distance into the last of them does: each value is another one.
+  told(
+    'a key press in the last',
+    measure((run) => ripple(before, withDistance(changes, 10 + run / 100))),
   );
 }
 

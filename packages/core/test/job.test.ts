@@ -17,10 +17,10 @@ import { changes, EVERY_KIND, ploverJob, tailOf } from './fixtures/job';
 const { catalogue } = installed;
 const job = ploverJob();
 const before = factsOf(job.before);
-const tail = ripple(before, job.changes, catalogue);
+const tail = ripple(before, job.changes);
 
 const impossible = (list: Change[]) =>
-  ripple(before, list, catalogue).contradictions.filter(({ id }) => id === 'impossible');
+  ripple(before, list).contradictions.filter(({ id }) => id === 'impossible');
 
 describe('a job that is to be done with another board', () => {
   const onto = ({ id, revision }: { id: string; revision: string }) =>
@@ -30,14 +30,14 @@ describe('a job that is to be done with another board', () => {
   );
   it.each(others)('places chosen on the one before are found anew: $id $revision', (board) => {
     expect(impossible(onto(board))).toEqual([]);
-    const { harness } = ripple(before, onto(board), catalogue).after;
+    const { harness } = ripple(before, onto(board)).after;
     for (const landing of Object.values(harness)) expect(missingPlace(board, landing)).toBeUndefined();
   });
   it('or with the one it has', () => {
     expect(impossible(job.changes.filter(({ kind }) => kind !== 'new-board'))).toEqual([]);
   });
   describe('after it was wired by hand for the one before', () => {
-    const wired = applyEdits(ripple(before, job.changes, catalogue).after, [
+    const wired = applyEdits(ripple(before, job.changes).after, [
       { path: ['harness', 'part-fan'], value: { leads: { supply: 'FAN-3.1', control: 'FAN-3.2' } } },
       jumper('STALL-M1', 'bridged'),
       { path: ['pins', 'x-switch'], value: { pin: 22, because: 'by hand' } },
@@ -75,7 +75,7 @@ describe('a job that is to be done with another board', () => {
     });
   });
   it('keeps a place that was chosen and is there', () => {
-    const { after } = ripple(before, job.changes, catalogue);
+    const { after } = ripple(before, job.changes);
     expect(after.harness['hotend-fan']).toEqual({ leads: { supply: 'FAN-2.1', control: 'FAN-2.2' } });
   });
 });
@@ -118,10 +118,10 @@ describe('taking a change away', () => {
       fc.property(someMachine, someChanges, fc.nat(), (facts, list, pick) => {
         const gone = list[pick % Math.max(1, list.length)];
         const rest = list.filter((change) => change !== gone);
-        const after = ripple(facts, rest, catalogue);
+        const after = ripple(facts, rest);
         expect(after.consequences.some((entry) => entry.causes.includes(gone?.id ?? ''))).toBe(false);
         // One change of a kind: in whichever order they were thought of, the tail is the same.
-        expect(ripple(facts, [...rest].reverse(), catalogue)).toEqual(after);
+        expect(ripple(facts, [...rest].reverse())).toEqual(after);
       }),
       { numRuns: 60 },
     );
@@ -130,7 +130,7 @@ describe('taking a change away', () => {
     fc.assert(
       fc.property(someMachine, someChanges, fc.boolean(), (facts, list, edited) => {
         const { machine } = facts;
-        const { contradictions } = ripple(facts, list, catalogue);
+        const { contradictions } = ripple(facts, list);
         const possible = list.filter(
           (change) =>
             !contradictions.some((entry) => entry.id === 'impossible' && entry.changes.includes(change.id)),
@@ -141,7 +141,7 @@ describe('taking a change away', () => {
         const back = replan(changed, { before: machine, from: possible, to: [] }, catalogue);
         expect(back.kept).toEqual([]);
         expect(back.machine).toEqual(edited ? applyEdits(machine, [own]) : machine);
-        expect(ripple(facts, [], catalogue).consequences).toEqual([]);
+        expect(ripple(facts, []).consequences).toEqual([]);
       }),
       { numRuns: 80 },
     );
@@ -159,18 +159,18 @@ describe('taking a change away', () => {
       }));
     fc.assert(
       fc.property(someMachine, someChanges, fc.infiniteStream(fc.boolean()), (facts, list, coin) => {
-        const all = ripple(facts, list, catalogue);
+        const all = ripple(facts, list);
         const flip = () => coin.next().value as boolean;
         const ticked = done(all.consequences.filter((entry) => entry.kind === 'lead' && flip()));
         expect(toPutBack(ticked, all.consequences)).toEqual([]);
         const kept = list.filter(() => flip());
-        const left = ripple(facts, kept, catalogue);
+        const left = ripple(facts, kept);
         const back = toPutBack(ticked, left.consequences);
         const stillWanted = new Set(left.consequences.map((entry) => entry.id));
         expect(back.map((entry) => entry.done.id)).toEqual(
           ticked.map((entry) => entry.id).filter((id) => !stillWanted.has(id)),
         );
-        expect(toPutBack(ticked, ripple(facts, [], catalogue).consequences)).toHaveLength(ticked.length);
+        expect(toPutBack(ticked, ripple(facts, []).consequences)).toHaveLength(ticked.length);
       }),
       { numRuns: 60 },
     );

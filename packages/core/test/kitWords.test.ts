@@ -7,7 +7,7 @@ import { readGcode } from '../src/slicer/gcodeLine';
 import { readStartCode } from '../src/slicer/readStartCode';
 import { ripple } from '../src/ripple/ripple';
 import { writeEndCode, writeStartCode } from '../src/slicer/writeStartCode';
-import { demoMachine, earlierKit, factsOf, installed, wholeKit } from './fixtures/demo';
+import { demoMachine, earlierKit, factsOf, wholeKit } from './fixtures/demo';
 import { ploverJob } from './fixtures/job';
 
 const MACHINES = ['plover', 'bittern', 'dunlin'];
@@ -62,7 +62,7 @@ describe('sleeves for the main supply', () => {
   it('are on the table when the board changes, beside those of the heaters', () => {
     const job = ploverJob();
     const before = factsOf(job.before);
-    const tail = ripple(before, job.changes, installed.catalogue);
+    const tail = ripple(before, job.changes);
     const after = factsOf(tail.after);
     const count = (list: ReturnType<typeof needs>) =>
       list

@@ -9,10 +9,10 @@ import { ripple } from '../src/ripple/ripple';
 import { swapPlan } from '../src/ripple/swapPlan';
 import { needTick } from '../src/ripple/surveyTick';
 import { changes } from './fixtures/job';
-import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { demoMachine, factsOf } from './fixtures/demo';
 
 const before = factsOf(demoMachine('plover'));
-const tail = (machine: Machine, ...told: Parameters<typeof changes>) => ripple(factsOf(machine), changes(...told), installed.catalogue); // prettier-ignore
+const tail = (machine: Machine, ...told: Parameters<typeof changes>) => ripple(factsOf(machine), changes(...told)); // prettier-ignore
 const planOf = (machine: Machine, after: Machine, ...told: Parameters<typeof changes>) =>
   swapPlan(factsOf(machine), factsOf(after), tail(machine, ...told).consequences);
 const edited = (...edits: Edit[]) => applyEdits(demoMachine('plover'), edits);

@@ -39,16 +39,10 @@ describe('beside the ribbon of a display', () => {
         { id: 'r', kind: 'rewire', part: 'filament-sensor', landing: by(kind).landing },
       ];
       const after = factsOf(planned(before, rewired, catalogue));
-      const { steps } = swapPlan(
-        factsOf(before),
-        after,
-        ripple(factsOf(before), rewired, catalogue).consequences,
-      );
+      const { steps } = swapPlan(factsOf(before), after, ripple(factsOf(before), rewired).consequences);
       const step = steps.find(({ subject }) => subject === 'filament-sensor')!;
       const ribbon = steps.find(({ title }) => title.startsWith('Adapter board'));
-      const laid = needs(factsOf(before), after, ripple(factsOf(before), rewired, catalogue)).map(
-        ({ what }) => what,
-      );
+      const laid = needs(factsOf(before), after, ripple(factsOf(before), rewired)).map(({ what }) => what);
       return {
         laid,
         ribbon,
@@ -91,7 +85,7 @@ describe('beside the ribbon of a display', () => {
       swapPlan(
         factsOf(before),
         factsOf(planned(before, told, catalogue)),
-        ripple(factsOf(before), told, catalogue).consequences,
+        ripple(factsOf(before), told).consequences,
       ).steps.filter(({ title }) => title.startsWith('Adapter board'));
     const both = changes(
       { kind: 'rewire', part: 'filament-sensor', landing: tap('SHOW.9') },

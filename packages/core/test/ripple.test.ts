@@ -12,7 +12,7 @@ import { changes, EVERY_KIND, ploverJob, subjects, tailOf } from './fixtures/job
 const { catalogue } = installed;
 const job = ploverJob();
 const before = factsOf(job.before);
-const tail = ripple(before, job.changes, catalogue);
+const tail = ripple(before, job.changes);
 const of = (ripple: Ripple, kind: string, subject: string) =>
   ripple.consequences.find((entry) => entry.kind === kind && entry.subject === subject);
 
@@ -54,7 +54,6 @@ describe('Plover’s job', () => {
     const without = ripple(
       before,
       job.changes.filter((change) => change.id !== 'fan'),
-      catalogue,
     );
     expect(of(without, 'caution', 'volts-hotend-fan')!.title).toContain(
       'wants 12 V and its new place gives 24 V',
@@ -257,11 +256,7 @@ describe('every kind of change', () => {
     const machine = applyEdits(demoMachine('plover'), [
       { path: ['settings', 'steps.e'], value: { value: 341.6, source: 'carried', because: 'measured' } },
     ]);
-    const found = ripple(
-      factsOf(machine),
-      changes({ kind: 'motor', axis: 'e', part: 'motor-400-10' }),
-      catalogue,
-    );
+    const found = ripple(factsOf(machine), changes({ kind: 'motor', axis: 'e', part: 'motor-400-10' }));
     expect(subjects(found, 'setting')).not.toContain('steps.e');
     expect(of(found, 'decide', 'steps.e')).toMatchObject({ from: '341.6' });
     expect(of(found, 'decide', 'steps.e')!.because).toContain('it scales');
@@ -316,7 +311,7 @@ describe('contradictions', () => {
     expect(ids({ kind: 'new-board', board: 'alder-a32', revision: '1.1' })).toEqual(['impossible']);
     expect(ids({ kind: 'kit-version', kit: 'lantern', version: '9.9.9' })).toEqual(['impossible']);
     const told = changes({ kind: 'probe-removed' }, { kind: 'nozzle' });
-    const dunlin = ripple(factsOf(demoMachine('dunlin')), told, catalogue);
+    const dunlin = ripple(factsOf(demoMachine('dunlin')), told);
     expect(dunlin.contradictions.map((entry) => entry.id)).toEqual(['impossible']);
     expect(dunlin.contradictions[0]!.why).toMatch(/^[A-Z].*\.$/);
     expect(dunlin.consequences.every((entry) => !entry.causes.includes('probe-removed-0'))).toBe(true);

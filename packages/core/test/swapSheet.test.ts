@@ -11,7 +11,7 @@ import { ploverJob } from './fixtures/job';
 const job = ploverJob();
 const before = factsOf(job.before);
 const after = factsOf(planned(job.before, job.changes, installed.catalogue));
-const plan = swapPlan(before, after, ripple(before, job.changes, installed.catalogue).consequences);
+const plan = swapPlan(before, after, ripple(before, job.changes).consequences);
 
 /** A reader of RFC 4180, as a table program has one. */
 function readCsv(text: string): string[][] {

@@ -177,7 +177,7 @@ describe('the swap plan', () => {
   const job = ploverJob();
   const before = factsOf(job.before);
   const after = factsOf(planned(job.before, job.changes, catalogue));
-  const plan: SwapPlan = swapPlan(before, after, ripple(before, job.changes, catalogue).consequences);
+  const plan: SwapPlan = swapPlan(before, after, ripple(before, job.changes).consequences);
   const at = (subject: string) => plan.steps.findIndex((step) => step.subject === subject);
 
   it('has a row for every lead and for what is no lead, in an order that can be worked', () => {
@@ -198,7 +198,7 @@ describe('the swap plan', () => {
     expect(new Set(plan.steps.map(({ id }) => id)).size).toBe(plan.steps.length);
   });
   it('its rows are the consequences of the job, so that a tick fills a tooth', () => {
-    const known = new Set(ripple(before, job.changes, catalogue).consequences.map(({ id }) => id));
+    const known = new Set(ripple(before, job.changes).consequences.map(({ id }) => id));
     expect(plan.steps.filter(({ id }) => !known.has(id))).toEqual([]);
   });
   it('two contacts become three: change the shell and re-crimp in the order shown', () => {
@@ -243,11 +243,7 @@ describe('the swap plan', () => {
       { path: ['cables'], value: { 'x-switch': { length_mm: 300, route_mm: 260 } } },
     ];
     const dunlin = applyEdits(demoMachine('dunlin'), walled);
-    const tail = ripple(
-      factsOf(dunlin),
-      changes({ kind: 'new-board', board: 'pipit-2', revision: '1' }),
-      catalogue,
-    );
+    const tail = ripple(factsOf(dunlin), changes({ kind: 'new-board', board: 'pipit-2', revision: '1' }));
     const found = swapPlan(factsOf(dunlin), factsOf(tail.after), tail.consequences);
     expect(found.walls.map(({ header }) => header)).toEqual(['E1', 'E2', 'E3']);
     expect(found.steps.find(({ subject }) => subject === 'x-switch')!.tasks.map(({ act }) => act)).toContain(

@@ -6,11 +6,10 @@ import { ripple } from '@jolly/core/ripple/ripple';
 import { type ChangeKind, changeSchema } from '@jolly/core/ripple/change';
 import { voltsAtLead } from '@jolly/core/circuit/loads';
 import { describe, expect, it } from 'vitest';
-import { demoMachine, factsOf, installed } from '../../core/test/fixtures/demo';
+import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
 import { afterField, blankChange, changeFields, keyOfLanding } from '../src/stations/survey/changeFields';
 import { changeInWords } from '@jolly/session/changeInWords';
 
-const { catalogue } = installed;
 const machines = ['plover', 'bittern', 'dunlin'].map((id): Facts => factsOf(demoMachine(id)));
 const problemOf = (change: unknown) => changeSchema().validate(change, { convert: false }).error?.message;
 
@@ -45,7 +44,7 @@ describe('the form of a change', () => {
       for (const kind of CHANGE_KINDS) {
         const change = blankChange(kind, facts, []);
         expect(changeInWords(change, facts)).not.toContain('undefined');
-        expect(() => ripple(facts, [change], catalogue)).not.toThrow();
+        expect(() => ripple(facts, [change])).not.toThrow();
       }
   });
   it('another board brings its own revisions; another axis its own drive', () => {
@@ -106,7 +105,7 @@ describe('the form of a change', () => {
     expect(mains).toMatchObject({ relay: 'sluice-s10' });
     expect(changeFields(mains, plover).map(({ label }) => label)).toContain('Relay that switches it');
     expect(afterField(mains, ['part'], 'bed-24-300', plover)).not.toHaveProperty('relay');
-    const { after, consequences } = ripple(plover, [mains], catalogue);
+    const { after, consequences } = ripple(plover, [mains]);
     expect(after.harness['bed-heater']).toBeUndefined();
     expect(after.harness['bed-relay']).toEqual({ leads: { supply: 'HEAT-B.1', control: 'HEAT-B.2' } });
     expect(consequences.map(({ title }) => title).join()).toContain('never meets it');

@@ -1,5 +1,6 @@
 import type { Board } from '../board/board';
 import type { Landing } from '../machine/landing';
+import { lastFew } from '../tree/lastFew';
 import { oncePer } from '../tree/oncePer';
 import { findHarness } from './findHarness';
 import { cheapestFree } from './rankLandings';
@@ -13,7 +14,7 @@ const identityOf = oncePer((_object: object) => (identities += 1));
 
 /** The same as `solve`; of the last few cases on a board the answer is kept, as a job asks for them at every step. */
 function keepingLast<Asked, Answer>(solve: (wiring: WiringCase, asked: Asked) => Answer) {
-  const byBoard = oncePer((_board: Board) => new Map<string, { answer: Answer }>());
+  const byBoard = oncePer((_board: Board) => lastFew<Answer>(KEPT));
   return (wiring: WiringCase, asked: Asked): Answer => {
     const { board, chip, before, parts, ...rest } = wiring;
     const key = JSON.stringify([
@@ -23,14 +24,7 @@ function keepingLast<Asked, Answer>(solve: (wiring: WiringCase, asked: Asked) =>
       rest,
       asked,
     ]);
-    const kept = byBoard(board);
-    const known = kept.get(key);
-    if (known) return known.answer;
-    const answer = solve(wiring, asked);
-    const [oldest] = kept.keys();
-    if (kept.size >= KEPT && oldest !== undefined) kept.delete(oldest);
-    kept.set(key, { answer });
-    return answer;
+    return byBoard(board)(key, () => solve(wiring, asked));
   };
 }
 

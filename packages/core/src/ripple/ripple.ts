@@ -1,5 +1,4 @@
 import { asSentence } from '../text/asSentence';
-import type { Catalogue } from '../catalogue/catalogue';
 import { isRead } from '../kit/kit';
 import { type Facts, resolve } from '../machine/facts';
 import type { Machine } from '../machine/machine';
@@ -8,6 +7,8 @@ import { proofSteps } from '../proofs/proofs';
 import { derive } from '../settings/derive';
 import type { Settings } from '../settings/setting';
 import { textSum } from '../bytes/textSum';
+import { lastFew } from '../tree/lastFew';
+import { once } from '../tree/once';
 import { oncePer } from '../tree/oncePer';
 import { cautionRules, voltageRules } from './cautionRules';
 import type { Change } from './change';
@@ -54,7 +55,7 @@ export interface Ripple {
  * as it will be, so that what cancels out is not there; making the changes one after the other in working order
  * tells which of them each consequence comes from. A pure function: a change taken away leaves nothing behind.
  */
-export function ripple(before: Facts, changes: readonly Change[], catalogue: Catalogue): Ripple {
+export function ripple(before: Facts, changes: readonly Change[]): Ripple {
   const ordered = inWorkingOrder(changes);
   const contradictions: Contradiction[] = [];
   const causes = new Map<string, string[]>();
@@ -63,18 +64,16 @@ export function ripple(before: Facts, changes: readonly Change[], catalogue: Cat
   const first = stateOf(before);
   let last = first;
   for (const change of ordered) {
-    const next = stateAfter(change, last, catalogue);
-    if ('problem' in next) {
-      contradictions.push(next.problem);
+    const step = stepOf(change, last);
+    if ('problem' in step) {
+      contradictions.push(step.problem);
       continue;
     }
-    const own = CHANGE_TYPES[change.kind].events ?? [];
     if (ordered.length > 1)
-      for (const key of new Set(saidAbout(stageBetween(last, next, own)).map(keyOf)))
-        causes.set(key, [...(causes.get(key) ?? []), change.id]);
-    events.push(...own);
-    made.push(madeBy(change, last.facts.machine, next.facts.machine));
-    last = next;
+      for (const key of step.brings()) causes.set(key, [...(causes.get(key) ?? []), change.id]);
+    events.push(...eventsOf(change));
+    made.push(step.made);
+    last = step.next;
   }
   const done = made.map(({ change }) => change);
   contradictions.push(...clashes(made), ...factClashes(before, last.facts, done));
@@ -94,6 +93,9 @@ export function ripple(before: Facts, changes: readonly Change[], catalogue: Cat
       consequences.some(({ kind, subject }) => kind === 'setting' && isRead(last.facts.kit, subject)),
   };
 }
+
+/** How many ways on from one state are kept, each with all that it holds. */
+const STEPS_KEPT = 4;
 
 const keyOf = ({ kind, subject }: Said) => `${kind}:${subject}`;
 const saidAbout = (stage: Stage) => RULES.flatMap((rule) => rule.run(stage));
@@ -130,7 +132,7 @@ interface State {
   atoms: FactAtoms;
 }
 
-/** The machine before is the same at every key press. */
+/** A machine that did not change between two key presses is asked about again. */
 const stateOf = oncePer((facts: Facts): State => {
   const settings = derive(facts);
   return { facts, settings, proofs: proofSteps(facts, settings), atoms: factAtoms(facts) };
@@ -148,8 +150,29 @@ function stageBetween(before: State, after: State, events: readonly FactKey[]): 
   };
 }
 
+/** One change made: the machine after it and the keys of what it brings; or why it cannot be made. */
+type Step = { next: State; made: Made; brings: () => ReadonlySet<string> } | { problem: Contradiction };
+
+/** A key press is in one of the changes: what those before it come to is known still. */
+const stepsFrom = oncePer((_before: Facts) => lastFew<Step>(STEPS_KEPT));
+const stepOf = (change: Change, before: State): Step =>
+  stepsFrom(before.facts)(JSON.stringify(change), () => makeStep(change, before));
+
+function makeStep(change: Change, before: State): Step {
+  const next = stateAfter(change, before);
+  if ('problem' in next) return next;
+  return {
+    next,
+    made: madeBy(change, before.facts.machine, next.facts.machine),
+    brings: once(() => new Set(saidAbout(stageBetween(before, next, eventsOf(change))).map(keyOf))),
+  };
+}
+
+const eventsOf = ({ kind }: Change): readonly FactKey[] => CHANGE_TYPES[kind].events ?? [];
+
 /** The state after a change, or why it cannot be made. */
-function stateAfter(change: Change, before: State, catalogue: Catalogue): State | { problem: Contradiction } {
+function stateAfter(change: Change, before: State): State | { problem: Contradiction } {
+  const { machine: present, catalogue } = before.facts;
   const cannot = (why: string) => ({
     problem: {
       id: 'impossible',
@@ -158,7 +181,7 @@ function stateAfter(change: Change, before: State, catalogue: Catalogue): State 
       why: asSentence(why),
     },
   });
-  const machine = applyChange(before.facts.machine, change, catalogue);
+  const machine = applyChange(present, change, catalogue);
   if ('impossible' in machine) return cannot(machine.impossible);
   const resolved = resolve(machine, catalogue);
   return 'problems' in resolved

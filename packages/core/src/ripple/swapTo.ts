@@ -21,7 +21,7 @@ export function swapTo(
   { id, revision }: Pick<Board, 'id' | 'revision'>,
 ): BoardSwap | undefined {
   const change: Change = { id: 'board', kind: 'new-board', board: id, revision };
-  const found = ripple(before, [change], before.catalogue);
+  const found = ripple(before, [change]);
   const after = resolve(found.after, before.catalogue);
   if ('problems' in after) return undefined;
   return {

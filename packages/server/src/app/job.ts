@@ -103,7 +103,7 @@ async function keepDues(context: Within, machineId: string, { id, job }: StoredJ
   const resolved = resolve(job.before, context.catalogue);
   if (!('facts' in resolved)) return;
   const done = new Set(job.done.map((entry) => entry.id));
-  const { consequences } = ripple(resolved.facts, takenChanges(job), context.catalogue);
+  const { consequences } = ripple(resolved.facts, takenChanges(job));
   for (const entry of consequences)
     if (entry.kind === 'calibration' && !done.has(entry.id))
       await addDue(
@@ -209,9 +209,7 @@ async function follow(
 function refuseImpossible(context: Within, job: Job, to: Change[]): void {
   const resolved = resolve(job.before, context.catalogue);
   if (!('facts' in resolved)) return;
-  const impossible = ripple(resolved.facts, to, context.catalogue).contradictions.find(
-    (entry) => entry.id === 'impossible',
-  );
+  const impossible = ripple(resolved.facts, to).contradictions.find((entry) => entry.id === 'impossible');
   if (impossible) throw new Refusal('impossible', `${impossible.what} ${impossible.why}`, { path: 'taken' });
 }
 

@@ -60,7 +60,7 @@ function printSwap(facts: Facts, wanted: string, has: Call['has']): number {
       `--board: no "${wanted}" in the catalogue; known: ${catalogue.boards.map((entry) => `${entry.id}@${entry.revision}`).join(', ')}`,
     );
   const change = { id: 'board', kind: 'new-board' as const, board: board.id, revision: board.revision };
-  const tail = ripple(facts, [change], catalogue);
+  const tail = ripple(facts, [change]);
   const after = resolve(tail.after, catalogue);
   const impossible = tail.contradictions.find((entry) => entry.id === 'impossible');
   if (impossible) return badInput(impossible.why);

@@ -47,24 +47,31 @@ import { write } from '@jolly/core/build/write';
 import type { Cost } from '@jolly/core/fit/chooseFit';
 import { type HoldingBoard, holdingBoards } from '@jolly/core/ripple/holdingBoards';
 import { headersOf } from '@jolly/core/circuit/leadOrder';
+import { lastFew } from '@jolly/core/tree/lastFew';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { expose } from 'comlink';
 
 /** What follows from a machine: computed away from the interface, so that typing never waits for it. */
 export type Consequences = { settings: Setting[]; findings: Finding[]; files: GeneratedFile[] } | Unresolved;
 
+/** A screen asks several things of one machine, and a key press most of them again. */
+const MACHINES_KEPT = 6;
+
 let catalogue: Catalogue | undefined;
+let factsOf = lastFew<ReturnType<typeof resolve>>(MACHINES_KEPT);
 
 /** The catalogue this worker was told of. @throws {Error} when it is asked before it was told */
 function known(): Catalogue {
   if (!catalogue) throw new Error('the worker was asked before it was given the catalogue');
   return catalogue;
 }
-const factsIn = (machine: Machine) => resolve(machine, known());
+/** Each machine comes as a copy: the same one has the same facts, so that what follows from them is known. */
+const factsIn = (machine: Machine) => factsOf(JSON.stringify(machine), () => resolve(machine, known()));
 
 const worker = {
   setCatalogue(given: Catalogue): void {
     catalogue = given;
+    factsOf = lastFew(MACHINES_KEPT);
   },
   consequences(machine: Machine): Consequences {
     const resolved = factsIn(machine);
@@ -160,7 +167,7 @@ const worker = {
   tail(before: Machine, changes: Change[], reason: Reason): JobTail | Unresolved {
     const resolved = factsIn(before);
     if ('problems' in resolved) return resolved;
-    const found = ripple(resolved.facts, changes, known());
+    const found = ripple(resolved.facts, changes);
     const after = factsIn(found.after);
     return {
       ripple: found,
