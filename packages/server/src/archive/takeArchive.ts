@@ -225,7 +225,8 @@ async function columnsByTable(db: Queries): Promise<ReadonlyMap<string, Column[]
     data_type: string;
     is_identity: string;
   }>(
-    `select table_name, column_name, data_type, is_identity from information_schema.columns where table_schema = 'public'`,
+    `select table_name, column_name, data_type, is_identity from information_schema.columns
+     where table_schema = 'public' and is_generated = 'NEVER'`,
   );
   const tables = new Map<string, Column[]>();
   for (const { table_name, column_name: name, data_type, is_identity } of found)

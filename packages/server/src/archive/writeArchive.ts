@@ -69,7 +69,10 @@ export async function carriedOf(db: Queries, machine: Machine): Promise<Carried>
   return { document: machine, rows: Object.fromEntries(rows) as Record<Table, RowOf[]> }; // by TABLES
 }
 
-const OF_MACHINE = (table: Table) => `select * from ${table} where machine = $1 order by 1, 2`;
+/** A logbook without what the database makes of it for searching. */
+const COLUMNS: Partial<Record<Table, string>> = { entry: 'id, machine, at, kind, summary, detail' };
+const OF_MACHINE = (table: Table) =>
+  `select ${COLUMNS[table] ?? '*'} from ${table} where machine = $1 order by 1, 2`;
 /** Images belong to no machine; those that its rows point at go along. */
 const IMAGES = `select distinct image.* from image where hash in (
   select image_hash from flash where machine = $1 union select image_hash from board where machine = $1
