@@ -5,6 +5,8 @@ const TRANSMITTER = 64;
 /** The receiver calls when a line ends, when what a host sent ends, and when this many bytes lie there. */
 const RECEIVER = 32;
 const LINE_END = 10;
+/** What waits to be read at most: a power of two. */
+const RECEIVED = 4096;
 
 /** The board's serial line, with the time that every byte takes on it. Times are ns of the bench's clock. */
 export interface Wire {
@@ -16,8 +18,8 @@ export interface Wire {
   nextCall(): number;
   /** Takes what has arrived by now into the receiver. */
   arrive(now: number): void;
-  /** Takes what was received, as much as there is room for; how many bytes. */
-  read(into: Uint8Array): number;
+  /** Takes what was received into a place of the chip's memory, as much as there is room for; how many bytes. */
+  read(memory: Uint8Array, to: number, room: number): number;
   room(now: number): number;
   write(byte: number, now: number): void;
 }
@@ -39,10 +41,11 @@ export function wire(heard: (byte: number, at: number) => void): Wire {
   let freeAt = 0;
   let next = Infinity;
   const sent: Sending[] = [];
-  const received = new Uint8Array(4096);
+  const received = new Uint8Array(RECEIVED);
   let first = 0;
   let held = 0;
   const byteNs = (baud: number) => (BITS_PER_BYTE * 1e9) / baud;
+  let sendsNs = byteNs(115200);
 
   /** After how many bytes the receiver calls the next time. */
   function callOf(sending: Sending): void {
@@ -52,8 +55,19 @@ export function wire(heard: (byte: number, at: number) => void): Wire {
     next = sending.from + sending.calls * sending.byteNs;
   }
 
+  /** A receiver that nobody empties loses what comes. */
+  function receive(bytes: Uint8Array, from: number, to: number): void {
+    const taken = Math.min(to - from, RECEIVED - held);
+    for (let index = 0; index < taken; index += 1)
+      received[(first + held + index) & (RECEIVED - 1)] = bytes[from + index] ?? 0;
+    held += taken;
+  }
+
   return {
-    open: (baud) => void (speed = baud >>> 0),
+    open(baud) {
+      speed = baud >>> 0;
+      sendsNs = byteNs(speed || 115200);
+    },
     baud: () => speed,
     hostSends(bytes, at, now) {
       const from = Math.max(now, freeAt);
@@ -65,32 +79,28 @@ export function wire(heard: (byte: number, at: number) => void): Wire {
     nextCall: () => next,
     arrive(now) {
       for (let sending = sent[0]; sending && next <= now; sending = sent[0]) {
-        for (; sending.arrived < sending.calls; sending.arrived += 1) {
-          // A receiver that nobody empties loses what comes.
-          if (held === received.length) continue;
-          received[(first + held) % received.length] = sending.bytes[sending.arrived] ?? 0;
-          held += 1;
-        }
+        receive(sending.bytes, sending.arrived, sending.calls);
+        sending.arrived = sending.calls;
         next = Infinity;
         if (sending.arrived === sending.bytes.length) sent.shift();
         if (sent[0]) callOf(sent[0]);
       }
     },
-    read(into) {
-      const count = Math.min(held, into.length);
+    read(memory, to, room) {
+      const count = Math.min(held, room, memory.length - to);
       for (let index = 0; index < count; index += 1) {
-        into[index] = received[first] ?? 0;
-        first = (first + 1) % received.length;
+        memory[to + index] = received[first] ?? 0;
+        first = (first + 1) & (RECEIVED - 1);
       }
       held -= count;
       return count;
     },
     room(now) {
       if (speed === 0) return 0;
-      return Math.max(0, TRANSMITTER - Math.ceil(Math.max(0, outAt - now) / byteNs(speed)));
+      return Math.max(0, TRANSMITTER - Math.ceil(Math.max(0, outAt - now) / sendsNs));
     },
     write(byte, now) {
-      outAt = Math.max(outAt, now) + byteNs(speed || 115200);
+      outAt = Math.max(outAt, now) + sendsNs;
       heard(byte, outAt);
     },
   };

@@ -176,7 +176,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     // The host sits on the first port.
     serial_open: (port, baud) => void (port === 0 && line.open(baud)),
     panel_write: (port, byte) => void (port !== 0 && panel.hear(byte & 0xff)),
-    serial_read: (to, room) => (memory ? line.read(new Uint8Array(memory.buffer, to >>> 0, room >>> 0)) : 0),
+    serial_read: (to, room) => line.read(bytes, to >>> 0, room >>> 0),
     serial_room: () => line.room(nowNs),
     serial_write: (byte) => line.write(byte & 0xff, nowNs),
     card_there: () => (card ? 1 : 0),
@@ -206,6 +206,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
 
   let firmware: Firmware | undefined;
   let memory: DataView | undefined;
+  let bytes: Uint8Array = new Uint8Array(0);
 
   function crash(why: string): void {
     crashed = true;
@@ -233,21 +234,21 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   }
 
   function hearUntil(until: number): void {
+    if (leaving.length === 0) return;
     for (let next = leaving[0]; next && next.at <= until; next = leaving[0]) {
       leaving.shift();
       options.onLine?.(next.line);
     }
   }
 
-  /** When something happens next, and what. Segments first: they may not wait for a tick. */
-  function nextEvent(): { at: number; entry: Entry } {
-    const runs = player.nextCall();
-    const call = line.nextCall();
-    if (runs <= call && runs <= tickAt) return { at: runs, entry: 'runs' };
-    return call <= tickAt ? { at: call, entry: 'serial' } : { at: tickAt, entry: 'tick' };
+  /** What happens at a time that is the next of all. Segments first: they may not wait for a tick. */
+  function entryAt(at: number): Entry {
+    if (at === player.nextCall()) return 'runs';
+    return at === line.nextCall() ? 'serial' : 'tick';
   }
 
-  function happen(at: number, entry: Entry): void {
+  function happen(at: number): void {
+    const entry = entryAt(at);
     nowNs = Math.max(at, busyUntil, nowNs);
     tellBehind(nowNs - at);
     if (entry === 'runs') player.called();
@@ -260,9 +261,9 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
 
   function run(until: number, reached?: () => boolean): boolean {
     while (firmware && !crashed) {
-      const { at, entry } = nextEvent();
-      if (Math.max(at, busyUntil) > until) break;
-      happen(at, entry);
+      const at = Math.min(player.nextCall(), line.nextCall(), tickAt);
+      if (at > until || busyUntil > until) break;
+      happen(at);
       hearUntil(nowNs);
       if (reached?.()) return true;
     }
@@ -275,6 +276,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   if (!('silent' in boot)) {
     firmware = await loadFirmware(boot.code, hardware, chip, facts.kit.stack_bytes);
     memory = firmware.memory();
+    bytes = new Uint8Array(memory.buffer);
     enter('start');
   }
   const sendBytes = (bytes: Uint8Array) =>
@@ -312,8 +314,12 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   };
 }
 
+const ENCODER = new TextEncoder();
 /** One byte a letter, as a terminal sends them. */
 function bytesOf(text: string): Uint8Array {
+  const encoded = ENCODER.encode(text);
+  // Longer where a letter is none of ASCII's.
+  if (encoded.length === text.length) return encoded;
   const bytes = new Uint8Array(text.length);
   for (let index = 0; index < text.length; index += 1) bytes[index] = text.charCodeAt(index) & 0xff;
   return bytes;

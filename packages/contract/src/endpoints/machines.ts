@@ -51,6 +51,8 @@ const plate = both(
     image: optional(known<ImageHeader>('name', 'buildId', 'target')),
     proofs: optional(list(proof)),
     stepsToProve: optional(count),
+    /** When a step was last tested, with whatever image: of the present one `proofs` tells. */
+    lastProofAt: optional(moment),
     lastBuild: optional(build),
     job: optional(object({ title: text, state: jobState })),
     /** How many things are due to be measured, and what they are called. */

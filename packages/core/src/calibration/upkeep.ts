@@ -41,8 +41,9 @@ export interface Upkeep {
 
 const DAY_MS = 86_400_000;
 
+/** Whole days of 24 hours: what is a day of the calendar depends on where one is. */
 const daysInWords = (days: number): string =>
-  days < 1 ? 'today' : days < 2 ? 'yesterday' : `${Math.floor(days)} days ago`;
+  days < 1 ? 'less than a day ago' : days < 2 ? 'a day ago' : `${Math.floor(days)} days ago`;
 
 /** The facts a calibration rests on as they are now, in words, to be kept with what is measured. */
 export function measuredWith(facts: Facts, id: string): Record<FactKey, string> {

@@ -4,6 +4,7 @@ import { imagesOnBoards } from '../sql/boards';
 import { newestBuilds } from '../sql/builds';
 import { lastCalibrations } from '../sql/calibrations';
 import { allDues } from '../sql/dues';
+import { lastProofs } from '../sql/entries';
 import { headersOnBoards } from '../sql/images';
 import { openJobs } from '../sql/jobs';
 import { policies } from '../sql/policies';
@@ -41,6 +42,7 @@ const shelfRows = untilWritten(async (db) => ({
   measured: byMachine(await lastCalibrations(db)),
   left: byMachine(await allDues(db)),
   policies: await policies(db),
+  lastProofs: await lastProofs(db),
 }));
 
 function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
@@ -55,6 +57,7 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
     ({ state }) => state === 'due',
   );
   const [lastBuild, job, policy] = [rows.builds.get(id), rows.jobs.get(id), rows.policies.get(id)];
+  const lastProofAt = rows.lastProofs.get(id);
   return {
     machine,
     version,
@@ -67,6 +70,7 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
       ofImage.map(({ machine: _machine, ...proof }) => proof),
       facts,
     ),
+    ...(lastProofAt !== undefined && { lastProofAt }),
     ...(lastBuild && { lastBuild }),
     due: due.length,
     dueTitles: due.map(({ title }) => title),

@@ -91,6 +91,14 @@ export async function findEntries(
   return { entries, total: Number(counted?.total ?? 0) };
 }
 
+/** When a step of bring-up was last tested, with whatever image, by machine. */
+export async function lastProofs(db: Queries): Promise<ReadonlyMap<string, string>> {
+  const rows = await db.query<Pick<Row, 'at'> & { machine: string }>(
+    `select machine, max(at) as at from entry where kind = 'proof' group by machine`,
+  );
+  return new Map(rows.map(({ machine, at }) => [machine, at.toISOString()]));
+}
+
 /** The whole logbook of a machine, newest first. */
 export async function everyEntry(db: Queries, machine: string): Promise<Entry[]> {
   return (

@@ -7,3 +7,11 @@ export const dayOf = (iso: string) => DAY.format(new Date(iso));
 export const timeOf = (iso: string) => TIME.format(new Date(iso));
 /** Both. */
 export const whenOf = (iso: string) => `${dayOf(iso)}, ${timeOf(iso)}`;
+
+/** How many days of the calendar ago a stored time is, as one says it. */
+export function daysAgo(iso: string, now = new Date()): string {
+  const noon = (at: Date) => Date.UTC(at.getFullYear(), at.getMonth(), at.getDate(), 12);
+  const days = (noon(now) - noon(new Date(iso))) / 86_400_000;
+  // A clock that was set back makes it lie ahead.
+  return days <= 0 ? 'today' : days === 1 ? 'yesterday' : `${days} days ago`;
+}

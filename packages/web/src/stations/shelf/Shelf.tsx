@@ -19,6 +19,7 @@ import { useSought } from '../../ui/useSought';
 import { holdsWords } from '@jolly/core/text/holdsWords';
 import css from './Shelf.module.css';
 import { held } from '../../api/held';
+import { daysAgo } from '../../ui/when';
 
 /** Home: the machines as plates on a shelf, how more come onto it, and a table to compare those who keep several. */
 export function Shelf() {
@@ -231,18 +232,7 @@ function Proven({ plate: { image, proofs = [], stepsToProve = 0 } }: { plate: Pl
   );
 }
 
-const daysAgo = (at: string | undefined) => {
-  if (at === undefined) return 'never';
-  const days = Math.floor((Date.now() - Date.parse(at)) / 86_400_000);
-  return days === 0 ? 'today' : days === 1 ? 'yesterday' : `${days} days ago`;
-};
-
 function Comparison({ plates }: { plates: Plate[] }) {
-  const newestProof = (plate: Plate) =>
-    plate.proofs
-      ?.map((proof) => proof.at)
-      .sort()
-      .at(-1);
   return (
     <section className={css.comparison} aria-labelledby="side-by-side">
       <h2 id="side-by-side">Side by side</h2>
@@ -277,9 +267,9 @@ function Comparison({ plates }: { plates: Plate[] }) {
                 <td>
                   {plate.lastBuild
                     ? `${plate.lastBuild.state}, ${daysAgo(plate.lastBuild.startedAt)}`
-                    : 'never'}
+                    : 'none here'}
                 </td>
-                <td>{daysAgo(newestProof(plate))}</td>
+                <td>{plate.lastProofAt ? daysAgo(plate.lastProofAt) : 'none on record'}</td>
               </tr>
             ))}
           </tbody>
