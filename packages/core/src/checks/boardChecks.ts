@@ -1,3 +1,4 @@
+import { howTold } from '../parts/howTold';
 import { isFilled } from '../tree/filled';
 import { driverCurrents } from '../harness/electricity';
 import { stalledInput } from '../harness/jumperPlan';
@@ -93,7 +94,7 @@ function driverMode(facts: Facts): Spoken[] {
   return partsOf(facts, 'driver').flatMap((driver) => {
     const socket = facts.board.sockets.find(({ id }) => id === socketOf(driver));
     if (!socket) return [];
-    const { mode, name } = driver.type;
+    const { mode } = driver.type;
     const cannot =
       (mode === 'serial' && !socket.serial) || (mode === 'select' && socket.select === undefined);
     const jumper = facts.board.jumpers?.find(({ sets, of }) => sets === 'driver mode' && of === socket.id);
@@ -105,8 +106,8 @@ function driverMode(facts: Facts): Spoken[] {
       {
         subject: { kind: 'part', id: driver.id },
         what: cannot
-          ? `${name} runs ${mode}, and socket ${socket.id} has no line for it.`
-          : `${name} runs ${mode}, and ${setBy}.`,
+          ? `${howTold(driver.type)}, and socket ${socket.id} has no line for it.`
+          : `${howTold(driver.type)}, and ${setBy}.`,
         why: 'It does not answer, or runs without the current it was told. Use a socket or a jumper position for its mode.',
         evidence: [`${driver.id} in socket ${socket.id}`],
         ...(jumper && wanted && !cannot

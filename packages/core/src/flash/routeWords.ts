@@ -237,7 +237,7 @@ export const onTheTable = (board: Board, chip: Chip): { id: string; what: string
 
 const BY: Readonly<Record<RouteKind, string>> = {
   card: 'by card',
-  'card-over-usb': 'by its card, over USB',
+  'card-over-usb': 'by its card over USB',
   serial: 'over USB serial',
   programmer: 'by programmer',
   probe: 'by debug probe',

@@ -145,7 +145,7 @@ function jumperSteps(before: Facts, after: Facts, swap: boolean): HandStep[] {
   });
 }
 
-/** `MODE-1, MODE-2: bridged, serial line to the module (Hush Wire runs serial).` */
+/** `MODE-1, MODE-2: bridged, serial line to the module (Hush Wire is told over a serial line).` */
 function byPosition(list: readonly JumperWish[]): string[] {
   const groups = new Map<string, string[]>();
   for (const { jumper, position, because } of list) {

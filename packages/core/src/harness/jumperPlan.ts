@@ -1,3 +1,4 @@
+import { howTold } from '../parts/howTold';
 import type { Jumper, JumperPosition } from '../board/jumper';
 import { type Facts, socketOf } from '../machine/facts';
 import { fitsVoltage } from '../circuit/loads';
@@ -31,8 +32,8 @@ const WISHES: Record<Jumper['sets'], (facts: Facts, jumper: Jumper) => Wish> = {
   'driver mode': (facts, jumper) => {
     const driver = facts.parts.find((part) => part.type.kind === 'driver' && socketOf(part) === jumper.of);
     if (driver?.type.kind !== 'driver') return undefined;
-    const { mode, name } = driver.type;
-    return at(jumper, (position) => position.mode === mode, `${name} runs ${mode}`);
+    const { type } = driver;
+    return at(jumper, (position) => position.mode === type.mode, howTold(type));
   },
   'stall line': (facts, jumper) => {
     const driver = facts.parts.find((part) => part.type.kind === 'driver' && socketOf(part) === jumper.of);

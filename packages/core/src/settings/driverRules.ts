@@ -1,3 +1,4 @@
+import { howTold } from '../parts/howTold';
 import { motorCurrent } from '../electricity/driverReference';
 import { driverOf, type Facts, partFor, partsOf, type PlacedPart, socketOf } from '../machine/facts';
 import { MOTOR_AXES, type MotorAxis } from '../machine/machine';
@@ -72,7 +73,7 @@ function line(facts: Facts): Derived | undefined {
   const drivers = partsOf(facts, 'driver');
   // One module on a line is enough: the others are told at their pots.
   const told = drivers.find(({ type }) => type.mode !== 'stand-alone') ?? drivers[0];
-  return told && { value: LINE[told.type.mode], because: `${told.type.name} runs ${told.type.mode}` };
+  return told && { value: LINE[told.type.mode], because: howTold(told.type) };
 }
 
 function slowestPulse(facts: Facts): Derived | undefined {

@@ -243,7 +243,7 @@ function Comparison({ plates }: { plates: Plate[] }) {
         <table>
           <thead>
             <tr>
-              {['Machine', 'Frame', 'Board', 'Kit', 'Image', 'Last build', 'Last proof'].map((title) => (
+              {['Machine', 'Frame', 'Board', 'Kit', 'Image', 'Last build', 'Last tested'].map((title) => (
                 <th key={title} scope="col">
                   {title}
                 </th>

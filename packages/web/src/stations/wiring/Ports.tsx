@@ -38,7 +38,7 @@ export function Ports({ wiring }: { wiring: Wiring }) {
   // The evidence is about the port as it was doubted: a trade moves the lead, not what was seen.
   const [doubt, setDoubt] = useDraft<Doubt>(`ports:${after.id}`, { tries: [] });
   const { tries } = doubt;
-  const sensor = sensors.find(({ id }) => id === doubt.sensor) ?? sensors[0];
+  const sensor = sensors.find(({ id }) => id === doubt.sensor);
   const suspect = sensor && { ...sensor, port: doubt.port ?? sensor.port };
   const traded = sensor !== undefined && suspect !== undefined && sensor.port !== suspect.port;
   const note = (next: Try[]) => {
@@ -64,30 +64,43 @@ export function Ports({ wiring }: { wiring: Wiring }) {
   return (
     <>
       <KnownFaults board={boards.after} faults={faults} />
-      {!suspect || !test ? (
+      <h3>The exchange test</h3>
+      {sensors.length === 0 ? (
         <p className="soft">
           No switch, probe or filament sensor is connected, so there is nothing to exchange.
         </p>
       ) : (
         <>
-          <h3>The exchange test</h3>
+          <p className="soft">
+            When an input does not read what you do: the same sensor elsewhere, another sensor there, another
+            lead. Each try tells which of the three is at fault.
+          </p>
           <div className="row">
             <NativeSelect
               size="xs"
               label="This does not read"
-              value={suspect.id}
-              data={sensors.map(({ id, name }) => ({ value: id, label: `${id}, ${name}` }))}
+              value={suspect?.id ?? ''}
+              data={[
+                ...(suspect ? [] : [{ value: '', label: 'choose …' }]),
+                ...sensors.map(({ id, name }) => ({ value: id, label: `${id}, ${name}` })),
+              ]}
               onChange={(event) => setDoubt({ sensor: event.currentTarget.value, tries: [] })}
             />
-            <span className="soft">
-              at <b className="figures">{suspect.port}</b>
-            </span>
-            {tries.length > 0 && (
+            {suspect && (
+              <span className="soft">
+                at <b className="figures">{suspect.port}</b>
+              </span>
+            )}
+            {suspect && (
               <Button size="xs" variant="subtle" onClick={() => setDoubt(undefined)}>
                 Begin anew
               </Button>
             )}
           </div>
+        </>
+      )}
+      {suspect && test && (
+        <>
           <TryTable test={test} tries={tries} onTries={note} verdict={verdict.data ?? undefined} />
           {verdict.data && (
             <Verdict verdict={verdict.data} test={test} fault={faultAt(faults, suspect.port)} />
