@@ -159,6 +159,8 @@ test('Bittern’s filament sensor on the faulty header: warned, exchanged, trade
   await expect(docket(page)).toContainText('fault.known');
 
   await section(page, 'Doubtful ports').press('Enter');
+  // Nothing is doubted before somebody says so.
+  await expect(page.getByText('no, as found')).toHaveCount(0);
   await page.getByLabel('This does not read').selectOption('filament-sensor');
   const verdict = page.getByRole('region', { name: 'Verdict' });
   await expect(verdict).toContainText('One more test is needed');

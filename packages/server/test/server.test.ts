@@ -19,9 +19,11 @@ describe('machines', () => {
       'Dunlin',
       'Plover',
     ]);
-    expect(
-      body.find((plate: { machine: { id: string } }) => plate.machine.id === 'dunlin').findings.question,
-    ).toBe(3);
+    const dunlin = body.find((plate: { machine: { id: string } }) => plate.machine.id === 'dunlin');
+    expect(dunlin.findings.question).toBe(3);
+    // Tested once, with an image that nobody knows: on record, and no proof of what runs.
+    const { entries } = (await call('GET', '/machines/dunlin/timeline?kinds=proof')).body;
+    expect(dunlin).toMatchObject({ proofs: [], lastProofAt: entries[0].at });
   });
   it('a save counts the version up; a stale one is told so and changes nothing', async () => {
     const first = await machine('dunlin');

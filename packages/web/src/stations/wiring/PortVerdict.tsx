@@ -22,13 +22,13 @@ const CONCLUSION: Record<PortVerdict['verdict'], (test: ExchangeCase) => string>
   port: ({ suspect }) => `The port is at fault: ${suspect.port}.`,
   both: ({ suspect }) => `Both are at fault: ${suspect.sensor} and ${suspect.port}.`,
   wiring: ({ suspect }) => `The wiring is at fault: the lead of ${suspect.sensor}.`,
-  'nothing is wrong': () => 'Nothing is wrong: a contact was loose.',
+  'nothing is wrong': () => 'Nothing is wrong any more; most likely a contact was loose.',
   'one more test needed': () => 'One more test is needed.',
 };
 const SHARE_WORDS: Record<keyof PortVerdict['shares'], string> = {
   sensor: 'sensor',
   port: 'port',
-  both: 'both',
+  both: 'sensor and port',
   wiring: 'wiring',
   none: 'nothing',
   several: 'port and lead',
@@ -83,13 +83,15 @@ export function Verdict({
         </p>
       )}
       <ul className={css.shares} aria-label="How likely">
-        {entriesOf(verdict.shares).map(([key, share]) => (
-          <li key={key}>
-            <span>{SHARE_WORDS[key]}</span>
-            <i style={{ width: `${Math.round(share * 100)}%` }} />
-            <b className="figures">{Math.round(share * 100)} %</b>
-          </li>
-        ))}
+        {[...entriesOf(verdict.shares)]
+          .sort(([, one], [, other]) => other - one)
+          .map(([key, share]) => (
+            <li key={key}>
+              <span>{SHARE_WORDS[key]}</span>
+              <i style={{ width: `${Math.round(share * 100)}%` }} />
+              <b className="figures">{Math.round(share * 100)} %</b>
+            </li>
+          ))}
       </ul>
     </section>
   );
