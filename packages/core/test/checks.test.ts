@@ -209,4 +209,28 @@ describe('remedies', () => {
       }
     },
   );
+
+  it.each(Object.entries(CASES).filter(([, entry]) => entry.fires.length > 0))(
+    'those of %s set the figures they name',
+    (id, { machine, fires }) => {
+      const broken = applyEdits(demoMachine(machine), fires);
+      const before = derive(factsOf(broken));
+      for (const finding of findingsAfter(machine, ...fires).filter((entry) => entry.id === id))
+        for (const { label, edits } of finding.remedies) {
+          const changed = [...derive(factsOf(applyEdits(broken, edits))).values()]
+            .filter(({ key, value }) => before.get(key)?.value !== value)
+            .map(({ value }) => value);
+          const set =
+            JSON.stringify([changed, edits.map(({ value }) => value)]).match(/-?\d+(\.\d+)?/g) ?? [];
+          // A label rounds; a revision is no figure.
+          for (const [figure] of label.matchAll(/(?<!rev )(?<![\w.-])[−-]?\d+(\.\d+)?(?![\w-])/g)) {
+            const named = Number(figure.replace('−', '-'));
+            expect(
+              set.some((each) => Math.abs(Number(each) - named) <= 0.05),
+              label,
+            ).toBe(true);
+          }
+        }
+    },
+  );
 });

@@ -21,14 +21,15 @@ function stepsDisagree(facts: Facts, settings: Settings): Spoken[] {
     const computed = stepsPerMm.ofChecked(train);
     const slack = train.kind === 'roller' ? ROLLER_SLACK : GEOMETRIC_SLACK;
     const off = set / computed - 1;
+    const gives = `${Number(computed.toFixed(3))} steps/mm`;
     if (Math.abs(off) <= slack + 1e-9) return [];
     return [
       {
         subject: { kind: 'setting', id: key } as const,
         what: `${axis.toUpperCase()} steps differ ${(off * 100).toFixed(1)} % from what the drive gives.`,
         why: `A ${train.kind} allows ${slack * 100} %. Usually a microstep or gear fact is wrong, not the arithmetic.`,
-        evidence: [`set: ${set} steps/mm`, `drive: ${computed.toFixed(3)} steps/mm`],
-        remedies: [{ label: `Use ${computed.toFixed(3)} steps/mm from the drive`, edits: [resetEdit(key)] }],
+        evidence: [`set: ${set} steps/mm`, `drive: ${gives}`],
+        remedies: [{ label: `Use ${gives} from the drive`, edits: [resetEdit(key)] }],
       },
     ];
   });
