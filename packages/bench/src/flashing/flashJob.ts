@@ -41,12 +41,11 @@ export interface FlashProgress {
   atS: number;
 }
 
-/** Seconds for a byte on the wire. */
-const BYTE_S: Readonly<Record<RouteKind, number>> = {
+/** Seconds for a byte on the wire; a serial line says its own speed. */
+const BYTE_S: Readonly<Record<Exclude<RouteKind, 'serial'>, number>> = {
   card: 0,
   'card-over-usb': 0,
   host: 0,
-  serial: 10 / 115200,
   programmer: 8e-6,
   probe: 2e-6,
   drive: 1e-6,
