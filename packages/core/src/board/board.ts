@@ -6,6 +6,7 @@ import { type KnownFault, knownFaultSchema } from './knownFault';
 import { NET_PATTERN, type SupplySource } from './net';
 import { type FlashRoute, routeSchema } from './route';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 export interface Header {
   id: string;
@@ -99,10 +100,6 @@ export interface Tell {
   says: string;
 }
 
-const id = () =>
-  Joi.string()
-    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-    .max(40);
 /** Millimetres on a board: no board is larger than a table. */
 const mm = () => Joi.number().min(-1000).max(1000);
 const place = () => Joi.object({ x: mm().required(), y: mm().required() });

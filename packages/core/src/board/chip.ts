@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 /** What a chip pin can do. `pwm` pins of one timer group share a frequency. */
 export type Capability = 'out' | 'in' | 'adc' | 'pwm' | 'uart';
@@ -58,11 +59,6 @@ export interface Chip {
   interrupt_lines?: number;
   pin_groups: PinGroup[];
 }
-
-const id = () =>
-  Joi.string()
-    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-    .max(40);
 
 /** No chip of this trade holds more. */
 const LARGEST_MEMORY = 64 * 2 ** 20;

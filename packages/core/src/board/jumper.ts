@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { line } from '../text/plainText';
 import type { SupplySource } from './net';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 export const DRIVER_MODES = ['stand-alone', 'serial', 'select'] as const;
 export type DriverMode = (typeof DRIVER_MODES)[number];
@@ -37,10 +38,7 @@ const positions = (says: Joi.SchemaMap) =>
   Joi.array()
     .items(
       Joi.object({
-        id: Joi.string()
-          .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-          .max(40)
-          .required(),
+        id: id().required(),
         means: line(80).required(),
         ...says,
       }),

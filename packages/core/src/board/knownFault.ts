@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 /** A fault that boards of this revision are known to have. */
 export interface KnownFault {
@@ -15,10 +16,7 @@ export interface KnownFault {
 
 export const knownFaultSchema = once(() =>
   Joi.object<KnownFault>({
-    id: Joi.string()
-      .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-      .max(40)
-      .required(),
+    id: id().required(),
     pins: Joi.array().items(Joi.number().integer().min(0).max(255)).min(1).unique().required(),
     what: line(200).required(),
     hits: Joi.valid('any', 'open-collector').required(),

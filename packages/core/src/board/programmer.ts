@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { line } from '../text/plainText';
 import { WIRES, type Wire } from './route';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 /** A tool that writes a chip by wires: a programmer, a debug probe, or a spare board that is made one first. */
 export interface Programmer {
@@ -21,10 +22,7 @@ export interface Programmer {
 export const programmerSchema = once(() =>
   Joi.object<Programmer>({
     jolly: Joi.valid('programmer/1').required(),
-    id: Joi.string()
-      .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-      .max(40)
-      .required(),
+    id: id().required(),
     name: line(60).required(),
     for: Joi.valid('programmer', 'probe').required(),
     columns: Joi.number().integer().min(1).max(20).required(),

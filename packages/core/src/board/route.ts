@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { line } from '../text/plainText';
 import { type CardRule, cardRuleSchema } from './cardRule';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 /** What every route says: for whom an image is built, where it begins, and what tells that it was taken. */
 interface Common {
@@ -75,10 +76,6 @@ export const isWired = (route: FlashRoute): route is WiredRoute =>
 export const needsBootloader = (route: FlashRoute): boolean =>
   !isWired(route) && !('in_rom' in route && route.in_rom);
 
-const id = () =>
-  Joi.string()
-    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-    .max(40);
 const mm = () => Joi.number().min(-1000).max(1000).required();
 const common = once(() => ({
   target: id().required(),

@@ -7,6 +7,7 @@ import { type AxisDrive, driveSchema } from './axisDrive';
 import { type BedMap, bedMapSchema } from './bedMap';
 import { LEAD_ROLES, type Landing, type LeadRole, landingSchema } from './landing';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 export const AXES = ['x', 'y', 'z'] as const;
 export const MOTOR_AXES = ['x', 'y', 'z', 'e'] as const;
@@ -171,10 +172,6 @@ export interface Machine {
 
 export const MACHINE_VERSION = 'machine/1';
 
-const id = () =>
-  Joi.string()
-    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-    .max(40);
 /** The first of its type is not counted. */
 const copy = () => Joi.number().integer().min(2).max(999);
 const positive = () => Joi.number().min(1e-4).max(1e6);

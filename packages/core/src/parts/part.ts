@@ -2,6 +2,7 @@ import { keysOf } from '../tree/keysOf';
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 /** One conductor of a part, as the maker describes it. */
 export interface Lead {
@@ -154,10 +155,7 @@ export const isWired = (type: Part): boolean =>
 const positive = () => Joi.number().min(1e-6).max(1e8);
 const common = once(() => ({
   jolly: Joi.valid('part/1').required(),
-  id: Joi.string()
-    .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-    .max(40)
-    .required(),
+  id: id().required(),
   name: line(80).required(),
   kind: line(20).required(),
   leads: Joi.array()

@@ -2,6 +2,7 @@ import { LONGEST_LINE } from '../text/limits';
 import Joi from 'joi';
 import { line } from '../text/plainText';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 /** Units in force while a report is read. */
 export interface ReportUnits {
@@ -99,10 +100,7 @@ const textLine = once(() =>
 export const dialectSchema = once(() =>
   Joi.object<Dialect>({
     jolly: Joi.valid('dialect/1').required(),
-    id: Joi.string()
-      .pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/)
-      .max(40)
-      .required(),
+    id: id().required(),
     name: line(60).required(),
     lines: Joi.array()
       .items(

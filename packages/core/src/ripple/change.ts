@@ -9,6 +9,7 @@ import { landingSchema } from '../machine/landing';
 import { machineSchema } from '../machine/machine';
 import type { Span } from '../probe/probeReach';
 import { once } from '../tree/once';
+import { id } from '../text/id';
 
 interface Told {
   /** Its own id within a job. */
@@ -58,7 +59,6 @@ export type ChangeOf<K extends ChangeKind> = Extract<Change, { kind: K }>;
 
 /** The part of the machine's schema that guards the same value there. */
 const part = (path: string[]) => machineSchema().extract(path);
-const id = () => Joi.string().pattern(/^[a-z0-9]+(-[a-z0-9]+)*$/).max(40); // prettier-ignore
 const landing = () => landingSchema().optional();
 const xyz = () => Joi.valid('x', 'y', 'z').required();
 const body = () => Joi.valid('hotend', 'bed').required();
