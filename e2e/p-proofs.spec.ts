@@ -81,7 +81,9 @@ test('a heater is replaced by its like: what rests on it is void, and says why; 
     await expect(row(title)).toContainText('void');
   for (const title of ['The right image runs', 'Temperatures plausible cold', 'X switch reads both ways'])
     await expect(row(title)).toContainText('proven');
-  await expect(page.getByText(/^3 of 26 steps void: tested before the machine was changed\./)).toBeVisible();
+  await expect(
+    page.getByText(/^3 of 26 steps void: tested before what they rest on was changed\./),
+  ).toBeVisible();
 });
 
 test('exchanged heater leads and exchanged probe wires are found by the proofs', async ({ page }) => {

@@ -7,13 +7,8 @@ import { join } from 'node:path';
 import type { Option } from '@jolly/core/kit/kit';
 import type { SettingValue } from '@jolly/core/kit/settingValue';
 import { certain } from '@jolly/core/tree/certain';
-import {
-  buildFor,
-  compilerForTests,
-  demoFacts,
-  own,
-  root,
-} from '../packages/firmware/test/fixtures/builtMachine';
+import { buildFor, demoFacts, own, root } from '../packages/firmware/test/fixtures/builtMachine';
+import { compilerForTests } from '../packages/server/test/fixtures/compilerForTests';
 import { onBoard } from '../packages/firmware/test/fixtures/optionSets';
 import { commandTable, messageTable } from '../packages/firmware/test/fixtures/reference';
 import { witnesses } from '../packages/firmware/test/witnesses';

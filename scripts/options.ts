@@ -6,13 +6,8 @@
  */
 import { isDeepStrictEqual } from 'node:util';
 import { certain } from '@jolly/core/tree/certain';
-import {
-  buildFor,
-  compilerForTests,
-  demoFacts,
-  flashed,
-  talkTo,
-} from '../packages/firmware/test/fixtures/builtMachine';
+import { buildFor, demoFacts, flashed, talkTo } from '../packages/firmware/test/fixtures/builtMachine';
+import { compilerForTests } from '../packages/server/test/fixtures/compilerForTests';
 import { onBoard, optionSets, withOptions } from '../packages/firmware/test/fixtures/optionSets';
 import { witnesses } from '../packages/firmware/test/witnesses';
 import { leavesOut, prove } from '../packages/firmware/test/witnesses/prove';

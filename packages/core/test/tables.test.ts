@@ -57,6 +57,7 @@ describe('what things rest on', () => {
     }),
     // An image of its own is an event of the flash, not of the machine.
     'image',
+    'stored',
   ]);
   const exists = (pattern: string) =>
     [...known].some((key) =>

@@ -6,12 +6,12 @@ import type { Edit } from '@jolly/core/machine/edit';
 import type { Facts } from '@jolly/core/machine/facts';
 import { derive } from '@jolly/core/settings/derive';
 import { certain } from '@jolly/core/tree/certain';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { buildFor, compilerForTests, demoFacts, own } from './fixtures/builtMachine';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { buildFor, demoFacts, own } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 import { personAt } from './fixtures/person';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 interface Standing {
   facts: Facts;

@@ -4,13 +4,13 @@ import type { Edit } from '@jolly/core/machine/edit';
 import { derive } from '@jolly/core/settings/derive';
 import { numberOf } from '@jolly/core/settings/setting';
 import { certain } from '@jolly/core/tree/certain';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { buildFor, compilerForTests, demoFacts, own } from './fixtures/builtMachine';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { buildFor, demoFacts, own } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 import { personAt } from './fixtures/person';
 import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 const WARM = ['hotend', 'hotend-2'] as const;
 async function standing(...edits: Edit[]) {

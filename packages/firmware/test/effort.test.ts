@@ -2,15 +2,15 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { derive } from '@jolly/core/settings/derive';
-import { afterAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { buildImage } from '../../server/src/build/buildImage';
 import { buildInput } from '../../server/src/build/buildInput';
 import { folderStore } from '../../server/src/files/byteStore';
 import { loadKitSources } from '../../server/src/files/catalogue';
-import { buildFor, compilerForTests, demoFacts, flashed, own, root, talkTo } from './fixtures/builtMachine';
+import { buildFor, demoFacts, flashed, own, root, talkTo } from './fixtures/builtMachine';
+import { compilerForTests, ownCompiler } from '../../server/test/fixtures/compilerForTests';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 /** An image built with an effort, and a talk with the board it runs on. */
 async function built(effort: string) {
@@ -47,7 +47,7 @@ describe('the same settings', () => {
       const facts = await demoFacts('dunlin', own('compiler.effort', effort));
       const kept = await buildFor(facts, compiler);
       // Nothing is kept from before, and the compiler is another process.
-      const [data, fresh] = [mkdtempSync(join(tmpdir(), 'jolly-fresh-')), compilerForTests()];
+      const [data, fresh] = [mkdtempSync(join(tmpdir(), 'jolly-fresh-')), ownCompiler()];
       try {
         const made = await buildImage(buildInput(facts, derive(facts), await loadKitSources(root, facts.kit.id)), {
           compiler: fresh, cache: folderStore(data), owner: 'fresh', signal: new AbortController().signal, progress: () => undefined,

@@ -1,10 +1,10 @@
 import type { Edit } from '@jolly/core/machine/edit';
-import { afterAll, expect, it } from 'vitest';
+import { expect, it } from 'vitest';
 import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
-import { buildFor, compilerForTests, demoFacts, flashed, own, talkTo } from './fixtures/builtMachine';
+import { buildFor, demoFacts, flashed, own, talkTo } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 const REEL: Edit[] = [
   { path: ['parts', 21], value: { id: 'reel', part: 'reel-switch', role: 'filament' } },

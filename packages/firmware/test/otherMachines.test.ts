@@ -1,12 +1,12 @@
 import type { Edit } from '@jolly/core/machine/edit';
 import { proofsOf } from '@jolly/core/proofs/proofs';
 import { certain } from '@jolly/core/tree/certain';
-import { afterAll, describe, expect, it } from 'vitest';
-import { builtDemo, compilerForTests, demoFacts } from './fixtures/builtMachine';
+import { describe, expect, it } from 'vitest';
+import { builtDemo, demoFacts } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 import { personAt } from './fixtures/person';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 /** Both demo machines have so many parts; others are added behind them. */
 const PARTS = 17;

@@ -16,13 +16,13 @@ import type { Judged, Proof } from '@jolly/core/proofs/proof';
 import { causesOf } from '@jolly/core/proofs/proof';
 import { proofsOf } from '@jolly/core/proofs/proofs';
 import { certain } from '@jolly/core/tree/certain';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Built, builtDemo, compilerForTests, own } from './fixtures/builtMachine';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { type Built, builtDemo, own } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 import { personAt } from './fixtures/person';
 import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 const built = (id: string, edits: readonly Edit[] = []) => builtDemo(id, edits, compiler);
 

@@ -1,8 +1,8 @@
-import { afterAll, describe, expect, it } from 'vitest';
-import { buildFor, compilerForTests, demoFacts, flashed, talkTo } from './fixtures/builtMachine';
+import { describe, expect, it } from 'vitest';
+import { buildFor, demoFacts, flashed, talkTo } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 describe('what a board that was just switched on shows by itself', () => {
   it.each(['plover', 'bittern', 'dunlin'])(

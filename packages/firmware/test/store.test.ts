@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { readStore, storedSettings } from '@jolly/core/kit/storedSettings';
 import { talkTo, workshop } from './fixtures/builtMachine';
 
 const plover = workshop();
+/** What the product reads in a store, without the firmware. */
+const readIn = (store: Uint8Array) => readStore(store, plover.facts().kit);
 const steps = (report: string[]) => /M92 X([\d.]+)/.exec(report.join('\n'))?.[1];
 
 describe('two slots take turns', () => {
@@ -23,6 +26,7 @@ describe('two slots take turns', () => {
       expect(after.heard[0]).toBe('awake store=loaded');
       const found = steps(after.ask('M503'));
       expect(['111.0000', '222.0000']).toContain(found);
+      expect(readIn(cut.bench.store())['steps.x']).toBe(Number(found));
       seen.add(found);
     }
     expect([...seen].sort()).toEqual(['111.0000', '222.0000']);
@@ -37,6 +41,8 @@ describe('two slots take turns', () => {
     }
     const last = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store } });
     expect(steps(last.ask('M503'))).toBe('105.0000');
+    expect(readIn(store)['steps.x']).toBe(105);
+    expect(Object.keys(readIn(store)).length).toBe(storedSettings(plover.facts().kit).length);
   });
   it('any single flipped bit is noticed: the older state, or none', async () => {
     const first = await plover.powered();
@@ -50,6 +56,7 @@ describe('two slots take turns', () => {
       const talk = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store: hurt } });
       expect(talk.heard[0]).toMatch(/^awake store=(fresh|damaged|other-layout)$/);
       expect(steps(talk.ask('M503'))).toBe('100.0000');
+      expect(readIn(hurt)).toEqual({});
     }
   });
 });

@@ -1,19 +1,17 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import type { BoardState } from '@jolly/bench';
 import type { Facts } from '@jolly/core/machine/facts';
-import type { Compiler } from '../../server/src/build/compiler';
-import { buildFor, compilerForTests, demoFacts, flashed, type Talk, talkTo } from './fixtures/builtMachine';
+import { buildFor, demoFacts, flashed, type Talk, talkTo } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 import { DISPLAY } from './witnesses/witness';
 
-let compiler: Compiler;
+const compiler = compilerForTests();
 let facts: Facts;
 let state: BoardState;
 beforeAll(async () => {
-  compiler = compilerForTests();
   facts = await demoFacts('plover', ...DISPLAY('vista-128'));
   state = flashed(facts, await buildFor(facts, compiler));
 });
-afterAll(() => compiler.close());
 
 const FIRST: [number, number] = [0, 0];
 const LAST: [number, number] = [7, 20];

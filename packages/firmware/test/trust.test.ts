@@ -1,10 +1,10 @@
-import { afterAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { startCompiler } from '../../server/src/build/compiler';
 import { paths } from '../../server/src/paths';
-import { buildFor, compilerForTests, demoFacts, flashed, root, talkTo } from './fixtures/builtMachine';
+import { buildFor, demoFacts, flashed, root, talkTo } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 const HOSTILE = [
   'measured */\n#define guard_trips(a,b,c) false\n/* ok',

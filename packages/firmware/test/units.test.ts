@@ -1,16 +1,16 @@
 import { cDefine, cInteger } from '@jolly/core/build/cText';
 import type { CFile } from '@jolly/core/build/generatedFile';
 import { derive } from '@jolly/core/settings/derive';
-import { afterAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { buildImage } from '../../server/src/build/buildImage';
 import { buildInput } from '../../server/src/build/buildInput';
 import { unitsOf } from '../../server/src/build/units';
 import type { ByteStore } from '../../server/src/files/byteStore';
 import { loadKitSources } from '../../server/src/files/catalogue';
-import { compilerForTests, demoFacts, objects, own, root } from './fixtures/builtMachine';
+import { demoFacts, objects, own, root } from './fixtures/builtMachine';
+import { compilerForTests, ownCompiler } from '../../server/test/fixtures/compilerForTests';
 
 const compiler = compilerForTests();
-afterAll(() => compiler.close());
 
 const made = (x: number): CFile => ({ path: 'made.h', lines: [{ text: cDefine('X', cInteger(x)) }] });
 /** Two sources: one reads a header of the kit that reads a made one, the other reads nothing. */
@@ -58,7 +58,7 @@ describe('an image that was built before', () => {
     const keys = new Set(unitsOf(input).map(({ key }) => key));
     const asked = { owner: 'again', signal: new AbortController().signal, progress: () => undefined };
     const first = await buildImage(input, { ...asked, compiler, cache: objects });
-    const gone = compilerForTests();
+    const gone = ownCompiler();
     gone.close();
     const withoutObjects: ByteStore = {
       ...objects,

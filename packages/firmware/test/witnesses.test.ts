@@ -1,9 +1,9 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { readNow } from '@jolly/core/kit/kit';
 import { certain } from '@jolly/core/tree/certain';
 import { seededRandom } from '../../bench/src/plant/random';
-import type { Compiler } from '../../server/src/build/compiler';
-import { compilerForTests, demoFacts } from './fixtures/builtMachine';
+import { demoFacts } from './fixtures/builtMachine';
+import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 import { witnesses } from './witnesses';
 import { leavesOut, prove } from './witnesses/prove';
 
@@ -19,11 +19,7 @@ const sample = [...witnesses]
   .map(({ witness }) => witness);
 const witnessOf = (key: string) => certain(witnesses.find((entry) => entry.key === key), key); // prettier-ignore
 
-let compiler: Compiler;
-beforeAll(() => {
-  compiler = compilerForTests();
-});
-afterAll(() => compiler.close());
+const compiler = compilerForTests();
 
 describe('every option is real in the code', () => {
   it('each option that the kit reads has a witness, and no witness is of an option that is gone', async () => {

@@ -8,7 +8,7 @@ import { createBuilds } from './app/builds';
 import { createCulprits } from './app/culprits';
 import { createFlashRuns } from './app/flashRuns';
 import { createMeasuring } from './app/measuring';
-import { startCompiler } from './build/compiler';
+import { type Compiler, startCompiler } from './build/compiler';
 import { openContext } from './context';
 import { startChores } from './data/chores';
 import { putCopy } from './data/copies';
@@ -29,6 +29,8 @@ export interface StartOptions {
   port: number;
   demo: boolean;
   now?: () => Date;
+  /** One that goes on after this server; without it, it has its own. */
+  compiler?: Compiler;
 }
 export interface Started {
   address: string;
@@ -62,7 +64,7 @@ export async function start(options: StartOptions): Promise<Started> {
 }
 
 async function open(
-  { root, data, port, demo, now = () => new Date() }: StartOptions,
+  { root, data, port, demo, now = () => new Date(), compiler: lent }: StartOptions,
   opened: (undo: () => unknown) => void,
 ): Promise<string> {
   const at = paths(root, data);
@@ -93,8 +95,8 @@ async function open(
   const replaying = startReading(at.readerWorker, REPLAY_LIMIT_S);
   opened(() => replaying.close());
   const context = await openContext({ root, data, demo, now }, db, { reading, replaying });
-  const compiler = startCompiler(at.compilerWorker);
-  opened(() => compiler.close());
+  const compiler = lent ?? startCompiler(at.compilerWorker);
+  if (!lent) opened(() => compiler.close());
   const objects = folderStore(at.objects);
   const builds = createBuilds(context, compiler, objects);
   await builds.recover();

@@ -1,11 +1,10 @@
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { readMachineFile, writeMachineFile } from '@jolly/core/formats/machineFile';
+import { readMachineFile } from '@jolly/core/formats/machineFile';
 import { describe, expect, it } from 'vitest';
 import { editedSources, keepFreshSources, loadBases, putFresh } from '../src/files/kitSources';
 import { certain } from '@jolly/core/tree/certain';
-import { ploverOnF8 } from './fixtures/ploverOnF8';
-import { root, serverForTests } from './fixtures/server';
+import { followed, root, serverForTests } from './fixtures/server';
 
 const server = serverForTests();
 const { call } = server;
@@ -18,11 +17,9 @@ interface Built {
   changed?: string[];
   culprit?: { keys?: string[]; machine?: true; builds: number };
 }
-/** Waits for the end of what is told as events, as the interface does. */
-const over = async (path: string) => void (await (await fetch(`${server.address()}/api${path}`)).text());
 async function build(machine: string): Promise<Built> {
   const { body } = await call('POST', `/machines/${machine}/builds`);
-  await over(`/builds/${body.id}/events`);
+  await followed(server.address(), `/builds/${body.id}/events`);
   return (await call('GET', `/builds/${body.id}`)).body as Built;
 }
 async function set(machine: string, settings: Record<string, unknown>): Promise<void> {
@@ -97,7 +94,7 @@ describe('a build that broke', () => {
     expect(broken.state).toBe('failed');
     expect(broken.changed).toEqual(expect.arrayContaining(['speed.x', 'park.lift', 'arcs.on']));
     await call('POST', `/builds/${broken.id}/culprit`);
-    await over(`/builds/${broken.id}/culprit/events`);
+    await followed(server.address(), `/builds/${broken.id}/culprit/events`);
     const { culprit } = (await call('GET', `/builds/${broken.id}`)).body as Built;
     expect(culprit?.keys).toEqual(['speed.x']);
     expect(culprit?.builds).toBeLessThan(10);
@@ -149,26 +146,4 @@ describe('sources edited out of turn', () => {
     expect((await call('GET', '/kits/..%2F../edited')).status).toBe(400);
     expect((await call('GET', '/kits/wick/edited')).status).toBe(404);
   });
-});
-
-describe('what everything costs', () => {
-  it('is measured in the background, told as it goes, cancelled, and taken up again after a restart', async () => {
-    // The machine whose features are measured elsewhere, too: what was compiled there is not compiled again.
-    const file = writeMachineFile({ ...(await ploverOnF8()), id: 'plover-f8' });
-    expect((await call('POST', '/machines', { file })).status).toBe(200);
-    const costs = '/machines/plover-f8/costs';
-    expect((await call('GET', costs)).body).toEqual({ run: null });
-    await call('POST', costs);
-    const cancelled = await call('POST', `${costs}/cancel`);
-    expect(cancelled.body.state).toBe('cancelled');
-    expect((await call('POST', `${costs}/cancel`)).status).toBe(409);
-    expect((await call('POST', costs)).body.state).toBe('running');
-    await server.restart();
-    expect((await call('GET', costs)).body.run.state).toBe('running');
-    // It is taken up when the compiler is warm; whoever follows it hears of it then.
-    await over(`${costs}/events`);
-    const { run } = (await call('GET', costs)).body;
-    expect(run.state).toBe('done');
-    expect(run.costs.features.length).toBeGreaterThan(20);
-  }, 300_000);
 });

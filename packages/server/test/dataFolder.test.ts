@@ -12,7 +12,7 @@ import { openDb } from '../src/sql/db';
 import { syncs } from '../src/sql/syncedFiles';
 import {
   callsAt,
-  ended,
+  followed,
   root,
   somethingToCompile,
   spawnServer,
@@ -236,7 +236,7 @@ describe('ending', () => {
     const build = async () => {
       const reply = await fetch(`${server.address}/api/machines/plover/builds`, { method: 'POST' });
       const { id } = (await reply.json()) as { id: string };
-      await (await fetch(`${server.address}/api/builds/${id}/events`)).text();
+      await followed(server.address, `/builds/${id}/events`);
       return ((await (await fetch(`${server.address}/api/builds/${id}`)).json()) as { state: string }).state;
     };
     expect(await build()).toBe('done');
@@ -263,7 +263,7 @@ describe('a server killed during a build', () => {
     expect((await back.call('GET', `/builds/${id}`)).body.state).toBe('interrupted');
     expect((await back.call('GET', '/machines/plover/entries')).body[0].summary).toContain('interrupted');
     const again = await back.call('POST', '/machines/plover/builds');
-    await ended(back.address, again.body.id);
+    await followed(back.address, `/builds/${again.body.id}/events`);
     expect((await back.call('GET', `/builds/${again.body.id}`)).body.state).toBe('done');
     await back.stop();
   });

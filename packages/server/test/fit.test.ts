@@ -1,23 +1,25 @@
 import { join } from 'node:path';
-import { afterAll, describe, expect, it } from 'vitest';
+import { writeMachineFile } from '@jolly/core/formats/machineFile';
+import { describe, expect, it } from 'vitest';
 import { BRIM } from '@jolly/core/build/fitFindings';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
 import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
 import { buildImage } from '../src/build/buildImage';
 import { buildInput } from '../src/build/buildInput';
-import { startCompiler } from '../src/build/compiler';
+import { compilerForTests } from './fixtures/compilerForTests';
 import { fitImage } from '../src/build/fitImage';
 import { measureCosts } from '../src/build/measureCosts';
 import { folderStore } from '../src/files/byteStore';
 import { loadCatalogue, loadDemoMachine, loadKitSources } from '../src/files/catalogue';
 import { paths } from '../src/paths';
 import { ploverOnF8, withFilamentSensor } from './fixtures/ploverOnF8';
-import { root } from './fixtures/server';
+import { followed, root, serverForTests } from './fixtures/server';
 
+const server = serverForTests();
+const { call } = server;
 const at = paths(root, join(root, '.cache'));
-const compiler = startCompiler(at.compilerWorker);
-afterAll(() => compiler.close());
+const compiler = compilerForTests();
 
 /** What a machine is fitted with; what was built once is not compiled again. */
 async function fitting(machine: Machine, flash?: number) {
@@ -119,4 +121,23 @@ describe('what everything takes', () => {
     expect(plain).toBeGreaterThan(0);
     expect(harder).toBeGreaterThan(0);
   }, 240_000);
+
+  it('is measured in the background, told as it goes, cancelled, and taken up again after a restart', async () => {
+    const file = writeMachineFile({ ...(await ploverOnF8()), id: 'plover-f8' });
+    expect((await call('POST', '/machines', { file })).status).toBe(200);
+    const costs = '/machines/plover-f8/costs';
+    expect((await call('GET', costs)).body).toEqual({ run: null });
+    await call('POST', costs);
+    const cancelled = await call('POST', `${costs}/cancel`);
+    expect(cancelled.body.state).toBe('cancelled');
+    expect((await call('POST', `${costs}/cancel`)).status).toBe(409);
+    expect((await call('POST', costs)).body.state).toBe('running');
+    await server.restart();
+    expect((await call('GET', costs)).body.run.state).toBe('running');
+    // It is taken up when the compiler is warm; whoever follows it hears of it then.
+    await followed(server.address(), `${costs}/events`);
+    const { run } = (await call('GET', costs)).body;
+    expect(run.state).toBe('done');
+    expect(run.costs.features.length).toBeGreaterThan(20);
+  }, 300_000);
 });

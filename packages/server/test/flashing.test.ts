@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeImage, readImage } from '@jolly/core/image/imageHeader';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { ended, root, serverForTests } from './fixtures/server';
+import { followed, root, serverForTests } from './fixtures/server';
 import { order, toolRun } from './fixtures/toolRun';
 
 const server = serverForTests();
@@ -167,7 +167,7 @@ describe('a bootloader', () => {
 describe('an image that was really built', () => {
   it('goes by USB update to a board that then says so, and its name on a real card is remembered', async () => {
     const { body } = await call('POST', '/machines/plover/builds');
-    await ended(server.address(), body.id);
+    await followed(server.address(), `/builds/${body.id}/events`);
     const { imageHash } = (await call('GET', `/builds/${body.id}`)).body;
     const asked = order('update-class', { image: { hash: imageHash, name: 'x.bin' } });
     expect((await run('plover', asked)).body.outcome).toMatchObject({ taken: true });

@@ -1,15 +1,15 @@
-import { certain } from '@jolly/core/tree/certain';
-import { powerOnRecorded, type Recording } from '@jolly/bench';
-import { fromBase64 } from '@jolly/core/bytes/base64';
-import { resolve } from '@jolly/core/machine/facts';
 import { readImageFile } from '@jolly/core/image/imageFile';
 import { readImage } from '@jolly/core/image/imageHeader';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { ended, serverForTests, somethingToCompile } from './fixtures/server';
+import { runOnBoard } from './fixtures/runOnBoard';
+import { followed, serverForTests, somethingToCompile } from './fixtures/server';
 
 const server = serverForTests();
 const { call } = server;
 const machine = async (id: string) => (await call('GET', `/machines/${id}`)).body;
+
+/** A run of what is in Plover's flash, asked who it is. */
+const recordedRun = async () => (await runOnBoard(server, 'plover', ['M115'])).recording;
 
 describe('machines', () => {
   it('the shelf holds the three of the demo, each with its findings', async () => {
@@ -83,7 +83,7 @@ describe('builds and flashes', () => {
     await somethingToCompile(call, 'plover');
     const started = await call('POST', '/machines/plover/builds');
     expect(started.body.state).toBe('running');
-    const { events } = await ended(server.address(), started.body.id);
+    const events = await followed(server.address(), `/builds/${started.body.id}/events`);
     expect(events.filter((event) => event === 'progress').length).toBeGreaterThan(20);
     expect(events.at(-1)).toBe('ended');
     const build = (await call('GET', `/builds/${started.body.id}`)).body;
@@ -94,7 +94,7 @@ describe('builds and flashes', () => {
     expect(readImage(bytes)).toMatchObject({ header: { name: 'Plover', buildId: build.buildId } });
     expect(bytes.length).toBe(build.sizes.flashBytes);
     const again = await call('POST', '/machines/plover/builds');
-    await ended(server.address(), again.body.id);
+    await followed(server.address(), `/builds/${again.body.id}/events`);
     expect((await call('GET', `/builds/${again.body.id}`)).body).toMatchObject({
       imageHash: build.imageHash,
       compiled: 0,
@@ -121,7 +121,7 @@ describe('builds and flashes', () => {
       },
     });
     const { body } = await call('POST', '/machines/plover/builds');
-    await ended(server.address(), body.id);
+    await followed(server.address(), `/builds/${body.id}/events`);
     const build = (await call('GET', `/builds/${body.id}`)).body;
     expect(build.changed).toEqual(['probe.clear']);
     // Probe, touch, repeatability, homing and the table of features are the only readers of the probe's options.
@@ -151,7 +151,7 @@ describe('builds and flashes', () => {
     expect(cancelled.body.imageHash).toBeUndefined();
     expect((await call('POST', `/builds/${started.body.id}/cancel`)).status).toBe(409);
     const next = await call('POST', '/machines/dunlin/builds');
-    await ended(server.address(), next.body.id);
+    await followed(server.address(), `/builds/${next.body.id}/events`);
     expect((await call('GET', `/builds/${next.body.id}`)).body.state).toBe('done');
   });
 
@@ -258,29 +258,6 @@ describe('builds and flashes', () => {
       finding: 'refused',
     });
   });
-
-  /** A run of what is in Plover's flash, asked who it is. */
-  async function recordedRun(): Promise<Recording> {
-    const { machine: plover } = await machine('plover');
-    const resolved = resolve(plover, (await call('GET', '/catalogue')).body);
-    if ('problems' in resolved) throw new Error(resolved.problems[0].message);
-    const board = (await call('GET', '/machines/plover/board')).body;
-    const image = await fetch(`${server.address()}/api/images/${board.imageHash}`);
-    const bench = await powerOnRecorded({
-      facts: resolved.facts,
-      state: {
-        image: new Uint8Array(await image.arrayBuffer()),
-        store: fromBase64(board.store),
-        namesTaken: [],
-      },
-      seed: 1,
-      hostBaud: 115200,
-    });
-    bench.advance(0.1234);
-    bench.send('M115');
-    bench.advance(0.2);
-    return certain(bench.recording(), 'a run without a card');
-  }
 });
 
 describe('the shelf', () => {

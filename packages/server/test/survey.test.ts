@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import type { Change } from '@jolly/core/ripple/change';
 import { writeBoardFile } from '@jolly/core/formats/boardFile';
 import { describe, expect, it } from 'vitest';
-import { ended, root, serverForTests, type TestServer } from './fixtures/server';
+import { followed, root, serverForTests, type TestServer } from './fixtures/server';
 import { order, toolRun } from './fixtures/toolRun';
 
 const server = serverForTests();
@@ -151,7 +151,7 @@ describe('the way back', () => {
       'plover-settings.txt',
     ]);
     const { body } = await call('POST', '/machines/plover/builds');
-    await ended(server.address(), body.id);
+    await followed(server.address(), `/builds/${body.id}/events`);
     const { imageHash } = (await call('GET', `/builds/${body.id}`)).body;
     const card = { format: 'FAT32', sizeGb: 8, files: [{ name: 'PLOV.BIN', imageHash }] };
     await call('PUT', '/machines/plover/board/card', { card });

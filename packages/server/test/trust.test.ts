@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { paths } from '../src/paths';
 import { startReading } from '../src/reading/reading';
-import { ended, root, serverForTests } from './fixtures/server';
+import { followed, root, serverForTests } from './fixtures/server';
 
 const server = serverForTests();
 const { call } = server;
@@ -237,7 +237,7 @@ describe('photos', () => {
 describe('order holds inside a transaction', () => {
   it('settings stored while the board is flashed are never lost', async () => {
     const { body } = await call('POST', '/machines/dunlin/builds');
-    await ended(server.address(), body.id);
+    await followed(server.address(), `/builds/${body.id}/events`);
     const { imageHash } = (await call('GET', `/builds/${body.id}`)).body as { imageHash: string };
     const blank = fromStore((await call('GET', '/machines/dunlin/board')).body as { store: string });
     for (let round = 0; round < 12; round += 1) {

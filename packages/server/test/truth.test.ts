@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { paths } from '../src/paths';
 import { openDb } from '../src/sql/db';
-import { ended, root, serverForTests } from './fixtures/server';
+import { followed, root, serverForTests } from './fixtures/server';
 
 const server = serverForTests();
 const { call } = server;
@@ -88,7 +88,7 @@ describe('a board is known by itself', () => {
   it('what was flashed belongs to the board it was flashed to, and another board comes empty', async () => {
     await call('POST', '/machines/dunlin/waivers', { check: 'keep.no-way-back', because: 'it came empty' });
     const { body } = await call('POST', '/machines/dunlin/builds');
-    await ended(server.address(), body.id);
+    await followed(server.address(), `/builds/${body.id}/events`);
     const { imageHash } = (await call('GET', `/builds/${body.id}`)).body;
     await call('PUT', '/machines/dunlin/board/card', {
       card: { format: 'FAT32', sizeGb: 8, files: [{ name: 'SEDGE.BIN', imageHash }] },

@@ -278,7 +278,12 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       link?.putCard(prints);
       change({ prints: files?.map(({ name }) => name) });
     },
-    recording: async () => link?.recording(),
+    async recording() {
+      const recorded = await link?.recording();
+      // Who is given it looks at what the board stored by then, too.
+      await ports.storeKept();
+      return recorded;
+    },
     setStepping: (on) => link?.setStepping(on),
     setPace(pace) {
       change({ pace });

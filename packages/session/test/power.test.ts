@@ -44,6 +44,20 @@ describe('power', () => {
     expect(log).toContain('asked');
     expect(isAwake(control.powered.now())).toBe(true);
   });
+  it('gives a run away only when what the board stored in it is kept: who gets it looks there, too', async () => {
+    let kept: () => void = () => undefined;
+    let waits = false;
+    const { control } = machine({ storeKept: () => (waits ? new Promise((done) => (kept = done)) : Promise.resolve()) }); // prettier-ignore
+    await control.powerOn();
+    waits = true;
+    let given = false;
+    const recording = control.recording().then(() => (given = true));
+    await settle();
+    expect(given).toBe(false);
+    kept();
+    await recording;
+    expect(given).toBe(true);
+  });
   it('stays off, and says why, while what the board stored last is not kept', async () => {
     const { control, tape } = machine({ storeKept: () => Promise.reject(new Error('not kept yet')) });
     await control.powerOn();

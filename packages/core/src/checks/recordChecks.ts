@@ -140,14 +140,15 @@ const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reporte
   Object.entries(reported).flatMap(([key, value]) => {
     const wanted = settings.get(key)?.value;
     if (typeof wanted !== 'number' || alike(value, wanted)) return [];
-    const [board, file] = [value, wanted].map((each) => settingInWords(optionOf(kit, key), each));
+    const option = optionOf(kit, key);
+    const [board, file] = [value, wanted].map((each) => settingInWords(option, each));
     return [
       {
         subject: aboutSetting(key),
-        what: `The board keeps ${key} = ${board}; the machine file says ${file}.`,
-        why: 'Somebody stored another value on the board. Take it into the machine file, or reset and store.',
+        what: `“${option?.label ?? key}” is ${board} on the board and ${file} in the machine file.`,
+        why: 'Somebody told the board another value, or it stores one. Take it into the machine file, or give the board the file’s: Calibrate, Board against machine file.',
         evidence: [`board: ${board}`, `machine file: ${file}`],
-        remedies: [{ label: `Take ${board}`, edits: [overrideEdit(key, value, 'as the board keeps it')] }],
+        remedies: [{ label: `Take ${board}`, edits: [overrideEdit(key, value, 'as the board has it')] }],
       },
     ];
   });

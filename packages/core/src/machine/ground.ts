@@ -15,11 +15,11 @@ export type Grounds = Readonly<Record<FactKey, Ground>>;
 
 const NONE: Ground = { words: 'none', sum: '' };
 
-/** The facts something rests on as they are now, to be kept with what was found. The image is kept apart. */
+/** The facts something rests on as they are now, to be kept with what was found. Image and store are kept apart. */
 export function groundsOf(facts: Facts, restsOn: readonly FactKey[]): Grounds {
   const known = allGrounds(facts);
   const keys = restsOn
-    .filter((key) => key !== 'image')
+    .filter((key) => key !== 'image' && key !== 'stored')
     .flatMap((key) => (key.endsWith('*') ? [...covered(known, key), key] : [key]));
   return Object.fromEntries(keys.map((key) => [key, groundOf(known, key)]));
 }

@@ -120,6 +120,7 @@ const WORDS: Record<string, string> = {
   supply: 'the supply',
   kit: 'the kit',
   image: 'the image',
+  stored: 'the stored settings',
   probe: 'the probe',
   'probe-mount': 'the mount of the probe',
   nozzle: 'the nozzle',

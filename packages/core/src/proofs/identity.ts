@@ -44,7 +44,7 @@ export const identityProofs: readonly Proof[] = [
       id: 'store',
       title: 'Stored settings are fresh',
       act: 'Reset the stored settings to those of the image and store them, so that old values cannot linger.',
-      restsOn: ['board', 'kit', 'image'],
+      restsOn: ['board', 'kit', 'image', 'stored'],
       after: ['identity'],
       causes: {
         'not loaded': [

@@ -46,6 +46,13 @@ export function proofsOf(facts: Facts, settings: Settings = derive(facts)): Proo
 export const proofSteps = (facts: Facts, settings?: Settings): ProofStep[] =>
   proofsOf(facts, settings).map(({ run: _run, ...step }) => step);
 
+const ON_STORED: ReadonlySet<string> = new Set(
+  identityProofs.filter(({ restsOn }) => restsOn.includes('stored')).map(({ id }) => id),
+);
+
+/** Whether what a step proved rests on what the board stores. */
+export const restsOnStored = (step: string): boolean => ON_STORED.has(step);
+
 /** Steps that have to be proven before a step is, and are not. */
 export function unreadyFor(
   { after }: Pick<ProofStep, 'after'>,

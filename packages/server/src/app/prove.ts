@@ -1,10 +1,15 @@
 import type { Recording } from '@jolly/bench';
 import type { Proof, Proofs, VoidedProof } from '@jolly/contract/endpoints/board';
 import { Refusal } from '@jolly/contract/refusal';
+import { fromBase64 } from '@jolly/core/bytes/base64';
+import { readStore } from '@jolly/core/kit/storedSettings';
 import type { Facts } from '@jolly/core/machine/facts';
 import { groundsOf, voidBecause } from '@jolly/core/machine/ground';
 import type { ProofStep } from '@jolly/core/proofs/proof';
-import { proofSteps, unreadyFor } from '@jolly/core/proofs/proofs';
+import { proofSteps, restsOnStored, unreadyFor } from '@jolly/core/proofs/proofs';
+import { derive } from '@jolly/core/settings/derive';
+import type { Settings } from '@jolly/core/settings/setting';
+import { storedOtherwise } from '@jolly/core/settings/storedOtherwise';
 import { type Context, transact, type Within } from '../context';
 import { addEntry } from '../sql/entries';
 import { addProof, proofsOf, type StoredProof } from '../sql/proofs';
@@ -14,26 +19,47 @@ import { theFacts } from './known';
 /** What bring-up asks of a machine, and what is proven for the image in its flash. */
 export async function proofs(context: Within, id: string): Promise<Proofs> {
   const facts = await theFacts(context, id);
-  const { imageHash } = await boardOf(context, facts);
-  const steps = proofSteps(facts);
-  const stored = imageHash ? await proofsOf(context.db, id, imageHash) : [];
+  const settings = derive(facts);
+  const { imageHash, store } = await boardOf(context, facts);
+  const now: AsItIs = { facts, settings, store };
+  const steps = proofSteps(facts, settings);
+  const found = imageHash ? await proofsOf(context.db, id, imageHash) : [];
   const titles = new Map(steps.map(({ id: step, title }) => [step, title]));
   return {
     imageHash,
     steps,
-    proofs: stillHolding(stored, facts),
-    voided: stored.flatMap(({ grounds, step, outcome, at }): VoidedProof[] => {
-      const [title, because] = [titles.get(step), voidBecause(grounds, facts)];
+    proofs: stillHolding(found, now),
+    voided: found.flatMap((proof): VoidedProof[] => {
+      const { step, outcome, at } = proof;
+      const [title, because] = [titles.get(step), voidOf(proof, now)];
       return title !== undefined && because !== undefined ? [{ step, title, outcome, because, at }] : [];
     }),
   };
 }
 
+/** A machine with what its board stores, as both are now. */
+interface AsItIs {
+  facts: Facts;
+  settings: Settings;
+  /** The bytes of the store, in base64. */
+  store: string;
+}
+
+/** Why a proof does not hold any more; undefined while it does. */
+function voidOf(
+  { step, grounds, stored }: StoredProof,
+  { facts, settings, store }: AsItIs,
+): string | undefined {
+  const because = voidBecause(grounds, facts);
+  if (because !== undefined || !restsOnStored(step)) return because;
+  return storedOtherwise(readStore(fromBase64(store), facts.kit), stored, { kit: facts.kit, settings });
+}
+
 /** The outcomes that rest on nothing that is another since they were found. */
-export const stillHolding = (stored: readonly StoredProof[], facts: Facts): Proof[] =>
-  stored
-    .filter(({ grounds }) => voidBecause(grounds, facts) === undefined)
-    .map(({ grounds: _grounds, ...proof }) => proof);
+export const stillHolding = (found: readonly StoredProof[], now: AsItIs): Proof[] =>
+  found
+    .filter((proof) => voidOf(proof, now) === undefined)
+    .map(({ grounds: _grounds, stored: _stored, ...proof }) => proof);
 
 /** What a window says it has tested, and the run it rests on. */
 type Tested = Pick<Proof, 'step' | 'outcome' | 'evidence' | 'finding'> & { recording: Recording };
@@ -60,7 +86,17 @@ export async function prove(
     if (imageHash !== asked.imageHash)
       throw new Refusal('not-so', 'another image was flashed while this was run again');
     const said = { outcome, evidence, ...(finding !== undefined && { finding }) };
-    await addProof(within.db, id, { step, imageHash, ...said, recording, grounds, at: context.now() });
+    const { store } = await boardOf(within, facts);
+    const stored = readStore(fromBase64(store), facts.kit);
+    await addProof(within.db, id, {
+      step,
+      imageHash,
+      ...said,
+      recording,
+      grounds,
+      stored,
+      at: context.now(),
+    });
     await addEntry(within.db, id, {
       at: context.now(),
       kind: 'proof',

@@ -1,6 +1,6 @@
 import type { Plate } from '@jolly/contract/endpoints/machines';
 import type { Within } from '../context';
-import { imagesOnBoards } from '../sql/boards';
+import { flashedBoards } from '../sql/boards';
 import { newestBuilds } from '../sql/builds';
 import { lastCalibrations } from '../sql/calibrations';
 import { allDues } from '../sql/dues';
@@ -34,7 +34,7 @@ function byMachine<Row extends { machine: string }>(rows: readonly Row[]): Reado
 type ShelfRows = Awaited<ReturnType<typeof shelfRows>>;
 
 const shelfRows = untilWritten(async (db) => ({
-  imageOn: await imagesOnBoards(db),
+  flashed: await flashedBoards(db),
   headers: await headersOnBoards(db),
   proofs: byMachine(await proofsOnBoards(db)),
   builds: new Map((await newestBuilds(db)).map((build) => [build.machineId, build])),
@@ -49,9 +49,9 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
   const { id, version, changedAt, machine, read } = stored;
   if ('problems' in read) return { machine, version, changedAt, problems: read.problems };
   const { facts, settings, judged } = read;
-  const hash = rows.imageOn(keyOf(facts));
-  const image = hash === undefined ? undefined : rows.headers.get(hash);
-  const ofImage = (rows.proofs.get(id) ?? []).filter(({ imageHash }) => imageHash === hash);
+  const board = rows.flashed(keyOf(facts));
+  const image = board && rows.headers.get(board.imageHash);
+  const ofImage = (rows.proofs.get(id) ?? []).filter(({ imageHash }) => imageHash === board?.imageHash);
   const [measured, left] = [rows.measured.get(id) ?? [], rows.left.get(id) ?? []];
   const due = upkeepFrom(facts, settings, { measured, left }, context.now()).filter(
     ({ state }) => state === 'due',
@@ -66,10 +66,12 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
     kitName: facts.kit.name,
     ...judged,
     ...(image && { image }),
-    proofs: stillHolding(
-      ofImage.map(({ machine: _machine, ...proof }) => proof),
-      facts,
-    ),
+    proofs: board
+      ? stillHolding(
+          ofImage.map(({ machine: _machine, ...proof }) => proof),
+          { facts, settings, store: board.store },
+        )
+      : [],
     ...(lastProofAt !== undefined && { lastProofAt }),
     ...(lastBuild && { lastBuild }),
     due: due.length,

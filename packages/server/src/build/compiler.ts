@@ -64,7 +64,7 @@ export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compile
     }));
   }
 
-  /** The second warms only when the first is warm, so that it does not slow it. */
+  /** The second warms when the first has worked: many a server is asked for no image, and it would only slow the first. */
   async function standBy(): Promise<void> {
     for (const lane of lanes) {
       if (closed) return;
@@ -130,9 +130,7 @@ export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compile
     // as above
     link: (task, turn) => ask({ kind: 'link', id: nextId++, ...task }, turn) as Promise<Linked>,
     async warm() {
-      const first = processOf(firstLane).warm;
-      void standBy();
-      await first;
+      await processOf(firstLane).warm;
     },
     close() {
       closed = true;

@@ -15,9 +15,10 @@ export interface CompilerProcess {
 }
 
 /**
- * The compiler is 75 MB of WebAssembly and each function of it runs briefly: optimising it while it runs costs
- * three times what it saves, so its process keeps to V8's baseline compiler (figures in docs/decisions). No memory of
- * WebAssembly in it may grow beyond `megabytes`. `onEnd` is told when it ends without having been asked to.
+ * The compiler is 75 MB of WebAssembly and each function of it runs briefly: optimising it while it runs costs three
+ * times what it saves, so its process keeps to V8's baseline compiler, and looks at a function when it is first called
+ * (figures in docs/decisions). No memory of WebAssembly in it may grow beyond `megabytes`. `onEnd` is told when it ends
+ * without having been asked to.
  */
 export function startCompilerProcess(
   file: URL,
@@ -25,7 +26,7 @@ export function startCompilerProcess(
   onEnd: (how: string) => void,
 ): CompilerProcess {
   const worker = fork(file, {
-    execArgv: ['--liftoff-only', `--wasm-max-mem-pages=${megabytes * 16}`],
+    execArgv: ['--liftoff-only', '--wasm-lazy-validation', `--wasm-max-mem-pages=${megabytes * 16}`],
     serialization: 'advanced',
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     // A group of its own: Ctrl-C is for the server, which ends its compilers when its builds have been told.

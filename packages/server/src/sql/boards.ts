@@ -32,22 +32,28 @@ export async function findBoard(db: Queries, { machine, board }: BoardKey): Prom
   );
 }
 
-/** Which image lies in each virtual board that was used, by machine and board. */
-export async function imagesOnBoards(db: Queries): Promise<(key: BoardKey) => string | undefined> {
+/** The image in each virtual board that was flashed, and what that stores. */
+export async function flashedBoards(
+  db: Queries,
+): Promise<(key: BoardKey) => { imageHash: string; store: string } | undefined> {
   const rows = await db.query<{
     machine: string;
     board_id: string;
     board_revision: string;
     board_copy: number;
     image_hash: string;
+    store: string;
   }>(
-    'select machine, board_id, board_revision, board_copy, image_hash from board where image_hash is not null',
+    'select machine, board_id, board_revision, board_copy, image_hash, store from board where image_hash is not null',
   );
   const name = (...words: readonly (string | number)[]) => words.join(' ');
-  const images = new Map(
-    rows.map((row) => [name(row.machine, row.board_id, row.board_revision, row.board_copy), row.image_hash]),
+  const flashed = new Map(
+    rows.map((row) => [
+      name(row.machine, row.board_id, row.board_revision, row.board_copy),
+      { imageHash: row.image_hash, store: row.store },
+    ]),
   );
-  return ({ machine, board }) => images.get(name(machine, board.id, board.revision, board.copy ?? 1));
+  return ({ machine, board }) => flashed.get(name(machine, board.id, board.revision, board.copy ?? 1));
 }
 
 export async function saveBoard(

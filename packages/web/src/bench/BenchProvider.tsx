@@ -21,7 +21,7 @@ import { appWindow } from '../app/window';
 import { useWorkbench } from '../workbench/Workbench';
 import { holdLink } from './holdLink';
 import { workerLink } from './workerLink';
-import { askAnewOf } from '../api/held';
+import { askAnew, askAnewOf } from '../api/held';
 
 /** The machine at hand, and what is drawn of it. */
 interface Bench {
@@ -103,7 +103,11 @@ function useStoredSettings(id: string): ReturnType<typeof storedSettings> {
       storedSettings(id, {
         client,
         outbox,
-        kept: () => void askAnewOf(cache, id, 'board'),
+        // What is stored by hand voids what was proven of it.
+        kept: () => {
+          void askAnewOf(cache, id, 'board', 'proofs');
+          void askAnew(cache, 'machines');
+        },
         say: (text) => write('done', text),
       }),
     [cache, client, id, outbox, write],
