@@ -55,7 +55,7 @@ describe('what Plover wishes for, on its old board and its new one', () => {
     const share = built.sizes.flashBytes / next.facts.chip.flash_bytes;
     expect(share).toBeGreaterThan(0.4);
     expect(share).toBeLessThan(0.6);
-  }, 240_000);
+  }, 600_000);
 
   it('is made to fit the F8 with probe, map and guards, really built, clear of the brim', async () => {
     const work = await fitting(await ploverOnF8());
@@ -75,7 +75,7 @@ describe('what Plover wishes for, on its old board and its new one', () => {
       expect(without).not.toBe('');
       expect(lost).toBeDefined();
     }
-  }, 240_000);
+  }, 600_000);
 
   it('is made to fit the F8 with filament sensor and probe', async () => {
     const work = await fitting(withFilamentSensor(await ploverOnF8({ 'filament.sensor': { value: true, source: 'override', because: 'wished for' } }))); // prettier-ignore
@@ -83,7 +83,7 @@ describe('what Plover wishes for, on its old board and its new one', () => {
     if ('cannot' in fit) throw new Error(fit.cannot);
     expect(keysOf([...fit.kept, ...fit.bound])).toContain('filament.sensor');
     expect(fit.after.flash).toBeLessThanOrEqual(work.facts.chip.flash_bytes * (1 - BRIM));
-  }, 240_000);
+  }, 600_000);
 });
 
 describe('what to leave out so that an image fits', () => {
@@ -95,12 +95,12 @@ describe('what to leave out so that an image fits', () => {
     const dropped = keysOf(fit.dropped);
     expect(dropped.length).toBeGreaterThan(2);
     if (dropped.includes('pause.on')) expect(dropped).toContain('change.on');
-  }, 240_000);
+  }, 600_000);
   it('says what is missing where nothing helps', async () => {
     const work = await fitting(await ploverOnF8(), 20_000);
     const fit = await fitImage({ ...work, keep: nothing, worth: asTheKit });
     expect(fit).toMatchObject({ cannot: expect.stringMatching(/bytes of flash are missing even without/) as unknown }); // prettier-ignore
-  }, 240_000);
+  }, 600_000);
 });
 
 describe('what everything takes', () => {
@@ -120,7 +120,7 @@ describe('what everything takes', () => {
     const { plain = 0, harder = 0 } = costs.effort?.linkMs ?? {};
     expect(plain).toBeGreaterThan(0);
     expect(harder).toBeGreaterThan(0);
-  }, 240_000);
+  }, 600_000);
 
   it('is measured in the background, told as it goes, cancelled, and taken up again after a restart', async () => {
     const file = writeMachineFile({ ...(await ploverOnF8()), id: 'plover-f8' });
@@ -139,5 +139,5 @@ describe('what everything takes', () => {
     const { run } = (await call('GET', costs)).body;
     expect(run.state).toBe('done');
     expect(run.costs.features.length).toBeGreaterThan(20);
-  }, 300_000);
+  }, 600_000);
 });

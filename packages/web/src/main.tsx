@@ -1,7 +1,7 @@
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import '@fontsource-variable/bricolage-grotesque';
 import '@fontsource-variable/red-hat-mono';
-import '@mantine/core/styles.css';
+import './ui/mantineStyles';
 import './ui/tokens.css';
 import './ui/words.css';
 import './ui/print.css';

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { calculation, positive } from '../calculation/calculation';
+import { once } from '../tree/once';
 import { type Drive, stepsPerMm } from './stepsPerMm';
 
 type Axis = 'x' | 'y' | 'z' | 'e';
@@ -68,7 +69,8 @@ function product(...lists: (Sold | [number[], number][])[]): [number[], number][
   );
 }
 
-const BY_AXIS = { x: trains('x'), y: trains('y'), z: trains('z'), e: trains('e') };
+/** Put together when first asked for: some thousands, and most windows ask for none. */
+const BY_AXIS = { x: once(() => trains('x')), y: once(() => trains('y')), z: once(() => trains('z')), e: once(() => trains('e')) }; // prettier-ignore
 const TOLERANCE_PCT = 0.5;
 
 /**
@@ -86,7 +88,7 @@ export const likelyDrives = calculation<Input, Output>(
       tolerancePct: Joi.number().min(0.001).max(10).optional(),
     }),
   ({ axis, stepsPerMm: told, tolerancePct = TOLERANCE_PCT }) => {
-    const near = BY_AXIS[axis].flatMap(({ drive, often }): LikelyDrive[] => {
+    const near = BY_AXIS[axis]().flatMap(({ drive, often }): LikelyDrive[] => {
       const steps = stepsPerMm.ofChecked(drive);
       const off = (100 * (steps - told)) / told / tolerancePct;
       // A sum of binary fractions may lie a hair outside its own tolerance.
