@@ -1,5 +1,6 @@
 import { brokenWords } from './brokenWords';
 import { expectContrast, expectFingers } from './accessible';
+import { goTo } from './goTo';
 import { overlapping } from './overlapping';
 import { expect, type Page, test } from './test';
 
@@ -49,10 +50,10 @@ const SHARES = 4;
 for (const share of Array.from({ length: SHARES }, (_, index) => index))
   test(`on a phone of 320 pixels every view fits, and axe finds nothing, also in forced colours: share ${share + 1} of ${SHARES}`, async ({ page }) => {
     await page.setViewportSize({ width: 320, height: 640 });
+    await page.goto('/');
+    await page.waitForLoadState('networkidle');
     for (const view of VIEWS.filter((_, index) => index % SHARES === share)) {
-      await page.goto(view);
-      await page.locator('main').first().waitFor();
-      await page.waitForLoadState('networkidle');
+      await goTo(page, view);
       expect([view, await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([view, 320]);
       expect([view, await page.evaluate(pushedSideways)]).toEqual([view, []]);
       expect([view, await page.evaluate(overlapping)]).toEqual([view, []]);
