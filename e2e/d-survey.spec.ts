@@ -279,7 +279,9 @@ test('the settings are read over the link from the board that runs', async ({ pa
   }
   await power('off').click();
   await power('on').click();
-  await expect(docket(page)).toContainText('The board keeps steps.x = 123.5 steps/mm');
+  await expect(docket(page)).toContainText(
+    '“X steps” is 123.5 steps/mm on the board and 100 steps/mm in the machine file.',
+  );
   await station(page, 'Logbook').click();
   await expect(docket(page)).toContainText('upkeep.due');
 

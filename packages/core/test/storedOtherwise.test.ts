@@ -14,6 +14,8 @@ describe('stored settings that were tested', () => {
   it.each([
     ['as the machine file has them', { 'steps.x': 100.0004 }, undefined, undefined],
     ['as they were when they were tested', { 'steps.x': 80 }, { 'steps.x': 80 }, undefined],
+    ['a nudge, which is set while it prints', { 'nudge.start': -0.05 }, undefined, undefined],
+    ['what the touch layer said at its marks', { 'touch.left': 300, 'touch.top': 3650 }, undefined, undefined],
     ['of another kit', { 'no.such': 3 }, undefined, undefined],
     ['by hand', { 'steps.x': 200 }, { 'steps.x': 80 }, 'the board stores 200 steps/mm as “X steps”, the machine file has 100 steps/mm; it stored 80 steps/mm when it was tested'],
     ['before that was written down, and more', { 'steps.x': 200, 'steps.y': 7, 'steps.z': 400 }, undefined, 'the board stores 200 steps/mm as “X steps”, the machine file has 100 steps/mm, and 1 more is another one'],

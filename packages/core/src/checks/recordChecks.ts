@@ -1,5 +1,6 @@
 import { optionOf } from '../kit/optionOf';
 import { settingInWords } from '../kit/settingInWords';
+import { foundByBoard } from '../kit/storedSettings';
 import { builtOtherwise } from '../settings/asBuilt';
 import { fitFindings } from '../build/fitFindings';
 import { wayBackFindings } from '../image/wayBack';
@@ -136,10 +137,11 @@ const proofVoid = (_facts: Facts, _settings: Settings, { voided }: Having<'voide
     'Prove it before you leave the machine alone.',
   );
 
-const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reported'>): Spoken[] =>
-  Object.entries(reported).flatMap(([key, value]) => {
+const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reported'>): Spoken[] => {
+  const own = foundByBoard(kit);
+  return Object.entries(reported).flatMap(([key, value]) => {
     const wanted = settings.get(key)?.value;
-    if (typeof wanted !== 'number' || alike(value, wanted)) return [];
+    if (own.has(key) || typeof wanted !== 'number' || alike(value, wanted)) return [];
     const option = optionOf(kit, key);
     const [board, file] = [value, wanted].map((each) => settingInWords(option, each));
     return [
@@ -152,6 +154,7 @@ const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reporte
       },
     ];
   });
+};
 
 /** So many are named; the rest is counted. */
 const NAMED = 12;

@@ -93,6 +93,8 @@ export interface StoredLine {
   by?: string;
   /** It takes effect while the machine moves; others wait until nothing does. */
   live?: boolean;
+  /** The board finds the values itself; what a machine file says of them counts for nothing. */
+  own?: boolean;
 }
 
 /** Why something is refused, or why everything stopped; without long replies a board says its place in the list. */
@@ -201,6 +203,7 @@ export const kitSchema = once(() =>
           decimals: Joi.number().integer().min(0).max(4).required(),
           by: line(60),
           live: Joi.boolean(),
+          own: Joi.boolean(),
         }),
       )
       .unique('say')

@@ -1,6 +1,6 @@
 import { optionOf } from './optionOf';
 import { fnv1a } from '../bytes/fnv1a';
-import type { Kit, NumberOption } from './kit';
+import type { Kit, NumberOption, StoredLine } from './kit';
 
 /** One setting that the board keeps, in the order of its place in the store. */
 export interface StoredSetting {
@@ -22,6 +22,15 @@ export function storedSettings(kit: Kit): StoredSetting[] {
     }),
   );
 }
+
+const keysOf = (kit: Kit, is: (line: StoredLine) => boolean | undefined): ReadonlySet<string> =>
+  new Set(kit.stored.filter(is).flatMap(({ words }) => Object.values(words)));
+
+/** Settings whose values a board finds itself: no machine file is held against them. */
+export const foundByBoard = (kit: Kit): ReadonlySet<string> => keysOf(kit, ({ own }) => own);
+
+/** Settings that are meant to be stored at the machine: what a board finds itself, and what is set while it prints. */
+export const storedAtMachine = (kit: Kit): ReadonlySet<string> => keysOf(kit, ({ own, live }) => own ?? live);
 
 /** The room of one slot; two take turns. In it: mark, sequence, count, sum; the names; the values. See store.c. */
 const SLOT_BYTES = 400;
@@ -68,14 +77,10 @@ interface Slot {
 function wholeSlot(bytes: Uint8Array): Slot | undefined {
   if (bytes.length < HEAD_BYTES) return undefined;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const [mark, sequence, count, sum] = [0, 4, 8, 12].map((at) => view.getUint32(at, true)) as [
-    number,
-    number,
-    number,
-    number,
-  ]; // four places give four numbers
+  const word = (at: number) => view.getUint32(at, true);
+  const [sequence, count] = [word(4), word(8)];
   const content = bytes.subarray(HEAD_BYTES, HEAD_BYTES + count * ENTRY_BYTES);
-  if (mark !== MARK || content.length < count * ENTRY_BYTES || fnv1a(content, sequence) !== sum) return undefined; // prettier-ignore
+  if (word(0) !== MARK || content.length < count * ENTRY_BYTES || fnv1a(content, sequence) !== word(12)) return undefined; // prettier-ignore
   const values = HEAD_BYTES + count * NAME_BYTES;
   return {
     sequence,

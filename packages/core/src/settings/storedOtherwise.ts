@@ -1,13 +1,14 @@
 import type { Kit } from '../kit/kit';
 import { optionOf } from '../kit/optionOf';
 import { settingInWords } from '../kit/settingInWords';
-import type { StoredValues } from '../kit/storedSettings';
+import { storedAtMachine, type StoredValues } from '../kit/storedSettings';
 import { alike } from './alike';
 import type { Settings } from './setting';
 
 /**
  * Why stored settings that were tested do not hold any more, as a clause: a value that the board stores now is neither
- * the one it stored then nor the machine file's. What a tool of Calibrate stores stands in the machine file, too.
+ * the one it stored then nor the machine file's. What a tool of Calibrate stores stands in the machine file, too; what is
+ * meant to be stored at the machine is the board's own.
  * @param tested what it stored when it was tested; undefined where that was not written down
  */
 export function storedOtherwise(
@@ -16,9 +17,14 @@ export function storedOtherwise(
   { kit, settings }: { kit: Kit; settings: Settings },
 ): string | undefined {
   if (settings.get('store.kept')?.value !== true) return undefined;
+  const atMachine = storedAtMachine(kit);
   const others = Object.entries(stored).flatMap(([key, now]) => {
     const [file, then] = [settings.get(key)?.value, tested?.[key]];
-    const isKnown = typeof file !== 'number' || alike(now, file) || (then !== undefined && alike(now, then));
+    const isKnown =
+      atMachine.has(key) ||
+      typeof file !== 'number' ||
+      alike(now, file) ||
+      (then !== undefined && alike(now, then));
     return isKnown ? [] : [{ key, now, file, then }];
   });
   const [first] = others;

@@ -1,5 +1,6 @@
 import type { Kit } from '@jolly/core/kit/kit';
-import { storedSettings } from '@jolly/core/kit/storedSettings';
+import { optionOf } from '@jolly/core/kit/optionOf';
+import { foundByBoard, storedSettings } from '@jolly/core/kit/storedSettings';
 import { parseDump } from '@jolly/core/report/parseDump';
 import { alike } from '@jolly/core/settings/alike';
 import type { Setting } from '@jolly/core/settings/setting';
@@ -26,11 +27,13 @@ export function againstFile(
   { settings, kit }: { settings: ReadonlyMap<string, Setting>; kit: Kit },
 ): AgainstFile {
   const letters = new Map(storedSettings(kit).map(({ option, letter }) => [option.key, letter]));
+  const own = foundByBoard(kit);
   const against: AgainstFile = { differing: [], alike: 0, beside: [] };
   for (const told of parseDump({ text: lines.join('\n') }).values.filter(({ tool }) => !tool)) {
-    const file = settings.get(told.key)?.value;
+    const file = own.has(told.key) ? undefined : settings.get(told.key)?.value;
     const letter = letters.get(told.key);
-    if (typeof file !== 'number' || letter === undefined) against.beside.push(told.name ?? told.key);
+    if (typeof file !== 'number' || letter === undefined)
+      against.beside.push(optionOf(kit, told.key)?.label ?? told.name ?? told.key);
     else if (alike(told.value, file)) against.alike += 1;
     else
       against.differing.push({
