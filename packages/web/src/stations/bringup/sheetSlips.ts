@@ -47,7 +47,7 @@ export function sheetSlips({ machine, rows, bare, settingAt }: Sheet): Slip[] {
       evidence: [],
       actions: off ? [{ label: 'Show it', go: settingAt(guard) }] : [],
     })),
-    ...openSlip('voided', count('voided'), 'void: tested before what they rest on was changed.'),
+    ...openSlip('voided', count('voided'), 'void: something was changed after the test.'),
     ...openSlip('untested', count('unproven'), 'not tested.'),
   ];
 }
