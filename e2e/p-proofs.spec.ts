@@ -81,9 +81,7 @@ test('a heater is replaced by its like: what rests on it is void, and says why; 
     await expect(row(title)).toContainText('void');
   for (const title of ['The right image runs', 'Temperatures plausible cold', 'X switch reads both ways'])
     await expect(row(title)).toContainText('proven');
-  await expect(
-    page.getByText(/^3 of 26 steps void: something was changed after the test\./),
-  ).toBeVisible();
+  await expect(page.getByText(/^3 of 26 steps void: something was changed after the test\./)).toBeVisible();
 });
 
 test('exchanged heater leads and exchanged probe wires are found by the proofs', async ({ page }) => {
