@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type CycleCosts, cycleCosts } from '../src/firmware/cycles';
 import { lebBytes } from '../src/firmware/leb128';
-import { CYCLES_LEFT, metered } from '../src/firmware/meter';
+import { TAKE_CYCLES, metered } from '../src/firmware/meter';
 
 const COSTS: CycleCosts = cycleCosts({ word_bits: 8 });
 const GET = [0x20, 0x00];
@@ -36,11 +36,13 @@ async function cycles(code: number[], argument: number, budget = 1e6): Promise<n
   const made = metered(moduleOf(...code), COSTS) as BufferSource;
   const { instance } = await WebAssembly.instantiate(made, {});
   // Both are exported, by the module above and by the meter.
-  const left = instance.exports[CYCLES_LEFT] as WebAssembly.Global;
+  const take = instance.exports[TAKE_CYCLES] as (budget: number) => number;
   const call = instance.exports['f'] as (argument: number) => void;
-  left.value = budget;
+  take(budget);
   call(argument);
-  return budget - Number(left.value);
+  const left = take(budget);
+  expect(take(0)).toBe(budget);
+  return budget - left;
 }
 
 const TEN = 10 * COSTS.multiply;

@@ -116,11 +116,10 @@ export function runPlayer(driven: Driven, pulseNs: number): RunPlayer {
   const madeBefore = new Int32Array(MOTORS);
   let oldest = 0;
   let waiting = 0;
-  let settled = 0;
-  let pulses = 0;
   let watched: (() => boolean) | undefined;
   let met = false;
-  let metAt = Infinity;
+  /** Fields, as in `powerOn`. */
+  const time = { settled: 0, metAt: Infinity, pulses: 0 };
 
   const placeOf = (index: number): Segment => {
     const place = places[(oldest + index) % AHEAD];
@@ -140,7 +139,7 @@ export function runPlayer(driven: Driven, pulseNs: number): RunPlayer {
       const count = by - run.given;
       if (count <= 0) continue;
       run.given = by;
-      pulses += count;
+      time.pulses += count;
       made[run.motor] = (made[run.motor] ?? 0) + (run.high ? count : -count);
       entry.motor = run.motor;
       entry.high = run.high;
@@ -148,7 +147,7 @@ export function runPlayer(driven: Driven, pulseNs: number): RunPlayer {
       entry.perSecond = 1e9 / Math.max(1, run.intervalNs + run.changeNs * (by - 1));
       entries += 1;
     }
-    if (entries > 0) driven.move(stretch, entries, Math.max(1e-9, (until - settled) / 1e9), until / 1e9);
+    if (entries > 0) driven.move(stretch, entries, Math.max(1e-9, (until - time.settled) / 1e9), until / 1e9);
   }
 
   /** When the next pulse of a segment comes. */
@@ -182,37 +181,39 @@ export function runPlayer(driven: Driven, pulseNs: number): RunPlayer {
     give(segment, until);
     if (!isMet()) return false;
     rewind(segment);
-    for (let at = settled; at <= until; at = nextPulse(segment)) {
+    for (let at = time.settled; at <= until; at = nextPulse(segment)) {
       give(segment, at);
-      settled = Math.max(settled, at);
+      time.settled = Math.max(time.settled, at);
       if (isMet()) return true;
     }
     return false;
   }
 
-  function settle(now: number): void {
-    while (now > settled && waiting > 0) {
+  /** Lets everything up to now happen; with `whole`, a segment that still plays is left until it ends or is looked at. */
+  function settle(now: number, whole = false): void {
+    while (now > time.settled && waiting > 0) {
       const segment = placeOf(0);
       const until = Math.min(now, segment.to);
       if (watched && !met) {
         if (giveWatched(segment, until, watched)) {
           met = true;
-          metAt = settled;
+          time.metAt = time.settled;
           waiting = 0;
           break;
         }
-      } else give(segment, until);
-      settled = until;
+      } else if (whole && until < segment.to) return;
+      else give(segment, until);
+      time.settled = until;
       if (until < segment.to) return;
       oldest = (oldest + 1) % AHEAD;
       waiting -= 1;
     }
-    if (now > settled) settled = now;
+    if (now > time.settled) time.settled = now;
   }
 
   return {
     push(memory, at, count, lengthNs, now) {
-      settle(now);
+      settle(now, true);
       if (waiting === AHEAD || met) return;
       const from = waiting > 0 ? placeOf(waiting - 1).to : now;
       const place = placeOf(waiting);
@@ -229,7 +230,7 @@ export function runPlayer(driven: Driven, pulseNs: number): RunPlayer {
       waiting += 1;
     },
     room(now) {
-      settle(now);
+      settle(now, true);
       return met ? 0 : AHEAD - waiting;
     },
     halt(now) {
@@ -237,23 +238,23 @@ export function runPlayer(driven: Driven, pulseNs: number): RunPlayer {
       waiting = 0;
     },
     over(now) {
-      settle(now);
+      settle(now, true);
       return waiting === 0;
     },
-    nextCall: () => (metAt < Infinity ? metAt : waiting > 0 ? placeOf(0).to : Infinity),
-    called: () => void (metAt = Infinity),
+    nextCall: () => (time.metAt < Infinity ? time.metAt : waiting > 0 ? placeOf(0).to : Infinity),
+    called: () => void (time.metAt = Infinity),
     made(motor, now) {
       settle(now);
       return made[motor] ?? 0;
     },
-    settle,
+    settle: (now) => settle(now),
     watch(wanted, now) {
       settle(now);
       watched = wanted;
       met = false;
-      metAt = Infinity;
+      time.metAt = Infinity;
     },
     watchMet: () => met,
-    pulses: () => pulses,
+    pulses: () => time.pulses,
   };
 }

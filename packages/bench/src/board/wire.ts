@@ -37,9 +37,8 @@ interface Sending {
 /** @param heard what the host hears: a byte, and when the last bit of it was there */
 export function wire(heard: (byte: number, at: number) => void): Wire {
   let speed = 0;
-  let outAt = 0;
-  let freeAt = 0;
-  let next = Infinity;
+  /** Fields, as in `powerOn`. */
+  const time = { outAt: 0, freeAt: 0, next: Infinity };
   const sent: Sending[] = [];
   const received = new Uint8Array(RECEIVED);
   let first = 0;
@@ -47,12 +46,12 @@ export function wire(heard: (byte: number, at: number) => void): Wire {
   const byteNs = (baud: number) => (BITS_PER_BYTE * 1e9) / baud;
   let sendsNs = byteNs(115200);
 
-  /** After how many bytes the receiver calls the next time. */
+  /** After how many bytes the receiver calls the time.next time. */
   function callOf(sending: Sending): void {
     const end = sending.bytes.indexOf(LINE_END, sending.arrived);
     const whole = end < 0 ? sending.bytes.length : end + 1;
     sending.calls = Math.min(whole, sending.arrived + RECEIVER);
-    next = sending.from + sending.calls * sending.byteNs;
+    time.next = sending.from + sending.calls * sending.byteNs;
   }
 
   /** A receiver that nobody empties loses what comes. */
@@ -70,18 +69,18 @@ export function wire(heard: (byte: number, at: number) => void): Wire {
     },
     baud: () => speed,
     hostSends(bytes, at, now) {
-      const from = Math.max(now, freeAt);
+      const from = Math.max(now, time.freeAt);
       const sending: Sending = { bytes, from, byteNs: byteNs(at), arrived: 0, calls: 0 };
-      freeAt = from + bytes.length * sending.byteNs;
+      time.freeAt = from + bytes.length * sending.byteNs;
       sent.push(sending);
       if (sent.length === 1) callOf(sending);
     },
-    nextCall: () => next,
+    nextCall: () => time.next,
     arrive(now) {
-      for (let sending = sent[0]; sending && next <= now; sending = sent[0]) {
+      for (let sending = sent[0]; sending && time.next <= now; sending = sent[0]) {
         receive(sending.bytes, sending.arrived, sending.calls);
         sending.arrived = sending.calls;
-        next = Infinity;
+        time.next = Infinity;
         if (sending.arrived === sending.bytes.length) sent.shift();
         if (sent[0]) callOf(sent[0]);
       }
@@ -97,11 +96,11 @@ export function wire(heard: (byte: number, at: number) => void): Wire {
     },
     room(now) {
       if (speed === 0) return 0;
-      return Math.max(0, TRANSMITTER - Math.ceil(Math.max(0, outAt - now) / sendsNs));
+      return Math.max(0, TRANSMITTER - Math.ceil(Math.max(0, time.outAt - now) / sendsNs));
     },
     write(byte, now) {
-      outAt = Math.max(outAt, now) + sendsNs;
-      heard(byte, outAt);
+      time.outAt = Math.max(time.outAt, now) + sendsNs;
+      heard(byte, time.outAt);
     },
   };
 }

@@ -101,14 +101,19 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   const pulseNs = (PULSE_SHARE * NS_PER_S) / chip.step_rate_hz;
   const notice = (text: string) => options.onNotice?.(text);
   const beganNs = (options.atS ?? 0) * NS_PER_S;
-  let nowNs = beganNs;
-  let tickAt = beganNs + TICK_NS;
+  /** Fields, not variables: each value of a variable that functions share is a new number in memory. */
+  const time = {
+    nowNs: beganNs,
+    tickAt: beganNs + TICK_NS,
+    /** The chip works until then; whatever comes meanwhile waits. */
+    busyUntil: 0,
+    workedNs: 0,
+    /** What the firmware waits for takes its time. */
+    waitedNs: 0,
+    behindTold: -Infinity,
+    fedAt: beganNs,
+  };
   let crashed = false;
-  /** The chip works until then; whatever comes meanwhile waits. */
-  let busyUntil = 0;
-  let workedNs = 0;
-  let behindTold = -Infinity;
-  let fedAt = beganNs;
   let text = '';
 
   const store = keptStore(state.store, chip, () => options.onStore?.());
@@ -137,36 +142,36 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     pulseNs,
   );
   const settle = () => {
-    plant.tell(nowNs / NS_PER_S);
-    player.settle(nowNs);
+    plant.tell(time.nowNs / NS_PER_S);
+    player.settle(time.nowNs);
   };
 
   const hardware: Hardware = {
     pin_mode: (pin, mode) => plant.pins.setMode(pin, mode),
     pin_write: (pin, high) => {
       settle();
-      plant.write(nowNs / NS_PER_S, pin, high !== 0);
+      plant.write(time.nowNs / NS_PER_S, pin, high !== 0);
     },
     pin_read: (pin) => {
       settle();
       return plant.readPin(pin) ? 1 : 0;
     },
-    pwm: (pin, periodUs, highUs) => plant.pwm(nowNs / NS_PER_S, pin, periodUs >>> 0, highUs >>> 0),
-    adc: (pin) => plant.adc(nowNs / NS_PER_S, pin),
+    pwm: (pin, periodUs, highUs) => plant.pwm(time.nowNs / NS_PER_S, pin, periodUs >>> 0, highUs >>> 0),
+    adc: (pin) => plant.adc(time.nowNs / NS_PER_S, pin),
     motor: (motor, stepPin, dirPin, pulseNs, setupNs) =>
       plant.motor(motor, stepPin, dirPin, pulseNs >>> 0, setupNs >>> 0),
     runs: (at, count, lengthNs) =>
-      void (memory && player.push(memory, at >>> 0, count >>> 0, lengthNs >>> 0, nowNs)),
-    runs_room: () => player.room(nowNs),
-    runs_halt: () => player.halt(nowNs),
-    runs_over: () => (player.over(nowNs) ? 1 : 0),
-    steps_made: (motor) => player.made(motor, nowNs),
+      void (memory && player.push(memory, at >>> 0, count >>> 0, lengthNs >>> 0, time.nowNs)),
+    runs_room: () => player.room(time.nowNs),
+    runs_halt: () => player.halt(time.nowNs),
+    runs_over: () => (player.over(time.nowNs) ? 1 : 0),
+    steps_made: (motor) => player.made(motor, time.nowNs),
     watch: (pin, level) =>
-      player.watch(pin < 0 ? undefined : () => plant.readPin(pin) === (level !== 0), nowNs),
+      player.watch(pin < 0 ? undefined : () => plant.readPin(pin) === (level !== 0), time.nowNs),
     watch_met: () => (player.watchMet() ? 1 : 0),
     driver_write: (at, address, what, value) => plant.drivers.tell(at, address, what, value),
     driver_read: (at, address, what) => {
-      plant.tell(nowNs / NS_PER_S);
+      plant.tell(time.nowNs / NS_PER_S);
       return plant.drivers.ask(at, address, what);
     },
     display: (at, byte) => panel.write(at >>> 0, byte),
@@ -177,8 +182,8 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     serial_open: (port, baud) => void (port === 0 && line.open(baud)),
     panel_write: (port, byte) => void (port !== 0 && panel.hear(byte & 0xff)),
     serial_read: (to, room) => line.read(bytes, to >>> 0, room >>> 0),
-    serial_room: () => line.room(nowNs),
-    serial_write: (byte) => line.write(byte & 0xff, nowNs),
+    serial_room: () => line.room(time.nowNs),
+    serial_write: (byte) => line.write(byte & 0xff, time.nowNs),
     card_there: () => (card ? 1 : 0),
     card_read: (block, to) => {
       spend(CARD_NS);
@@ -192,17 +197,15 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     },
     store_size: () => state.store.length,
     store_read: (at) => store.read(at >>> 0),
-    store_write: (at, byte) => store.write(at >>> 0, byte & 0xff, nowNs),
-    store_busy: () => (store.busy(nowNs) ? 1 : 0),
+    store_write: (at, byte) => store.write(at >>> 0, byte & 0xff, time.nowNs),
+    store_busy: () => (store.busy(time.nowNs) ? 1 : 0),
     flash_read: (at) => image[at >>> 0] ?? 0xff,
-    watchdog: () => void (fedAt = nowNs),
+    watchdog: () => void (time.fedAt = time.nowNs),
   };
 
   const panel = panelOf(facts);
   let card = options.card;
-  /** What the firmware waits for takes its time. */
-  let waitedNs = 0;
-  const spend = (ns: number) => void (waitedNs += ns);
+  const spend = (ns: number) => void (time.waitedNs += ns);
 
   let firmware: Firmware | undefined;
   let memory: DataView | undefined;
@@ -210,7 +213,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
 
   function crash(why: string): void {
     crashed = true;
-    player.halt(nowNs);
+    player.halt(time.nowNs);
     notice(`the board hangs: ${why}`);
   }
 
@@ -218,18 +221,18 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   function enter(entry: Entry): void {
     if (!firmware || crashed) return;
     try {
-      waitedNs = 0;
-      const took = firmware.enter(entry) * cycleNs + waitedNs;
-      workedNs += took;
-      busyUntil = Math.max(busyUntil, nowNs) + took;
+      time.waitedNs = 0;
+      const took = firmware.enter(entry) * cycleNs + time.waitedNs;
+      time.workedNs += took;
+      time.busyUntil = Math.max(time.busyUntil, time.nowNs) + took;
     } catch (error) {
       crash(error instanceof Watchdog ? error.message : whyOf(error));
     }
   }
 
   function tellBehind(lateNs: number): void {
-    if (lateNs < 2 * TICK_NS || nowNs - behindTold < BEHIND_EVERY_NS) return;
-    behindTold = nowNs;
+    if (lateNs < 2 * TICK_NS || time.nowNs - time.behindTold < BEHIND_EVERY_NS) return;
+    time.behindTold = time.nowNs;
     notice(`the chip cannot keep up: it is ${(lateNs / 1e6).toFixed(1)} ms behind`);
   }
 
@@ -249,27 +252,27 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
 
   function happen(at: number): void {
     const entry = entryAt(at);
-    nowNs = Math.max(at, busyUntil, nowNs);
-    tellBehind(nowNs - at);
+    time.nowNs = Math.max(at, time.busyUntil, time.nowNs);
+    tellBehind(time.nowNs - at);
     if (entry === 'runs') player.called();
-    if (entry === 'serial') line.arrive(nowNs);
+    if (entry === 'serial') line.arrive(time.nowNs);
     // Ticks that were missed are not made up for.
-    if (entry === 'tick') tickAt = Math.max(tickAt + TICK_NS, nowNs);
+    if (entry === 'tick') time.tickAt = Math.max(time.tickAt + TICK_NS, time.nowNs);
     enter(entry);
-    if (!crashed && nowNs - fedAt > WATCHDOG_S * NS_PER_S) crash('its watchdog was not fed');
+    if (!crashed && time.nowNs - time.fedAt > WATCHDOG_S * NS_PER_S) crash('its watchdog was not fed');
   }
 
   function run(until: number, reached?: () => boolean): boolean {
     while (firmware && !crashed) {
-      const at = Math.min(player.nextCall(), line.nextCall(), tickAt);
-      if (at > until || busyUntil > until) break;
+      const at = Math.min(player.nextCall(), line.nextCall(), time.tickAt);
+      if (at > until || time.busyUntil > until) break;
       happen(at);
-      hearUntil(nowNs);
+      hearUntil(time.nowNs);
       if (reached?.()) return true;
     }
     // What plays is not looked at here: where a stretch of time was cut must not change what comes.
-    nowNs = Math.max(nowNs, until);
-    hearUntil(nowNs);
+    time.nowNs = Math.max(time.nowNs, until);
+    hearUntil(time.nowNs);
     return reached?.() ?? false;
   }
 
@@ -280,26 +283,26 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     enter('start');
   }
   const sendBytes = (bytes: Uint8Array) =>
-    line.hostSends(bytes, options.hostBaud ?? (line.baud() || 115200), nowNs);
+    line.hostSends(bytes, options.hostBaud ?? (line.baud() || 115200), time.nowNs);
   const change = (what: (live: Plant['live']) => void) => {
     settle();
     what(plant.live);
-    plant.rewire(nowNs / NS_PER_S);
+    plant.rewire(time.nowNs / NS_PER_S);
   };
 
   return {
     running: 'silent' in boot ? boot : { header: boot.header },
-    nowS: () => nowNs / NS_PER_S,
-    advance: (seconds) => void run(nowNs + seconds * NS_PER_S),
-    nowNs: () => nowNs,
+    nowS: () => time.nowNs / NS_PER_S,
+    advance: (seconds) => void run(time.nowNs + seconds * NS_PER_S),
+    nowNs: () => time.nowNs,
     advanceTo: (ns) => void run(ns),
-    advanceUntil: (reached, seconds) => reached() || run(nowNs + seconds * NS_PER_S, reached),
+    advanceUntil: (reached, seconds) => reached() || run(time.nowNs + seconds * NS_PER_S, reached),
     send: (told) => sendBytes(bytesOf(`${told}\n`)),
     sendBytes,
     hold: (partId, held) => change((live) => void (held ? live.held.add(partId) : live.held.delete(partId))),
     chill: (body, share) => change((live) => void live.chilled.set(body, share)),
     change,
-    view: () => plant.view(nowNs / NS_PER_S),
+    view: () => plant.view(time.nowNs / NS_PER_S),
     display: panel.look,
     panelLines: panel.lines,
     turn: panel.turn,
@@ -307,19 +310,15 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     touch: panel.touch,
     putCard: (put) => void (card = put),
     plateAt: (x, y) => plant.plateAt(x, y),
-    truth: () => plant.truth(nowNs / NS_PER_S),
-    load: () => (workedNs + player.pulses() * pulseNs) / Math.max(1, nowNs - beganNs),
+    truth: () => plant.truth(time.nowNs / NS_PER_S),
+    load: () => (time.workedNs + player.pulses() * pulseNs) / Math.max(1, time.nowNs - beganNs),
     stackUsed: () => firmware?.stackUsed() ?? 0,
     store: () => store.bytes(),
   };
 }
 
-const ENCODER = new TextEncoder();
 /** One byte a letter, as a terminal sends them. */
 function bytesOf(text: string): Uint8Array {
-  const encoded = ENCODER.encode(text);
-  // Longer where a letter is none of ASCII's.
-  if (encoded.length === text.length) return encoded;
   const bytes = new Uint8Array(text.length);
   for (let index = 0; index < text.length; index += 1) bytes[index] = text.charCodeAt(index) & 0xff;
   return bytes;

@@ -1,6 +1,6 @@
 import type { Chip } from '@jolly/core/board/chip';
 import { cycleCosts } from './cycles';
-import { CYCLES_LEFT, metered } from './meter';
+import { TAKE_CYCLES, metered } from './meter';
 
 /** Everything a board gives its firmware, by the names the firmware imports. */
 export interface Hardware {
@@ -95,28 +95,23 @@ export async function loadFirmware(
     () => void
   >; // one for each name, by the line itself
   // The meter exports it; every image of the kit exports its memory.
-  const left = instance.exports[CYCLES_LEFT] as WebAssembly.Global;
+  const takeCycles = instance.exports[TAKE_CYCLES] as (budget: number) => number;
   const memory = instance.exports['memory'] as WebAssembly.Memory; // as above
   const view = new DataView(memory.buffer);
   const stack = new Uint8Array(memory.buffer, 0, stackBytes);
   stack.fill(PAINT);
   const most = Math.min(WATCHDOG_S * chip.clock_hz, 2 ** 31 - 1);
-  let before = 0;
+  takeCycles(most);
   return {
     enter(entry) {
-      // Setting it costs as much as a short call: only when half is gone.
-      if (before < most / 2) left.value = before = most;
       try {
         entries[entry]();
       } catch (error) {
         // The budget is an i32.
-        if ((left.value as number) < 0) throw new Watchdog();
+        if (takeCycles(most) < 0) throw new Watchdog();
         throw error;
       }
-      const after = left.value as number; // as above
-      const took = before - after;
-      before = after;
-      return took;
+      return most - takeCycles(most);
     },
     memory: () => view,
     stackUsed: () => {

@@ -2,15 +2,16 @@ import { type CycleCosts, costOf } from './cycles';
 import { ELSE, IF, instructionAt, LOOP } from './instructions';
 import { type Cursor, byteAt, lebBytes, readLeb, signedLebBytes, sliceFrom } from './leb128';
 
-/** Name under which a metered image exports its budget of cycles. */
-export const CYCLES_LEFT = 'bench_cycles_left';
+/** Name under which a metered image exports the function that says what is left of its budget of cycles, and sets it anew. */
+export const TAKE_CYCLES = 'bench_take_cycles';
 
-const SECTION = { import: 2, global: 6, export: 7, code: 10 } as const;
+const SECTION = { type: 1, import: 2, function: 3, global: 6, export: 7, code: 10 } as const;
 /** Sections in the order the format asks for; custom ones (0) stand anywhere. */
 const ORDER = [1, 2, 3, 4, 5, 6, 7, 8, 9, 12, 10, 11];
 const I32 = 0x7f;
 const MUTABLE = 1;
-const EXPORTED_GLOBAL = 3;
+const FUNCTION_TYPE = 0x60;
+const EXPORTED_FUNCTION = 0;
 
 interface Section {
   id: number;
@@ -26,16 +27,24 @@ interface Section {
  */
 export function metered(code: Uint8Array, costs: CycleCosts): Uint8Array {
   const sections = sectionsOf(code);
-  const budget = globalsImported(sections) + countIn(sections, SECTION.global);
-  const changed = withSection(
-    withSection(sections, SECTION.global, (old) => appended(old, [I32, MUTABLE, 0x41, 0, 0x0b])),
-    SECTION.export,
-    (old) => appended(old, [...named(CYCLES_LEFT), EXPORTED_GLOBAL, ...lebBytes(budget)]),
-  ).map((section) =>
-    section.id === SECTION.code
-      ? { id: section.id, bytes: meteredCode(Uint8Array.from(section.bytes), costs, budget) }
-      : section,
-  );
+  const budget = countIn(sections, SECTION.global);
+  const added: Readonly<Record<number, readonly number[]>> = {
+    [SECTION.type]: [FUNCTION_TYPE, 1, I32, 1, I32],
+    [SECTION.function]: lebBytes(countIn(sections, SECTION.type)),
+    [SECTION.global]: [I32, MUTABLE, 0x41, 0, 0x0b],
+    [SECTION.export]: [
+      ...named(TAKE_CYCLES),
+      EXPORTED_FUNCTION,
+      ...lebBytes(functionsImported(sections) + countIn(sections, SECTION.function)),
+    ],
+  };
+  const changed = Object.entries(added)
+    .reduce((all, [id, entry]) => withSection(all, Number(id), (old) => appended(old, entry)), sections)
+    .map((section) =>
+      section.id === SECTION.code
+        ? { id: section.id, bytes: meteredCode(Uint8Array.from(section.bytes), costs, budget) }
+        : section,
+    );
   const out: number[] = [...code.subarray(0, 8)];
   for (const { id, bytes } of changed) {
     out.push(id, ...lebBytes(bytes.length));
@@ -59,17 +68,18 @@ const countIn = (sections: readonly Section[], id: number): number => {
   return found ? readLeb({ bytes: Uint8Array.from(found.bytes), at: 0 }) : 0;
 };
 
-/** Kits import functions only; an image that imports a global is not one of theirs. */
-function globalsImported(sections: readonly Section[]): number {
+/** Kits import functions only; an image that imports something else is not one of theirs. */
+function functionsImported(sections: readonly Section[]): number {
   const found = sections.find(({ id }) => id === SECTION.import);
   if (!found) return 0;
   const at: Cursor = { bytes: Uint8Array.from(found.bytes), at: 0 };
-  for (let left = readLeb(at); left > 0; left -= 1) {
+  const count = readLeb(at);
+  for (let left = count; left > 0; left -= 1) {
     for (let names = 0; names < 2; names += 1) sliceFrom(at, readLeb(at));
     if (byteAt(at) !== 0) throw new Error('the image imports something else than functions');
     readLeb(at);
   }
-  return 0;
+  return count;
 }
 
 const named = (name: string): number[] => [...lebBytes(name.length), ...new TextEncoder().encode(name)];
@@ -98,13 +108,21 @@ function withSection(
 function meteredCode(section: Uint8Array, costs: CycleCosts, budget: number): number[] {
   const at: Cursor = { bytes: section, at: 0 };
   const count = readLeb(at);
-  const out = [...lebBytes(count)];
+  const out = [...lebBytes(count + 1)];
   for (let left = count; left > 0; left -= 1) {
     const body = meteredBody(sliceFrom(at, readLeb(at)), costs, budget);
     out.push(...lebBytes(body.length));
     for (const byte of body) out.push(byte);
   }
+  const taker = takesCycles(budget);
+  out.push(...lebBytes(taker.length), ...taker);
   return out;
+}
+
+/** No locals; the budget as it is, and its argument is the new one. */
+function takesCycles(budget: number): number[] {
+  const global = lebBytes(budget);
+  return [0, 0x23, ...global, 0x20, 0, 0x24, ...global, 0x0b];
 }
 
 /** A stretch of code that is run as often as its first instruction: charged as a whole when it is begun. */

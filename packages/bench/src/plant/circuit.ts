@@ -46,9 +46,10 @@ export interface Circuit {
 
 /** Something that holds a pin: a resistor to a rail, as conductance; 0 while it does not. */
 interface Hold {
-  volts: number;
+  volts(): number;
   siemens(): number;
 }
+type HeldPin = Hold & { pin: number };
 
 /** How a part is fed, and the pin that switches it, if one does. */
 interface Feed extends Fed {
@@ -73,8 +74,7 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
   const { facts } = live;
   const vin = facts.machine.supply.volts_v;
   const holds = new Map<number, Hold[]>();
-  const hold = (pin: number, volts: number, siemens: () => number) =>
-    void holds.set(pin, [...(holds.get(pin) ?? []), { volts, siemens }]);
+  const hold = (one: HeldPin) => void holds.set(one.pin, [...(holds.get(one.pin) ?? []), one]);
 
   const endOf = (part: PlacedPart, role: LeadRole): End => {
     const contact = live.leads.get(part.id)?.[role];
@@ -91,17 +91,17 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
     return { kind: 'rail', volts: source ? supplyVolts(source, vin) : 0 };
   };
 
-  for (const { pin, to_v, pull_up_ohms } of live.pullUps) hold(pin, to_v, () => 1 / pull_up_ohms);
-  for (const part of facts.parts) for (const add of holdsOf(part)) hold(...add);
+  for (const { pin, to_v, pull_up_ohms } of live.pullUps) hold(resistor(pin, to_v, () => 1 / pull_up_ohms));
+  for (const part of facts.parts) for (const one of holdsOf(part)) hold(one);
 
-  function holdsOf(part: PlacedPart): [pin: number, volts: number, siemens: () => number][] {
+  function holdsOf(part: PlacedPart): HeldPin[] {
     const { type, id } = part;
     const landing = landingOf(part);
     const adapter = landing && adapterOf(landing, 'pull-up');
     const signal = endOf(part, 'signal');
-    const pulled: ReturnType<typeof holdsOf> =
+    const pulled =
       adapter && signal.kind === 'pin'
-        ? [[signal.pin, supplyVolts(adapter.to, vin), () => 1 / adapter.ohms]]
+        ? [resistor(signal.pin, supplyVolts(adapter.to, vin), () => 1 / adapter.ohms)]
         : [];
     if (type.kind === 'thermistor')
       return [...pulled, ...between(part, () => 1 / doing.ohms(id)), ...assumedPullUp(signal, live.pullUps)];
@@ -110,21 +110,21 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
   }
 
   /** Two leads that something conducts between: whichever touches a pin is held to what the other touches. */
-  function between(part: PlacedPart, siemens: () => number): ReturnType<typeof holdsOf> {
+  function between(part: PlacedPart, siemens: () => number): HeldPin[] {
     const [one, other] = [endOf(part, 'signal'), endOf(part, 'ground')];
-    if (one.kind === 'pin' && other.kind === 'rail') return [[one.pin, other.volts, siemens]];
-    if (other.kind === 'pin' && one.kind === 'rail') return [[other.pin, one.volts, siemens]];
+    if (one.kind === 'pin' && other.kind === 'rail') return [resistor(one.pin, other.volts, siemens)];
+    if (other.kind === 'pin' && one.kind === 'rail') return [resistor(other.pin, one.volts, siemens)];
     return [];
   }
 
   /** A sensor input whose pull-up the board file does not tell has the usual one. */
-  function assumedPullUp(signal: End, known: readonly InputCircuit[]): ReturnType<typeof holdsOf> {
+  function assumedPullUp(signal: End, known: readonly InputCircuit[]): HeldPin[] {
     if (signal.kind !== 'pin' || facts.board.inputs.some(({ pin }) => pin === signal.pin)) return [];
-    return known.length === 0 ? [] : [[signal.pin, facts.chip.level_v, () => 1 / USUAL_PULL_UP_OHMS]];
+    return known.length === 0 ? [] : [resistor(signal.pin, facts.chip.level_v, () => 1 / USUAL_PULL_UP_OHMS)];
   }
 
   /** An output with electronics behind it: dead without supply and ground. */
-  function electronic(part: PlacedPart, type: Part, signal: End): ReturnType<typeof holdsOf> {
+  function electronic(part: PlacedPart, type: Part, signal: End): HeldPin[] {
     if (!('output' in type) || type.output === undefined || signal.kind !== 'pin') return [];
     const needs = type.leads.some(({ role }) => role === 'supply');
     const [supply, ground] = [endOf(part, 'supply'), endOf(part, 'ground')];
@@ -132,13 +132,10 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
     const wants = type.supply_v ?? facts.chip.level_v;
     const fed = !needs || (supply.kind === 'rail' && supply.volts >= wants * ENOUGH);
     if (!grounded || !fed) return [];
-    const low = () => (doing.outputLow(part.id) ? 1 / OUTPUT_OHMS : 0);
-    if (type.output !== 'driven') return [[signal.pin, 0, low]];
+    const low = () => doing.outputLow(part.id);
+    if (type.output !== 'driven') return [resistor(signal.pin, 0, () => (low() ? 1 / OUTPUT_OHMS : 0))];
     const high = shared(part, ('output_v' in type ? type.output_v : undefined) ?? facts.chip.level_v);
-    return [
-      [signal.pin, 0, low],
-      [signal.pin, high, () => (doing.outputLow(part.id) ? 0 : 1 / OUTPUT_OHMS)],
-    ];
+    return [{ pin: signal.pin, volts: () => (low() ? 0 : high), siemens: () => 1 / OUTPUT_OHMS }];
   }
 
   /** What a divider or shifter in the lead leaves of a level. */
@@ -171,9 +168,10 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
       const held = holds.get(pin);
       for (let index = 0; held !== undefined && index < held.length; index += 1) {
         const one = held[index];
-        const g = one?.siemens() ?? 0;
+        if (!one) continue;
+        const g = one.siemens();
         siemens += g;
-        current += g * (one?.volts ?? 0);
+        current += g * one.volts();
       }
       return siemens === 0 ? undefined : current / siemens;
     },
@@ -190,6 +188,12 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
     },
   };
 }
+
+const resistor = (pin: number, volts: number, siemens: () => number): HeldPin => ({
+  pin,
+  volts: () => volts,
+  siemens,
+});
 
 const landingOf = ({ landing }: PlacedPart): LeadLanding | undefined =>
   landing && 'leads' in landing ? landing : undefined;

@@ -1,4 +1,4 @@
-import { type Axis, type MotorAxis, MOTOR_AXES } from '@jolly/core/machine/machine';
+import { AXES, type Axis, type MotorAxis, MOTOR_AXES } from '@jolly/core/machine/machine';
 import { driveTrain } from '@jolly/core/settings/driveRules';
 import { driverOf as driverPartOf, partsOf, type PlacedPart, socketOf } from '@jolly/core/machine/facts';
 import type { PartOf } from '@jolly/core/parts/part';
@@ -80,6 +80,8 @@ interface Motor {
   microsteps: number;
   newtonsPerNm: number;
   axis: MotorAxis;
+  /** Where its axis stands in the frame's state. */
+  at: number;
   /** One of several that move the same axis. */
   shares: number;
   nth: number;
@@ -127,7 +129,8 @@ export function frameOf(
   /** By the chip's motor: what hangs on its step pin, and whether its direction line is the one told. */
   const wired: { index: number; motor: Motor; told: boolean; heard: boolean; late: boolean }[][] = [];
   const crossBelt = live.facts.machine.frame.kinematics === 'cross-belt';
-  const ends: Record<Axis, [number, number]> = { x: stopsOf(live, 'x'), y: stopsOf(live, 'y'), z: stopsOf(live, 'z') }; // prettier-ignore
+  /** Low end and high end of X, Y and Z. */
+  const ends = Float64Array.from(AXES.flatMap((axis) => stopsOf(live, axis)));
   const state = new Float64Array(MOTORS_FROM + PER_MOTOR * motors.length);
   const kept = new Float64Array(state.length);
   state.set([start.x, start.y, start.z, 0, start.z + sag]);
@@ -163,7 +166,7 @@ export function frameOf(
     state[own + 2] = stalled ? 1 : 0;
     state[own + 4] = Math.abs(speed) < FELT_MM_S ? 0 : stalled ? 1 : Math.min(1, needs / Math.max(has, 1e-9));
     if (stalled) {
-      add(LOST + AT[motor.axis], pulse.count);
+      add(LOST + motor.at, pulse.count);
       return 0;
     }
     const slip = motor.slips && needs > SLIPS_N ? SLIPS_TO : 1;
@@ -172,7 +175,7 @@ export function frameOf(
 
   /** A pulse shorter than the module hears moves nothing. */
   function missed(motor: Motor, count: number): number {
-    add(LOST + AT[motor.axis], count);
+    add(LOST + motor.at, count);
     return 0;
   }
 
@@ -192,18 +195,25 @@ export function frameOf(
   const isDead = (motor: Motor): boolean =>
     motor.dead || pins.level(motor.enablePin) || motor.driver.shutDown();
 
-  function shift(axis: Axis, way: number, mmPerStep: number): void {
+  function shift(axis: number, way: number): void {
     if (way === 0) return;
-    const at = value(AT[axis]);
-    const [end, high] = ends[axis];
-    const low = axis === 'z' ? Math.max(end, lowest(value(AT.x), value(AT.y))) : end;
+    const at = value(axis);
+    const wanted = at + way;
+    const end = ends[2 * axis] ?? 0;
+    const high = ends[2 * axis + 1] ?? 0;
+    // What lies below counts on the way down only, and asking for it takes time.
+    const low = axis === AT.z && way < 0 ? Math.max(end, lowest(value(AT.x), value(AT.y))) : end;
     // Whatever already stands beyond an end may come back.
-    const free = Math.max(Math.min(at + way, Math.max(high, at)), Math.min(low, at));
-    state[AT[axis]] = free;
-    if (free === at + way) return;
-    add(BLOCKED + AT[axis], Math.round(Math.abs(at + way - free) / mmPerStep));
+    const free = Math.max(Math.min(wanted, Math.max(high, at)), Math.min(low, at));
+    state[axis] = free;
+    if (free !== wanted) blockedBy(axis, Math.abs(wanted - free));
+  }
+
+  function blockedBy(axis: number, mm: number): void {
+    add(BLOCKED + axis, Math.round(mm / (stepMm[axis] ?? 1)));
+    const carriage = (at: number) => at === AT.x || at === AT.y;
     motors.forEach((motor, index) => {
-      if (motor.axis === axis || (crossBelt && axis !== 'z' && motor.axis !== 'z' && motor.axis !== 'e'))
+      if (motor.at === axis || (crossBelt && carriage(axis) && carriage(motor.at)))
         state[MOTORS_FROM + PER_MOTOR * index + 4] = 1;
     });
   }
@@ -221,8 +231,7 @@ export function frameOf(
   }
   refresh();
 
-  const stepOf = (axis: Axis) => motors.find((motor) => motor.axis === axis)?.mmPerStep ?? 1;
-  const stepMm: Record<Axis, number> = { x: stepOf('x'), y: stepOf('y'), z: stepOf('z') };
+  const stepMm = AXES.map((axis) => motors.find((motor) => motor.axis === axis)?.mmPerStep ?? 1);
 
   return {
     motor(chipMotor, stepPin, dirPin, pulseNs, setupNs) {
@@ -255,13 +264,12 @@ export function frameOf(
           const way = one.heard
             ? turned(one.index, motor, high, pulse, seconds, now) * afterTurn(one, high, pulse.count)
             : missed(motor, pulse.count);
-          if (motor.axis === 'e' && motor.nth === 1) {
+          if (motor.nth === 1 && motor.at === AT.e) {
             add(SECOND_E, way);
             continue;
           }
-          const axis = AT[motor.axis];
-          ways[axis] = (ways[axis] ?? 0) + way / motor.shares;
-          if (motor.axis === 'z' && motor.nth === 1) add(SECOND_Z, way);
+          ways[motor.at] = (ways[motor.at] ?? 0) + way / motor.shares;
+          if (motor.nth === 1 && motor.at === AT.z) add(SECOND_Z, way);
         }
       }
       const a = ways[0] ?? 0;
@@ -269,9 +277,9 @@ export function frameOf(
       const z = ways[2] ?? 0;
       const e = ways[3] ?? 0;
       // x = (A + B) / 2, y = (A − B) / 2
-      shift('x', crossBelt ? (a + b) / 2 : a, stepMm.x);
-      shift('y', crossBelt ? (a - b) / 2 : b, stepMm.y);
-      shift('z', z, stepMm.z);
+      shift(AT.x, crossBelt ? (a + b) / 2 : a);
+      shift(AT.y, crossBelt ? (a - b) / 2 : b);
+      shift(AT.z, z);
       add(AT.e, e);
     },
     refresh,
@@ -335,6 +343,7 @@ function motorsOf(live: Live): Motor[] {
           microsteps: train.microsteps,
           newtonsPerNm: (2 * Math.PI * efficiency * 1000) / perTurn,
           axis,
+          at: AT[axis],
           // Two extruders feed in turn, each its own filament.
           shares: axis === 'e' ? 1 : parts.length,
           nth,

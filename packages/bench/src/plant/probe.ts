@@ -61,14 +61,11 @@ export function probeOf(
       if (live.neverTriggers.has(part.id) || !out(now)) return false;
       if (live.held.has(part.id)) return true;
       const below = gap(where);
-      return (
-        below !== undefined &&
-        below +
-          where.z +
-          (live.scatters.has(part.id) ? POOR_MM : SCATTER_MM) *
-            wander(seed, Math.floor(now * WANDERS_PER_S)) <=
-          0
-      );
+      if (below === undefined) return false;
+      const above = below + where.z;
+      const scatter = live.scatters.has(part.id) ? POOR_MM : SCATTER_MM;
+      // As far up as this no wandering reaches it.
+      return above <= scatter && above + scatter * wander(seed, Math.floor(now * WANDERS_PER_S)) <= 0;
     },
   };
 }
