@@ -75,10 +75,14 @@ describe('the settings of two extruders', () => {
     expect(turned.get('direction.second-e')?.value).not.toBe(value('direction.second-e'));
     expect(turned.get('direction.e')?.value).toBe(value('direction.e'));
   }); // prettier-ignore
-  it('go no hotter than the hot end that stands less', () => {
-    const highest = (...edits: Edit[]) => derive(bittern(...SECOND_MOTOR, ...edits)).get('heat.hotend.max');
+  it('let each hot end go as hot as its own parts stand', () => {
+    const highest = (body: string, ...edits: Edit[]) =>
+      derive(bittern(...SECOND_MOTOR, ...edits)).get(`heat.${body}.max`);
     const least = { path: ['parts', parts.length, 'part'], value: 'bed-24-300' };
-    expect(Number(highest(least)?.value)).toBeLessThan(Number(highest()?.value));
-    expect(highest(least)?.because).toContain('stands');
+    expect(Number(highest('second-hotend', least)?.value)).toBeLessThan(
+      Number(highest('second-hotend')?.value),
+    );
+    expect(highest('second-hotend', least)?.because).toContain('stands');
+    expect(highest('hotend', least)).toEqual(highest('hotend'));
   });
 });

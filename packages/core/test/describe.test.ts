@@ -140,6 +140,17 @@ describe('a machine from a description', () => {
     const one = made(described({ ...KNOT, ...second, 'e.second': false }));
     expect(one.parts.filter(({ id }) => /-2/.test(id))).toEqual([]);
   });
+  it('a second extruder has the drive of the first, or one of its own that is asked for', () => {
+    const second = { 'motor.e': 'motor-200-12', 'motor.second': 'motor-400-10', driver: 'hush-plain', 'e.second': true }; // prettier-ignore
+    expect(made(described({ ...KNOT, ...second })).axes.e2).toBeUndefined();
+    const own = { ...KNOT, ...second, 'e.second.drive': true };
+    expect(openOf(described(own)).map(({ id }) => id)).toEqual(['e.second.roller']);
+    const machine = made(described({ ...own, 'e.second.roller': 7, 'e.second.gear': 5, 'e.second.plus': 'clockwise' })); // prettier-ignore
+    expect(machine.axes.e2).toEqual({ kind: 'roller', diameter_mm: 7, gear_ratio: 5, plus_is: 'clockwise' });
+    expect(answersOf(machine)).toMatchObject({ 'e.second.drive': true, 'e.second.roller': 7, 'e.second.gear': 5 }); // prettier-ignore
+    expect(made(described({ ...answersOf(machine), 'e.second.drive': false }, { base: machine })).axes.e2).toBeUndefined(); // prettier-ignore
+    expect(machineSchema().validate(machine, { convert: false }).error?.message).toBeUndefined();
+  });
   it('clips keep the whole strip of their edges free; a copy keeps those of the bed plan, and "none" takes them away', () => {
     const clipped = made(
       described({ ...KNOT, driver: 'hush-plain', clips: 'front-back', 'clips.reach': 12 }),

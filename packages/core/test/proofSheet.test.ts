@@ -49,14 +49,14 @@ describe('the sentence over a proof sheet', () => {
     expect(sentence).toContain('the guard of the hot end is off, the guard of the bed is off');
   });
 
-  it('a second hot end has the guard of the first, and no step that trips it', () => {
+  it('a second hot end has a guard of its own, and here no step that trips it', () => {
     const { parts } = demoMachine('plover');
     const second: Edit[] = [
       { path: ['parts', parts.length], value: { id: 'second-heater', part: 'cartridge-24-40', role: 'hotend-2' } },
       { path: ['parts', parts.length + 1], value: { id: 'second-sensor', part: 't100-a', role: 'hotend-2' } },
     ]; // prettier-ignore
     expect(said(proven, ...second)).toContain('no step trips the guard of the second hot end');
-    expect(said(proven, ...second, own('guard.hotend', false))).toContain('the guard of the second hot end is off'); // prettier-ignore
+    expect(said(proven, ...second, own('guard.second-hotend', false))).toContain('the guard of the second hot end is off'); // prettier-ignore
   });
 
   it('counts what is open, and says which guards nobody saw trip', () => {

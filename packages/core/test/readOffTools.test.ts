@@ -5,6 +5,7 @@ import type { Facts } from '../src/machine/facts';
 import { derive } from '../src/settings/derive';
 import { carriedOut, placeKeeper, toolFor } from './fixtures/atTheMachine';
 import { demoMachine, factsOf, own } from './fixtures/demo';
+import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
 
 const plover = factsOf(demoMachine('plover'));
 const ploverWith = (...edits: Edit[]): Facts => factsOf(applyEdits(plover.machine, edits));
@@ -159,6 +160,19 @@ describe('patterns and sizes, read off by a person', () => {
     const half = read('corners', plover, { ringing: 'some' }, { band: 4 });
     expect(half.values[0]?.value).toBeCloseTo(numberOf(plover, 'corner.deviation') / 4, 3);
     expect(read('corners', plover, { ringing: 'none' }, {})).toMatchObject({ outcome: 'found', values: [] });
+  });
+
+  it('a second extruder has a pattern and a lead of its own', () => {
+    const two = factsOf(applyEdits(demoMachine('bittern'), [...TWO_EXTRUDERS, own('lead.on', true)]));
+    const tool = toolFor(two, 'second-lead');
+    const lines = isPattern(tool) ? tool.pattern.gcode().split('\n') : [];
+    expect(lines.filter((line) => /^T[01]$/.test(line))).toEqual(['T1', 'T0']);
+    expect(lines.some((line) => line.startsWith('second t='))).toBe(true);
+    const at = (id: string) => carriedOut(toolFor(two, id).run({}), { board: () => ['done'], reads: () => 4 }).result; // prettier-ignore
+    const found = at('second-lead');
+    expect(found.values).toMatchObject([{ key: 'lead.time.second-e', value: 0.06 }]);
+    expect(found.lines).toEqual(['second t=0.06']);
+    expect(at('lead').lines).toEqual(['lead t=0.06']);
   });
 
   it('a line goes slow, fast, slow; a zigzag turns at every tooth at one speed', () => {

@@ -1,5 +1,6 @@
 import { reallyOf } from '@jolly/bench';
 import { calibrationTools } from '@jolly/core/calibration/calibrationTools';
+import { isPattern } from '@jolly/core/calibration/patternTools';
 import type { Edit } from '@jolly/core/machine/edit';
 import { derive } from '@jolly/core/settings/derive';
 import { numberOf } from '@jolly/core/settings/setting';
@@ -95,6 +96,38 @@ describe('of two extruders each is measured by itself, whichever is in use', () 
       / amps=([\d.]+)/.exec(said.find((line) => line.includes(`axis=${axis} `)) ?? '')?.[1];
     expect(Number(of('e2'))).toBeCloseTo(other, 2);
     expect(Number(of('e'))).toBeCloseTo(numberOf(derive(bittern.facts), 'current.e'), 2);
+  });
+
+  it('with a drive of its own it feeds what it is asked, the way it is asked', async () => {
+    const drive = { kind: 'roller', diameter_mm: 7, gear_ratio: 5, plus_is: 'anticlockwise' };
+    const other = await standing({ path: ['axes', 'e2'], value: drive }, own('extrude.from', 0));
+    const person = await personAt(other.facts, other.image, []);
+    for (const line of ['M83', 'T0', 'G1 E10 F120', 'T1', 'G1 E20 F120', 'M400']) await person.ask(line);
+    const { position, secondFilamentMm } = person.bench.view();
+    expect(position.e).toBeCloseTo(10, 1);
+    expect(secondFilamentMm).toBeCloseTo(20, 1);
+  });
+
+  it('the pattern of its lead is printed by it, at its own heat, and the first is in use again after it', async () => {
+    const leading = await standing(own('lead.on', true));
+    const tool = calibrationTools(leading.facts, derive(leading.facts)).find(
+      ({ id }) => id === 'second-lead',
+    );
+    if (!tool || !isPattern(tool)) throw new Error('there is no pattern');
+    const person = await personAt(leading.facts, leading.image, []);
+    const refused: string[] = [];
+    for (const line of tool.pattern
+      .gcode()
+      .split('\n')
+      .filter((text) => /^[^;]/.test(text))) {
+      const { lines } = await person.ask(line);
+      if (lines.some((said) => said.startsWith('error'))) refused.push(`${line}: ${lines.join()}`);
+    }
+    // The end code lifts, which may be refused at full height.
+    expect(refused).toEqual([]);
+    const { secondFilamentMm, position } = person.bench.view();
+    expect(secondFilamentMm).toBeGreaterThan(20);
+    expect(Math.abs(position.e)).toBeLessThan(1);
   });
 
   it('one fan cools both: it turns while either is warm', async () => {

@@ -44,6 +44,8 @@ export function changeInWords(change: Change, { catalogue, kit, parts }: Facts):
       return `${change.role}: ${name(change.part)}`;
     case 'heater':
       return `${bodyCalled(change.body)}: ${name(change.part)}${change.relay ? `, by ${name(change.relay)}` : ''}`;
+    case 'extruder-drive':
+      return change.of === undefined ? '' : `of the ${change.of === 'e2' ? 'second' : 'first'}`;
     case 'same-part': {
       const type = parts.find(({ id }) => id === change.part)?.type;
       return type ? `${change.part}, ${type.name}` : change.part;

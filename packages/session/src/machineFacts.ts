@@ -1,6 +1,8 @@
 import type { Path } from '@jolly/core/tree/path';
 import { valueAt } from '@jolly/core/tree/path';
+import type { AxisDrive } from '@jolly/core/machine/axisDrive';
 import type { Machine, MotorAxis } from '@jolly/core/machine/machine';
+import { secondMotor } from '@jolly/core/machine/secondMotor';
 import type { PartKind } from '@jolly/core/parts/part';
 import { driverOf, partFor } from '@jolly/core/machine/facts';
 import type { KnownMachine } from './known';
@@ -31,7 +33,8 @@ function plainAt(machine: Machine, path: Path): FactField['value'] {
   return typeof value === 'number' || typeof value === 'string' ? value : undefined;
 }
 
-type Draft = Omit<FactField, 'value'>;
+/** `shown` is the choice that holds, where the machine file keeps it as no plain word. */
+type Draft = Omit<FactField, 'value'> & { shown?: string };
 const number = (label: string, path: (string | number)[], unit: string, empty?: string): Draft => ({
   label,
   path,
@@ -48,9 +51,9 @@ const choice = (label: string, path: (string | number)[], choices: Record<string
 
 /** The facts that belong to a part of the machine. */
 export function factsOf(part: PartId, known: Known): FactField[] {
-  return drafts(part, known).map((draft) => ({
+  return drafts(part, known).map(({ shown, ...draft }) => ({
     ...draft,
-    value: plainAt(known.machine, draft.path),
+    value: shown ?? plainAt(known.machine, draft.path),
   }));
 }
 
@@ -66,6 +69,7 @@ function drafts(part: PartId, known: Known): Draft[] {
             false: 'guessed',
           }),
           read: (raw) => raw === 'true',
+          shown: String(known.machine.board.revision_seen !== false),
         },
         { label: 'Marking on the chip', path: ['board', 'marking'], kind: 'text', empty: 'not read' },
       ];
@@ -89,7 +93,7 @@ function drafts(part: PartId, known: Known): Draft[] {
         ...driveFacts(part, known),
       ];
     case 'e':
-      return driveFacts('e', known);
+      return [...driveFacts('e', known), ...secondDriveFacts(known)];
     case 'hotend':
     case 'bed':
     case 'chamber':
@@ -120,10 +124,8 @@ function drafts(part: PartId, known: Known): Draft[] {
   }
 }
 
-function driveFacts(axis: MotorAxis, { machine, facts }: Known): Draft[] {
-  const drive = machine.axes[axis];
-  const driver = driverOf(facts, partFor(facts, 'motor', axis));
-  const index = machine.parts.findIndex((part) => part.id === driver?.id);
+/** What the motor of an axis turns, and how it may go. */
+function turnedBy(axis: MotorAxis | 'e2', drive: AxisDrive): { turns: Draft[]; goes: Draft[] } {
   const geometry = {
     belt: [
       number('Pulley', ['axes', axis, 'teeth'], 'teeth'),
@@ -132,9 +134,49 @@ function driveFacts(axis: MotorAxis, { machine, facts }: Known): Draft[] {
     screw: [number('Screw lead', ['axes', axis, 'lead_mm'], 'mm')],
     roller: [number('Roller diameter', ['axes', axis, 'diameter_mm'], 'mm')],
   }[drive.kind];
+  return {
+    turns: [
+      ...geometry,
+      number('Motor turns per output turn', ['axes', axis, 'gear_ratio'], '', '1, direct'),
+    ],
+    goes: [
+      choice('Shaft turns, towards plus', ['axes', axis, 'plus_is'], {
+        clockwise: 'clockwise',
+        anticlockwise: 'anticlockwise',
+      }),
+      number('Top speed', ['axes', axis, 'max_speed_mm_s'], 'mm/s'),
+      number('Acceleration', ['axes', axis, 'max_accel_mm_s2'], 'mm/s²'),
+    ],
+  };
+}
+
+/** A second extruder is like the first until somebody says what is other with it. */
+function secondDriveFacts({ machine, facts }: Known): Draft[] {
+  const { e, e2 } = machine.axes;
+  if (!secondMotor(facts, 'e')) return [];
+  const own = e2 && turnedBy('e2', e2);
   return [
-    ...geometry,
-    number('Motor turns per output turn', ['axes', axis, 'gear_ratio'], '', '1, direct'),
+    {
+      ...choice('Second extruder', ['axes', 'e2'], {
+        alike: 'has the same drive',
+        own: 'has a drive of its own',
+      }),
+      read: (raw) => (raw === 'own' ? (e2 ?? e) : undefined),
+      shown: e2 ? 'own' : 'alike',
+    },
+    ...[...(own?.turns ?? []), ...(own?.goes ?? [])].map((draft) => ({
+      ...draft,
+      label: `Second: ${draft.label}`,
+    })),
+  ];
+}
+
+function driveFacts(axis: MotorAxis, { machine, facts }: Known): Draft[] {
+  const { turns, goes } = turnedBy(axis, machine.axes[axis]);
+  const driver = driverOf(facts, partFor(facts, 'motor', axis));
+  const index = machine.parts.findIndex((part) => part.id === driver?.id);
+  return [
+    ...turns,
     ...(index >= 0
       ? [
           {
@@ -158,12 +200,7 @@ function driveFacts(axis: MotorAxis, { machine, facts }: Known): Draft[] {
           }),
         ]
       : []),
-    choice('Shaft turns, towards plus', ['axes', axis, 'plus_is'], {
-      clockwise: 'clockwise',
-      anticlockwise: 'anticlockwise',
-    }),
-    number('Top speed', ['axes', axis, 'max_speed_mm_s'], 'mm/s'),
-    number('Acceleration', ['axes', axis, 'max_accel_mm_s2'], 'mm/s²'),
+    ...goes,
   ];
 }
 

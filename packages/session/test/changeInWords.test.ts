@@ -37,6 +37,8 @@ describe('a change in words', () => {
     [{ kind: 'heater', body: 'bed', part: heater.id, relay: 'unknown' }, `bed: ${heater.name}, by unknown`],
     [{ kind: 'thermistor', body: 'bed', part: thermistor.id }, `bed: ${thermistor.name}`],
     [{ kind: 'dual-z', part: motor.id }, motor.name],
+    [{ kind: 'extruder-drive' }, ''],
+    [{ kind: 'extruder-drive', of: 'e2' }, 'of the second'],
     [{ kind: 'belt', axis: 'x' }, 'X'],
     [{ kind: 'nozzle' }, ''],
     [{ kind: 'same-part', part: 'bed-heater' }, 'bed-heater, Bed heater 24 V 220 W'],

@@ -1,9 +1,11 @@
 import { applyEdits } from '@jolly/core/machine/edit';
-import { machineSchema } from '@jolly/core/machine/machine';
+import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { resolve } from '@jolly/core/machine/facts';
+import { certain } from '@jolly/core/tree/certain';
 import { valueAt } from '@jolly/core/tree/path';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf as lookedUp, installed } from '../../core/test/fixtures/demo';
+import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 import { type FactField, factId, factsOf } from '../src/machineFacts';
 import { PARTS, type PartId } from '../src/machineParts';
 
@@ -51,12 +53,47 @@ describe('facts of a machine', () => {
   });
 
   it.each(MACHINES)('of %s: what is chosen is read back as the same choice', (id) => {
-    for (const [part, { choices = [], value, read, label }] of all(id)) {
+    const { machine } = known(id);
+    for (const [part, { choices = [], value, path, read, label }] of all(id)) {
       if (value === undefined || choices.length === 0) continue;
       const shown = choices.find((choice) => choice.value === String(value));
       expect(shown, `${part}: ${label}`).toBeDefined();
-      if (read && shown) expect(read(shown.value)).toBe(value);
+      if (!read || !shown) continue;
+      const after = applyEdits(machine, [{ path, value: read(shown.value) }]);
+      const again = factsOf(part, { machine: after, facts: lookedUp(after) }).find(
+        (one) => one.label === label,
+      );
+      expect(again?.value, `${part}: ${label}`).toBe(value);
     }
+  });
+
+  it('a second extruder has the drive of the first until it is given its own, and may give that back', () => {
+    const two = applyEdits(demoMachine('bittern'), TWO_EXTRUDERS);
+    const fields = (machine: Machine) => factsOf('e', { machine, facts: lookedUp(machine) });
+    const which = (machine: Machine) =>
+      certain(
+        fields(machine).find(({ label }) => label === 'Second extruder'),
+        'the choice',
+      );
+    const chosen = (machine: Machine, value: string) =>
+      applyEdits(machine, [{ path: which(machine).path, value: which(machine).read?.(value) }]);
+    expect(
+      fields(demoMachine('bittern'))
+        .map(({ label }) => label)
+        .join(),
+    ).not.toContain('Second');
+    expect(which(two).value).toBe('alike');
+    const own = chosen(two, 'own');
+    expect(own.axes.e2).toEqual(two.axes.e);
+    expect(which(own).value).toBe('own');
+    const roller = certain(
+      fields(own).find(({ label }) => label === 'Second: Roller diameter'),
+      'the roller',
+    );
+    const other = applyEdits(own, [{ path: roller.path, value: 6 }]);
+    expect(other.axes.e).toEqual(two.axes.e);
+    expect(fields(other).find(({ label }) => label === roller.label)?.value).toBe(6);
+    expect(chosen(other, 'alike')).toEqual(two);
   });
 
   it.each(MACHINES)('of %s: a number that may be empty can be taken out of the file', (id) => {

@@ -1,3 +1,4 @@
+import { applyEdits } from '@jolly/core/machine/edit';
 import { valueAt } from '@jolly/core/tree/path';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Landing } from '@jolly/core/machine/landing';
@@ -7,10 +8,13 @@ import { type ChangeKind, changeSchema } from '@jolly/core/ripple/change';
 import { voltsAtLead } from '@jolly/core/circuit/loads';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
+import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 import { afterField, blankChange, changeFields, keyOfLanding } from '../src/stations/survey/changeFields';
 import { changeInWords } from '@jolly/session/changeInWords';
 
-const machines = ['plover', 'bittern', 'dunlin'].map((id): Facts => factsOf(demoMachine(id)));
+const own = { kind: 'roller', diameter_mm: 7, gear_ratio: 5 } as const;
+const twoExtruders = factsOf(applyEdits(demoMachine('bittern'), [...TWO_EXTRUDERS, { path: ['axes', 'e2'], value: own }])); // prettier-ignore
+const machines = [...['plover', 'bittern', 'dunlin'].map((id): Facts => factsOf(demoMachine(id))), twoExtruders]; // prettier-ignore
 const problemOf = (change: unknown) => changeSchema().validate(change, { convert: false }).error?.message;
 
 describe('the form of a change', () => {
@@ -56,6 +60,15 @@ describe('the form of a change', () => {
     const drive = afterField(blankChange('drive', plover, []), ['axis'], 'z', plover);
     expect(drive).toMatchObject({ drive: { kind: 'screw', lead_mm: 8 } });
     expect(changeFields(drive, plover).map((field) => field.path.at(-1))).toContain('lead_mm');
+  });
+  it('of two extruders each has its own drive to begin from', () => {
+    const labels = (facts: Facts) => changeFields(blankChange('extruder-drive', facts, []), facts).map(({ label }) => label); // prettier-ignore
+    expect(labels(twoExtruders)).toContain('Of');
+    for (const facts of machines.slice(0, 3)) expect(labels(facts)).not.toContain('Of');
+    const blank = blankChange('extruder-drive', twoExtruders, []);
+    const second = afterField(blank, ['of'], 'e2', twoExtruders);
+    expect(second).toMatchObject({ of: 'e2', drive: own });
+    expect(afterField(second, ['of'], undefined, twoExtruders)).toEqual(blank);
   });
   it('a second change of a kind gets an id of its own', () => {
     const [plover] = machines as [Facts];

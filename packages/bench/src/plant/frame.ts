@@ -1,4 +1,5 @@
 import { AXES, type Axis, type MotorAxis, MOTOR_AXES } from '@jolly/core/machine/machine';
+import { driveOf } from '@jolly/core/machine/driveOf';
 import { driveTrain } from '@jolly/core/settings/driveRules';
 import { driverOf as driverPartOf, partsOf, type PlacedPart, socketOf } from '@jolly/core/machine/facts';
 import type { PartOf } from '@jolly/core/parts/part';
@@ -359,5 +360,5 @@ function plusHigh({ facts }: Live, motor: PlacedPart<PartOf<'motor'>>, axis: Mot
   const flips = driverPartOf(facts, motor)?.type.flips === true;
   const highIsClockwise = flips === turned;
   // Where nobody has looked, the bench's motors turn clockwise towards plus.
-  return highIsClockwise === (facts.machine.axes[axis].plus_is !== 'anticlockwise');
+  return highIsClockwise === (driveOf(facts, axis, motor).plus_is !== 'anticlockwise');
 }

@@ -19,10 +19,14 @@ export interface GuardLoss {
 export function promisedGuards({ guards, options }: Kit, settings: Settings): PromisedGuards {
   /** A guard that is off has no windows: the image tells 0 for them. */
   const ofNoGuard = (key: string) => {
-    const guard = /^(guard\.\w+)\./.exec(key)?.[1];
+    const guard = /^(guard\.[\w-]+)\./.exec(key)?.[1];
     return guard !== undefined && settings.get(guard)?.value === false;
   };
-  const told = guards.told.map((key) => {
+  const known = guards.told.filter((key) => {
+    const by = options.find((entry) => entry.key === key)?.by;
+    return by === undefined || settings.get(by)?.value === true;
+  });
+  const told = known.map((key) => {
     const option = options.find((entry) => entry.key === key);
     const value = heldNumber(option, Number(settings.get(key)?.value));
     return { key, value: ofNoGuard(key) ? 0 : value };

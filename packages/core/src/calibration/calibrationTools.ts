@@ -9,7 +9,7 @@ import { currentTools } from './currentTool';
 import { extruderTools } from './extruderTool';
 import { firstLayerTool } from './firstLayerTool';
 import { mapTool } from './mapTool';
-import { cornerTool, leadTool } from './patternTools';
+import { cornerTool, leadTools } from './patternTools';
 import { pidTools } from './pidTool';
 import { placeTool } from './placeTool';
 import { repeatTool } from './repeatTool';
@@ -33,7 +33,7 @@ export function calibrationTools(facts: Facts, settings: Settings): CalibrationT
     mapTool(facts, settings),
     ...extruderTools(facts, settings),
     firstLayerTool(facts, settings),
-    leadTool(facts, settings),
+    ...leadTools(facts, settings),
     cornerTool(facts, settings),
     centreTool(facts),
     cubeTool(facts),

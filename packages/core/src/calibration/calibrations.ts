@@ -1,11 +1,12 @@
 import { isRead } from '../kit/kit';
+import { heatKey } from '../settings/heatKey';
 import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
 import { type Extruder, extrudersOf } from '../machine/extruders';
 import { AXES } from '../machine/machine';
 import type { FactKey } from '../machine/touched';
 import { bodyCalled } from '../machine/bodyCalled';
 import { oncePer } from '../tree/oncePer';
-import { PID_OF, tunedOn } from './tuned';
+import { tunedOn } from './tuned';
 
 /** A value that must be measured on the machine itself. */
 export interface Calibration {
@@ -63,7 +64,7 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
   const extruders = extrudersOf(facts);
   const motors = [
     ...AXES.map((axis) => ({ motor: partFor(facts, 'motor', axis), key: axis, called: axis.toUpperCase(), axis })),
-    ...extruders.map(({ motor, key, name }) => ({ motor, key, called: name, axis: 'e' })),
+    ...extruders.map(({ motor, key, axis, name }) => ({ motor, key, called: name, axis })),
   ]; // prettier-ignore
   return [
     ...motors
@@ -128,10 +129,10 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
           },
         ]),
     ...tunedOn(facts).map((body) => ({
-      id: `pid-${PID_OF[body]}`,
+      id: `pid-${heatKey(body)}`,
       title: `PID of the ${bodyCalled(body)}`,
       how: 'Let the heater swing around the temperature you print at, and take P, I and D from the swing.',
-      sets: ['p', 'i', 'd'].map((letter) => `pid.${PID_OF[body]}.${letter}`),
+      sets: ['p', 'i', 'd'].map((letter) => `pid.${heatKey(body)}.${letter}`),
       restsOn: [
         'board', 'supply', `heater.${body}`, `thermistor.${body}`, ...(body === 'bed' ? ['frame.bed'] : ['hotend', 'fan.part']),
       ], // prettier-ignore
@@ -140,12 +141,12 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
           ? 'after a nozzle job or new firmware of the same kit'
           : 'after another nozzle of the same size, new filament, or new firmware of the same kit',
     })),
-    ...extruders.map(({ key, name }) => ({
+    ...extruders.map(({ key, axis, name }) => ({
       id: STEPS_OF[key],
       title: `${name} steps by measuring`,
       how: 'Mark 120 mm of filament, feed 100 mm, measure what is left.',
       sets: [`steps.${key}`],
-      restsOn: ['axis.e', 'motor.e'],
+      restsOn: [`axis.${axis}`, `motor.${axis}`],
       notAfter: 'after new filament, another nozzle, or because a print looks thin',
     })),
     {

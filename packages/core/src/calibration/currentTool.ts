@@ -8,6 +8,7 @@ import {
   replies,
   tell,
 } from '../bringup/procedure';
+import { heatKey } from '../settings/heatKey';
 import { motorCurrent } from '../electricity/driverReference';
 import type { Remedy } from '../finding/finding';
 import { overrideEdit } from '../machine/edit';
@@ -79,8 +80,8 @@ const FEED_MM = 10;
 function extruderCurrentTool(facts: Facts, settings: Settings, extruder: Extruder): CalibrationTool {
   const { key, name, axis, hotend, motor } = extruder;
   const called = bodyCalled(hotend);
-  const most = numberOf(settings, 'heat.hotend.max');
-  const fastest = numberOf(settings, 'speed.e');
+  const most = numberOf(settings, `heat.${heatKey(hotend)}.max`);
+  const fastest = numberOf(settings, `speed.${key}`);
   const tool: CalibrationTool = {
     id: `current-${key}`,
     title: `${name} motor current`,

@@ -1,5 +1,6 @@
 import { type Answer, askAll, measure, type Procedure, show, tell } from '../bringup/procedure';
 import type { Kit } from '../kit/kit';
+import { heatKey } from '../settings/heatKey';
 import { type Extruder, extrudersOf } from '../machine/extruders';
 import type { Facts } from '../machine/facts';
 import { bodyCalled } from '../machine/bodyCalled';
@@ -25,7 +26,8 @@ function extruderTool({ kit }: Facts, settings: Settings, extruder: Extruder): C
   const { name, axis, hotend } = extruder;
   const called = bodyCalled(hotend);
   const drive = driveOf(kit, extruder);
-  const hot = Math.min(numberOf(settings, 'preset.one.hotend') + 10, numberOf(settings, 'heat.hotend.max'));
+  const most = numberOf(settings, `heat.${heatKey(hotend)}.max`);
+  const hot = Math.min(numberOf(settings, 'preset.one.hotend') + 10, most);
   const tool: CalibrationTool = {
     id: STEPS_OF[extruder.key],
     title: `${name} steps by measuring`,
@@ -33,7 +35,7 @@ function extruderTool({ kit }: Facts, settings: Settings, extruder: Extruder): C
     toHand: ['A pen and a ruler', `Filament in the ${called}, a hand’s breadth of it free above`],
     caution: `The ${called} is hot and plastic comes out of it. Keep your fingers at the filament above.`,
     choosing: [
-      { key: 'hotendC', label: 'Hot end', unit: '°C', range: [numberOf(settings, 'extrude.from'), numberOf(settings, 'heat.hotend.max')], value: hot, help: 'A little hotter than you print: the melt must not hold it back.' },
+      { key: 'hotendC', label: 'Hot end', unit: '°C', range: [numberOf(settings, 'extrude.from'), most], value: hot, help: 'A little hotter than you print: the melt must not hold it back.' },
       { key: 'markMm', label: 'The mark is above the entry by', unit: 'mm', range: [20, 400], value: 120 },
       { key: 'askedMm', label: 'Feed', unit: 'mm', range: [10, 200], value: 100, help: 'Less than to the mark, so that it does not go in.' },
     ],

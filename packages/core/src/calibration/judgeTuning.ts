@@ -1,19 +1,17 @@
-import { canHeat } from '../bringup/heatLines';
 import { CalcError } from '../calculation/calculation';
 import { fitHeater } from '../heat/fitHeater';
 import { guardCheck } from '../heat/guardCheck';
 import type { Kit } from '../kit/kit';
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
-import { SECOND_HOTEND } from '../machine/machine';
 import { bodyCalled } from '../machine/bodyCalled';
 import { nearestTime, type TimeWindow } from '../settings/guardWindow';
-import { heatedBy } from '../settings/heatedBy';
+import { heatKey } from '../settings/heatKey';
 import { AMBIENT_C } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
 import { setsLine } from './boardSetting';
 import { type Found, found, round } from './calibrationTool';
-import { PID_OF, type Tuned } from './tuned';
+import { type Tuned } from './tuned';
 import type { Warming } from './warming';
 
 /** A body no warmer than this above the room is as cold as it gets, °C; a fit begins there. */
@@ -61,8 +59,8 @@ export function judgeTuning(
   { body, targetC, first, before, after, pid, had }: Tuning & { body: Tuned; targetC: number; had: Pid },
 ): Found {
   const called = bodyCalled(body);
-  const key = PID_OF[body];
-  const cap = numberOf(settings, `power.${heatedBy(body)}`) / 100;
+  const key = heatKey(body);
+  const cap = numberOf(settings, `power.${heatKey(body)}`) / 100;
   const fit = fitOf(first, cap);
   const old = keepsOld({ before, after });
   const stays = old ? had : pid;
@@ -96,7 +94,7 @@ export function judgeTuning(
       // The old values were given back already.
       lines: old ? [] : [pidLine(facts.kit, body, pid)],
       picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
-      ...(typeof offered === 'number' && { remedy: { label: `Cap ${capped(facts, body)} at ${offered} %`, edits: [overrideEdit(`power.${heatedBy(body)}`, offered, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
+      ...(typeof offered === 'number' && { remedy: { label: `Cap the ${called} at ${offered} %`, edits: [overrideEdit(`power.${heatKey(body)}`, offered, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
     },
     strong ? 'poor' : 'found',
   );
@@ -111,7 +109,7 @@ function capFor(settings: Settings, body: Tuned, held: number): number | 'spent'
     100,
     Math.max(LEAST_CAP, Math.ceil(round(100 * IN_HAND * held, 2) / CAP_STEP) * CAP_STEP),
   );
-  return wanted < numberOf(settings, `power.${heatedBy(body)}`) ? wanted : 'spent';
+  return wanted < numberOf(settings, `power.${heatKey(body)}`) ? wanted : 'spent';
 }
 
 function strongWords(called: string, targetC: number, cap: number | 'spent'): string {
@@ -119,10 +117,6 @@ function strongWords(called: string, targetC: number, cap: number | 'spent'): st
     ? `The ${called} runs over, and its power is capped as low as ${targetC} °C allow: look whether its sensor sits loose, or far from its heater.`
     : `The ${called} is strong for its mass. ${cap} % of its power hold ${targetC} °C with as much again in hand: cap it, build and flash, then tune again.`;
 } // prettier-ignore
-
-/** What a power cap holds back: two hot ends have one. */
-const capped = (facts: Facts, body: Tuned): string =>
-  heatedBy(body) === 'hotend' && canHeat(facts, SECOND_HOTEND) ? 'both hot ends' : `the ${bodyCalled(body)}`;
 
 /** Whether what was tuned runs over more than what was there. */
 const isWorse = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>
@@ -142,7 +136,7 @@ function guardWords(
   body: Tuned,
   fit: { gainC: number; tauS: number; deadS: number; ambientC: number } | undefined,
 ): string[] {
-  const by = heatedBy(body);
+  const by = heatKey(body);
   if (settings.get(`guard.${by}`)?.value !== true) return ['Its guard is off: nothing stops it when its sensor slips out.'];
   const targetC = numberOf(settings, `heat.${by}.max`);
   if (!fit || targetC <= fit.ambientC) return [];
@@ -170,6 +164,6 @@ function guardWords(
 
 /** The line that gives a body its P, I and D. */
 export function pidLine(kit: Kit, body: Tuned, { p, i, d }: Pid): string {
-  const of = `pid.${PID_OF[body]}`;
+  const of = `pid.${heatKey(body)}`;
   return setsLine(kit, { [`${of}.p`]: round(p, 3), [`${of}.i`]: round(i, 3), [`${of}.d`]: round(d, 3) });
 }

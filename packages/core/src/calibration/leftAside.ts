@@ -26,6 +26,7 @@ const SETTING_OF: readonly [
   [/^current-([xyze]|second-e)$/, 'current.$1'],
   [/^([pid])-([\w-]+)$/, 'pid.$2.$1'],
   [/^lead$/, 'lead.time', ['lead.on', true]],
+  [/^second-lead$/, 'lead.time.second-e', ['lead.on', true]],
   [/^corner-deviation$/, 'corner.deviation', ['corner.by', 'deviation']],
   [/^corner-jolt-([xy])$/, 'corner.jolt.$1', ['corner.by', 'jolt']],
 ];

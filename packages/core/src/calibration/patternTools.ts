@@ -1,8 +1,10 @@
 import { choose, type Measure, measure } from '../bringup/procedure';
+import { type Extruder, extrudersOf } from '../machine/extruders';
 import type { Facts } from '../machine/facts';
+import { setsLine } from './boardSetting';
 import { deviationFromJolt } from '../motion/cornering';
 import { numberOf, type Settings } from '../settings/setting';
-import { type Band, bandPattern } from '../slicer/bandPattern';
+import { type Band, bandPattern, type Pattern } from '../slicer/bandPattern';
 import { type CalibrationTool, endedBy, type Found, found, missingOf, round } from './calibrationTool';
 
 /** A pattern that is printed from a file and read off by a person: its G-code, made for this machine, and its bands. */
@@ -69,22 +71,34 @@ function judgedCorner(
   return found(`Corners at ${speed} mm/s: that is the jolt of X and Y. Build and flash for it to count.`, { evidence, figures, values: (['x', 'y'] as const).map((axis) => ({ key: `corner.jolt.${axis}`, value: speed, because })) });
 } // prettier-ignore
 
-/** Extrusion lead: bands with ever more of it, slow at both ends and fast in the middle. */
-export function leadTool(facts: Facts, settings: Settings): PatternTool {
+/** Extrusion lead of each extruder: bands with ever more of it, slow at both ends and fast in the middle. */
+export const leadTools = (facts: Facts, settings: Settings): PatternTool[] => {
+  const second = extrudersOf(facts)[1];
+  return [leadTool(facts, settings), ...(second ? [leadTool(facts, settings, second)] : [])];
+};
+
+function leadTool(facts: Facts, settings: Settings, second?: Extruder): PatternTool {
   const missing = missingOf(facts, settings, ['lead']);
-  const now = numberOf(settings, 'lead.time');
+  const [first] = extrudersOf(facts);
+  const extruder = second ?? first;
+  const id = second ? 'second-lead' : 'lead';
+  const key = second ? 'lead.time.second-e' : 'lead.time';
+  const title = second ? 'Extrusion lead of the second extruder' : 'Extrusion lead';
+  const lineOf = (lead: number) => setsLine(facts.kit, { [key]: lead });
+  const now = numberOf(settings, key);
   const most = Math.max(0.14, 2 * now);
   const leads = Array.from({ length: BANDS }, (_, nth) => round((most * nth) / (BANDS - 1), 3));
   const fast = Math.round(Math.min(numberOf(settings, 'speed.x'), 80) * 60);
-  const bands = leads.map((lead): Band => ({ label: `lead ${lead} s`, before: `lead t=${lead}`, slow: PRINT_MM_MIN, fast }));
+  const bands = leads.map((lead): Band => ({ label: `lead ${lead} s`, before: lineOf(lead), slow: PRINT_MM_MIN, fast }));
   return {
-    ...patternOf(facts, settings, 'lead', { title: 'Extrusion lead', bands, way: 'line' }),
-    id: 'lead',
-    title: 'Extrusion lead',
+    ...patternOf(facts, settings, id, { title, bands, way: 'line', extruder }),
+    id,
+    title,
     what: 'How far the drive runs ahead of changes of speed. Too little: a bulge where it slows, a gap where it hurries; too much: the other way round. After another hot end, nozzle, drive, or a much softer plastic.',
     toHand: ['A card or a slicer to print a file with', 'A magnifier helps'],
     choosing: [],
-    after: ['home', 'heat-hotend', 'motor-e'],
+    after: ['home', `heat-${extruder?.hotend ?? 'hotend'}`, `motor-${extruder?.axis ?? 'e'}`],
+    ...(extruder?.tool && { tool: extruder.tool }),
     ...(missing && { missing }),
     *run() {
       const band = yield* measure(readBand('Count from the front. Which line is as wide where it hurries and slows as in between?', BANDS));
@@ -93,15 +107,15 @@ export function leadTool(facts: Facts, settings: Settings): PatternTool {
       const because = `band ${Math.round(band.read)} of the pattern was even`;
       return found(`A lead of ${value} s. It was ${now} s.`, {
         evidence: [because, `bands from ${leads[0]} to ${leads.at(-1)} s`],
-        figures: [{ id: 'lead', label: 'Extrusion lead', value, unit: 's' }],
-        values: [{ key: 'lead.time', value, because }],
-        lines: [`lead t=${value}`],
+        figures: [{ id, label: title, value, unit: 's' }],
+        values: [{ key, value, because }],
+        lines: [lineOf(value)],
       });
     },
   };
 } // prettier-ignore
 
-function patternOf(facts: Facts, settings: Settings, name: string, how: { title: string; bands: readonly Band[]; way: 'zigzag' | 'line' }) {
+function patternOf(facts: Facts, settings: Settings, name: string, how: Pattern) {
   return { pattern: { name: `${facts.machine.id}-${name}.gcode`, gcode: () => bandPattern(facts, settings, how), bands: how.bands } };
 } // prettier-ignore
 

@@ -4,13 +4,13 @@ import type { Kit } from '../kit/kit';
 import type { Facts } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
 import { bodyCalled } from '../machine/bodyCalled';
-import { heatedBy } from '../settings/heatedBy';
+import { heatKey } from '../settings/heatKey';
 import { AMBIENT_C } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
 import { onBoard } from './boardSetting';
 import { type CalibrationTool, endedBy, missingOf, numberIn } from './calibrationTool';
 import { keepsOld, judgeTuning, type Pid, pidLine, type Tuning } from './judgeTuning';
-import { PID_OF, type Tuned, tunedOn } from './tuned';
+import { type Tuned, tunedOn } from './tuned';
 import { BODY, type Ended, warming } from './warming';
 
 /** P, I and D of each heated body by the image's own self-tune, with what it ran over before and after. */
@@ -19,14 +19,14 @@ export const pidTools = (facts: Facts, settings: Settings): CalibrationTool[] =>
 
 function pidTool(facts: Facts, settings: Settings, body: Tuned): CalibrationTool {
   const called = bodyCalled(body);
-  const by = heatedBy(body);
-  const byPid = settings.get(`control.${by}`)?.value === 'pid';
+  const key = heatKey(body);
+  const byPid = settings.get(`control.${key}`)?.value === 'pid';
   const missing = byPid
     ? missingOf(facts, settings, ['tune'])
-    : `The ${called} is switched on and off without PID on this machine (control.${by}).`;
-  const most = numberOf(settings, `heat.${by}.max`);
+    : `The ${called} is switched on and off without PID on this machine (control.${key}).`;
+  const most = numberOf(settings, `heat.${key}.max`);
   const tool: CalibrationTool = {
-    id: `pid-${PID_OF[body]}`,
+    id: `pid-${key}`,
     title: `PID of the ${called}`,
     what: `How hard the ${called} is heated on the way to its target and at it. Tune it at the heat you print at, with the fan and in the room you print in; again after another heater, sensor, fan, supply or board.`,
     toHand: body !== 'bed' ? ['No filament in the nozzle, or a scrap below it'] : ['The plate as you print on it', 'Some time: it cools slowly in between'],
@@ -72,6 +72,6 @@ function* tuneAndWatch(body: Tuned, targetC: number): Procedure<Tuning | Ended> 
 
 /** P, I and D as the running board has them. */
 function* pidNow(kit: Kit, settings: Settings, body: Tuned): Procedure<Pid> {
-  const of = (letter: 'p' | 'i' | 'd') => onBoard(kit, settings, `pid.${PID_OF[body]}.${letter}`);
+  const of = (letter: 'p' | 'i' | 'd') => onBoard(kit, settings, `pid.${heatKey(body)}.${letter}`);
   return { p: yield* of('p'), i: yield* of('i'), d: yield* of('d') };
 }

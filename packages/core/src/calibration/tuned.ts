@@ -6,13 +6,6 @@ import { SECOND_HOTEND } from '../machine/machine';
 export const TUNED = ['hotend', SECOND_HOTEND, 'bed'] as const;
 export type Tuned = (typeof TUNED)[number];
 
-/** What they are called: `pid.`, this, and a letter. */
-export const PID_OF: Readonly<Record<Tuned, string>> = {
-  hotend: 'hotend',
-  [SECOND_HOTEND]: 'second-hotend',
-  bed: 'bed',
-};
-
 /** Those that this machine has and its image heats each by itself. */
 export const tunedOn = (facts: Facts): Tuned[] =>
   TUNED.filter((body) => partFor(facts, 'heater', body) && canHeat(facts, body));

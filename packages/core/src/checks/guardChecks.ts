@@ -5,7 +5,7 @@ import type { Landing } from '../machine/landing';
 import { HEATED, WARMED } from '../machine/machine';
 import { isMains } from '../parts/part';
 import { atomsInWords, factAtoms, factInWords, sameInWords } from '../machine/touched';
-import { heatedBy } from '../settings/heatedBy';
+import { heatKey } from '../settings/heatKey';
 import { likelySensors } from '../heat/likelySensors';
 import { bodyCalled } from '../machine/bodyCalled';
 import { sensorInput, thermistorsOf } from '../settings/sensorInput';
@@ -173,7 +173,7 @@ function mains(facts: Facts): Spoken[] {
 function fastCycle(facts: Facts, settings: Settings): Spoken[] {
   return WARMED.flatMap((body) => {
     const relay = partFor(facts, 'relay', body)?.type;
-    const key = `heat.${heatedBy(body)}.cycle`;
+    const key = `heat.${heatKey(body)}.cycle`;
     const cycle = numberOf(settings, key);
     if (!relay || cycle >= relay.cycle_s - TOLERANCE) return [];
     return [

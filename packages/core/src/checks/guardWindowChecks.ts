@@ -7,15 +7,14 @@ import { type Facts, partFor } from '../machine/facts';
 import { WARMED, type Warmed } from '../machine/machine';
 import { bodyCalled } from '../machine/bodyCalled';
 import { nearestTime, type TimeWindow } from '../settings/guardWindow';
-import { heatedBy } from '../settings/heatedBy';
+import { type HeatKey, heatKey } from '../settings/heatKey';
 import { heaterCurve } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 
-type Guarded = ReturnType<typeof heatedBy>;
 type Window = TimeWindow | 'rise' | 'drop';
 interface Guard {
-  by: Guarded;
+  key: HeatKey;
   body: Warmed;
   targetC: number;
   watchRiseC: number;
@@ -32,10 +31,10 @@ function guardOf(
   other: Partial<Record<Window, number>> = {},
 ): Guard | undefined {
   const curve = heaterCurve(facts, settings, body);
-  const by = heatedBy(body);
-  const targetC = numberOf(settings, `heat.${by}.max`);
-  if (!curve || settings.get(`guard.${by}`)?.value !== true || targetC <= curve.ambientC) return undefined;
-  const window = (key: Window) => other[key] ?? numberOf(settings, `guard.${by}.${key}`);
+  const key = heatKey(body);
+  const targetC = numberOf(settings, `heat.${key}.max`);
+  if (!curve || settings.get(`guard.${key}`)?.value !== true || targetC <= curve.ambientC) return undefined;
+  const window = (of: Window) => other[of] ?? numberOf(settings, `guard.${key}.${of}`);
   const windows = {
     watchRiseC: window('rise'),
     watchPeriodS: window('rise-time'),
@@ -44,7 +43,7 @@ function guardOf(
   };
   const { gainC, tauS, deadS } = curve;
   return {
-    by,
+    key,
     body,
     targetC,
     ...windows,
@@ -53,8 +52,8 @@ function guardOf(
   };
 }
 
-const guardsOf = (facts: Facts, settings: Settings, other?: Partial<Record<Window, number>>): Guard[] =>
-  WARMED.flatMap((body) => guardOf(facts, settings, body, other) ?? []);
+const guardsOf = (facts: Facts, settings: Settings): Guard[] =>
+  WARMED.flatMap((body) => guardOf(facts, settings, body) ?? []);
 
 /** A way a guard's times do not suit a heater. */
 interface Misfit {
@@ -84,14 +83,15 @@ const LATE: Misfit = {
     `If the sensor slips out at ${targetC} °C, the heater stays full on ${holdTripS === null ? 'without end' : `for ${Math.round(holdTripS)} s`} and passes ${targetC + GUARD_OVERSHOOT_C} °C.`,
 };
 
-/** The nearest time that suits every body the guard watches. */
-function timeRemedy(facts: Facts, settings: Settings, by: string, misfit: Misfit): Remedy[] {
-  const key = `guard.${by}.${misfit.time}`;
-  const s = nearestTime(facts, settings, by, misfit.time, (time) =>
-    guardsOf(facts, settings, { [misfit.time]: time }).every((guard) => guard.by !== by || !misfit.is(guard)),
-  );
+/** The nearest time that suits. */
+function timeRemedy(facts: Facts, settings: Settings, { key: of, body }: Guard, misfit: Misfit): Remedy[] {
+  const key = `guard.${of}.${misfit.time}`;
+  const s = nearestTime(facts, settings, of, misfit.time, (time) => {
+    const guard = guardOf(facts, settings, body, { [misfit.time]: time });
+    return guard !== undefined && !misfit.is(guard);
+  });
   if (s === undefined) return [];
-  const because = `${numberOf(settings, key)} s do not suit every heater it watches`;
+  const because = `${numberOf(settings, key)} s do not suit its heater`;
   return [{ label: `Make it ${s} s`, edits: [overrideEdit(key, s, because)] }];
 }
 
@@ -101,7 +101,7 @@ const misfits =
     guardsOf(facts, settings)
       .filter(misfit.is)
       .map((guard) => {
-        const [time, degrees] = [`guard.${guard.by}.${misfit.time}`, `guard.${guard.by}.${misfit.degrees}`];
+        const [time, degrees] = [`guard.${guard.key}.${misfit.time}`, `guard.${guard.key}.${misfit.degrees}`];
         return {
           subject: aboutSetting(time),
           what: `The guard of the ${bodyCalled(guard.body)} ${misfit.what}.`,
@@ -110,7 +110,7 @@ const misfits =
           remedies: [
             ...resetRemedy(settings, time),
             ...resetRemedy(settings, degrees),
-            ...timeRemedy(facts, settings, guard.by, misfit),
+            ...timeRemedy(facts, settings, guard, misfit),
           ],
         };
       });
@@ -119,9 +119,9 @@ const misfits =
 function unjudged(facts: Facts, settings: Settings): Spoken[] {
   return WARMED.flatMap((body) => {
     const heater = partFor(facts, 'heater', body);
-    const by = heatedBy(body);
-    if (!heater || heater.type.body || settings.get(`guard.${by}`)?.value !== true) return [];
-    const key = `guard.${by}.rise-time`;
+    const of = heatKey(body);
+    if (!heater || heater.type.body || settings.get(`guard.${of}`)?.value !== true) return [];
+    const key = `guard.${of}.rise-time`;
     return [
       {
         subject: aboutSetting(key),
@@ -130,7 +130,7 @@ function unjudged(facts: Facts, settings: Settings): Spoken[] {
         evidence: [
           `${heater.id}: no curve of how it warms`,
           asSet(settings, key, 's'),
-          asSet(settings, `guard.${by}.drop-time`, 's'),
+          asSet(settings, `guard.${of}.drop-time`, 's'),
         ],
         remedies: [],
       },

@@ -1,35 +1,44 @@
 import { bodyCalled } from '../machine/bodyCalled';
 import { overrideEdit, resetEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
-import { HEATED, WARMED } from '../machine/machine';
-import { heatedBy } from '../settings/heatedBy';
+import { WARMED } from '../machine/machine';
+import { heatKey } from '../settings/heatKey';
 import { HEADROOM_C } from '../settings/derivations';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
 
 function guardOff(facts: Facts, settings: Settings): Spoken[] {
-  return HEATED.filter(
-    (body) => partFor(facts, 'heater', body) && settings.get(`guard.${body}`)?.value === false,
-  ).map((body) => ({
-    subject: { kind: 'setting', id: `guard.${body}` },
-    what: `The thermal guard of the ${bodyCalled(body)} is off.`,
-    why: 'If its sensor slips out, the heater stays on until something burns. Nothing is built like this.',
-    evidence: [`guard.${body}: off`, `${partFor(facts, 'heater', body)?.id} exists`],
-    remedies: [{ label: 'Switch the guard on', edits: [resetEdit(`guard.${body}`)] }],
-  }));
+  return WARMED.flatMap((body) => {
+    const key = `guard.${heatKey(body)}`;
+    const heater = partFor(facts, 'heater', body);
+    if (!heater || settings.get(key)?.value !== false) return [];
+    return [
+      {
+        subject: { kind: 'setting', id: key } as const,
+        what: `The thermal guard of the ${bodyCalled(body)} is off.`,
+        why: 'If its sensor slips out, the heater stays on until something burns. Nothing is built like this.',
+        evidence: [`${key}: off`, `${heater.id} exists`],
+        remedies: [{ label: 'Switch the guard on', edits: [resetEdit(key)] }],
+      },
+    ];
+  });
 }
 
 function guardWithoutHeater(facts: Facts, settings: Settings): Spoken[] {
-  return HEATED.filter(
-    (body) => !partFor(facts, 'heater', body) && settings.get(`guard.${body}`)?.value === true,
-  ).map((body) => ({
-    subject: { kind: 'setting', id: `guard.${body}` },
-    what: `The ${bodyCalled(body)} is guarded but has no heater.`,
-    why: 'The guard would raise false alarms over a body that never warms.',
-    evidence: [`guard.${body}: on`, 'no such heater among the parts'],
-    remedies: [{ label: 'Switch this guard off', edits: [resetEdit(`guard.${body}`)] }],
-  }));
+  return WARMED.flatMap((body) => {
+    const key = `guard.${heatKey(body)}`;
+    if (partFor(facts, 'heater', body) || settings.get(key)?.value !== true) return [];
+    return [
+      {
+        subject: { kind: 'setting', id: key } as const,
+        what: `The ${bodyCalled(body)} is guarded but has no heater.`,
+        why: 'The guard would raise false alarms over a body that never warms.',
+        evidence: [`${key}: on`, 'no such heater among the parts'],
+        remedies: [{ label: 'Switch this guard off', edits: [resetEdit(key)] }],
+      },
+    ];
+  });
 }
 
 /** Findings for every body whose highest temperature is above what one of its parts stands. */
@@ -37,7 +46,7 @@ function maxOver(kind: 'thermistor' | 'heater', whatBreaks: string) {
   return (facts: Facts, settings: Settings): Spoken[] =>
     WARMED.flatMap((body) => {
       const part = partFor(facts, kind, body);
-      const key = `heat.${heatedBy(body)}.max`;
+      const key = `heat.${heatKey(body)}.max`;
       const max = numberOf(settings, key);
       if (!part || max <= part.type.max_c) return [];
       return [
@@ -65,7 +74,7 @@ function maxOver(kind: 'thermistor' | 'heater', whatBreaks: string) {
 
 function minOff(facts: Facts, settings: Settings): Spoken[] {
   return WARMED.flatMap((body) => {
-    const key = `heat.${heatedBy(body)}.min`;
+    const key = `heat.${heatKey(body)}.min`;
     if (!partFor(facts, 'heater', body) || numberOf(settings, key) > -10) return [];
     return [
       {

@@ -1,6 +1,8 @@
 import { resetEdit } from '../machine/edit';
-import { driverOf, type Facts, partFor } from '../machine/facts';
-import { MOTOR_AXES } from '../machine/machine';
+import { extrudersOf } from '../machine/extruders';
+import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts';
+import { type MotorAxis, MOTOR_AXES } from '../machine/machine';
+import type { PartOf } from '../parts/part';
 import { driveTrain } from '../settings/driveRules';
 import { numberOf, type Settings } from '../settings/setting';
 import { stepsPerMm } from '../motion/stepsPerMm';
@@ -12,10 +14,32 @@ import type { Spoken } from '../finding/finding';
 const ROLLER_SLACK = 0.25;
 const GEOMETRIC_SLACK = 0.05;
 
+/** A motor with steps and a speed of its own. */
+interface Driven {
+  /** What the keys of its settings end with, and where its drive stands in the machine file. */
+  key: MotorAxis | 'second-e';
+  at: MotorAxis | 'e2';
+  axis: MotorAxis;
+  name: string;
+  motor: PlacedPart<PartOf<'motor'>> | undefined;
+}
+
+/** The first motor of each axis, and a second extruder's. */
+function drivenOf(facts: Facts): Driven[] {
+  const second = extrudersOf(facts)[1];
+  return [
+    ...MOTOR_AXES.map((axis): Driven => {
+      const name = axis === 'e' ? 'Extruder' : axis.toUpperCase();
+      return { key: axis, at: axis, axis, name, motor: partFor(facts, 'motor', axis) };
+    }),
+    ...(second ? [{ key: second.key, at: facts.machine.axes.e2 ? 'e2' : 'e', axis: 'e', name: second.name, motor: second.motor } as const] : []),
+  ]; // prettier-ignore
+}
+
 function stepsDisagree(facts: Facts, settings: Settings): Spoken[] {
-  return MOTOR_AXES.flatMap((axis) => {
-    const train = driveTrain(facts, axis);
-    const key = `steps.${axis}`;
+  return drivenOf(facts).flatMap(({ key: of, axis, name, motor }) => {
+    const train = driveTrain(facts, axis, motor);
+    const key = `steps.${of}`;
     const set = numberOf(settings, key);
     if (!train) return [];
     const computed = stepsPerMm.ofChecked(train);
@@ -26,7 +50,7 @@ function stepsDisagree(facts: Facts, settings: Settings): Spoken[] {
     return [
       {
         subject: { kind: 'setting', id: key } as const,
-        what: `${axis.toUpperCase()} steps differ ${(off * 100).toFixed(1)} % from what the drive gives.`,
+        what: `${name} steps differ ${(off * 100).toFixed(1)} % from what the drive gives.`,
         why: `A ${train.kind} allows ${slack * 100} %. Usually a microstep or gear fact is wrong, not the arithmetic.`,
         evidence: [`set: ${set} steps/mm`, `drive: ${gives}`],
         remedies: [{ label: `Use ${gives} from the drive`, edits: [resetEdit(key)] }],
@@ -37,10 +61,10 @@ function stepsDisagree(facts: Facts, settings: Settings): Spoken[] {
 
 function pulseRate(facts: Facts, settings: Settings): Spoken[] {
   const crossBelt = settings.get('frame.kinematics')?.value === 'cross-belt';
-  return MOTOR_AXES.flatMap((axis) => {
-    const steps = numberOf(settings, `steps.${axis}`);
-    const speed = numberOf(settings, `speed.${axis}`);
-    const pulse = driverOf(facts, partFor(facts, 'motor', axis))?.type.min_pulse_us;
+  return drivenOf(facts).flatMap(({ key, at, axis, name, motor }) => {
+    const steps = numberOf(settings, `steps.${key}`);
+    const speed = numberOf(settings, `speed.${key}`);
+    const pulse = driverOf(facts, motor)?.type.min_pulse_us;
     const rate = Math.min(facts.chip.step_rate_hz, pulse === undefined ? Infinity : 1e6 / (2 * pulse));
     const top = topSpeed.ofChecked({
       stepsPerMm: steps,
@@ -50,19 +74,19 @@ function pulseRate(facts: Facts, settings: Settings): Spoken[] {
     if (speed <= top + 1e-9) return [];
     return [
       {
-        subject: { kind: 'setting', id: `speed.${axis}` } as const,
-        what: `${axis.toUpperCase()} at ${speed} mm/s needs more step pulses than the board can give.`,
+        subject: { kind: 'setting', id: `speed.${key}` } as const,
+        what: `${name} at ${speed} mm/s needs more step pulses than the board can give.`,
         why: `Above ${Math.floor(top)} mm/s moves stutter or lose steps.`,
         evidence: [
           `${steps} steps/mm × ${speed} mm/s = ${Math.round(steps * speed)} pulses/s`,
           `${facts.chip.name} and driver: ${Math.round(rate)} pulses/s`,
         ],
-        remedies: settings.get(`speed.${axis}`)?.hidden
-          ? [{ label: 'Let the facts decide the speed', edits: [resetEdit(`speed.${axis}`)] }]
+        remedies: settings.get(`speed.${key}`)?.hidden
+          ? [{ label: 'Let the facts decide the speed', edits: [resetEdit(`speed.${key}`)] }]
           : [
               {
-                label: `Limit ${axis.toUpperCase()} to ${Math.floor(top)} mm/s`,
-                edits: [{ path: ['axes', axis, 'max_speed_mm_s'], value: Math.floor(top) }],
+                label: `Limit ${at === 'e2' ? 'the second extruder' : axis === 'e' ? 'the extruder' : name} to ${Math.floor(top)} mm/s`,
+                edits: [{ path: ['axes', at, 'max_speed_mm_s'], value: Math.floor(top) }],
               },
             ],
       },

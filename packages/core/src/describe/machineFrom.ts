@@ -1,10 +1,10 @@
 import type { Catalogue } from '../catalogue/catalogue';
 import type { AxisDrive } from '../machine/axisDrive';
-import { AXES, type Axis, type Machine, type MachinePart, MOTOR_AXES, type MotorAxis, type ProbeMount } from '../machine/machine'; // prettier-ignore
+import { AXES, type Axis, type Machine, type MachinePart, MOTOR_AXES, type ProbeMount } from '../machine/machine'; // prettier-ignore
 import type { OwnSetting } from '../machine/machine';
 import type { Span } from '../probe/probeReach';
 import { asked, type Description, openOf } from './description';
-import { BEEPER, PART_IDS, QUESTIONS, SECOND_EXTRUDER, tidy } from './pages';
+import { BEEPER, type DriveAnswers, PART_IDS, QUESTIONS, SECOND_DRIVE, SECOND_EXTRUDER, tidy } from './pages';
 import { type Answers, NONE, type PartQuestion, type Question } from './question';
 
 /** The machine, or the questions it cannot be without. */
@@ -47,7 +47,11 @@ export function machineFrom(description: Description, id: string, catalogue: Cat
       },
       supply: { volts_v: figure(answers, 'supply.volts'), amps_a: figure(answers, 'supply.amps') },
       frame,
-      axes: byAxis(MOTOR_AXES, (axis) => driveFrom(answers, axis)),
+      axes: {
+        ...byAxis(MOTOR_AXES, (axis) => driveFrom(answers, axis)),
+        ...(answers['e.second'] === true &&
+          answers[SECOND_DRIVE] === true && { e2: driveFrom(answers, 'e.second') }),
+      },
       ...(mount && { probe_mount: mount }),
       parts,
       harness: sameBoard ? harnessKept(base, parts) : {},
@@ -131,7 +135,7 @@ function clipsFrom(
 const wayOf = (value: Answers[string] | undefined): AxisDrive['plus_is'] =>
   value === 'clockwise' || value === 'anticlockwise' ? value : undefined;
 
-function driveFrom(answers: Answers, axis: MotorAxis): AxisDrive {
+function driveFrom(answers: Answers, axis: DriveAnswers): AxisDrive {
   const gear = maybe(answers, `${axis}.gear`);
   const plus = wayOf(answers[`${axis}.plus`]);
   const speed = maybe(answers, `${axis}.speed`);
@@ -142,7 +146,8 @@ function driveFrom(answers: Answers, axis: MotorAxis): AxisDrive {
     ...(speed !== undefined && { max_speed_mm_s: speed }),
     ...(accel !== undefined && { max_accel_mm_s2: accel }),
   };
-  if (axis === 'e') return { kind: 'roller', diameter_mm: figure(answers, 'e.roller'), ...seen };
+  if (axis === 'e' || axis === 'e.second')
+    return { kind: 'roller', diameter_mm: figure(answers, `${axis}.roller`), ...seen };
   return answers[`${axis}.kind`] === 'belt'
     ? { kind: 'belt', pitch_mm: figure(answers, `${axis}.pitch`), teeth: figure(answers, `${axis}.teeth`), ...seen } // prettier-ignore
     : { kind: 'screw', lead_mm: figure(answers, `${axis}.lead`), ...seen };

@@ -39,20 +39,34 @@ export const PART_IDS: Partial<Record<PartKind, (role: string) => string>> = {
 /** Under which ids a described machine keeps the motor and the driver of its second extruder. */
 export const SECOND_EXTRUDER = { motor: 'e-motor-2', driver: 'e-driver-2' } as const;
 
+/** Whether a second extruder has a drive of its own. */
+export const SECOND_DRIVE = 'e.second.drive';
+/** What the answers about a drive begin with. */
+export type DriveAnswers = MotorAxis | 'e.second';
+
 /** A sum of millimetres without the dust of binary fractions. */
 export const tidy = (mm: number): number => Number(mm.toFixed(6));
 
 const is = (id: string, value: unknown) => (answers: Answers) => answers[id] === value;
 const has = (id: string) => (answers: Answers) => answers[id] != null && answers[id] !== NONE;
 
+const DRIVE_OF: Readonly<Record<DriveAnswers, string>> = {
+  x: 'X',
+  y: 'Y',
+  z: 'Z',
+  e: 'Extruder',
+  'e.second': 'Second extruder',
+};
+
 /** How the motor of an axis moves it. */
-function drive(axis: MotorAxis): Question[] {
-  const name = axis === 'e' ? 'Extruder' : axis.toUpperCase();
-  const of = (machine: Machine) => machine.axes[axis];
+function drive(axis: DriveAnswers): Question[] {
+  const name = DRIVE_OF[axis];
+  const feeds = axis === 'e' || axis === 'e.second';
+  const of = ({ axes }: Machine) => (axis === 'e.second' ? (axes.e2 ?? axes.e) : axes[axis]);
   const kind: Question[] =
-    axis === 'e'
+    feeds
       ? [
-          number('e.roller', 'Drive roller of the extruder, diameter', {
+          number(`${axis}.roller`, `Drive roller of the ${axis === 'e' ? 'extruder' : 'second extruder'}, diameter`, {
             unit: 'mm', range: [2, 60], needed: true,
             how: 'Measure it over its teeth with a calliper, at the place where the filament runs.',
             read: (machine) => { const train = of(machine); return train.kind === 'roller' ? train.diameter_mm : undefined; },
@@ -78,12 +92,12 @@ function drive(axis: MotorAxis): Question[] {
         ]; // prettier-ignore
   return [
     ...kind,
-    number(`${axis}.gear`, `${name}: turns of the motor for one of the ${axis === 'e' ? 'roller' : 'pulley or screw'}`, {
+    number(`${axis}.gear`, `${name}: turns of the motor for one of the ${feeds ? 'roller' : 'pulley or screw'}`, {
       unit: '', range: [0.1, 100], how: '1 without gears. With gears: teeth of the large one over teeth of the small one.',
       read: (machine) => of(machine).gear_ratio ?? 1,
     }),
     choice(`${axis}.plus`, `${name}: the shaft turns, towards plus`, { clockwise: 'clockwise', anticlockwise: 'anticlockwise' }, {
-      how: `Unplug. Look at the end of the motor’s shaft and push the ${axis === 'e' ? 'filament in' : axis === 'z' ? 'nozzle away from the plate' : axis === 'x' ? 'nozzle to the right over the plate' : 'nozzle to the back of the plate (a plate that moves: pull it forward)'}.`,
+      how: `Unplug. Look at the end of the motor’s shaft and push the ${feeds ? 'filament in' : axis === 'z' ? 'nozzle away from the plate' : axis === 'x' ? 'nozzle to the right over the plate' : 'nozzle to the back of the plate (a plate that moves: pull it forward)'}.`,
       read: (machine) => of(machine).plus_is,
     }),
     number(`${axis}.speed`, `${name}: top speed that is known to go well`, { unit: 'mm/s', range: [0.1, 2000], read: (machine) => of(machine).max_speed_mm_s }),
@@ -161,6 +175,8 @@ export const PAGES: readonly Page[] = [
   ] },
   { id: 'extruder', title: 'Extruder', questions: [...drive('e'),
     { kind: 'flag', id: 'e.second', label: 'There is a second extruder, with a motor and a driver of its own', read: ({ parts }) => parts.some(({ id }) => id === SECOND_EXTRUDER.motor) },
+    { kind: 'flag', id: SECOND_DRIVE, label: 'The second extruder has another roller or other gears, is mounted the other way round, or goes at other speeds', when: is('e.second', true), read: ({ axes }) => axes.e2 !== undefined },
+    ...drive('e.second').map((question) => ({ ...question, when: (answers: Answers) => answers['e.second'] === true && answers[SECOND_DRIVE] === true })),
   ] },
   { id: 'motors', title: 'Motors and drivers', hint: 'A driver module is destroyed when it is pulled or plugged under power. Unplug first.', questions: [
     ...(['x', 'y', 'z', 'e'] as const).map((axis) => part(`motor.${axis}`, `Motor of ${axis === 'e' ? 'the extruder' : axis.toUpperCase()}`, 'motor', axis, { how: 'Its label says amperes and degrees a step: 1.8° is 200 full steps, 0.9° is 400. No label: measure the ohms of one winding, unplugged.' })),

@@ -15,5 +15,5 @@ const WIRED: readonly FactKey[] = [
 export function noteRestsOn(facts: Facts, asked: string): readonly FactKey[] {
   const measured = meterRows(facts).find(({ id }) => id === asked)?.part ?? /^module-(.+)$/.exec(asked)?.[1];
   const part = facts.parts.find(({ id }) => id === measured);
-  return part ? ['board', ...factsOfPart(part)] : WIRED;
+  return part ? ['board', ...factsOfPart(facts, part)] : WIRED;
 }

@@ -60,7 +60,7 @@ const allGrounds = oncePer((facts: Facts): ReadonlyMap<FactKey, Ground> => {
   const beside = new Map<FactKey, unknown[]>([['board', [boardBeside(facts)]]]);
   const add = (key: FactKey, what: unknown) => beside.set(key, [...(beside.get(key) ?? []), what]);
   for (const part of facts.parts) {
-    const [own, wiring] = factsOfPart(part);
+    const [own, wiring] = factsOfPart(facts, part);
     add(own, described(part));
     if (part.landing) add(wiring, part.landing);
   }

@@ -147,7 +147,8 @@ export interface Machine {
     /** The screws the plate stands on. */
     screws?: PlateScrews;
   };
-  axes: Record<MotorAxis, AxisDrive>;
+  /** `e2` is the drive of a second extruder; without it that has the first one's. */
+  axes: Record<MotorAxis, AxisDrive> & { e2?: AxisDrive };
   probe_mount?: ProbeMount;
   parts: MachinePart[];
   harness: Record<string, Landing>;
@@ -255,6 +256,7 @@ export const machineSchema = once(() =>
       y: driveSchema().required(),
       z: driveSchema().required(),
       e: driveSchema().required(),
+      e2: driveSchema(),
     }).required(),
     probe_mount: Joi.object<ProbeMount>({
       side: Joi.valid('left', 'right').required(),

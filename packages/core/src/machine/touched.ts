@@ -1,7 +1,9 @@
-import type { Facts, PlacedPart } from './facts';
+import { type Facts, type PlacedPart, socketOf } from './facts';
 import { oncePer } from '../tree/oncePer';
 import { sameValue } from '../tree/sameValue';
+import { secondDrive } from './driveOf';
 import { MOTOR_AXES, SECOND_HOTEND } from './machine';
+import { secondMotor } from './secondMotor';
 
 /** The name of a fact that other things rest on: `board`, `driver.x`, `probe-mount`, `landing.switch` … */
 export type FactKey = string;
@@ -15,7 +17,8 @@ type Atoms = unknown[];
 export type FactAtoms = ReadonlyMap<FactKey, Atoms>;
 
 /** Takes the facts of a machine apart. */
-export const factAtoms = oncePer(({ machine, board, chip, kit, parts }: Facts): FactAtoms => {
+export const factAtoms = oncePer((facts: Facts): FactAtoms => {
+  const { machine, board, chip, kit, parts } = facts;
   const { frame, supply, axes, probe_mount: mount } = machine;
   const found = new Map<FactKey, Atoms>([
     ['board', [board.name, `rev ${board.revision}`, ...copyAtoms(machine.board)]],
@@ -27,6 +30,7 @@ export const factAtoms = oncePer(({ machine, board, chip, kit, parts }: Facts): 
     ['frame.switches', [frame.switch_at]],
   ]);
   for (const axis of MOTOR_AXES) found.set(`axis.${axis}`, [axes[axis]]);
+  if (secondMotor(facts, 'e')) found.set('axis.e2', [secondDrive(machine)]);
   // What was measured of it since is not how it is mounted.
   if (mount) found.set('probe-mount', [{ side: mount.side, side_mm: mount.side_mm, face: mount.face, face_mm: mount.face_mm }]); // prettier-ignore
   const add = (key: FactKey, ...atoms: Atoms) => {
@@ -34,8 +38,9 @@ export const factAtoms = oncePer(({ machine, board, chip, kit, parts }: Facts): 
     if (known) known.push(...atoms);
     else found.set(key, atoms);
   };
-  for (const { id, type, role, microsteps, landing, copy } of parts) {
-    const [own, wiring] = factsOfPart({ type, role });
+  for (const part of parts) {
+    const { id, type, microsteps, landing, copy } = part;
+    const [own, wiring] = factsOfPart(facts, part);
     add(own, type.name, ...copyAtoms({ copy }));
     if (microsteps !== undefined) add(own, `${microsteps} microsteps`);
     if (type.kind === 'motor')
@@ -50,13 +55,18 @@ const copyAtoms = ({ copy }: { copy?: number | undefined }): Atoms =>
   copy === undefined ? [] : [`copy ${copy}`];
 
 /** The names of the two facts that a part is: what it is, and how it is connected. */
-export const factsOfPart = ({
-  type: { kind },
-  role,
-}: Pick<PlacedPart, 'type' | 'role'>): [FactKey, FactKey] => [
-  kind === 'probe' ? kind : `${kind}.${role}`,
-  kind === 'motor' ? `plug.${role}` : `landing.${kind}`,
-];
+export function factsOfPart(facts: Facts, part: PlacedPart): [FactKey, FactKey] {
+  const { kind } = part.type;
+  const of = drivesSecond(facts, part) ? 'e2' : part.role;
+  return [kind === 'probe' ? kind : `${kind}.${of}`, kind === 'motor' ? `plug.${of}` : `landing.${kind}`];
+}
+
+/** The motor of a second extruder, and the module it hangs on. */
+function drivesSecond(facts: Facts, part: PlacedPart): boolean {
+  if (part.role !== 'e') return false;
+  const socket = socketOf(secondMotor(facts, 'e'));
+  return socket !== undefined && socketOf(part) === socket;
+}
 
 /** A fact taken apart, in one line. */
 export const atomsInWords = (atoms: readonly unknown[] | undefined) =>
@@ -133,6 +143,7 @@ const KIND: Record<string, string> = { axis: 'drive', plug: 'motor plug', landin
 
 const WHOSE: Record<string, string> = {
   e: 'extruder',
+  e2: 'second extruder’s',
   hotend: 'hot-end',
   [SECOND_HOTEND]: 'second hot end’s',
 };

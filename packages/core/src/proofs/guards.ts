@@ -13,7 +13,7 @@ import {
 } from '../bringup/procedure';
 import { type Facts, partFor } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
-import { heatedBy } from '../settings/heatedBy';
+import { heatKey } from '../settings/heatKey';
 import { numberOf, type Settings } from '../settings/setting';
 import { SPARE, spareSensor } from '../machine/spareSensor';
 import { isOn } from '../settings/understands';
@@ -64,7 +64,7 @@ export const guardProofs = (facts: Facts, settings: Settings): Proof[] => {
   const parted = facts.kit.messages.find(({ name }) => name === 'SENSORS_PART')?.say;
   return [
     ...heated
-      .filter(({ name }) => isOn(settings, `guard.${heatedBy(name)}`))
+      .filter(({ name }) => isOn(settings, `guard.${heatKey(name)}`))
       .flatMap((body) => [cooled(facts, settings, body), pulled(facts, settings, body)]),
     ...heated.filter(({ name }) => name === 'hotend').flatMap((body) => (spare && parted !== undefined ? [sparePulled(facts, body, spare.id, parted)] : [])),
   ];
@@ -80,7 +80,7 @@ export interface Untripped {
 }
 export const untripped = (facts: Facts, settings: Settings): Untripped[] =>
   heatedBodies(facts).flatMap(({ name, called }) => {
-    const guard = `guard.${heatedBy(name)}`;
+    const guard = `guard.${heatKey(name)}`;
     const off = !isOn(settings, guard);
     return off || !canHeat(facts, name) ? [{ called, guard, off }] : [];
   });
@@ -97,8 +97,8 @@ const COOLED_BY: Readonly<Record<string, string>> = {
 
 function cooled(facts: Facts, settings: Settings, body: Sensed): Proof {
   const { name, called } = body;
-  const drop = numberOf(settings, `guard.${heatedBy(name)}.drop`);
-  const promised = numberOf(settings, `guard.${heatedBy(name)}.drop-time`);
+  const drop = numberOf(settings, `guard.${heatKey(name)}.drop`);
+  const promised = numberOf(settings, `guard.${heatKey(name)}.drop-time`);
   return proof(
     {
       id: `guard-${name}`,
@@ -117,7 +117,7 @@ function cooled(facts: Facts, settings: Settings, body: Sensed): Proof {
 
 function pulled(facts: Facts, settings: Settings, body: Sensed): Proof {
   const { name, called, sensor } = body;
-  const above = Math.min(numberOf(settings, `guard.${heatedBy(name)}.drop`) + ABOVE_DROP_C, ABOVE_DROP_C);
+  const above = Math.min(numberOf(settings, `guard.${heatKey(name)}.drop`) + ABOVE_DROP_C, ABOVE_DROP_C);
   return proof(
     {
       id: `guard-${name}-sensor`,

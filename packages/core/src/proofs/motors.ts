@@ -39,7 +39,7 @@ const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
   ],
 }; // prettier-ignore
 
-/** A second extruder has the first one's drive in the machine file, and a direction of its own. */
+/** A second extruder has a direction of its own. */
 const SECOND_CAUSES: typeof CAUSES = {
   ...CAUSES,
   reversed: [
@@ -114,7 +114,7 @@ function extruderProof({ axis, name, tool, hotend }: Extruder, settings: Setting
       title: `${name} feeds the way it is asked`,
       act: `Heat the ${called} to ${c} °C, with filament in the drive, ask for ${mm} mm, and say whether it went in.`,
       caution: 'The hot end burns fingers. Keep them off it, and off the gears.',
-      restsOn: ['board', 'driver.e', 'motor.e', 'axis.e', 'plug.e', `heater.${hotend}`, 'supply'],
+      restsOn: ['board', ...['driver', 'motor', 'axis', 'plug'].map((fact) => `${fact}.${axis}`), `heater.${hotend}`, 'supply'],
       after: [`heat-${hotend}`],
       causes: tool === 'T1' ? SECOND_CAUSES : CAUSES,
     },

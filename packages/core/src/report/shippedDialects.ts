@@ -59,6 +59,19 @@ export const SHIPPED_DIALECTS: Dialect[] = [
       { text: 'nudge z=#', values: [{ key: 'nudge.start', unit: '{len}' }] },
       { text: 'lead t=#', values: [{ key: 'lead.time', unit: 's' }] },
       {
+        text: 'second s=# v=# a=# t=# c=# p=# i=# d=#',
+        values: [
+          { key: 'steps.second-e', unit: 'steps/{len}' },
+          { key: 'speed.second-e', unit: '{len}/s' },
+          { key: 'accel.second-e', unit: '{len}/s²' },
+          { key: 'lead.time.second-e', unit: 's' },
+          { key: 'current.second-e', unit: 'A' },
+          { key: 'pid.second-hotend.p', unit: '' },
+          { key: 'pid.second-hotend.i', unit: '' },
+          { key: 'pid.second-hotend.d', unit: '' },
+        ],
+      },
+      {
         text: 'second s=# c=# p=# i=# d=#',
         values: [
           { key: 'steps.second-e', unit: 'steps/{len}' },

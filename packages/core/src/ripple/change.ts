@@ -31,7 +31,8 @@ export type Change = Told &
     | { kind: 'drivers'; part: string; axes: MotorAxis[]; microsteps: number }
     | { kind: 'motor'; axis: MotorAxis; part: string }
     | { kind: 'drive'; axis: 'x' | 'y' | 'z'; drive: AxisDrive }
-    | { kind: 'extruder-drive'; drive: AxisDrive }
+    /** Of the first or the second extruder; without `of` of all there are. */
+    | { kind: 'extruder-drive'; of?: 'e' | 'e2'; drive: AxisDrive }
     | { kind: 'dual-z'; part: string; socket?: string }
     | { kind: 'frame-size'; bed_mm: { x: Span; y: Span }; travel_mm: Record<'x' | 'y' | 'z', Span> }
     | { kind: 'switch'; axis: 'x' | 'y' | 'z'; part: string; at?: 'min' | 'max'; landing?: Landing }
@@ -87,7 +88,7 @@ const FIELDS = once((): Record<ChangeKind, Joi.SchemaMap> => ({
   },
   motor: { axis: Joi.valid('x', 'y', 'z', 'e').required(), part: needed() },
   drive: { axis: xyz(), drive: drive() },
-  'extruder-drive': { drive: drive() },
+  'extruder-drive': { of: Joi.valid('e', 'e2'), drive: drive() },
   'dual-z': { part: needed(), socket: line(10) },
   'frame-size': { bed_mm: part(['frame', 'bed_mm']), travel_mm: part(['frame', 'travel_mm']) },
   switch: { axis: xyz(), part: needed(), at: Joi.valid('min', 'max'), landing: landing() },

@@ -1,3 +1,4 @@
+import { secondDrive } from '../machine/driveOf';
 import { boardBy } from '../catalogue/catalogue';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { foundBefore } from '../harness/lastCases';
@@ -124,6 +125,25 @@ export function otherHeater(
     ...(machine.harness[old.id]
       ? [{ path: ['parts', indexOf(without, old), 'part'], value: part }]
       : putPart(without, catalogue, { ...old, part }, 'heater', undefined)),
+  ];
+}
+
+/** Of all extruders alike, or of one of two; the other one keeps its own. */
+export function otherExtruderDrive(
+  machine: Machine,
+  { of, drive }: ChangeOf<'extruder-drive'>,
+  catalogue: Catalogue,
+): Edits {
+  const { e2 } = machine.axes;
+  const motors = machine.parts.filter(
+    ({ part, role }) => role === 'e' && partById(catalogue, part)?.kind === 'motor',
+  );
+  if (of === 'e2' && motors.length < 2) return none('second extruder');
+  if (of === 'e2') return [{ path: ['axes', 'e2'], value: drive }];
+  const others = of === 'e' && motors.length > 1 ? secondDrive(machine) : undefined;
+  return [
+    { path: ['axes', 'e'], value: drive },
+    ...(others || e2 ? [{ path: ['axes', 'e2'], ...(others && { value: others }) }] : []),
   ];
 }
 

@@ -12,6 +12,7 @@ import {
   rewire,
   otherDrivers,
   longerWays,
+  otherExtruderDrive,
   otherHeater,
   secondZ,
   addProbe,
@@ -83,7 +84,7 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   'extruder-drive': {
     title: 'Another extruder drive',
     about: 'other rollers or gears',
-    edits: (_machine, { drive }) => [{ path: ['axes', 'e'], value: drive }],
+    edits: otherExtruderDrive,
   },
   'dual-z': {
     brings: () => 'z-motor-2',

@@ -76,7 +76,7 @@ export function needs(before: Facts, after: Facts, { consequences, touched, flas
     what: 'a ruler or caliper',
     because: 'the place of the probe is measured from the nozzle',
   });
-  add(touchedBy(touched, ['axis.e', 'motor.e']), {
+  add(touchedBy(touched, ['axis.e', 'axis.e2', 'motor.e', 'motor.e2']), {
     id: 'marker',
     what: 'a fine marker and a ruler',
     because: 'extruder steps are measured on the filament',

@@ -24,6 +24,7 @@ const DECISIONS: ReadonlyMap<string, Decision> = new Map(
   { key: 'speed.y', on: ['driver.y', 'supply', 'motor.y', 'frame.bed'], because: 'quiet drivers, lower voltages and a heavier plate lose steps at speed' },
   { key: 'accel.y', on: ['frame.bed'], because: 'a bigger plate weighs more' },
   { key: 'control.bed', on: ['heater.bed'], because: 'a slow heater may be steadier on and off' },
+  { key: 'heat.second-hotend.max', on: ['hotend'], because: 'what else in the hot end stands less heat than heater and sensor' },
   { key: 'heat.hotend.max', on: ['hotend'], because: 'what else in the hot end stands less heat than heater and sensor' },
 ] as Decision[]).map((entry) => [entry.key, entry]),
 ); // prettier-ignore

@@ -1,7 +1,12 @@
+import { SECOND_HOTEND, type Warmed } from '../machine/machine';
+import { heatKey } from '../settings/heatKey';
 import { numberOf } from '../settings/setting';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
 import { touchedBy } from '../machine/touched';
+
+/** What a slicer is told the highest temperature of. */
+const HIGHEST: readonly [Warmed, string][] = [['hotend', 'nozzle'], [SECOND_HOTEND, 'second nozzle'], ['bed', 'bed']]; // prettier-ignore
 
 /** Lines to change in the slicer, with the values of this machine. */
 export function slicerRules(stage: Stage): Said[] {
@@ -31,13 +36,13 @@ export function slicerRules(stage: Stage): Said[] {
       `G28 at the ${found(settingsBefore)}`,
       `M140, M190, then G28 at the ${found(settingsAfter)}`,
     );
-  for (const body of ['hotend', 'bed'] as const) {
-    const key = `heat.${body}.max`;
+  for (const [body, what] of HIGHEST) {
+    const key = `heat.${heatKey(body)}.max`;
     const [was, is] = [settingsBefore.get(key)?.value, settingsAfter.get(key)?.value];
     if (was !== is)
       add(
         key,
-        `Highest ${body === 'hotend' ? 'nozzle' : 'bed'} temperature`,
+        `Highest ${what} temperature`,
         'above it the firmware stops',
         `${String(was)} °C`,
         `${String(is)} °C`,

@@ -1,6 +1,7 @@
 import { optionOf } from '../kit/optionOf';
 import { settingOf } from './setting';
 import type { Dump, DumpValue } from '../report/parseDump';
+import { driveOf } from '../machine/driveOf';
 import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts';
 import { secondMotor } from '../machine/secondMotor';
 import type { PartOf } from '../parts/part';
@@ -159,7 +160,7 @@ function rescaled(row: Known, fact: string | undefined, { before, after }: Sides
   if (!old || !now)
     return { ...row, verdict: 'measure again', because: 'the drive of the extruder is not described' };
   const [wasSteps, isSteps] = [stepsPerMm(old), stepsPerMm(now)];
-  const [was, is] = [before.machine.axes.e, after.machine.axes.e];
+  const [was, is] = [driveOf(before, 'e', motorOf(before)), driveOf(after, 'e', motorOf(after))];
   const sameRollers = JSON.stringify({ ...was, gear_ratio: 0 }) === JSON.stringify({ ...is, gear_ratio: 0 });
   if (!sameRollers)
     return {
@@ -194,7 +195,7 @@ interface Driven {
 function whatScales(before: Driven, after: Driven): string {
   const micro = ({ facts, motor }: Driven) => driverOf(facts, motor)?.microsteps;
   const steps = ({ motor }: Driven) => motor?.type.full_steps;
-  const gear = ({ facts }: Driven) => facts.machine.axes.e.gear_ratio ?? 1;
+  const gear = ({ facts, motor }: Driven) => driveOf(facts, 'e', motor).gear_ratio ?? 1;
   return [
     [micro(before), micro(after), 'microsteps'],
     [steps(before), steps(after), 'full steps'],

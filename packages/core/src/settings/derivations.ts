@@ -1,13 +1,14 @@
 import { optionOf } from '../kit/optionOf';
 import { type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
 import { boardText } from '../text/boardText';
-import { AXES, HEATED, type Heated, MOTOR_AXES, SECOND_HOTEND } from '../machine/machine';
+import { AXES, MOTOR_AXES, WARMED, type Warmed } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import type { Derivation, Derived } from './derivation';
 import { driveRules } from './driveRules';
 import { driverRules } from './driverRules';
 import { extraRules } from './extraRules';
 import { GUARD_WINDOWS, type HeaterBody } from './guardWindow';
+import { heatKey } from './heatKey';
 import { machineReach } from './machineReach';
 import { mapRules } from './mapRules';
 import { mountOffset } from './mountOffset';
@@ -29,7 +30,7 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
   ...AXES.flatMap((axis) => axisRules(axis)),
   ...(['x', 'y'] as const).flatMap((axis) => plateRules(axis)),
   ...MOTOR_AXES.flatMap((axis) => driveRules(axis)),
-  ...[...HEATED, 'chamber' as const].flatMap((body) => heatRules(body)),
+  ...WARMED.flatMap(heatRules),
   ...secondExtruderRules,
   [
     'bed.heated',
@@ -126,39 +127,38 @@ function cycle(facts: Facts, body: string): Derived | undefined {
   return relay && { value: relay.type.cycle_s, because: `${relay.type.name} stands no faster switching` };
 }
 
-function heatRules(body: Heated | 'chamber'): [string, Derivation][] {
+function heatRules(body: Warmed): [string, Derivation][] {
+  const key = heatKey(body);
   const heater = (facts: Facts) => partFor(facts, 'heater', body);
   return [
-    [`sensor.${body}`, (facts) => sensor(facts, body)],
-    [`heat.${body}.max`, (facts) => highest(facts, body)],
-    [`heat.${body}.cycle`, (facts) => cycle(facts, body)],
+    [`sensor.${key}`, (facts) => sensor(facts, body)],
+    [`heat.${key}.max`, (facts) => highest(facts, body)],
+    [`heat.${key}.cycle`, (facts) => cycle(facts, body)],
     [
-      `guard.${body}`,
+      `guard.${key}`,
       (facts) => ({
         value: heater(facts) !== undefined,
         because: heater(facts) ? 'this heater exists, so it is guarded' : 'there is no such heater to guard',
       }),
     ],
-    ...GUARD_WINDOWS.map(({ key, of }): [string, Derivation] => [
-      `guard.${body}.${key}`,
-      (facts) => guardWindow(facts, body, of),
+    ...GUARD_WINDOWS.map(({ key: window, of }): [string, Derivation] => [
+      `guard.${key}.${window}`,
+      (facts) => guardWindow(heater(facts)?.type, of),
     ]),
   ];
 }
 
-/** One guard watches both of two hot ends: the one that takes its time decides. */
-function guardWindow(facts: Facts, body: Heated | 'chamber', of: (body: HeaterBody) => number): Derived | undefined {
-  const heaters = body === 'hotend' ? [body, SECOND_HOTEND] : [body];
-  const windows = heaters.flatMap((role) => {
-    const type = partFor(facts, 'heater', role)?.type;
-    return type?.body ? [{ name: type.name, ...type.body, value: of(type.body) }] : [];
-  });
-  const slowest = windows.sort((a, b) => b.value - a.value)[0];
-  return slowest && {
-    value: slowest.value,
-    because: `from how ${slowest.name} warms (${slowest.gain_c} °C at full power, ${slowest.tau_s} s, ${slowest.dead_s} s late)`,
+function guardWindow(
+  heater: PartOf<'heater'> | undefined,
+  of: (body: HeaterBody) => number,
+): Derived | undefined {
+  if (!heater?.body) return undefined;
+  const { gain_c, tau_s, dead_s } = heater.body;
+  return {
+    value: of(heater.body),
+    because: `from how ${heater.name} warms (${gain_c} °C at full power, ${tau_s} s, ${dead_s} s late)`,
   };
-} // prettier-ignore
+}
 
 function sensor(facts: Facts, body: string): Derived | undefined {
   const part = partFor(facts, 'thermistor', body);
@@ -167,13 +167,10 @@ function sensor(facts: Facts, body: string): Derived | undefined {
 
 function highest(facts: Facts, body: string): Derived | undefined {
   const stands = limitOf(facts, body);
-  // One setting holds for both hot ends: the one that stands less decides.
-  const second = body === 'hotend' ? limitOf(facts, SECOND_HOTEND) : undefined;
-  const least = stands && second && second.limit < stands.limit ? second : stands;
   return (
-    least && {
-      value: least.limit - HEADROOM_C,
-      because: `${least.whose} stands ${least.limit} °C; ${HEADROOM_C} °C are kept free`,
+    stands && {
+      value: stands.limit - HEADROOM_C,
+      because: `${stands.whose} stands ${stands.limit} °C; ${HEADROOM_C} °C are kept free`,
     }
   );
 }

@@ -1,5 +1,6 @@
 import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts';
 import type { AxisDrive } from '../machine/axisDrive';
+import { driveOf } from '../machine/driveOf';
 import type { MotorAxis } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import { type Drive, stepsPerMm } from '../motion/stepsPerMm';
@@ -13,17 +14,16 @@ export function driveRules(axis: MotorAxis): Rule[] {
   return [
     [`steps.${axis}`, (facts) => steps(facts, axis)],
     [`direction.${axis}`, (facts) => direction(facts, axis)],
-    [
-      `speed.${axis}`,
-      ({ machine }) => known(machine.axes[axis].max_speed_mm_s, 'fastest this axis is known to move well'),
-    ],
-    [
-      `accel.${axis}`,
-      ({ machine }) =>
-        known(machine.axes[axis].max_accel_mm_s2, 'highest acceleration this axis is known to hold'),
-    ],
+    [`speed.${axis}`, (facts) => topSpeedOf(driveOf(facts, axis))],
+    [`accel.${axis}`, (facts) => accelerationOf(driveOf(facts, axis))],
   ];
 }
+
+/** Top speed, and acceleration, that a drive is known to go well with. */
+export const topSpeedOf = ({ max_speed_mm_s: speed }: AxisDrive) =>
+  known(speed, 'fastest this axis is known to move well');
+export const accelerationOf = ({ max_accel_mm_s2: accel }: AxisDrive) =>
+  known(accel, 'highest acceleration this axis is known to hold');
 
 /**
  * The drive train of an axis as `stepsPerMm` takes it, with its first motor or another; undefined while motor or microsteps
@@ -36,7 +36,7 @@ export function driveTrain(
 ): Drive | undefined {
   const microsteps = driverOf(facts, motor)?.microsteps;
   if (!motor || microsteps === undefined) return undefined;
-  const drive = facts.machine.axes[axis];
+  const drive = driveOf(facts, axis, motor);
   const turns = { fullSteps: motor.type.full_steps, microsteps, gearRatio: drive.gear_ratio ?? 1 };
   if (drive.kind === 'belt') return { kind: 'belt', ...turns, pitchMm: drive.pitch_mm, teeth: drive.teeth };
   return drive.kind === 'screw'
@@ -51,7 +51,7 @@ export function steps(facts: Facts, axis: MotorAxis, motor?: Motor): Derived | u
   const gear = train.gearRatio === 1 ? '' : ` × gear ${train.gearRatio}`;
   return {
     value: round(stepsPerMm.ofChecked(train), 4),
-    because: `${train.fullSteps} steps × ${train.microsteps} microsteps${gear} over ${travelInWords(facts.machine.axes[axis])}`,
+    because: `${train.fullSteps} steps × ${train.microsteps} microsteps${gear} over ${travelInWords(driveOf(facts, axis, motor))}`,
   };
 }
 
@@ -69,7 +69,7 @@ export function direction(
   const driver = driverOf(facts, motor);
   if (!motor?.landing || !driver) return undefined;
   const turned = 'turned' in motor.landing && motor.landing.turned === true;
-  const plus = facts.machine.axes[axis].plus_is;
+  const plus = driveOf(facts, axis, motor).plus_is;
   if (!plus) return undefined;
   const against = plus === 'anticlockwise';
   const reasons = [

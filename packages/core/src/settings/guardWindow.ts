@@ -1,6 +1,7 @@
 import { optionOf } from '../kit/optionOf';
 import type { Facts } from '../machine/facts';
 import type { HeaterPart } from '../parts/part';
+import type { HeatKey } from './heatKey';
 import { numberOf, type Settings } from './setting';
 
 export type HeaterBody = NonNullable<HeaterPart['body']>;
@@ -32,13 +33,13 @@ export const GUARD_WINDOWS: { key: string; of: (body: HeaterBody) => number }[] 
 export type TimeWindow = 'rise-time' | 'drop-time';
 /**
  * The nearest time of a guard, in whole s, that is in the range of its option and suits.
- * @param by whose guard it is: `hotend`, `bed`, `chamber`
+ * @param by whose guard it is, see heatKey
  * @returns undefined where no such time suits
  */
 export function nearestTime(
   { kit }: Pick<Facts, 'kit'>,
   settings: Settings,
-  by: string,
+  by: HeatKey,
   window: TimeWindow,
   suits: (s: number) => boolean,
 ): number | undefined {

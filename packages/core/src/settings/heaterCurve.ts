@@ -2,7 +2,7 @@ import { type Facts, partFor } from '../machine/facts';
 import { isRead } from '../kit/kit';
 import type { Warmed } from '../machine/machine';
 import { isMains } from '../parts/part';
-import { heatedBy } from './heatedBy';
+import { heatKey } from './heatKey';
 import { numberOf, type Settings } from './setting';
 
 /** Room temperature that heat is reckoned from, in °C. */
@@ -21,7 +21,7 @@ export function heaterCurve(
   if (!curve) return undefined;
   const power = isMains(heater.type) ? 1 : (facts.machine.supply.volts_v / volts) ** 2;
   // A cap that this version of the kit does not read holds nothing back.
-  const key = `power.${heatedBy(body)}`;
+  const key = `power.${heatKey(body)}`;
   const cap = isRead(facts.kit, key) ? numberOf(settings, key) / 100 : 1;
   return { gainC: curve.gain_c * power * cap, tauS: curve.tau_s, deadS: curve.dead_s, ambientC: AMBIENT_C };
 }

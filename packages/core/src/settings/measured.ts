@@ -24,7 +24,9 @@ export const MEASURED: readonly Measured[] = [
   { key: /^current\.(x|y|z|e|second-e)$/, restsOn: ['board', 'driver.*', 'motor.*'], then: 'measure again' },
   { key: /^stall\./, restsOn: ['board', 'driver.*', 'motor.*'], then: 'measure again' },
   { key: /^lead\.time$/, restsOn: ['axis.e', 'hotend', 'nozzle'], then: 'measure again' },
-  { key: /^steps\.(second-)?e$/, restsOn: ['axis.e', 'driver.e', 'motor.e'], then: 'rescale' },
+  { key: /^lead\.time\.second-e$/, restsOn: ['axis.e2', 'hotend', 'nozzle'], then: 'measure again' },
+  { key: /^steps\.e$/, restsOn: ['axis.e', 'driver.e', 'motor.e'], then: 'rescale' },
+  { key: /^steps\.second-e$/, restsOn: ['axis.e2', 'driver.e2', 'motor.e2'], then: 'rescale' },
 ]; // prettier-ignore
 
 export const measuredBy = (key: string): Measured | undefined =>

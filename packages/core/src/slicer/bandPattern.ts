@@ -1,3 +1,4 @@
+import type { Extruder } from '../machine/extruders';
 import type { Facts } from '../machine/facts';
 import type { Settings } from '../settings/setting';
 import { strokes } from './strokes';
@@ -12,6 +13,14 @@ export interface Band {
   fast: number;
 }
 
+export interface Pattern {
+  title: string;
+  bands: readonly Band[];
+  way: 'zigzag' | 'line';
+  /** What it is printed with; the first one, where nothing is said. */
+  extruder?: Extruder | undefined;
+}
+
 const LAYER_MM = 0.25;
 const LENGTH_MM = 60;
 const APART_MM = 5;
@@ -24,7 +33,7 @@ const TOOTH_MM = 5;
 export function bandPattern(
   facts: Facts,
   settings: Settings,
-  { title, bands, way }: { title: string; bands: readonly Band[]; way: 'zigzag' | 'line' },
+  { title, bands, way, extruder }: Pattern,
 ): string {
   const { bed_mm: bed } = facts.machine.frame;
   const left = (bed.x[0] + bed.x[1]) / 2 - LENGTH_MM / 2;
@@ -46,5 +55,6 @@ export function bandPattern(
       pen.draw(left + tooth * TOOTH_MM, to, fast);
     }
   });
-  return [`; ${title}`, writeStartCode(facts, settings), 'G90', 'M82', 'G92 E0', `G1 Z${LAYER_MM} F600`, ...pen.lines(), writeEndCode(facts, settings)].join('\n');
+  const tool = extruder?.tool;
+  return [`; ${title}`, ...(tool ? [tool] : []), writeStartCode(facts, settings, extruder?.hotend), 'G90', 'M82', 'G92 E0', `G1 Z${LAYER_MM} F600`, ...pen.lines(), writeEndCode(facts, settings), ...(tool === 'T1' ? ['T0', ''] : [])].join('\n');
 } // prettier-ignore

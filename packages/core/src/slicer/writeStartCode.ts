@@ -1,7 +1,9 @@
 import { coldLines } from '../bringup/heatLines';
 import { gcodeRemark } from './gcodeLine';
 import { notUnderstood } from '../settings/understands';
+import type { Extruder } from '../machine/extruders';
 import type { Facts } from '../machine/facts';
+import { heatKey } from '../settings/heatKey';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 
 const PRIME_MM = 80;
@@ -24,15 +26,23 @@ function mapLines(facts: Facts, settings: Settings): string[] {
   return ['map use ; take up the stored map'];
 }
 
-/** G-code for the slicer to put before a print, from the settings: heat, home, map, a priming line in the free. */
-export function writeStartCode(facts: Facts, settings: Settings): string {
+/**
+ * G-code for the slicer to put before a print, from the settings: heat, home, map, a priming line in the free.
+ * @param hotend the one of the tool in use
+ */
+export function writeStartCode(
+  facts: Facts,
+  settings: Settings,
+  hotend: Extruder['hotend'] = 'hotend',
+): string {
   const [travelX, travelY, travelZ] = [
     spanOf(settings, 'travel.x'),
     spanOf(settings, 'travel.y'),
     spanOf(settings, 'travel.z'),
   ];
   const bed = { x: spanOf(settings, 'bed.x'), y: spanOf(settings, 'bed.y') };
-  const hot = Math.min(numberOf(settings, 'preset.one.hotend'), numberOf(settings, 'heat.hotend.max'));
+  const hottest = numberOf(settings, `heat.${heatKey(hotend)}.max`);
+  const hot = Math.min(numberOf(settings, 'preset.one.hotend'), hottest);
   const warm = Math.min(numberOf(settings, 'preset.one.bed'), numberOf(settings, 'heat.bed.max'));
   const heated = settings.get('bed.heated')?.value === true;
   const x = Math.max(travelX[0], bed.x[0] + EDGE_MM);
@@ -42,7 +52,7 @@ export function writeStartCode(facts: Facts, settings: Settings): string {
   return `${[
     gcodeRemark(`${facts.machine.name}: before a print`),
     `; volume X ${bed.x.join(' to ')}, Y ${bed.y.join(' to ')}, Z up to ${travelZ[1]} mm`,
-    `; hot end at most ${numberOf(settings, 'heat.hotend.max')} °C${heated ? `, bed at most ${numberOf(settings, 'heat.bed.max')} °C` : ''}`,
+    `; hot end at most ${hottest} °C${heated ? `, bed at most ${numberOf(settings, 'heat.bed.max')} °C` : ''}`,
     "; put your slicer's words for the temperatures in place of the numbers",
     'G90',
     ...(heated ? [`M140 S${warm}`] : []),

@@ -1,53 +1,81 @@
+import type { Edit } from '@jolly/core/machine/edit';
+import type { Warmed } from '@jolly/core/machine/machine';
+import type { HeatKey } from '@jolly/core/settings/heatKey';
 import { own, type Talk } from '../fixtures/builtMachine';
 import { CHAMBER, closing, seen, SPARE, stopsAfter, told, type Witness } from './witness';
 
-type Body = 'hotend' | 'bed' | 'chamber';
-const SAY: Record<Body, string> = { hotend: 'M104', bed: 'M140', chamber: 'M141' };
-const TARGET: Record<Body, number> = { hotend: 200, bed: 60, chamber: 45 };
 const GAINS = { p: [5, 60], i: [0, 8], d: [0, 600] } as const;
-const standsWith = (body: Body) => (body === 'chamber' ? CHAMBER : []);
+
+/** A heated body: what its settings are called, what heats it, and how it is asked. */
+export interface Body {
+  key: HeatKey;
+  body: Warmed;
+  heater: string;
+  say: string;
+  targetC: number;
+  /** So much taken away, as a share of its own losses, and it warms a little and stands then. */
+  soft: number;
+}
+const BODIES: readonly Body[] = [
+  { key: 'hotend', body: 'hotend', heater: 'hotend-heater', say: 'M104', targetC: 200, soft: 14 },
+  { key: 'bed', body: 'bed', heater: 'bed-heater', say: 'M140', targetC: 60, soft: 5 },
+];
+const CHAMBER_BODY: Body = { key: 'chamber', body: 'chamber', heater: 'chamber-heater', say: 'M141', targetC: 45, soft: 9 }; // prettier-ignore
 
 /** The temperatures on the way to a target and at it. */
-const warmed = (body: Body) => (talk: Talk) => {
-  talk.ask(`${SAY[body]} S${TARGET[body]}`);
-  return Array.from({ length: 30 }, () => {
-    talk.bench.advance(body === 'hotend' ? 6 : 15);
-    return Math.round(talk.bench.truth().temperatureC[body] ?? 0);
-  });
-};
+const warmed =
+  ({ say, body, targetC }: Body) =>
+  (talk: Talk) => {
+    talk.ask(`${say} S${targetC}`);
+    return Array.from({ length: 30 }, () => {
+      talk.bench.advance(targetC > 100 ? 6 : 15);
+      return Math.round(talk.bench.truth().temperatureC[body] ?? 0);
+    });
+  };
 /** Set to a target while so much of its heat is taken away. */
-const chilled = (body: Body, share: number, fromWarm: boolean) => (talk: Talk) => {
-  if (fromWarm) talk.ask(`${SAY[body]} S${TARGET[body]}`);
-  if (fromWarm) talk.bench.advance(900);
-  talk.bench.change((live) => void live.chilled.set(body, share));
-  if (!fromWarm) talk.ask(`${SAY[body]} S${TARGET[body]}`);
-  return stopsAfter(talk);
-};
+const chilled =
+  ({ say, body, targetC }: Body, share: number, fromWarm: boolean) =>
+  (talk: Talk) => {
+    if (fromWarm) talk.ask(`${say} S${targetC}`);
+    if (fromWarm) talk.bench.advance(900);
+    talk.bench.change((live) => void live.chilled.set(body, share));
+    if (!fromWarm) talk.ask(`${say} S${targetC}`);
+    return stopsAfter(talk);
+  };
 /** Nearly all of its heat goes: it neither warms nor holds. */
 const HARD = 60;
-/** It warms a little and stands then. */
-const SOFT: Record<Body, number> = { hotend: 14, bed: 5, chamber: 9 };
 
-const guarded = (body: Body): Witness[] => [
-  { key: `guard.${body}`, values: [false, true], with: standsWith(body), shows: chilled(body, HARD, false) }, // prettier-ignore
-  { key: `guard.${body}.rise`, values: [1, 20], with: standsWith(body), shows: chilled(body, SOFT[body], false) }, // prettier-ignore
-  { key: `guard.${body}.rise-time`, values: [30, 400], with: standsWith(body), shows: chilled(body, HARD, false) }, // prettier-ignore
-  { key: `guard.${body}.drop`, values: [2, 45], with: [...standsWith(body), own(`guard.${body}.rise-time`, 600)], shows: chilled(body, SOFT[body], true) }, // prettier-ignore
-  { key: `guard.${body}.drop-time`, values: [5, 300], with: [...standsWith(body), own(`guard.${body}.rise-time`, 600)], shows: chilled(body, HARD, true) }, // prettier-ignore
-  { key: `heat.${body}.max`, values: [40, 110], with: standsWith(body), shows: closing(`${SAY[body]} S60`) },
-  { key: `heat.${body}.min`, values: [5, 25], with: standsWith(body), shows: (talk) => { talk.bench.advance(5); return talk.heard.some((line) => line.startsWith('stopped')); } }, // prettier-ignore
-  { key: `heat.${body}.cycle`, values: [0.05, 2], with: standsWith(body), shows: seen(({ cycleS }) => cycleS[`${body}-heater`]) }, // prettier-ignore
+/** What a body's guard and limits do, on a machine that stands `as`. */
+export function guarded(of: Body, as: readonly Edit[] = []): Witness[] {
+  const { key, say, soft, heater } = of;
+  const patient = [...as, own(`guard.${key}.rise-time`, 600)];
+  return [
+    { key: `guard.${key}`, values: [false, true], with: as, shows: chilled(of, HARD, false) },
+    { key: `guard.${key}.rise`, values: [1, 20], with: as, shows: chilled(of, soft, false) },
+    { key: `guard.${key}.rise-time`, values: [30, 400], with: as, shows: chilled(of, HARD, false) },
+    { key: `guard.${key}.drop`, values: [2, 45], with: patient, shows: chilled(of, soft, true) },
+    { key: `guard.${key}.drop-time`, values: [5, 300], with: patient, shows: chilled(of, HARD, true) },
+    { key: `heat.${key}.max`, values: [40, 110], with: as, shows: closing(`${say} S60`) },
+    { key: `heat.${key}.min`, values: [5, 25], with: as, shows: (talk) => { talk.bench.advance(5); return talk.heard.some((line) => line.startsWith('stopped')); } }, // prettier-ignore
+    { key: `heat.${key}.cycle`, values: [0.05, 2], with: as, shows: seen(({ cycleS }) => cycleS[heater]) },
+  ];
+}
+
+/** How a body is read and steered. */
+export const steered = (of: Body, as: readonly Edit[] = []): Witness[] => [
+  { key: `sensor.${of.key}`, values: ['t100-a', 't100-b'], with: as, shows: (talk) => { talk.bench.change((live) => void live.warmed.set(of.body, 70)); talk.bench.advance(5); return told('M105')(talk); } }, // prettier-ignore
+  { key: `control.${of.key}`, values: ['on-off', 'pid'], with: as, shows: warmed(of) },
+  { key: `power.${of.key}`, values: [30, 100], with: as, shows: warmed(of) },
+  ...(['p', 'i', 'd'] as const).map((gain): Witness => ({ key: `pid.${of.key}.${gain}`, values: GAINS[gain], with: as, shows: warmed(of) })), // prettier-ignore
 ];
 
 export const heatWitnesses: Witness[] = [
-  ...(['hotend', 'bed', 'chamber'] as const).flatMap(guarded),
-  ...(['hotend', 'bed'] as const).flatMap((body): Witness[] => [
-    { key: `sensor.${body}`, values: ['t100-a', 't100-b'], shows: (talk) => { talk.bench.change((live) => void live.warmed.set(body, 70)); talk.bench.advance(5); return told('M105')(talk); } }, // prettier-ignore
-    { key: `control.${body}`, values: ['on-off', 'pid'], shows: warmed(body) },
-    { key: `power.${body}`, values: [30, 100], shows: warmed(body) },
-    ...(['p', 'i', 'd'] as const).map((gain): Witness => ({ key: `pid.${body}.${gain}`, values: GAINS[gain], shows: warmed(body) })), // prettier-ignore
-    ...(['one', 'two'] as const).map((which, index): Witness => ({ key: `preset.${which}.${body}`, values: [40, 50], shows: (talk) => { talk.ask(`preheat n=${index + 1}`); return told('M105')(talk)?.map((line) => /target=\S+/.exec(line)?.[0]); } })), // prettier-ignore
-  ]),
+  ...BODIES.flatMap((body) => [...guarded(body), ...steered(body)]),
+  ...guarded(CHAMBER_BODY, CHAMBER),
+  ...(['hotend', 'bed'] as const).flatMap(
+    (body) =>
+    (['one', 'two'] as const).map((which, index): Witness => ({ key: `preset.${which}.${body}`, values: [40, 50], shows: (talk) => { talk.ask(`preheat n=${index + 1}`); return told('M105')(talk)?.map((line) => /target=\S+/.exec(line)?.[0]); } })), // prettier-ignore
+  ),
   { key: 'bed.heated', values: [false, true], shows: closing('M140 S50') },
   { key: 'sensor.chamber', values: ['t100-a', 't100-b'], with: CHAMBER, shows: (talk) => { talk.bench.change((live) => void live.warmed.set('chamber', 45)); talk.bench.advance(5); return told('M105')(talk); } }, // prettier-ignore
   { key: 'sensor.spare', values: [false, true], with: SPARE, shows: (talk) => { talk.bench.change((live) => void live.warmed.set('spare-sensor', 90)); return stopsAfter(talk); } }, // prettier-ignore

@@ -4,6 +4,7 @@ import { homingWitnesses } from './homingWitnesses';
 import { motionWitnesses } from './motionWitnesses';
 import { restWitnesses } from './restWitnesses';
 import { panelWitnesses } from './panelWitnesses';
+import { secondExtruderWitnesses } from './secondExtruderWitnesses';
 import type { Witness } from './witness';
 
 /** One for every option that the kit reads. */
@@ -14,4 +15,5 @@ export const witnesses: readonly Witness[] = [
   ...heatWitnesses,
   ...restWitnesses,
   ...panelWitnesses,
+  ...secondExtruderWitnesses,
 ];

@@ -17,7 +17,7 @@ _Static_assert(STEPS_Z * SPEED_Z <= STEP_RATE_LIMIT, "[speed.z] Z top speed need
 _Static_assert(STEPS_E * SPEED_E <= STEP_RATE_LIMIT, "[speed.e] Extruder top speed needs more than 500000 steps a second; Lantern cannot time that");
 
 #if EXTRUDER_SECOND
-_Static_assert(STEPS_SECOND_E * SPEED_E <= STEP_RATE_LIMIT, "[speed.e] Extruder top speed needs more than 500000 steps a second of the second extruder; Lantern cannot time that");
+_Static_assert(STEPS_SECOND_E * SPEED_SECOND_E <= STEP_RATE_LIMIT, "[speed.second-e] Second extruder top speed needs more than 500000 steps a second; Lantern cannot time that");
 #endif
 
 const struct setting_line SETTING_LINES[] = SETTINGS_LINES;

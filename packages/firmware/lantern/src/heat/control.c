@@ -9,7 +9,8 @@
 #define FULL 255.0f
 /* Outside it there is nothing to steer: all or nothing. */
 #define BAND_C 10.0f
-#define BY_PID (CONTROL_HOTEND == CONTROL_HOTEND_PID || CONTROL_BED == CONTROL_BED_PID)
+#define SECOND_BY_PID (EXTRUDER_SECOND && CONTROL_SECOND_HOTEND == CONTROL_SECOND_HOTEND_PID)
+#define BY_PID (CONTROL_HOTEND == CONTROL_HOTEND_PID || CONTROL_BED == CONTROL_BED_PID || SECOND_BY_PID)
 
 static const uint8_t P_AT[HEATERS] = {
     SET_PID_HOTEND_P, SET_PID_BED_P, SET_PID_BED_P,
@@ -23,7 +24,7 @@ int control_pid(int heater) { return P_AT[heater]; }
 static const bool STEERED[HEATERS] = {
     CONTROL_HOTEND == CONTROL_HOTEND_PID, CONTROL_BED == CONTROL_BED_PID, false,
 #if EXTRUDER_SECOND
-    CONTROL_HOTEND == CONTROL_HOTEND_PID,
+    SECOND_BY_PID,
 #endif
 };
 static float sum[HEATERS], before[HEATERS];
@@ -55,7 +56,7 @@ static float by_pid(int heater, float target, float now)
 static const float CAP[HEATERS] = {
     POWER_HOTEND / 100, POWER_BED / 100, 1,
 #if EXTRUDER_SECOND
-    POWER_HOTEND / 100,
+    POWER_SECOND_HOTEND / 100,
 #endif
 };
 

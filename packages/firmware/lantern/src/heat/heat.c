@@ -15,7 +15,7 @@
 
 _Static_assert(HEAT_HOTEND_MAX <= SENSOR_HOTEND_LIMIT_C, "[heat.hotend.max] the hot end may be set hotter than its sensor stands");
 #if EXTRUDER_SECOND
-_Static_assert(HEAT_HOTEND_MAX <= SENSOR_SECOND_HOTEND_LIMIT_C, "[heat.hotend.max] the hot ends may be set hotter than the second one's sensor stands");
+_Static_assert(HEAT_SECOND_HOTEND_MAX <= SENSOR_SECOND_HOTEND_LIMIT_C, "[heat.second-hotend.max] the second hot end may be set hotter than its sensor stands");
 #endif
 _Static_assert(!BED_HEATED || HEAT_BED_MAX <= SENSOR_BED_LIMIT_C, "[heat.bed.max] the bed may be set hotter than its sensor stands");
 _Static_assert(PIN_CHAMBER_HEATER < 0 || PIN_CHAMBER_SENSOR >= 0, "[sensor.chamber] the chamber is heated but has no sensor connected");
@@ -37,7 +37,7 @@ static const struct {
     {BED_HEATED ? PIN_BED_HEATER : -1, CYCLE(HEAT_BED_CYCLE), HEAT_BED_MIN, HEAT_BED_MAX, "bed", "bed "},
     {PIN_CHAMBER_HEATER, CYCLE(HEAT_CHAMBER_CYCLE), HEAT_CHAMBER_MIN, HEAT_CHAMBER_MAX, "chamber", "chamber "},
 #if EXTRUDER_SECOND
-    {PIN_HOTEND_2_HEATER, CYCLE(HEAT_HOTEND_CYCLE), HEAT_HOTEND_MIN, HEAT_HOTEND_MAX, "hotend-2", "hotend-2 "},
+    {PIN_HOTEND_2_HEATER, CYCLE(HEAT_SECOND_HOTEND_CYCLE), HEAT_SECOND_HOTEND_MIN, HEAT_SECOND_HOTEND_MAX, "hotend-2", "hotend-2 "},
 #endif
 };
 

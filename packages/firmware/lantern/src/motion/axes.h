@@ -4,4 +4,6 @@
 #include "option_motion.h"
 enum { X, Y, Z, E, AXES };
 enum { HOMED_AXES = 3, Z2 = AXES, E2 = AXES + SECOND_Z_ON, MOTORS = AXES + SECOND_Z_ON + EXTRUDER_SECOND };
+/* What is set of the extruder whose motor feeds: of the first, or of the second. */
+#define OF_EXTRUDER(motor, first, second) (EXTRUDER_SECOND && (motor) == E2 ? (second) : (first))
 static const char AXIS_LETTER[AXES] = {'X', 'Y', 'Z', 'E'};

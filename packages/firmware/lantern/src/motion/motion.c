@@ -24,13 +24,7 @@ static uint8_t gathering, feeder = E;
 static bool flowing, watching;
 
 /* Steps of the filament's motor for a millimetre. */
-float motion_feed_steps(int motor)
-{
-#if EXTRUDER_SECOND
-    if (motor == E2) return setting[SET_STEPS_SECOND_E];
-#endif
-    return setting[SET_STEPS_X + motor];
-}
+float motion_feed_steps(int motor) { return setting[OF_EXTRUDER(motor, SET_STEPS_E, SET_STEPS_SECOND_E)]; }
 
 /* Where the motors stand for a place: raised as the plate asks. */
 static void goal_of(const float mm[HOMED_AXES], int32_t steps[HOMED_AXES])
@@ -139,8 +133,11 @@ bool motion_move(const struct place *to, float speed_mm_s)
     if (block.length < NO_WAY_MM) block.length = larger(magnitude(unit[E]), NO_WAY_MM);
     for (int i = 0; i < AXES; i++) {
         unit[i] /= block.length;
-        block.speed = limited(block.speed, unit[i], setting[SET_SPEED_X + i]);
-        block.accel = limited(block.accel, unit[i], setting[SET_ACCEL_X + i]);
+        bool head = i < HOMED_AXES;
+        int speed = head ? SET_SPEED_X + i : OF_EXTRUDER(feeder, SET_SPEED_E, SET_SPEED_SECOND_E);
+        int accel = head ? SET_ACCEL_X + i : OF_EXTRUDER(feeder, SET_ACCEL_E, SET_ACCEL_SECOND_E);
+        block.speed = limited(block.speed, unit[i], setting[speed]);
+        block.accel = limited(block.accel, unit[i], setting[accel]);
     }
 #if ACCEL_SMOOTH
     /* An S is half as steep again in its middle as on the whole. */

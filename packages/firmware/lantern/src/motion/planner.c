@@ -8,7 +8,6 @@ static uint8_t oldest, count;
 static uint32_t added;
 static bool running;
 static float last_unit[AXES], last_speed;
-static const float JOLT[AXES] = {CORNER_JOLT_X, CORNER_JOLT_Y, CORNER_JOLT_Z, CORNER_JOLT_E};
 
 static struct block *at(int index) { return &ring[(oldest + index) % BLOCKS]; }
 
@@ -23,10 +22,10 @@ bool planner_feeds(void) { return count > 0 && at(0)->steps[at(0)->feeder] > 0; 
 static float reach(const struct block *block) { return 2 * block->accel * block->length; }
 
 /* An axis may change its own speed by its jolt at once: v |u − u'| is at most that. */
-static float by_jolt(const float unit[AXES], int axis, float most)
+static float by_jolt(const float unit[AXES], int axis, float jolt, float most)
 {
     float turn = magnitude(unit[axis] - last_unit[axis]);
-    return turn * most > JOLT[axis] ? JOLT[axis] / turn : most;
+    return turn * most > jolt ? jolt / turn : most;
 }
 
 #if CORNER_BY == CORNER_BY_DEVIATION
@@ -47,10 +46,12 @@ static float of_head(const float unit[AXES], float accel, float most)
     return smaller(most, __builtin_sqrtf(accel * CORNER_DEVIATION * sine / (1 - sine)));
 }
 #else
+static const float JOLT[HOMED_AXES] = {CORNER_JOLT_X, CORNER_JOLT_Y, CORNER_JOLT_Z};
+
 static float of_head(const float unit[AXES], float accel, float most)
 {
     (void)accel;
-    for (int i = 0; i < HOMED_AXES; i++) most = by_jolt(unit, i, most);
+    for (int i = 0; i < HOMED_AXES; i++) most = by_jolt(unit, i, JOLT[i], most);
     return most;
 }
 #endif
@@ -58,7 +59,8 @@ static float of_head(const float unit[AXES], float accel, float most)
 /* The highest speed at which the corner from the block before may be taken. */
 static float corner(const struct block *block, const float unit[AXES])
 {
-    return by_jolt(unit, E, of_head(unit, block->accel, smaller(last_speed, block->speed)));
+    float jolt = OF_EXTRUDER(block->feeder, CORNER_JOLT_E, CORNER_JOLT_SECOND_E);
+    return by_jolt(unit, E, jolt, of_head(unit, block->accel, smaller(last_speed, block->speed)));
 }
 
 /* Backwards: what can still be braked. Forwards: what can be reached. The block that runs, and the speed it ends with, stay. */

@@ -55,13 +55,15 @@ static int32_t led;
 static int32_t lead_at(float speed)
 {
     bool prints = block->steps[block->feeder] > 0 && (block->steps[X] | block->steps[Y]);
-    return prints ? nearest(setting[SET_LEAD_TIME] * speed * (float)block->steps[block->feeder] / block->length) : 0;
+    float time = setting[OF_EXTRUDER(block->feeder, SET_LEAD_TIME, SET_LEAD_TIME_SECOND_E)];
+    return prints ? nearest(time * speed * (float)block->steps[block->feeder] / block->length) : 0;
 }
 
 /* What of it may be made up within a segment: no faster than the extruder goes. */
 static int32_t lead_change(float speed)
 {
-    float most = setting[SET_SPEED_E] * motion_feed_steps(block->feeder) * segment_s;
+    float fastest = setting[OF_EXTRUDER(block->feeder, SET_SPEED_E, SET_SPEED_SECOND_E)];
+    float most = fastest * motion_feed_steps(block->feeder) * segment_s;
     float wanted = (float)(lead_at(speed) - led);
     return nearest(larger(-most, smaller(most, wanted)));
 }

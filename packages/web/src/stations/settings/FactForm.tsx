@@ -55,8 +55,8 @@ function Fact({ field }: { field: FactField }) {
       const read = readField(field, raw);
       if ('refused' in read) return read.refused;
       sent.current = raw;
-      const value = read.value === undefined ? 'unknown' : `${String(read.value)} ${field.unit ?? ''}`.trim();
-      return change(`${field.label}: ${shown || 'unknown'} → ${value}`, [
+      const to = field.kind === 'number' ? read.value : raw.trim();
+      return change(`${field.label}: ${inWords(field, shown)} → ${inWords(field, to)}`, [
         { path: field.path, value: read.value },
       ]);
     });
@@ -106,6 +106,12 @@ function Fact({ field }: { field: FactField }) {
       }}
     />
   );
+}
+
+/** A value of a field as the logbook tells it: a choice by its label. */
+function inWords({ choices, unit }: FactField, value: unknown): string {
+  if (value === undefined || value === '') return 'unknown';
+  return choices?.find((one) => one.value === value)?.label ?? `${String(value)} ${unit ?? ''}`.trim();
 }
 
 /** What a text means for a field: a value for the machine file, or why not. */

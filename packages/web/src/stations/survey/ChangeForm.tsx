@@ -97,10 +97,14 @@ function Field({
         <NativeSelect
           size="xs"
           label={field.label}
-          data={field.choices ?? []}
+          data={[
+            ...(field.optional === undefined ? [] : [{ value: '', label: field.optional }]),
+            ...(field.choices ?? []),
+          ]}
           value={shown}
           onChange={(event) => {
             const picked = event.currentTarget.value;
+            if (picked === '' && field.optional !== undefined) return onValue(undefined);
             onValue(
               field.numeric
                 ? Number(picked)

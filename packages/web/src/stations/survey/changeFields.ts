@@ -5,6 +5,8 @@ import type { Landing } from '@jolly/core/machine/landing';
 import { fanCalled } from '@jolly/core/machine/fanCalled';
 import { bodyCalled } from '@jolly/core/machine/bodyCalled';
 import { caseOf } from '@jolly/core/harness/wiringCase';
+import { secondDrive } from '@jolly/core/machine/driveOf';
+import { secondMotor } from '@jolly/core/machine/secondMotor';
 import { isMains } from '@jolly/core/parts/part';
 import { landingInWords } from '@jolly/core/ripple/leadRules';
 import { rankLandings } from '@jolly/core/harness/rankLandings';
@@ -32,6 +34,12 @@ interface Asked {
   blank: (facts: Facts) => Record<string, unknown>;
   fields: (facts: Facts, change: Change) => ChangeField[];
 }
+
+/** Which extruder gets another drive, where there are two. */
+const WHICH_EXTRUDER: ChangeField = {
+  ...choice(['of'], 'Of', ['e', 'e2'], { e: 'the first extruder', e2: 'the second extruder' }),
+  optional: 'both alike',
+};
 
 /** What fans serve that an image switches. */
 const FANS = ['part', 'hotend', 'board'];
@@ -97,7 +105,7 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   'extruder-drive': {
     blank: ({ machine }) => ({ drive: withGears(machine.axes.e) }),
-    fields: (_facts, change) => driveFields(change),
+    fields: (facts, change) => [...(secondMotor(facts, 'e') ? [WHICH_EXTRUDER] : []), ...driveFields(change)],
   },
   'dual-z': {
     blank: (facts) => ({ part: usedPart(facts, 'motor', 'z') ?? firstPart(facts, 'motor') }),
@@ -306,6 +314,11 @@ export function afterField(change: Change, path: ChangeField['path'], value: unk
   if (next.kind === 'drive' && path[0] === 'axis')
     // A drive is changed on an axis of its own.
     return { ...next, drive: withGears(facts.machine.axes[next.axis as Axis]) };
+  if (next.kind === 'extruder-drive' && path[0] === 'of')
+    return {
+      ...next,
+      drive: withGears(next.of === 'e2' ? secondDrive(facts.machine) : facts.machine.axes.e),
+    };
   if (next.kind === 'heater') {
     const type = facts.catalogue.parts.find((entry) => entry.id === next.part);
     const { relay, ...others } = next;
