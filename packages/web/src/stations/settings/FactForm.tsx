@@ -56,7 +56,9 @@ function Fact({ field }: { field: FactField }) {
       if ('refused' in read) return read.refused;
       sent.current = raw;
       const to = field.kind === 'number' ? read.value : raw.trim();
-      return change(`${field.label}: ${inWords(field, shown)} → ${inWords(field, to)}`, [
+      const unit = to === undefined ? undefined : field.unit;
+      const words = `${inWords(field, shown)} → ${inWords(field, to)} ${unit ?? ''}`.trim();
+      return change(`${field.label}: ${words}`, [
         { path: field.path, value: read.value },
       ]);
     });
@@ -109,9 +111,9 @@ function Fact({ field }: { field: FactField }) {
 }
 
 /** A value of a field as the logbook tells it: a choice by its label. */
-function inWords({ choices, unit }: FactField, value: unknown): string {
+function inWords({ choices }: FactField, value: unknown): string {
   if (value === undefined || value === '') return 'unknown';
-  return choices?.find((one) => one.value === value)?.label ?? `${String(value)} ${unit ?? ''}`.trim();
+  return choices?.find((one) => one.value === value)?.label ?? String(value);
 }
 
 /** What a text means for a field: a value for the machine file, or why not. */
