@@ -58,9 +58,7 @@ function Fact({ field }: { field: FactField }) {
       const to = field.kind === 'number' ? read.value : raw.trim();
       const unit = to === undefined ? undefined : field.unit;
       const words = `${inWords(field, shown)} → ${inWords(field, to)} ${unit ?? ''}`.trim();
-      return change(`${field.label}: ${words}`, [
-        { path: field.path, value: read.value },
-      ]);
+      return change(`${field.label}: ${words}`, [{ path: field.path, value: read.value }]);
     });
     // What was refused may be given once more.
     if (!saved) sent.current = undefined;
