@@ -5,9 +5,11 @@ import { calibrationsOf } from '../src/calibration/calibrations';
 import { settingOfFigure } from '../src/calibration/leftAside';
 import { check } from '../src/checks/checks';
 import { readStartCode } from '../src/slicer/readStartCode';
-import { CHANGE_TYPES } from '../src/ripple/changes';
+import type { ChangeKind, ChangeOf } from '../src/ripple/change';
+import { applyChange, CHANGE_TYPES } from '../src/ripple/changes';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import type { Facts } from '../src/machine/facts';
+import type { Machine } from '../src/machine/machine';
 import { factAtoms, factInWords, touched, touchedBy } from '../src/machine/touched';
 import { carryOver } from '../src/settings/carryOver';
 import { derive } from '../src/settings/derive';
@@ -21,6 +23,7 @@ import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
 const bittern = (...edits: Edit[]) => factsOf(applyEdits(demoMachine('bittern'), edits));
 const two = (...edits: Edit[]) => bittern(...TWO_EXTRUDERS, ...edits);
 const ids = (list: readonly { id: string }[]) => list.map(({ id }) => id);
+type Told = { [K in ChangeKind]: Omit<ChangeOf<K>, 'id'> }[ChangeKind];
 const OWN = ['current-second-e', 'pid-second-hotend', 'second-extruder-steps'];
 
 describe('a second extruder', () => {
@@ -115,6 +118,25 @@ describe('a second extruder', () => {
     expect(after(two({ path: ['axes', 'e2'], value: e })).e2).toBeUndefined();
     expect(edits(bittern(), 'e2')).toEqual({ impossible: 'this machine has no second extruder' });
     expect(edits(bittern(), 'e')).toEqual([{ path: ['axes', 'e'], value: drive }]);
+  });
+  it('gets another motor, other modules and another heater like the first one', () => {
+    const partsIn = ({ parts }: Machine) => parts.map(({ id, part }) => `${id} ${part}`);
+    const made = ({ machine, catalogue }: Facts, change: Told) => {
+      const after = applyChange(machine, { id: 'one', ...change }, catalogue);
+      return 'impossible' in after ? after.impossible : partsIn(after);
+    };
+    const changed = (change: Told) => {
+      const was = partsIn(two().machine);
+      const is = made(two(), change);
+      return typeof is === 'string' ? is : is.filter((part) => !was.includes(part));
+    };
+    expect(changed({ kind: 'motor', axis: 'e2', part: 'motor-400-10' })).toEqual(['e2-motor motor-400-10']);
+    expect(changed({ kind: 'motor', axis: 'e', part: 'motor-400-10' })).toEqual(['e-motor motor-400-10']);
+    expect(changed({ kind: 'drivers', axes: ['e'], part: 'dray-d1', microsteps: 16 })).toEqual(['e-driver dray-d1', 'e2-driver dray-d1']); // prettier-ignore
+    expect(changed({ kind: 'heater', body: 'hotend-2', part: 'cartridge-24-60' })).toEqual(['e2-heater cartridge-24-60']); // prettier-ignore
+    expect(changed({ kind: 'thermistor', body: 'hotend-2', part: 't100-b' })).toEqual(['e2-sensor t100-b']);
+    expect(made(bittern(), { kind: 'motor', axis: 'e2', part: 'motor-400-10' })).toBe('this machine has no second extruder'); // prettier-ignore
+    expect(made(bittern(), { kind: 'heater', body: 'hotend-2', part: 'cartridge-24-60' })).toBe('this machine has no heater for the second hot end'); // prettier-ignore
   });
   it('what was measured of one falls due with its own drive only', () => {
     const sides = (at: 'e' | 'e2') => touched(factAtoms(two({ path: ['axes', 'e2'], value: two().machine.axes.e })), factAtoms(two({ path: ['axes', 'e2'], value: two().machine.axes.e }, { path: ['axes', at, 'gear_ratio'], value: 9 })), []); // prettier-ignore

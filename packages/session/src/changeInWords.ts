@@ -13,10 +13,12 @@ export function changeWithTitle(change: Change, facts: Facts): string {
   return words === '' ? title : `${title}: ${words}`;
 }
 
+const EXTRUDERS: Readonly<Record<string, string>> = { e: 'extruder', e2: 'second extruder' };
+
 /** A change in a few words: what it becomes. */
 export function changeInWords(change: Change, { catalogue, kit, parts }: Facts): string {
   const name = (id: string) => catalogue.parts.find((entry) => entry.id === id)?.name ?? id;
-  const upper = (axes: string[]) => axes.map((a) => (a === 'e' ? 'extruder' : a.toUpperCase())).join(', ');
+  const upper = (axes: string[]) => axes.map((a) => EXTRUDERS[a] ?? a.toUpperCase()).join(', ');
   switch (change.kind) {
     case 'new-board':
       return boardCalled(catalogue, { id: change.board, revision: change.revision });

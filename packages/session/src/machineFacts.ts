@@ -1,7 +1,7 @@
 import type { Path } from '@jolly/core/tree/path';
 import { valueAt } from '@jolly/core/tree/path';
 import type { AxisDrive } from '@jolly/core/machine/axisDrive';
-import type { Machine, MotorAxis } from '@jolly/core/machine/machine';
+import { type Machine, type MotorAxis, SECOND_HOTEND } from '@jolly/core/machine/machine';
 import { secondMotor } from '@jolly/core/machine/secondMotor';
 import type { PartKind } from '@jolly/core/parts/part';
 import { driverOf, partFor } from '@jolly/core/machine/facts';
@@ -100,6 +100,12 @@ function drafts(part: PartId, known: Known): Draft[] {
       return [
         partChoice('Heater', 'heater', part, known),
         partChoice('Sensor', 'thermistor', part, known),
+        ...(part === 'hotend'
+          ? [
+              partChoice('Second: Heater', 'heater', SECOND_HOTEND, known),
+              partChoice('Second: Sensor', 'thermistor', SECOND_HOTEND, known),
+            ]
+          : []),
       ].flat();
     case 'probe':
       return known.machine.probe_mount

@@ -94,6 +94,8 @@ describe('facts of a machine', () => {
     expect(other.axes.e).toEqual(two.axes.e);
     expect(fields(other).find(({ label }) => label === roller.label)?.value).toBe(6);
     expect(chosen(other, 'alike')).toEqual(two);
+    const hot = factsOf('hotend', { machine: two, facts: lookedUp(two) });
+    expect(hot.filter(({ label }) => label.startsWith('Second')).map(({ value }) => value)).toEqual(['cartridge-24-40', 't100-a']); // prettier-ignore
   });
 
   it.each(MACHINES)('of %s: a number that may be empty can be taken out of the file', (id) => {

@@ -3,10 +3,9 @@ import Joi from 'joi';
 import { line, lines } from '../text/plainText';
 import type { AxisDrive } from '../machine/axisDrive';
 import type { Landing } from '../machine/landing';
-import type { MotorAxis, ProbeMount } from '../machine/machine';
+import { machineSchema, MOTOR_AXES, type MotorAxis, type ProbeMount, WARMED, type Warmed } from '../machine/machine'; // prettier-ignore
 import type { SettingValue } from '../kit/settingValue';
 import { landingSchema } from '../machine/landing';
-import { machineSchema } from '../machine/machine';
 import type { Span } from '../probe/probeReach';
 import { once } from '../tree/once';
 import { id } from '../text/id';
@@ -29,7 +28,7 @@ export type Change = Told &
     | { kind: 'kit-version'; kit: string; version: string }
     | { kind: 'supply'; volts_v: number; amps_a: number }
     | { kind: 'drivers'; part: string; axes: MotorAxis[]; microsteps: number }
-    | { kind: 'motor'; axis: MotorAxis; part: string }
+    | { kind: 'motor'; axis: MotorAxis | 'e2'; part: string }
     | { kind: 'drive'; axis: 'x' | 'y' | 'z'; drive: AxisDrive }
     /** Of the first or the second extruder; without `of` of all there are. */
     | { kind: 'extruder-drive'; of?: 'e' | 'e2'; drive: AxisDrive }
@@ -41,8 +40,8 @@ export type Change = Told &
     | { kind: 'probe-replugged'; landing: Landing }
     | { kind: 'hot-end'; heater: string; thermistor: string }
     /** A mains heater needs a relay, which is what the board switches. */
-    | { kind: 'heater'; body: 'hotend' | 'bed'; part: string; relay?: string }
-    | { kind: 'thermistor'; body: 'hotend' | 'bed'; part: string }
+    | { kind: 'heater'; body: Warmed; part: string; relay?: string }
+    | { kind: 'thermistor'; body: Warmed; part: string }
     | { kind: 'extra-thermistor'; role: string; part: string; landing?: Landing }
     | { kind: 'rewire'; part: string; landing: Landing }
     | { kind: 'nozzle' }
@@ -62,7 +61,7 @@ export type ChangeOf<K extends ChangeKind> = Extract<Change, { kind: K }>;
 const part = (path: string[]) => machineSchema().extract(path);
 const landing = () => landingSchema().optional();
 const xyz = () => Joi.valid('x', 'y', 'z').required();
-const body = () => Joi.valid('hotend', 'bed').required();
+const body = () => Joi.valid(...WARMED).required();
 const needed = () => id().required();
 const drive = () => part(['axes', 'x']).required();
 
@@ -86,7 +85,7 @@ const FIELDS = once((): Record<ChangeKind, Joi.SchemaMap> => ({
       .required(),
     microsteps: Joi.valid(1, 2, 4, 8, 16, 32, 64, 128, 256).required(),
   },
-  motor: { axis: Joi.valid('x', 'y', 'z', 'e').required(), part: needed() },
+  motor: { axis: Joi.valid(...MOTOR_AXES, 'e2').required(), part: needed() },
   drive: { axis: xyz(), drive: drive() },
   'extruder-drive': { of: Joi.valid('e', 'e2'), drive: drive() },
   'dual-z': { part: needed(), socket: line(10) },

@@ -1,3 +1,4 @@
+import { bodyCalled } from '../machine/bodyCalled';
 import { secondDrive } from '../machine/driveOf';
 import { boardBy } from '../catalogue/catalogue';
 import { type Catalogue, partById } from '../catalogue/catalogue';
@@ -6,7 +7,7 @@ import { wayGrows } from '../harness/ridesOn';
 import { wiringCase } from '../harness/wiringCase';
 import { type Edit } from '../machine/edit';
 import { sameValue } from '../tree/sameValue';
-import { type Edits, indexOf, none, partOfKind, putPart, removal, withoutPart } from './partEdits';
+import { type Edits, indexOf, none, partOfKind, partsOfKind, putPart, removal, replacePart, withoutPart } from './partEdits'; // prettier-ignore
 import { missingPlace } from '../machine/landing';
 import { nextCopy } from '../machine/same';
 import type { Machine, ProbeMount } from '../machine/machine';
@@ -69,18 +70,24 @@ export function rewire(machine: Machine, { part, landing }: ChangeOf<'rewire'>, 
     : { impossible: `${board.name} has no ${missing}` };
 }
 
+/** All modules of each axis: two Z motors and two extruders may have one each. */
 export function otherDrivers(machine: Machine, change: ChangeOf<'drivers'>, catalogue: Catalogue): Edits {
-  const places = change.axes.map((axis) => partOfKind(machine, catalogue, 'driver', axis));
-  const missing = change.axes.filter((_axis, index) => !places[index]);
+  const places = change.axes.map((axis) => partsOfKind(machine, catalogue, 'driver', axis));
+  const missing = change.axes.filter((_axis, index) => places[index]?.length === 0);
   if (missing.length > 0) return none(`driver for ${missing.join(', ').toUpperCase()}`);
-  return places.flatMap((place) =>
-    place
-      ? [
-          { path: ['parts', indexOf(machine, place), 'part'], value: change.part },
-          { path: ['parts', indexOf(machine, place), 'microsteps'], value: change.microsteps },
-        ]
-      : [],
-  );
+  return places.flat().flatMap((place) => [
+    { path: ['parts', indexOf(machine, place), 'part'], value: change.part },
+    { path: ['parts', indexOf(machine, place), 'microsteps'], value: change.microsteps },
+  ]);
+}
+
+/** The motor of an axis; `e2` is that of a second extruder. */
+export function otherMotor(machine: Machine, { axis, part }: ChangeOf<'motor'>, catalogue: Catalogue): Edits {
+  if (axis !== 'e2') return replacePart(machine, catalogue, 'motor', axis, part);
+  const [, second] = partsOfKind(machine, catalogue, 'motor', 'e');
+  return second
+    ? [{ path: ['parts', indexOf(machine, second), 'part'], value: part }]
+    : none('second extruder');
 }
 
 /** Cables that follow a longer travel have a longer way. */
@@ -106,7 +113,7 @@ export function otherHeater(
 ): Edits {
   const type = partById(catalogue, part);
   const old = partOfKind(machine, catalogue, 'heater', body);
-  if (!old) return none(`heater for the ${body}`);
+  if (!old) return none(`heater for the ${bodyCalled(body)}`);
   const oldRelay = partOfKind(machine, catalogue, 'relay', body);
   if (type && isMains(type)) {
     const { [old.id]: _landing, ...harness } = machine.harness;
@@ -135,9 +142,7 @@ export function otherExtruderDrive(
   catalogue: Catalogue,
 ): Edits {
   const { e2 } = machine.axes;
-  const motors = machine.parts.filter(
-    ({ part, role }) => role === 'e' && partById(catalogue, part)?.kind === 'motor',
-  );
+  const motors = partsOfKind(machine, catalogue, 'motor', 'e');
   if (of === 'e2' && motors.length < 2) return none('second extruder');
   if (of === 'e2') return [{ path: ['axes', 'e2'], value: drive }];
   const others = of === 'e' && motors.length > 1 ? secondDrive(machine) : undefined;

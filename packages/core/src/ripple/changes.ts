@@ -14,6 +14,7 @@ import {
   longerWays,
   otherExtruderDrive,
   otherHeater,
+  otherMotor,
   secondZ,
   addProbe,
   removeProbe,
@@ -74,7 +75,7 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   motor: {
     title: 'Another motor',
     about: 'a motor of another type on one axis',
-    edits: (machine, { axis, part }, catalogue) => replacePart(machine, catalogue, 'motor', axis, part),
+    edits: otherMotor,
   },
   drive: {
     title: 'Another belt, pulley or screw',
@@ -142,13 +143,13 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   },
   heater: {
     title: 'Another heater',
-    about: 'of the hot end or the bed',
+    about: 'of a hot end, the bed or the chamber',
     brings: ({ body, relay }) => (relay ? `${body}-relay` : undefined),
     edits: otherHeater,
   },
   thermistor: {
     title: 'Another thermistor',
-    about: 'of the hot end or the bed',
+    about: 'of a hot end, the bed or the chamber',
     edits: (machine, { body, part }, catalogue) => replacePart(machine, catalogue, 'thermistor', body, part),
   },
   'extra-thermistor': {

@@ -26,6 +26,15 @@ export function partOfKind(
   );
 }
 
+/** Every part of a kind in a role: the modules of an axis that has two, the motors of two extruders. */
+export const partsOfKind = (
+  machine: Machine,
+  catalogue: Catalogue,
+  kind: PartKind,
+  role: string,
+): MachinePart[] =>
+  machine.parts.filter((part) => part.role === role && partById(catalogue, part.part)?.kind === kind);
+
 /** The place of a part in the list; applying edits in order, it stays right while only later ones go. */
 export const indexOf = (machine: Machine, part: MachinePart) => machine.parts.indexOf(part);
 

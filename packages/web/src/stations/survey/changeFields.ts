@@ -97,7 +97,10 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   motor: {
     blank: (facts) => ({ axis: 'x', part: firstPart(facts, 'motor') }),
-    fields: (facts) => [axis(MOTOR_AXES), part(facts, 'motor')],
+    fields: (facts) => [
+      axis([...MOTOR_AXES, ...(secondMotor(facts, 'e') ? ['e2'] : [])]),
+      part(facts, 'motor'),
+    ],
   },
   drive: {
     blank: ({ machine }) => ({ axis: 'x', drive: withGears(machine.axes.x) }),
@@ -189,7 +192,7 @@ const ASKED: Record<ChangeKind, Asked> = {
     fields: (facts, change) => {
       const type = facts.catalogue.parts.find((entry) => 'part' in change && entry.id === change.part);
       return [
-        body,
+        body(facts, 'heater'),
         part(facts, 'heater'),
         ...(type && isMains(type) ? [part(facts, 'relay', ['relay'], 'Relay that switches it')] : []),
       ];
@@ -197,7 +200,7 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   thermistor: {
     blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'thermistor') }),
-    fields: (facts) => [body, part(facts, 'thermistor')],
+    fields: (facts) => [body(facts, 'thermistor'), part(facts, 'thermistor')],
   },
   'extra-thermistor': {
     blank: (facts) => ({ role: 'chamber', part: firstPart(facts, 'thermistor') }),

@@ -1,3 +1,5 @@
+import { bodyCalled } from '@jolly/core/machine/bodyCalled';
+import { WARMED } from '@jolly/core/machine/machine';
 import type { Change } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Machine } from '@jolly/core/machine/machine';
@@ -27,10 +29,8 @@ export const number = (path: ChangeField['path'], label: string, unit = 'mm'): C
 export const choice = (path: ChangeField['path'], label: string, values: string[], words: Record<string, string> = {}): ChangeField => ({
   path, label, kind: 'choice', choices: values.map((value) => ({ value, label: words[value] ?? value })),
 }); // prettier-ignore
-export const AXIS_WORDS = { x: 'X', y: 'Y', z: 'Z', e: 'Extruder' };
-export const BODY_WORDS = { hotend: 'hot end', bed: 'bed' };
+export const AXIS_WORDS = { x: 'X', y: 'Y', z: 'Z', e: 'Extruder', e2: 'Second extruder' };
 export const axis = (values: readonly string[]) => choice(['axis'], 'Axis', [...values], AXIS_WORDS);
-export const body = choice(['body'], 'Which', ['hotend', 'bed'], BODY_WORDS);
 
 export const partsOfKind = ({ catalogue }: Facts, kind: PartKind) =>
   catalogue.parts.filter((part) => part.kind === kind);
@@ -40,6 +40,14 @@ export const part = (facts: Facts, kind: PartKind, path: string[] = ['part'], la
 }); // prettier-ignore
 export const usedPart = ({ parts }: Facts, kind: PartKind, role: string) =>
   parts.find((entry) => entry.type.kind === kind && entry.role === role)?.part;
+/** What is heated or measured by a part of this kind, here. */
+export const body = (facts: Facts, kind: 'heater' | 'thermistor'): ChangeField =>
+  choice(
+    ['body'],
+    'Which',
+    WARMED.filter((of) => of === 'hotend' || usedPart(facts, kind, of) !== undefined),
+    Object.fromEntries(WARMED.map((of) => [of, bodyCalled(of)])),
+  );
 export const boardChoice = ({ catalogue }: Facts): ChangeField => ({
   path: ['board'],
   label: 'Board',
