@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Finding } from '../src/finding/finding';
-import { findingsAfter, findingsWith, installed, own } from './fixtures/demo';
+import type { Edit } from '../src/machine/edit';
+import { demoMachine, findingsAfter, findingsWith, installed, own } from './fixtures/demo';
 
 describe('a guard that does not suit its heater', () => {
   it.each([
@@ -15,6 +16,17 @@ describe('a guard that does not suit its heater', () => {
     expect(remediesAt(value)).toBeUndefined();
     expect(remediesAt(value + beyond)).toBeDefined();
   }); // prettier-ignore
+  it('that of a chamber may not be switched off either, nor stand without a heater', () => {
+    const { parts } = demoMachine('plover');
+    const heated = [
+      { path: ['parts', parts.length], value: { id: 'chamber-heater', part: 'bed-24-150', role: 'chamber' } },
+      { path: ['parts', parts.length + 1], value: { id: 'chamber-sensor', part: 't100-a', role: 'chamber' } },
+    ];
+    const found = (...edits: Edit[]) => findingsAfter('plover', ...edits).flatMap(({ id, what }) => (/guard-(off|without)/.test(id) ? [what] : [])); // prettier-ignore
+    expect(found(...heated)).toEqual([]);
+    expect(found(...heated, own('guard.chamber', false))).toEqual(['The thermal guard of the chamber is off.']); // prettier-ignore
+    expect(found(own('guard.chamber', true))).toEqual(['The chamber is guarded but has no heater.']);
+  });
   it('of a heater nobody described it is not known, and said so for as long as it is', () => {
     const { catalogue } = installed;
     const parts = catalogue.parts.map((part) => {
