@@ -84,6 +84,10 @@ describe('a second extruder', () => {
       readStartCode(text, facts, derive(facts)).flatMap(({ id, line }) => (id === 'start.over-limit' ? [line] : [])); // prettier-ignore
     expect(lines('M104 S220\nM104 T1 S220\nT1\nM109 S220\nM104 T0 S220\nT0\nM109 S220')).toEqual([2, 4]);
     expect(lines('T1\nM109 S200')).toEqual([]);
+    // With one extruder there is nothing else a line could heat.
+    const one = bittern();
+    const found = readStartCode('M104 T1 S220', one, derive(one)).map(({ id }) => id);
+    expect(found).not.toContain('start.over-limit');
   });
   it('may turn another roller over other gears, the other way round and at other speeds', () => {
     const drive = { kind: 'roller', diameter_mm: 7, gear_ratio: 5, plus_is: 'anticlockwise', max_speed_mm_s: 20, max_accel_mm_s2: 300 } as const; // prettier-ignore
@@ -101,6 +105,19 @@ describe('a second extruder', () => {
       expect(other.get(key), key).toEqual(like.get(key));
     expect(like.get('steps.second-e')?.because).toContain('like the first');
     expect(other.get('steps.second-e')?.because).not.toContain('like the first');
+  });
+  it('goes by what was set for the first until it has its own', () => {
+    const set = [own('speed.e', 12), own('corner.jolt.e', 2), own('lead.time', 0.09), own('power.hotend', 60), own('heat.hotend.max', 240)]; // prettier-ignore
+    const KEYS = ['speed.second-e', 'corner.jolt.second-e', 'lead.time.second-e', 'power.second-hotend', 'heat.second-hotend.max']; // prettier-ignore
+    const values = (...edits: Edit[]) => KEYS.map((key) => derive(two(...edits)).get(key)?.value);
+    expect(values(...set)).toEqual([12, 2, 0.09, 60, 240]);
+    expect(derive(two(...set)).get('power.second-hotend')?.because).toContain('set for the first hot end');
+    expect(values(...set, own('power.second-hotend', 90), own('lead.time.second-e', 0.02))).toEqual([12, 2, 0.02, 90, 240]); // prettier-ignore
+    // A drive of its own is not like the first one's any more.
+    const other = { path: ['axes', 'e2'], value: { ...two().machine.axes.e, max_speed_mm_s: 30 } };
+    expect(values(...set, other)).toEqual([30, ...values().slice(1, 3), 60, 240]);
+    // Nothing goes hotter than its parts stand.
+    expect(values(own('heat.hotend.max', 400)).at(-1)).toBe(values().at(-1));
   });
   it('keeps its drive when the first one gets another, and the first one’s when it does', () => {
     const drive = { kind: 'roller', diameter_mm: 9 } as const;

@@ -46,7 +46,7 @@ export function wire(heard: (byte: number, at: number) => void): Wire {
   const byteNs = (baud: number) => (BITS_PER_BYTE * 1e9) / baud;
   let sendsNs = byteNs(115200);
 
-  /** After how many bytes the receiver calls the time.next time. */
+  /** After how many bytes the receiver calls the next time. */
   function callOf(sending: Sending): void {
     const end = sending.bytes.indexOf(LINE_END, sending.arrived);
     const whole = end < 0 ? sending.bytes.length : end + 1;

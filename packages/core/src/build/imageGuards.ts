@@ -22,11 +22,11 @@ export function promisedGuards({ guards, options }: Kit, settings: Settings): Pr
     const guard = /^(guard\.[\w-]+)\./.exec(key)?.[1];
     return guard !== undefined && settings.get(guard)?.value === false;
   };
-  const known = guards.told.filter((key) => {
+  const isRead = (key: string) => {
     const by = options.find((entry) => entry.key === key)?.by;
     return by === undefined || settings.get(by)?.value === true;
-  });
-  const told = known.map((key) => {
+  };
+  const told = guards.told.filter(isRead).map((key) => {
     const option = options.find((entry) => entry.key === key);
     const value = heldNumber(option, Number(settings.get(key)?.value));
     return { key, value: ofNoGuard(key) ? 0 : value };
@@ -34,7 +34,7 @@ export function promisedGuards({ guards, options }: Kit, settings: Settings): Pr
   const linked = guards.linked.flatMap((entry) =>
     typeof entry === 'string'
       ? [entry]
-      : entry.by.some((key) => settings.get(key)?.value === true)
+      : entry.by.some((key) => isRead(key) && settings.get(key)?.value === true)
         ? [entry.name]
         : [],
   );

@@ -1,3 +1,5 @@
+import { canHeat } from '../bringup/heatLines';
+import { SECOND_HOTEND } from '../machine/machine';
 import { CalcError } from '../calculation/calculation';
 import { fitHeater } from '../heat/fitHeater';
 import { guardCheck } from '../heat/guardCheck';
@@ -11,7 +13,7 @@ import { AMBIENT_C } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
 import { setsLine } from './boardSetting';
 import { type Found, found, round } from './calibrationTool';
-import { type Tuned } from './tuned';
+import type { Tuned } from './tuned';
 import type { Warming } from './warming';
 
 /** A body no warmer than this above the room is as cold as it gets, °C; a fit begins there. */
@@ -60,7 +62,7 @@ export function judgeTuning(
 ): Found {
   const called = bodyCalled(body);
   const key = heatKey(body);
-  const cap = numberOf(settings, `power.${heatKey(body)}`) / 100;
+  const cap = numberOf(settings, `power.${key}`) / 100;
   const fit = fitOf(first, cap);
   const old = keepsOld({ before, after });
   const stays = old ? had : pid;
@@ -94,7 +96,7 @@ export function judgeTuning(
       // The old values were given back already.
       lines: old ? [] : [pidLine(facts.kit, body, pid)],
       picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
-      ...(typeof offered === 'number' && { remedy: { label: `Cap the ${called} at ${offered} %`, edits: [overrideEdit(`power.${heatKey(body)}`, offered, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
+      ...(typeof offered === 'number' && { remedy: { label: `Cap ${capped(facts, body)} at ${offered} %`, edits: [overrideEdit(`power.${key}`, offered, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
     },
     strong ? 'poor' : 'found',
   );
@@ -117,6 +119,12 @@ function strongWords(called: string, targetC: number, cap: number | 'spent'): st
     ? `The ${called} runs over, and its power is capped as low as ${targetC} °C allow: look whether its sensor sits loose, or far from its heater.`
     : `The ${called} is strong for its mass. ${cap} % of its power hold ${targetC} °C with as much again in hand: cap it, build and flash, then tune again.`;
 } // prettier-ignore
+
+/** What a power cap holds back: a second hot end follows the first until it has a cap of its own. */
+const capped = (facts: Facts, body: Tuned): string =>
+  body === 'hotend' && canHeat(facts, SECOND_HOTEND) && !facts.machine.settings['power.second-hotend']
+    ? 'both hot ends'
+    : `the ${bodyCalled(body)}`;
 
 /** Whether what was tuned runs over more than what was there. */
 const isWorse = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>

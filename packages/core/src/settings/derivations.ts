@@ -1,7 +1,7 @@
 import { optionOf } from '../kit/optionOf';
 import { type Facts, partFor, partsOf, type PlacedPart } from '../machine/facts';
 import { boardText } from '../text/boardText';
-import { AXES, MOTOR_AXES, WARMED, type Warmed } from '../machine/machine';
+import { AXES, MOTOR_AXES, SECOND_HOTEND, WARMED, type Warmed } from '../machine/machine';
 import type { PartOf } from '../parts/part';
 import type { Derivation, Derived } from './derivation';
 import { driveRules } from './driveRules';
@@ -13,7 +13,7 @@ import { machineReach } from './machineReach';
 import { mapRules } from './mapRules';
 import { mountOffset } from './mountOffset';
 import { pullUp } from './pullUp';
-import { secondExtruderRules } from './secondExtruderRules';
+import { secondExtruderRules, setForFirstHotend } from './secondExtruderRules';
 
 /**
  * Heat above the highest target that the hot end's parts still stand, kept free, in °C: the image stops 10 above the
@@ -165,14 +165,14 @@ function sensor(facts: Facts, body: string): Derived | undefined {
   return part && { value: part.type.id, because: `${part.id} is a ${part.type.name}` };
 }
 
-function highest(facts: Facts, body: string): Derived | undefined {
+function highest(facts: Facts, body: Warmed): Derived | undefined {
   const stands = limitOf(facts, body);
-  return (
-    stands && {
-      value: stands.limit - HEADROOM_C,
-      because: `${stands.whose} stands ${stands.limit} °C; ${HEADROOM_C} °C are kept free`,
-    }
-  );
+  if (!stands) return undefined;
+  const value = stands.limit - HEADROOM_C;
+  const first = body === SECOND_HOTEND ? setForFirstHotend(facts, 'heat.hotend.max') : undefined;
+  return first && Number(first.value) < value
+    ? first
+    : { value, because: `${stands.whose} stands ${stands.limit} °C; ${HEADROOM_C} °C are kept free` };
 }
 
 /** What heater and sensor of a body stand together, in °C. */

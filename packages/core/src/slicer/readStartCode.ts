@@ -2,7 +2,7 @@ import { bodyCalled } from '../machine/bodyCalled';
 import { TOLERANCE } from '../calculation/calculation';
 import { isOn, notUnderstood } from '../settings/understands';
 import type { Facts } from '../machine/facts';
-import { AXES, type Axis, SECOND_HOTEND, type Warmed } from '../machine/machine';
+import { AXES, type Axis, SECOND_HOTEND } from '../machine/machine';
 import { heatKey } from '../settings/heatKey';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
 import { type GcodeLine, readGcode } from './gcodeLine';
@@ -54,19 +54,14 @@ function notKnown(lines: GcodeLine[], facts: Facts, settings: Settings): StartPr
 }
 const NOT_DONE = 'The board answers it with an error and does nothing, and the print goes on without it.';
 
-/** The body a line heats: of two hot ends the one it names, else that of the tool in use. */
-function heats({ command = '', words }: GcodeLine, tool: number): Warmed | undefined {
-  const body = HEAT.get(command);
-  return body === 'hotend' && (words.get('T') ?? tool) === 1 ? SECOND_HOTEND : body;
-}
-
 function overLimits(lines: GcodeLine[], settings: Settings): StartProblem[] {
   const two = isOn(settings, 'extruder.second');
   let tool = 0;
-  return lines.flatMap((read) => {
-    const { line, text, command = '', words } = read;
-    if (two && /^T[01]$/.test(command)) tool = Number(command[1]);
-    const body = heats(read, tool);
+  return lines.flatMap(({ line, text, command = '', words }) => {
+    if (/^T[01]$/.test(command)) tool = Number(command[1]);
+    const heats = HEAT.get(command);
+    // Of two hot ends the one it names, else that of the tool in use.
+    const body = two && heats === 'hotend' && (words.get('T') ?? tool) === 1 ? SECOND_HOTEND : heats;
     const asked = words.get('S') ?? NaN;
     if (!body) return [];
     const max = numberOf(settings, `heat.${heatKey(body)}.max`);
