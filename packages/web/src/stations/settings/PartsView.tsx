@@ -42,9 +42,10 @@ function useOldSettings(): ReadonlyMap<string, Setting> {
   );
 }
 
-/** Whether a setting decides anything here, or was given a value all the same. */
+/** Whether a setting decides anything here, or somebody gave it a value all the same. */
 const counts = ({ key, by }: Option, settings: Settings): boolean =>
-  by === undefined || isOn(settings, by) || settings.get(key)?.source !== 'kit';
+  by === undefined || isOn(settings, by) || !FOLLOWS.has(settings.get(key)?.source);
+const FOLLOWS: ReadonlySet<Setting['source'] | undefined> = new Set(['kit', 'derived', undefined]);
 
 /** Settings by part of the machine: its facts, what follows from them, and tools to find them out. */
 export function PartsView({
