@@ -2,7 +2,7 @@ import { drivenWith } from '@jolly/core/settings/driverRules';
 import { partFor } from '@jolly/core/machine/facts';
 import { expect, it } from 'vitest';
 import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
-import type { Driver } from '../src/plant/drivers';
+import type { Driver } from '../src/plant/driver';
 import type { Frame } from '../src/plant/frame';
 import { motorsWarm } from '../src/plant/motorsWarm';
 

@@ -5,102 +5,161 @@ const TRANSMITTER = 64;
 /** The receiver calls when a line ends, when what a host sent ends, and when this many bytes lie there. */
 const RECEIVER = 32;
 const LINE_END = 10;
-/** What waits to be read at most: a power of two. */
+/** What waits to be read at most. */
 const RECEIVED = 4096;
+/** What a host sends before the board has said at which speed it listens. */
+const USUAL_BAUD = 115200;
 
-/** The board's serial line, with the time that every byte takes on it. Times are ns of the bench's clock. */
-export interface Wire {
-  open(baud: number): void;
-  baud(): number;
-  /** A host sends bytes; `speed` is the one it sends at. */
-  hostSends(bytes: Uint8Array, speed: number, now: number): void;
-  /** When the receiver calls next; Infinity when nothing is on its way. */
-  nextCall(): number;
-  /** Takes what has arrived by now into the receiver. */
-  arrive(now: number): void;
-  /** Takes what was received into a place of the chip's memory, as much as there is room for; how many bytes. */
-  read(memory: Uint8Array, to: number, room: number): number;
-  room(now: number): number;
-  write(byte: number, now: number): void;
-}
+const byteNs = (baud: number) => (BITS_PER_BYTE * 1e9) / baud;
 
 /** Bytes that a host sent in one go, on their way. */
 interface Sending {
-  bytes: Uint8Array;
+  /** How many, and how many of them have arrived. */
+  count: number;
+  arrived: number;
+  /** When the first bit left, and what a byte takes. */
   from: number;
   byteNs: number;
-  /** How many have arrived, and after how many the receiver calls. */
-  arrived: number;
-  calls: number;
 }
 
-/** @param heard what the host hears: a byte, and when the last bit of it was there */
-export function wire(heard: (byte: number, at: number) => void): Wire {
-  let speed = 0;
-  /** Fields, as in `powerOn`. */
-  const time = { outAt: 0, freeAt: 0, next: Infinity };
-  const sent: Sending[] = [];
-  const received = new Uint8Array(RECEIVED);
-  let first = 0;
-  let held = 0;
-  const byteNs = (baud: number) => (BITS_PER_BYTE * 1e9) / baud;
-  let sendsNs = byteNs(115200);
+/** Bytes in the order they came, put in at one end and taken out at the other; grows as it must. */
+class Queue {
+  private bytes = new Uint8Array(256);
+  private first = 0;
+  private end = 0;
 
-  /** After how many bytes the receiver calls the next time. */
-  function callOf(sending: Sending): void {
-    const end = sending.bytes.indexOf(LINE_END, sending.arrived);
-    const whole = end < 0 ? sending.bytes.length : end + 1;
-    sending.calls = Math.min(whole, sending.arrived + RECEIVER);
-    time.next = sending.from + sending.calls * sending.byteNs;
+  put(byte: number): void {
+    if (this.end === this.bytes.length) this.makeRoom();
+    this.bytes[this.end] = byte;
+    this.end += 1;
+  }
+
+  /** How many bytes from a place on up to one of this kind and with it, at most so many. */
+  upTo(wanted: number, from: number, most: number): number {
+    const { bytes } = this;
+    const begin = this.first + from;
+    for (let count = 1; count <= most; count += 1) if (bytes[begin + count - 1] === wanted) return count;
+    return most;
+  }
+
+  /** Takes the oldest out, into a place of a memory. */
+  take(memory: Uint8Array, to: number, count: number): void {
+    const { bytes, first } = this;
+    for (let index = 0; index < count; index += 1) memory[to + index] = bytes[first + index] ?? 0;
+    this.first += count;
+    if (this.first === this.end) this.first = this.end = 0;
+  }
+
+  /** Takes bytes out from the middle. */
+  lose(from: number, count: number): void {
+    const at = this.first + from;
+    this.bytes.copyWithin(at, at + count, this.end);
+    this.end -= count;
+  }
+
+  private makeRoom(): void {
+    const held = this.end - this.first;
+    const from = this.bytes;
+    if (2 * held > from.length) this.bytes = new Uint8Array(2 * from.length);
+    this.bytes.set(from.subarray(this.first, this.end));
+    this.first = 0;
+    this.end = held;
+  }
+}
+
+/** The board's serial line, with the time that every byte takes on it. Times are ns of the bench's clock. */
+export class Wire {
+  private speed = 0;
+  private sendsNs = byteNs(USUAL_BAUD);
+  /** When the board's transmitter is through, and when the host's is. */
+  private outAt = 0;
+  private freeAt = 0;
+  private next = Infinity;
+  private readonly sent: Sending[] = [];
+  /** What was received and waits to be read, and behind it what is on its way. */
+  private readonly bytes = new Queue();
+  private held = 0;
+  /** How many more bytes will have come when the receiver calls. */
+  private calls = 0;
+
+  /** @param heard what the host hears: a byte, and when the last bit of it was there */
+  constructor(private readonly heard: (byte: number, at: number) => void) {}
+
+  open(baud: number): void {
+    this.speed = baud >>> 0;
+    this.sendsNs = byteNs(this.speed || USUAL_BAUD);
+  }
+
+  baud(): number {
+    return this.speed;
+  }
+
+  /** A host sends bytes; `speed` is the one it sends at. */
+  hostSends(bytes: Uint8Array, speed: number, now: number): void {
+    for (const byte of bytes) this.bytes.put(byte);
+    this.sends(bytes.length, speed, now);
+  }
+
+  /** A host sends a line and its end, one byte a letter, as a terminal does. */
+  hostSendsLine(line: string, speed: number, now: number): void {
+    for (let index = 0; index < line.length; index += 1) this.bytes.put(line.charCodeAt(index) & 0xff);
+    this.bytes.put(LINE_END);
+    this.sends(line.length + 1, speed, now);
+  }
+
+  private sends(count: number, speed: number, now: number): void {
+    const from = Math.max(now, this.freeAt);
+    const sending: Sending = { count, arrived: 0, from, byteNs: byteNs(speed) };
+    this.freeAt = from + count * sending.byteNs;
+    this.sent.push(sending);
+    if (this.sent.length === 1) this.callFor(sending);
+  }
+
+  /** When the receiver calls next; Infinity when nothing is on its way. */
+  nextCall(): number {
+    return this.next;
+  }
+
+  private callFor(sending: Sending): void {
+    this.calls = this.bytes.upTo(LINE_END, this.held, Math.min(RECEIVER, sending.count - sending.arrived));
+    this.next = sending.from + (sending.arrived + this.calls) * sending.byteNs;
+  }
+
+  /** Takes what has arrived by now into the receiver. */
+  arrive(now: number): void {
+    for (let sending = this.sent[0]; sending && this.next <= now; sending = this.sent[0]) {
+      this.receive(this.calls);
+      sending.arrived += this.calls;
+      this.next = Infinity;
+      if (sending.arrived === sending.count) this.sent.shift();
+      if (this.sent[0]) this.callFor(this.sent[0]);
+    }
   }
 
   /** A receiver that nobody empties loses what comes. */
-  function receive(bytes: Uint8Array, from: number, to: number): void {
-    const taken = Math.min(to - from, RECEIVED - held);
-    for (let index = 0; index < taken; index += 1)
-      received[(first + held + index) & (RECEIVED - 1)] = bytes[from + index] ?? 0;
-    held += taken;
+  private receive(count: number): void {
+    const taken = Math.min(count, RECEIVED - this.held);
+    this.held += taken;
+    if (taken < count) this.bytes.lose(this.held, count - taken);
   }
 
-  return {
-    open(baud) {
-      speed = baud >>> 0;
-      sendsNs = byteNs(speed || 115200);
-    },
-    baud: () => speed,
-    hostSends(bytes, at, now) {
-      const from = Math.max(now, time.freeAt);
-      const sending: Sending = { bytes, from, byteNs: byteNs(at), arrived: 0, calls: 0 };
-      time.freeAt = from + bytes.length * sending.byteNs;
-      sent.push(sending);
-      if (sent.length === 1) callOf(sending);
-    },
-    nextCall: () => time.next,
-    arrive(now) {
-      for (let sending = sent[0]; sending && time.next <= now; sending = sent[0]) {
-        receive(sending.bytes, sending.arrived, sending.calls);
-        sending.arrived = sending.calls;
-        time.next = Infinity;
-        if (sending.arrived === sending.bytes.length) sent.shift();
-        if (sent[0]) callOf(sent[0]);
-      }
-    },
-    read(memory, to, room) {
-      const count = Math.min(held, room, memory.length - to);
-      for (let index = 0; index < count; index += 1) {
-        memory[to + index] = received[first] ?? 0;
-        first = (first + 1) & (RECEIVED - 1);
-      }
-      held -= count;
-      return count;
-    },
-    room(now) {
-      if (speed === 0) return 0;
-      return Math.max(0, TRANSMITTER - Math.ceil(Math.max(0, time.outAt - now) / sendsNs));
-    },
-    write(byte, now) {
-      time.outAt = Math.max(time.outAt, now) + sendsNs;
-      heard(byte, time.outAt);
-    },
-  };
+  /** Takes what was received into a place of the chip's memory, as much as there is room for; how many bytes. */
+  read(memory: Uint8Array, to: number, room: number): number {
+    const count = Math.min(this.held, room, memory.length - to);
+    if (count === 0) return 0;
+    this.bytes.take(memory, to, count);
+    this.held -= count;
+    return count;
+  }
+
+  /** How many bytes the transmitter would take. */
+  room(now: number): number {
+    if (this.speed === 0) return 0;
+    return Math.max(0, TRANSMITTER - Math.ceil(Math.max(0, this.outAt - now) / this.sendsNs));
+  }
+
+  write(byte: number, now: number): void {
+    this.outAt = Math.max(this.outAt, now) + this.sendsNs;
+    this.heard(byte, this.outAt);
+  }
 }

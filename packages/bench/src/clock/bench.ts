@@ -5,9 +5,9 @@ import { whyOf } from '@jolly/core/text/whyOf';
 import { bootable, type BoardState } from '../board/board';
 import { BLOCK_BYTES, type CardBlocks } from '../board/cardBlocks';
 import { keptStore } from '../board/keptStore';
-import { type Driven, type RunPlayer, runPlayer } from '../board/runs';
+import { type Driven, RunPlayer } from '../board/runs';
 import { type DisplayLook, type Finger, panelOf } from '../board/panel';
-import { wire } from '../board/wire';
+import { Wire } from '../board/wire';
 import {
   type Entry,
   type Firmware,
@@ -122,7 +122,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     options.hostBaud === undefined || options.hostBaud === line.baud() ? byte : (byte * 37 + 129) & 0xff;
   /** Whole lines, at the time their last byte is there. */
   const leaving: { at: number; line: string }[] = [];
-  const line = wire((byte, at) => {
+  const line = new Wire((byte, at) => {
     const letter = String.fromCharCode(overTheWire(byte));
     if (letter !== '\n') text += letter;
     // A line without an end is handed over as it is.
@@ -130,7 +130,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     leaving.push({ at, line: text });
     text = '';
   });
-  const player: RunPlayer = runPlayer(
+  const player = new RunPlayer(
     {
       move(pulses, entries, seconds, at) {
         options.onPulses?.(pulses, entries, seconds, at);
@@ -244,14 +244,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     }
   }
 
-  /** What happens at a time that is the next of all. Segments first: they may not wait for a tick. */
-  function entryAt(at: number): Entry {
-    if (at === player.nextCall()) return 'runs';
-    return at === line.nextCall() ? 'serial' : 'tick';
-  }
-
-  function happen(at: number): void {
-    const entry = entryAt(at);
+  function happen(entry: Entry, at: number): void {
     time.nowNs = Math.max(at, time.busyUntil, time.nowNs);
     tellBehind(time.nowNs - at);
     if (entry === 'runs') player.called();
@@ -264,9 +257,12 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
 
   function run(until: number, reached?: () => boolean): boolean {
     while (firmware && !crashed) {
-      const at = Math.min(player.nextCall(), line.nextCall(), time.tickAt);
+      const runsAt = player.nextCall();
+      const serialAt = line.nextCall();
+      const at = Math.min(runsAt, serialAt, time.tickAt);
       if (at > until || time.busyUntil > until) break;
-      happen(at);
+      // Of what comes at one time segments are first: they may not wait for a tick.
+      happen(at === runsAt ? 'runs' : at === serialAt ? 'serial' : 'tick', at);
       hearUntil(time.nowNs);
       if (reached?.()) return true;
     }
@@ -282,8 +278,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     bytes = new Uint8Array(memory.buffer);
     enter('start');
   }
-  const sendBytes = (bytes: Uint8Array) =>
-    line.hostSends(bytes, options.hostBaud ?? (line.baud() || 115200), time.nowNs);
+  const hostSpeed = () => options.hostBaud ?? (line.baud() || 115200);
   const change = (what: (live: Plant['live']) => void) => {
     settle();
     what(plant.live);
@@ -297,8 +292,8 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     nowNs: () => time.nowNs,
     advanceTo: (ns) => void run(ns),
     advanceUntil: (reached, seconds) => reached() || run(time.nowNs + seconds * NS_PER_S, reached),
-    send: (told) => sendBytes(bytesOf(`${told}\n`)),
-    sendBytes,
+    send: (told) => line.hostSendsLine(told, hostSpeed(), time.nowNs),
+    sendBytes: (sent) => line.hostSends(sent, hostSpeed(), time.nowNs),
     hold: (partId, held) => change((live) => void (held ? live.held.add(partId) : live.held.delete(partId))),
     chill: (body, share) => change((live) => void live.chilled.set(body, share)),
     change,
@@ -315,11 +310,4 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     stackUsed: () => firmware?.stackUsed() ?? 0,
     store: () => store.bytes(),
   };
-}
-
-/** One byte a letter, as a terminal sends them. */
-function bytesOf(text: string): Uint8Array {
-  const bytes = new Uint8Array(text.length);
-  for (let index = 0; index < text.length; index += 1) bytes[index] = text.charCodeAt(index) & 0xff;
-  return bytes;
 }

@@ -1,6 +1,6 @@
 import { lineNumber } from '@jolly/core/circuit/driverLine';
 import { driverOf as driverPartOf, type Facts, partsOf, socketOf } from '@jolly/core/machine/facts';
-import type { Driver } from './drivers';
+import type { Driver } from './driver';
 import type { Live } from './live';
 
 /** Driver modules as firmware speaks to them: by line and address, or with line 0 by the pin that selects them. */

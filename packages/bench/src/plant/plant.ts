@@ -7,11 +7,11 @@ import type { Driven } from '../board/runs';
 import { bodiesOf } from './bodies';
 import { type Circuit, compileCircuit } from './circuit';
 import { fanSpeed, lampLight } from './oneWayLoads';
-import { filament } from './filament';
+import { Filament } from './filament';
 import { type DriverLines, driverLines } from './driverLines';
-import { type Frame, frameOf } from './frame';
+import { Frame } from './frame';
 import { type Live, liveOf } from './live';
-import { chipPins, type Pins } from './pins';
+import { Pins } from './pins';
 import { motorsWarm } from './motorsWarm';
 import { nozzleState } from './nozzleState';
 import { probeOf } from './probe';
@@ -70,7 +70,7 @@ const BLOWN: Record<string, [Warmed, number]> = { part: ['hotend', 0.12], hotend
 export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Beginning): Plant {
   const random = seededRandom(seed);
   const noise = seededRandom(seed ^ 0x5eed);
-  const pins = chipPins();
+  const pins = new Pins();
   const live = liveOf(facts);
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
   const place = (axis: Axis) =>
@@ -81,8 +81,8 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   const bodies = bodiesOf(live, ambientC, begins);
   const really = reallyOf(facts, seed);
   const lift = screwLift(live);
-  const fed = filament();
-  const secondFed = filament();
+  const fed = new Filament();
+  const secondFed = new Filament();
   const settings = derive(facts);
   const amps = (axis: MotorAxis) => {
     const driver = partFor(facts, 'driver', axis);
@@ -114,7 +114,7 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   const overBed = (x: number, y: number) => x >= bed.x[0] && x <= bed.x[1] && y >= bed.y[0] && y <= bed.y[1];
   const heightAt = (x: number, y: number) =>
     overBed(x, y) ? surface(x, y, plateC()) + lift(x, y) : undefined;
-  const frame: Frame = frameOf(
+  const frame = new Frame(
     live,
     pins,
     start,
@@ -173,13 +173,15 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
     );
   }
 
+  const blowing = partsOf(facts, 'fan').flatMap((part) => {
+    const blown = BLOWN[part.role];
+    return blown ? [{ part, body: blown[0], share: blown[1] }] : [];
+  });
+
   const cycleS = (partId: string): number => (periods.get(circuit.pinAt(partId, 'control') ?? -1) ?? 0) / 1e6;
 
   function outputsChanged(now: number): void {
-    for (const part of partsOf(facts, 'fan')) {
-      const blown = BLOWN[part.role];
-      if (blown) bodies.blow(blown[0], blown[1] * fanSpeed(part, circuit, live));
-    }
+    for (const { part, body, share } of blowing) bodies.blow(body, share * fanSpeed(part, circuit, live));
     bodies.drive(circuit, now);
   }
 
@@ -238,15 +240,17 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       frame.motor(index, stepPin, dirPin, pulseNs, setupNs),
     move(pulses, entries, seconds, at) {
       clock = at;
-      const [before, secondBefore] = [frame.position('e'), frame.secondFilament()];
+      const before = frame.filament();
+      const secondBefore = frame.secondFilament();
       frame.move(pulses, entries, seconds, clock);
-      const way = frame.position('e') - before;
+      const way = frame.filament() - before;
       if (way !== 0) fed.feed(way * really.bite, seconds, nozzleC(), clock);
       const second = frame.secondFilament() - secondBefore;
       if (second !== 0) secondFed.feed(second * really.secondBite, seconds, secondNozzleC(), clock);
-      const z = frame.position('z');
+      const z = frame.height();
       if (z >= highest || (z === notedZ && at - notedAt < LOOKED_AT_S)) return;
-      [notedZ, notedAt] = [z, at];
+      notedZ = z;
+      notedAt = at;
       noteNozzle();
     },
     mark: () => frame.mark(),
