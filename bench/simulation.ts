@@ -6,8 +6,7 @@ import type { Machine } from '@jolly/core/machine/machine';
 type Build = (facts: Facts) => Promise<Uint8Array>;
 type Say = (what: string, figure: string) => void;
 
-const RUNS = 5;
-const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+const RUNS = 9;
 
 interface Talking {
   bench: Bench;
@@ -50,20 +49,23 @@ async function talking(facts: Facts, image: Uint8Array, seed: number): Promise<T
   };
 }
 
-/** Simulated per real time of one act, the median of several runs after one that warms up. */
-async function ratio(
+/**
+ * Simulated per real time of one act, slowest run first; one before them warms up. The best is what the code can do; what
+ * lies below it is what others did on the machine meanwhile.
+ */
+async function ratios(
   begin: (seed: number) => Promise<Talking>,
   act: (talk: Talking) => void,
-): Promise<number> {
-  const ratios: number[] = [];
+): Promise<number[]> {
+  const found: number[] = [];
   for (let run = 0; run <= RUNS; run += 1) {
     const talk = await begin(run + 1);
     const from = talk.bench.nowS();
     const began = performance.now();
     act(talk);
-    if (run > 0) ratios.push(((talk.bench.nowS() - from) * 1000) / (performance.now() - began));
+    if (run > 0) found.push(((talk.bench.nowS() - from) * 1000) / (performance.now() - began));
   }
-  return median(ratios);
+  return found.sort((a, b) => a - b);
 }
 
 /** A round of 0.2 mm pieces, filament with it, so many seconds long at 80 mm/s. */
@@ -85,17 +87,20 @@ export async function simulationBench(
   const facts = factsOf(plover);
   const image = await build(facts);
   const at = (seed: number) => talking(facts, image, seed);
-  const told = (what: string, value: number, budget: number) =>
-    say(`simulated per real time, ${what}`, `${value.toFixed(0)} × (budget ${budget} ×)`);
+  const told = (what: string, found: number[], budget: number) => {
+    const [median, best] = [found[Math.floor(found.length / 2)]!, found.at(-1)!];
+    const figure = `${median.toFixed(0)} ×, at best ${best.toFixed(0)} × (budget ${budget} ×)`;
+    say(`simulated per real time, ${what}`, figure);
+  };
 
-  told('homing alone', await ratio(at, ({ ask }) => { for (let n = 0; n < 16; n += 1) ask('G28'); }), 500); // prettier-ignore
-  told('heating alone', await ratio(at, ({ ask }) => void ask('M190 S60')), 500);
+  told('homing alone', await ratios(at, ({ ask }) => { for (let n = 0; n < 16; n += 1) ask('G28'); }), 500); // prettier-ignore
+  told('heating alone', await ratios(at, ({ ask }) => void ask('M190 S60')), 500);
   const homed = async (seed: number) => {
     const talk = await at(seed);
     talk.ask('G28');
     return talk;
   };
-  told('mapping, 5 by 5', await ratio(homed, ({ ask }) => void ask('map take')), 500);
+  told('mapping, 5 by 5', await ratios(homed, ({ ask }) => void ask('map take')), 500);
   await redraw(plover, factsOf, build, say);
   // At 115200 baud the line itself could not bring 400 moves a second.
   const quick = factsOf(applyEdits(plover, [overrideEdit('link.baud', 500000, 'bench')]));
@@ -106,7 +111,7 @@ export async function simulationBench(
     for (const line of ['G28', 'M109 S210', 'M83', 'G1 X140 Y100 Z0.3 F4800', 'M400']) talk.ask(line);
     return talk;
   };
-  told('printing, 0.2 mm at 80 mm/s', await ratio(hot, ({ stream }) => stream(lines)), 500);
+  told('printing, 0.2 mm at 80 mm/s', await ratios(hot, ({ stream }) => stream(lines)), 500);
 
   // Steps so fine that 100 mm/s are 100 kHz; the plant need not agree with them.
   const fine = applyEdits(
@@ -127,7 +132,7 @@ export async function simulationBench(
     talk.ask('G91');
     return talk;
   };
-  told('100 kHz on three axes', await ratio(relative, ({ stream }) => stream(runs)), 60);
+  told('100 kHz on three axes', await ratios(relative, ({ stream }) => stream(runs)), 60);
 }
 
 /** Redraws a second, see display.c. */

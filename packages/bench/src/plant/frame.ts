@@ -164,7 +164,9 @@ export class Frame {
   /** Axes whose motor gets current and does not turn. */
   humming(): MotorAxis[] {
     return this.motors
-      .filter((motor) => this.live.crossedMotors.has(motor.part.id) && motor.enabled() && !motor.driver.shutDown())
+      .filter(
+        (motor) => this.live.crossedMotors.has(motor.part.id) && motor.enabled() && !motor.driver.shutDown(),
+      )
       .map(({ axis }) => axis);
   }
 

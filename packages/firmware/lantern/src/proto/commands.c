@@ -116,11 +116,16 @@ static const char *unfit(const struct command *c, const struct words *words)
     return NULL;
 }
 
+static bool asked(const struct words *words, const struct command *c) { return words_ask(words, c->verb, c->letter, c->number); }
+
+/* A print asks for one command again and again. */
 static const struct command *wanted(const struct words *words)
 {
+    static const struct command *last;
+    if (last && asked(words, last)) return last;
     for (int i = 0; i < FEATURE_COUNT; i++)
         for (const struct command *c = FEATURES[i].commands; c && c->run; c++)
-            if (words_ask(words, c->verb, c->letter, c->number)) return c;
+            if (asked(words, c)) return last = c;
     return NULL;
 }
 

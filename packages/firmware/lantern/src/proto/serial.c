@@ -48,8 +48,10 @@ static enum stop_stage after(enum stop_stage now, char byte)
 /* True at the byte that ends the word M112. */
 static bool stop_heard(char byte)
 {
+    bool ends_line = byte == '\n' || byte == '\r';
+    if (stage == OTHER && !ends_line) return false;
     bool heard = stage == WHOLE && ends_word(byte);
-    stage = byte == '\n' || byte == '\r' ? AHEAD : after(stage, byte);
+    stage = ends_line ? AHEAD : after(stage, byte);
     return heard;
 }
 

@@ -147,7 +147,8 @@ bool frame_read(char *line, struct frame *frame)
     uint32_t sum;
     uint8_t all = 0;
     *frame = (struct frame){.inside = start};
-    for (char *at = line; *at && *at != ';'; at++) {
+    char *at = line;
+    for (; *at && *at != ';'; at++) {
         if (*at != '*') { all ^= (uint8_t)*at; continue; }
         const char *behind = digits(at + 1, 255, &sum);
         if (!behind) return false;
@@ -155,11 +156,9 @@ bool frame_read(char *line, struct frame *frame)
         if (*behind && *behind != ';') return false;
         frame->summed = true;
         frame->sum_holds = sum == all;
-        *at = 0;
         break;
     }
-    for (char *at = line; *at; at++)
-        if (*at == ';') *at = 0;
+    *at = 0;
     if (*start == 'N') {
         const char *behind = digits(start + 1, 2000000000, &frame->number);
         if (!behind) return false;
