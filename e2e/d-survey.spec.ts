@@ -67,7 +67,7 @@ test('Plover’s survey: the tail, the board, the old settings, photos, and ever
   await page.getByRole('img', { name: 'left side, 0 pins' }).click({ position: { x: 80, y: 60 } });
   await page.getByLabel('Header').selectOption('LX');
   await page.getByRole('button', { name: 'Pin it there' }).click();
-  await expect(page.getByRole('img', { name: 'left side, 1 pins' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'left side, 1 pin' })).toBeVisible();
 
   await section(page, 'Before you start').click();
   await expect(page.getByText('a lead of 850 mm with 4 wires for probe')).toBeVisible();

@@ -80,7 +80,7 @@ test('a photo, a pin placed by keys, and a note go back, one after the other', a
   await expect(place).toHaveAccessibleName(/40 % from the left, 48 % from the top/);
   await page.getByRole('textbox', { name: 'Label' }).fill('thermistor');
   await page.getByRole('button', { name: 'Pin it there' }).click();
-  await page.getByAltText('hot end, 1 pins').waitFor();
+  await page.getByAltText('hot end, 1 pin').waitFor();
   await page.keyboard.press('Escape');
   await page.goto('/machines/dunlin/logbook');
   await page.getByRole('textbox', { name: 'A note of your own' }).fill('oiled the rods');
@@ -102,7 +102,7 @@ test('a photo, a pin placed by keys, and a note go back, one after the other', a
   await again.click();
   await page.getByAltText('hot end, 0 pins').waitFor();
   await again.click();
-  await page.getByAltText('hot end, 1 pins').waitFor();
+  await page.getByAltText('hot end, 1 pin').waitFor();
 });
 
 test('a photo is added beside a note, stands in the time line, and goes back', async ({ page }) => {

@@ -223,3 +223,19 @@ describe('a drive', () => {
     expect(copy(file(1)).at(-1)).toBe(GONE);
   });
 });
+
+describe('a flash', () => {
+  it.each(boards.map((of): [string, BoardAndChip] => [`${of.board.id} ${of.board.revision}`, of]))(
+    '%s takes its last page, and nothing behind or before its ends',
+    (_, of) => {
+      const memory = flashMemory({ ...blankBoard(of.chip), locked: false }, of);
+      const size = bootloaderEnds(of.board) + of.chip.flash_bytes;
+      const page = new Uint8Array(memory.pageBytes);
+      expect(memory.write(size - page.length, page)).toBe(true);
+      expect(memory.write(size - page.length + 1, page)).toBe(false);
+      expect(memory.erase(size - 1)).toBe(true);
+      expect(memory.erase(size)).toBe(false);
+      expect(memory.write(-1, page)).toBe(false);
+    },
+  );
+});

@@ -82,6 +82,15 @@ describe('drivers that are told', () => {
     }
     expect(Math.max(...ends) - Math.min(...ends)).toBeLessThan(0.2);
   });
+  it('an axis that has its switch touches it twice, whatever homes by stall beside it', async () => {
+    const took = async (...edits: Edit[]) => {
+      const { ask, bench } = await plover.changed(...edits);
+      const from = bench.nowS();
+      ask('G28 Y');
+      return bench.nowS() - from;
+    };
+    expect(await took(...STALLING)).toBeCloseTo(await took(), 1);
+  });
   it('a current that is changed is given at once, and after the steps are', async () => {
     const talk = await plover.powered();
     talk.ask('current x=0.5');

@@ -31,7 +31,7 @@ describe('what is left of the first power', () => {
 
   it('counts what is open', () => {
     expect(shown([])).toMatchObject([
-      { id: 'left', severity: 'todo', why: `${looks.length} things to look at and ${readings.length} readings are open.` },
+      { id: 'left', severity: 'todo', why: `Open: ${looks.length} things to look at, ${readings.length} readings.` },
     ]); // prettier-ignore
   });
 
@@ -44,13 +44,18 @@ describe('what is left of the first power', () => {
     expect(shown(wrong)[0]?.causes?.length).toBeGreaterThan(0);
   });
 
+  it('and tells one from many', () => {
+    const [look] = looks;
+    expect(shown(all.filter(({ asked }) => asked !== look?.id))[0]?.why).toBe('Open: 1 thing to look at.');
+  });
+
   it.each(['2 m', 'about ten', ''])('a note “%s” that is no reading leaves its row open', (said) => {
     const notes = all.map((entry) => (entry.asked === first.id ? { ...entry, said } : entry));
-    expect(shown(notes)).toMatchObject([{ id: 'left', why: '0 things to look at and 1 readings are open.' }]);
+    expect(shown(notes)).toMatchObject([{ id: 'left', why: 'Open: 1 reading.' }]);
   });
 
   it('what was read when something else was expected is not taken for it', () => {
     const notes = all.map((entry) => (entry.asked === first.id ? { ...entry, expected: 'another' } : entry));
-    expect(shown(notes)[0]?.why).toContain('1 readings are open');
+    expect(shown(notes)[0]?.why).toBe('Open: 1 reading.');
   });
 });

@@ -48,7 +48,7 @@ export function flashMemory(
     read: (at, length) => bytes.slice(at, at + length),
     erase(at) {
       const page = at - (at % pageBytes);
-      if (forbids(page, Math.min(pageBytes, bytes.length - page))) return false;
+      if (at >= bytes.length || forbids(page, Math.min(pageBytes, bytes.length - page))) return false;
       bytes.fill(ERASED, page, page + pageBytes);
       return true;
     },

@@ -74,7 +74,8 @@ export function proofSummary({
     ...bare,
   ];
   const told = alone.length > 0 ? ` Never leave it alone: ${alone.join(', ')}.` : '';
-  if (open.length > 0) return `Unproven: ${open.length} of ${rows.length} steps are open.${told}`;
+  if (open.length > 0)
+    return `Unproven: ${open.length} of ${rows.length} steps ${open.length === 1 ? 'is' : 'are'} open.${told}`;
   if (bare.length > 0) return `Not guarded, though all ${rows.length} steps are proven.${told}`;
   const tripped = rows.some(({ step }) => step.guards) ? ', its guards made to trip on purpose' : '';
   return `Proven: all ${rows.length} steps${tripped}.`;

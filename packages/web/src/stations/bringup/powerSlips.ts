@@ -34,13 +34,17 @@ export function powerSlips(
     .flatMap(({ looks: all }) => all)
     .filter(({ id, what }) => saidOf(notes, id, what) === undefined).length;
   if (open + looks === 0) return wrong;
+  const left = [
+    ...(looks > 0 ? [`${looks} ${looks === 1 ? 'thing' : 'things'} to look at`] : []),
+    ...(open > 0 ? [`${open} ${open === 1 ? 'reading' : 'readings'}`] : []),
+  ];
   return [
     ...wrong,
     {
       id: 'left',
       severity: 'todo',
       what: 'First power is not through.',
-      why: `${looks} things to look at and ${open} readings are open.`,
+      why: `Open: ${left.join(', ')}.`,
       evidence: [],
       actions: [],
     },

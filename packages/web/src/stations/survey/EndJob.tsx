@@ -164,7 +164,8 @@ function Abandon({
     >
       <p>
         The job goes, its {stored.job.changes.length} planned changes with it; the logbook keeps a line.
-        {doneByHand > 0 && ` ${doneByHand} leads were moved by hand already; move them back yourself.`}
+        {doneByHand > 0 &&
+          ` ${doneByHand === 1 ? 'One lead was moved by hand already; move it' : `${doneByHand} leads were moved by hand already; move them`} back yourself.`}
       </p>
       <TextInput
         label="Because"

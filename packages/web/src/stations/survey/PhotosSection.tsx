@@ -175,7 +175,7 @@ function PhotoPins({
       >
         <img
           src={photoUrl(machine.id, photo.id)}
-          alt={`${photo.title}, ${photo.pins.length} pins`}
+          alt={`${photo.title}, ${photo.pins.length} ${photo.pins.length === 1 ? 'pin' : 'pins'}`}
           width={photo.width}
           height={photo.height}
           onClick={(event) => {
