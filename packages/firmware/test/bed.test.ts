@@ -2,6 +2,7 @@ import type { Edit } from '@jolly/core/machine/edit';
 import { mapPoints, withLine } from '@jolly/core/bringup/boardReading';
 import type { BoardReadings } from '@jolly/core/bringup/boardReading';
 import { parseReply } from '@jolly/core/bringup/reply';
+import { derive } from '@jolly/core/settings/derive';
 import { certain } from '@jolly/core/tree/certain';
 import { describe, expect, it } from 'vitest';
 import { own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
@@ -19,6 +20,15 @@ const goTo = ({ ask }: Talk, place: string) => {
   ask(`G1 ${place} F6000`);
   ask('M400');
 };
+
+/** The store of a board that has taken a map. */
+async function kept(): Promise<Uint8Array> {
+  const talk = await plover.powered();
+  talk.ask('G28');
+  talk.ask('map take');
+  talk.bench.advance(2);
+  return talk.bench.store();
+}
 
 describe('a bed map', () => {
   it.each([1, 2, 3])('reproduces the plate within what the probe scatters, plate %i', async (seed) => {
@@ -92,16 +102,29 @@ describe('a bed map', () => {
     const elsewhere = await talkTo({ facts: plover.facts(), state: { ...other, store: state.store } });
     expect(elsewhere.ask('map show')[0]).toBe('error: there is no map');
   });
-  it('a half-written one is none', async () => {
-    const talk = await plover.powered();
-    talk.ask('G28');
-    talk.ask('map take');
-    talk.bench.advance(2);
-    const store = talk.bench.store();
-    const last = store.findLastIndex((byte) => byte !== 0xff);
-    store[last] = 0xff;
-    const again = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store } });
-    expect(again.values('state', 'map')['state']).toBe('none');
+  it('is none to an image whose map has another edge', async () => {
+    const store = await kept();
+    const state = async (...edits: Edit[]) => {
+      const { state: other } = await plover.built(...edits);
+      const { values } = await talkTo({ facts: plover.facts(), state: { ...other, store } });
+      return values('state', 'map')['state'];
+    };
+    expect(await state()).toBe('kept');
+    for (const edge of ['map.x.min', 'map.x.max', 'map.y.min', 'map.y.max'] as const) {
+      const set = Number(derive(plover.facts()).get(edge)?.value);
+      expect([edge, await state(own(edge, set + (edge.endsWith('min') ? 1 : -1)))]).toEqual([edge, 'none']);
+    }
+  });
+  it('a half-written one is none, nor one with any byte of it spoilt', async () => {
+    const whole = await kept();
+    const last = whole.findLastIndex((byte) => byte !== 0xff);
+    // Mark, points and sum, and two bytes a point.
+    for (let at = last; at > last - 6 - 2 * 25; at -= 1) {
+      const store = whole.slice();
+      store[at] = (store[at] ?? 0) ^ 0x10;
+      const { values } = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store } });
+      expect([at, values('state', 'map')['state']]).toEqual([at, 'none']);
+    }
   });
   it('is not begun where the probe does not reach, nor before homing', async () => {
     const talk = await plover.builtWith(own('map.x.max', 229));

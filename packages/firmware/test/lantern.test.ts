@@ -256,5 +256,6 @@ describe('the run', () => {
     const bench = await powerOn({ facts: plover.facts(), state: blankBoard(plover.facts().chip) });
     bench.advance(1);
     expect(bench.running).toEqual({ silent: 'the flash is empty' });
+    expect(Object.values(bench.view().servos)).toEqual([0]);
   });
 });
