@@ -9,12 +9,22 @@ export const COMPILER = '@yowasp/clang@22.0.0-git20542-10';
  * reads it. `across-sources`: all sources once more as one when they are linked; smaller, and every link takes longer.
  */
 export const EFFORTS = ['by-source', 'across-sources'] as const;
-export type Effort = (typeof EFFORTS)[number];
+/** `checked` is for tests: code that reaches beyond an array, or has no meaning in C, traps. */
+export type Effort = (typeof EFFORTS)[number] | 'checked';
 
-/** What an object is, and what the linker is told about it, by effort. */
-const EFFORT: Readonly<Record<Effort, { emit: string; link: string[] }>> = {
-  'by-source': { emit: '-emit-obj', link: [] },
-  'across-sources': { emit: '-emit-llvm-bc', link: ['--lto-O2'] },
+/** Overflow of signed numbers is not among them: for 64 bits it asks for a library that an image does not have. */
+const CHECKS =
+  'array-bounds,local-bounds,shift-base,shift-exponent,integer-divide-by-zero,float-cast-overflow,null';
+
+/** How it is compiled, what an object is, and what the linker is told about it, by effort. */
+const EFFORT: Readonly<Record<Effort, { emit: string; flags: string[]; link: string[] }>> = {
+  'by-source': { emit: '-emit-obj', flags: [], link: [] },
+  'across-sources': { emit: '-emit-llvm-bc', flags: [], link: ['--lto-O2'] },
+  checked: {
+    emit: '-emit-obj',
+    flags: [`-fsanitize=${CHECKS}`, `-fsanitize-trap=${CHECKS}`],
+    link: [],
+  },
 };
 
 const FLAGS = [
@@ -40,6 +50,7 @@ export function compileArguments(source: string, effort: Effort = 'by-source'): 
     '-cc1',
     EFFORT[effort].emit,
     ...FLAGS,
+    ...EFFORT[effort].flags,
     ...WARNINGS,
     '-main-file-name',
     source,
