@@ -4,7 +4,7 @@ import type { Pulses } from '../board/runs';
 import type { Driver } from './driver';
 import type { Module } from './driverLines';
 import type { Live } from './live';
-import { type Line, type Motor, motorsOf } from './motor';
+import { type Line, type Motor, type MotorBuild, motorsOf } from './motor';
 import type { Pins } from './pins';
 
 /** How far beyond its switch an axis can be pushed before it meets the frame, in mm. */
@@ -59,7 +59,9 @@ export class Frame {
     this.motors = motorsOf(live, pins);
     this.crossBelt = live.facts.machine.frame.kinematics === 'cross-belt';
     this.ends = Float64Array.from(AXES.flatMap((axis) => stopsOf(live, axis)));
-    this.stepMm = AXES.map((axis) => this.motors.find((motor) => motor.axis === axis)?.mmPerStep ?? 1);
+    this.stepMm = AXES.map(
+      (axis) => this.motors.find(({ build }) => build.axis === axis)?.build.mmPerStep ?? 1,
+    );
     this.state.set([start.x, start.y, start.z, 0, start.z + sag]);
     this.refresh();
   }
@@ -92,14 +94,14 @@ export class Frame {
   }
 
   private turn(line: Line, pulse: Pulses, seconds: number, now: number): void {
-    const { motor } = line;
-    const way = motor.turn(line, pulse, seconds, now);
-    if (motor.nth === 1 && motor.at === AT.e) {
+    const { at, nth, shares } = line.motor.build;
+    const way = line.motor.turn(line, pulse, seconds, now);
+    if (nth === 1 && at === AT.e) {
       this.add(SECOND_E, way);
       return;
     }
-    this.ways[motor.at] = (this.ways[motor.at] ?? 0) + way / motor.shares;
-    if (motor.nth === 1 && motor.at === AT.z) this.add(SECOND_Z, way);
+    this.ways[at] = (this.ways[at] ?? 0) + way / shares;
+    if (nth === 1 && at === AT.z) this.add(SECOND_Z, way);
   }
 
   private shift(axis: number, way: number): void {
@@ -120,8 +122,10 @@ export class Frame {
   private block(axis: number, mm: number): void {
     this.add(BLOCKED + axis, Math.round(mm / (this.stepMm[axis] ?? 1)));
     const carriage = (at: number) => at === AT.x || at === AT.y;
-    for (const motor of this.motors)
-      if (motor.at === axis || (this.crossBelt && carriage(axis) && carriage(motor.at))) motor.stopped();
+    for (const motor of this.motors) {
+      const { at } = motor.build;
+      if (at === axis || (this.crossBelt && carriage(axis) && carriage(at))) motor.stopped();
+    }
   }
 
   private value(index: number): number {
@@ -134,7 +138,7 @@ export class Frame {
 
   /** What was done to the motors takes effect. */
   refresh(): void {
-    for (const motor of this.motors) motor.refresh(this.live, this.amps(motor.axis));
+    for (const motor of this.motors) motor.refresh(this.live, this.amps(motor.build.axis));
   }
 
   position(axis: MotorAxis): number {
@@ -157,17 +161,14 @@ export class Frame {
 
   /** How far the second Z motor stands above the first; 0 where there is none. */
   tilt(): number {
-    const two = this.motors.some(({ axis, nth }) => axis === 'z' && nth === 1);
+    const two = this.motors.some(({ build }) => build.axis === 'z' && build.nth === 1);
     return two ? 2 * (this.value(SECOND_Z) - this.value(AT.z)) : 0;
   }
 
   /** Axes whose motor gets current and does not turn. */
   humming(): MotorAxis[] {
-    return this.motors
-      .filter(
-        (motor) => this.live.crossedMotors.has(motor.part.id) && motor.enabled() && !motor.driver.shutDown(),
-      )
-      .map(({ axis }) => axis);
+    const hums = ({ part, driver }: MotorBuild) => this.live.crossedMotors.has(part.id) && !driver.shutDown();
+    return this.motors.flatMap((motor) => (motor.enabled() && hums(motor.build) ? [motor.build.axis] : []));
   }
 
   /** Steps that could not be made because an axis stood against the frame. */
@@ -178,29 +179,29 @@ export class Frame {
   /** Steps that a motor had no force for, or did not hear. */
   lost(): Record<MotorAxis, number> {
     const lost = { x: 0, y: 0, z: 0, e: 0 };
-    for (const motor of this.motors) lost[motor.axis] += motor.wasted();
+    for (const motor of this.motors) lost[motor.build.axis] += motor.wasted();
     return lost;
   }
 
   /** Every motor with the module it hangs on. */
   modules(): Module[] {
     return this.motors.map((motor) => ({
-      motorPart: motor.part.id,
-      driverPart: motor.driverPart,
-      driver: motor.driver,
+      motorPart: motor.build.part.id,
+      driverPart: motor.build.driverPart,
+      driver: motor.build.driver,
       on: () => motor.enabled(),
     }));
   }
 
   /** Whether the module in a socket reports a motor that stands. */
   stalled(socket: string, now: number): boolean {
-    return this.motors.some((motor) => socketOf(motor.part) === socket && motor.stalled(now));
+    return this.motors.some((motor) => socketOf(motor.build.part) === socket && motor.stalled(now));
   }
 
   /** Of each axis' first motor, and of a second extruder. */
   drivers(): ReadonlyMap<MotorAxis | 'e2', Driver> {
     return new Map(
-      this.motors.flatMap(({ axis, nth, driver }): [MotorAxis | 'e2', Driver][] =>
+      this.motors.flatMap(({ build: { axis, nth, driver } }): [MotorAxis | 'e2', Driver][] =>
         nth === 0 ? [[axis, driver]] : axis === 'e' && nth === 1 ? [['e2', driver]] : [],
       ),
     );

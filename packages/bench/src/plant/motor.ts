@@ -41,12 +41,15 @@ const USUAL_SETUP_NS = 200;
 /** What a motor is built into. */
 export interface MotorBuild {
   part: PlacedPart<PartOf<'motor'>>;
-  driverPart: PlacedPart<PartOf<'driver'>>;
+  driverPart: string;
   driver: Driver;
   axis: MotorAxis;
+  /** Its axis as a number, in the order of MOTOR_AXES. */
+  at: number;
   stepPin: number;
   dirPin: number;
   enablePin: number;
+  load: Load;
   mmPerStep: number;
   microsteps: number;
   newtonsPerNm: number;
@@ -83,20 +86,6 @@ function copy(from: Turning, to: Turning): void {
 
 /** A motor of the machine: what its pulses really turn. */
 export class Motor {
-  readonly part: PlacedPart<PartOf<'motor'>>;
-  readonly driverPart: string;
-  readonly driver: Driver;
-  readonly axis: MotorAxis;
-  /** Its axis as a number, in the order of MOTOR_AXES. */
-  readonly at: number;
-  readonly nth: number;
-  readonly shares: number;
-  readonly mmPerStep: number;
-  private readonly load: Load;
-  private readonly dirPin: number;
-  private readonly enablePin: number;
-  private readonly microsteps: number;
-  private readonly newtonsPerNm: number;
   /** Level of its direction line that turns it towards plus. */
   private plusHigh = true;
   /** It or its driver gives nothing. */
@@ -106,42 +95,28 @@ export class Motor {
   private readonly kept = standing();
 
   constructor(
-    private readonly build: MotorBuild,
+    readonly build: MotorBuild,
     private readonly pins: Pins,
-  ) {
-    this.part = build.part;
-    this.driverPart = build.driverPart.id;
-    this.driver = build.driver;
-    this.axis = build.axis;
-    this.at = MOTOR_AXES.indexOf(build.axis);
-    this.nth = build.nth;
-    this.shares = build.shares;
-    this.mmPerStep = build.mmPerStep;
-    this.load = LOADS[build.axis];
-    this.dirPin = build.dirPin;
-    this.enablePin = build.enablePin;
-    this.microsteps = build.microsteps;
-    this.newtonsPerNm = build.newtonsPerNm;
-  }
+  ) {}
 
   /** What was done to it takes effect. @param amps what its driver was set to */
   refresh(live: Live, amps: number): void {
-    const { id } = this.part;
-    this.plusHigh = plusHigh(live, this.part, this.axis) !== live.turnedMotors.has(id);
-    this.dead = live.deadMotors.has(id) || live.deadDrivers.has(this.driverPart);
-    this.slips = live.slippingBelts.has(this.axis);
-    this.driver.setAmps(amps);
-    this.driver.forceAmps(live.motorAmps.get(this.axis));
+    const { part, driverPart, driver, axis } = this.build;
+    this.plusHigh = plusHigh(live, part, axis) !== live.turnedMotors.has(part.id);
+    this.dead = live.deadMotors.has(part.id) || live.deadDrivers.has(driverPart);
+    this.slips = live.slippingBelts.has(axis);
+    driver.setAmps(amps);
+    driver.forceAmps(live.motorAmps.get(axis));
   }
 
   enabled(): boolean {
-    return !this.pins.level(this.enablePin);
+    return !this.pins.level(this.build.enablePin);
   }
 
   /** The way it really turns for pulses, in mm; 0 when it has no field, no force, or is let go. */
   turn(line: Line, pulse: Pulses, seconds: number, now: number): number {
-    this.driver.warm(now, this.enabled());
-    const high = line.told ? pulse.high : this.pins.level(this.dirPin);
+    this.build.driver.warm(now, this.enabled());
+    const high = line.told ? pulse.high : this.pins.level(this.build.dirPin);
     // A pulse shorter than the module hears moves nothing.
     if (!line.heard) {
       this.turning.wasted += pulse.count;
@@ -152,10 +127,11 @@ export class Motor {
   }
 
   private pulled(high: boolean, pulse: Pulses, seconds: number, now: number): number {
-    const { turning, load } = this;
+    const { turning, build } = this;
+    const { mmPerStep, load } = build;
     const plus = high === this.plusHigh;
     const sign = plus ? 1 : -1;
-    const speed = sign * pulse.perSecond * this.mmPerStep;
+    const speed = sign * pulse.perSecond * mmPerStep;
     const before = now - turning.at > STANDS_S ? 0 : turning.speed;
     /** m/s² */
     const change = Math.abs(speed - before) / 1000 / Math.max(seconds, GIVES_S);
@@ -163,8 +139,8 @@ export class Motor {
     turning.at = now;
     const holds = load.friction + (plus ? load.weight : 0);
     const needs = load.kg * change + holds;
-    const rate = pulse.perSecond / this.microsteps;
-    const has = this.driver.torque(rate, pulse.perSecond) * this.newtonsPerNm * this.shares;
+    const rate = pulse.perSecond / build.microsteps;
+    const has = build.driver.torque(rate, pulse.perSecond) * build.newtonsPerNm * build.shares;
     const catches = rate < CATCHES_FULL_STEPS && has >= holds;
     const lost = this.isDead() || (turning.lost ? !catches : needs > has);
     turning.lost = lost;
@@ -174,7 +150,7 @@ export class Motor {
       return 0;
     }
     const slip = this.slips && needs > SLIPS_N ? SLIPS_TO : 1;
-    return sign * pulse.count * this.mmPerStep * slip;
+    return sign * pulse.count * mmPerStep * slip;
   }
 
   /** The share of a way that is left where the direction line came too late: the first step after a turn goes the old way. */
@@ -186,7 +162,7 @@ export class Motor {
   }
 
   private isDead(): boolean {
-    return this.dead || !this.enabled() || this.driver.shutDown();
+    return this.dead || !this.enabled() || this.build.driver.shutDown();
   }
 
   /** What it moves stands against the frame. */
@@ -196,7 +172,7 @@ export class Motor {
 
   /** Its driver reports that it stands, while it is driven. */
   stalled(now: number): boolean {
-    return now - this.turning.at < STANDS_S && this.driver.reportsStall(this.turning.load);
+    return now - this.turning.at < STANDS_S && this.build.driver.reportsStall(this.turning.load);
   }
 
   wasted(): number {
@@ -213,11 +189,12 @@ export class Motor {
 
   /** How the chip's motor reaches this one with the pins it was told; undefined when its step pin is another. */
   lineFrom(stepPin: number, dirPin: number, pulseNs: number, setupNs: number): Line | undefined {
-    if (this.build.stepPin !== stepPin) return undefined;
+    const { build } = this;
+    if (build.stepPin !== stepPin) return undefined;
     return {
       motor: this,
-      told: this.dirPin === dirPin,
-      heard: pulseNs >= this.driver.shortestNs,
+      told: build.dirPin === dirPin,
+      heard: pulseNs >= build.driver.shortestNs,
       late: setupNs < USUAL_SETUP_NS,
     };
   }
@@ -246,12 +223,14 @@ export function motorsOf({ facts }: Live, pins: Pins): Motor[] {
       const efficiency = train.kind === 'screw' ? SCREW_EFFICIENCY : BELT_EFFICIENCY;
       const build = {
         part,
-        driverPart,
+        driverPart: driverPart.id,
         driver: new Driver(driverPart, part.type, facts.machine.supply.volts_v),
         axis,
+        at: MOTOR_AXES.indexOf(axis),
         stepPin: socket.step,
         dirPin: socket.dir,
         enablePin: socket.enable,
+        load: LOADS[axis],
         mmPerStep,
         microsteps: train.microsteps,
         newtonsPerNm: (2 * Math.PI * efficiency * 1000) / perTurn,
