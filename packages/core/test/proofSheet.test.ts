@@ -61,9 +61,9 @@ describe('the sentence over a proof sheet', () => {
 
   it('counts what is open, and says which guards nobody saw trip', () => {
     const total = sheetOf(proven).rows.length;
-    expect(said((id) => (id === 'home' ? 'failed' : 'proven'))).toBe(`Unproven: 1 of ${total} steps are open.`); // prettier-ignore
+    expect(said((id) => (id === 'home' ? 'failed' : 'proven'))).toBe(`Unproven: 1 of ${total} steps is open.`); // prettier-ignore
     expect(said((id) => (id === 'guard-bed' ? 'unproven' : 'proven'))).toBe(
-      `Unproven: 1 of ${total} steps are open. Never leave it alone: 1 of its guards was never seen to trip.`,
+      `Unproven: 1 of ${total} steps is open. Never leave it alone: 1 of its guards was never seen to trip.`,
     );
     expect(said((id) => (id.startsWith('guard-') ? 'failed' : 'proven'))).toMatch(
       /Never leave it alone: 4 of its guards were never seen to trip\.$/,
@@ -103,7 +103,7 @@ describe('the sheet', () => {
   });
   it('a step that is void is open, and says so', () => {
     const sheet = sheetOf((id) => (id === 'home' ? 'voided' : 'proven'));
-    expect(proofSummary(sheet)).toBe(`Unproven: 1 of ${sheet.rows.length} steps are open.`);
+    expect(proofSummary(sheet)).toBe(`Unproven: 1 of ${sheet.rows.length} steps is open.`);
     expect(proofSheetCsv(sheet)).toContain(',void,');
   });
   it('sums settings by their values, in whatever order they stand', () => {
