@@ -4,7 +4,7 @@ import type { Pulses } from '../board/runs';
 import type { Driver } from './driver';
 import type { Module } from './driverLines';
 import type { Live } from './live';
-import { type Line, type Motor, type MotorBuild, motorsOf } from './motor';
+import { type StepLine, type Motor, type MotorBuild, motorsOf } from './motor';
 import type { Pins } from './pins';
 
 /** How far beyond its switch an axis can be pushed before it meets the frame, in mm. */
@@ -33,7 +33,7 @@ function stopsOf({ facts: { machine } }: Live, axis: Axis): [number, number] {
 export class Frame {
   private readonly motors: readonly Motor[];
   /** By the chip's motor: what hangs on its step pin. */
-  private readonly wired: Line[][] = [];
+  private readonly wired: StepLine[][] = [];
   private readonly crossBelt: boolean;
   /** Low end and high end of X, Y and Z. */
   private readonly ends: Float64Array;
@@ -69,7 +69,7 @@ export class Frame {
   /** The chip's motors, by the pins that the firmware told for them. */
   motor(index: number, stepPin: number, dirPin: number, pulseNs: number, setupNs: number): void {
     this.wired[index] = this.motors.flatMap(
-      (motor) => motor.lineFrom(stepPin, dirPin, pulseNs, setupNs) ?? [],
+      (motor) => motor.stepLine(stepPin, dirPin, pulseNs, setupNs) ?? [],
     );
   }
 
@@ -93,7 +93,7 @@ export class Frame {
     this.add(AT.e, e);
   }
 
-  private turn(line: Line, pulse: Pulses, seconds: number, now: number): void {
+  private turn(line: StepLine, pulse: Pulses, seconds: number, now: number): void {
     const { at, nth, shares } = line.motor.build;
     const way = line.motor.turn(line, pulse, seconds, now);
     if (nth === 1 && at === AT.e) {
@@ -145,18 +145,9 @@ export class Frame {
     return this.value(AT[axis]);
   }
 
-  /** mm that the extruder has turned. */
-  filament(): number {
-    return this.value(AT.e);
-  }
-
   /** mm that a second extruder has turned; 0 where there is none. */
   secondFilament(): number {
     return this.value(SECOND_E);
-  }
-
-  height(): number {
-    return this.value(AT.z);
   }
 
   /** How far the second Z motor stands above the first; 0 where there is none. */

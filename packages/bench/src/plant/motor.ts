@@ -114,7 +114,7 @@ export class Motor {
   }
 
   /** The way it really turns for pulses, in mm; 0 when it has no field, no force, or is let go. */
-  turn(line: Line, pulse: Pulses, seconds: number, now: number): number {
+  turn(line: StepLine, pulse: Pulses, seconds: number, now: number): number {
     this.build.driver.warm(now, this.enabled());
     const high = line.told ? pulse.high : this.pins.level(this.build.dirPin);
     // A pulse shorter than the module hears moves nothing.
@@ -188,7 +188,7 @@ export class Motor {
   }
 
   /** How the chip's motor reaches this one with the pins it was told; undefined when its step pin is another. */
-  lineFrom(stepPin: number, dirPin: number, pulseNs: number, setupNs: number): Line | undefined {
+  stepLine(stepPin: number, dirPin: number, pulseNs: number, setupNs: number): StepLine | undefined {
     const { build } = this;
     if (build.stepPin !== stepPin) return undefined;
     return {
@@ -201,7 +201,7 @@ export class Motor {
 }
 
 /** A motor that hangs on a step pin: whether its direction line is the one told, and whether it hears the pulses. */
-export interface Line {
+export interface StepLine {
   motor: Motor;
   told: boolean;
   heard: boolean;

@@ -240,14 +240,14 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       frame.motor(index, stepPin, dirPin, pulseNs, setupNs),
     move(pulses, entries, seconds, at) {
       clock = at;
-      const before = frame.filament();
+      const before = frame.position('e');
       const secondBefore = frame.secondFilament();
       frame.move(pulses, entries, seconds, clock);
-      const way = frame.filament() - before;
+      const way = frame.position('e') - before;
       if (way !== 0) fed.feed(way * really.bite, seconds, nozzleC(), clock);
       const second = frame.secondFilament() - secondBefore;
       if (second !== 0) secondFed.feed(second * really.secondBite, seconds, secondNozzleC(), clock);
-      const z = frame.height();
+      const z = frame.position('z');
       if (z >= highest || (z === notedZ && at - notedAt < LOOKED_AT_S)) return;
       notedZ = z;
       notedAt = at;
