@@ -98,3 +98,30 @@ export function panelOf(facts: Facts): Panel {
     },
   };
 }
+
+/** How many of the eight dots of a letter of Unicode's braille stand side by side, and above one another. */
+const DOTS_ACROSS = 2;
+const DOTS_DOWN = 4;
+const BRAILLE = 0x2800;
+/** Which dot of such a letter stands where, column by column from the top. */
+const DOT = [[0x01, 0x02, 0x04, 0x40], [0x08, 0x10, 0x20, 0x80]]; // prettier-ignore
+
+/** What a display shows, row by row; pixels as dots of braille, two side by side and four above one another. */
+export function rowsOf(look: DisplayLook): string[] {
+  if (look.shows === 'text') return look.rows;
+  const { bytes, columns } = look;
+  const lit = (x: number, y: number) => ((bytes[(y >> 3) * columns + x] ?? 0) >> (y & 7)) & 1;
+  const letter = (left: number, top: number) =>
+    String.fromCharCode(
+      DOT.flatMap((dots, x) => dots.map((dot, y) => dot * lit(left + x, top + y))).reduce(
+        (a, b) => a + b,
+        BRAILLE,
+      ),
+    );
+  const every = (most: number, step: number) => Array.from({ length: most / step }, (_, nth) => nth * step);
+  return every((bytes.length / columns) * 8, DOTS_DOWN).map((top) =>
+    every(columns, DOTS_ACROSS)
+      .map((left) => letter(left, top))
+      .join(''),
+  );
+}

@@ -7,7 +7,7 @@ import { derive } from '@jolly/core/settings/derive';
 import { testPrint } from '@jolly/core/slicer/testPrint';
 import { blankBoard, boardHolding, type BoardState, powerOnWithCard } from '../board/board';
 import { bootloaderOf } from '../board/bootloader';
-import type { Finger } from '../board/panel';
+import { type Finger, rowsOf } from '../board/panel';
 import { type CardBlocks, cardBlocks } from '../board/cardBlocks';
 import { type Bench, powerOn } from '../clock/bench';
 import { around } from '../faults/around';
@@ -42,7 +42,7 @@ export interface Rig {
   knob(steps: number): void;
   /** A finger on a display that is touched, each of x and y from 0 to 1; lifted when missing. */
   touch(finger: Finger | undefined): void;
-  /** What the machine's own display shows, row by row; told as a notice. */
+  /** What the machine's own display shows, row by row, pixels as dots; told as notices. */
   display(): void;
   truth(): Truth;
   nowS(): number;
@@ -190,9 +190,7 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
     display() {
       const look = running().display();
       if (!look) throw new Error('the machine has no display');
-      if (look.shows === 'pixel')
-        throw new Error('the display shows pixels; only rows of letters can be told');
-      for (const row of look.rows) notice(`display |${row}|`);
+      for (const row of rowsOf(look)) notice(`display |${row}|`);
     },
     truth: () => plant.truth(now()),
     nowS: now,
