@@ -37,9 +37,12 @@ async function emptyDatabase() {
   await writeFile('dist/empty-database.steps', steps);
 }
 
-/** The catalogue's files are read and checked here, once, and not at every start. */
-const readCatalogueOnce = () =>
-  withServerModule('packages/server/src/files/catalogue.ts', ({ keepCatalogue }) => keepCatalogue('.'));
+/** The files of catalogue and demo are read and checked here, once, and not at every start. */
+const readFilesOnce = () =>
+  Promise.all([
+    withServerModule('packages/server/src/files/catalogue.ts', ({ keepCatalogue }) => keepCatalogue('.')),
+    withServerModule('packages/server/src/demo/demoFiles.ts', ({ keepDemo }) => keepDemo('.')),
+  ]);
 
 /** Sources of the firmware are kept as they came, so that one edited out of turn is found. */
 const keepSources = () =>
@@ -78,6 +81,6 @@ await Promise.all([
   }),
   buildWeb({ root: 'packages/web', logLevel: 'warn' }),
   emptyDatabase(),
-  readCatalogueOnce(),
+  readFilesOnce(),
   keepSources(),
 ]);

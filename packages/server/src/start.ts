@@ -41,6 +41,8 @@ export interface Started {
 const REPLAY_LIMIT_S = 90;
 /** Longer than browsers keep an idle connection: on a busy machine a request would meet one that is just being closed. */
 const KEPT_ALIVE_MS = 310_000;
+/** How long a first request is waited for. */
+const UNASKED_MS = 1000;
 /** Free room below which nothing is begun: a new database takes 40 MB. */
 const ROOM_TO_START = 64 * 2 ** 20;
 
@@ -115,9 +117,22 @@ async function open(
   const chores = startChores(context);
   opened(() => chores.stop());
   answer = createApp(context, { builds, measuring, culprits, flashRuns }, join(root, 'dist/web'));
-  // Warming takes both cores for a second, and a copy takes half a one: after the first answer, not before it.
-  void compiler.warm().then(chores.first).then(measuring.resume);
+  // To begin a process takes a tenth of a second, warming it both cores for one, a copy half a one.
+  opened(afterFirstAnswer(server, () => void compiler.warm().then(chores.first).then(measuring.resume)));
   return address;
+}
+
+/** Does something once the first request is answered, or when for a second nobody asks. Answers what forgets it. */
+function afterFirstAnswer(server: Server, act: () => void): () => void {
+  const waits = new AbortController();
+  const now = () => {
+    if (!waits.signal.aborted) act();
+    waits.abort();
+  };
+  const timer = setTimeout(now, UNASKED_MS);
+  waits.signal.addEventListener('abort', () => clearTimeout(timer));
+  server.once('request', (_http, reply) => reply.once('close', now));
+  return () => waits.abort();
 }
 
 async function refuseFull(data: string): Promise<void> {

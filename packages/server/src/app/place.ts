@@ -8,7 +8,7 @@ import { layDemo as lay } from '../demo/layDemo';
 import { addEntry } from '../sql/entries';
 import { openJob } from '../sql/jobs';
 import { addMachine, demoIds, type Place, setPlace, takenIds } from '../sql/machines';
-import { demoMachineIds } from '../files/catalogue';
+import { loadDemo } from '../demo/demoFiles';
 import { factsOf, theMachine } from './known';
 
 /** Puts a copy of a machine on the shelf: what it is, not what happened to it, nor what was measured on it. */
@@ -39,7 +39,7 @@ export function put(context: Context, id: string, at: Place): Promise<StoredMach
 
 /** Lays the demo's machines where they are not yet; those that were taken off come back as they were. */
 export async function layDemo(context: Context): Promise<string[]> {
-  const ids = await demoMachineIds(context.root);
+  const ids = (await loadDemo(context.root)).map(({ machine }) => machine.id);
   for (const id of await demoIds(context.db)) await setPlace(context.db, id, 'shelf');
   await lay(context);
   return ids;

@@ -1,5 +1,4 @@
 import { LARGEST_PHOTO } from '@jolly/contract/endpoints/photos';
-import sharp from 'sharp';
 
 /** A picture as it is kept: drawn anew, so that nothing is in it but the picture. */
 export interface Photo {
@@ -31,6 +30,8 @@ export async function redrawPhoto(bytes: Uint8Array): Promise<Photo | { problem:
     return { problem: `the picture has ${bytes.length} bytes; at most ${LARGEST_PHOTO} (6 MB) are kept` };
   if (!MARKS.some((mark) => mark.every((byte, index) => bytes[index] === byte)))
     return { problem: NO_PICTURE };
+  // A start without pictures does not wait for it.
+  const { default: sharp } = await import('sharp');
   try {
     const picture = sharp(bytes, { limitInputPixels: LARGEST_SIDE ** 2, pages: 1 });
     const { format, width, height } = await picture.metadata();

@@ -1,9 +1,9 @@
 import { whyOf } from '@jolly/core/text/whyOf';
 import { PGlite, type Transaction } from '@electric-sql/pglite';
-import { access, constants, cp, mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
+import { access, constants, mkdir, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { DataProblem } from '../data/dataProblem';
-import { syncFolder, syncTree } from '../files/durable';
+import { copyTree, syncFolder, syncTree } from '../files/durable';
 import { SYNCED, SyncedFiles } from './syncedFiles';
 
 /** What may be asked of a database anywhere; inside a transaction, all that can be asked. */
@@ -100,7 +100,7 @@ async function layNew(folder: string, template: string | undefined): Promise<voi
   const partial = `${folder}.part`;
   await rm(partial, { recursive: true, force: true });
   try {
-    if (template && (await exists(template))) await cp(template, partial, { recursive: true });
+    if (template && (await exists(template))) await copyTree(template, partial);
     else await (await PGlite.create(partial)).close();
     await syncTree(partial);
     await rename(partial, folder);
