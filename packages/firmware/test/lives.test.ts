@@ -43,7 +43,8 @@ async function lived({ machine, edits, does }: (typeof LIVES)[number]): Promise<
   const { facts, image } = await builtDemo(machine, edits, compiler);
   const said: string[] = [];
   const rig = rigOf(facts, image, 7, (event: RigEvent) => {
-    if ('reply' in event) said.push(`${event.t.toFixed(4)} < ${event.reply}`);
+    // Which image it is, is not what it does.
+    if ('reply' in event) said.push(`${event.t.toFixed(4)} < ${event.reply.replace(/ build=\w+/, '')}`);
     else if ('notice' in event) said.push(`${event.t.toFixed(4)} ! ${event.notice}`);
   });
   let before = new Map<string, string>();

@@ -13,9 +13,9 @@ static int64_t held_block = NO_BLOCK;
 static uint32_t fat_from, data_from, blocks_a_fat, root;
 static uint8_t blocks_a_cluster, fats;
 
-/* Where reading stands. */
+/* Where reading stands; the cluster that is held is the nth of the file, and follows the place when a byte is asked for. */
 static struct fat_file open_file;
-static uint32_t cluster, place;
+static uint32_t cluster, nth_cluster, place;
 
 static bool hold(uint32_t block)
 {
@@ -97,28 +97,35 @@ bool fat_file(int nth, struct fat_file *file)
     return false;
 }
 
-bool fat_open(const struct fat_file *file, uint32_t at)
+bool fat_holds(const struct fat_file *file)
+{
+    struct fat_file found;
+    for (int nth = 0; fat_file(nth, &found); nth++) {
+        bool same = found.first == file->first && found.bytes == file->bytes;
+        for (int i = 0; same && i < FAT_NAME && (i == 0 || file->name[i - 1]); i++) same = found.name[i] == file->name[i];
+        if (same) return true;
+    }
+    return false;
+}
+
+void fat_open(const struct fat_file *file, uint32_t at)
 {
     open_file = *file;
     cluster = file->first;
+    nth_cluster = 0;
     place = at;
-    for (uint32_t skip = at / ((uint32_t)blocks_a_cluster * BLOCK); skip; skip--) {
-        cluster = next_cluster(cluster);
-        if (!cluster || cluster >= END_OF_CHAIN) return false;
-    }
-    return at <= file->bytes;
 }
 
 int fat_next(void)
 {
     if (place >= open_file.bytes) return FAT_END;
-    uint32_t in_cluster = place % ((uint32_t)blocks_a_cluster * BLOCK);
-    if (in_cluster == 0 && place > 0 && held_block != NO_BLOCK) {
+    uint32_t a_cluster = (uint32_t)blocks_a_cluster * BLOCK;
+    for (; nth_cluster < place / a_cluster; nth_cluster++) {
         uint32_t next = next_cluster(cluster);
         if (!next || next >= END_OF_CHAIN) return FAT_UNREADABLE;
         cluster = next;
     }
-    if (!hold(first_block(cluster) + in_cluster / BLOCK)) return FAT_UNREADABLE;
+    if (!hold(first_block(cluster) + place % a_cluster / BLOCK)) return FAT_UNREADABLE;
     return held[place++ % BLOCK];
 }
 

@@ -13,8 +13,10 @@ struct fat_file {
 bool fat_mount(void);
 /* The nth file that holds G-code (.GCO, .G); false when there are no more. */
 bool fat_file(int nth, struct fat_file *file);
-/* Goes to a place in a file; false when it cannot be read. */
-bool fat_open(const struct fat_file *file, uint32_t at);
+/* Whether the card still has a file as it was: its name, its place and its length. */
+bool fat_holds(const struct fat_file *file);
+/* Goes to a place in a file. */
+void fat_open(const struct fat_file *file, uint32_t at);
 /* The next byte, or one of these. */
 enum { FAT_END = -1, FAT_UNREADABLE = -2 };
 int fat_next(void);

@@ -13,6 +13,8 @@
 enum { MOST_LISTED = 64, OVER_HZ = 880, OVER_MS = 600 };
 static struct fat_file file;
 static bool printing, ending;
+/* The card could not be read: what is in the slot now may be another. */
+static bool lost;
 static char line[LINE_LENGTH];
 static uint8_t length;
 static bool whole_line;
@@ -24,14 +26,23 @@ const struct fat_file *card_printing(uint32_t *at)
     return printing ? &file : NULL;
 }
 
-bool card_print_from(const struct fat_file *what, uint32_t at)
+void card_print_from(const struct fat_file *what, uint32_t at)
 {
     file = *what;
-    if (!fat_open(&file, at)) return false;
+    fat_open(&file, at);
     next_at = at;
     length = 0;
-    whole_line = ending = false;
+    whole_line = ending = lost = false;
     printing = true;
+}
+
+/* Looks at the card that is in now; pauses while it is not the one. */
+static bool found_again(void)
+{
+    const char *why = !fat_mount() ? MSG_CARD_UNREADABLE : !fat_holds(&file) ? MSG_OTHER_CARD : NULL;
+    if (why) { job_pause(why); return false; }
+    fat_open(&file, next_at);
+    lost = false;
     return true;
 }
 
@@ -45,18 +56,18 @@ static void tell_end(const char *how)
     print_end();
 }
 
-/* A line of the file without its comment; true when it is whole. */
+/* A line of the file without its comment; true when it is whole. One that is too long is left out to its end. */
 static bool read_line(void)
 {
     bool comment = false;
     for (;;) {
         int byte = fat_next();
-        if (byte == FAT_UNREADABLE) { job_pause(MSG_CARD_UNREADABLE); fat_mount(); fat_open(&file, next_at); length = 0; return false; }
+        if (byte == FAT_UNREADABLE) { job_pause(MSG_CARD_UNREADABLE); lost = true; length = 0; return false; }
         if (byte == FAT_END) ending = true;
         if (byte == FAT_END || byte == '\n' || byte == '\r') break;
         if (byte == ';') comment = true;
         if (comment) continue;
-        if (length == LINE_LENGTH - 1) { job_pause(MSG_LINE_LONG); length = 0; return false; }
+        if (length == LINE_LENGTH - 1) { job_pause(MSG_LINE_LONG); comment = true; length = 0; continue; }
         line[length++] = (char)byte;
     }
     line[length] = 0;
@@ -69,7 +80,7 @@ static bool read_line(void)
 
 void card_print_tick(void)
 {
-    if (!printing || job_paused() || stopped()) return;
+    if (!printing || job_paused() || stopped() || (lost && !found_again())) return;
     if (!whole_line && !ending) whole_line = read_line();
     if (whole_line && !commands_take(line)) return;
     whole_line = false;
@@ -136,7 +147,8 @@ static enum outcome start(const struct words *w)
     if (!fat_mount()) return fail(MSG_NO_CARD);
     int n = nearest(word(w, 'N', 0));
     if (n < 1 || !fat_file(n - 1, &found)) return fail(MSG_NO_FILE);
-    return card_print_from(&found, 0) ? DONE : fail(MSG_CARD_UNREADABLE);
+    card_print_from(&found, 0);
+    return DONE;
 }
 
 static enum outcome end(const struct words *w)

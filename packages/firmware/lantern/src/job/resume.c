@@ -177,7 +177,9 @@ static bool go_on(void)
     tool_use(kept.note.tool);
     motion_declare_filament(kept.note.place.filament);
     moves_take_modes(&kept.note.modes);
-    return card_print_from(&kept.note.file, kept.note.at) ? true : failed(MSG_CARD_UNREADABLE);
+    if (!fat_holds(&kept.note.file)) return failed(MSG_OTHER_CARD);
+    card_print_from(&kept.note.file, kept.note.at);
+    return true;
 }
 
 static bool back(void)
@@ -208,6 +210,7 @@ enum outcome resume_begin(const struct words *w)
     if (!fat_mount()) return fail(MSG_NO_CARD);
     read_note();
     if (!there()) return fail(MSG_NOTHING_KEPT);
+    if (!fat_holds(&kept.note.file)) return fail(MSG_OTHER_CARD);
     for (int i = 0; i < HEATERS; i++) {
         const char *refused = heater_there(i) ? heat_set(i, kept.note.targets[i]) : NULL;
         if (refused) return fail(refused);
