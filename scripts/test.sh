@@ -61,8 +61,8 @@ if wants unit; then
   npm run --silent unit
   echo "== campaign, one minute of it (npm run campaign for more)"
   npm run --silent campaign -- --minutes 1 --seed 11
-  echo "== mutants, two minutes of them (npm run mutants for more)"
-  npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 2 --passed --least 50
+  echo "== mutants, a minute of them (npm run mutants for more)"
+  npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 1 --passed --least 50
 fi
 if wants browser; then
   echo "== browser tests"

@@ -154,6 +154,24 @@ describe('a card that is pulled while it prints', () => {
       expect(talk.bench.truth().position.x).toBeCloseTo(stands, 2);
     }
   });
+
+  it('nor is one that was changed while the print was paused', async () => {
+    const { text } = waitingAt(8192, 16_384);
+    const talk = await powered(formattedCard([{ name: 'STEPS.GCO', text }]));
+    talk.ask('G28 X');
+    talk.ask('card print n=1');
+    talk.bench.advance(2);
+    talk.ask('pause');
+    talk.bench.advance(20);
+    talk.bench.putCard(
+      formattedCard([{ name: 'STEPS.GCO', text: text.replaceAll('X0.01', 'X0.99') + 'G1 X1\n' }]),
+    );
+    const stands = talk.bench.truth().position.x;
+    talk.ask('resume');
+    talk.bench.advance(30);
+    expect(heard(talk, 'print paused=yes').at(-1)).toContain('this card does not hold the file as it was');
+    expect(talk.bench.truth().position.x).toBeCloseTo(stands, 2);
+  });
 });
 
 describe('a line of a print', () => {

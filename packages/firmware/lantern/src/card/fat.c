@@ -84,26 +84,38 @@ static bool prints(const uint8_t *entry)
     return entry[8] == 'G' && ((entry[9] == 'C' && entry[10] == 'O') || (entry[9] == ' ' && entry[10] == ' '));
 }
 
+static void take_entry(uint32_t at, struct fat_file *file)
+{
+    take_name(&held[at], file->name);
+    file->first = word_at(at + 26) | word_at(at + 20) << 16;
+    file->bytes = long_at(at + 28);
+}
+
 bool fat_file(int nth, struct fat_file *file)
 {
     uint32_t at;
     for (uint32_t index = 0; root_entry(index, &at) && held[at] != LAST_NAME; index++) {
         if (!prints(&held[at]) || nth--) continue;
-        take_name(&held[at], file->name);
-        file->first = word_at(at + 26) | word_at(at + 20) << 16;
-        file->bytes = long_at(at + 28);
+        take_entry(at, file);
         return true;
     }
     return false;
 }
 
+static bool same_name(const char *one, const char *other)
+{
+    while (*one && *one == *other) { one++; other++; }
+    return *one == *other;
+}
+
 bool fat_holds(const struct fat_file *file)
 {
-    struct fat_file found;
-    for (int nth = 0; fat_file(nth, &found); nth++) {
-        bool same = found.first == file->first && found.bytes == file->bytes;
-        for (int i = 0; same && i < FAT_NAME && (i == 0 || file->name[i - 1]); i++) same = found.name[i] == file->name[i];
-        if (same) return true;
+    uint32_t at;
+    for (uint32_t index = 0; root_entry(index, &at) && held[at] != LAST_NAME; index++) {
+        if (!prints(&held[at])) continue;
+        struct fat_file found;
+        take_entry(at, &found);
+        if (found.first == file->first && found.bytes == file->bytes && same_name(found.name, file->name)) return true;
     }
     return false;
 }

@@ -13,7 +13,7 @@
 enum { MOST_LISTED = 64, OVER_HZ = 880, OVER_MS = 600 };
 static struct fat_file file;
 static bool printing, ending;
-/* The card could not be read: what is in the slot now may be another. */
+/* What is in the slot may be another card. */
 static bool lost;
 static char line[LINE_LENGTH];
 static uint8_t length;
@@ -80,7 +80,10 @@ static bool read_line(void)
 
 void card_print_tick(void)
 {
-    if (!printing || job_paused() || stopped() || (lost && !found_again())) return;
+    if (!printing || stopped()) return;
+    /* A pause is long enough to change the card. */
+    if (job_paused()) { lost = true; return; }
+    if (lost && !found_again()) return;
     if (!whole_line && !ending) whole_line = read_line();
     if (whole_line && !commands_take(line)) return;
     whole_line = false;
