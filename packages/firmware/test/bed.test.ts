@@ -267,6 +267,17 @@ describe('what else follows the plate', () => {
   });
 });
 
+describe('tramming', () => {
+  it('tells a corner against the first only once the first was touched', async () => {
+    const talk = await plover.powered();
+    talk.ask('G28', 200);
+    const against = (line: string) => talk.values(line, 'tram')['above-first'];
+    expect(against('tram n=2')).toBe('-');
+    expect(Number(against('tram n=1'))).toBe(0);
+    expect(Math.abs(Number(against('tram n=2')))).toBeLessThan(1);
+  });
+});
+
 const TWO_Z: Edit[] = [
   { path: ['parts', 17], value: { id: 'z2-driver', part: 'gannet-g5', role: 'z', microsteps: 16 } },
   { path: ['harness', 'z2-driver'], value: { socket: 'S5' } },

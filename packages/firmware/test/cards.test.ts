@@ -1,6 +1,7 @@
 import type { CardBlocks } from '@jolly/bench';
 import { describe, expect, it } from 'vitest';
 import { own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
+import { readFat32 } from '../../bench/test/fixtures/readFat32';
 import { type Entry, formattedCard, type Formatted } from './fixtures/formattedCard';
 
 const plover = workshop();
@@ -212,5 +213,43 @@ describe('a print that was cut off', () => {
     expect([wrong.bench.truth().position, wrong.bench.truth().duty.bed]).toEqual([stands, 0]);
     const right = await talkTo({ facts, state: kept, seed: 1, card });
     expect(right.ask('card resume', 900).at(-1)).toBe('done');
+  });
+
+  it('is noted on the card it is printed from: what lies on it stays as it was', async () => {
+    const { facts, state } = await plover.built(own('resume.on', true), own('extrude.from', 0));
+    const text = `G91\nM83\n${'G1 Z0.3 E0.1 F600\nG1 X0.1 E0.01\n'.repeat(20)}`;
+    const files = (count: number) =>
+      Array.from({ length: count }, (_, nth): Entry => ({
+        name: `PART${nth}.GCO`,
+        text: `${text};${nth}\n`.repeat(4),
+      }));
+    const first = formattedCard(files(1));
+    const second = formattedCard(files(12), { gaps: true });
+    const talk = await talkTo({ facts, state, seed: 1, card: first });
+    talk.ask('G28', 200);
+    for (const card of [first, second, first]) {
+      talk.bench.putCard(card);
+      talk.ask('card print n=1');
+      talk.bench.advance(5);
+      expect(talk.values('state', 'resume')).toMatchObject({ file: 'PART0.GCO' });
+      expect(printed(talk)).toBe(true);
+      talk.heard.length = 0;
+    }
+    for (const [card, count] of [
+      [first, 1],
+      [second, 12],
+    ] as const) {
+      const read = readFat32((block) => {
+        const bytes = new Uint8Array(512);
+        return card.read(block, bytes) ? bytes : undefined;
+      });
+      expect(read.tables.every((table) => table.join() === read.tables[0]?.join())).toBe(true);
+      expect(
+        read.files.map(({ name, bytes }) => [
+          name,
+          name === 'RESUME.NOT' ? '' : new TextDecoder().decode(Uint8Array.from(bytes)),
+        ]),
+      ).toEqual([...files(count).map(({ name, text: held }) => [name, held]), ['RESUME.NOT', '']]);
+    }
   });
 });

@@ -15,6 +15,25 @@ function stopsWithin(talk: Talk, seconds: number): number | undefined {
 }
 const reason = ({ heard }: Talk) => heard.find((line) => line.startsWith('stopped'));
 
+describe('the fan of the hot end', () => {
+  it('goes on by warmth, and also while its sensor reads open: it may be hot', async () => {
+    const talk = await plover.powered();
+    const turns = () => talk.bench.truth().fans['hotend-fan'];
+    talk.bench.advance(5);
+    expect(turns()).toBe(0);
+    talk.ask('M104 S180');
+    talk.bench.advance(100);
+    expect(turns()).toBe(1);
+    talk.bench.change((live) => void live.broken.set('hotend-sensor', 'open'));
+    talk.bench.advance(10);
+    expect(reason(talk)).toBe('stopped: hotend sensor open or too cold');
+    expect([turns(), talk.values('state', 'fan')['hotend']]).toEqual([1, '1.00']);
+    talk.bench.change((live) => void live.broken.delete('hotend-sensor'));
+    talk.bench.advance(3000);
+    expect(turns()).toBe(0);
+  });
+});
+
 describe('the thermal guard follows heater and temperature, not commands', () => {
   it('a target sent again every 10 s does not start it anew', async () => {
     const talk = await plover.powered();

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { carryOut, type RigEvent, rigOf, type Truth } from '@jolly/bench';
 import { expect, it } from 'vitest';
 import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
-import { builtDemo } from './fixtures/builtMachine';
+import { type Built, builtDemo } from './fixtures/builtMachine';
 import { LIVES } from './fixtures/lives';
 
 const compiler = compilerForTests();
@@ -39,8 +39,7 @@ function folded(lines: readonly string[]): string[] {
 }
 
 /** What is heard of the board and what changes at the machine, line by line. */
-async function lived({ machine, edits, does }: (typeof LIVES)[number]): Promise<string> {
-  const { facts, image } = await builtDemo(machine, edits, compiler);
+async function lived({ facts, image }: Built, does: string): Promise<string> {
   const said: string[] = [];
   const rig = rigOf(facts, image, 7, (event: RigEvent) => {
     // Which image it is, is not what it does.
@@ -48,25 +47,23 @@ async function lived({ machine, edits, does }: (typeof LIVES)[number]): Promise<
     else if ('notice' in event) said.push(`${event.t.toFixed(4)} ! ${event.notice}`);
   });
   let before = new Map<string, string>();
-  const look = () => {
-    const now = flat(rig.truth());
-    const changed = [...now].filter(([path, value]) => before.get(path) !== value);
-    said.push(...changed.map(([path, value]) => `    ${path} ${value}`));
-    before = now;
-  };
   for (const line of ['@power on', '@wait 0.2', ...does.split('|')]) {
     said.push(`> ${line}`);
     await carryOut(rig, line, () => undefined).catch((error: Error) =>
       said.push(`refused: ${error.message}`),
     );
-    look();
+    const now = flat(rig.truth());
+    const changed = [...now].filter(([path, value]) => before.get(path) !== value);
+    said.push(...changed.map(([path, value]) => `    ${path} ${value}`));
+    before = now;
   }
   return folded(said).join('\n');
 }
 
 it.each(LIVES)(
   'the life of $name is what it was before (vitest -u writes it anew; read what has changed)',
-  async (life) => {
-    await expect(await lived(life)).toMatchFileSnapshot(`lives/${life.name.replaceAll(/\W+/g, '-')}.txt`);
+  async ({ name, machine, edits, does }) => {
+    const built = await builtDemo(machine, edits, compiler);
+    await expect(await lived(built, does)).toMatchFileSnapshot(`lives/${name.replaceAll(/\W+/g, '-')}.txt`);
   },
 );

@@ -35,6 +35,7 @@ static enum outcome choose(const struct words *w)
 
 #if PROBE_KIND != PROBE_KIND_NONE
 static float first;
+static bool first_known;
 
 static bool touched(void)
 {
@@ -44,14 +45,18 @@ static bool touched(void)
     case TOUCHED: break;
     }
     touch_end();
-    if (corner == 0) first = touch_height();
+    if (corner == 0) {
+        first = touch_height();
+        first_known = true;
+    }
     print("tram");
     print_name("corner");
     print_int(corner + 1);
     print_name("height");
     print_float(touch_height(), 3);
     print_name("above-first");
-    print_float(touch_height() - first, 3);
+    if (first_known) print_float(touch_height() - first, 3);
+    else print_char('-');
     print_end();
     return true;
 }

@@ -18,18 +18,21 @@ static void blow(int pin, float share)
 #define LESS_C 3.0f
 static bool hotend_on;
 
+/* One whose sensor is open may be hot: it is cooled. */
+static bool warm(int hotend, float from) { return heat_now(hotend) > from || !heat_known(hotend); }
+
 /* One fan cools both of two hot ends. */
-static float warmest_hotend(void)
+static bool any_warm(float from)
 {
 #if EXTRUDER_SECOND
-    if (heat_now(HOTEND_2) > heat_now(HOTEND)) return heat_now(HOTEND_2);
+    if (warm(HOTEND_2, from)) return true;
 #endif
-    return heat_now(HOTEND);
+    return warm(HOTEND, from);
 }
 
 static void look_after_hotend(void)
 {
-    bool on = warmest_hotend() > FAN_HOTEND_FROM - (hotend_on ? LESS_C : 0);
+    bool on = any_warm(FAN_HOTEND_FROM - (hotend_on ? LESS_C : 0));
     if (on == hotend_on) return;
     hotend_on = on;
     blow(PIN_HOTEND_FAN, on);

@@ -58,6 +58,7 @@ static uint8_t odd[HEATERS], ticks;
 
 bool heater_there(int heater) { return HEATER[heater].pin >= 0; }
 float heat_now(int heater) { return now[heater]; }
+bool heat_known(int heater) { return now[heater] >= HEATER[heater].min_c; }
 float heat_target(int heater) { return target[heater]; }
 
 static void drive(int heater, float share)

@@ -14,6 +14,8 @@ float heat_target(int heater);
 bool heat_reached(int heater);
 /* As it was last read, °C. */
 float heat_now(int heater);
+/* Its sensor reads something that may be: an open one would read colder than anything is. */
+bool heat_known(int heater);
 /* Every millisecond; does its work ten times a second. */
 STANDS void heat_tick(void);
 void heat_off(void);

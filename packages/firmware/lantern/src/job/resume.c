@@ -62,11 +62,11 @@ static void read_note(void)
 }
 #else
 static const char NAME[11] = {'R', 'E', 'S', 'U', 'M', 'E', ' ', ' ', 'N', 'O', 'T'};
-static uint32_t block;
 
+/* Looked for each time: the card may be another than at the last print. */
 static void write_note(void)
 {
-    if (!block) block = fat_block_of(NAME, true);
+    uint32_t block = fat_block_of(NAME, true);
     if (block) hw_card_write(block, kept.bytes);
 }
 
@@ -74,7 +74,7 @@ static void write_on(void) {}
 
 static void read_note(void)
 {
-    block = fat_mount() ? fat_block_of(NAME, false) : 0;
+    uint32_t block = fat_mount() ? fat_block_of(NAME, false) : 0;
     if (!block || !hw_card_read(block, kept.bytes)) kept.note.mark = 0;
 }
 #endif
