@@ -253,6 +253,39 @@ describe('what else follows the plate', () => {
     expect(above(talk)).toBeGreaterThan(0.2);
     expect(felt.every((height) => Math.abs(height - 0.1) < 0.01)).toBe(true);
   });
+  it('by hand: what is refused leaves the map as it is, nothing leaves the travel, and homing ends it', async () => {
+    const talk = await plover.builtWith(own('map.shim', true), own('map.columns', 2), own('map.rows', 2), own('tilt.by', 'by-hand')); // prettier-ignore
+    const state = () => talk.values('state', 'map')['state'];
+    talk.ask('G28');
+    talk.ask('map take', 600);
+    expect(state()).toBe('in-use');
+    talk.ask('M84');
+    expect(talk.ask('map shim')[0]).toBe('error: home X, Y and Z first');
+    expect(talk.ask('tilt take')[0]).toBe('error: home X, Y and Z first');
+    expect(state()).toBe('in-use');
+    talk.ask('G28');
+    talk.ask('map drop');
+    talk.ask('G1 Z245 F900');
+    talk.ask('M400', 900);
+    const { blocked } = talk.bench.truth();
+    expect(talk.ask('map shim', 300).at(-1)).toBe('done');
+    expect(talk.bench.truth().blocked).toEqual(blocked);
+    // A nozzle that stands high above the plate feels no shim; its height would not fit into a map.
+    for (const height of ['40', '5.1']) {
+      talk.ask(`G1 Z${height}`);
+      talk.ask('M400', 300);
+      expect(talk.ask('map next')[0]).toBe(
+        'error: Z is more than 5 mm from 0; lower the nozzle onto the shim first',
+      );
+    }
+    talk.ask('G1 Z4.9');
+    talk.ask('M400', 300);
+    expect(talk.ask('map next')[0]).toMatch(/^map point=1 of=4 .* height=4\.900$/);
+    expect(talk.ask('G1 Z-2').at(-1)).toBe('done');
+    talk.ask('G28', 300);
+    expect(talk.ask('map next')[0]).toBe('error: nothing is being taken by hand');
+    expect(talk.ask('G1 Z-2')[0]).toBe('error: outside the travel');
+  });
   it('two Z motors on drivers of their own are made level by homing', async () => {
     const talk = await bittern.changed(...TWO_Z);
     expect(Math.abs(talk.bench.truth().tiltMm)).toBeGreaterThan(0.1);

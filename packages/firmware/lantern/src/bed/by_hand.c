@@ -1,5 +1,6 @@
 /* by_hand.c: one point after another. */
 #include "bed/by_hand.h"
+#include "core/number.h"
 #include "motion/homing.h"
 #include "motion/limits.h"
 #include "motion/motion.h"
@@ -8,6 +9,8 @@
 #define ABOVE_MM 1.0f
 #define TRAVEL_MM_S 60.0f
 #define LIFT_MM 4.0f
+/* A plate is not further off: the nozzle was not lowered onto the shim. */
+#define MOST_MM 5.0f
 
 static const struct hand *taking;
 static int point;
@@ -20,7 +23,7 @@ static enum outcome go(void)
 {
     struct spot spot = taking->spot(point);
     struct place to = motion_target();
-    to.mm[Z] += LIFT_MM;
+    to.mm[Z] = smaller(to.mm[Z] + LIFT_MM, limit_end(Z, 1));
     motion_move(&to, TRAVEL_MM_S);
     to.mm[X] = spot.x;
     to.mm[Y] = spot.y;
@@ -30,13 +33,18 @@ static enum outcome go(void)
     return going_on(arrived);
 }
 
-enum outcome by_hand_begin(const struct hand *what)
+const char *by_hand_refuse(const struct hand *what)
 {
-    if (!homed(X) || !homed(Y) || !homed(Z)) return fail(MSG_HOME_FIRST);
+    if (!homed(X) || !homed(Y) || !homed(Z)) return MSG_HOME_FIRST;
     for (int i = 0; i < what->points; i++) {
         struct spot spot = what->spot(i);
-        if (!limit_holds(X, spot.x) || !limit_holds(Y, spot.y)) return fail(MSG_OUTSIDE);
+        if (!limit_holds(X, spot.x) || !limit_holds(Y, spot.y)) return MSG_OUTSIDE;
     }
+    return NULL;
+}
+
+enum outcome by_hand_begin(const struct hand *what)
+{
     taking = what;
     point = 0;
     return go();
@@ -46,7 +54,9 @@ static enum outcome next(const struct words *w)
 {
     (void)w;
     if (!taking) return fail(MSG_NOTHING_TAKEN);
-    taking->put(point, motion_target().mm[Z]);
+    float stands = motion_target().mm[Z];
+    if (magnitude(stands) > MOST_MM) return fail(MSG_NOT_AT_PLATE);
+    taking->put(point, stands);
     if (++point < taking->points) return go();
     const struct hand *over = taking;
     taking = NULL;

@@ -13,6 +13,8 @@ struct hand {
     void (*over)(void);
 };
 #if HAS_BY_HAND
+/* Why it cannot be taken now; NULL where it can. */
+const char *by_hand_refuse(const struct hand *what);
 enum outcome by_hand_begin(const struct hand *what);
 /* A point is being taken: Z may go a little below its travel. */
 bool by_hand_under_way(void);
@@ -20,4 +22,5 @@ void by_hand_stop(void);
 extern const struct command BY_HAND_COMMANDS[];
 #else
 static inline bool by_hand_under_way(void) { return false; }
+static inline void by_hand_stop(void) {}
 #endif

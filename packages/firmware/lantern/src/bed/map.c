@@ -212,6 +212,8 @@ static const struct hand BY_SHIM = {POINTS, hand_spot, put, taken};
 static enum outcome shim(const struct words *w)
 {
     (void)w;
+    const char *refused = by_hand_refuse(&BY_SHIM);
+    if (refused) return fail(refused);
     use(false);
     complete = false;
     return by_hand_begin(&BY_SHIM);

@@ -63,6 +63,8 @@ static const struct hand BY_HAND = {POINTS, spot_of, put, taken};
 static enum outcome take(const struct words *w)
 {
     (void)w;
+    const char *refused = by_hand_refuse(&BY_HAND);
+    if (refused) return fail(refused);
     known = false;
     motion_settle();
     return by_hand_begin(&BY_HAND);

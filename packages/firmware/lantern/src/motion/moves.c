@@ -1,5 +1,6 @@
 /* moves.c: G0 to M400. A way is checked whole before any of it is queued. */
 #include "motion/moves.h"
+#include "bed/by_hand.h"
 #include "bed/map.h"
 #include "bed/tilt.h"
 #include "core/number.h"
@@ -185,6 +186,7 @@ static enum outcome home(const struct words *w)
         if (has(w, AXIS_LETTER[i])) axes |= (uint8_t)(1u << i);
     z_asked = !axes || axes >> Z & 1;
     limits_lift(false);
+    by_hand_stop();
     const char *refused = homing_begin(axes ? axes : 7);
     return refused ? fail(refused) : going_on(home_over);
 }
