@@ -10,16 +10,17 @@
 enum { FEWEST = 2, USUAL = 10, MOST = 50 };
 static struct spot spot;
 static int wanted, made;
-static float sum, squares, lowest, highest;
+/* Sums are of what lies between a touch and the first one: squares of whole heights leave no digits for their scatter. */
+static float first, sum, squares, lowest, highest;
 
 static void tell(void)
 {
-    float mean = sum / (float)made, variance = squares / (float)made - mean * mean;
+    float off = sum / (float)made, variance = squares / (float)made - off * off;
     print("repeat");
     print_name("touches");
     print_int(made);
     print_name("mean");
-    print_float(mean, 4);
+    print_float(first + off, 4);
     print_name("deviation");
     print_float(variance > 0 ? __builtin_sqrtf(variance) : 0, 4);
     print_name("span");
@@ -47,8 +48,10 @@ static bool over(void)
     case TOUCHED: break;
     }
     float height = touch_height();
-    sum += height;
-    squares += height * height;
+    if (!made) first = height;
+    float off = height - first;
+    sum += off;
+    squares += off * off;
     lowest = made ? smaller(lowest, height) : height;
     highest = made ? larger(highest, height) : height;
     made++;
