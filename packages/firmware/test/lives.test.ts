@@ -3,6 +3,7 @@ import { carryOut, type RigEvent, rigOf, type Truth } from '@jolly/bench';
 import { expect, it } from 'vitest';
 import { compilerForTests } from '../../server/test/fixtures/compilerForTests';
 import { type Built, builtDemo } from './fixtures/builtMachine';
+import { CARD_FILES } from './fixtures/cardFiles';
 import { LIVES } from './fixtures/lives';
 
 const compiler = compilerForTests();
@@ -41,11 +42,12 @@ function folded(lines: readonly string[]): string[] {
 /** What is heard of the board and what changes at the machine, line by line. */
 async function lived({ facts, image }: Built, does: string): Promise<string> {
   const said: string[] = [];
-  const rig = rigOf(facts, image, 7, (event: RigEvent) => {
+  const hear = (event: RigEvent) => {
     // Which image it is, is not what it does.
     if ('reply' in event) said.push(`${event.t.toFixed(4)} < ${event.reply.replace(/ build=\w+/, '')}`);
     else if ('notice' in event) said.push(`${event.t.toFixed(4)} ! ${event.notice}`);
-  });
+  };
+  const rig = rigOf(facts, image, 7, hear, (name) => new TextEncoder().encode(CARD_FILES[name]));
   let before = new Map<string, string>();
   for (const line of ['@power on', '@wait 0.2', ...does.split('|')]) {
     said.push(`> ${line}`);

@@ -36,13 +36,16 @@ export interface Rig {
   /** Takes a fault, a held temperature, a chill or an unplugged lead back. */
   mend(name: string): void;
   power(on: boolean): Promise<void>;
-  /** Puts a card with a tray to print into the slot, or takes the card out. It stays over power-offs. */
-  card(put: boolean): void;
+  /**
+   * Puts a card with these files into the slot, with a tray to print where none is named, or takes the card out when
+   * missing. It stays over power-offs.
+   */
+  card(files?: readonly string[]): void;
   /** Works the display's knob: steps to the right, 0 for a press. */
   knob(steps: number): void;
   /** A finger on a display that is touched, each of x and y from 0 to 1; lifted when missing. */
   touch(finger: Finger | undefined): void;
-  /** What the machine's own display shows, row by row, pixels as dots; told as notices. */
+  /** What the machine's own display shows, or was told last, row by row, pixels as dots; told as notices. */
   display(): void;
   truth(): Truth;
   nowS(): number;
@@ -50,6 +53,9 @@ export interface Rig {
   stoppedItself(): boolean;
 }
 
+const noFile = (name: string): never => {
+  throw new Error(`there is no file ${name}`);
+};
 const LONGEST_ANSWER_S = 7200;
 const CLOSING = /^(done$|error:|stopped:)/;
 const FILE_NAME = 'NEW';
@@ -57,9 +63,17 @@ const ANY_CARD: CardRule = { kind: 'any', extension: 'BIN', ignoresRepeat: false
 
 /**
  * Flashes an image by the board's first route and leaves the machine switched off.
- * @param image as it was built; @param seed decides what facts leave open
+ * @param image as it was built
+ * @param seed decides what facts leave open
+ * @param read a file for the card, by its name; throws when there is none
  */
-export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (event: RigEvent) => void): Rig {
+export function rigOf(
+  facts: Facts,
+  image: Uint8Array,
+  seed: number,
+  tell: (event: RigEvent) => void,
+  read: (name: string) => Uint8Array = noFile,
+): Rig {
   const plant: Plant = plantOf(facts, seed);
   const hands = handsAt(facts);
   const sold = asSold(facts);
@@ -177,9 +191,10 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
       if ('silent' in started.running) notice(`the board is silent: ${started.running.silent}`);
       bench = started;
     },
-    card(put) {
-      const text = testPrint(facts, derive(facts));
-      prints = put ? cardBlocks([{ name: 'TRAY.GCO', bytes: new TextEncoder().encode(text) }]) : undefined;
+    card(files) {
+      const tray = () => new TextEncoder().encode(testPrint(facts, derive(facts)));
+      const named = files?.map((path) => ({ name: path.replace(/^.*[/\\]/, ''), bytes: read(path) }));
+      prints = named && cardBlocks(named.length > 0 ? named : [{ name: 'TRAY.GCO', bytes: tray() }]);
       bench?.putCard(prints);
     },
     knob(steps) {
@@ -189,8 +204,9 @@ export function rigOf(facts: Facts, image: Uint8Array, seed: number, tell: (even
     touch: (finger) => running().touch(finger),
     display() {
       const look = running().display();
-      if (!look) throw new Error('the machine has no display');
-      for (const row of rowsOf(look)) notice(`display |${row}|`);
+      const rows = look ? rowsOf(look) : running().panelLines();
+      if (rows.length === 0) throw new Error('the machine has no display, or it was told nothing yet');
+      for (const row of rows) notice(`display |${row}|`);
     },
     truth: () => plant.truth(now()),
     nowS: now,

@@ -7,7 +7,7 @@ import { closing, seen, told, type Witness } from './witness';
 export const TOLD = [own('driver.line', 'serial')];
 
 /** X or Y without a switch, on a module that reports a stall over a line that is tied. */
-const stalling = (axis: 'x' | 'y'): Edit[] => {
+export const stalling = (axis: 'x' | 'y'): Edit[] => {
   const nth = axis === 'x' ? 0 : 1;
   return [
     { path: ['harness', `${axis}-switch`] },
@@ -16,7 +16,7 @@ const stalling = (axis: 'x' | 'y'): Edit[] => {
 };
 
 /** Bittern's second Z motor on a driver of its own. */
-const TWO_Z: Edit[] = [
+export const TWO_Z: Edit[] = [
   { path: ['parts', 17], value: { id: 'z2-driver', part: 'gannet-g5', role: 'z', microsteps: 16 } },
   { path: ['harness', 'z2-driver'], value: { socket: 'S5' } },
   { path: ['harness', 'z-motor-2'], value: { socket: 'S5' } },

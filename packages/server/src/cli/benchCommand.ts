@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { createInterface } from 'node:readline/promises';
 import { BadLine, carryOut, rigOf, type RigEvent } from '@jolly/bench';
 import { derive } from '@jolly/core/settings/derive';
@@ -31,7 +32,7 @@ async function bench({ words, value, has, root, data }: Call): Promise<number> {
   if ('why' in built) return badInput(`the image cannot be built: ${built.why}`);
 
   const tell = (event: RigEvent) => console.log(has('json') ? JSON.stringify(event) : inWords(event));
-  const rig = rigOf(facts, built.image, seed, tell);
+  const rig = rigOf(facts, built.image, seed, tell, (path) => readFileSync(path));
   await rig.power(true);
   rig.wait(BOOTED_S);
   let number = 0;

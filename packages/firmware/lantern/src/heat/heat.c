@@ -224,9 +224,19 @@ static enum outcome hotend_of(const struct words *w, int *heater)
 }
 #endif
 
-static int awaited = HOTEND;
-static bool hotend_reached(void) { return heat_reached(awaited); }
-static bool bed_reached(void) { return heat_reached(BED); }
+static int awaited;
+static bool warming;
+
+/* Switched off meanwhile, it is not reached. */
+static bool reached(void) { return warming && target[awaited] == 0 ? failed(MSG_COOLED) : heat_reached(awaited); }
+
+static enum outcome set_and_wait(const struct words *w, int heater)
+{
+    if (set(w, heater) != DONE) return FAILED;
+    awaited = heater;
+    warming = target[heater] > 0;
+    return going_on(reached);
+}
 
 static enum outcome hotend(const struct words *w)
 {
@@ -236,15 +246,14 @@ static enum outcome hotend(const struct words *w)
 static enum outcome bed(const struct words *w) { return set(w, BED); }
 static enum outcome hotend_wait(const struct words *w)
 {
-    if (hotend_of(w, &awaited) != DONE || set(w, awaited) != DONE) return FAILED;
-    return going_on(hotend_reached);
+    int heater = HOTEND;
+    return hotend_of(w, &heater) == DONE ? set_and_wait(w, heater) : FAILED;
 }
-static enum outcome bed_wait(const struct words *w) { return set(w, BED) == DONE ? going_on(bed_reached) : FAILED; }
+static enum outcome bed_wait(const struct words *w) { return set_and_wait(w, BED); }
 
 #if PIN_CHAMBER_HEATER >= 0
-static bool chamber_reached(void) { return heat_reached(CHAMBER); }
 static enum outcome chamber(const struct words *w) { return set(w, CHAMBER); }
-static enum outcome chamber_wait(const struct words *w) { return set(w, CHAMBER) == DONE ? going_on(chamber_reached) : FAILED; }
+static enum outcome chamber_wait(const struct words *w) { return set_and_wait(w, CHAMBER); }
 #endif
 
 /* Both targets at once, of one of two presets. */
@@ -257,6 +266,15 @@ static enum outcome preheat(const struct words *w)
     const char *refused = heat_set(HOTEND, HOT[i]);
     if (!refused && heater_there(BED)) refused = heat_set(BED, WARM[i]);
     return done_unless(refused);
+}
+
+/* Does not wait behind what warms. */
+static enum outcome cool(const struct words *w)
+{
+    (void)w;
+    for (int i = 0; i < HEATERS; i++)
+        if (heater_there(i)) heat_set(i, 0);
+    return DONE;
 }
 
 static int next_line;
@@ -284,6 +302,7 @@ const struct command HEAT_COMMANDS[] = {
     CODE('M', 191, IN_PRINT, "S", NULL, chamber_wait),
 #endif
     VERB("preheat", 0, "N", preheat),
+    VERB("cool", AT_ONCE, NULL, cool),
     CODE('M', 105, ASLEEP_TOO, NULL, NULL, temperatures),
     NO_COMMAND,
 };

@@ -23,7 +23,8 @@ static float centre, highest, lowest, swing_s, heights, times;
 static bool heating;
 static uint8_t swings;
 
-bool tune_steers(int heater) { return heater == tuned; }
+/* What is switched off meanwhile is not tuned. */
+bool tune_steers(int heater) { return heater == tuned && heat_target(heater) > 0; }
 void tune_stop(void) { tuned = HEATERS; }
 
 static void end_swing(void)
@@ -79,27 +80,34 @@ static void take_over(void)
 
 static bool over(void)
 {
-    bool whole = swings == SETTLING + COUNTED, lost = swing_s > LONGEST_SWING_S;
-    if (!whole && !lost) return false;
+    bool whole = swings == SETTLING + COUNTED, lost = swing_s > LONGEST_SWING_S, cooled = !tune_steers(tuned);
+    if (!whole && !lost && !cooled) return false;
     if (whole) take_over();
     int heater = tuned;
     tuned = HEATERS;
     heat_set(heater, 0);
-    return whole ? true : failed(MSG_NO_SWING);
+    return whole ? true : failed(cooled ? MSG_COOLED : MSG_NO_SWING);
 }
 
 /* h=0 the hot end, h=1 the bed, h=2 the second hot end; c the temperature it swings round. */
 static enum outcome tune(const struct words *w)
 {
-    int heater = word(w, 'H', 0) == 1 ? BED : HOTEND;
+    static const uint8_t NAMED[] = {
+        HOTEND, BED,
 #if EXTRUDER_SECOND
-    if (word(w, 'H', 0) == 2) heater = HOTEND_2;
+        HOTEND_2,
 #endif
+    };
+    float which = word(w, 'H', 0), c = word(w, 'C', 0);
+    int nth = nearest(which);
+    if (nth < 0 || nth >= (int)sizeof NAMED || (float)nth != which) return fail(MSG_NO_HEATER);
     if (!has(w, 'C')) return fail(MSG_TARGET_MISSING);
+    if (!(c > 0)) return fail(MSG_TARGET_RANGE);
     /* It swings a few degrees beyond. */
-    const char *refused = heat_set(heater, word(w, 'C', 0));
+    int heater = NAMED[nth];
+    const char *refused = heat_set(heater, c);
     if (refused) return fail(refused);
-    centre = highest = lowest = word(w, 'C', 0);
+    centre = highest = lowest = c;
     swing_s = heights = times = 0;
     swings = 0;
     heating = true;

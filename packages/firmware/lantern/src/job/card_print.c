@@ -160,13 +160,15 @@ static enum outcome end(const struct words *w)
     if (!printing) return fail(MSG_NOT_PRINTING);
     printing = false;
     tell_end("ended");
+    commands_forget_print();
+    job_end();
     return DONE;
 }
 
 const struct command CARD_COMMANDS[] = {
     VERB("card list", 0, NULL, list),
     VERB("card print", AT_REST, "N", start),
-    VERB("card stop", ASLEEP_TOO, NULL, end),
+    VERB("card stop", ASLEEP_TOO | AT_ONCE, NULL, end),
 #if RESUME_ON
     VERB("card resume", AT_REST, NULL, resume_begin),
 #endif

@@ -8,11 +8,14 @@
 bool job_paused(void);
 void job_tick(void);
 void job_stop(void);
+/* Nothing waits any longer for a print that is over. */
+void job_end(void);
 int job_lines(void);
 void job_tell(int line);
 extern const struct command JOB_COMMANDS[];
 #else
 static inline bool job_paused(void) { return false; }
+static inline void job_end(void) {}
 #endif
 /* Pauses as soon as the moves under way have ended, and says why. An image that cannot pause ends the print instead. */
 void job_pause(const char *why);

@@ -94,6 +94,13 @@ void job_stop(void)
     reason = NULL;
 }
 
+void job_end(void)
+{
+    if (stage == PRINTING) return;
+    job_stop();
+    told = false;
+}
+
 static void arrived(void)
 {
     stage = PAUSED;
@@ -162,6 +169,7 @@ static float still_out;
 static bool swapped(void)
 {
     if (motion_busy()) return false;
+    if (stage != SWAPPING) return true;
     /* In moves of what one move may feed at most. */
     if (still_out > 0) {
         float part = smaller(still_out, 100);

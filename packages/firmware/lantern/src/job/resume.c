@@ -187,8 +187,10 @@ static bool back(void)
     if (stage == HOMED ? !homing_done() : motion_busy()) return false;
     switch (stage) {
     case WARM:
-        for (int i = 0; i < HEATERS; i++)
+        for (int i = 0; i < HEATERS; i++) {
+            if (kept.note.targets[i] > 0 && heat_target(i) == 0) return failed(MSG_COOLED);
             if (!heat_reached(i)) return false;
+        }
         {
             struct place to = motion_target();
             to.mm[Z] += LIFT_MM;

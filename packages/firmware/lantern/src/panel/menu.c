@@ -35,20 +35,10 @@ static void lower(void) { nudge(-NUDGE_MM); }
 static void higher(void) { nudge(NUDGE_MM); }
 #endif
 
-#if EXTRUDER_SECOND
-#define COOL_HOTENDS "M104 T0 S0\nM104 T1 S0"
-#else
-#define COOL_HOTENDS "M104 S0"
-#endif
-#if PIN_CHAMBER_HEATER >= 0
-#define COOL_CHAMBER "\nM141 S0"
-#else
-#define COOL_CHAMBER ""
-#endif
 static const struct row HEAT[] = {
     {WORD_WARM_ONE, "preheat n=1", NULL, NULL},
     {WORD_WARM_TWO, "preheat n=2", NULL, NULL},
-    {WORD_COOL, COOL_HOTENDS "\nM140 S0" COOL_CHAMBER, NULL, NULL},
+    {WORD_COOL, "cool", NULL, NULL},
 };
 LIST(HEAT);
 static const struct row MOVE[] = {

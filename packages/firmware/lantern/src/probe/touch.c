@@ -116,7 +116,7 @@ static enum touch met(bool found)
 {
     if (!found) {
         stage = REST;
-        stop_now("probe ", MSG_MET_NO_PLATE);
+        stop_now("probe ", MSG_NO_PLATE);
         return TOUCHING;
     }
     /* Where the nozzle really stands: what is raised by map or nudge counts. */

@@ -87,6 +87,13 @@ void commands_forget(void)
     meanwhile_line = -1;
 }
 
+void commands_forget_print(void)
+{
+    if (held_of != PRINT) return;
+    held = NULL;
+    held_setting = NULL;
+}
+
 static void finish(enum lane of)
 {
     if (of != HOST) return;

@@ -11,7 +11,7 @@ enum when {
     AT_REST = 1,     /* not before nothing moves any more */
     ASLEEP_TOO = 2,  /* after a stop as well */
     IN_PRINT = 4,    /* waits while a print is paused: it belongs to the print */
-    AT_ONCE = 8,     /* as soon as its line is there, ahead of lines that wait; it may only take a note */
+    AT_ONCE = 8,     /* as soon as its line is there, ahead of lines that wait; it is over at once */
 };
 struct command {
     /* A worded command has its verb, letter 0 and number 0. */
@@ -40,6 +40,8 @@ enum outcome telling(bool (*finished)(void));
 bool failed(const char *why);
 /* Drops the command that goes on. */
 void commands_forget(void);
+/* Drops the line of a print that waits until it may begin. */
+void commands_forget_print(void);
 /* A command goes on. */
 bool commands_busy(void);
 void commands_tick(void);

@@ -9,8 +9,9 @@
 
 _Static_assert(LINK_BAUD >= 9600, "[link.baud] below 9600 baud a stop would take too long to arrive");
 
-enum { RECEIVED = 32 };
-static char lines[LINES][LINE_LENGTH];
+/* Beside the lines that wait one is received: what does not wait is heard however many do. */
+enum { RECEIVED = 32, PLACES = LINES + 1 };
+static char lines[PLACES][LINE_LENGTH];
 static uint8_t oldest, waiting, length;
 static const char *unreadable;
 /* What is left of the line of a stop is no command. */
@@ -55,22 +56,29 @@ static bool stop_heard(char byte)
     return heard;
 }
 
+static void refuse(const char *why)
+{
+    print("error: ");
+    print(why);
+    print(", nothing done");
+    print_end();
+}
+
 static void line_complete(void)
 {
     uint8_t closing = length;
     length = 0;
     if (unreadable) {
-        print("error: ");
-        print(unreadable);
-        print(", nothing done");
-        print_end();
+        refuse(unreadable);
         unreadable = NULL;
         return;
     }
     if (closing == 0) return;
-    char *line = lines[(oldest + waiting) % LINES];
+    char *line = lines[(oldest + waiting) % PLACES];
     line[closing] = 0;
-    if (!commands_at_once(line)) waiting++;
+    if (commands_at_once(line)) return;
+    if (waiting == LINES) refuse(MSG_LINES_FULL);
+    else waiting++;
 }
 
 static void take(char byte)
@@ -86,10 +94,9 @@ static void take(char byte)
         return;
     }
     if (ignoring || unreadable) return;
-    if (waiting == LINES) unreadable = MSG_LINES_FULL;
-    else if (byte < ' ' || byte > '~') unreadable = MSG_LINE_GARBLED;
+    if (byte < ' ' || byte > '~') unreadable = MSG_LINE_GARBLED;
     else if (length == LINE_LENGTH - 1) unreadable = MSG_LINE_LONG;
-    else lines[(oldest + waiting) % LINES][length++] = byte;
+    else lines[(oldest + waiting) % PLACES][length++] = byte;
 }
 
 EXPORT(lantern_serial) void lantern_serial(void)
@@ -104,7 +111,7 @@ char *serial_line(void) { return waiting ? lines[oldest] : NULL; }
 void serial_done(void)
 {
     if (!waiting) return;
-    oldest = (uint8_t)((oldest + 1) % LINES);
+    oldest = (uint8_t)((oldest + 1) % PLACES);
     waiting--;
 }
 
