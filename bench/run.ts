@@ -12,7 +12,7 @@ import type { Machine } from '@jolly/core/machine/machine';
 import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
 import { derive } from '@jolly/core/settings/derive';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
-import { type BuildInput, buildImage } from '../packages/server/src/build/buildImage';
+import { type BuildInput, buildImage, compileTask, TOGETHER } from '../packages/server/src/build/buildImage';
 import { buildInput } from '../packages/server/src/build/buildInput';
 import { type Unit, unitsOf } from '../packages/server/src/build/units';
 import { type Compiler, startCompiler } from '../packages/server/src/build/compiler';
@@ -84,19 +84,26 @@ function wanted(names: readonly string[]): readonly string[] {
   return asked.length > 0 ? asked : names;
 }
 
-/** The compiler alone: the units asked for, one after another, then the link; nothing is hashed, cached or stored. */
+/** The compiler alone: the units asked for, as many at once as a build takes, then the link; nothing is hashed, cached or stored. */
 async function bare(compiler: Compiler, input: BuildInput, asked: (unit: Unit) => boolean): Promise<number> {
   const objects: Record<string, Uint8Array> = {};
-  const compile = async ({ source, files, object }: Unit) => {
-    const answer = await compiler.compile({ source, files }, { owner: 'bench', signal });
-    if ('failed' in answer) throw new Error(answer.log);
-    objects[object] = answer.object;
+  const compile = async (units: Unit[]) => {
+    const together = TOGETHER[input.effort];
+    for (let from = 0; from < units.length; from += together) {
+      const task = compileTask(units.slice(from, from + together), input.effort);
+      const { failed, log, objects: made } = await compiler.compile(task, { owner: 'bench', signal });
+      if (failed) throw new Error(log);
+      Object.assign(objects, made);
+    }
   };
   const units = unitsOf(input);
-  for (const unit of units.filter((each) => !asked(each))) await compile(unit);
+  await compile(units.filter((unit) => !asked(unit)));
   const { took } = await timed(async () => {
-    for (const unit of units.filter(asked)) await compile(unit);
-    await compiler.link({ objects, stackBytes: input.stackBytes, asked: 0 }, { owner: 'bench', signal });
+    await compile(units.filter(asked));
+    await compiler.link(
+      { objects, stackBytes: input.stackBytes, effort: input.effort, asked: 0 },
+      { owner: 'bench', signal },
+    );
   });
   return took;
 }

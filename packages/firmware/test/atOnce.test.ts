@@ -1,6 +1,7 @@
 import { cardBlocks } from '@jolly/bench';
 import { describe, expect, it } from 'vitest';
 import { own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
+import { DISPLAY } from './witnesses/witness';
 
 const plover = workshop();
 const target = (talk: Talk, body: string) =>
@@ -45,6 +46,49 @@ it('a heater that is not there is not tuned, and no other in its stead', async (
     expect(talk.ask(`tune h=${which} c=100`, 5)).toEqual(['error: no such heater']);
   expect(talk.ask('tune h=0 c=0', 5)).toEqual(['error: target out of range']);
   expect([target(talk, 'hotend'), target(talk, 'bed')]).toEqual(['0.0', '0.0']);
+});
+
+describe('what is refused, and is no line of the host’s, answers nothing', () => {
+  it('a line of a print', async () => {
+    const talk = await talkTo({
+      facts: plover.facts(),
+      state: plover.state(),
+      card: cardBlocks([{ name: 'odd.gco', bytes: new TextEncoder().encode('N7 G1 X1 X2\n') }]),
+    });
+    talk.ask('card print n=1');
+    expect(heardIn(talk, 0.2)).toEqual([
+      'print error: a word is there twice, nothing done: "G1 X1 X2"',
+      'print paused=yes why="a line of the print was refused"',
+    ]);
+  });
+  it('what the display asks for', async () => {
+    const talk = await plover.changed(...DISPLAY('slate-20'));
+    talk.bench.advance(4);
+    talk.bench.press();
+    talk.bench.advance(1);
+    // Resume stands behind what leads back, print and pause.
+    talk.bench.turn(3);
+    talk.bench.advance(0.5);
+    talk.bench.send('G28');
+    talk.bench.advance(0.5);
+    talk.bench.press();
+    expect(heardIn(talk, 100)).toEqual(['panel error: the print is not paused', 'done']);
+  });
+  it('numbers of a file’s lines are not the host’s', async () => {
+    const text = 'N70 G4 P1\nN3 G4 P1\nM110 N900\nG4 P1';
+    const talk = await talkTo({
+      facts: plover.facts(),
+      state: plover.state(),
+      card: cardBlocks([{ name: 'numbers.gco', bytes: new TextEncoder().encode(text) }]),
+    });
+    talk.ask('M110 N10');
+    talk.ask('card print n=1');
+    expect(heardIn(talk, 2)).toEqual(['card state=over file=NUMBERS.GCO']);
+    expect(talk.ask('N11 G4 P1')).toEqual(['done']);
+    for (const wrong of ['N5000000000 G4 P1', 'M110 N-5'])
+      expect(talk.ask(wrong)[0]).toMatch(/^error: line number or sum cannot be read/);
+    expect(talk.ask('N12 G4 P1')).toEqual(['done']);
+  });
 });
 
 describe('a print from the card that is ended', () => {

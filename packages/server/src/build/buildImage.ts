@@ -5,6 +5,8 @@ import { type Diagnostic, firstError } from '@jolly/core/build/diagnostic';
 import { type Sizes, sizesOf } from '@jolly/core/build/sizes';
 import { sourceOfNames } from '@jolly/core/build/sourceOfNames';
 import type { Compiler, Turn } from './compiler';
+import { certain } from '@jolly/core/tree/certain';
+import { isFilled } from '@jolly/core/tree/filled';
 import { type ByteStore, hashOf } from '../files/byteStore';
 import { COMPILER, type Effort, linkArguments } from './recipe';
 import { type Unit, unitsOf } from './units';
@@ -63,7 +65,7 @@ export async function buildImage(input: BuildInput, tools: Tools): Promise<Build
     const made = await compileUnits(units, input, tools, tell);
     if ('failed' in made) return failure(made.log, log, input.generated);
     compiled = made.compiled;
-    linked = await link(linkKey, made.objects, input, tools);
+    linked = await link(linkKey, Object.fromEntries(made.objects), input, tools);
   }
   tools.signal.throwIfAborted();
   if ('failed' in linked) return failure(linked.log, [...log, linked.log], input.generated);
@@ -110,7 +112,19 @@ export async function buildImage(input: BuildInput, tools: Tools): Promise<Build
 }
 
 type Tell = (done: number, doing: string, text?: string) => void;
-type Compiled = { objects: Record<string, Uint8Array>; compiled: number } | { failed: true; log: string };
+/**
+ * So many sources are compiled in one go: starting the compiler takes several times as long as compiling a source, and
+ * between two goes a build tells how far it is and can be cancelled. What is compiled across sources is not the same
+ * to the byte beside others as by itself, and a build must be the same however much of it was kept from before.
+ */
+export const TOGETHER: Readonly<Record<Effort, number>> = {
+  'by-source': 16,
+  checked: 16,
+  'across-sources': 1,
+};
+
+type Compiled =
+  { objects: [name: string, bytes: Uint8Array][]; compiled: number } | { failed: true; log: string };
 
 /** The objects of all units, those that are kept from before and those compiled now. */
 async function compileUnits(
@@ -119,29 +133,51 @@ async function compileUnits(
   tools: Tools,
   tell: Tell,
 ): Promise<Compiled> {
-  const objects: Record<string, Uint8Array> = {};
-  // Stored while the next source compiles; all are on disk before the build ends.
+  const objects = new Map<Unit, Uint8Array>();
+  for (const unit of units) {
+    const kept = await tools.cache.get(unit.key);
+    if (kept) objects.set(unit, kept);
+  }
+  const missing = () => units.filter((unit) => !objects.has(unit));
+  // Stored while the next sources compile; all are on disk before the build ends.
   const stored: Promise<void>[] = [];
-  for (const [index, { source, object, files, key }] of units.entries()) {
-    tools.signal.throwIfAborted();
-    const kept = await tools.cache.get(key);
-    if (kept) {
-      objects[object] = kept;
-      tell(index + 1, source);
-      continue;
-    }
-    const answer = await tools.compiler.compile({ source, files, effort }, tools);
-    tell(index + 1, source, `compiled ${source}\n${answer.log}`);
-    if ('failed' in answer) return answer;
-    objects[object] = answer.object;
-    const storing = tools.cache.put(key, answer.object);
+  const keep = (unit: Unit, bytes: Uint8Array) => {
+    objects.set(unit, bytes);
+    const storing = tools.cache.put(unit.key, bytes);
     // A failed store is reported where all are awaited; until then it is nobody's surprise.
     storing.catch(() => undefined);
     stored.push(storing);
+  };
+  let together = TOGETHER[effort];
+  for (let left = missing(); isFilled(left); left = missing()) {
+    tools.signal.throwIfAborted();
+    const done = units.length - left.length;
+    tell(done, left[0].source);
+    const batch = left.slice(0, together);
+    const { log, objects: made, failed } = await tools.compiler.compile(compileTask(batch, effort), tools);
+    for (const [nth, unit] of batch.entries()) {
+      const bytes = made[unit.object];
+      if (bytes) keep(unit, bytes);
+      if (bytes || together === 1) tell(done + nth + 1, unit.source, `compiled ${unit.source}\n${log}`);
+    }
+    if (failed && together === 1) return { failed, log };
+    // Which of them fails, and why, is told of one by itself.
+    if (failed) together = 1;
   }
   await Promise.all(stored);
-  return { objects, compiled: stored.length };
+  // They are linked in the order of the units, whichever came first.
+  return {
+    objects: units.map((unit) => [unit.object, certain(objects.get(unit), 'an object that was made')]),
+    compiled: stored.length,
+  };
 }
+
+/** Units that are compiled in one go. */
+export const compileTask = (units: readonly Unit[], effort: Effort) => ({
+  sources: units.map(({ source }) => source),
+  files: Object.assign({}, ...units.map(({ files }) => files)) as Record<string, string>, // they are that
+  effort,
+});
 
 const linkKeyOf = (units: readonly Unit[], { stackBytes, effort, promised }: BuildInput): string =>
   hashOf(

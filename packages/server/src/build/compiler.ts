@@ -1,9 +1,8 @@
 import { type CompilerProcess, startCompilerProcess } from './compilerProcess';
-import type { Answer, Task } from './compilerWorker';
+import type { Answer, Compiled, Task } from './compilerWorker';
 
 type Asked<K extends Task['kind']> = Omit<Extract<Task, { kind: K }>, 'id' | 'kind'>;
 type Failed = { log: string; failed: true };
-type Compiled = { log: string; object: Uint8Array } | Failed;
 type Linked = { log: string; code: Uint8Array; map: string; told: number[] } | Failed;
 
 /** Thrown into waiting tasks when their build is cancelled. */
@@ -20,7 +19,8 @@ export interface Turn {
 }
 
 export interface Compiler {
-  compile(task: Asked<'compile'>, turn: Turn): Promise<Compiled>;
+  /** Several sources at once take little longer than one; how they failed is told of all of them together. */
+  compile(task: Asked<'compile'>, turn: Turn): Promise<Omit<Compiled, 'id'>>;
   link(task: Asked<'link'>, turn: Turn): Promise<Linked>;
   /** Resolves when the first process is warm. */
   warm(): Promise<void>;
@@ -140,6 +140,6 @@ export function startCompiler(workerFile: URL, limits = COMPILE_LIMITS): Compile
 }
 
 function refused(task: Task, why: string): Answer {
-  const what = task.kind === 'compile' ? `compiling ${task.source}` : 'linking';
-  return { id: task.id, failed: true, log: `error: ${what}: ${why}` };
+  const what = task.kind === 'compile' ? `compiling ${task.sources.join(', ')}` : 'linking';
+  return { id: task.id, failed: true, log: `error: ${what}: ${why}`, objects: {} };
 }

@@ -1,10 +1,10 @@
 import { whyOf } from '@jolly/core/text/whyOf';
 import { runLLVM } from '@yowasp/clang';
 import { Worker } from 'node:worker_threads';
-import { compileArguments, type Effort, linkArguments, objectName } from './recipe';
+import { compileArguments, compiledTo, type Effort, linkArguments, objectName } from './recipe';
 
 export type Task =
-  | { kind: 'compile'; id: number; source: string; files: Record<string, string>; effort?: Effort }
+  | { kind: 'compile'; id: number; sources: string[]; files: Record<string, string>; effort?: Effort }
   | {
       kind: 'link';
       id: number;
@@ -13,8 +13,10 @@ export type Task =
       asked: number;
       effort?: Effort;
     };
+/** Objects by name; when it failed, those that were made before. */
+export type Compiled = { id: number; log: string; objects: Record<string, Uint8Array>; failed?: true };
 export type Answer =
-  | { id: number; log: string; object: Uint8Array }
+  | Compiled
   | { id: number; log: string; code: Uint8Array; map: string; told: number[] }
   | { id: number; log: string; failed: true };
 
@@ -57,12 +59,23 @@ function run(
   }
 }
 
-function answer(task: Task): Answer {
-  if (task.kind === 'compile') {
-    const { log, out } = run(compileArguments(task.source, task.effort), task.files);
-    const object = out?.[objectName(task.source)];
-    return object instanceof Uint8Array ? { id: task.id, log, object } : { id: task.id, log, failed: true };
+/** A file in the tools' file system. */
+const fileIn = (root: unknown, path: string): unknown =>
+  path.split('/').reduce((at, name) => (at as Folder | undefined)?.[name], root); // a file has no names in it
+
+function compiled({ id, sources, files, effort }: Extract<Task, { kind: 'compile' }>): Compiled {
+  const { log, out } = run(compileArguments(sources, effort), files);
+  const objects: Record<string, Uint8Array> = {};
+  for (const source of sources) {
+    const made = fileIn(out, compiledTo(source, effort));
+    if (made instanceof Uint8Array) objects[objectName(source)] = made;
   }
+  const failed = Object.keys(objects).length < sources.length;
+  return { id, log, objects, ...(failed && { failed }) };
+}
+
+function answer(task: Task): Answer {
+  if (task.kind === 'compile') return compiled(task);
   const { log, out } = run(
     linkArguments(Object.keys(task.objects), task.stackBytes, task.effort),
     task.objects,

@@ -17,11 +17,12 @@ const CHECKS =
   'array-bounds,local-bounds,shift-base,shift-exponent,integer-divide-by-zero,float-cast-overflow,null';
 
 /** How it is compiled, what an object is, and what the linker is told about it, by effort. */
-const EFFORT: Readonly<Record<Effort, { emit: string; flags: string[]; link: string[] }>> = {
-  'by-source': { emit: '-emit-obj', flags: [], link: [] },
-  'across-sources': { emit: '-emit-llvm-bc', flags: [], link: ['--lto-O2'] },
+const EFFORT: Readonly<Record<Effort, { emit: string; ending: string; flags: string[]; link: string[] }>> = {
+  'by-source': { emit: '-emit-obj', ending: '.o', flags: [], link: [] },
+  'across-sources': { emit: '-emit-llvm-bc', ending: '.bc', flags: [], link: ['--lto-O2'] },
   checked: {
     emit: '-emit-obj',
+    ending: '.o',
     flags: [`-fsanitize=${CHECKS}`, `-fsanitize-trap=${CHECKS}`],
     link: [],
   },
@@ -44,23 +45,15 @@ const WARNINGS = [
   '-Wunreachable-code', '-Wfloat-overflow-conversion', '-Wno-gnu-folding-constant', '-Wno-unused-const-variable',
 ]; // prettier-ignore
 
-export function compileArguments(source: string, effort: Effort = 'by-source'): string[] {
-  return [
-    'clang',
-    '-cc1',
-    EFFORT[effort].emit,
-    ...FLAGS,
-    ...EFFORT[effort].flags,
-    ...WARNINGS,
-    '-main-file-name',
-    source,
-    '-o',
-    objectName(source),
-    '-x',
-    'c',
-    source,
-  ];
+/** Each source becomes an object of its own, beside it; the bytes are the same whatever is compiled with it. */
+export function compileArguments(sources: readonly string[], effort: Effort = 'by-source'): string[] {
+  const { emit, flags } = EFFORT[effort];
+  return ['clang', '-cc1', emit, ...FLAGS, ...flags, ...WARNINGS, '-x', 'c', ...sources];
 }
+
+/** Where the compiler puts the object of a source. */
+export const compiledTo = (source: string, effort: Effort = 'by-source'): string =>
+  source.replace(/\.c$/, EFFORT[effort].ending);
 
 /** The object of a source: objects of all folders lie side by side, under their whole paths. */
 export function objectName(source: string): string {

@@ -54,7 +54,7 @@ export function unitsOf({
         files: Object.fromEntries(needed.map((path) => [path, files.get(path) ?? ''])),
         key: hashOf(
           COMPILER,
-          compileArguments(source, effort).join(' '),
+          compileArguments([source], effort).join(' '),
           ...needed.flatMap((path) => [path, read.get(path)?.sum ?? '']),
         ),
       };

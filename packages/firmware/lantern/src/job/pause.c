@@ -216,7 +216,9 @@ const struct command JOB_COMMANDS[] = {
 #else
 void job_pause(const char *why)
 {
-    fail(why);
+    print("print error: ");
+    print(why);
+    print_end();
 #if CARD_PRINT
     card_print_stop();
 #endif

@@ -32,9 +32,16 @@ static const struct setting_line *held_setting;
 static struct words held_words;
 static enum lane held_of;
 
+void print_error(void)
+{
+    if (lane == PRINT) print("print ");
+    if (lane == PANEL) print("panel ");
+    print("error: ");
+}
+
 enum outcome fail(const char *why)
 {
-    print("error: ");
+    print_error();
     print(why);
     print_end();
     return FAILED;
@@ -45,7 +52,7 @@ enum outcome done_unless(const char *refused) { return refused ? fail(refused) :
 /* Why a line is refused, and which. */
 static enum outcome refuse(const char *why, const char *line)
 {
-    print("error: ");
+    print_error();
     print(why);
     print(", nothing done: \"");
     print(line);
@@ -142,15 +149,18 @@ static bool renumbers(const struct words *words) { return words_ask(words, NULL,
 
 static enum outcome renumber(const struct words *words, const struct frame *frame)
 {
-    if (words->valued >> ('N' - 'A') & 1) next_number = (uint32_t)(word_millionths(words, 'N') / 1000000) + 1;
-    else if (frame->numbered) next_number = frame->number + 1;
+    int64_t last = word_millionths(words, 'N');
+    if (words->valued >> ('N' - 'A') & 1) {
+        if (last < 0) return fail(MSG_FRAME_UNREADABLE);
+        next_number = (uint32_t)(last / 1000000) + 1;
+    } else if (frame->numbered) next_number = frame->number + 1;
     else return fail(MSG_LAST_LINE_MISSING);
     return DONE;
 }
 
 static enum outcome resend(const char *why)
 {
-    print("error: ");
+    print_error();
     print(why);
     print(", nothing done; send again from");
     print_name("line");
@@ -159,7 +169,8 @@ static enum outcome resend(const char *why)
     return FAILED;
 }
 
-/* Takes the frame off and reads the words. NULL: go on with `words`; else what it came to already. */
+/* Takes the frame off and reads the words. NULL: go on with `words`; else what it came to already. Only the host's lines
+ * are counted: numbers of a file's lines say nothing here. */
 static const enum outcome *read_line(char *line, struct words *words, const char **inside)
 {
     static const enum outcome OVER = DONE, BAD = FAILED;
@@ -168,9 +179,12 @@ static const enum outcome *read_line(char *line, struct words *words, const char
     if (frame.summed && !frame.sum_holds) { resend(MSG_SUM_WRONG); return &BAD; }
     if (!*frame.inside && !frame.numbered) return &OVER;
     const char *wrong = *frame.inside ? words_read(frame.inside, words) : NULL;
-    if (!wrong && *frame.inside && renumbers(words)) return renumber(words, &frame) == DONE ? &OVER : &BAD;
-    if (frame.numbered && frame.number != next_number) { resend(MSG_LINE_MISSING); return &BAD; }
-    if (frame.numbered) next_number++;
+    bool renumbered = !wrong && *frame.inside && renumbers(words);
+    if (lane == HOST) {
+        if (renumbered) return renumber(words, &frame) == DONE ? &OVER : &BAD;
+        if (frame.numbered && frame.number != next_number) { resend(MSG_LINE_MISSING); return &BAD; }
+        if (frame.numbered) next_number++;
+    } else if (renumbered) return &OVER;
     if (!*frame.inside) return &OVER;
     *inside = frame.inside;
     if (!wrong) return NULL;
@@ -218,7 +232,10 @@ static bool at_once(char *line, enum lane of)
     if (*line < 'a' || *line > 'z' || words_read(line, &words)) return false;
     const struct command *c = wanted(&words);
     if (!c || !(c->when & AT_ONCE) || unfit(c, &words) || stopped()) return false;
+    enum lane before = lane;
+    lane = of;
     if (c->run(&words) == DONE && of == HOST) { print("done"); print_end(); }
+    lane = before;
     return true;
 }
 

@@ -16,7 +16,7 @@ const struct setting_line *setting_line_for(const struct words *words)
 
 static void print_range(const struct setting_row *row)
 {
-    print("error: ");
+    print_error();
     print_char(row->letter);
     print(" must be ");
     print_float(row->least, row->decimals);
