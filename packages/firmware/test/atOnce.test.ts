@@ -57,7 +57,7 @@ describe('what is refused, and is no line of the host’s, answers nothing', () 
     });
     talk.ask('card print n=1');
     expect(heardIn(talk, 0.2)).toEqual([
-      'print error: a word is there twice, nothing done: "G1 X1 X2"',
+      'refused print: a word is there twice, nothing done: "G1 X1 X2"',
       'print paused=yes why="a line of the print was refused"',
     ]);
   });
@@ -72,7 +72,7 @@ describe('what is refused, and is no line of the host’s, answers nothing', () 
     talk.bench.send('G28');
     talk.bench.advance(0.5);
     talk.bench.press();
-    expect(heardIn(talk, 100)).toEqual(['panel error: the print is not paused', 'done']);
+    expect(heardIn(talk, 100)).toEqual(['refused panel: the print is not paused', 'done']);
   });
   it('numbers of a file’s lines are not the host’s', async () => {
     const text = 'N70 G4 P1\nN3 G4 P1\nM110 N900\nG4 P1';

@@ -74,7 +74,7 @@ describe('a print runs to its end', () => {
     talk.ask('card print n=1');
     talk.bench.advance(60);
     expect(heard(talk, 'error:')).toEqual([]);
-    expect(heard(talk, 'print error:')).toEqual(['print error: outside the travel']);
+    expect(heard(talk, 'refused')).toEqual(['refused print: outside the travel']);
     expect(heard(talk, 'print paused=yes')).toEqual([
       'print paused=yes why="a line of the print was refused"',
     ]);

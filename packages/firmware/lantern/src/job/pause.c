@@ -216,7 +216,7 @@ const struct command JOB_COMMANDS[] = {
 #else
 void job_pause(const char *why)
 {
-    print("print error: ");
+    print("refused print: ");
     print(why);
     print_end();
 #if CARD_PRINT

@@ -34,9 +34,8 @@ static enum lane held_of;
 
 void print_error(void)
 {
-    if (lane == PRINT) print("print ");
-    if (lane == PANEL) print("panel ");
-    print("error: ");
+    static const char *const WORD[] = {"error: ", "refused print: ", "refused panel: "};
+    print(WORD[lane]);
 }
 
 enum outcome fail(const char *why)

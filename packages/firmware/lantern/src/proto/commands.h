@@ -28,7 +28,7 @@ struct command {
 #define VERB(verb, when, takes, run) {verb, 0, 0, when, takes, NULL, run}
 #define NO_COMMAND {NULL, 0, 0, 0, NULL, NULL, NULL}
 
-/* Begins a refusal. Only what answers a line of the host's begins with `error:`; else it says whose line it was. */
+/* Begins a refusal. Only what answers a line of the host's begins with `error:`; else it says whose line was refused. */
 void print_error(void);
 enum outcome fail(const char *why);
 /* FAILED with why it was refused, or DONE where it was not. */

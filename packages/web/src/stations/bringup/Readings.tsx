@@ -139,6 +139,11 @@ const listed = (values: BoardReading['values']) =>
   Object.entries(values)
     .map(([name, value]) => `${name} ${value}`)
     .join('  ');
+/** Until it stands aside it moves, and so it does on its way back. */
+const PAUSED_WORDS: Record<string, string> = {
+  soon: 'soon, it still moves',
+  ending: 'not any more, it moves back',
+};
 const MAP_WORDS: Record<string, string> = {
   'in-use': 'in use',
   kept: 'kept, not in use',
@@ -179,7 +184,9 @@ function readingRows(readings: BoardReadings): Row[] {
       'Bed map',
       ({ state = '', columns, rows }) => `${MAP_WORDS[state] ?? state}, ${columns} × ${rows}`,
     ),
-    ...row('print', 'Paused', ({ paused, why }) => (paused === 'no' ? 'no' : `yes${why ? `: ${why}` : ''}`)),
+    ...row('print', 'Paused', ({ paused = '', why }) =>
+      [PAUSED_WORDS[paused] ?? paused, ...(why ? [why] : [])].join(': '),
+    ),
     ...row('card', 'Card', ({ state = '', file, at, of }) =>
       file ? `${file}, ${Math.round((100 * Number(at)) / Number(of))} %` : state,
     ),
