@@ -139,9 +139,9 @@ const listed = (values: BoardReading['values']) =>
   Object.entries(values)
     .map(([name, value]) => `${name} ${value}`)
     .join('  ');
-/** Until it stands aside it moves, and so it does on its way back. */
+/** Until it stands aside it ends what is under way, moves or warming, and afterwards it moves back. */
 const PAUSED_WORDS: Record<string, string> = {
-  soon: 'soon, it still moves',
+  soon: 'soon, after what is under way',
   ending: 'not any more, it moves back',
 };
 const MAP_WORDS: Record<string, string> = {
