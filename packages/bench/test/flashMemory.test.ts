@@ -1,40 +1,18 @@
 import { createHash } from 'node:crypto';
-import { isCardRoute } from '@jolly/core/board/route';
-import { makeImage } from '@jolly/core/image/imageHeader';
-import type { BoardAndChip } from '@jolly/core/board/withoutBootloader';
 import { describe, expect, it } from 'vitest';
-import { catalogue } from './fixtures/catalogue';
-import {
-  type BoardState,
-  blankBoard,
-  bootloaderEnds,
-  bootloaderOf,
-  flashing,
-  flashMemory,
-} from '../src/index';
+import { type BoardState, bootloaderEnds, flashing, flashMemory } from '../src/index';
+import { imageFor, routed, sold, withLoader } from './fixtures/soldBoards';
 
-const boards: BoardAndChip[] = catalogue.boards.map((board) => ({
-  board,
-  chip: catalogue.chips.find(({ id }) => id === board.chip)!,
-}));
-const f8 = boards.find(({ board }) => board.id === 'fenwick-f8')!;
-const withLoader = (of: BoardAndChip) => ({ ...blankBoard(of.chip), bootloader: bootloaderOf(of.board) });
+const f8 = sold('fenwick-f8');
 /** Bytes that look like nothing, the same each time. */
 const noise = (length: number, from = 1) => Uint8Array.from({ length }, (_, at) => (Math.imul(at + from, 2654435761) >>> 13) & 0xff); // prettier-ignore
-const imageFor = ({ board }: BoardAndChip, bytes: number, from: number) =>
-  makeImage({ kitVersion: '0.1.0', target: board.routes[0].target, loadAddress: bootloaderEnds(board), buildId: '00000000', name: 'Test' }, noise(bytes, from)); // prettier-ignore
 const sumOf = (bytes: Uint8Array | null | undefined) =>
   bytes ? `${bytes.length} bytes ${createHash('sha256').update(bytes).digest('hex').slice(0, 8)}` : 'nothing'; // prettier-ignore
 
 describe('what passes over the wires is what it was before (vitest -u writes it anew; read what has changed)', () => {
-  const routed = boards.flatMap((of) =>
-    of.board.routes
-      .filter((route) => !isCardRoute(route) && route.kind !== 'host')
-      .map((route) => ({ of, route, name: `${of.board.id} ${of.board.revision} by ${route.kind}` })),
-  );
-  it.each(routed)('$name', ({ of, route }) => {
+  it.each(routed)('%s', (_name, of, route) => {
     const most = of.chip.flash_bytes - 200;
-    let state: BoardState = { ...withLoader(of), image: imageFor(of, most, 7) };
+    let state: BoardState = { ...withLoader(of), image: imageFor(of, noise(most, 7)) };
     const told: string[] = [];
     for (const [does, bytes] of [
       ['try', 10],
@@ -42,7 +20,13 @@ describe('what passes over the wires is what it was before (vitest -u writes it 
       ['write', 1],
       ['write', 1000],
     ] as const) {
-      const job = { route, does, name: 'test.bin', bytes: imageFor(of, bytes, 3), at: route.load_address };
+      const job = {
+        route,
+        does,
+        name: 'test.bin',
+        bytes: imageFor(of, noise(bytes, 3)),
+        at: route.load_address,
+      };
       const memory = flashMemory(state, of);
       const going = flashing(job, memory, { sold: of, loader: true, portHeld: false, toolFails: false, wiresExchanged: false }); // prettier-ignore
       const phases: string[] = [];

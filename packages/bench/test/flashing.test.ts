@@ -1,37 +1,18 @@
-import { type FlashRoute, isCardRoute } from '@jolly/core/board/route';
+import type { FlashRoute } from '@jolly/core/board/route';
 import type { BoardAndChip } from '@jolly/core/board/withoutBootloader';
 import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
 import { toUf2 } from '@jolly/core/bytes/uf2';
-import { makeImage } from '@jolly/core/image/imageHeader';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { catalogue } from './fixtures/catalogue';
+import { boards, imageFor, routed, sold, withLoader } from './fixtures/soldBoards';
 import {
   blankBoard, bootable, bootloaderEnds, bootloaderOf, type BoardState, type FlashJob, flashing, flashMemory, type FlashProgress, hasBootloader, type Table,
 } from '../src/index'; // prettier-ignore
 import { driveListener, GONE, LEFT_ALONE } from '../src/flashing/driveTalk';
 
-const boards: BoardAndChip[] = catalogue.boards.map((board) => ({
-  board,
-  chip: catalogue.chips.find(({ id }) => id === board.chip)!,
-}));
-const routed = boards.flatMap((sold) =>
-  sold.board.routes
-    .filter((route) => !isCardRoute(route) && route.kind !== 'host')
-    .map((route): [string, BoardAndChip, FlashRoute] => [
-      `${sold.board.id} ${sold.board.revision} by ${route.kind}`,
-      sold,
-      route,
-    ]),
-);
-const sold = (id: string) => boards.find(({ board }) => board.id === id)!;
 const routeOf = ({ board }: BoardAndChip, kind: string) => board.routes.find((route) => route.kind === kind)!;
 
-const withLoader = ({ board, chip }: BoardAndChip): BoardState => ({
-  ...blankBoard(chip),
-  bootloader: bootloaderOf(board),
-});
 const table = (of: BoardAndChip, state: BoardState, changes: Partial<Table> = {}): Table => ({
   sold: of,
   loader: hasBootloader(state, of.board),
@@ -40,10 +21,6 @@ const table = (of: BoardAndChip, state: BoardState, changes: Partial<Table> = {}
   wiresExchanged: false,
   ...changes,
 });
-function imageFor({ board }: BoardAndChip, code: Uint8Array, loadAddress = bootloaderEnds(board)): Uint8Array {
-  const [{ target }] = board.routes;
-  return makeImage({ kitVersion: '0.1.0', target, loadAddress, buildId: '00000000', name: 'Test' }, code);
-} // prettier-ignore
 const job = (route: FlashRoute, bytes: Uint8Array, changes: Partial<FlashJob> = {}): FlashJob => ({
   route,
   does: 'write',

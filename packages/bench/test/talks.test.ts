@@ -1,16 +1,14 @@
-import type { BoardAndChip } from '@jolly/core/board/withoutBootloader';
 import { describe, expect, it } from 'vitest';
-import { catalogue } from './fixtures/catalogue';
-import { blankBoard, bootloaderEnds, bootloaderOf, flashMemory } from '../src/index';
+import { bootloaderEnds, flashMemory } from '../src/index';
+import { sold, withLoader } from './fixtures/soldBoards';
 import { probeDialog, probeListener } from '../src/flashing/probeTalk';
 import { serialDialog, serialListener } from '../src/flashing/serialTalk';
 import { type Dialog, hexOf, type Listener, type Talk } from '../src/flashing/talk';
 import { updateDialog, updateListener } from '../src/flashing/updateClassTalk';
 import { wireDialog, wireListener } from '../src/flashing/wireTalk';
 
-const board = catalogue.boards.find(({ id }) => id === 'alder-a32')!;
-const sold: BoardAndChip = { board, chip: catalogue.chips.find(({ id }) => id === board.chip)! };
-const ends = bootloaderEnds(board);
+const a32 = sold('alder-a32');
+const ends = bootloaderEnds(a32.board);
 const PAGE = Uint8Array.of(0x12, 0x34, 0x56, 0x78, 0x9a);
 
 /** Every byte that passes while a tool does one thing, and what it came to. */
@@ -27,11 +25,8 @@ function heardOf<T>(talk: Talk<T>, listener: Listener): { lines: string[]; came:
 }
 
 /** One of everything that a tool does by a protocol, as bytes. */
-function transcript(
-  dialog: Dialog,
-  listenerOf: (memory: ReturnType<typeof flashMemory>) => Listener,
-): string {
-  const memory = flashMemory({ ...blankBoard(sold.chip), bootloader: bootloaderOf(board) }, sold);
+function passedBy(dialog: Dialog, listenerOf: (memory: ReturnType<typeof flashMemory>) => Listener): string {
+  const memory = flashMemory(withLoader(a32), a32);
   const listener = listenerOf(memory);
   const at = ends + memory.pageBytes;
   const does: [string, Talk<unknown> | undefined][] = [
@@ -40,7 +35,7 @@ function transcript(
     ['erase', dialog.erase?.(at)],
     ['write', dialog.write(at, PAGE)],
     ['read', dialog.read?.(at, 7)],
-    ['write beyond', dialog.write(ends + sold.chip.flash_bytes, PAGE)],
+    ['write beyond', dialog.write(ends + a32.chip.flash_bytes, PAGE)],
     ['lock', dialog.setLocked?.(true)],
     ['leave', dialog.leave()],
   ];
@@ -55,23 +50,23 @@ function transcript(
 
 describe('the bytes of a protocol are what they were before (vitest -u writes them anew; read what has changed)', () => {
   it('of a serial bootloader', () => {
-    expect(transcript(serialDialog(), serialListener)).toMatchSnapshot();
+    expect(passedBy(serialDialog(), serialListener)).toMatchSnapshot();
   });
   it('of six wires', () => {
-    expect(transcript(wireDialog(), wireListener)).toMatchSnapshot();
+    expect(passedBy(wireDialog(), wireListener)).toMatchSnapshot();
   });
   it('of three wires', () => {
-    expect(transcript(probeDialog(), probeListener)).toMatchSnapshot();
+    expect(passedBy(probeDialog(), probeListener)).toMatchSnapshot();
   });
   it('of USB’s class for firmware', () => {
-    const { pageBytes } = flashMemory(blankBoard(sold.chip), sold);
-    expect(transcript(updateDialog(ends, pageBytes), updateListener)).toMatchSnapshot();
+    const { pageBytes } = flashMemory(withLoader(a32), a32);
+    expect(passedBy(updateDialog(ends, pageBytes), updateListener)).toMatchSnapshot();
   });
 });
 
 // Device Firmware Upgrade 1.1: requests 1 DNLOAD, 2 UPLOAD, 3 GETSTATUS, 4 CLRSTATUS; states 2 idle, 5 download idle, 10 error.
 it('USB’s class for firmware speaks by its standard', () => {
-  const memory = flashMemory({ ...blankBoard(sold.chip), bootloader: bootloaderOf(board) }, sold);
+  const memory = flashMemory(withLoader(a32), a32);
   const listener = updateListener(memory);
   const asks = (...bytes: number[]) => bytes.flatMap((byte) => [...listener.hear(byte)]);
   const status = () => asks(0xa1, 3, 0, 0, 0, 0, 6, 0);

@@ -13,7 +13,16 @@ function heardIn(talk: Talk, seconds: number): string[] {
   return talk.heard.slice(from).filter((line) => !line.startsWith('meanwhile'));
 }
 const FILE = ['G1 X100 Y90 Z5 F9000', 'G28 X', 'G1 X60', 'M84'].join('\n');
-const card = () => cardBlocks([{ name: 'part.gco', bytes: new TextEncoder().encode(FILE) }]);
+/** The machine with this file on its card; homed, and some time after its print was begun. */
+async function printing(text: string, seconds: number): Promise<Talk> {
+  const card = cardBlocks([{ name: 'part.gco', bytes: new TextEncoder().encode(text) }]);
+  const talk = await talkTo({ facts: plover.facts(), state: plover.state(), card });
+  talk.ask('G28');
+  talk.ask('M110 N10');
+  talk.ask('card print n=1');
+  talk.bench.advance(seconds);
+  return talk;
+}
 
 describe('cool', () => {
   it.each([
@@ -50,13 +59,8 @@ it('a heater that is not there is not tuned, and no other in its stead', async (
 
 describe('what is refused, and is no line of the host’s, answers nothing', () => {
   it('a line of a print', async () => {
-    const talk = await talkTo({
-      facts: plover.facts(),
-      state: plover.state(),
-      card: cardBlocks([{ name: 'odd.gco', bytes: new TextEncoder().encode('N7 G1 X1 X2\n') }]),
-    });
-    talk.ask('card print n=1');
-    expect(heardIn(talk, 0.2)).toEqual([
+    const { heard } = await printing('N7 G1 X1 X2\n', 10);
+    expect(heard.slice(-2)).toEqual([
       'refused print: a word is there twice, nothing done: "G1 X1 X2"',
       'print paused=yes why="a line of the print was refused"',
     ]);
@@ -75,15 +79,8 @@ describe('what is refused, and is no line of the host’s, answers nothing', () 
     expect(heardIn(talk, 100)).toEqual(['refused panel: the print is not paused', 'done']);
   });
   it('numbers of a file’s lines are not the host’s', async () => {
-    const text = 'N70 G4 P1\nN3 G4 P1\nM110 N900\nG4 P1';
-    const talk = await talkTo({
-      facts: plover.facts(),
-      state: plover.state(),
-      card: cardBlocks([{ name: 'numbers.gco', bytes: new TextEncoder().encode(text) }]),
-    });
-    talk.ask('M110 N10');
-    talk.ask('card print n=1');
-    expect(heardIn(talk, 2)).toEqual(['card state=over file=NUMBERS.GCO']);
+    const talk = await printing('N70 G4 P1\nN3 G4 P1\nM110 N900\nG4 P1', 2);
+    expect(talk.heard.at(-1)).toBe('card state=over file=PART.GCO');
     expect(talk.ask('N11 G4 P1')).toEqual(['done']);
     for (const wrong of ['N5000000000 G4 P1', 'M110 N-5'])
       expect(talk.ask(wrong)[0]).toMatch(/^error: line number or sum cannot be read/);
@@ -93,10 +90,7 @@ describe('what is refused, and is no line of the host’s, answers nothing', () 
 
 describe('a print from the card that is ended', () => {
   it('while it is paused: nothing waits for it any more', async () => {
-    const talk = await talkTo({ facts: plover.facts(), state: plover.state(), card: card() });
-    talk.ask('G28');
-    talk.ask('card print n=1');
-    talk.bench.advance(0.1);
+    const talk = await printing(FILE, 0.1);
     talk.ask('pause');
     talk.bench.advance(20);
     expect(talk.values('state', 'print')['paused']).toBe('yes');
@@ -108,10 +102,7 @@ describe('a print from the card that is ended', () => {
     expect(talk.ask('card print n=1')).toEqual(['done']);
   });
   it('its next line, which waits until nothing moves, is dropped', async () => {
-    const talk = await talkTo({ facts: plover.facts(), state: plover.state(), card: card() });
-    talk.ask('G28');
-    talk.ask('card print n=1');
-    talk.bench.advance(0.3);
+    const talk = await printing(FILE, 0.3);
     talk.ask('card stop');
     talk.bench.advance(20);
     expect(talk.bench.truth().position.x).toBeCloseTo(100, 0);

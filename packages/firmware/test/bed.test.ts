@@ -6,6 +6,7 @@ import { derive } from '@jolly/core/settings/derive';
 import { certain } from '@jolly/core/tree/certain';
 import { describe, expect, it } from 'vitest';
 import { own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
+import { TWO_Z } from './witnesses/driverWitnesses';
 
 const plover = workshop();
 const bittern = workshop('bittern');
@@ -310,9 +311,3 @@ describe('tramming', () => {
     expect(Math.abs(Number(against('tram n=2')))).toBeLessThan(1);
   });
 });
-
-const TWO_Z: Edit[] = [
-  { path: ['parts', 17], value: { id: 'z2-driver', part: 'gannet-g5', role: 'z', microsteps: 16 } },
-  { path: ['harness', 'z2-driver'], value: { socket: 'S5' } },
-  { path: ['harness', 'z-motor-2'], value: { socket: 'S5' } },
-];

@@ -31,10 +31,10 @@ const ACTS: Readonly<Record<string, Act>> = {
   mend: (rig, [name]) => rig.mend(named(name, 'what is to be mended')),
   unplug: (rig, [lead]) => rig.unplug(named(lead, 'the part to unplug')),
   fault: (rig, [name]) => rig.lay(named(name, 'the fault')),
-  card(rig, files) {
-    const [what] = files;
+  card(rig, [what], rest) {
     if (what === undefined) throw new BadLine('@card wants tray, out, or the files that are to lie on it');
-    rig.card(what === 'out' ? undefined : what === 'tray' ? [] : files.filter((file) => file !== undefined));
+    if (what === 'out') rig.card();
+    else rig.card(what === 'tray' ? [] : rest.split(/\s+/));
   },
   knob(rig, [way]) {
     const steps = new Map([

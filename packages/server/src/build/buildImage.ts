@@ -118,8 +118,8 @@ type Tell = (done: number, doing: string, text?: string) => void;
  * to the byte beside others as by itself, and a build must be the same however much of it was kept from before.
  */
 export const TOGETHER: Readonly<Record<Effort, number>> = {
-  'by-source': 16,
-  checked: 16,
+  'by-source': 8,
+  checked: 8,
   'across-sources': 1,
 };
 
@@ -136,7 +136,9 @@ async function compileUnits(
   const objects = new Map<Unit, Uint8Array>();
   for (const unit of units) {
     const kept = await tools.cache.get(unit.key);
-    if (kept) objects.set(unit, kept);
+    if (!kept) continue;
+    objects.set(unit, kept);
+    tell(objects.size, unit.source);
   }
   const missing = () => units.filter((unit) => !objects.has(unit));
   // Stored while the next sources compile; all are on disk before the build ends.

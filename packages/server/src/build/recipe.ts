@@ -45,7 +45,7 @@ const WARNINGS = [
   '-Wunreachable-code', '-Wfloat-overflow-conversion', '-Wno-gnu-folding-constant', '-Wno-unused-const-variable',
 ]; // prettier-ignore
 
-/** Each source becomes an object of its own, beside it; the bytes are the same whatever is compiled with it. */
+/** Each source becomes an object of its own, beside it; see `TOGETHER` for how many go at once. */
 export function compileArguments(sources: readonly string[], effort: Effort = 'by-source'): string[] {
   const { emit, flags } = EFFORT[effort];
   return ['clang', '-cc1', emit, ...FLAGS, ...flags, ...WARNINGS, '-x', 'c', ...sources];

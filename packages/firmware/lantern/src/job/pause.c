@@ -216,9 +216,7 @@ const struct command JOB_COMMANDS[] = {
 #else
 void job_pause(const char *why)
 {
-    print("refused print: ");
-    print(why);
-    print_end();
+    print_refused(why);
 #if CARD_PRINT
     card_print_stop();
 #endif

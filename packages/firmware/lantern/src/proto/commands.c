@@ -46,6 +46,12 @@ enum outcome fail(const char *why)
     return FAILED;
 }
 
+void print_refused(const char *why)
+{
+    lane = PRINT;
+    fail(why);
+}
+
 enum outcome done_unless(const char *refused) { return refused ? fail(refused) : DONE; }
 
 /* Why a line is refused, and which. */
@@ -148,8 +154,8 @@ static bool renumbers(const struct words *words) { return words_ask(words, NULL,
 
 static enum outcome renumber(const struct words *words, const struct frame *frame)
 {
-    int64_t last = word_millionths(words, 'N');
     if (words->valued >> ('N' - 'A') & 1) {
+        int64_t last = word_millionths(words, 'N');
         if (last < 0) return fail(MSG_FRAME_UNREADABLE);
         next_number = (uint32_t)(last / 1000000) + 1;
     } else if (frame->numbered) next_number = frame->number + 1;

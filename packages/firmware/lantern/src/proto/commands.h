@@ -31,6 +31,8 @@ struct command {
 /* Begins a refusal. Only what answers a line of the host's begins with `error:`; else it says whose line was refused. */
 void print_error(void);
 enum outcome fail(const char *why);
+/* Of what is printed, outside of a command. */
+void print_refused(const char *why);
 /* FAILED with why it was refused, or DONE where it was not. */
 enum outcome done_unless(const char *refused);
 /* Asked every millisecond while a command goes on. */

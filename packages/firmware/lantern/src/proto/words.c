@@ -21,9 +21,9 @@ static const char *digits(const char *at, uint32_t most, uint32_t *value)
     if (!digit(*at)) return NULL;
     uint32_t sum = 0;
     for (; digit(*at); at++) {
-        uint32_t digit = (uint32_t)(*at - '0');
-        if (sum > (most - digit) / 10) return NULL;
-        sum = sum * 10 + digit;
+        uint32_t unit = (uint32_t)(*at - '0');
+        if (sum > (most - unit) / 10) return NULL;
+        sum = sum * 10 + unit;
     }
     *value = sum;
     return at;
