@@ -24,6 +24,21 @@ const bittern = (...edits: Edit[]) => factsOf(applyEdits(demoMachine('bittern'),
 const offered = (facts: Facts) => boardActions(facts, derive(facts)).flatMap(({ actions }) => actions);
 const linesOf = (facts: Facts, label: string) => offered(facts).find((action) => action.label === label)?.lines; // prettier-ignore
 
+describe('what is told with one key', () => {
+  it('leaves no mode behind, whatever was refused on the way', () => {
+    const moves = offered(bittern()).filter(({ lines }) => lines.includes('G91'));
+    expect(moves.map(({ label }) => label)).toEqual([
+      'X − 10',
+      'X + 10',
+      'Y − 10',
+      'Y + 10',
+      'Z − 1',
+      'Z + 1',
+    ]);
+    for (const { lines, after } of moves) expect([lines.includes('G90'), after]).toEqual([false, ['G90']]);
+  });
+});
+
 describe('every heater off', () => {
   it('names each hot end of two, whichever tool is in use', () => {
     expect(coldLines(bittern())).toEqual(['M104 S0', 'M140 S0']);

@@ -233,59 +233,29 @@ describe('what else follows the plate', () => {
     });
     expect(Math.max(...heights) - Math.min(...heights)).toBeLessThan(0.03);
   });
-  it('by hand: each point is lowered to by you, below zero too, and no further than 3 mm', async () => {
-    const talk = await plover.builtWith(own('map.shim', true), own('map.on', false), own('map.columns', 2), own('map.rows', 2)); // prettier-ignore
+  it('a tilt and a map are not added up, whichever was taken first', async () => {
+    const talk = await plover.builtWith(own('tilt.by', 'three-point'), own('map.fade', 0));
+    const heights = () =>
+      ['X60 Y40', 'X180 Y40', 'X180 Y170', 'X60 Y170'].map((place) => {
+        goTo(talk, `${place} Z3`);
+        return above(talk);
+      });
+    const span = (found: number[]) => Math.max(...found) - Math.min(...found);
     talk.ask('G28');
-    talk.ask('map shim');
-    const felt: number[] = [];
-    for (let point = 0; point < 4; point += 1) {
-      const down = 0.1 - above(talk);
-      talk.ask('G91');
-      talk.ask(`G1 Z${down.toFixed(3)} F120`);
-      talk.ask('G90');
-      talk.ask('M400');
-      if (point === 0) expect(talk.ask('G1 Z-3.2')[0]).toBe('error: outside the travel');
-      felt.push(above(talk));
-      talk.ask('map next');
-    }
-    expect(talk.values('state', 'map')['state']).toBe('in-use');
-    expect(talk.ask('map next')[0]).toBe('error: nothing is being taken by hand');
-    goTo(talk, 'X190 Y20 Z0.3');
-    expect(above(talk)).toBeGreaterThan(0.2);
-    expect(felt.every((height) => Math.abs(height - 0.1) < 0.01)).toBe(true);
-  });
-  it('by hand: what is refused leaves the map as it is, nothing leaves the travel, and homing ends it', async () => {
-    const talk = await plover.builtWith(own('map.shim', true), own('map.columns', 2), own('map.rows', 2), own('tilt.by', 'by-hand')); // prettier-ignore
-    const state = () => talk.values('state', 'map')['state'];
-    talk.ask('G28');
+    talk.ask('tilt take');
+    const tilted = heights();
     talk.ask('map take', 600);
-    expect(state()).toBe('in-use');
-    talk.ask('M84');
-    expect(talk.ask('map shim')[0]).toBe('error: home X, Y and Z first');
-    expect(talk.ask('tilt take')[0]).toBe('error: home X, Y and Z first');
-    expect(state()).toBe('in-use');
-    talk.ask('G28');
+    expect(talk.values('state', 'tilt')['known']).toBe('yes');
+    const mapped = heights();
+    talk.ask('tilt drop');
+    expect(heights()).toEqual(mapped);
+    talk.ask('tilt take');
+    expect(heights().every((height, at) => Math.abs(height - mapped[at]!) < SCATTER_MM)).toBe(true);
+    expect(span(mapped)).toBeLessThan(0.02);
+    // Without the map the tilt counts again.
     talk.ask('map drop');
-    talk.ask('G1 Z245 F900');
-    talk.ask('M400', 900);
-    const { blocked } = talk.bench.truth();
-    expect(talk.ask('map shim', 300).at(-1)).toBe('done');
-    expect(talk.bench.truth().blocked).toEqual(blocked);
-    // A nozzle that stands high above the plate feels no shim; its height would not fit into a map.
-    for (const height of ['40', '5.1']) {
-      talk.ask(`G1 Z${height}`);
-      talk.ask('M400', 300);
-      expect(talk.ask('map next')[0]).toBe(
-        'error: Z is more than 5 mm from 0; lower the nozzle onto the shim first',
-      );
-    }
-    talk.ask('G1 Z4.9');
-    talk.ask('M400', 300);
-    expect(talk.ask('map next')[0]).toMatch(/^map point=1 of=4 .* height=4\.900$/);
-    expect(talk.ask('G1 Z-2').at(-1)).toBe('done');
-    talk.ask('G28', 300);
-    expect(talk.ask('map next')[0]).toBe('error: nothing is being taken by hand');
-    expect(talk.ask('G1 Z-2')[0]).toBe('error: outside the travel');
+    expect(heights().every((height, at) => Math.abs(height - tilted[at]!) < 2 * SCATTER_MM)).toBe(true);
+    expect(Math.abs(span(tilted) - span(mapped))).toBeGreaterThan(0.005);
   });
   it('two Z motors on drivers of their own are made level by homing', async () => {
     const talk = await bittern.changed(...TWO_Z);

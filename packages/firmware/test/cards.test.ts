@@ -176,6 +176,15 @@ describe('a card that is pulled while it prints', () => {
 });
 
 describe('a line of a print', () => {
+  it.each([
+    [95, 'over'],
+    [96, 'paused'],
+  ])('of %i letters', async (letters, ends) => {
+    const talk = await powered(formattedCard([{ name: 'LONG.GCO', text: `${'G4 P1'.padEnd(letters)}\n` }]));
+    talk.ask('card print n=1');
+    talk.bench.advance(20);
+    expect(heard(talk, 'print paused=yes').length > 0 ? 'paused' : 'over').toBe(ends);
+  });
   it('that is too long pauses it, and is left out to its end when it goes on', async () => {
     const long = `G1 X5 ${' '.repeat(122)}G1 X7`;
     const text = `G91\nG1 X1 ;${'-'.repeat(300)}\n${long}\nG1 X0.5\n`;

@@ -5,8 +5,8 @@ import { storedName, storedSettings } from '@jolly/core/kit/storedSettings';
 import { describe, expect, it } from 'vitest';
 import { loadKitSources } from '../../server/src/files/catalogue';
 import { own, root, type Talk, workshop } from './fixtures/builtMachine';
+import { EVERYTHING, SAID } from './fixtures/everything';
 import { commandTable, messageTable } from './fixtures/reference';
-import { CHAMBER, LAMP, SERVOS, TRIED } from './witnesses/witness';
 
 const plover = workshop();
 const sources = async () => [...(await loadKitSources(root, 'lantern'))];
@@ -44,11 +44,6 @@ describe('the tables of the sources and the kit file say the same', () => {
   });
 });
 
-/** Said with what it needs, where it needs something. */
-const SAID: Record<string, string> = {
-  G2: 'G2 I2', G3: 'G3 I2', M104: 'M104 S0', M109: 'M109 S0', M140: 'M140 S0', M190: 'M190 S0', M141: 'M141 S0', M191: 'M191 S0',
-  G92: 'G92 E0', tune: 'tune h=0 c=60', servo: 'servo n=1 w=1000', 'card print': 'card print n=1', M110: 'M110 N0',
-}; // prettier-ignore
 const heldBack = (line: string | undefined) => /this image does not know it|cannot read it/.test(line ?? '');
 const answer = (talk: Talk, say: string) => {
   talk.bench.send(SAID[say] ?? say);
@@ -65,14 +60,7 @@ const answer = (talk: Talk, say: string) => {
 
 describe('line by line', () => {
   it('an image with everything knows every command of the kit', async () => {
-    const talk = await plover.changed(
-      ...TRIED,
-      ...SERVOS,
-      ...CHAMBER.map(shifted(3)),
-      ...LAMP.map(shifted(5)),
-      own('display.kind', 'pixel'),
-      own('display.touch', true),
-    );
+    const talk = await plover.changed(...EVERYTHING);
     const { kit } = plover.facts();
     // Plover has no place for a second extruder: its witness is Bittern.
     for (const { say } of kit.commands.filter(
@@ -122,9 +110,3 @@ describe('line by line', () => {
     expect(kit.messages[Number(stop?.slice(9)) - 1]?.name).toBe('BY_HOST');
   });
 });
-
-/** Parts are added behind those that are there; another set of them further back. */
-function shifted(by: number) {
-  return <Entry extends { path: readonly (string | number)[] }>(edit: Entry): Entry =>
-    edit.path[0] === 'parts' ? { ...edit, path: ['parts', Number(edit.path[1]) + by] } : edit;
-}

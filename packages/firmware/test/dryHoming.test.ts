@@ -1,6 +1,5 @@
 import { dryHoming, type HomingLeg } from '@jolly/bench';
 import type { Edit } from '@jolly/core/machine/edit';
-import { derive } from '@jolly/core/settings/derive';
 import { describe, expect, it } from 'vitest';
 import { buildFor, demoFacts, flashed, own, workshop } from './fixtures/builtMachine';
 
@@ -9,7 +8,7 @@ const shop = workshop();
 async function run(machine: string, ...edits: Edit[]): Promise<HomingLeg[]> {
   const facts = await demoFacts(machine, ...edits);
   const { image } = flashed(facts, await buildFor(facts, shop.compiler()));
-  return dryHoming(facts, derive(facts), image ?? new Uint8Array(0));
+  return dryHoming(facts, image ?? new Uint8Array(0));
 }
 const leg = (legs: HomingLeg[], axis: string) => legs.find((entry) => entry.axis === axis)!;
 

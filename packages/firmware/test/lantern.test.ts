@@ -241,7 +241,7 @@ describe('the run', () => {
     expect(run.usedBytes).toBeGreaterThan(100);
     expect(run.usedBytes).toBeLessThan(run.reservedBytes);
   });
-  it('at the wrong baud the host hears rubbish', async () => {
+  it('at the wrong baud host and board hear rubbish', async () => {
     const heard: string[] = [];
     const bench = await powerOn({
       facts: plover.facts(),
@@ -251,6 +251,10 @@ describe('the run', () => {
     });
     bench.advance(1);
     expect(heard.join('')).not.toContain('lantern');
+    const cold = bench.view().temperatureC;
+    bench.send('M104 S200');
+    bench.advance(30);
+    expect(bench.view().temperatureC).toEqual(cold);
   });
   it('a board with nothing flashed is silent', async () => {
     const bench = await powerOn({ facts: plover.facts(), state: blankBoard(plover.facts().chip) });

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { own, workshop } from './fixtures/builtMachine';
+import { DISPLAY } from './witnesses/witness';
 
 const plover = workshop();
+const bittern = workshop('bittern');
 const none = { x: 0, y: 0, z: 0 };
 
 describe('every travel obeys the limits', () => {
@@ -18,6 +20,17 @@ describe('every travel obeys the limits', () => {
     expect(ask('G28 X').at(-1)).toBe('done');
     expect(Number(values('M114', 'at')['x'])).toBeCloseTo(bench.view().position.x, 0);
     expect(bench.view().blocked).toEqual(none);
+  });
+  it.each([
+    ['plover, Y', plover, 'M92 Y90', 'x-z'],
+    ['plover, E', plover, 'M92 E90', 'xyz'],
+    ['bittern, Y: its belts each move both axes', bittern, 'M92 Y90', '--z'],
+    ['bittern, E', bittern, 'M92 E90', 'xyz'],
+  ])('other steps forget the axes that they move, and no other: %s', async (_name, machine, line, homed) => {
+    const { ask, values } = await machine.powered();
+    ask('G28');
+    expect(ask(line).at(-1)).toBe('done');
+    expect(values('M114', 'at')['homed']).toBe(homed);
   });
   it.each(['M502', 'M501', 'M92 X90', 'offset z=-1', 'M84', 'G28 X'])(
     '%s waits until nothing moves',
@@ -99,5 +112,63 @@ describe('filament', () => {
   it('not more than 200 mm at once', async () => {
     const { ask } = await plover.builtWith(own('extrude.from', 0));
     expect(ask('G1 E201')[0]).toBe('error: more than 200 mm of filament in one move');
+  });
+});
+
+describe('a move by hand in the middle of a print', () => {
+  const began = async (...edits: Parameters<typeof plover.changed>) => {
+    const talk = await plover.changed(own('extrude.from', 0), ...edits);
+    for (const line of ['G28', 'G90', 'M83', 'G1 X100 Y100 Z10 F3000', 'M400']) talk.ask(line);
+    return talk;
+  };
+  /** What follows is made as the print meant it: absolute, filament relative, at 50 mm/s. */
+  const goesOn = ({ ask, bench }: Awaited<ReturnType<typeof began>>) => {
+    const from = bench.nowS();
+    const { e } = bench.truth().position;
+    for (const line of ['G1 X150 E0.5', 'M400']) expect(ask(line).at(-1)).toBe('done');
+    expect(bench.nowS() - from).toBeLessThan(3);
+    expect(bench.truth().position.x).toBeCloseTo(150, 1);
+    expect(bench.truth().position.e - e).toBeCloseTo(0.5, 2);
+  };
+  it('leaves its modes and its feed as they were, and obeys the limits', async () => {
+    const talk = await began();
+    const { x, z } = talk.bench.truth().position;
+    talk.ask('move by x=-20 z=10 f=600');
+    talk.ask('M400');
+    expect(talk.bench.truth().position.x - x).toBeCloseTo(-20, 1);
+    expect(talk.bench.truth().position.z - z).toBeCloseTo(10, 1);
+    expect(talk.ask('move by x=-90')).toEqual(['error: outside the travel']);
+    goesOn(talk);
+  });
+  it('lifts from the display, also while it is paused; what belongs to the print is refused there then', async () => {
+    const talk = await began(...DISPLAY('slate-20'));
+    /** Behind what leads back, print, pause, resume and heat: the row of the list that moves, counted so. */
+    const chosen = (row: number) => {
+      const { z } = talk.bench.truth().position;
+      for (const steps of [0, 5, 0, row, 0]) {
+        if (steps === 0) talk.bench.press();
+        else talk.bench.turn(steps);
+        talk.bench.advance(0.5);
+      }
+      talk.bench.advance(12);
+      // Back to the status, for the next time.
+      for (const steps of [-9, 0, -9, 0]) {
+        if (steps === 0) talk.bench.press();
+        else talk.bench.turn(steps);
+        talk.bench.advance(0.5);
+      }
+      return talk.bench.truth().position.z - z;
+    };
+    expect(chosen(2)).toBeCloseTo(10, 1);
+    goesOn(talk);
+    talk.ask('pause');
+    talk.bench.advance(20);
+    expect(chosen(2)).toBeCloseTo(10, 1);
+    expect(chosen(1)).toBe(0);
+    expect(talk.heard.at(-1)).toBe('refused panel: a print is under way');
+    talk.ask('resume');
+    talk.bench.advance(20);
+    expect(talk.values('state', 'print')['paused']).toBe('no');
+    goesOn(talk);
   });
 });

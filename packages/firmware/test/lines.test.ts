@@ -96,6 +96,15 @@ const nearlyValid = fc.oneof(
 /** A blank line, or nothing but a remark, has no answer. */
 const asks = (line: string) => line.replace(/;.*/, '').trim() !== '';
 
+describe('the longest line', () => {
+  it('has 95 letters', async () => {
+    const { ask } = await plover.powered();
+    expect(ask('G4 P1'.padEnd(95))).toEqual(['done']);
+    expect(ask('G4 P1'.padEnd(96))).toEqual(['error: line too long, nothing done']);
+    expect(ask('G4 P1')).toEqual(['done']);
+  });
+});
+
 describe('hostile lines', () => {
   it.each([
     ['that nearly hold', nearlyValid, RUNS],

@@ -10,6 +10,7 @@ const LINES = [
   'G28 X',
   'G1 X120 Y80 F6000',
   'M104 S200',
+  'M140 S60',
   'M119',
   'state',
   'M401',
@@ -54,13 +55,28 @@ describe('a run', () => {
             else bench.hold(act.part, act.held);
           }
           until(at + 5e9);
-          return [heard, bench.view().blocked];
+          return [heard, bench.truth()];
         };
         expect(await told(true)).toEqual(await told(false));
       }),
       { numRuns: 25 },
     );
   }); // prettier-ignore
+  it('over a plate that warms does not hang on who looks, to the last digit', async () => {
+    const told = async (looks: boolean) => {
+      const heard: string[] = [];
+      const bench = await powerOn({ ...options(), onLine: (line) => void heard.push(line) });
+      for (const line of ['M140 S60', 'G28', 'map take']) {
+        bench.send(line);
+        for (let passed = 0; passed < 60; passed += 0.25) {
+          bench.advance(0.25);
+          if (looks) bench.truth();
+        }
+      }
+      return [heard, bench.truth()];
+    };
+    expect(await told(true)).toEqual(await told(false));
+  });
   it('that was written down is the same when it is run again, and not another one', async () => {
     await fc.assert(
       fc.asyncProperty(acts, async (given) => {

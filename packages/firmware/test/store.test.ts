@@ -14,7 +14,7 @@ describe('two slots take turns', () => {
     first.ask('M500');
     const kept = first.bench.store();
     const seen = new Set<string | undefined>();
-    for (let ms = 0; ms < 260; ms += 3) {
+    for (let ms = 0; ms < 300; ms += 4) {
       const cut = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store: kept } });
       cut.ask('M92 X222');
       cut.bench.send('M500');

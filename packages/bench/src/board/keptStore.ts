@@ -3,9 +3,13 @@ import type { Chip } from '@jolly/core/board/chip';
 /** How long one byte takes to be kept, in ns. */
 const WRITE_NS: Record<Chip['store']['kind'], number> = { eeprom: 3.3e6, emulated: 40e3 };
 
+/** What is left of a byte whose writing was cut. */
+const ERASED = 0xff;
+
 /** The memory of settings, a byte at a time. What is being written when the power goes is not kept. */
 export interface KeptStore {
-  bytes(): Uint8Array;
+  /** As it is when the power goes now. */
+  bytes(now: number): Uint8Array;
   read(at: number): number;
   write(at: number, byte: number, now: number): void;
   busy(now: number): boolean;
@@ -14,12 +18,14 @@ export interface KeptStore {
 export function keptStore(from: Uint8Array, chip: Chip, written: () => void): KeptStore {
   const bytes = Uint8Array.from(from);
   let freeAt = 0;
+  let last = 0;
   return {
-    bytes: () => Uint8Array.from(bytes),
-    read: (at) => bytes[at] ?? 0xff,
+    bytes: (now) => bytes.map((byte, at) => (now < freeAt && at === last ? ERASED : byte)),
+    read: (at) => bytes[at] ?? ERASED,
     write(at, byte, now) {
       if (at >= bytes.length || now < freeAt) return;
       bytes[at] = byte;
+      last = at;
       freeAt = now + WRITE_NS[chip.store.kind];
       written();
     },

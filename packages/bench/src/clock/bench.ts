@@ -7,7 +7,7 @@ import { BLOCK_BYTES, type CardBlocks } from '../board/cardBlocks';
 import { keptStore } from '../board/keptStore';
 import { type Driven, RunPlayer } from '../board/runs';
 import { type DisplayLook, type Finger, panelOf } from '../board/panel';
-import { Wire } from '../board/wire';
+import { heardAs, Wire } from '../board/wire';
 import {
   type Entry,
   type Firmware,
@@ -86,8 +86,9 @@ export interface Bench {
   /** What the chip had to do since the power came on, code and pulses, as a share of what it can. */
   load(): number;
   stackUsed(): number;
-  /** The board's stored settings as they are now. */
+  /** The board's stored settings as they are when the power goes now, and whether a byte of them is being written. */
   store(): Uint8Array;
+  storing(): boolean;
 }
 
 /** Switches the power on: the board boots what its flash holds, or stays silent. */
@@ -117,13 +118,11 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   let text = '';
 
   const store = keptStore(state.store, chip, () => options.onStore?.());
-  /** A byte sent at one speed and heard at another is another byte. */
-  const overTheWire = (byte: number) =>
-    options.hostBaud === undefined || options.hostBaud === line.baud() ? byte : (byte * 37 + 129) & 0xff;
+  const hostSpeed = () => options.hostBaud ?? (line.baud() || 115200);
   /** Whole lines, at the time their last byte is there. */
   const leaving: { at: number; line: string }[] = [];
   const line = new Wire((byte, at) => {
-    const letter = String.fromCharCode(overTheWire(byte));
+    const letter = String.fromCharCode(heardAs(byte, line.baud(), hostSpeed()));
     if (letter !== '\n') text += letter;
     // A line without an end is handed over as it is.
     if (letter !== '\n' && text.length < LONGEST_LINE) return;
@@ -278,7 +277,6 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     bytes = new Uint8Array(memory.buffer);
     enter('start');
   }
-  const hostSpeed = () => options.hostBaud ?? (line.baud() || 115200);
   const change = (what: (live: Plant['live']) => void) => {
     settle();
     what(plant.live);
@@ -308,6 +306,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     truth: () => plant.truth(time.nowNs / NS_PER_S),
     load: () => (time.workedNs + player.pulses() * pulseNs) / Math.max(1, time.nowNs - beganNs),
     stackUsed: () => firmware?.stackUsed() ?? 0,
-    store: () => store.bytes(),
+    store: () => store.bytes(time.nowNs),
+    storing: () => store.busy(time.nowNs),
   };
 }

@@ -1,6 +1,5 @@
 import { type Facts } from '@jolly/core/machine/facts';
 import { AXES, type Axis } from '@jolly/core/machine/machine';
-import type { Settings } from '@jolly/core/settings/setting';
 import type { Bench } from '../clock/bench';
 import { CLOSING, dryBoard } from './dryBoard';
 import type { PlantView } from '../plant/truth';
@@ -11,7 +10,6 @@ export type Place = PlantView['position'];
 /** How one axis fared. */
 export interface HomingLeg {
   axis: Axis;
-  with: 'switch' | 'probe';
   /** `stopped` and `refused` with the image's own words in `what`; `hangs` when it said nothing. */
   outcome: 'met' | 'stopped' | 'refused' | 'hangs';
   /** What happened: the image's reply, and where the machine really ended. */
@@ -31,19 +29,13 @@ const LONGEST_S = 600;
  * Homes a machine on the bench with the image that was built from its settings, axis by axis: what would be met before
  * any real motor turns. The plant follows the facts, so that a setting against them behaves wrong.
  */
-export async function dryHoming(
-  facts: Facts,
-  settings: Settings,
-  image: Uint8Array,
-  seed = 1,
-): Promise<HomingLeg[]> {
+export async function dryHoming(facts: Facts, image: Uint8Array, seed = 1): Promise<HomingLeg[]> {
   const { bench, heard } = await dryBoard(facts, image, seed);
   bench.advance(BOOTED_S);
-  const byProbe = settings.get('home.z.with')?.value === 'probe';
-  return AXES.map((axis) => homeAxis(bench, heard, axis, axis === 'z' && byProbe ? 'probe' : 'switch'));
+  return AXES.map((axis) => homeAxis(bench, heard, axis));
 }
 
-function homeAxis(bench: Bench, heard: string[], axis: Axis, with_: HomingLeg['with']): HomingLeg {
+function homeAxis(bench: Bench, heard: string[], axis: Axis): HomingLeg {
   const path = [bench.view().position];
   const before = bench.view();
   const from = heard.length;
@@ -60,7 +52,6 @@ function homeAxis(bench: Bench, heard: string[], axis: Axis, with_: HomingLeg['w
   const said = reply();
   return {
     axis,
-    with: with_,
     outcome: outcomeOf(said),
     what: inWords(axis, said, path, after.blocked[axis] - before.blocked[axis]),
     path,

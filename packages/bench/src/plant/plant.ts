@@ -1,4 +1,3 @@
-import { placedLeads } from '@jolly/core/circuit/pinTable';
 import { type Facts, partFor, partsOf, type PlacedPart } from '@jolly/core/machine/facts';
 import { type Axis, AXES, type MotorAxis, SECOND_HOTEND, type Warmed } from '@jolly/core/machine/machine';
 import type { PartOf } from '@jolly/core/parts/part';
@@ -19,6 +18,7 @@ import { seededRandom } from './random';
 import { reallyOf } from './really';
 import { sagOf } from './sag';
 import { screwLift } from './screwLift';
+import { stallLinesOf } from './stallLines';
 import { plateSurface } from './surface';
 import type { Beginning, PlantView, Truth } from './truth';
 
@@ -98,11 +98,23 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
   let notedZ = NaN;
   let notedAt = 0;
 
+  let looked = false;
+  /** Looking changes nothing: what the machine goes by is as it was before. */
+  const look = <T>(now: number, see: () => T): T => {
+    const before = clock;
+    clock = now;
+    looked = true;
+    const seen = see();
+    looked = false;
+    clock = before;
+    return seen;
+  };
   /** A temperature that needs not be worked out for every stretch of steps. */
   const nowAndThen = (body: Warmed) => {
     let c = ambientC;
     let at = -1;
     return (): number => {
+      if (looked) return bodies.temperatureC(body, clock) ?? ambientC;
       if (Math.abs(clock - at) < WARMS_SLOWLY_S) return c;
       at = clock;
       return (c = bodies.temperatureC(body, clock) ?? ambientC);
@@ -173,15 +185,17 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
     );
   }
 
-  const blowing = partsOf(facts, 'fan').flatMap((part) => {
-    const blown = BLOWN[part.role];
-    return blown ? [{ part, body: blown[0], share: blown[1] }] : [];
-  });
+  const fans = partsOf(facts, 'fan');
+  const blown = (body: Warmed): number =>
+    fans.reduce((sum, part) => {
+      const [at, share] = BLOWN[part.role] ?? [];
+      return at === body ? sum + (share ?? 0) * fanSpeed(part, circuit, live) : sum;
+    }, 0);
 
   const cycleS = (partId: string): number => (periods.get(circuit.pinAt(partId, 'control') ?? -1) ?? 0) / 1e6;
 
   function outputsChanged(now: number): void {
-    for (const { part, body, share } of blowing) bodies.blow(body, share * fanSpeed(part, circuit, live));
+    for (const body of bodies.names()) bodies.blow(body, blown(body));
     bodies.drive(circuit, now);
   }
 
@@ -195,9 +209,8 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
     if (below > 0) dragged = false;
   }
 
-  const view = (now: number): PlantView => {
-    clock = now;
-    return {
+  const view = (now: number): PlantView =>
+    look(now, () => ({
       position: eachMotor((axis) => frame.position(axis)),
       secondFilamentMm: frame.secondFilament(),
       secondFedMm: secondFed.fed(),
@@ -212,12 +225,11 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       nozzleInPlateMm,
       underNozzleMm: gap({ x: 0, y: 0 }) ?? null,
       filamentMm: fed.fed(),
-      fans: Object.fromEntries(partsOf(facts, 'fan').map((part) => [part.id, fanSpeed(part, circuit, live)])),
+      fans: Object.fromEntries(fans.map((part) => [part.id, fanSpeed(part, circuit, live)])),
       lamps: Object.fromEntries(partsOf(facts, 'lamp').map((part) => [part.id, lampLight(part, circuit)])),
       beeperHz,
       servos: Object.fromEntries([...servoPins].map(([pin, id]) => [id, servoUs.get(pin) ?? 0])),
-    };
-  };
+    }));
 
   return {
     pins,
@@ -295,17 +307,17 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       );
     },
     view,
-    plateAt: heightAt,
+    plateAt: (x, y) => look(clock, () => heightAt(x, y)),
     truth: (now) => {
       const seen = view(now);
-      const above = gap({ x: 0, y: 0 });
+      const above = seen.underNozzleMm;
       return {
         ...seen,
         lost: frame.lost(),
         duty: Object.fromEntries(bodies.names().map((name) => [name, bodies.duty(name)])),
         cycleS: Object.fromEntries(partsOf(facts, 'heater').map(({ id }) => [id, cycleS(id)])),
-        nozzleAbovePlateMm: above ?? null,
-        nozzle: nozzleState(above, dragged),
+        nozzleAbovePlateMm: above,
+        nozzle: nozzleState(above ?? undefined, dragged),
         tiltMm: frame.tilt(),
         drivers: Object.fromEntries(
           [...frame.drivers()].map(([axis, driver]) => {
@@ -324,20 +336,6 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       };
     },
   };
-}
-
-/** Inputs that a socket's stall output is tied to, by pin. Where nobody has looked at the jumper, it is parted if a part sits there. */
-function stallLinesOf(facts: Facts): Map<number, string> {
-  const taken = new Set(placedLeads(facts).flatMap(({ net }) => ('pin' in net ? [net.pin] : [])));
-  return new Map(
-    facts.board.sockets.flatMap(({ id, stall }): [number, string][] => {
-      if (stall === undefined) return [];
-      const jumper = facts.board.jumpers?.find(({ sets, of }) => sets === 'stall line' && of === id);
-      const position = jumper?.positions.find((entry) => entry.id === facts.machine.jumpers?.[jumper.id]);
-      const tied = position ? position.stall === 'tied' : !taken.has(stall);
-      return tied ? [[stall, id]] : [];
-    }),
-  );
 }
 
 const eachMotor = (of: (axis: MotorAxis) => number): Record<MotorAxis, number> => ({

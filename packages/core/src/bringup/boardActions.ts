@@ -7,6 +7,8 @@ import { coldLines } from './heatLines';
 export interface BoardAction {
   label: string;
   lines: readonly string[];
+  /** Said at last, even where a line was refused: a mode that was left would change what the next line means. */
+  after?: readonly string[];
   /** What it can hurt, before it is done. */
   caution?: string;
 }
@@ -28,12 +30,12 @@ const GROUPS: readonly { title: string; actions: readonly Offered[] }[] = [
     title: 'Move',
     actions: [
       { label: 'Home all', lines: ['G28'] },
-      { label: 'X − 10', lines: ['G91', 'G1 X-10 F3000', 'G90'] },
-      { label: 'X + 10', lines: ['G91', 'G1 X10 F3000', 'G90'] },
-      { label: 'Y − 10', lines: ['G91', 'G1 Y-10 F3000', 'G90'] },
-      { label: 'Y + 10', lines: ['G91', 'G1 Y10 F3000', 'G90'] },
-      { label: 'Z − 1', lines: ['G91', 'G1 Z-1 F300', 'G90'] },
-      { label: 'Z + 1', lines: ['G91', 'G1 Z1 F300', 'G90'] },
+      { label: 'X − 10', lines: ['G91', 'G1 X-10 F3000'], after: ['G90'] },
+      { label: 'X + 10', lines: ['G91', 'G1 X10 F3000'], after: ['G90'] },
+      { label: 'Y − 10', lines: ['G91', 'G1 Y-10 F3000'], after: ['G90'] },
+      { label: 'Y + 10', lines: ['G91', 'G1 Y10 F3000'], after: ['G90'] },
+      { label: 'Z − 1', lines: ['G91', 'G1 Z-1 F300'], after: ['G90'] },
+      { label: 'Z + 1', lines: ['G91', 'G1 Z1 F300'], after: ['G90'] },
       { label: 'Motors off', lines: ['M84'] },
       { label: 'First extruder', lines: ['T0'] },
       { label: 'Second extruder', lines: ['T1'] },

@@ -92,7 +92,8 @@ function tell(report: (news: BenchNews) => void): void {
   });
   lines = [];
   written = [];
-  storeWritten = false;
+  // A byte that is still being written is not kept yet.
+  storeWritten = bench.storing();
 }
 
 function hear(line: string): void {

@@ -1,7 +1,6 @@
 import { dryHoming, type HomingLeg, stackRun, type StackRun } from '@jolly/bench';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
 import type { Machine } from '@jolly/core/machine/machine';
-import { derive } from '@jolly/core/settings/derive';
 import { resolve } from '@jolly/core/machine/facts';
 import { expose } from 'comlink';
 
@@ -9,7 +8,7 @@ import { expose } from 'comlink';
 const worker = {
   async dryHoming(machine: Machine, catalogue: Catalogue, image: Uint8Array): Promise<HomingLeg[]> {
     const resolved = resolve(machine, catalogue);
-    return 'facts' in resolved ? dryHoming(resolved.facts, derive(resolved.facts), image) : [];
+    return 'facts' in resolved ? dryHoming(resolved.facts, image) : [];
   },
   async stackRun(machine: Machine, catalogue: Catalogue, image: Uint8Array): Promise<StackRun | undefined> {
     const resolved = resolve(machine, catalogue);

@@ -54,9 +54,13 @@ static enum outcome next(const struct words *w)
 {
     (void)w;
     if (!taking) return fail(MSG_NOTHING_TAKEN);
-    float stands = motion_target().mm[Z];
-    if (magnitude(stands) > MOST_MM) return fail(MSG_NOT_AT_PLATE);
-    taking->put(point, stands);
+    /* Its motors were let go meanwhile: nobody knows where the nozzle stands. */
+    const char *refused = by_hand_refuse(taking);
+    if (refused) { taking = NULL; return fail(refused); }
+    struct place at = motion_target();
+    if (magnitude(at.mm[Z]) > MOST_MM) return fail(MSG_NOT_AT_PLATE);
+    /* Where the nozzle really stands: what is raised by map or nudge counts. */
+    taking->put(point, at.mm[Z] + shape_lift(at.mm[X], at.mm[Y], at.mm[Z]));
     if (++point < taking->points) return go();
     const struct hand *over = taking;
     taking = NULL;

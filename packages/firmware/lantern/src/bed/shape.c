@@ -19,7 +19,8 @@ static float steady(float x, float y)
     lift += setting[SET_NUDGE_START];
 #endif
 #if HAS_TILT
-    lift += tilt_at(x, y);
+    /* A map holds all that the plate does, its tilt too. */
+    if (!shape_bends()) lift += tilt_at(x, y);
 #endif
     return lift;
 }

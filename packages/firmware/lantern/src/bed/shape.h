@@ -1,5 +1,5 @@
-/* shape.h: how the nozzle follows the plate: the map (fading out with height), the tilt taken out, the live nudge. Every
- * move is raised by it; the place that is told is the place without it. */
+/* shape.h: how the nozzle follows the plate: the map (fading out with height) or the tilt taken out, and the live nudge.
+ * Every move is raised by it; the place that is told is the place without it. */
 #pragma once
 #include "hal/hw.h"
 #include "option_shape.h"

@@ -18,7 +18,11 @@ static bool known;
 
 float tilt_at(float x, float y) { return known ? at_zero + along_x * x + along_y * y : 0; }
 
-void tilt_forget(void) { known = false; }
+void tilt_forget(void)
+{
+    known = false;
+    motion_settle();
+}
 
 static void put(int point, float mm)
 {
@@ -58,16 +62,15 @@ void tilt_tell(int line)
 
 #if TILT_BY == TILT_BY_BY_HAND
 static struct spot spot_of(int point) { return SPOT[point]; }
-static const struct hand BY_HAND = {POINTS, spot_of, put, taken};
+static const struct hand THREE_HEIGHTS = {POINTS, spot_of, put, taken};
 
 static enum outcome take(const struct words *w)
 {
     (void)w;
-    const char *refused = by_hand_refuse(&BY_HAND);
+    const char *refused = by_hand_refuse(&THREE_HEIGHTS);
     if (refused) return fail(refused);
-    known = false;
-    motion_settle();
-    return by_hand_begin(&BY_HAND);
+    tilt_forget();
+    return by_hand_begin(&THREE_HEIGHTS);
 }
 #else
 _Static_assert(PROBE_KIND != PROBE_KIND_NONE, "[tilt.by] three points are touched with a probe, and there is none");
@@ -97,8 +100,7 @@ static enum outcome take(const struct words *w)
         const char *refused = touch_refuse(SPOT[i]);
         if (refused) return fail(refused);
     }
-    known = false;
-    motion_settle();
+    tilt_forget();
     point = 0;
     touch_begin(SPOT[0]);
     return going_on(touched);
@@ -108,8 +110,7 @@ static enum outcome take(const struct words *w)
 static enum outcome drop(const struct words *w)
 {
     (void)w;
-    known = false;
-    motion_settle();
+    tilt_forget();
     return DONE;
 }
 

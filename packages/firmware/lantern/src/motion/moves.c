@@ -61,35 +61,37 @@ static int64_t filament_of(int64_t told)
 #endif
 }
 
-static void take_words(const struct words *w, const struct place *from, struct place *to)
+/* `by`: from where it stands, whatever the modes are. */
+static void take_words(const struct words *w, const struct place *from, struct place *to, bool by)
 {
     *to = *from;
     for (int i = 0; i < HOMED_AXES; i++)
-        if (has(w, AXIS_LETTER[i])) to->mm[i] = word(w, AXIS_LETTER[i], 0) + (relative ? from->mm[i] : origin_of(i));
-    if (has(w, 'E')) to->filament = filament_of(word_millionths(w, 'E')) + (relative || filament_relative ? from->filament : 0);
+        if (has(w, AXIS_LETTER[i])) to->mm[i] = word(w, AXIS_LETTER[i], 0) + (by || relative ? from->mm[i] : origin_of(i));
+    if (has(w, 'E')) to->filament = filament_of(word_millionths(w, 'E')) + (by || relative || filament_relative ? from->filament : 0);
 }
 
 /* The feed of a line in mm/s; 0 is none. */
 static float feed_of(const struct words *w) { return larger(0, word(w, 'F', feed_mm_s * 60) / 60); }
 
-static enum outcome go(float feed)
-{
-    feed_mm_s = feed;
-    return path_queued() ? DONE : going_on(path_queued);
-}
+static enum outcome go(void) { return path_queued() ? DONE : going_on(path_queued); }
 
-static enum outcome move(const struct words *w)
+static enum outcome straight(const struct words *w, bool by)
 {
     struct place from = motion_target(), to;
-    take_words(w, &from, &to);
+    take_words(w, &from, &to, by);
     float feed = feed_of(w);
     if (!(feed > 0)) return fail(MSG_FEED_ABOVE_0);
     const char *refused = limits_refuse(&from, &to);
     if (!refused) refused = refuse_filament(to.filament - from.filament);
     if (refused) return fail(refused);
+    if (!by) feed_mm_s = feed;
     path_straight(&to, feed);
-    return go(feed);
+    return go();
 }
+
+static enum outcome move(const struct words *w) { return straight(w, false); }
+/* Modes and feed of a print stay as they are. */
+static enum outcome move_by(const struct words *w) { return straight(w, true); }
 
 #if ARCS_ON
 /* Start and end may lie so far from one circle. */
@@ -98,7 +100,7 @@ static enum outcome move(const struct words *w)
 static enum outcome arc(const struct words *w, bool clockwise)
 {
     struct place from = motion_target(), to, low, high;
-    take_words(w, &from, &to);
+    take_words(w, &from, &to, false);
     float feed = feed_of(w), i = word(w, 'I', 0), j = word(w, 'J', 0);
     if (!(feed > 0)) return fail(MSG_FEED_ABOVE_0);
     float centre_x = from.mm[X] + i, centre_y = from.mm[Y] + j, x = to.mm[X] - centre_x, y = to.mm[Y] - centre_y;
@@ -110,7 +112,8 @@ static enum outcome arc(const struct words *w, bool clockwise)
     if (!refused) refused = limits_refuse(&from, &high);
     if (!refused) refused = refuse_filament(to.filament - from.filament);
     if (refused) { path_forget(); return fail(refused); }
-    return go(feed);
+    feed_mm_s = feed;
+    return go();
 }
 
 static enum outcome arc_clockwise(const struct words *w) { return arc(w, true); }
@@ -291,6 +294,7 @@ static enum outcome endstops(const struct words *w) { (void)w; tell_switches(); 
 const struct command MOVE_COMMANDS[] = {
     CODE('G', 0, IN_PRINT, "XYZEF", NULL, move),
     CODE('G', 1, IN_PRINT, "XYZEF", NULL, move),
+    VERB("move by", AT_REST | BY_HAND, "XYZEF", move_by),
 #if ARCS_ON
     CODE('G', 2, IN_PRINT, "XYZIJEF", NULL, arc_clockwise),
     CODE('G', 3, IN_PRINT, "XYZIJEF", NULL, arc_back),

@@ -43,7 +43,7 @@ static const struct row HEAT[] = {
 LIST(HEAT);
 static const struct row MOVE[] = {
     {WORD_HOME, "G28", NULL, NULL},
-    {WORD_UP, "G91\nG1 Z10 F600\nG90", NULL, NULL},
+    {WORD_UP, "move by z=10 f=600", NULL, NULL},
     {WORD_RELEASE, "M84", NULL, NULL},
 };
 LIST(MOVE);

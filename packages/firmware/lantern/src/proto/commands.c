@@ -214,6 +214,15 @@ static bool waits(const struct command *c, const struct setting_line *set)
     return c && c->when & IN_PRINT && lane != PRINT && job_paused();
 }
 
+/* A print is under way, and hands leave alone what would be in its way. */
+static bool in_the_way(const struct command *c)
+{
+    if (lane == PRINT) return false;
+    if (c->when & BY_HAND) return job_from_card() && !job_paused();
+    if (job_from_card()) return (c->when & (IN_PRINT | AT_REST)) != 0;
+    return lane == PANEL && job_paused() && c->when & IN_PRINT;
+}
+
 static enum outcome run(char *line)
 {
     struct words words;
@@ -226,7 +235,7 @@ static enum outcome run(char *line)
     if (stopped() && !(c && c->when & ASLEEP_TOO)) return fail(MSG_ASLEEP);
     const char *wrong = c ? unfit(c, &words) : NULL;
     if (wrong) return refuse(wrong, inside);
-    if (c && lane != PRINT && c->when & (IN_PRINT | AT_REST) && job_from_card()) return fail(MSG_PRINTING);
+    if (c && in_the_way(c)) return fail(MSG_PRINTING);
     if (waits(c, set)) return hold(c, set, &words);
     return set ? setting_change(set, &words) : c->run(&words);
 }

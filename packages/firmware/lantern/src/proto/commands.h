@@ -12,6 +12,7 @@ enum when {
     ASLEEP_TOO = 2,  /* after a stop as well */
     IN_PRINT = 4,    /* waits while a print is paused: it belongs to the print */
     AT_ONCE = 8,     /* as soon as its line is there, ahead of lines that wait; it is over at once */
+    BY_HAND = 16,    /* while a print from the card is paused, too; not while it goes on */
 };
 struct command {
     /* A worded command has its verb, letter 0 and number 0. */

@@ -14,14 +14,18 @@ export function Actions({ awake, busy }: { awake: boolean; busy: boolean }) {
   const settings = useImageSettings();
   const groups = useMemo(() => boardActions(facts, settings), [facts, settings]);
   const [answer, setAnswer] = useState<{ label: string; lines: string[] }>();
-  const tell = async ({ label, lines }: BoardAction) => {
+  const tell = async ({ label, lines, after = [] }: BoardAction) => {
     setAnswer({ label, lines: ['…'] });
     const heard: string[] = [];
-    for (const line of lines) {
+    const say = async (line: string): Promise<boolean> => {
       const { lines: told, problem } = await ask(line);
-      heard.push(...told, ...(problem === undefined ? [] : [problem]));
-      if (problem !== undefined || told.some((entry) => /^(error|stopped)/.test(entry))) break;
-    }
+      // A power that was switched off is no line of the board's.
+      heard.push(...told, ...(problem === undefined || told.includes(problem) ? [] : [problem]));
+      return problem === undefined;
+    };
+    for (const line of lines) if (!(await say(line))) break;
+    // What it answers would stand behind the refusal as if all were well.
+    for (const line of after) await ask(line);
     setAnswer({ label, lines: heard.filter((line) => !line.startsWith('meanwhile')) });
   };
   return (
@@ -35,7 +39,9 @@ export function Actions({ awake, busy }: { awake: boolean; busy: boolean }) {
                 key={action.label}
                 size="compact-sm"
                 variant="default"
-                title={[action.lines.join(', '), action.caution].filter(Boolean).join(' · ')}
+                title={[[...action.lines, ...(action.after ?? [])].join(', '), action.caution]
+                  .filter(Boolean)
+                  .join(' · ')}
                 onClick={() => void tell(action)}
               >
                 {action.label}
