@@ -17,6 +17,7 @@ import { useWorkbench } from '../../workbench/Workbench';
 import { useObservedWays } from '../../workbench/useObservedWays';
 import { Refused } from '../../ui/Refused';
 import { loadedLater } from '../../ui/loadedLater';
+import { useNowAndThen } from '../../ui/useNowAndThen';
 import css from './BringUpStation.module.css';
 import { Actions } from './Actions';
 import { ArmsProving } from './ArmsProving';
@@ -35,6 +36,7 @@ import { useReported } from './useReported';
 
 /** The library that draws curves comes when there are any. */
 const Curves = loadedLater(() => import('./Curves'));
+const DRAWN_EVERY_MS = 500;
 
 /** The machine on the bench and the tests that prove it, in an order in which nothing can be hurt. */
 export function ProveView({ choose }: { choose: ReactNode }) {
@@ -153,8 +155,13 @@ function MachineNow() {
 }
 
 function CurvesNow() {
-  // A curve is dear to draw, and may lag behind what can be pressed.
-  const curve = useDeferredValue(usePowered((now) => now.curve));
+  // A curve is dear to draw, and may lag behind what can be pressed; a fast bench tells twenty points a second.
+  const curve = useDeferredValue(
+    useNowAndThen(
+      usePowered((now) => now.curve),
+      DRAWN_EVERY_MS,
+    ),
+  );
   if (curve.length < 2) return <p className="soft">Temperatures are drawn here once the board tells them.</p>;
   return (
     <Suspense fallback={<p className="soft">The curves are drawn.</p>}>
