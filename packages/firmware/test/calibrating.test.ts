@@ -205,6 +205,23 @@ describe('what is not measured sets nothing', () => {
   });
 });
 
+describe('a nudge that is in use', () => {
+  it.each([
+    ['plover', 'z-offset', 'found'],
+    ['plover', 'tram', 'found'],
+    ['dunlin', 'z-switch', undefined],
+  ])('%s: is there again after %s, and not in what was measured', async (machine, id, outcome) => {
+    const nudged = await standing(machine, own('nudge.on', true), own('nudge.start', -0.07));
+    const { found, person } = await measured(nudged, id, { hotendC: 0, bedC: 0 });
+    if (outcome) expect(found.outcome, found.words).toBe(outcome);
+    expect((await person.ask('M503')).lines).toContain('setting nudge z=-0.070');
+    expect(person.bench.truth().nozzleInPlateMm).toBe(0);
+    if (id !== 'z-offset') return;
+    const { z } = certain(really(nudged.facts).probe, 'a probe');
+    expect(Math.abs(figure(found, 'offset-z') - z)).toBeLessThanOrEqual(0.025);
+  });
+});
+
 describe('machines of other kinds', () => {
   it('a switch without a probe is judged by homing it again and again', async () => {
     const dunlin = await standing('dunlin');

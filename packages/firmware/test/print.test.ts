@@ -210,4 +210,43 @@ describe('a print that was cut off', () => {
     expect(end.position.e).toBe(position.e);
     expect(end.secondFilamentMm).toBeGreaterThan(secondFilamentMm);
   });
+  it.each([false, true])(
+    'follows the plate as before, from its zero point, with its fan, the card being locked: %s',
+    async (locked) => {
+      const { facts, state } = await plover.built(
+        own('resume.on', true),
+        own('offsets.on', true),
+        own('map.fade', 0),
+        own('card.locked', locked),
+      );
+      const lines = ['G55', 'M106 S128', 'G1 X50 Y30 Z0.5 F6000', 'G4 S12', 'G4 S1', 'G4 S30', 'G1 X170 Y160', 'G4 S9']; // prettier-ignore
+      const card = cardWith(`${lines.join('\n')}\n`);
+      const begun = async (plant = plantOf(facts, 1)) => {
+        const talk = await talkTo({ facts, state, plant, card });
+        for (const line of ['G28', 'map take', 'origin n=2 x=10 y=10', 'card print n=1']) talk.ask(line);
+        return talk;
+      };
+      const places = (talk: Talk) =>
+        [60, 180].map((x) => {
+          expect(until(talk, () => Math.abs(talk.bench.truth().position.x - x) < 0.05, 200)).toBe(true);
+          talk.bench.advance(4);
+          const { position, nozzleAbovePlateMm, fans } = talk.bench.truth();
+          return [position.y, nozzleAbovePlateMm, fans['part-fan']] as const;
+        });
+      const uncut = places(await begun());
+      const plant = plantOf(facts, 1);
+      const first = await begun(plant);
+      first.bench.advance(25);
+      const store = first.bench.store();
+      const atS = first.bench.nowS();
+      plant.off(atS);
+      const second = await talkTo({ facts, state: { ...state, store }, plant, card, atS: atS + 60 });
+      expect(second.ask('card resume', 900).at(-1)).toBe('done');
+      for (const [at, [y, above, fan]] of places(second).entries()) {
+        expect(y).toBeCloseTo(uncut[at]![0], 1);
+        expect(Math.abs(above! - uncut[at]![1]!)).toBeLessThan(0.01);
+        expect(fan).toBeCloseTo(uncut[at]![2]!, 2);
+      }
+    },
+  );
 });

@@ -220,11 +220,16 @@ static enum outcome shim(const struct words *w)
 }
 #endif
 
+void map_use_again(void)
+{
+    if (complete) use(true);
+}
+
 bool map_after_home(void)
 {
     use(false);
 #if MAP_AFTER_HOME == MAP_AFTER_HOME_RESTORED
-    if (complete) use(true);
+    map_use_again();
 #elif MAP_AFTER_HOME == MAP_AFTER_HOME_PROBED_AFRESH
     return true;
 #endif

@@ -13,8 +13,13 @@ int map_lines(void);
 void map_tell(int line);
 /* Z was homed: the map is dropped, taken up again, or to be taken afresh (true). */
 bool map_after_home(void);
+/* Takes a map up again that is whole. */
+void map_use_again(void);
 /* Takes the map by touch; asked every millisecond after it. NULL, or why it cannot begin. */
 const char *map_take_begin(void);
 bool map_taken(void);
 extern const struct command MAP_COMMANDS[];
+#else
+static inline bool map_in_use(void) { return false; }
+static inline void map_use_again(void) {}
 #endif

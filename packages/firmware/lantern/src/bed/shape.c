@@ -51,12 +51,5 @@ float shape_told(float x, float y, float z)
     return told < FADE ? told : height;
 }
 
-bool shape_bends(void)
-{
-#if HAS_MAP
-    return map_in_use();
-#else
-    return false;
-#endif
-}
+bool shape_bends(void) { return map_in_use(); }
 #endif

@@ -146,6 +146,8 @@ static enum outcome set(int pin, float *share, float wanted)
 #endif
 
 #if FAN_PART
+float fan_part(void) { return part_share; }
+void fan_part_put(float share) { set(PIN_PART_FAN, &part_share, share); }
 static enum outcome part_on(const struct words *w) { return set(PIN_PART_FAN, &part_share, share_of(w)); }
 static enum outcome part_off(const struct words *w) { (void)w; return set(PIN_PART_FAN, &part_share, 0); }
 #endif

@@ -13,3 +13,11 @@ int fans_lines(void);
 void fans_tell(int line);
 extern const struct command FAN_COMMANDS[];
 #endif
+/* What the part fan was told last, 0 to 1; none where there is no such fan. */
+#if FAN_PART
+float fan_part(void);
+void fan_part_put(float share);
+#else
+static inline float fan_part(void) { return 0; }
+static inline void fan_part_put(float share) { (void)share; }
+#endif

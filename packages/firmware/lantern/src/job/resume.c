@@ -1,6 +1,7 @@
 /* resume.c: what is noted, and the way back: heat, lift, home X and Y, down to the noted height, and on. Z is believed to stand
  * where it stood: nothing can be found below a half-made print. */
 #include "job/resume.h"
+#include "bed/map.h"
 #include "card/fat.h"
 #include "core/number.h"
 #include "core/store.h"
@@ -9,8 +10,10 @@
 #include "job/card_print.h"
 #include "job/job.h"
 #include "motion/homing.h"
+#include "motion/limits.h"
 #include "motion/motion.h"
 #include "motion/moves.h"
+#include "motion/origins.h"
 #include "motion/planner.h"
 #include "motion/tools.h"
 #include "proto/print.h"
@@ -28,9 +31,14 @@ struct note {
     uint32_t at;
     struct place place;
     struct modes modes;
-    float targets[HEATERS];
+    float targets[HEATERS], fan;
     uint8_t tool;
+    bool mapped;
+#if OFFSETS_ON
+    struct origins origins;
+#endif
 };
+_Static_assert(sizeof(struct note) <= STORE_NOTE, "the note of a print runs into the map");
 static union { struct note note; uint8_t bytes[BLOCK]; } kept;
 static uint16_t ticks;
 static float noted_z;
@@ -90,7 +98,10 @@ static bool waiting;
 
 static void propose(const struct fat_file *file, uint32_t at)
 {
-    candidate = (struct note){.mark = MARK, .file = *file, .at = at, .place = motion_target(), .modes = moves_modes(), .tool = (uint8_t)tool_in_use()};
+    candidate = (struct note){.mark = MARK, .file = *file, .at = at, .place = motion_target(), .modes = moves_modes(), .fan = fan_part(), .tool = (uint8_t)tool_in_use(), .mapped = map_in_use()};
+#if OFFSETS_ON
+    candidate.origins = origins_now();
+#endif
     for (int i = 0; i < HEATERS; i++) candidate.targets[i] = heat_target(i);
     candidate.sum = sum_of(&candidate);
     after_blocks = planner_added();
@@ -147,15 +158,21 @@ void resume_tell(int line)
 enum stage { WARM, LIFTED, HOMED, ABOVE, DOWN };
 static enum stage stage;
 
+/* No further than Z goes. */
+static float lift(void) { return smaller(LIFT_MM, limit_end(Z, 1) - kept.note.place.mm[Z]); }
+
 static void go_home(void)
 {
     homing_begin(1u << X | 1u << Y);
     stage = HOMED;
 }
 
+/* The motors stand where they did, raised as the plate asked at the noted place. */
 static void go_above(void)
 {
-    motion_declare(Z, kept.note.place.mm[Z] + LIFT_MM);
+    const float *mm = kept.note.place.mm;
+    if (kept.note.mapped) map_use_again();
+    motion_declare(Z, mm[Z] + shape_lift(mm[X], mm[Y], mm[Z]) + lift());
     homing_believe(Z);
     struct place to = motion_target();
     to.mm[X] = kept.note.place.mm[X];
@@ -174,10 +191,14 @@ static void go_down(void)
 
 static bool go_on(void)
 {
+    if (!fat_holds(&kept.note.file)) return failed(MSG_OTHER_CARD);
     tool_use(kept.note.tool);
     motion_declare_filament(kept.note.place.filament);
     moves_take_modes(&kept.note.modes);
-    if (!fat_holds(&kept.note.file)) return failed(MSG_OTHER_CARD);
+    fan_part_put(kept.note.fan);
+#if OFFSETS_ON
+    origins_put(&kept.note.origins);
+#endif
     card_print_from(&kept.note.file, kept.note.at);
     return true;
 }
@@ -193,7 +214,7 @@ static bool back(void)
         }
         {
             struct place to = motion_target();
-            to.mm[Z] += LIFT_MM;
+            to.mm[Z] += lift();
             motion_move(&to, LIFT_MM_S);
         }
         stage = LIFTED;

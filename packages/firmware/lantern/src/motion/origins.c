@@ -4,13 +4,13 @@
 #include "motion/motion.h"
 
 #if OFFSETS_ON
-enum { ORIGINS = 6 };
-static float origin[ORIGINS][HOMED_AXES];
-static uint8_t chosen;
+static struct origins all;
 
-float origin_of(int axis) { return origin[chosen][axis]; }
+struct origins origins_now(void) { return all; }
+void origins_put(const struct origins *what) { all = *what; }
+float origin_of(int axis) { return all.mm[all.chosen][axis]; }
 
-static enum outcome choose(int which) { chosen = (uint8_t)which; return DONE; }
+static enum outcome choose(int which) { all.chosen = (uint8_t)which; return DONE; }
 static enum outcome first(const struct words *w) { (void)w; return choose(0); }
 static enum outcome second(const struct words *w) { (void)w; return choose(1); }
 static enum outcome third(const struct words *w) { (void)w; return choose(2); }
@@ -21,12 +21,12 @@ static enum outcome sixth(const struct words *w) { (void)w; return choose(5); }
 /* Where an origin lies on the machine; without any axis, here. */
 static enum outcome set(const struct words *w)
 {
-    int which = nearest(word(w, 'N', (float)chosen + 1)) - 1;
+    int which = nearest(word(w, 'N', (float)all.chosen + 1)) - 1;
     if (which < 0 || which >= ORIGINS) return fail(MSG_ORIGIN_RANGE);
     struct place here = motion_target();
     bool any = has(w, 'X') || has(w, 'Y') || has(w, 'Z');
     for (int i = 0; i < HOMED_AXES; i++)
-        if (!any || has(w, AXIS_LETTER[i])) origin[which][i] = any ? word(w, AXIS_LETTER[i], 0) : here.mm[i];
+        if (!any || has(w, AXIS_LETTER[i])) all.mm[which][i] = any ? word(w, AXIS_LETTER[i], 0) : here.mm[i];
     return DONE;
 }
 

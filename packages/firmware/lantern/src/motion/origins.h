@@ -4,6 +4,14 @@
 #include "option_motion.h"
 #include "proto/commands.h"
 #if OFFSETS_ON
+enum { ORIGINS = 6 };
+/* All of them, and which is chosen. */
+struct origins {
+    float mm[ORIGINS][HOMED_AXES];
+    uint8_t chosen;
+};
+struct origins origins_now(void);
+void origins_put(const struct origins *all);
 /* mm of the chosen origin on an axis. */
 float origin_of(int axis);
 extern const struct command ORIGIN_COMMANDS[];

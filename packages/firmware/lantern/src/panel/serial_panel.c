@@ -3,8 +3,9 @@
 #include "core/number.h"
 #include "core/stop.h"
 #include "heat/heat.h"
-#include "motion/motion.h"
+#include "job/job.h"
 #include "option_identity.h"
+#include "proto/state.h"
 
 #if HAS_SERIAL_PANEL
 _Static_assert(LINK_DISPLAY_PORT != LINK_DISPLAY_PORT_FIRST || LINK_HOST_PORT == LINK_HOST_PORT_SECOND, "[link.display-port] host and display cannot sit on the same port");
@@ -43,7 +44,9 @@ void serial_panel_tick(void)
     ticks = 0;
     say("1 " MACHINE_NAME "\n");
     say_body("2 hot end ", HOTEND);
-    say_body("3 bed ", BED);
-    say(stopped() ? "4 stopped\n" : motion_busy() ? "4 moving\n" : "4 ready\n");
+    if (heater_there(BED)) say_body("3 bed ", BED);
+    say("4 ");
+    say(job_paused() && !stopped() ? "paused" : state_doing());
+    say("\n");
 }
 #endif

@@ -7,7 +7,7 @@
 #include "motion/motion.h"
 #include "proto/print.h"
 
-static const char *doing(void)
+const char *state_doing(void)
 {
     if (stopped()) return "stopped";
     if (homing_under_way()) return "homing";
@@ -20,7 +20,7 @@ static void doing_line(const char *lead)
     print(lead);
     print("state");
     print_name("doing");
-    print(doing());
+    print(state_doing());
     if (stopped()) {
         print_name("why");
         print_char('"');
