@@ -38,7 +38,7 @@ struct note {
     struct origins origins;
 #endif
 };
-_Static_assert(sizeof(struct note) <= STORE_NOTE, "the note of a print runs into the map");
+_Static_assert(sizeof(struct note) <= STORE_NOTE, "the slots overlap, of a print's note and of the map");
 static union { struct note note; uint8_t bytes[BLOCK]; } kept;
 static uint16_t ticks;
 static float noted_z;
