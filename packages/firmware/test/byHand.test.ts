@@ -80,4 +80,17 @@ describe('heights taken by hand', () => {
     expect(talk.ask('map next')[0]).toBe('error: nothing is being taken by hand');
     expect(talk.ask('G1 Z-2')[0]).toBe('error: outside the travel');
   });
+  it('are those of the plate, the shim taken off; a thickness that is none leaves the map as it is', async () => {
+    const talk = await plover.builtWith(own('map.shim', true), own('map.columns', 2), own('map.rows', 2)); // prettier-ignore
+    talk.ask('G28');
+    talk.ask('map take', 600);
+    for (const thick of ['-0.1', '1.1']) {
+      expect(talk.ask(`map shim s=${thick}`)).toEqual(['error: S must be 0 to 1 mm']);
+      expect(talk.values('state', 'map')['state']).toBe('in-use');
+    }
+    talk.ask('map shim s=1');
+    talk.ask('G1 Z1.3');
+    talk.ask('M400');
+    expect(talk.ask('map next')[0]).toMatch(/^map point=1 of=4 .* height=0\.300$/);
+  });
 });

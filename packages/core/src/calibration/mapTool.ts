@@ -101,7 +101,8 @@ function* byTouch(): Procedure<Taken> {
 }
 
 function* byShim(shimMm: number): Procedure<Taken> {
-  const begun = yield* ask('map shim');
+  // Its thickness is the board's to take off: zero is the plate.
+  const begun = yield* ask(`map shim s=${shimMm}`);
   if (begun.problem !== undefined) return { ended: begun };
   const points: MapPoint[] = [];
   for (;;) {
@@ -109,7 +110,6 @@ function* byShim(shimMm: number): Procedure<Taken> {
     if ('ended' in down) return down;
     const next = yield* ask('map next');
     if (next.problem !== undefined) return { ended: next };
-    // The height that counts is the board's; the shim is taken off all of them alike.
     points.push(...pointsIn(next.lines));
     const many = Number(/ of=(\d+)/.exec(next.lines.find((line) => line.startsWith('map point')) ?? '')?.[1] ?? NaN);
     if (!(points.length < many)) return { points };

@@ -11,9 +11,11 @@
 #define LIFT_MM 4.0f
 /* A plate is not further off: the nozzle was not lowered onto the shim. */
 #define MOST_MM 5.0f
+#define THICKEST_MM 1.0f
 
 static const struct hand *taking;
 static int point;
+static float shim_mm;
 
 bool by_hand_under_way(void) { return taking != NULL; }
 void by_hand_stop(void) { taking = NULL; }
@@ -33,7 +35,7 @@ static enum outcome go(void)
     return going_on(arrived);
 }
 
-const char *by_hand_refuse(const struct hand *what)
+static const char *out_of_reach(const struct hand *what)
 {
     if (!homed(X) || !homed(Y) || !homed(Z)) return MSG_HOME_FIRST;
     for (int i = 0; i < what->points; i++) {
@@ -43,9 +45,17 @@ const char *by_hand_refuse(const struct hand *what)
     return NULL;
 }
 
-enum outcome by_hand_begin(const struct hand *what)
+static float shim(const struct words *w) { return word(w, 'S', 0); }
+
+const char *by_hand_refuse(const struct hand *what, const struct words *w)
+{
+    return shim(w) >= 0 && shim(w) <= THICKEST_MM ? out_of_reach(what) : MSG_SHIM_RANGE;
+}
+
+enum outcome by_hand_begin(const struct hand *what, const struct words *w)
 {
     taking = what;
+    shim_mm = shim(w);
     point = 0;
     return go();
 }
@@ -55,12 +65,12 @@ static enum outcome next(const struct words *w)
     (void)w;
     if (!taking) return fail(MSG_NOTHING_TAKEN);
     /* Its motors were let go meanwhile: nobody knows where the nozzle stands. */
-    const char *refused = by_hand_refuse(taking);
+    const char *refused = out_of_reach(taking);
     if (refused) { taking = NULL; return fail(refused); }
     struct place at = motion_target();
     if (magnitude(at.mm[Z]) > MOST_MM) return fail(MSG_NOT_AT_PLATE);
     /* Where the nozzle really stands: what is raised by map or nudge counts. */
-    taking->put(point, at.mm[Z] + shape_lift(at.mm[X], at.mm[Y], at.mm[Z]));
+    taking->put(point, at.mm[Z] + shape_lift(at.mm[X], at.mm[Y], at.mm[Z]) - shim_mm);
     if (++point < taking->points) return go();
     const struct hand *over = taking;
     taking = NULL;

@@ -13,9 +13,9 @@ struct hand {
     void (*over)(void);
 };
 #if HAS_BY_HAND
-/* Why it cannot be taken now; NULL where it can. */
-const char *by_hand_refuse(const struct hand *what);
-enum outcome by_hand_begin(const struct hand *what);
+/* Why it cannot be taken now; NULL where it can. S is how thick the shim is, mm: heights are those of the plate. */
+const char *by_hand_refuse(const struct hand *what, const struct words *w);
+enum outcome by_hand_begin(const struct hand *what, const struct words *w);
 /* A point is being taken: Z may go a little below its travel. */
 bool by_hand_under_way(void);
 void by_hand_stop(void);

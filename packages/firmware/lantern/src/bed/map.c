@@ -211,12 +211,11 @@ static const struct hand BY_SHIM = {POINTS, hand_spot, put, taken};
 
 static enum outcome shim(const struct words *w)
 {
-    (void)w;
-    const char *refused = by_hand_refuse(&BY_SHIM);
+    const char *refused = by_hand_refuse(&BY_SHIM, w);
     if (refused) return fail(refused);
     use(false);
     complete = false;
-    return by_hand_begin(&BY_SHIM);
+    return by_hand_begin(&BY_SHIM, w);
 }
 #endif
 
@@ -298,7 +297,7 @@ const struct command MAP_COMMANDS[] = {
     VERB("map take", AT_REST, NULL, take),
 #endif
 #if MAP_SHIM
-    VERB("map shim", AT_REST, NULL, shim),
+    VERB("map shim", AT_REST, "S", shim),
 #endif
     VERB("map use", AT_REST, NULL, take_up),
     VERB("map drop", AT_REST, NULL, drop),

@@ -66,11 +66,10 @@ static const struct hand THREE_HEIGHTS = {POINTS, spot_of, put, taken};
 
 static enum outcome take(const struct words *w)
 {
-    (void)w;
-    const char *refused = by_hand_refuse(&THREE_HEIGHTS);
+    const char *refused = by_hand_refuse(&THREE_HEIGHTS, w);
     if (refused) return fail(refused);
     tilt_forget();
-    return by_hand_begin(&THREE_HEIGHTS);
+    return by_hand_begin(&THREE_HEIGHTS, w);
 }
 #else
 _Static_assert(PROBE_KIND != PROBE_KIND_NONE, "[tilt.by] three points are touched with a probe, and there is none");
@@ -115,7 +114,7 @@ static enum outcome drop(const struct words *w)
 }
 
 const struct command TILT_COMMANDS[] = {
-    VERB("tilt take", AT_REST, NULL, take),
+    VERB("tilt take", AT_REST, TILT_BY == TILT_BY_BY_HAND ? "S" : NULL, take),
     VERB("tilt drop", AT_REST, NULL, drop),
     NO_COMMAND,
 };
