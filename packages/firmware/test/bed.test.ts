@@ -6,6 +6,7 @@ import { derive } from '@jolly/core/settings/derive';
 import { certain } from '@jolly/core/tree/certain';
 import { describe, expect, it } from 'vitest';
 import { own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
+import { above, goTo } from './fixtures/overPlate';
 import { TWO_Z } from './witnesses/driverWitnesses';
 
 const plover = workshop();
@@ -16,11 +17,6 @@ const SCATTER_MM = 0.004 + 0.0025;
 const pointsOf = (lines: readonly string[]) =>
   mapPoints(lines.reduce<BoardReadings>((known, line) => withLine(known, line, 0), {}));
 const plateAt = ({ bench }: Talk, x: number, y: number) => certain(bench.plateAt(x, y), 'the plate'); // prettier-ignore
-const above = ({ bench }: Talk) => certain(bench.truth().nozzleAbovePlateMm ?? undefined, 'the plate'); // prettier-ignore
-const goTo = ({ ask }: Talk, place: string) => {
-  ask(`G1 ${place} F6000`);
-  ask('M400');
-};
 
 /** The store of a board that has taken a map. */
 async function kept(): Promise<Uint8Array> {

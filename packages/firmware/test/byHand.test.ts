@@ -1,13 +1,8 @@
-import { certain } from '@jolly/core/tree/certain';
 import { describe, expect, it } from 'vitest';
-import { own, type Talk, workshop } from './fixtures/builtMachine';
+import { own, workshop } from './fixtures/builtMachine';
+import { above, goTo } from './fixtures/overPlate';
 
 const plover = workshop();
-const above = ({ bench }: Talk) => certain(bench.truth().nozzleAbovePlateMm ?? undefined, 'the plate'); // prettier-ignore
-const goTo = ({ ask }: Talk, place: string) => {
-  ask(`G1 ${place} F6000`);
-  ask('M400');
-};
 
 describe('heights taken by hand', () => {
   it('a nudge is in no height, and motors that are let go end it before anything moves', async () => {

@@ -12,9 +12,8 @@ const USUAL_BAUD = 115200;
 
 const byteNs = (baud: number) => (BITS_PER_BYTE * 1e9) / baud;
 
-/** A byte that is sent at one speed and heard at another is another byte; one at a port that is not open stays. */
-export const heardAs = (byte: number, sentAt: number, heardAt: number): number =>
-  sentAt === heardAt || heardAt === 0 ? byte : (byte * 37 + 129) & 0xff;
+/** A byte that is sent at one speed and heard at another is another byte. */
+export const misheard = (byte: number): number => (byte * 37 + 129) & 0xff;
 
 /** Bytes that a host sent in one go, on their way. */
 interface Sending {
@@ -98,17 +97,25 @@ export class Wire {
     return this.speed;
   }
 
+  /** Whether a host at this speed and the board understand each other. A port that is not open is not spoken to wrongly. */
+  understands(speed: number): boolean {
+    return speed === this.speed || this.speed === 0;
+  }
+
   /** A host sends bytes; `speed` is the one it sends at. */
   hostSends(bytes: Uint8Array, speed: number, now: number): void {
-    for (const byte of bytes) this.bytes.put(heardAs(byte, speed, this.speed));
+    const understood = this.understands(speed);
+    for (const byte of bytes) this.bytes.put(understood ? byte : misheard(byte));
     this.sends(bytes.length, speed, now);
   }
 
   /** A host sends a line and its end, one byte a letter, as a terminal does. */
   hostSendsLine(line: string, speed: number, now: number): void {
-    for (let index = 0; index < line.length; index += 1)
-      this.bytes.put(heardAs(line.charCodeAt(index) & 0xff, speed, this.speed));
-    this.bytes.put(heardAs(LINE_END, speed, this.speed));
+    const understood = this.understands(speed);
+    for (let index = 0; index <= line.length; index += 1) {
+      const byte = index < line.length ? line.charCodeAt(index) & 0xff : LINE_END;
+      this.bytes.put(understood ? byte : misheard(byte));
+    }
     this.sends(line.length + 1, speed, now);
   }
 

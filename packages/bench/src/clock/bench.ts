@@ -7,7 +7,7 @@ import { BLOCK_BYTES, type CardBlocks } from '../board/cardBlocks';
 import { keptStore } from '../board/keptStore';
 import { type Driven, RunPlayer } from '../board/runs';
 import { type DisplayLook, type Finger, panelOf } from '../board/panel';
-import { heardAs, Wire } from '../board/wire';
+import { misheard, Wire } from '../board/wire';
 import {
   type Entry,
   type Firmware,
@@ -122,7 +122,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   /** Whole lines, at the time their last byte is there. */
   const leaving: { at: number; line: string }[] = [];
   const line = new Wire((byte, at) => {
-    const letter = String.fromCharCode(heardAs(byte, line.baud(), hostSpeed()));
+    const letter = String.fromCharCode(line.understands(hostSpeed()) ? byte : misheard(byte));
     if (letter !== '\n') text += letter;
     // A line without an end is handed over as it is.
     if (letter !== '\n' && text.length < LONGEST_LINE) return;

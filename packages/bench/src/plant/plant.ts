@@ -114,10 +114,11 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
     let c = ambientC;
     let at = -1;
     return (): number => {
-      if (looked) return bodies.temperatureC(body, clock) ?? ambientC;
-      if (Math.abs(clock - at) < WARMS_SLOWLY_S) return c;
+      if (!looked && Math.abs(clock - at) < WARMS_SLOWLY_S) return c;
+      const now = bodies.temperatureC(body, clock) ?? ambientC;
+      if (looked) return now;
       at = clock;
-      return (c = bodies.temperatureC(body, clock) ?? ambientC);
+      return (c = now);
     };
   };
   const plateC = nowAndThen('bed');

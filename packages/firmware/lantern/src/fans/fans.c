@@ -92,12 +92,16 @@ void fans_tick(void)
 #endif
 }
 
-/* The part fan stops with the print; what cools hot end and drivers goes on by itself. */
-void fans_stop(void)
+float fan_part(void) { return part_share; }
+
+void fan_part_put(float share)
 {
-    part_share = 0;
-    blow(PIN_PART_FAN, 0);
+    part_share = share;
+    blow(PIN_PART_FAN, share);
 }
+
+/* The part fan stops with the print; what cools hot end and drivers goes on by itself. */
+void fans_stop(void) { fan_part_put(0); }
 
 int fans_lines(void) { return 1; }
 
@@ -146,8 +150,6 @@ static enum outcome set(int pin, float *share, float wanted)
 #endif
 
 #if FAN_PART
-float fan_part(void) { return part_share; }
-void fan_part_put(float share) { set(PIN_PART_FAN, &part_share, share); }
 static enum outcome part_on(const struct words *w) { return set(PIN_PART_FAN, &part_share, share_of(w)); }
 static enum outcome part_off(const struct words *w) { (void)w; return set(PIN_PART_FAN, &part_share, 0); }
 #endif

@@ -12,9 +12,7 @@ void fans_stop(void);
 int fans_lines(void);
 void fans_tell(int line);
 extern const struct command FAN_COMMANDS[];
-#endif
-/* What the part fan was told last, 0 to 1; none where there is no such fan. */
-#if FAN_PART
+/* What the part fan was told last, 0 to 1. */
 float fan_part(void);
 void fan_part_put(float share);
 #else
