@@ -276,6 +276,16 @@ describe('place of the probe', () => {
     expect(questions).toEqual([]);
   });
 
+  it('comes over the mark with the tip of the probe clear of the plate, however deep the board has it', () => {
+    for (const [tip, over, look] of [[-2, 10, 4], [-9.5, 17.5, 11.5]] as const) {
+      const at = eyesAt({ x: -38, y: -9 });
+      const { sent } = carriedOut(tool.run(cold), { ...at, board: (line) => (line === 'M503' ? [`setting offset x=-38 y=-9 z=${tip}`, 'done'] : at.board(line)) });
+      const out = sent.indexOf('M401');
+      expect(sent[out - 1]).toBe(`G1 Z${over} F600`);
+      expect(sent[out + 2]).toBe(`G1 Z${look} F300`);
+    }
+  }); // prettier-ignore
+
   it('says whether the file had it so', () => {
     expect(carriedOut(tool.run(cold), eyesAt({ x: -38, y: -9 })).result.words).toMatch(/had it so/);
     expect(carriedOut(tool.run(cold), eyesAt({ x: -36, y: -9 })).result.words).toMatch(

@@ -6,6 +6,7 @@ import {
   ageS,
   type BoardReadings,
   isMeanwhile,
+  keptHot,
   OLD_AFTER_MS,
   placeInWords,
   underway,
@@ -65,6 +66,15 @@ describe('what a running board says', () => {
     ],
   ])('%j is under way as %j', (lines, said) => {
     expect(underway(heard(...lines.map((line): [string, number] => [line, 1])))).toEqual(said);
+  });
+  it('what is kept hot is what is asked for, however warm it is already', () => {
+    const readings = heard(
+      ['heat body=hotend now=24.0 target=150.0 duty=1.00', 1],
+      ['heat body=bed now=64.4 target=0.0 duty=0.00', 1],
+      ['state doing=idle steps=off target=3', 1],
+    );
+    expect(keptHot(readings)).toEqual(['hot end at 150\u00a0°C']);
+    expect(keptHot({})).toEqual([]);
   });
   it('an axis that is not homed has no place', () => {
     expect(placeInWords({ x: '1.000', y: '2.000', z: '3.000', homed: 'xy' })).toBe(

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Measure } from '../src/bringup/procedure';
+import type { Chosen } from '../src/calibration/calibrationTool';
 import { strandsOf } from '../src/calibration/feel';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import type { Facts } from '../src/machine/facts';
@@ -38,7 +39,7 @@ describe('steps of the extruder', () => {
     };
   }
 
-  it('any bite up to a quarter off is found within 1 %, and the board has the last steps', () => {
+  it('any bite up to a quarter off is found within 1 %, and the board has its old steps until it is told', () => {
     fc.assert(
       fc.property(fc.double({ min: 0.81, max: 1.19, noNaN: true }), (bite) => {
         const at = drive(bite);
@@ -47,7 +48,8 @@ describe('steps of the extruder', () => {
         expect(Math.abs((value * bite) / HAD - 1)).toBeLessThan(0.0101);
         expect(result.values).toMatchObject([{ key: 'steps.e', value }]);
         expect(result.lines).toEqual([`M92 E${value}`]);
-        expect(at.steps()).toBe(value);
+        expect(at.steps()).toBe(HAD);
+        if (value !== HAD) expect(at.sent).toContain(`M92 E${value}`);
         expect(at.sent).toContain('G1 E90 F80');
       }),
     );
@@ -67,7 +69,15 @@ describe('steps of the extruder', () => {
     const { result } = carriedOut(tool.run({}), at);
     expect(result).toMatchObject({ outcome: 'poor', values: [] });
     expect(result.evidence).toHaveLength(runs);
-    expect(result.lines).toEqual([`M92 E${HAD}`]);
+    expect(result.words).toContain(`The board has its ${HAD} steps/mm again`);
+    expect(at.steps()).toBe(HAD);
+    expect(result.lines).toEqual([]);
+  });
+
+  it('asks for the mark above what it feeds, however low it was chosen', () => {
+    const marked = (chosen: Chosen) => carriedOut(tool.run(chosen), { board: drive(1).board }).measures[0];
+    expect(marked({ askedMm: 150, markMm: 120 })).toMatchObject({ near: 160, range: [151, 500] });
+    expect(marked({ askedMm: 100, markMm: 120 })).toMatchObject({ near: 120, range: [101, 500] });
   });
 
   it('nothing fed ends it; so does giving up in the second round, with the old steps back', () => {
@@ -120,6 +130,16 @@ describe('current of a motor', () => {
     expect(result.figures[0]?.value).toBeCloseTo(Math.abs(off), 3);
     expect(result.causes !== undefined).toBe(share > 1);
   });
+
+  it('is judged by what the running board has, whatever the file says', () => {
+    const { result } = carriedOut(toolFor(plover, 'current-x').run({}), {
+      board: (line) => (line === 'M503' ? ['setting current x=0.40 y=0.8 z=0.8', 'done'] : line === 'G28 X' ? ['home axis=x off=0', 'done'] : ['done']),
+      eyes: () => 'warm',
+    });
+    expect(now).not.toBe(0.4);
+    expect(result.words).toMatch(/^0\.4 A are right/);
+    expect(result.values).toMatchObject([{ key: 'current.x', value: 0.4 }]);
+  }); // prettier-ignore
 
   it('is never asked for more than motor and driver may have', () => {
     const full = ploverWith(own('current.x', 1.08));
@@ -244,6 +264,7 @@ describe('the first layer', () => {
             ['nudge.start', 0],
           ]);
           expect(result.lines).toEqual(['nudge z=0', `offset z=${Number((-2.05 + nudge).toFixed(3))}`]);
+          expect(at.nudges.pop()).toBe(0);
           at.nudges.forEach((one, index) => expect(Math.abs(one - (at.nudges[index - 1] ?? one))).toBeLessThanOrEqual(0.0501)); // prettier-ignore
           expect(sent.filter((line) => line.includes('E')).length).toBeGreaterThan(10);
         },
@@ -256,7 +277,7 @@ describe('the first layer', () => {
     const { result } = carriedOut(tool.run({ keep: 'nudge' }), printing(0.06));
     expect(result.values.map(({ key }) => key)).toEqual(['nudge.start']);
     expect(result.lines).toEqual([`nudge z=${result.values[0]?.value}`]);
-    expect(result.words).toMatch(/kept as the nudge/);
+    expect(result.words).toMatch(/The nudge is to keep it/);
   });
 
   it('right at once, the offset is said to stay', () => {
@@ -271,7 +292,7 @@ describe('the first layer', () => {
     const at = printing(0, 0.03);
     const { result } = carriedOut(tool.run({}), { ...at, eyes: () => seen });
     expect(result).toMatchObject({ outcome, values: [] });
-    for (const line of result.lines) at.board(line);
+    expect(result.lines).toEqual([]);
     expect(at.nudges.at(-1)).toBe(0.03);
   });
 

@@ -197,6 +197,37 @@ describe('what else follows the plate', () => {
     const keeps = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store: talk.bench.store() } }); // prettier-ignore
     expect(keeps.ask('M503').join()).toContain('nudge z=-0.200');
   });
+  it('filament keeps its own speed, whatever a nudge makes of Z meanwhile', async () => {
+    const nudged = await plover.powered();
+    for (const line of ['nudge z=-0.04', 'M500']) nudged.ask(line);
+    const talk = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store: nudged.bench.store() } }); // prettier-ignore
+    talk.ask('M83');
+    talk.ask('M109 S200');
+    /** How long it takes, from when it is sent on; and how far it fed. */
+    const feeds = (...lines: string[]) => {
+      const from = talk.bench.nowS();
+      const fed = talk.bench.truth().position.e;
+      for (const line of [...lines, 'M400']) talk.ask(line);
+      return { s: talk.bench.nowS() - from, mm: Math.abs(talk.bench.truth().position.e - fed) };
+    };
+    // Not homed, with a nudge from the store: what stands, stands.
+    const { z } = talk.bench.truth().position;
+    const first = feeds('G1 E20 F120');
+    expect(first.s).toBeGreaterThan(10);
+    expect(first.s).toBeLessThan(10.5);
+    expect(first.mm).toBeCloseTo(20, 1);
+    expect(talk.bench.truth().position.z).toBe(z);
+    talk.ask('nudge z=0.1');
+    expect(feeds('G1 E5 F120').s).toBeGreaterThan(2.5);
+    // Homed and on its way, the move that comes next takes the nudge along.
+    talk.ask('G28');
+    goTo(talk, 'X100 Y100 Z5');
+    const high = talk.bench.truth().position.z;
+    const drawn = feeds('G1 X110 F3000', 'nudge z=-0.1', 'G1 E-4 F120');
+    expect(drawn.s).toBeGreaterThan(2.1);
+    expect(drawn.s).toBeLessThan(2.8);
+    expect(talk.bench.truth().position.z - high).toBeCloseTo(-0.2, 2);
+  });
   it('three points take the tilt out', async () => {
     const talk = await plover.builtWith(own('tilt.by', 'three-point'), own('map.on', false));
     talk.ask('G28');

@@ -159,6 +159,20 @@ describe('measured at the machine, it is what the bench knows', () => {
   });
 });
 
+describe('what is measured is set when a person says so', () => {
+  const rough = [own('pid.hotend.p', 12), own('nudge.on', true), own('nudge.start', -0.04)];
+  it.each(['current-x', 'probe-repeat', 'probe-place', 'pid-hotend', 'tram', 'z-offset', 'extruder-steps', 'first-layer'])('%s leaves the board what it had', async (id) => {
+    const nudged = await standing('plover', ...rough);
+    const person = await personAt(nudged.facts, nudged.image, []);
+    const kept = async () => (await person.ask('M503')).lines.filter((line) => line.startsWith('setting '));
+    const before = await kept();
+    const found = await person.measure(toolOf(nudged.facts, id));
+    expect(found.outcome, found.words).toBe('found');
+    expect(before.length).toBeGreaterThan(5);
+    expect(await kept()).toEqual(before);
+  }); // prettier-ignore
+});
+
 describe('what is not measured sets nothing', () => {
   it('a sensor that jumps, by name and with the heat off', async () => {
     const { found, person } = await measured(plover, 'pid-hotend', {}, [{ lay: 'sensor-jumps', on: true }]);

@@ -95,6 +95,14 @@ export function underway(readings: BoardReadings): string[] {
   return [...moves, ...heat];
 }
 
+/** What is kept hot, as clauses: "hot end at 200 °C". */
+export const keptHot = (readings: BoardReadings): string[] =>
+  Object.entries(readings).flatMap(([key, { values }]) => {
+    const target = Number(values['target']);
+    if (!key.startsWith('heat ') || !(target > 0)) return [];
+    return [`${bodyInWords(key).toLowerCase()} at ${Math.round(target)}\u00a0°C`];
+  });
+
 /** The place of each axis as the board has it; an axis that is not homed is nowhere known. */
 export function placeInWords(values: BoardReading['values']): string {
   const axes = (['x', 'y', 'z'] as const).map((axis) => {

@@ -25,12 +25,24 @@ export function setsLine(kit: Kit, values: Readonly<Record<string, number>>): st
   return [say, ...said].join(' ');
 }
 
-/** A stored setting as the running board has it; as the file has it where the board does not tell. */
-export function* onBoard(kit: Kit, settings: Settings, key: string): Procedure<number> {
-  const { say, words } = lineOf(kit, [key]);
-  const letter = Object.keys(words).find((one) => words[one] === key) ?? '';
+/**
+ * Stored settings as the running board has them; as the file has them where the board does not tell.
+ * @param keys all of one line of the kit
+ * @throws {Error} when they are not
+ */
+export function* onBoard<Key extends string>(
+  kit: Kit,
+  settings: Settings,
+  keys: readonly Key[],
+): Procedure<Record<Key, number>> {
+  const { say, words } = lineOf(kit, keys);
   const report = yield* ask('M503');
-  const told = report.lines.find((entry) => entry.startsWith(`setting ${say} `));
-  const value = Number(new RegExp(`\\b${letter}=?(-?[\\d.]+)`, 'i').exec(told ?? '')?.[1] ?? NaN);
-  return Number.isFinite(value) ? value : numberOf(settings, key);
+  const told = report.lines.find((entry) => entry.startsWith(`setting ${say} `)) ?? '';
+  const valueOf = (key: string): number => {
+    const letter = Object.keys(words).find((one) => words[one] === key) ?? '';
+    const value = Number(new RegExp(`\\b${letter}=?(-?[\\d.]+)`, 'i').exec(told)?.[1] ?? NaN);
+    return Number.isFinite(value) ? value : numberOf(settings, key);
+  };
+  // One for each key, by the line itself.
+  return Object.fromEntries(keys.map((key) => [key, valueOf(key)])) as Record<Key, number>;
 }

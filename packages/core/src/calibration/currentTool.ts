@@ -19,7 +19,7 @@ import type { PartOf } from '../parts/part';
 import { bodyCalled } from '../machine/bodyCalled';
 import { drivenWith, moduleLimit } from '../settings/driverRules';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
-import { setsLine } from './boardSetting';
+import { onBoard, setsLine } from './boardSetting';
 import {
   type CalibrationTool,
   endedBy,
@@ -111,7 +111,7 @@ function extruderCurrentTool(facts: Facts, settings: Settings, extruder: Extrude
       const felt = yield* choose({ text: `Lay a hand on the motor of the ${name.toLowerCase()}. How warm is it?`, about: `motor warmth ${axis}`, choices: WARMTH });
       if ('ended' in felt) return endedBy(felt.ended);
       const lost = heard.chosen === 'clicks' ? { words: 'it jumped back', causes: FEEDS_BADLY } : undefined;
-      return judged(facts, settings, { motor, key, called: name, of: 'e' }, { lost, seen: lost ? 'it clicked, knocked or jumped back' : 'it fed evenly', figures: [], warmth: felt.chosen, ...(driver && { driver }) });
+      return yield* judged(facts, settings, { motor, key, called: name, of: 'e' }, { lost, seen: lost ? 'it clicked, knocked or jumped back' : 'it fed evenly', figures: [], warmth: felt.chosen, ...(driver && { driver }) });
     },
   };
   return tool;
@@ -139,7 +139,7 @@ function currentTool(facts: Facts, settings: Settings, looked: Looked & { axis: 
       yield* lift();
       if ('ended' in felt) return endedBy(felt.ended);
       const offMm = Math.abs(moved.offMm);
-      return judged(facts, settings, looked, {
+      return yield* judged(facts, settings, looked, {
         lost: offMm > LOST_MM ? { words: `it lost ${offMm.toFixed(2)} mm of steps`, causes: BINDS } : undefined,
         seen: `met ${moved.offMm.toFixed(3)} mm from where it was believed`,
         figures: [{ id: `lost-${axis}`, label: `${called}: off after fast moves`, value: round(offMm, 3), unit: 'mm' }],
@@ -214,10 +214,11 @@ function mostFor(facts: Facts, motor: Looked['motor']): { most: number; whose: s
   return { most: Math.min(rated, moduleLimit(driver).amps), whose: motors.length > 1 ? `its ${motors.length} motors` : 'this motor' };
 } // prettier-ignore
 
-function judged(facts: Facts, settings: Settings, looked: Looked, { lost, seen, figures, driver, warmth }: Watched): Found {
+function* judged(facts: Facts, settings: Settings, looked: Looked, { lost, seen, figures, driver, warmth }: Watched): Procedure<Found> {
   const { motor, called } = looked;
   const key = `current.${looked.key}`;
-  const now = numberOf(settings, key);
+  const told = hears(facts, settings, motor);
+  const now = told ? (yield* onBoard(facts.kit, settings, [key]))[key] ?? NaN : numberOf(settings, key);
   const { most, whose } = mostFor(facts, motor) ?? { most: now, whose: 'this motor' };
   const driverHot = driver !== undefined && (driver.state !== 'well' || driver.degrees > DRIVER_HOT_C);
   const hot = warmth === 'hot' || driverHot;
@@ -229,7 +230,7 @@ function judged(facts: Facts, settings: Settings, looked: Looked, { lost, seen, 
     evidence,
     figures: [...figures, { id: `current-${looked.key}`, label: `${called} current`, value, unit: 'A' }],
     values: [{ key, value, because }],
-    lines: hears(facts, settings, motor) ? [setsLine(facts.kit, { [key]: value })] : [],
+    lines: told ? [setsLine(facts.kit, { [key]: value })] : [],
   };
   const pot = set.lines.length === 0 ? ' Its module is set at its pot: turn that, the file only remembers it.' : '';
   if (!lost && value === now) return found(`${now} A are right: no step is lost, and it gets ${warmth}.`, set);

@@ -6,15 +6,18 @@ import type { Facts } from '../machine/facts';
 import { bodyCalled } from '../machine/bodyCalled';
 import { extruderSteps } from '../motion/extruderSteps';
 import { numberOf, type Settings } from '../settings/setting';
-import { onBoard, setsLine } from './boardSetting';
+import { setsLine } from './boardSetting';
 import { STEPS_OF } from './calibrations';
 import { type CalibrationTool, endedBy, type Found, found, numberIn, round, signed } from './calibrationTool';
+import { givingBack } from './givingBack';
 
 /** A ruler is read so finely, mm. */
 const RULER_MM = 0.1;
 /** A drive that feeds within this share of what was asked agrees. */
 const AGREES = 0.01;
 const MOST_RUNS = 4;
+/** The mark stays above the entry by this at least, mm. */
+const FREE_MM = 10;
 /** So slowly that the melt is no hindrance, in mm/min. */
 const FEED_MM_MIN = 80;
 
@@ -22,10 +25,10 @@ const FEED_MM_MIN = 80;
 export const extruderTools = (facts: Facts, settings: Settings): CalibrationTool[] =>
   extrudersOf(facts).map((extruder) => extruderTool(facts, settings, extruder));
 
-function extruderTool({ kit }: Facts, settings: Settings, extruder: Extruder): CalibrationTool {
+function extruderTool(facts: Facts, settings: Settings, extruder: Extruder): CalibrationTool {
   const { name, axis, hotend } = extruder;
   const called = bodyCalled(hotend);
-  const drive = driveOf(kit, extruder);
+  const drive = driveOf(facts.kit, extruder);
   const most = numberOf(settings, `heat.${heatKey(hotend)}.max`);
   const hot = Math.min(numberOf(settings, 'preset.one.hotend') + 10, most);
   const tool: CalibrationTool = {
@@ -42,17 +45,15 @@ function extruderTool({ kit }: Facts, settings: Settings, extruder: Extruder): C
     after: [`heat-${hotend}`, `motor-${axis}`],
     ...(extruder.tool && { tool: extruder.tool }),
     *run(chosen) {
-      const [markMm, askedMm] = [numberIn(tool, chosen, 'markMm'), numberIn(tool, chosen, 'askedMm')];
+      const askedMm = numberIn(tool, chosen, 'askedMm');
+      const markMm = Math.max(numberIn(tool, chosen, 'markMm'), askedMm + FREE_MM);
       yield* tell(`The ${called} warms. Nothing is fed while it is cold.`);
       const warm = yield* askAll([`M109 S${numberIn(tool, chosen, 'hotendC')}`]);
       if (warm) return endedBy(warm);
-      const had = yield* onBoard(kit, settings, drive.key);
-      const result = yield* untilItAgrees(drive, had, markMm, askedMm);
-      if ('ended' in result) {
-        yield* askAll([drive.line(had)]);
-        return endedBy(result.ended);
-      }
-      return judged(drive, result.runs, had, askedMm);
+      return yield* givingBack(facts, settings, [drive.key], function* ({ [drive.key]: had = NaN }) {
+        const result = yield* untilItAgrees(drive, had, markMm, askedMm);
+        return 'ended' in result ? endedBy(result.ended) : judged(drive, result.runs, had, askedMm);
+      });
     },
   };
   return tool;
@@ -136,7 +137,6 @@ function judged(drive: Drive, runs: readonly Fed[], had: number, askedMm: number
       `${runs.length} times, and it does not agree with itself within 1 %. The board has its ${had} steps/mm again.`,
       {
         evidence,
-        lines: [drive.line(had)],
         causes: [
           { cause: 'The drive slips', look: 'Feel the filament: a flat ground into it tells. Tighten its lever, or heat more.' },
           { cause: 'The nozzle is partly blocked', look: 'Does it come out straight, and as thick as the nozzle?' },

@@ -1,13 +1,4 @@
-import {
-  type Answer,
-  ask,
-  askAll,
-  type Choice,
-  choose,
-  type Procedure,
-  show,
-  tell,
-} from '../bringup/procedure';
+import { type Answer, askAll, type Choice, choose, type Procedure, show, tell } from '../bringup/procedure';
 import { type Facts, partsOf } from '../machine/facts';
 import type { Settings } from '../settings/setting';
 import { STRIP_LAYER_MM, stripLines, stripPlaces } from '../slicer/stripPattern';
@@ -22,8 +13,9 @@ import {
   signed,
 } from './calibrationTool';
 import type { Strands } from './feel';
-import { onBoard } from './boardSetting';
-import { homeAll, lift, temperatures, warmUp } from './warmUp';
+import { onBoard, setsLine } from './boardSetting';
+import { givingNudgeBack } from './givingBack';
+import { homeAll, temperatures, warmUp } from './warmUp';
 
 /** What each look at the strands asks for, mm: hundredths, never a leap. */
 const NUDGE_MM: Readonly<Record<Strands, number>> = { apart: -0.02, merge: 0, ridges: 0.02, scraped: 0.05 };
@@ -70,16 +62,12 @@ export function firstLayerTool(facts: Facts, settings: Settings): CalibrationToo
     *run(chosen) {
       const ended = (yield* warmUp(tool, chosen)) ?? (yield* homeAll());
       if (ended) return endedBy(ended);
-      const before = yield* onBoard(facts.kit, settings, 'nudge.start');
-      const result = yield* strips(facts, settings, before);
-      yield* lift();
-      if ('ended' in result) {
-        yield* ask(`nudge z=${before}`);
-        return endedBy(result.ended);
-      }
       const inOffset = probe && choiceIn(tool, chosen, 'keep') === 'offset';
-      const had = yield* onBoard(facts.kit, settings, 'probe.offset.z');
-      return judged(result, { before, inOffset, had });
+      const { 'probe.offset.z': had } = yield* onBoard(facts.kit, settings, ['probe.offset.z']);
+      return yield* givingNudgeBack(facts, settings, function* (before) {
+        const result = yield* strips(facts, settings, before);
+        return 'ended' in result ? endedBy(result.ended) : judged(facts, result, { before, inOffset, had });
+      });
     },
   };
   return tool;
@@ -114,6 +102,7 @@ function* strips(facts: Facts, settings: Settings, before: number): Procedure<{ 
 } // prettier-ignore
 
 function judged(
+  { kit }: Facts,
   { strips: done }: { strips: readonly Strip[] },
   { before, inOffset, had }: { before: number; inOffset: boolean; had: number },
 ): Found {
@@ -122,11 +111,11 @@ function judged(
   const evidence = done.map(({ nudgeMm, strands }) => `nudge ${signed(nudgeMm, 2)} mm: ${strands}`);
   const picture = { kind: 'strips', strips: done } as const;
   if (last?.strands !== 'merge')
-    return found(`${done.length} strips, and no two in a row merge. Nothing was set.`, { evidence, picture, lines: [`nudge z=${before}`], causes: [{ cause: 'The plate is not level under all of it', look: 'Tram it, take the map, and print with the map in use.' }, { cause: 'Plastic does not stick', look: 'Clean the plate, and warm it as the plastic wants.' }] }, 'poor');
+    return found(`${done.length} strips, and no two in a row merge. Nothing was set.`, { evidence, picture, causes: [{ cause: 'The plate is not level under all of it', look: 'Tram it, take the map, and print with the map in use.' }, { cause: 'Plastic does not stick', look: 'Clean the plate, and warm it as the plastic wants.' }] }, 'poor');
   const figures = [{ id: 'nudge', label: 'First layer, nudged by', value: nudge, unit: 'mm' }];
   const flat = `The strands merge at a nudge of ${signed(nudge, 2)} mm, for a layer of ${STRIP_LAYER_MM} mm.`;
   if (!inOffset)
-    return found(`${flat} It is kept as the nudge.`, { evidence, figures, picture, values: [{ key: 'nudge.start', value: nudge, because: 'strands merged at it' }], lines: [`nudge z=${nudge}`] });
+    return found(`${flat} The nudge is to keep it.`, { evidence, figures, picture, values: [{ key: 'nudge.start', value: nudge, because: 'strands merged at it' }], lines: [setsLine(kit, { 'nudge.start': nudge })] });
   const value = round(had + nudge, 3);
   return found(`${flat} ${nudge === 0 ? `The offset of ${had} mm stays.` : `The offset takes it over: ${value} mm instead of ${had} mm, and the nudge is 0.`}`, {
     evidence,
@@ -136,6 +125,6 @@ function judged(
       { key: 'probe.offset.z', value, because: 'strands of the first layer merged at it' },
       { key: 'nudge.start', value: 0, because: 'what was nudged is part of the offset' },
     ],
-    lines: ['nudge z=0', `offset z=${value}`],
+    lines: [setsLine(kit, { 'nudge.start': 0 }), setsLine(kit, { 'probe.offset.z': value })],
   });
 } // prettier-ignore

@@ -93,7 +93,7 @@ export function judgeTuning(
         ...(fit ? [{ id: `gain-${key}`, label: `${called}: warms at full power by`, value: round(fit.gainC, 0), unit: '°C' }] : []),
       ],
       values: old ? [] : letters.map((letter) => ({ key: `pid.${key}.${letter}`, value: round(pid[letter], 3), because: `self-tune at ${targetC} °C` })),
-      // The old values were given back already.
+      // The board has its old values.
       lines: old ? [] : [pidLine(facts.kit, body, pid)],
       picture: { kind: 'warming', targetC, now: after.trace, before: before.trace },
       ...(typeof offered === 'number' && { remedy: { label: `Cap ${capped(facts, body)} at ${offered} %`, edits: [overrideEdit(`power.${key}`, offered, `it ran over by ${after.overC.toFixed(1)} °C, tuned`)] } }),
@@ -134,7 +134,7 @@ const isWorse = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =
 const isStrong = ({ overC }: Warming): boolean => overC > TOO_STRONG_C;
 
 /** Whether the old values are kept: what was tuned is worse, or not good enough to be set. */
-export const keepsOld = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>
+const keepsOld = ({ before, after }: Pick<Tuning, 'before' | 'after'>): boolean =>
   isWorse({ before, after }) || isStrong(after);
 
 /** The guard's windows held against the heater as it really warms, at the hottest it may be asked for. */
@@ -171,7 +171,7 @@ function guardWords(
 } // prettier-ignore
 
 /** The line that gives a body its P, I and D. */
-export function pidLine(kit: Kit, body: Tuned, { p, i, d }: Pid): string {
+function pidLine(kit: Kit, body: Tuned, { p, i, d }: Pid): string {
   const of = `pid.${heatKey(body)}`;
   return setsLine(kit, { [`${of}.p`]: round(p, 3), [`${of}.i`]: round(i, 3), [`${of}.d`]: round(d, 3) });
 }

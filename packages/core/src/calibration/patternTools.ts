@@ -105,7 +105,7 @@ function leadTool(facts: Facts, settings: Settings, second?: Extruder): PatternT
       if ('ended' in band) return endedBy(band.ended);
       const value = leads[Math.round(band.read) - 1] ?? now;
       const because = `band ${Math.round(band.read)} of the pattern was even`;
-      return found(`A lead of ${value} s. It was ${now} s.`, {
+      return found(`A lead of ${value} s. The file had ${now} s.`, {
         evidence: [because, `bands from ${leads[0]} to ${leads.at(-1)} s`],
         figures: [{ id, label: title, value, unit: 's' }],
         values: [{ key, value, because }],

@@ -1,15 +1,14 @@
 import { heatLine } from '../bringup/heatLines';
 import { ask, type Procedure, replies, tell } from '../bringup/procedure';
-import type { Kit } from '../kit/kit';
 import type { Facts } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
 import { bodyCalled } from '../machine/bodyCalled';
 import { heatKey } from '../settings/heatKey';
 import { AMBIENT_C } from '../settings/heaterCurve';
 import { numberOf, type Settings } from '../settings/setting';
-import { onBoard } from './boardSetting';
 import { type CalibrationTool, endedBy, missingOf, numberIn } from './calibrationTool';
-import { keepsOld, judgeTuning, type Pid, pidLine, type Tuning } from './judgeTuning';
+import { givingBack } from './givingBack';
+import { judgeTuning, type Pid, type Tuning } from './judgeTuning';
 import { type Tuned, tunedOn } from './tuned';
 import { BODY, type Ended, warming } from './warming';
 
@@ -39,13 +38,16 @@ function pidTool(facts: Facts, settings: Settings, body: Tuned): CalibrationTool
     ...(missing && { missing }),
     *run(chosen) {
       const targetC = Math.round(numberIn(tool, chosen, 'targetC'));
-      const had = yield* pidNow(facts.kit, settings, body);
-      const result = yield* tuneAndWatch(body, targetC);
-      yield* ask(heatLine(body, 0));
-      // The self-tune has put its values in place already: what was measured by half, or is not good, leaves nothing behind.
-      if ('ended' in result || keepsOld(result)) yield* ask(pidLine(facts.kit, body, had));
-      if ('ended' in result) return endedBy(result.ended);
-      return judgeTuning(facts, settings, { body, targetC, had, ...result });
+      const letters = { p: `pid.${key}.p`, i: `pid.${key}.i`, d: `pid.${key}.d` } as const;
+      // The self-tune puts its values in place by itself.
+      return yield* givingBack(facts, settings, Object.values(letters), function* (values) {
+        const had: Pid = { p: values[letters.p], i: values[letters.i], d: values[letters.d] };
+        const result = yield* tuneAndWatch(body, targetC);
+        yield* ask(heatLine(body, 0));
+        return 'ended' in result
+          ? endedBy(result.ended)
+          : judgeTuning(facts, settings, { body, targetC, had, ...result });
+      });
     },
   };
   return tool;
@@ -68,10 +70,4 @@ function* tuneAndWatch(body: Tuned, targetC: number): Procedure<Tuning | Ended> 
     return { ended: { ...answer, problem: 'error: the self-tune told no P, I and D' } };
   const after = yield* warming(body, targetC, before, before.startC);
   return 'ended' in after ? after : { first, before, after, pid };
-}
-
-/** P, I and D as the running board has them. */
-function* pidNow(kit: Kit, settings: Settings, body: Tuned): Procedure<Pid> {
-  const of = (letter: 'p' | 'i' | 'd') => onBoard(kit, settings, `pid.${heatKey(body)}.${letter}`);
-  return { p: yield* of('p'), i: yield* of('i'), d: yield* of('d') };
 }

@@ -10,12 +10,15 @@ import {
 } from '../bringup/procedure';
 import type { Facts } from '../machine/facts';
 import { numberOf, type Settings, spanOf } from '../settings/setting';
+import { onBoard } from './boardSetting';
 import { type CalibrationTool, endedBy, type Found, found, round, signed } from './calibrationTool';
 import { homeAll, lift, place, temperatures, warmUp } from './warmUp';
 
-/** The nozzle makes its mark from so low, and the probe is looked at from so high, in mm. */
+/** The nozzle makes its mark from so low, in mm. */
 const MARK_MM = 2;
-const LOOK_MM = 4;
+/** The probe is looked at with the nozzle so high at least, and its own tip; it comes over the mark so much higher, in mm. */
+const LOOK_MM = { nozzle: 4, tip: 2 };
+const OVER_MM = 6;
 const STEPS_MM = [1, 0.1] as const;
 const MM_MIN = 1800;
 
@@ -55,7 +58,8 @@ export function placeTool(facts: Facts, settings: Settings): CalibrationTool {
       const mark = markPlace(facts, settings, known);
       const marked = yield* makeMark(mark);
       if (marked) return endedBy(marked);
-      const over = yield* driveOver(facts, { mark, known });
+      const { 'probe.offset.z': tipMm } = yield* onBoard(facts.kit, settings, ['probe.offset.z']);
+      const over = yield* driveOver(facts, { mark, known, lookMm: Math.max(LOOK_MM.nozzle, LOOK_MM.tip - tipMm) });
       yield* ask('M402');
       yield* lift();
       return 'ended' in over ? endedBy(over.ended) : judged(over, known);
@@ -96,12 +100,12 @@ function* makeMark({ x, y }: Place): Procedure<Answer | undefined> {
 /** The probe brought over the mark, by what a person sees of it. */
 function* driveOver(
   facts: Facts,
-  { mark, known }: { mark: Place; known: Place },
+  { mark, known, lookMm }: { mark: Place; known: Place; lookMm: number },
 ): Procedure<Place | { ended: Answer }> {
   const { travel_mm: travel } = facts.machine.frame;
   const nozzle = { x: round(mark.x - known.x, 3), y: round(mark.y - known.y, 3) };
   yield* tell('The probe comes over the mark.');
-  const out = yield* askAll(['G1 Z10 F600', 'M401', `G1 X${nozzle.x} Y${nozzle.y} F${MM_MIN}`, `G1 Z${LOOK_MM} F300`, 'M400']); // prettier-ignore
+  const out = yield* askAll([`G1 Z${lookMm + OVER_MM} F600`, 'M401', `G1 X${nozzle.x} Y${nozzle.y} F${MM_MIN}`, `G1 Z${lookMm} F300`, 'M400']); // prettier-ignore
   if (out) return { ended: out };
   for (const stepMm of STEPS_MM) {
     let turned = 0;

@@ -17,7 +17,7 @@ import {
 } from './calibrationTool';
 import { descend, FINEST_MM } from './descend';
 import { ABOVE_MM, SHIM } from './shimRuns';
-import { keepingNudge } from './keepingNudge';
+import { givingNudgeBack } from './givingBack';
 import { bare, homeAll, lift, temperatures, warmUp } from './warmUp';
 
 /** Screws that lift no more than this are level enough, mm. */
@@ -82,7 +82,7 @@ export function tramTool(facts: Facts, settings: Settings): CalibrationTool {
       const shimMm = numberIn(tool, chosen, 'shimMm');
       const lifts = !touching && missingOf(facts, settings, ['limits off']) === undefined;
       const measure = () => (touching ? corners(facts, settings) : cornersByShim(facts, settings, { shimMm, lifts }));
-      const result = yield* keepingNudge(facts, settings, () => untilLevel(measure, screws));
+      const result = yield* givingNudgeBack(facts, settings, () => untilLevel(measure, screws));
       yield* lift();
       if (lifts) yield* askAll(['limits on']);
       if ('ended' in result) return endedBy(result.ended);

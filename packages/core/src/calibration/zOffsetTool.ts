@@ -16,7 +16,7 @@ import {
 } from './calibrationTool';
 import { ABOVE_MM, AGREE_MM, agreed, SHIM, shimRuns } from './shimRuns';
 import { onBoard } from './boardSetting';
-import { keepingNudge } from './keepingNudge';
+import { givingNudgeBack } from './givingBack';
 import { bare, homeAll, temperatures, warmUp } from './warmUp';
 
 /** A first offset so much too deep lets the nozzle reach the plate from above its limit, mm. */
@@ -65,9 +65,9 @@ export function zOffsetTool(facts: Facts, settings: Settings): CalibrationTool {
       const countShim = choiceIn(tool, chosen, 'school') === 'counted';
       const warm = yield* warmUp(tool, chosen);
       if (warm) return endedBy(warm);
-      const had = yield* onBoard(facts.kit, settings, 'probe.offset.z');
+      const { 'probe.offset.z': had } = yield* onBoard(facts.kit, settings, ['probe.offset.z']);
       const inUse = choiceIn(tool, chosen, 'below') === 'deep' ? round(had - TOO_DEEP_MM, 3) : had;
-      const runs = yield* keepingNudge(facts, settings, () => shimRuns({ shimMm, expectedMm: round(had - inUse, 3) }, () => begin(facts, settings, { inUse, had, lifts })));
+      const runs = yield* givingNudgeBack(facts, settings, () => shimRuns({ shimMm, expectedMm: round(had - inUse, 3) }, () => begin(facts, settings, { inUse, had, lifts })));
       yield* askAll([...(lifts ? ['limits on'] : []), ...(inUse === had ? [] : [`offset z=${had}`])]);
       return 'ended' in runs ? endedBy(runs.ended) : judged(runs.heights, { had, inUse, shimMm, countShim });
     },

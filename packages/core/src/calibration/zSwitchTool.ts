@@ -11,7 +11,7 @@ import {
   round,
   signed,
 } from './calibrationTool';
-import { keepingNudge } from './keepingNudge';
+import { givingNudgeBack } from './givingBack';
 import { ABOVE_MM, AGREE_MM, agreed, SHIM, shimRuns } from './shimRuns';
 import { bare, homeAll, temperatures, warmUp } from './warmUp';
 
@@ -37,7 +37,7 @@ export function zSwitchTool(facts: Facts, settings: Settings): CalibrationTool[]
       const shimMm = numberIn(tool, chosen, 'shimMm');
       const warm = yield* warmUp(tool, chosen);
       if (warm) return endedBy(warm);
-      const runs = yield* keepingNudge(facts, settings, () => shimRuns({ shimMm, expectedMm: 0 }, () => above(facts, settings, lifts)));
+      const runs = yield* givingNudgeBack(facts, settings, () => shimRuns({ shimMm, expectedMm: 0 }, () => above(facts, settings, lifts)));
       yield* askAll(lifts ? ['limits on'] : []);
       return 'ended' in runs ? endedBy(runs.ended) : judged(runs.heights, shimMm);
     },

@@ -35,7 +35,12 @@ static void goal_of(const float mm[HOMED_AXES], int32_t steps[HOMED_AXES])
 
 static int32_t at_steps(int motor) { return (int32_t)((uint32_t)motor_made(motor) + (uint32_t)origin[motor]); }
 
-void motion_start(void) { motors_start(); }
+void motion_start(void)
+{
+    motors_start();
+    /* A stored nudge raises the place where they stand. */
+    motion_settle();
+}
 bool motion_busy(void) { return planner_count() > 0 || !stepper_idle(); }
 bool motion_feeds(void) { return flowing && planner_feeds(); }
 struct place motion_target(void) { return end; }
@@ -110,9 +115,11 @@ bool motion_move(const struct place *to, float speed_mm_s)
     struct block block = {.speed = speed_mm_s, .accel = 1e6f, .feeder = feeder};
     int32_t goal[HOMED_AXES];
     float unit[AXES], square = 0;
+    bool stays = true; /* as far as anybody asked */
     goal_of(to->mm, goal);
     for (int i = 0; i < HOMED_AXES; i++) {
         block.steps[i] = goal[i] - end_steps[i];
+        stays &= to->mm[i] == end.mm[i];
         /* Z goes as far as its motor does: map and nudge are in that. */
         unit[i] = i == Z ? (float)block.steps[Z] / setting[SET_STEPS_Z] : to->mm[i] - end.mm[i];
         square += unit[i] * unit[i];
@@ -129,8 +136,9 @@ bool motion_move(const struct place *to, float speed_mm_s)
     end = *to;
     for (int i = 0; i < HOMED_AXES; i++) end_steps[i] = goal[i];
     if (!(block.steps[X] | block.steps[Y] | block.steps[Z] | block.steps[feeder])) return true;
-    block.length = __builtin_sqrtf(square);
-    if (block.length < NO_WAY_MM) block.length = larger(magnitude(unit[E]), NO_WAY_MM);
+    block.length = larger(__builtin_sqrtf(square), NO_WAY_MM);
+    /* The speed is the filament's where nothing else was asked to move, whatever a nudge makes of Z meanwhile. */
+    if (stays || square < NO_WAY_MM * NO_WAY_MM) block.length = larger(block.length, magnitude(unit[E]));
     for (int i = 0; i < AXES; i++) {
         unit[i] /= block.length;
         bool head = i < HOMED_AXES;

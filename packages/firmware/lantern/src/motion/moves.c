@@ -243,7 +243,10 @@ void moves_changed(int place, float before)
 #if NUDGE_ON
     /* While moves are made, the next one carries it; else it is made at once. */
     struct place here = motion_target();
-    if (place == SET_NUDGE_START && homed(Z) && !motion_busy()) motion_move(&here, setting[SET_SPEED_Z]);
+    if (place == SET_NUDGE_START && !motion_busy()) {
+        if (homed(Z)) motion_move(&here, setting[SET_SPEED_Z]);
+        else motion_settle();
+    }
 #endif
     if (place == SET_PROBE_OFFSET_Z && homed_by_probe()) motion_declare(Z, motion_target().mm[Z] + before - setting[SET_PROBE_OFFSET_Z]);
 }

@@ -21,6 +21,7 @@ import { useMeasuring } from '../../bench/MeasuringProvider';
 import { Outcome } from './Outcome';
 import { PictureView } from './pictures/PictureView';
 import { StartForm } from './StartForm';
+import { StillHeated } from './StillHeated';
 import { ToolPrompt } from './ToolPrompt';
 import { useChosen } from './useChosen';
 
@@ -48,7 +49,7 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
       </p>
       <h2>{tool.title}</h2>
       <p>{tool.what}</p>
-      {!mine && (
+      {!mine && !outcome && (
         <section aria-label="To have at hand">
           <b>At hand</b>
           <ul className={css.hand}>
@@ -58,12 +59,13 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
           </ul>
         </section>
       )}
-      {tool.caution && (
+      {tool.caution && !outcome && (
         <p className={css.caution}>
           <b>Caution:</b> {tool.caution}
         </p>
       )}
       {needsLink(tool) && <PowerRow />}
+      {needsLink(tool) && running === undefined && <StillHeated />}
       {/* A board that does not know its lines would refuse it in the middle of a print. */}
       {isPattern(tool) && tool.missing === undefined && <PatternFile tool={tool} />}
       {!mine && !outcome && unproven.length > 0 && (
@@ -78,8 +80,8 @@ export function ToolView({ tool, record }: { tool: CalibrationTool; record: Cali
       )}
       {/* At arm's length it stands there alone. */}
       {mine && !arms && <ToolPrompt />}
-      {(mine || outcome) && picture && <PictureView picture={picture} />}
       {outcome && !arms && <Outcome tool={tool} found={outcome} other={other} />}
+      {(mine || outcome) && picture && <PictureView picture={picture} />}
       <ArmsMeasuring
         tool={tool}
         why={why}

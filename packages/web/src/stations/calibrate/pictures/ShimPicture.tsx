@@ -35,7 +35,7 @@ export function ShimPicture({
       ))}
       <rect x="60" y={FLOOR} width="460" height="16" className={css.plate} />
       <rect x="150" y={FLOOR - shim} width="230" height={shim} className={css.shim} />
-      <text x="388" y={FLOOR - 5} className={css.note}>{`shim ${shimMm} mm`}</text>
+      <text x="144" y={FLOOR - 5} textAnchor="end" className={css.note}>{`shim ${shimMm} mm`}</text>
       <path d={`M232 ${tip - 46}h56v22l-20 24h-16l-20-24Z`} className={css.nozzle} />
       <path d={`M300 ${tip}H520`} className={css.mean} />
       <text x="520" y="22" textAnchor="end" className={css.big}>{`Z ${shownZ.toFixed(3)}`}</text>
