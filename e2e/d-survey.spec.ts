@@ -167,7 +167,12 @@ test('where there is no good reason it says to leave the machine alone, and can 
   await page.getByRole('button', { name: 'Pause the job' }).click();
   await expect(page.getByRole('button', { name: 'Resume the job' })).toBeVisible();
   await page.getByRole('button', { name: 'Abandon it' }).click();
-  await page.getByRole('button', { name: 'Abandon; the machine file as it was' }).click();
+  const dialog = page.getByRole('dialog', { name: /^Abandon “A new plate/ });
+  await expect(dialog).toContainText('cannot be opened again');
+  await dialog
+    .getByRole('button', { name: /^Abandon/ })
+    .first()
+    .click();
   await expect(page.getByRole('heading', { name: 'What changed, or what is missing?' })).toBeVisible();
   await station(page, 'Logbook').click();
   await expect(page.getByRole('main')).toContainText('Job abandoned: A new plate of the same kind');

@@ -27,7 +27,11 @@ const compiler = compilerForTests();
 const built = (id: string, edits: readonly Edit[] = []) => builtDemo(id, edits, compiler);
 
 /** Goes through the steps of bring-up in their order, until one fails. */
-async function bringUp({ facts, image, header }: Built, hands: readonly HandAct[] = []) {
+async function bringUp(
+  { facts, image, header }: Built,
+  hands: readonly HandAct[] = [],
+  look: (person: Awaited<ReturnType<typeof personAt>>) => Promise<void> = () => Promise.resolve(),
+) {
   const person = await personAt(facts, image, hands);
   const proven: string[] = [];
   for (const proof of proofsOf(facts)) {
@@ -36,6 +40,7 @@ async function bringUp({ facts, image, header }: Built, hands: readonly HandAct[
     proven.push(proof.id);
     // Whoever made a guard trip wakes the machine again.
     if (proof.guards) await person.ask('wake');
+    await look(person);
   }
   return { person, proven, failed: undefined };
 }
@@ -43,8 +48,18 @@ async function bringUp({ facts, image, header }: Built, hands: readonly HandAct[
 describe('a healthy machine', () => {
   it.each(['plover', 'bittern', 'dunlin'])('%s is proven from its image to closed up', async (id) => {
     const machine = await built(id);
-    const { person, proven, failed } = await bringUp(machine);
+    const asked: string[][] = [];
+    const { person, proven, failed } = await bringUp(machine, [], async ({ ask, bench }) => {
+      const settings = (await ask('M503')).lines;
+      const hot = (await ask('M105')).lines.filter(
+        (line) => line.startsWith('heat ') && !line.includes('target=0.0'),
+      );
+      asked.push([...settings, ...hot, `part fan ${bench.truth().fans['part-fan'] ?? 0}`]);
+    });
     expect(failed).toBeUndefined();
+    // No step leaves heat on, a fan running, or another setting.
+    expect(new Set(asked.map((lines) => lines.join('\n'))).size).toBe(1);
+    expect(asked[0]?.at(-1)).toBe('part fan 0');
     expect(proven).toEqual(expect.arrayContaining(['identity', 'home', 'limits', 'guard-hotend', 'guard-bed-sensor', 'closed'])); // prettier-ignore
     const { blocked, nozzleInPlateMm } = person.bench.view();
     expect({ blocked: Object.values(blocked), nozzleInPlateMm }).toEqual({ blocked: [0, 0, 0], nozzleInPlateMm: expect.closeTo(0, 1) as number }); // prettier-ignore

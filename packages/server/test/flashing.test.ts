@@ -143,6 +143,15 @@ describe('a bootloader', () => {
     expect((await board('dunlin')).bootloader).toMatchObject({ is: 'there', because: expect.stringContaining('installed by debug probe') as string });
     expect((await call('POST', '/machines/dunlin/flashes', { laid: [] })).body.outcome).toMatchObject({ taken: true, name: 'SEDGE.BIN' });
   }); // prettier-ignore
+  it('of two files on the card the one that was taken is on record', async () => {
+    const [image, other] = [await takenIn('dunlin', 'sedge-s4-1', 8192, 3100), await takenIn('dunlin', 'sedge-s4-1', 8192, 3200)];
+    const files = [{ name: 'NOTES.TXT', imageHash: other.hash }, { name: 'SEDGE.BIN', imageHash: image.hash }];
+    await call('PUT', '/machines/dunlin/board/card', { card: { format: 'FAT32', sizeGb: 8, files } });
+    const { body } = await call('POST', '/machines/dunlin/flashes', { laid: [] });
+    expect(body.outcome).toMatchObject({ taken: true, name: 'SEDGE.BIN' });
+    const [flash] = (await call('GET', '/machines/dunlin/flashes')).body;
+    expect(flash).toMatchObject({ fileName: 'SEDGE.BIN', imageHash: image.hash });
+  }); // prettier-ignore
   it('a machine that does without one: images begin at 0, only wires are left, and going back is told as it is', async () => {
     const { machine, version } = (await call('GET', '/machines/dunlin')).body;
     const without = { ...machine, board: { ...machine.board, bootloader: false } };

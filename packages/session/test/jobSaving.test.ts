@@ -86,6 +86,18 @@ describe('an open job', () => {
     expect(kept()).toEqual(['a', 'b']);
   });
 
+  it('what is done as the server comes back goes with what waited, and nothing of it is lost', async () => {
+    const { saving, presence, outbox, kept } = openJob();
+    presence.set(gone);
+    await saving.save(tick('a'));
+    presence.set(here);
+    expect(await saving.save(tick('b'))).toBe('waits');
+    expect(outbox.now()).toHaveLength(1);
+    await saving.send();
+    await saving.send();
+    expect([kept(), outbox.now()]).toEqual([['a', 'b'], []]);
+  });
+
   it('waits when the answer does not come', async () => {
     const { saving, ways, outbox } = openJob();
     ways.push('lost');

@@ -119,6 +119,8 @@ describe('a change', () => {
     for (const there of [here, gone]) {
       presence.set(there);
       expect(await saving.save('Travel', wide(-5))).toMatch(/frame\.travel_mm\.x.* must rise/);
+      // A number that is written as text is none: nobody turns it into one on the way.
+      expect(await saving.save('Travel', wide('210' as never))).toMatch(/must be a number/);
     }
     expect([outbox.now().length, server.now().version, shown.now()?.version]).toEqual([0, 1, 1]);
   });

@@ -157,6 +157,11 @@ describe('Bring-up and Logbook', () => {
       teeth('logbook', { builds: [build()], entries: [{ ...entry, detail: { imageHash: 'aa' } }] })['build'],
     ).toBe('done');
   });
+  it('which image runs is known only when one is on record', () => {
+    expect(teeth('logbook')['image']).toBe('todo');
+    expect(teeth('logbook', { board: undefined })['image']).toBe('todo');
+    expect(teeth('logbook', { board: board({ imageHash: 'aa' }) })['image']).toBe('done');
+  });
 });
 
 describe('Survey, Wiring and Calibrate', () => {

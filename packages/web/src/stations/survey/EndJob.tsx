@@ -153,19 +153,28 @@ function Abandon({
   onAbandon: (putBack: boolean, because?: string) => void;
 }) {
   const [because, setBecause] = useState('');
-  const doneByHand = stored.job.done.filter((entry) => entry.kind === 'lead').length;
+  const { title, changes, taken, done } = stored.job;
+  const leads = done.filter((entry) => entry.kind === 'lead').length;
   const abandon = (putBack: boolean) => onAbandon(putBack, because.trim() || undefined);
   return (
     <Modal
       opened
       onClose={onClose}
-      title={`Abandon “${stored.job.title}”?`}
+      title={`Abandon “${title}”?`}
       closeButtonProps={{ 'aria-label': 'Close' }}
     >
       <p>
-        The job goes, its {stored.job.changes.length} planned changes with it; the logbook keeps a line.
-        {doneByHand > 0 &&
-          ` ${doneByHand === 1 ? 'One lead was moved by hand already; move it' : `${doneByHand} leads were moved by hand already; move them`} back yourself.`}
+        The job goes and cannot be opened again, and its plan with it:{' '}
+        {changes.length === 1 ? 'one change' : `${changes.length} changes`}
+        {done.length > 0 && (done.length === 1 ? ', one tick' : `, ${done.length} ticks`)}. What was set aside
+        in it counts again. The logbook keeps a line.
+        {leads > 0 &&
+          ` ${leads === 1 ? 'One lead was moved by hand already; move it' : `${leads} leads were moved by hand already; move them`} back yourself.`}
+      </p>
+      <p>
+        {taken.length === 0
+          ? 'The machine file took none of its changes over; it stays as it is.'
+          : `The machine file took ${taken.length} of them over. Take them out again, and what you set by hand since stays; or leave them in it.`}
       </p>
       <TextInput
         label="Because"
@@ -174,12 +183,20 @@ function Abandon({
         onChange={(event) => setBecause(event.currentTarget.value)}
       />
       <div className="row">
-        <Button color="vermilion" onClick={() => abandon(true)}>
-          Abandon; the machine file as it was
-        </Button>
-        <Button variant="default" onClick={() => abandon(false)}>
-          Abandon; leave the machine file
-        </Button>
+        {taken.length === 0 ? (
+          <Button color="vermilion" onClick={() => abandon(false)}>
+            Abandon it
+          </Button>
+        ) : (
+          <>
+            <Button color="vermilion" onClick={() => abandon(true)}>
+              Abandon, and take them out
+            </Button>
+            <Button variant="default" onClick={() => abandon(false)}>
+              Abandon, and leave them in
+            </Button>
+          </>
+        )}
       </div>
     </Modal>
   );
