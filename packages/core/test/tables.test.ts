@@ -20,6 +20,7 @@ import { rankLandings } from '../src/harness/rankLandings';
 import { readBoardFile, writeBoardFile } from '../src/formats/boardFile';
 import { readCatalogue } from '../src/formats/catalogueFiles';
 import { type Board, supplyVolts } from '../src/board/board';
+import type { KnownFault } from '../src/board/knownFault';
 import { voltsAtLead } from '../src/circuit/loads';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
 import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
@@ -161,13 +162,18 @@ describe('board files', () => {
       const read = readBoardFile(writeBoardFile({ ...board, ...changed }), catalogue);
       return 'problems' in read ? read.problems[0]! : undefined;
     };
-    expect(problem({ chip: 'z80' })).toMatchObject({
+    expect(problem({ chip: 'tern-9' })).toMatchObject({
       path: 'chip',
-      message: expect.stringContaining('no chip "z80"') as string,
+      message: expect.stringContaining('no chip "tern-9"') as string,
     });
     expect(problem({ sockets: [{ ...board.sockets[0]!, dir: 240 }] })!.path).toBe('sockets.0.dir');
     expect(problem({ inputs: [{ pin: 240, pull_up_ohms: 1000, to_v: 5 }] })!.path).toBe('inputs.0.pin');
     expect(problem({ print: [] })!.path).toBe('print');
+    const fault = (text: Partial<KnownFault>): KnownFault => ({ id: 'f', pins: [1], what: 'x', hits: 'any', sure: 'proven', way_out: 'y', ...text }); // prettier-ignore
+    for (const key of ['what', 'way_out'] as const) {
+      expect(problem({ faults: [fault({ [key]: 'a'.repeat(200) })] })).toBeUndefined();
+      expect(problem({ faults: [fault({ [key]: 'a'.repeat(201) })] })!.path).toBe(`faults.0.${key}`);
+    }
     const header = board.headers[0]!;
     const { max_a: _limit, ...unlimited } = header;
     expect(problem({ headers: [unlimited] })).toMatchObject({
