@@ -10,6 +10,10 @@ const RECEIVED = 4096;
 /** What a host sends before the board has said at which speed it listens. */
 const USUAL_BAUD = 115200;
 
+const LETTERS = new TextEncoder();
+/** Of UTF-8, for a letter as JavaScript counts them. */
+const MOST_BYTES_A_LETTER = 3;
+
 const byteNs = (baud: number) => (BITS_PER_BYTE * 1e9) / baud;
 
 /** A byte that is sent at one speed and heard at another is another byte. */
@@ -82,6 +86,8 @@ export class Wire {
   /** What was received and waits to be read, and behind it what is on its way. */
   private readonly bytes = new Queue();
   private held = 0;
+  /** The letters of a line that is sent. */
+  private typed = new Uint8Array(256);
   /** How many more bytes will have come when the receiver calls. */
   private calls = 0;
 
@@ -104,19 +110,27 @@ export class Wire {
 
   /** A host sends bytes; `speed` is the one it sends at. */
   hostSends(bytes: Uint8Array, speed: number, now: number): void {
-    const understood = this.understands(speed);
-    for (const byte of bytes) this.bytes.put(understood ? byte : misheard(byte));
-    this.sends(bytes.length, speed, now);
+    this.hostSendsFirst(bytes, bytes.length, speed, now);
   }
 
-  /** A host sends a line and its end, one byte a letter, as a terminal does. */
+  /** A host sends a line and its end, letters beyond ASCII as UTF-8, as a terminal does. */
   hostSendsLine(line: string, speed: number, now: number): void {
+    const most = MOST_BYTES_A_LETTER * line.length + 1;
+    if (this.typed.length < most) this.typed = new Uint8Array(most);
+    const { typed } = this;
+    // At once: letter by letter would look through how the text was put together, at every letter.
+    const { written } = LETTERS.encodeInto(line, typed);
+    typed[written] = LINE_END;
+    this.hostSendsFirst(typed, written + 1, speed, now);
+  }
+
+  private hostSendsFirst(bytes: Uint8Array, count: number, speed: number, now: number): void {
     const understood = this.understands(speed);
-    for (let index = 0; index <= line.length; index += 1) {
-      const byte = index < line.length ? line.charCodeAt(index) & 0xff : LINE_END;
+    for (let index = 0; index < count; index += 1) {
+      const byte = bytes[index] ?? 0;
       this.bytes.put(understood ? byte : misheard(byte));
     }
-    this.sends(line.length + 1, speed, now);
+    this.sends(count, speed, now);
   }
 
   private sends(count: number, speed: number, now: number): void {
