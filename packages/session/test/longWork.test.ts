@@ -75,6 +75,18 @@ describe('what is kept with every change', () => {
     expect(await Promise.all(all)).toEqual([undefined, undefined, undefined]);
     expect([table.there().text, saved.now(), outbox.now(), isBusy()]).toEqual(['abc', 'saved', [], false]);
   });
+  it('is not called saved while a later change waits behind it', async () => {
+    const table = desk();
+    const { type, saved, outbox } = await table.enter();
+    const said: [unknown, number][] = [];
+    saved.listen(() => said.push([saved.now(), outbox.now().length]));
+    const go = table.slow();
+    const all = ['a', 'b'].map(type);
+    go();
+    await Promise.all(all);
+    expect(said.filter(([what, waits]) => what === 'saved' && waits > 0)).toEqual([]);
+    expect([saved.now(), said.length > 1]).toEqual(['saved', true]);
+  });
   it('what is read while a change is on its way does not take its place', async () => {
     const table = desk();
     const { type, read } = await table.enter();
