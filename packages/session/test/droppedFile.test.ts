@@ -20,7 +20,8 @@ describe('a file that is let go anywhere', () => {
     ['terminal log', bytes('echo: M92 X80\n'), 'report'],
     ['notes.yaml', bytes('shopping: [glue]\n'), undefined],
     ['empty.txt', bytes(' \n'), undefined],
-    ['odd', new Uint8Array([1, 0, 3]), undefined],
+    ['odd', bytes('M92\0X80'), undefined],
+    ['with control letters', bytes('M92 X80\u0001\n'), 'report'],
   ] as const)('%s', (name, content, kind) => expect(kindOfFile(name, content)).toBe(kind));
 
   it('is never lost to a crash, and text cut within a letter is still text', () => {

@@ -229,6 +229,11 @@ describe('Survey, Wiring and Calibrate', () => {
     expect(teeth('survey', { job: job({ photos: photos('1.1') }) }).photos).toBe('done');
     expect(teeth('survey', { job: job({ photos: photos('1.0') }) }).photos).toBe('todo');
   });
+  it('what is due beside what the job asks for has a tooth of its own, and is not done', () => {
+    const dues = [{ id: 'pid-bed', title: '' }, { id: 'tram', title: 'Tram' }]; // prettier-ignore
+    const { 'due:tram': due, ...others } = teeth('calibrate', { job: job({ isDone: () => true, dues }) });
+    expect([due, Object.keys(others)]).toEqual(['todo', ['calibration:pid-bed', 'slicer:volume']]);
+  });
   it('a calibration that was ticked and is due again is not done', () => {
     const isDone = () => true;
     expect(teeth('calibrate', { job: job({ isDone }) })['calibration:pid-bed']).toBe('done');
