@@ -211,6 +211,14 @@ describe('landings decided in a job', () => {
     expect(landed('hotend-fan', fan)).toEqual(fan);
     expect(landed('e-motor', { socket: 'M4' })).toEqual({ socket: 'M4' });
   });
+  it('are told once: by the change that brings the part, or by the new board for what was there', () => {
+    const probe: Landing = { leads: { signal: 'FILAMENT.3', ground: 'FILAMENT.2', supply: 'FILAMENT.1', control: 'SERVO.1' } };
+    const told = (part: string, landing: Landing) =>
+      withLandings(before, changes, { [part]: landing }).flatMap((change, index) => (JSON.stringify(change) === JSON.stringify(changes[index]) ? [] : [change.kind]));
+    expect(told('probe', probe)).toEqual(['probe-added']);
+    expect(told('x-switch', free)).toEqual(['new-board']);
+    expect(withLandings(before, changes, { probe })).toHaveLength(changes.length);
+  }); // prettier-ignore
   it('without a new board they are a change of their own, and a second decision replaces the first', () => {
     const machine = demoMachine('bittern');
     const first = withLandings(machine, [], {
