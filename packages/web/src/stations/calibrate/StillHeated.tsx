@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { keptHot } from '@jolly/core/bringup/boardReading';
 import { coldLines } from '@jolly/core/bringup/heatLines';
 import { isAwake } from '@jolly/session/power';
+import { useEffect, useState } from 'react';
 import { useBench, usePowered } from '../../bench/BenchProvider';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
@@ -15,6 +16,7 @@ export function StillHeated() {
   const awake = usePowered(isAwake);
   const hot = usePowered(({ readings }) => keptHot(readings).join(', '));
   const { act, busy, refused } = useAct();
+  const asked = useAskedAnew(awake);
   const cool = () =>
     act(async () => {
       for (const line of coldLines(facts)) {
@@ -23,7 +25,7 @@ export function StillHeated() {
       }
       return undefined;
     });
-  if (!awake || hot === '') return null;
+  if (!awake || !asked || hot === '') return null;
   return (
     <>
       <div className="row">
@@ -35,4 +37,19 @@ export function StillHeated() {
       <Refused why={refused} />
     </>
   );
+}
+
+/** Whether the board has said since how warm it is: what it said before the tool ended may be over. */
+function useAskedAnew(awake: boolean): boolean {
+  const { ask } = useBench();
+  const [asked, setAsked] = useState(false);
+  useEffect(() => {
+    if (!awake) return undefined;
+    let here = true;
+    void ask('M105').then(() => here && setAsked(true));
+    return () => {
+      here = false;
+    };
+  }, [ask, awake]);
+  return asked;
 }
