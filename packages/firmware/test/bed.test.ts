@@ -227,6 +227,18 @@ describe('what else follows the plate', () => {
     expect(drawn.s).toBeGreaterThan(2.1);
     expect(drawn.s).toBeLessThan(2.8);
     expect(talk.bench.truth().position.z - high).toBeCloseTo(-0.2, 2);
+    // Far out a sum of small moves and the place itself differ in the last digit.
+    for (const start of [200, 150.3]) {
+      for (const line of [
+        `G1 X${start} F6000`,
+        'G91',
+        ...Array.from({ length: 7 }, () => 'G1 X0.1'),
+        'G90',
+        'M83',
+      ])
+        talk.ask(line);
+      expect(feeds(`G1 X${(start + 0.7).toFixed(1)} E4 F120`).s, `${start}`).toBeGreaterThan(1.9);
+    }
   });
   it('three points take the tilt out', async () => {
     const talk = await plover.builtWith(own('tilt.by', 'three-point'), own('map.on', false));

@@ -10,8 +10,8 @@
 #include "option_motion.h"
 
 #define MILLION 1e6f
-/* Shorter ways are no move. */
-#define NO_WAY_MM 1e-5f
+/* Shorter ways are no move: less than what places far out are rounded to. */
+#define NO_WAY_MM 1e-3f
 
 /* The first blocks wait this long for others, so that speed can be carried from the first corner on. */
 enum { GATHER_TICKS = 20, GATHERED = 6 };
@@ -114,14 +114,14 @@ bool motion_move(const struct place *to, float speed_mm_s)
     if (planner_full()) return false;
     struct block block = {.speed = speed_mm_s, .accel = 1e6f, .feeder = feeder};
     int32_t goal[HOMED_AXES];
-    float unit[AXES], square = 0;
-    bool stays = true; /* as far as anybody asked */
+    float unit[AXES], square = 0, asked = 0;
     goal_of(to->mm, goal);
     for (int i = 0; i < HOMED_AXES; i++) {
         block.steps[i] = goal[i] - end_steps[i];
-        stays &= to->mm[i] == end.mm[i];
+        unit[i] = to->mm[i] - end.mm[i];
+        asked += unit[i] * unit[i];
         /* Z goes as far as its motor does: map and nudge are in that. */
-        unit[i] = i == Z ? (float)block.steps[Z] / setting[SET_STEPS_Z] : to->mm[i] - end.mm[i];
+        if (i == Z) unit[Z] = (float)block.steps[Z] / setting[SET_STEPS_Z];
         square += unit[i] * unit[i];
     }
 #if SECOND_Z_ON
@@ -138,7 +138,7 @@ bool motion_move(const struct place *to, float speed_mm_s)
     if (!(block.steps[X] | block.steps[Y] | block.steps[Z] | block.steps[feeder])) return true;
     block.length = larger(__builtin_sqrtf(square), NO_WAY_MM);
     /* The speed is the filament's where nothing else was asked to move, whatever a nudge makes of Z meanwhile. */
-    if (stays || square < NO_WAY_MM * NO_WAY_MM) block.length = larger(block.length, magnitude(unit[E]));
+    if (smaller(asked, square) < NO_WAY_MM * NO_WAY_MM) block.length = larger(block.length, magnitude(unit[E]));
     for (int i = 0; i < AXES; i++) {
         unit[i] /= block.length;
         bool head = i < HOMED_AXES;
