@@ -91,6 +91,23 @@ describe('steps of the extruder', () => {
     expect(at.steps()).toBe(HAD);
   });
 
+  it('a stop in the middle: what was tried may be left, and that is said', () => {
+    const at = drive(0.8);
+    let stopped = false;
+    const asleep = (line: string) => (stopped && line.startsWith('M92') ? ['error: asleep since the stop; send wake, then home'] : undefined);
+    const { result } = carriedOut(tool.run({}), {
+      ...at,
+      board: (line) => {
+        stopped ||= line.startsWith('G1 E') && at.steps() !== HAD;
+        return stopped && line.startsWith('G1 E') ? ['stopped: asked by the host'] : (asleep(line) ?? at.board(line));
+      },
+    });
+    expect(at.steps()).not.toBe(HAD);
+    expect(result.words).toMatch(/asked by the host\. Nothing was set for good: .* gone at power-off/);
+    const woken = carriedOut(tool.run({}), { board: (line) => (line.startsWith('M109') ? ['error: asleep since the stop; send wake, then home'] : ['done']) });
+    expect(woken.result.words).toMatch(/may still be on the board/);
+  }); // prettier-ignore
+
   it('feeds nothing into a cold hot end', () => {
     const { sent, result } = carriedOut(tool.run({}), { board: (line) => (line.startsWith('M109') ? ['error: sensor'] : ['done']) }); // prettier-ignore
     expect(sent).toEqual(['M109 S210']);

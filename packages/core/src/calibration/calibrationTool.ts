@@ -112,12 +112,15 @@ export const found = (
   evidence: (more.evidence ?? []).map(withMinus),
 });
 
+/** A board that was stopped, and sleeps since, takes nothing back until it is woken. */
+const STOPPED = /^(stopped:|error: asleep since the stop)/;
+
 /** It ended early: what the board said, or that the person gave up. */
 export function endedBy({ problem = 'no answer', lines }: Answer): Found {
   const words =
     problem === GAVE_UP
       ? 'You gave up; nothing was set.'
-      : `It ended early: ${problem.replace(/^(error|stopped): /, '')}. Nothing was set.`;
+      : `It ended early: ${problem.replace(/^(error|stopped): /, '')}. ${STOPPED.test(problem) ? 'Nothing was set for good: what was tried may still be on the board, and is gone at power-off.' : 'Nothing was set.'}`;
   return found(
     words,
     { evidence: [problem, ...lines.filter((line) => line !== problem)].slice(0, 6) },

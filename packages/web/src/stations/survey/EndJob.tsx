@@ -174,7 +174,7 @@ function Abandon({
       <p>
         {taken.length === 0
           ? 'The machine file took none of its changes over; it stays as it is.'
-          : `The machine file took ${taken.length} of them over. Take them out again, and what you set by hand since stays; or leave them in it.`}
+          : `The machine file took ${taken.length} of ${changes.length} over. Take that out again, and what you set by hand since stays; or leave it in.`}
       </p>
       <TextInput
         label="Because"
@@ -190,10 +190,10 @@ function Abandon({
         ) : (
           <>
             <Button color="vermilion" onClick={() => abandon(true)}>
-              Abandon, and take them out
+              Abandon, and take it out
             </Button>
             <Button variant="default" onClick={() => abandon(false)}>
-              Abandon, and leave them in
+              Abandon, and leave it in
             </Button>
           </>
         )}
