@@ -1,7 +1,10 @@
 // Makes dist/: the server and command line, the compiler's process, the readers' thread, the interface, and an empty database to copy.
+import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
-import { basename } from 'node:path';
+import { mkdir, mkdtemp, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { build as bundle } from 'esbuild';
 import { build as buildWeb } from 'vite';
@@ -50,21 +53,56 @@ const keepSources = () =>
     keepFreshSources('.', ['lantern']),
   );
 
-// On a fresh clone there is no dist/ yet, and nothing below waits for the others to make it.
-await mkdir('dist', { recursive: true });
-await rm('dist/pieces', { recursive: true, force: true });
-await Promise.all([
-  bundle({
+/** Server and command line in one file, named by its text, and the small one that starts it (cli/launch.ts). */
+async function program() {
+  const outfile = 'dist/program.cjs';
+  await bundle({
     ...node,
     external,
-    banner,
-    // In pieces: a command loads what it needs, and answers in a quarter of the time.
-    splitting: true,
-    entryPoints: { jolly: 'packages/server/src/cli/main.ts' },
-    outExtension: { '.js': '.mjs' },
-    chunkNames: 'pieces/[name]-[hash]',
-    outdir: 'dist',
-  }),
+    format: 'cjs',
+    // What was compiled before may only be taken up where nothing is imported later.
+    supported: { 'dynamic-import': false },
+    entryPoints: ['packages/server/src/cli/main.ts'],
+    outfile,
+  });
+  const hash = createHash('sha256')
+    .update(await readFile(outfile))
+    .digest('hex')
+    .slice(0, 12);
+  const named = `program-${hash}.cjs`;
+  const old = (await readdir('dist')).filter((name) => /^program-/.test(name));
+  for (const name of old) await rm(join('dist', name));
+  await rename(outfile, join('dist', named));
+  await bundle({
+    ...node,
+    define: { PROGRAM: JSON.stringify(named) },
+    entryPoints: ['packages/server/src/cli/launch.ts'],
+    outfile: 'dist/jolly.mjs',
+  });
+}
+
+/** Starts the demo once and asks for the shelf, so that what a start needs is kept compiled. */
+async function keepCompiled() {
+  const data = await mkdtemp(join(tmpdir(), 'jolly-build-'));
+  const child = spawn(process.execPath, ['dist/jolly.mjs', 'demo', '--port', '0'], {
+    env: { ...process.env, JOLLY_ROOT: process.cwd(), JOLLY_DATA: data, JOLLY_KEEP_COMPILED: '1' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  const address = await new Promise((resolve, reject) => {
+    child.stdout.on('data', (said) => resolve(/http:\S+/.exec(String(said))?.[0]));
+    child.once('exit', (code) => reject(new Error(`the built program ended with ${code}`)));
+  });
+  await (await fetch(`${address}/api/machines`)).text();
+  child.kill('SIGTERM');
+  await ended;
+  await rm(data, { recursive: true, force: true });
+}
+
+// On a fresh clone there is no dist/ yet, and nothing below waits for the others to make it.
+await mkdir('dist', { recursive: true });
+await Promise.all([
+  program(),
   bundle({
     ...node,
     external,
@@ -84,3 +122,4 @@ await Promise.all([
   readFilesOnce(),
   keepSources(),
 ]);
+await keepCompiled();

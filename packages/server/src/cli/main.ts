@@ -1,6 +1,6 @@
+import { certain } from '@jolly/core/tree/certain';
 import { readFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { BadInput, type Command, EXIT, unreachable } from './command';
 import { asksForHelp, asksForJson, helpOf, readCall } from './readCall';
 
@@ -20,10 +20,13 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   calc: async () => (await import('./calcCommand')).calcCommand,
 };
 
-const root = process.env['JOLLY_ROOT'] ?? resolve(dirname(fileURLToPath(import.meta.url)), '..');
+const root =
+  process.env['JOLLY_ROOT'] ?? resolve(dirname(certain(process.argv[1], 'the started file')), '..');
 const data = process.env['JOLLY_DATA'] ?? join(root, 'data');
 const [name = '', ...words] = process.argv.slice(2);
-process.exitCode = await main();
+// A program that ends before it has said how did not end well.
+process.exitCode = EXIT.stopped;
+void main().then((code) => (process.exitCode = code));
 
 async function main(): Promise<number> {
   if (name === '--version') return said(versionOf(root));

@@ -130,7 +130,11 @@ async function refuseDamaged(folder: string): Promise<void> {
 }
 
 async function migrate(lite: PGlite, folder: string, before: () => Promise<void>): Promise<void> {
-  await lite.exec('create table if not exists migration (name text primary key)');
+  // Only where there is none: a statement that writes nothing still costs a start a sync.
+  const [here] = (
+    await lite.query<{ there: boolean }>(`select to_regclass('migration') is not null as there`)
+  ).rows;
+  if (here?.there !== true) await lite.exec('create table migration (name text primary key)');
   const done = new Set(
     (await lite.query<{ name: string }>('select name from migration')).rows.map((row) => row.name),
   );
