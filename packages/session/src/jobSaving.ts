@@ -3,8 +3,9 @@ import type { JobAnswer, JobOfMachine, JobToSave } from '@jolly/contract/endpoin
 import type { Job } from '@jolly/core/ripple/job';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Outbox } from './outbox';
-import { type Presence, ServerGone } from './presence';
+import { isUnjudged, type Presence, ServerGone } from './presence';
 import { inTurn, type Watched } from './store';
+import { sayOnce } from './sayOnce';
 import { whyOf } from '@jolly/core/text/whyOf';
 
 export interface JobPorts {
@@ -39,9 +40,18 @@ export const followedInWords = ({ kept, left }: Pick<JobAnswer, 'kept' | 'left'>
   ...(left.length > 0 ? [`Set for the board before, and not for this one: ${left.join(', ')}`] : []),
 ];
 
+/** Whether a job as it is kept says what was to be saved of it. */
+const isSaid = (kept: Job | undefined, { title, changes, taken, done }: JobToSave): boolean =>
+  kept !== undefined &&
+  sameValue(
+    { title: kept.title, changes: kept.changes, taken: kept.taken, done: kept.done },
+    { title, changes, taken, done },
+  );
+
 /** Saves an open job. While the server is gone, ticks and planned changes are shown and the newest state waits. */
 export function jobSaving(id: string, { client, presence, outbox, shown, say }: JobPorts): JobSaving {
   const turn = inTurn();
+  const { told, fine } = sayOnce(say);
 
   async function put(job: JobToSave): Promise<void> {
     const answer = await client.saveJob({ id }, job);
@@ -84,11 +94,15 @@ export function jobSaving(id: string, { client, presence, outbox, shown, say }: 
         if (!next || !shown.now()?.job) return;
         try {
           await put(next);
+          fine();
         } catch (error) {
           if (error instanceof ServerGone) return;
+          if (isUnjudged(error)) return told(`What was done in the job waits: ${whyOf(error)}`);
           outbox.put([]);
-          say(`What was done in the job meanwhile is not saved: ${whyOf(error)}`);
           await shown.reload();
+          // It had arrived, and only the answer was lost.
+          if (isSaid(shown.now()?.job?.job, next)) return;
+          say(`What was done in the job meanwhile is not saved: ${whyOf(error)}`);
         }
       }),
   };

@@ -1,8 +1,8 @@
-import { Refusal, REFUSALS } from '@jolly/contract/refusal';
+import { Refusal } from '@jolly/contract/refusal';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Outbox } from './outbox';
-import { ServerGone } from './presence';
+import { isUnjudged, ServerGone } from './presence';
 import { inTurn, store, type Watched } from './store';
 
 /** Something that is worked at for long, counted up with every save. */
@@ -41,9 +41,6 @@ const ELSEWHERE = 'It was changed elsewhere meanwhile. What you said here last i
 /** So many states are held against what the server has. */
 const MOST_TRIED = 8;
 
-/** A server that is gone, or in trouble of its own, has not judged what was sent: it waits. */
-const waits = (problem: unknown): boolean =>
-  problem instanceof ServerGone || (problem instanceof Refusal && REFUSALS[problem.code] >= 500);
 const isStale = (problem: unknown): boolean => problem instanceof Refusal && problem.code === 'stale';
 const wordsOf = (problem: unknown): string => (problem instanceof ServerGone ? WAITS : whyOf(problem));
 
@@ -101,7 +98,7 @@ export function longWork<W extends Worked>({
 
   function notKept(problem: unknown): void {
     saved.set({ refused: wordsOf(problem) });
-    if (waits(problem)) return;
+    if (isUnjudged(problem)) return;
     tried.clear();
     outbox.put([]);
   }
@@ -115,7 +112,7 @@ export function longWork<W extends Worked>({
       shown.show({ ...(shown.now() ?? newest), ...stamp });
     } catch (problem) {
       notKept(problem);
-      if (!waits(problem)) await shown.reload();
+      if (!isUnjudged(problem)) await shown.reload();
     }
   }
 
@@ -134,7 +131,7 @@ export function longWork<W extends Worked>({
       return { ...newest, ...stamp };
     } catch (problem) {
       notKept(problem);
-      return waits(problem) ? { ...newest, version: there.version } : read();
+      return isUnjudged(problem) ? { ...newest, version: there.version } : read();
     }
   }
 

@@ -7,8 +7,9 @@ import { cut } from '@jolly/core/text/plainText';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import type { Deeds, FileDeed, Way } from './deeds';
 import type { Outbox } from './outbox';
-import { type Presence, ServerGone } from './presence';
+import { isUnjudged, type Presence, ServerGone } from './presence';
 import { inTurn, store, type Watched } from './store';
+import { sayOnce } from './sayOnce';
 import { whyOf } from '@jolly/core/text/whyOf';
 
 /** A change that met another one: what this window began with, what it wants, and what stands there now. */
@@ -27,6 +28,8 @@ export interface WaitingChange {
   version: number;
   before: Machine;
   after: Machine;
+  /** It was sent, and nobody heard whether it arrived. */
+  sent?: true;
 }
 
 /** Where the window holds the machine as it shows it. */
@@ -79,6 +82,7 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
   const conflict = store<Conflict | undefined>(undefined);
   const settled = store(0);
   const turn = inTurn();
+  const { told, fine } = sayOnce(say);
 
   const taken = (saved: StoredMachine) => {
     shown.show(saved);
@@ -91,8 +95,13 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     const { current: theirs, changes = [] } = error.more;
     conflict.set({ label, base, mine, theirs, changes });
   };
-  const wait = (label: string, { version, machine: before, ...rest }: StoredMachine, after: Machine) => {
-    outbox.put([...outbox.now(), { label, version, before, after }]);
+  const wait = (
+    label: string,
+    { version, machine: before, ...rest }: StoredMachine,
+    after: Machine,
+    sent?: true,
+  ) => {
+    outbox.put([...outbox.now(), { label, version, before, after, ...(sent && { sent }) }]);
     shown.show({ ...rest, version, machine: after });
     deeds.did({ kind: 'machine', label });
     say(`Waits for the server: ${label}`);
@@ -111,7 +120,7 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
       taken(saved);
       deeds.did({ kind: 'machine', label, version: saved.version });
     } catch (error) {
-      if (error instanceof ServerGone) return void wait(label, now, after);
+      if (error instanceof ServerGone) return void wait(label, now, after, true);
       meet(error, label, now.machine, after);
       return whyOf(error);
     }
@@ -137,9 +146,12 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
       try {
         const saved = await put(entry.label, entry.after, entry.version);
         arrived(saved);
+        fine();
         say(`${entry.label} (it had waited for the server)`);
       } catch (error) {
-        if (error instanceof ServerGone) return;
+        if (error instanceof ServerGone)
+          return outbox.put([{ ...entry, sent: true }, ...outbox.now().slice(1)]);
+        if (isUnjudged(error)) return told(`Still waits: ${entry.label}: ${whyOf(error)}`);
         const there = error instanceof Refusal ? error.more.current : undefined;
         if (!there || !sameValue(there.machine, entry.after)) return refused(error, entry, there);
         // It had arrived, and only the answer was lost.
@@ -166,12 +178,12 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
   function takeBack({ label }: FileDeed): void {
     const last = outbox.now().at(-1);
     const now = shown.now();
-    // While it is being sent it is too late.
-    if (!last || !now || presence.now().here) return say(`Could not undo “${label}” yet: it is being sent`);
+    // Who settles a conflict settles it too.
+    if (!last || !now || conflict.now()) return say(`Could not undo “${label}” yet: it is to be settled`);
     outbox.put(outbox.now().slice(0, -1));
     shown.show({ ...now, machine: last.before });
     deeds.cannotGo('undo');
-    say(`Undone: ${last.label}`);
+    say(`Undone: ${last.label}${last.sent ? '; it may have reached the server: look when it is back' : ''}`);
   }
 
   async function go(deed: FileDeed, way: Way): Promise<void> {

@@ -1,4 +1,5 @@
 import type { Send } from '@jolly/contract/client';
+import { Refusal } from '@jolly/contract/refusal';
 import { store, type Watched } from './store';
 
 /** Whether the server answers, and since when it does not. */
@@ -13,6 +14,10 @@ export class ServerGone extends Error {
     super('The server does not answer. Look when it is back whether this arrived, and do it again if not.');
   }
 }
+
+/** A server that is gone, or in trouble of its own (a full disk), has not judged what was sent: it goes on waiting. */
+export const isUnjudged = (problem: unknown): boolean =>
+  problem instanceof ServerGone || (problem instanceof Refusal && problem.status >= 500);
 
 /** How often it is looked for while it is gone, and looked after while it is here, in milliseconds. */
 const SEEK_MS = 1000;

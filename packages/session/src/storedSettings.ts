@@ -1,7 +1,8 @@
 import type { Client } from '@jolly/contract/client';
 import type { Outbox } from './outbox';
-import { ServerGone } from './presence';
+import { isUnjudged, ServerGone } from './presence';
 import { inTurn } from './store';
+import { sayOnce } from './sayOnce';
 import { whyOf } from '@jolly/core/text/whyOf';
 
 export interface StoredSettingsPorts {
@@ -18,6 +19,7 @@ export interface StoredSettingsPorts {
  */
 export function storedSettings(id: string, { client, outbox, kept, say }: StoredSettingsPorts) {
   const turn = inTurn();
+  const { told, fine } = sayOnce(say);
 
   async function sendNewest(): Promise<void> {
     const [waiting] = outbox.now();
@@ -27,9 +29,11 @@ export function storedSettings(id: string, { client, outbox, kept, say }: Stored
     try {
       await client.putStore({ id }, { store: waiting });
       done();
+      fine();
       kept();
     } catch (error) {
       if (error instanceof ServerGone) return;
+      if (isUnjudged(error)) return told(`What the board stored is not kept yet: ${whyOf(error)}`);
       done();
       say(`What the board stored is not kept: ${whyOf(error)}`);
     }

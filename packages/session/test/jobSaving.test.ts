@@ -24,7 +24,7 @@ function openJob() {
     jolly: 'job/1', title: 'A job', reason: 'part', before: machine, changes: [], taken: [], done: [],
   }; // prettier-ignore
   let stored: StoredJob = { id: 1, state: 'open', version: 1, openedAt: AT, job };
-  const ways: 'lost'[] = [];
+  const ways: ('lost' | 'unheard' | 'in trouble')[] = [];
   const presence = store<Presence>(here);
   const outbox = outboxes(memory()).open<JobToSave>('job:plover');
   const shown = store<JobOfMachine | undefined>({ job: stored, finished: null });
@@ -32,10 +32,13 @@ function openJob() {
   const saving = jobSaving('plover', {
     client: {
       saveJob: (_at, { version, ...changed }) => {
-        if (ways.shift()) return Promise.reject(new ServerGone());
+        const way = ways.shift();
+        if (way === 'lost') return Promise.reject(new ServerGone());
+        if (way === 'in trouble') return Promise.reject(new Refusal('disk-full', 'the disk is full'));
         if (version !== stored.version)
           return Promise.reject(new Refusal('stale', 'this job was changed elsewhere'));
         stored = { ...stored, version: version + 1, job: { ...stored.job, ...changed } };
+        if (way === 'unheard') return Promise.reject(new ServerGone());
         return Promise.resolve({
           job: stored,
           machine: { machine, version: 1, changedAt: AT },
@@ -103,6 +106,27 @@ describe('an open job', () => {
     ways.push('lost');
     expect(await saving.save(tick('a'))).toBe('waits');
     expect(outbox.now()).toHaveLength(1);
+  });
+
+  it('whose answer was lost is kept, and nothing else is said', async () => {
+    const { saving, ways, outbox, kept, seen, tape } = openJob();
+    ways.push('unheard');
+    expect(await saving.save(tick('a'))).toBe('waits');
+    await saving.send();
+    expect([outbox.now(), kept(), seen(), tape]).toEqual([[], ['a'], ['a'], []]);
+  });
+
+  it('waits while the disk of the server is full, and says so once', async () => {
+    const { saving, presence, ways, outbox, kept, tape } = openJob();
+    presence.set(gone);
+    await saving.save(tick('a'));
+    presence.set(here);
+    ways.push('in trouble', 'in trouble');
+    await saving.send();
+    await saving.send();
+    expect([outbox.now().length, tape]).toEqual([1, ['What was done in the job waits: the disk is full']]);
+    await saving.send();
+    expect([outbox.now().length, kept()]).toEqual([0, ['a']]);
   });
 
   it('refuses to take a change over while the server is gone: it works that out', async () => {

@@ -5,7 +5,7 @@ import { ServerGone } from '../src/presence';
 import { storedSettings } from '../src/storedSettings';
 import { memory } from './fixtures/twoWindows';
 
-function opened(...answers: ('kept' | 'gone' | 'refused')[]) {
+function opened(...answers: ('kept' | 'gone' | 'refused' | 'in trouble')[]) {
   const stored: string[] = [];
   const said: string[] = [];
   const outbox = outboxes(memory()).open<string>('store:plover');
@@ -14,6 +14,7 @@ function opened(...answers: ('kept' | 'gone' | 'refused')[]) {
       putStore: (_at, { store }) => {
         const answer = answers.shift() ?? 'kept';
         if (answer === 'gone') return Promise.reject(new ServerGone());
+        if (answer === 'in trouble') return Promise.reject(new Refusal('disk-full', 'the disk is full'));
         if (answer === 'refused') return Promise.reject(new Refusal('bad-value', 'too long'));
         stored.push(store);
         return Promise.resolve({ ok: true });
@@ -52,6 +53,17 @@ describe('what the firmware stores', () => {
     expect(outbox.now()).toEqual(['newer']);
     await send();
     expect(stored).toEqual(['older', 'newer']);
+  });
+  it('waits where the disk is full, is told once, and nothing goes on as if it were kept', async () => {
+    const { keep, send, settled, outbox, stored, said } = opened('in trouble', 'in trouble');
+    await keep('tuned');
+    await expect(settled()).rejects.toThrow('not kept yet');
+    expect([outbox.now(), said]).toEqual([
+      ['tuned'],
+      ['What the board stored is not kept yet: the disk is full'],
+    ]);
+    await send();
+    expect([outbox.now(), stored]).toEqual([[], ['tuned']]);
   });
   it('is settled when it is kept, and says so when it is not', async () => {
     const { keep, settled, stored } = opened('kept', 'gone', 'gone');

@@ -16,7 +16,9 @@ export function NoServer({ waiting = 0, running = false }: { waiting?: number; r
   if (presence.here)
     return (
       <p className={css.gone} role="status">
-        Sending {waiting === 1 ? 'one change' : `${waiting} changes`} that waited for the server.
+        {waiting === 1 ? 'One change waits' : `${waiting} changes wait`} for the server, and{' '}
+        {waiting === 1 ? 'is' : 'are'} sent until it has {waiting === 1 ? 'it' : 'them'}. If that lasts, the
+        tape says why.
       </p>
     );
   return (
