@@ -145,8 +145,16 @@ function sample(): Mutant[] {
 const place = ({ file, at }: Mutant) =>
   `${file}:${readFileSync(join(root, file), 'utf8').slice(0, at).split('\n').length}`;
 
-/** Which tests could notice a change; those that start what was built before are left out, it is not built anew. */
-const TESTS: readonly { of: RegExp; first?: string[]; all: string[]; related: boolean }[] = [
+/** Start what was built before, which is not built anew. */
+const BUILT = '**/{dataFolder,commandLine}.test.ts';
+/** These too, and those that take minutes each. */
+const APART = '**/{dataFolder,commandLine,trust,fit,effort,optionSets}.test.ts';
+
+/**
+ * Which tests could notice a change: those of `first`, then all; with `related` only those that import what was changed,
+ * and in the end those that run it on a board or a server, where it has not been noticed before.
+ */
+const TESTS: readonly { of: RegExp; first?: string[]; all: string[]; last?: string[]; related: boolean }[] = [
   // Lantern and the bench are proven on each other.
   {
     of: /\.c$|^packages\/bench\//,
@@ -157,17 +165,15 @@ const TESTS: readonly { of: RegExp; first?: string[]; all: string[]; related: bo
   },
   {
     of: /^packages\/server\//,
-    all: [
-      '--project',
-      'running',
-      '--exclude',
-      '**/{dataFolder,commandLine}.test.ts',
-      '--dir',
-      'packages/server',
-    ],
+    all: ['--project', 'running', '--exclude', BUILT, '--dir', 'packages/server'],
     related: false,
   },
-  { of: /./, all: ['--project', 'calculating'], related: true },
+  {
+    of: /./,
+    all: ['--project', 'calculating'],
+    last: ['--project', 'running', '--exclude', APART],
+    related: true,
+  },
 ];
 const testsOf = (file: string) => TESTS.findIndex(({ of }) => of.test(file));
 
@@ -194,10 +200,13 @@ function answerOf(copy: string, args: string[]): Promise<Answer> {
 }
 
 async function answerFor(copy: string, file: string): Promise<Answer> {
-  const { first, all, related } = TESTS[testsOf(file)] ?? { all: [], related: false };
-  const early = first === undefined ? 'passed' : await answerOf(copy, ['run', ...first]);
-  if (early !== 'passed') return early;
-  return answerOf(copy, related ? ['related', '--run', file, ...all] : ['run', ...all]);
+  const { first, all, last, related } = TESTS[testsOf(file)] ?? { all: [], related: false };
+  for (const args of [first, all, last]) {
+    if (args === undefined) continue;
+    const answer = await answerOf(copy, related ? ['related', '--run', file, ...args] : ['run', ...args]);
+    if (answer !== 'passed') return answer;
+  }
+  return 'passed';
 }
 
 /** A copy of the checkout, with what is installed, and our own packages taken from the copy. */

@@ -259,7 +259,7 @@ describe('the run', () => {
   it('a board with nothing flashed is silent', async () => {
     const bench = await powerOn({ facts: plover.facts(), state: blankBoard(plover.facts().chip) });
     bench.advance(1);
-    expect(bench.running).toEqual({ silent: 'the flash is empty' });
+    expect(bench.running).toMatchObject({ silent: 'the flash is empty' });
     expect(Object.values(bench.view().servos)).toEqual([0]);
   });
 });

@@ -8,6 +8,7 @@ import {
   type PrintCard,
   type PrintFile,
   type Recording,
+  type Silence,
   unpacked,
 } from '@jolly/bench';
 import { faultsLaid, type HandAct, withAct } from '@jolly/core/bringup/handAct';
@@ -28,7 +29,8 @@ import { whyOf } from '@jolly/core/text/whyOf';
 export type Power =
   | { state: 'off' }
   | { state: 'starting' }
-  | { state: 'on'; imageHash: string | null; silent?: string }
+  | { state: 'on'; imageHash: string | null; silent?: undefined }
+  | ({ state: 'on'; imageHash: string | null } & Silence)
   | { state: 'held'; by: string };
 
 export type StoreWord = NonNullable<MachineRecord['store']>;
@@ -231,8 +233,8 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     const woken = await Promise.race([running, aborted(signal)]);
     if (!woken || signal.aborted) return;
     const { silent } = woken;
-    say('done', silent ? `Power on, but the board is silent: ${silent}` : 'Power on');
-    change({ power: { state: 'on', imageHash, ...(silent && { silent }) } });
+    say('done', silent === undefined ? 'Power on' : `Power on, but the board is silent: ${silent}`);
+    change({ power: { state: 'on', imageHash, ...woken } });
     if (silent === undefined) signal.addEventListener('abort', listen());
   }
 

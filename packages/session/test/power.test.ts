@@ -110,7 +110,11 @@ describe('power', () => {
   it('a silent board is on and not awake; nothing is asked of it', async () => {
     const { control, polls } = machine({ silent: 'no image' });
     await control.powerOn();
-    expect(control.powered.now().power).toMatchObject({ state: 'on', silent: 'no image' });
+    expect(control.powered.now().power).toMatchObject({
+      state: 'on',
+      silent: 'no image',
+      mend: 'Mend it.',
+    });
     expect([isAwake(control.powered.now()), polls()]).toEqual([false, 0]);
   });
 });

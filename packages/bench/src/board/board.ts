@@ -102,18 +102,25 @@ function judgeImage(name: string, bytes: Uint8Array, route: CardRoute, chip: Chi
 
 const hex = (address: number) => `0x${address.toString(16)}`;
 
-export type Bootable = { header: ImageHeader; code: Uint8Array } | { silent: string };
+/** Why nothing runs, and what mends it, as a sentence. */
+export interface Silence {
+  silent: string;
+  mend: string;
+}
+export type Bootable = { header: ImageHeader; code: Uint8Array } | Silence;
+
+const unflashed = (silent: string): Silence => ({ silent, mend: 'Flash an image first.' });
 
 /** Whether what the flash holds can run: header, target, address and both CRCs must hold. Otherwise the board is silent. */
 export function bootable(state: BoardState, board: Board): Bootable {
   const [route] = board.routes;
   const starts = state.fromStart ? 0 : route.load_address;
   if (!state.fromStart && !hasBootloader(state, board))
-    return { silent: 'there is no bootloader, and nothing else where the chip starts' };
-  if (state.image === null) return { silent: 'the flash is empty' };
+    return unflashed('there is no bootloader, and nothing else where the chip starts');
+  if (state.image === null) return unflashed('the flash is empty');
   const read = readImage(state.image);
-  if ('problem' in read) return { silent: `the flash holds no usable image: ${read.problem}` };
-  if (read.header.target !== route.target) return { silent: `the image is made for ${read.header.target}` };
-  if (read.header.loadAddress !== starts) return { silent: 'the image begins at another address' };
+  if ('problem' in read) return unflashed(`the flash holds no usable image: ${read.problem}`);
+  if (read.header.target !== route.target) return unflashed(`the image is made for ${read.header.target}`);
+  if (read.header.loadAddress !== starts) return unflashed('the image begins at another address');
   return read;
 }

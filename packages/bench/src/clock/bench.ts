@@ -2,7 +2,7 @@ import { asSold, type Facts } from '@jolly/core/machine/facts';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
 import { LONGEST_LINE } from '@jolly/core/text/limits';
 import { whyOf } from '@jolly/core/text/whyOf';
-import { bootable, type BoardState } from '../board/board';
+import { bootable, type BoardState, type Silence } from '../board/board';
 import { BLOCK_BYTES, type CardBlocks } from '../board/cardBlocks';
 import { keptStore } from '../board/keptStore';
 import { type Driven, RunPlayer } from '../board/runs';
@@ -53,7 +53,7 @@ export interface BenchOptions {
 /** A powered board on its machine. Time passes only in `advance`. */
 export interface Bench {
   /** What runs, or why nothing does. */
-  readonly running: { header: ImageHeader } | { silent: string };
+  readonly running: { header: ImageHeader } | Silence;
   nowS(): number;
   /** Lets so many seconds pass on the virtual clock. */
   advance(seconds: number): void;
@@ -91,11 +91,16 @@ export interface Bench {
   storing(): boolean;
 }
 
+const DARK: Silence = {
+  silent: 'its logic has no supply',
+  mend: 'Look whether its lamp is lit, and at the jumper that feeds it.',
+};
+
 /** Switches the power on: the board boots what its flash holds, or stays silent. */
 export async function powerOn(options: BenchOptions): Promise<Bench> {
   const { facts, state } = options;
   const plant = options.plant ?? plantOf(facts, options.seed ?? 1, undefined, options.begins);
-  const boot = plant.live.dark ? { silent: 'its logic has no supply' } : bootable(state, asSold(facts).board);
+  const boot = plant.live.dark ? DARK : bootable(state, asSold(facts).board);
   const chip = facts.chip;
   const image = state.image ?? new Uint8Array(0);
   const cycleNs = NS_PER_S / chip.clock_hz;

@@ -10,6 +10,7 @@ import {
   powerOnRecorded,
   type RecordedBench,
   type Recording,
+  type Woken,
 } from '@jolly/bench';
 import { faultsLaid, type HandAct } from '@jolly/core/bringup/handAct';
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
@@ -122,14 +123,16 @@ const worker = {
     begins: Beginning | undefined,
     hands: readonly HandAct[],
     report: (news: BenchNews) => void,
-  ): Promise<{ silent?: string }> {
+  ): Promise<Woken> {
     worker.powerOff();
     const resolved = resolve(machine, catalogue);
-    if ('problems' in resolved) return { silent: resolved.problems[0].message };
+    if ('problems' in resolved)
+      return { silent: resolved.problems[0].message, mend: 'Mend the machine file first.' };
     const { facts } = resolved;
     const laid = faultsLaid(hands);
     const { hostBaud, portHeld } = linkAround(facts, laid, numberOf(derive(facts), 'link.baud'));
-    if (portHeld) return { silent: 'another program holds its port' };
+    if (portHeld)
+      return { silent: 'another program holds its port', mend: 'Close it there, then switch on again.' };
     bench = await powerOnRecorded({
       facts,
       state,
@@ -145,7 +148,7 @@ const worker = {
     });
     reporting = report;
     timer = setInterval(() => pulse(report), PULSE_MS);
-    return 'silent' in bench.running ? { silent: bench.running.silent } : {};
+    return 'silent' in bench.running ? bench.running : {};
   },
   powerOff(): void {
     clearInterval(timer);

@@ -1,6 +1,6 @@
 import { Button, NativeSelect } from '@mantine/core';
 import { useStation } from '../../app/frame/StationContext';
-import { isAwake, type Power } from '@jolly/session/power';
+import { isLive, type Power } from '@jolly/session/power';
 import { useBench, usePowered } from '../../bench/BenchProvider';
 import css from './BringUpStation.module.css';
 
@@ -15,13 +15,13 @@ const PACES = [
 export function PowerRow() {
   const bench = useBench();
   const power = usePowered((now) => now.power);
-  const awake = usePowered(isAwake);
+  const live = usePowered(isLive);
   const pace = usePowered((now) => now.pace);
   const ranS = usePowered(({ look }) => Math.round(look?.nowS ?? 0));
   const { board } = useStation();
   return (
     <section className={css.powerRow} aria-label="Power">
-      {awake || power.state === 'starting' ? (
+      {live ? (
         <Button variant="default" onClick={bench.powerOff}>
           Switch the power off
         </Button>
@@ -54,7 +54,7 @@ function powerInWords(power: Power, ranS: number, flashed: boolean): string {
       return `The link is held by ${power.by}. Close it there first.`;
     case 'on':
       return power.silent
-        ? `The board is silent: ${power.silent}. Flash an image first.`
+        ? `The board is silent: ${power.silent}. ${power.mend}`
         : `Running for ${ranS} s on the bench's clock.`;
   }
 }

@@ -75,7 +75,7 @@ export function Readings({
           })}
         </dl>
       ) : (
-        <p className="soft">{awake ? 'Asking it.' : 'Nothing: it is off, or has nothing to run.'}</p>
+        <p className="soft">{awake ? 'Asking it.' : 'Nothing: it is off, or silent.'}</p>
       )}
       <form
         className={css.ask}
