@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { guardProofs } from '../src/proofs/guards';
 import { heaterProofs } from '../src/proofs/heaters';
+import { homingProofs } from '../src/proofs/homing';
 import { lampProofs } from '../src/proofs/lamp';
 import { extruderProofs, motorProofs } from '../src/proofs/motors';
 import { causesOf, type Proof } from '../src/proofs/proof';
@@ -211,6 +212,50 @@ describe('motors, one at a time', () => {
     expect(questions[0]?.choices.map(({ id }) => id)).toEqual(expect.arrayContaining(['+x+y', '-x-y']));
   });
 });
+
+describe('limits and travel', () => {
+  const AT = 'at x=10.000 y=10.000 z=10.000 e=0.000 homed=xyz';
+  const VOLUME = 'volume x=0.0..200.0 y=0.0..200.0 z=0.0..200.0';
+  const step = (id: string) => stepOf(homingProofs(plover, settings), id);
+  const outside = (said: string) => (line: string) =>
+    line === 'M114' ? [AT, 'done'] : line === 'M115' ? [VOLUME, 'done'] : line.startsWith('G1') ? [said] : ['done'];
+
+  it.each([
+    ['error: outside the travel', 'proven'],
+    // Without long replies: its place among the messages of the kit.
+    [`error: ${plover.kit.messages.findIndex(({ name }) => name === 'OUTSIDE') + 1}`, 'proven'],
+    ['error: axis not homed, only moves of 10 mm or less', 'refused'],
+    ['error: asleep since the stop; send wake, then home', 'refused'],
+    ['stopped: asked by the host', 'refused'],
+    ['error: 1', 'refused'],
+    ['done', 'moved'],
+  ])('a place beyond the travel is answered with “%s”: %s', (said, is) => {
+    const done = outcomeOf(step('limits'), { board: outside(said) });
+    expect(done.is).toBe(is);
+    // What goes there is stopped at once.
+    expect(done.sent.includes('M112')).toBe(is === 'moved');
+    expect(done.sent.filter((line) => line.startsWith('G1'))).toHaveLength(is === 'proven' ? 6 : 1);
+  });
+  it('a stop in the middle of it proves nothing: who sleeps refuses everything', () => {
+    let asked = 0;
+    const board = (line: string) =>
+      line.startsWith('G1') && (asked += 1) > 2 ? ['error: asleep since the stop; send wake, then home'] : outside('error: outside the travel')(line);
+    expect(outcomeOf(step('limits'), { board }).is).toBe('refused');
+  });
+  it('an axis that creeps although it was refused is found, and a board that tells no place proves nothing', () => {
+    let x = 10;
+    const creeps = (line: string) => (line === 'M114' ? [AT.replace('x=10.000', `x=${(x += 0.5)}`), 'done'] : outside('error: outside the travel')(line));
+    expect(outcomeOf(step('limits'), { board: creeps }).is).toBe('moved');
+    const mute = (line: string) => (line === 'M114' ? ['done'] : outside('error: outside the travel')(line));
+    expect(outcomeOf(step('limits'), { board: mute }).is).toBe('refused');
+  });
+  it('a board that does not tell its travel has reached none of it, whatever was seen', () => {
+    const board = (line: string) => (line === 'M115' ? ['lantern name="x"', 'done'] : outside('done')(line));
+    expect(outcomeOf(step('travel'), { board, eyes: () => 'clear' }).is).toBe('refused');
+    expect(outcomeOf(step('travel'), { board: outside('done'), eyes: () => 'clear' }).is).toBe('proven');
+    expect(outcomeOf(step('limits'), { board }).is).toBe('not told');
+  });
+}); // prettier-ignore
 
 describe('a lamp', () => {
   const lit = factsOf(applyEdits(demoMachine('plover'), [

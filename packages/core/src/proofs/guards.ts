@@ -195,7 +195,8 @@ function* trip(
   const said = replies(yield* ask('state'), 'state')[0]?.values;
   const state = said?.['doing'];
   const after = yield* readBodies();
-  if (stop === undefined) for (const line of coldLines(facts)) yield* ask(line);
+  // What was refused is no stop: heat goes off unless the board says that it has stopped.
+  if (state !== 'stopped') for (const line of coldLines(facts)) yield* ask(line);
   if (gaveUp) return ended({ lines: [], problem: gaveUp });
   // The stop may have come between two questions: then the board says why when it is asked.
   const why = said?.['why'] === undefined ? undefined : `stopped: ${said['why']}`;

@@ -148,7 +148,9 @@ function* warm(body: string, riseC: number, deadline: number): Run<Warming> {
     if ((now[body]?.now ?? 0) - from >= riseC || othersRise(body, before, now) >= OTHER_C) break;
   }
   yield* ask(heatLine(body, 0));
-  yield* ask('G4 S1');
+  const cooling = yield* ask('G4 S1');
+  // After a stop while it warmed, it sleeps; a stop that came now shows nothing of this heater.
+  if (cooling.problem !== undefined && stop === undefined) return ended(cooling);
   const after = yield* readBodies();
   return seen({ idle: idle[0] ?? before, before, readings, after, stop });
 }
@@ -178,7 +180,9 @@ function judge({ name, called }: Sensed, riseC: number, rated: number | undefine
   if (own < FROM_C) return found('none', ...evidence);
   if (stop !== undefined) return found('hardly', ...evidence);
   if (own < riseC) return found('slow', ...evidence);
-  if ((after[name]?.duty ?? 0) > 0) return found('stuck', ...evidence, 'asked for none, it is still switched on');
+  // That its heat is off again has to be seen.
+  if (!after[name]) return found('refused', ...evidence, 'asked for none, the board does not tell whether it is off');
+  if (after[name].duty > 0) return found('stuck', ...evidence, 'asked for none, it is still switched on');
   if (rated === undefined) return proven(...evidence, 'how fast its heater should warm it is not known');
   const took = metAt(readings, name, from + riseC) - metAt(readings, name, from + FROM_C);
   const pace = `${took.toFixed(0)} s for the last ${riseC - FROM_C} °C; its watts say about ${rated.toFixed(0)} s`;

@@ -12,6 +12,7 @@ import {
   tell,
 } from '../bringup/procedure';
 import { type Facts, partFor, partsOf } from '../machine/facts';
+import { refusedFor } from '../kit/refusedFor';
 import { AXES, type Axis } from '../machine/machine';
 import { isOn } from '../settings/understands';
 import type { Settings } from '../settings/setting';
@@ -27,7 +28,7 @@ const PINCHES = 'Moving axes pinch. Keep a hand on the stop, and fingers off bel
 /** Its first homing, its limits, its whole travel, and whether it keeps its place. */
 export const homingProofs = (facts: Facts, settings: Settings): Proof[] => [
   homeProof(facts),
-  LIMITS,
+  limitsProof(facts),
   ...AXES.filter((axis) => axis !== 'z' && isOn(settings, `stall.${axis}`)).map(stallProof),
   TRAVEL,
   ...(['x', 'y'] as const)
@@ -73,7 +74,7 @@ interface Refusals {
   asked: { line: string; answer: string; moved: boolean }[];
 }
 
-const LIMITS: Proof = proof(
+const limitsProof = ({ kit }: Facts): Proof => proof(
   {
     id: 'limits',
     title: 'It refuses to leave its travel',
@@ -87,6 +88,7 @@ const LIMITS: Proof = proof(
         { cause: 'Limits were lifted and not put back', look: 'Send limits on, and test again.' },
       ],
       'not told': [{ cause: 'The image does not tell its travel', look: 'Is it the image you built?' }],
+      refused: [{ cause: 'It has stopped, or an axis is not homed: then it refuses any move', look: 'Wake it, home all axes, and test again.' }],
     },
   },
   function* (): Run<Refusals> {
@@ -101,7 +103,11 @@ const LIMITS: Proof = proof(
         const { problem } = yield* ask(line);
         const moved = problem === undefined;
         if (moved) yield* ask('M112');
-        asked.push({ line, answer: problem ?? 'done', moved: moved || placeOf(before) !== placeOf(yield* ask('M114')) });
+        // Who sleeps after a stop refuses everything, and shows nothing of its limits.
+        else if (!refusedFor(kit, 'OUTSIDE', problem)) return ended({ lines: asked.map((one) => `${one.line}: ${one.answer}`), problem: `${line}: ${problem}` });
+        const after = moved ? before : yield* ask('M114');
+        if (placeOf(before) === undefined || placeOf(after) === undefined) return ended({ lines: after.lines, problem: 'the board does not tell its place' });
+        asked.push({ line, answer: problem ?? 'done', moved: moved || placeOf(before) !== placeOf(after) });
         if (moved) return seen({ asked });
       }
     return seen({ asked });
@@ -115,9 +121,10 @@ const LIMITS: Proof = proof(
 
 const beyond = (span: readonly [number, number] | undefined): number[] =>
   span ? [span[0] - BEYOND_MM, span[1] + BEYOND_MM] : [];
-const placeOf = (answer: Answer): string => {
+/** Where the axes stand, in words; undefined where the board does not tell. */
+const placeOf = (answer: Answer): string | undefined => {
   const at = replies(answer, 'at')[0]?.values;
-  return AXES.map((axis) => at?.[axis] ?? '?').join(' ');
+  return at && AXES.map((axis) => at[axis] ?? '?').join(' ');
 };
 
 const GENTLE: readonly Choice[] = [
@@ -179,6 +186,7 @@ const TRAVEL: Proof = proofBySight(
     const not = yield* homed();
     if (not) return ended(not);
     const spans = yield* travel();
+    if (!AXES.every((axis) => spans[axis])) return ended({ lines: [], problem: 'the board does not tell its travel' });
     const up = spans.z ? [`G1 Z${spans.z[0] + 10} F300`] : [];
     const across = (['x', 'y'] as const).flatMap((axis) => (spans[axis] ?? []).map((place) => `G1 ${axis.toUpperCase()}${place} F1500`));
     const height = spans.z ? [`G1 Z${spans.z[1]} F600`, `G1 Z${spans.z[0] + 10} F600`] : [];

@@ -1,6 +1,17 @@
-import { ask, confirm, ended, type HandWork, type Run, seen, tell, wait } from '../bringup/procedure';
+import {
+  type Answer,
+  ask,
+  confirm,
+  ended,
+  type HandWork,
+  type Procedure,
+  type Run,
+  seen,
+  tell,
+  wait,
+} from '../bringup/procedure';
 import type { Facts } from '../machine/facts';
-import { type BodyReadings, readBodies, type Sensed, sensedBodies } from './bodies';
+import { bodiesIn, type BodyReadings, type Sensed, sensedBodies } from './bodies';
 import { type Cause, found, type Proof, proof, proven } from './proof';
 
 /** The temperatures a room may have, in °C. */
@@ -40,6 +51,12 @@ function wrongCold(now: number): string | undefined {
   return now < ROOM_C[0] || now > ROOM_C[1] ? 'off' : undefined;
 }
 
+/** What the sensors read now, or the answer that tells nothing of them: a power that is off is no plug that is out. */
+function* readNow(): Procedure<{ bodies: BodyReadings } | { ended: Answer }> {
+  const answer = yield* ask('M105');
+  return answer.problem === undefined ? { bodies: bodiesIn(answer) } : ended(answer);
+}
+
 const cold = (facts: Facts): Proof =>
   proof(
     {
@@ -51,12 +68,14 @@ const cold = (facts: Facts): Proof =>
       causes: SENSOR_CAUSES,
     },
     function* () {
-      const first = yield* readBodies();
+      const first = yield* readNow();
+      if ('ended' in first) return first;
       // A board that has stopped over a sensor still tells what it reads.
-      yield* ask(`G4 S${WATCHED_S}`);
-      return seen({ first, bodies: yield* readBodies() });
+      const watched = yield* ask(`G4 S${WATCHED_S}`);
+      const later = yield* readNow();
+      return 'ended' in later ? later : seen({ first: first.bodies, bodies: later.bodies, watched });
     },
-    ({ first, bodies }) => {
+    ({ first, bodies, watched }) => {
       const [low, high] = ROOM_C;
       const known = sensedBodies(facts);
       const evidence = Object.entries(bodies).map(
@@ -67,7 +86,9 @@ const cold = (facts: Facts): Proof =>
       const rising = Object.entries(bodies).find(([body, { now }]) => now - (first[body]?.now ?? now) > ALONE_C);
       if (rising) return found('rises', `${rising[0]} rose by itself within ${WATCHED_S} s`, ...evidence);
       if (wrong) return found(wrong, ...evidence);
-      return silent.length > 0 || evidence.length === 0 ? found('low', ...evidence, ...silent) : proven(...evidence);
+      if (silent.length > 0 || evidence.length === 0) return found('low', ...evidence, ...silent);
+      // Whether one rises by itself is seen in these seconds only.
+      return watched.problem === undefined ? proven(...evidence) : found('refused', watched.problem, ...evidence);
     },
   ); // prettier-ignore
 
@@ -79,7 +100,9 @@ interface Moved {
 
 /** Lets a person warm a sensor, until one reading has risen or they give up. */
 function* warmByHand(work: HandWork): Run<Moved> {
-  const before = yield* readBodies();
+  const first = yield* readNow();
+  if ('ended' in first) return first;
+  const before = first.bodies;
   if (Object.keys(before).length === 0) return ended({ lines: [], problem: 'no temperature is told' });
   const hot = Object.entries(before).find(([, { now, target }]) => now > ROOM_C[1] || target > 0);
   // Nobody is told to touch what burns.
@@ -90,10 +113,12 @@ function* warmByHand(work: HandWork): Run<Moved> {
     });
   yield* tell(`${work.label}. Hold on until a reading moves.`, work);
   for (;;) {
-    const rises = risesOf(before, yield* readBodies());
+    const later = yield* readNow();
+    if ('ended' in later) return later;
+    const rises = risesOf(before, later.bodies);
     if (Math.max(...Object.values(rises)) >= MOVED_C) {
-      yield* confirm('Let go of it.', 'I let go', work, false);
-      return seen({ rises, gaveUp: false });
+      const letGo = yield* confirm('Let go of it.', 'I let go', work, false);
+      return 'ended' in letGo ? letGo : seen({ rises, gaveUp: false });
     }
     if ((yield* wait()).problem) return seen({ rises, gaveUp: true });
   }
