@@ -241,6 +241,8 @@ describe('an image file', () => {
     expect(firstOutside(segments, { at: 4, bytes: 6 })).toBe(2 ** 32 - 4);
     expect(firstOutside(segments.slice(0, 2), { at: 4, bytes: 6 })).toBeUndefined();
     expect(firstOutside(segments.slice(0, 2), { at: 4, bytes: 5 })).toBe(9);
+    // Nothing lies nowhere.
+    expect(firstOutside([{ address: 0, bytes: new Uint8Array(0) }], { at: 4, bytes: 5 })).toBeUndefined();
   });
   it('with four bytes at the top of the address space is judged at once, and what lies outside is said', () => {
     const text = toHex({ base64: 'AAAAAA==', address: 0xfffffff0 }).text;

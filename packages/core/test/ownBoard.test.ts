@@ -113,6 +113,17 @@ describe('a photo to draw over', () => {
     const [a, b, c, d] = SQUARE;
     expect(() => projectionOf({ x: 100, y: 80 }, [a, c, b, d])).toThrow('around the board');
     expect(() => projectionOf({ x: 100, y: 80 }, [a, a, b, c])).toThrow('around the board');
+    // One that is pushed in beyond the line of its neighbours, whichever it is.
+    const pushed = { x: 0.5, y: 0.5 };
+    const nearly = [{ x: 0.45, y: 0.55 }, { x: 0.55, y: 0.55 }, { x: 0.55, y: 0.45 }, { x: 0.45, y: 0.45 }]; // prettier-ignore
+    for (const nth of [0, 1, 2, 3]) {
+      const others = [a, b, c, d].map((at, index) =>
+        index === nth ? (nearly[(nth + 2) % 4] ?? pushed) : at,
+      );
+      expect(() => projectionOf({ x: 100, y: 80 }, others as never)).toThrow('around the board');
+      const within = [a, b, c, d].map((at, index) => (index === nth ? (nearly[nth] ?? pushed) : at));
+      expect(() => projectionOf({ x: 100, y: 80 }, within as never)).not.toThrow();
+    }
   });
   it('two points of known distance tell the size of a board seen from above', () => {
     // 1200 × 900 points; 0.5 of the width is 600 points and 60 mm.

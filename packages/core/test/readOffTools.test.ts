@@ -145,6 +145,8 @@ describe('patterns and sizes, read off by a person', () => {
     const bands = isPattern(tool) ? tool.pattern.bands : [];
     expect(bands.map(({ before }) => before)).toEqual([0, 0.02, 0.04, 0.06, 0.08, 0.1, 0.12, 0.14].map((lead) => `lead t=${lead}`)); // prettier-ignore
     expect(bands.every(({ slow, fast }) => slow === 1200 && fast === 4800)).toBe(true);
+    const longer = toolFor(ploverWith(own('lead.time', 0.1)), 'lead');
+    expect(isPattern(longer) && longer.pattern.bands.slice(1, 4).map(({ label }) => label)).toEqual(['lead 0.029 s', 'lead 0.057 s', 'lead 0.086 s']); // prettier-ignore
     const found = read('lead', plover, {}, { band: 4 });
     expect(found).toMatchObject({ lines: ['lead t=0.06'], values: [{ key: 'lead.time', value: 0.06 }] });
     expect(read('lead', plover, {}, {})).toMatchObject({ outcome: 'ended', values: [] });

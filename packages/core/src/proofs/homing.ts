@@ -202,16 +202,20 @@ const STEP_MM = 0.1;
 const SAME_MM = 0.25;
 const FAST_RUNS = 4;
 
-/** Where a switch was met, in mm; undefined when it was not met on the way to the end. */
-function* whereMet(axis: Axis, end: number, inward: 1 | -1): Procedure<number | undefined> {
+/** Where a switch was met, in mm; undefined when it was not met on the way to the end. The answer that ended it, if one did. */
+function* whereMet(
+  axis: Axis,
+  end: number,
+  inward: 1 | -1,
+): Procedure<{ at: number | undefined } | { ended: Answer }> {
   const name = axis.toUpperCase();
   for (let step = Math.round(FROM_MM / STEP_MM); step >= 0; step -= 1) {
     const place = end + inward * step * STEP_MM;
-    yield* ask(`G1 ${name}${place.toFixed(2)} F600`);
-    yield* ask('M400');
-    if (replies(yield* ask('M119'), 'switch')[0]?.values[axis] === 'closed') return place;
+    const moved = yield* askAll([`G1 ${name}${place.toFixed(2)} F600`, 'M400']);
+    if (moved) return ended(moved);
+    if (replies(yield* ask('M119'), 'switch')[0]?.values[axis] === 'closed') return { at: place };
   }
-  return undefined;
+  return { at: undefined };
 }
 
 function placeProof(facts: Facts, axis: 'x' | 'y'): Proof {
@@ -245,6 +249,7 @@ function placeProof(facts: Facts, axis: 'x' | 'y'): Proof {
       const inward = high ? -1 : 1;
       yield* ask('G90');
       const before = yield* whereMet(axis, end, inward);
+      if ('ended' in before) return before;
       yield* tell(`${name} runs fast now.`);
       for (let run = 0; run < FAST_RUNS; run += 1)
         for (const place of [far - 5 * inward, end + 5 * inward]) {
@@ -252,7 +257,8 @@ function placeProof(facts: Facts, axis: 'x' | 'y'): Proof {
           if (answer.problem) return ended(answer);
         }
       yield* ask('M400');
-      return seen({ before, after: yield* whereMet(axis, end, inward) });
+      const after = yield* whereMet(axis, end, inward);
+      return 'ended' in after ? after : seen({ before: before.at, after: after.at });
     },
     ({ before, after }) => {
       const at = (place: number | undefined) => (place === undefined ? 'not met' : `met at ${place.toFixed(1)} mm`);
