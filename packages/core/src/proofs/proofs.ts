@@ -39,7 +39,11 @@ export function proofsOf(facts: Facts, settings: Settings = derive(facts)): Proo
   ];
   // A machine that lacks a part lacks what is proven of it: nothing waits for that.
   const known = new Set(proofs.map(({ id }) => id));
-  return proofs.map((proof) => ({ ...proof, after: proof.after.filter((id) => known.has(id)) }));
+  return proofs.map((proof) =>
+    proof.after.every((id) => known.has(id))
+      ? proof
+      : { ...proof, after: proof.after.filter((id) => known.has(id)) },
+  );
 }
 
 /** The same as it is told: what a person does, what it rests on, and what may be behind what it finds. */

@@ -3,7 +3,7 @@ import { isRead } from '../kit/kit';
 import { type Facts, resolve } from '../machine/facts';
 import type { Machine } from '../machine/machine';
 import type { ProofStep } from '../proofs/proof';
-import { proofSteps } from '../proofs/proofs';
+import { proofsOf } from '../proofs/proofs';
 import { derive } from '../settings/derive';
 import type { Settings } from '../settings/setting';
 import { textSum } from '../bytes/textSum';
@@ -135,7 +135,7 @@ interface State {
 /** A machine that did not change between two key presses is asked about again. */
 const stateOf = oncePer((facts: Facts): State => {
   const settings = derive(facts);
-  return { facts, settings, proofs: proofSteps(facts, settings), atoms: factAtoms(facts) };
+  return { facts, settings, proofs: proofsOf(facts, settings), atoms: factAtoms(facts) };
 });
 
 function stageBetween(before: State, after: State, events: readonly FactKey[]): Stage {
