@@ -18,6 +18,16 @@ const likeliest = (id: string, reading: string) => {
   return verdict.fits ? 'fits' : (verdict.causes[0]?.cause ?? 'nothing');
 };
 
+describe('a row of the meter', () => {
+  it('takes the meter’s own leads off where they count', () => {
+    const counts = rows.filter(({ how }) => how.includes('what the two tips read held together')).map(({ id }) => id);
+    expect(counts).toContain('heater-bed');
+    expect(counts).not.toContain('heater-hotend');
+    for (const { id, bounds } of rows.filter(({ group, to }) => (group === 'Heaters' || group === 'Motors') && !to.includes('frame')))
+      expect([id, counts.includes(id)]).toEqual([id, (bounds.least + bounds.most) / 2 < 10]);
+  });
+}); // prettier-ignore
+
 describe('a meter’s reading', () => {
   it.each([
     ['14.4', { value: 14.4 }],
@@ -35,6 +45,8 @@ describe('a meter’s reading', () => {
     ['2 m', undefined],
     ['OL', { open: true }],
     ['open', { open: true }],
+    ['----', { open: true }],
+    ['-', undefined],
     ['', undefined],
     ['-3', undefined],
     ['about ten', undefined],

@@ -41,6 +41,27 @@ describe('which board is this', () => {
       revision: 'B',
     });
   });
+  it.each([
+    ['a print like no other', { print: 'WILDCAT 9000' }],
+    ['a chip of which nobody heard', { chip: 'NOSUCH 88' }],
+    ['what can be counted, of no known board', { sockets: 9, terminals: 11 }],
+  ])('a board that nobody described is none of them: %s', (_, seen) => {
+    const { none, ranked, decided } = look(seen);
+    expect(decided).toBeUndefined();
+    expect(none).toBeGreaterThan(ranked[0]!.share);
+  });
+  it.each([['ALDER A32 rev 1.2'], ['ALDER A33 V1.1']])('one wrong letter, %s, leaves a known board likelier than none, and is not certain', (print) => {
+    const { none, ranked, decided } = look({ print });
+    expect(ranked[0]!.share).toBeGreaterThan(none);
+    expect(none).toBeGreaterThan(0.05);
+    expect(decided).toBeUndefined();
+  }); // prettier-ignore
+  it.each([['ALDER A32 V1.1'], ['alder a32 1.1'], ['ALDERA32V1.1'], ['Alder A32, Rev. 1.1']])('%s is the print of one', (print) => {
+    expect(look({ print }).decided).toMatchObject({ id: 'alder-a32', revision: '1.1' });
+  }); // prettier-ignore
+  it('what it knows for certain has nothing against it', () => {
+    expect(look({ print: 'ALDER A32 rev 1.1', chip: 'Mica-C' })).toMatchObject({ decided: { id: 'alder-a32', revision: '1.1' } }); // prettier-ignore
+  });
   it('says for each candidate what fits and what does not', () => {
     const { ranked } = look({ print: 'alder', sockets: 6 });
     const alder = ranked.find(({ board }) => board.id === 'alder-a32')!;
@@ -68,8 +89,9 @@ describe('which board is this', () => {
           { requiredKeys: [] },
         ),
         (seen) => {
-          const { ranked, next } = look(seen);
-          expect(ranked.reduce((sum, entry) => sum + entry.share, 0)).toBeCloseTo(1, 6);
+          const { ranked, none, next, decided } = look(seen);
+          expect(ranked.reduce((sum, entry) => sum + entry.share, none)).toBeCloseTo(1, 6);
+          if (decided) expect(ranked[0]!.against).toEqual([]);
           if (next && next.feature in seen) expect(['print', 'chip']).toContain(next.feature);
         },
       ),

@@ -153,6 +153,22 @@ describe('an image file', () => {
     expect(judged).toMatchObject({ verdict: 'doubtful' });
     expect(judged.evidence[0]).toMatch(/bytes; the flash of Flint-B holds|not in the flash/);
   });
+  it('of somebody else that ends before the place it starts at was cut short, and is no way back', () => {
+    const { board, chip } = factsOf(demoMachine('bittern'));
+    const whole = new Uint8Array(drawer('bittern/bittern-h6-maker.bin'));
+    const entry = new DataView(whole.buffer, whole.byteOffset).getUint32(4, true) & ~1;
+    const starts = entry - chip.flash_at - board.routes[0].load_address;
+    expect(starts).toBeGreaterThan(8);
+    for (const length of [8, starts]) {
+      const { verdict, evidence } = plausible(read(whole.subarray(0, length)), board, chip);
+      expect([length, verdict, evidence[0]]).toEqual([
+        length,
+        'doubtful',
+        expect.stringMatching(/cut short$/),
+      ]);
+    }
+    expect(plausible(read(whole.subarray(0, starts + 1)), board, chip).verdict).toBe('fits');
+  });
   it('with our header is judged by target and address', () => {
     const header = {
       kitVersion: '0.1.0',

@@ -22,7 +22,7 @@ export interface Seen {
 
 export interface Candidate {
   board: Board;
-  /** Share of belief, 0–1; all candidates together are 1. */
+  /** Share of belief, 0–1; all candidates and `none` together are 1. */
   share: number;
   for: string[];
   against: string[];
@@ -43,8 +43,10 @@ export interface NextLook {
 
 export interface Identification {
   ranked: Candidate[];
+  /** Share of belief that it is none of them; 0 while nothing was seen. */
+  none: number;
   next?: NextLook;
-  /** Set when one board is all but certain. */
+  /** Set when one board is all but certain, and nothing that was seen speaks against it. */
   decided?: Board;
 }
 
@@ -60,6 +62,8 @@ interface Prepared {
 const PER_LETTER = 12;
 const PER_FACT = 25;
 const CERTAIN = 0.9;
+/** A board that nobody described would show anything: it is as likely as a known one with between one and two wrong letters. */
+const NONE = 1 / 60;
 /** Boards below this share of the best one are out of the running. */
 const HOPELESS = 0.02;
 
@@ -135,7 +139,7 @@ export const terminalCount = (board: Board) => terminals(board).length;
 export function prepareBoards(boards: readonly Board[], chips: readonly Chip[]): Prepared[] {
   return boards.map((board) => {
     const chip = chips.find((entry) => entry.id === board.chip);
-    return { board, chip, print: markText(board.print.join('')), chipMark: markText(chip?.marking ?? '') };
+    return { board, chip, print: markText(board.print.join(' ')), chipMark: markText(chip?.marking ?? '') };
   });
 }
 
@@ -146,7 +150,8 @@ export function prepareBoards(boards: readonly Board[], chips: readonly Chip[]):
  */
 export function identifyBoard(seen: Seen, prepared: readonly Prepared[]): Identification {
   const scored = prepared.map((entry) => score(entry, seen)).sort((a, b) => b.weight - a.weight);
-  const total = scored.reduce((sum, entry) => sum + entry.weight, 0);
+  const none = anythingSeen(seen) ? NONE : 0;
+  const total = scored.reduce((sum, entry) => sum + entry.weight, none);
   const best = scored[0]?.weight ?? 0;
   const live = scored.filter((entry) => entry.weight >= best * HOPELESS);
   const ranked = scored.map(({ prepared: { board }, weight, ...reasons }) => ({
@@ -154,9 +159,16 @@ export function identifyBoard(seen: Seen, prepared: readonly Prepared[]): Identi
     share: total > 0 ? weight / total : 0,
     ...reasons,
   }));
-  const decided = ranked[0] && ranked[0].share >= CERTAIN && anythingSeen(seen) ? ranked[0].board : undefined;
+  const [first] = ranked;
+  const isCertain = first && first.share >= CERTAIN && first.against.length === 0 && none > 0;
+  const decided = isCertain ? first.board : undefined;
   const next = live.length > 1 ? bestLook(live, seen) : undefined;
-  return { ranked, ...(next && !decided && { next }), ...(decided && { decided }) };
+  return {
+    ranked,
+    none: total > 0 ? none / total : 0,
+    ...(next && !decided && { next }),
+    ...(decided && { decided }),
+  };
 }
 
 const anythingSeen = (seen: Seen) =>

@@ -15,9 +15,12 @@ const ALIKE: Record<string, string> = {
 /** What a person types for a letter that cannot be read. */
 const WORN = '?'.charCodeAt(0);
 
+/** Who reads a revision off a board types “rev 1.1”, “V1.1” or only the figures. */
+const REVISION_WORD = /(?<![A-Z])(?:REVISION|REV|VERSION|VER|V)[ .:_-]*(?=\d)/g;
+
 /** A marking as it is compared: upper case, only letters, digits and worn places, letters that look alike made one. */
 export function markText(text: string): string {
-  return [...text.toUpperCase()].map((letter) => ALIKE[letter] ?? letter).filter((letter) => /[A-Z0-9?]/.test(letter)).join(''); // prettier-ignore
+  return [...text.toUpperCase().replace(REVISION_WORD, ' ')].map((letter) => ALIKE[letter] ?? letter).filter((letter) => /[A-Z0-9?]/.test(letter)).join(''); // prettier-ignore
 }
 
 const WORN_COST = 0.1;

@@ -1,7 +1,8 @@
 /** A meter's reading: a value in its unit, or that nothing flows at all. */
 export type MeterReading = { value: number } | { open: true };
 
-const OPEN = /^(open|ol|o\.l\.?|over|∞|inf(inity)?|-+)$/i;
+/** One dash is what people write for “not measured”. */
+const OPEN = /^(open|ol|o\.l\.?|over|∞|inf(inity)?|-{3,})$/i;
 const NUMBER =
   /^([0-9]+(?:[.,][0-9]*)?|[.,][0-9]+)\s*(k|K|M|m|meg|Meg|MEG)?\s*(ohms?|Ohms?|OHMS?|[\u03c9\u03a9\u2126]|[vV]|volts?|Volts?)?$/;
 /** A small m is a thousandth and a large one a million: taken for each other, a short would be open. */

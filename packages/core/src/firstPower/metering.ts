@@ -58,6 +58,10 @@ const HEATER_SHARE = 0.15;
 const WINDING_SHARE = 0.4;
 /** A meter's own leads have about half an ohm: what is below counts as touching. */
 const SHORT_OHMS = 0.8;
+/** Below this, what those leads have counts, and is taken off. */
+const LEADS_COUNT_OHMS = 10;
+const lessLeads = (ohms: number | undefined): string =>
+  ohms === undefined || ohms >= LEADS_COUNT_OHMS ? '' : '; take off what the two tips read held together';
 /** Between plus and minus of a dead board: less is a short. */
 const SUPPLY_OHMS = 20;
 /** The temperatures a room may have, in °C, widened for a meter's own error. */
@@ -122,7 +126,7 @@ function heaterRows(facts: Facts, part: PlacedPart<PartOf<'heater'>>): MeterRow[
   return [
     {
       id: `heater-${part.role}`, group: 'Heaters', what: `Heater of the ${called}`, part: part.id, from, to,
-      how: 'across its two screws, its wires in them',
+      how: `across its two screws, its wires in them${lessLeads(ohms)}`,
       bounds: about(ohms, HEATER_SHARE),
       expect: `${ohmsInWords(ohms)}, of ${watts} W at ${volts} V`,
       causes: [
@@ -213,7 +217,7 @@ function windingRows(facts: Facts, socket: string, motors: readonly PlacedPart<P
     id: `motor-${first.id}-${winding}`, group: 'Motors', part: first.id,
     what: `Motor${others.length > 0 ? 's' : ''} of ${axis}${apart ? `, ${ids}` : ''}, winding ${winding}`,
     from: `${socket} ${winding}1`, to: `${socket} ${winding}2`,
-    how: others.length > 0 ? 'at the plug they share, pulled off the board' : 'at its plug, pulled off the board',
+    how: `${others.length > 0 ? 'at the plug they share, pulled off the board' : 'at its plug, pulled off the board'}${lessLeads(ohms)}`,
     bounds,
     expect: `${ohms === undefined ? 'a few ohms' : `about ${ohmsInWords(ohms)}`}${others.length > 0 ? `, ${motors.length} in parallel` : ''}`,
     causes: [

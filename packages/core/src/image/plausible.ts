@@ -115,19 +115,17 @@ function withoutFill(bytes: Uint8Array): Uint8Array {
 function vectorProblem(bytes: Uint8Array, board: Board, chip: Chip): string | undefined {
   if (bytes.length < 8) return `${bytes.length} bytes are too few to hold a vector`;
   const view = new DataView(bytes.buffer, bytes.byteOffset);
-  const load = board.routes[0].load_address;
-  const inFlash = (address: number) =>
-    address >= chip.flash_at + load && address < chip.flash_at + load + chip.flash_bytes;
-  if (chip.vector === 'entry') {
-    const entry = view.getUint16(0, true);
-    return inFlash(entry)
+  const begins = chip.flash_at + board.routes[0].load_address;
+  const startsAt = (entry: number): string | undefined => {
+    if (entry < begins || entry >= begins + chip.flash_bytes)
+      return `it would start at ${hex(entry)}, which is not in the flash of ${chip.name} behind its bootloader`;
+    return entry - begins < bytes.length
       ? undefined
-      : `it would start at ${hex(entry)}, which is not in the flash of ${chip.name} behind its bootloader`;
-  }
+      : `it would start at ${hex(entry)}, and holds ${bytes.length} bytes from ${hex(begins)} on: it was cut short`;
+  };
+  if (chip.vector === 'entry') return startsAt(view.getUint16(0, true));
   const [stack, entry] = [view.getUint32(0, true), view.getUint32(4, true)];
   if (stack <= chip.ram_at || stack > chip.ram_at + chip.ram_bytes)
     return `its stack would start at ${hex(stack)}, outside the RAM of ${chip.name}`;
-  return inFlash(entry & ~1)
-    ? undefined
-    : `it would start at ${hex(entry)}, which is not in the flash of ${chip.name} behind its bootloader`;
+  return startsAt(entry & ~1);
 }

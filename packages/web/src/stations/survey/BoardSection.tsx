@@ -126,8 +126,18 @@ function SeenForm({ seen, setSeen }: { seen: Seen; setSeen: SetSeen }) {
 function Candidates({ found }: { found: Identification }) {
   const others = found.ranked.slice(SHOWN).filter(({ share }) => share > 0);
   const left = others.reduce((sum, { share }) => sum + share, 0);
+  const isLikelier = found.none > (found.ranked[0]?.share ?? 0);
+  const none = found.none > 0 && (
+    <li className={isLikelier ? undefined : 'soft'}>
+      <b className="figures">{(found.none * 100).toFixed(0)} %</b>
+      <span>
+        {isLikelier ? 'None of these, more likely: what you see fits no board that is known here.' : 'None of these'}
+      </span>
+    </li>
+  );
   return (
     <ol className={css.candidates} aria-label="Boards, most likely first">
+      {isLikelier && none}
       {found.ranked.slice(0, SHOWN).map((candidate) => (
         <li
           key={`${candidate.board.id} ${candidate.board.revision}`}
@@ -155,9 +165,10 @@ function Candidates({ found }: { found: Identification }) {
           </span>
         </li>
       )}
+      {!isLikelier && none}
     </ol>
   );
-}
+} // prettier-ignore
 
 /** The seen things with one set, or forgotten when it is undefined. */
 function without<K extends keyof Seen>(seen: Seen, key: K, value: Seen[K] | undefined): Seen {
