@@ -1,5 +1,7 @@
 import { applyEdits } from '@jolly/core/machine/edit';
+import { thermistorOhms } from '@jolly/core/heat/thermistor';
 import { derive } from '@jolly/core/settings/derive';
+import { sensorInput, thermistorsOf } from '@jolly/core/settings/sensorInput';
 import { machineSchema } from '@jolly/core/machine/machine';
 import { resolve } from '@jolly/core/machine/facts';
 import fc from 'fast-check';
@@ -101,6 +103,39 @@ describe('every guided tool', () => {
     expect(workOut(pid, startOf(pid, benches[0]!, 'hotend'), benches[0]!, 'hotend')).toBe(
       'Highest: type a number of °C',
     );
+  });
+  it('a sensor that no known one explains is none of them, however near the nearest is', () => {
+    const tool = TOOLS.find(({ id }) => id === 'sensor')!;
+    const bench = benches[0]!;
+    // Counts of a 12-bit chip under 4.7 kΩ that are of no thermistor: as good as the same, cold and hot.
+    const of = (readings: string) => tool.work({ readings }, bench, 'hotend').verdict;
+    expect(of('2048 25\n2000 200')).toMatchObject({ tone: 'bad', words: expect.stringContaining('none that is known') as string }); // prettier-ignore
+    const known = thermistorsOf(installed.catalogue)[0]!;
+    const { r25, beta } = known;
+    const setup = sensorInput(bench.facts, 'hotend');
+    const countAt = (c: number) => {
+      const ohms = thermistorOhms({ r25, beta }, c);
+      return Math.round(((2 ** setup.bits - 1) * ohms) / (ohms + setup.pullupOhms));
+    };
+    const verdict = of(`${countAt(25)} 25\n${countAt(180)} 180`);
+    expect(verdict?.tone).not.toBe('bad');
+    expect(verdict?.words).toContain(known.id);
+    expect(of(`${countAt(25)} 60\n${countAt(180)} 215`)?.tone).toBe('bad');
+  });
+  it('a heater that nobody described is held against nothing', () => {
+    const tool = TOOLS.find(({ id }) => id === 'heater-ohms')!;
+    const bench = benches[0]!;
+    const without = { ...bench, facts: { ...bench.facts, parts: bench.facts.parts.filter(({ type }) => type.kind !== 'heater') } }; // prettier-ignore
+    const typed = { ohms: '14.4', volts: '24' };
+    expect(tool.work(typed, bench, 'hotend').verdict).toEqual({ tone: 'good', words: 'plausible' });
+    expect(tool.work(typed, without, 'hotend').verdict?.tone).toBe('plain');
+  });
+  it('a guard that never acts does not suit', () => {
+    const tool = TOOLS.find(({ id }) => id === 'guard-windows')!;
+    const bench = benches[0]!;
+    const typed = startOf(tool, bench, 'bed');
+    expect(tool.work(typed, bench, 'bed').verdict?.tone).toBe('good');
+    expect(tool.work({ ...typed, drop: '500' }, bench, 'bed').verdict).toEqual({ tone: 'bad', words: 'never notices a lost sensor' }); // prettier-ignore
   });
   it('the gear ratio is what the machine file is told', () => {
     const tool = TOOLS.find(({ id }) => id === 'gear-ratio')!;

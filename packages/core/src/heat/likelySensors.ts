@@ -28,6 +28,8 @@ interface Output {
 }
 
 const SAME_C = 2;
+/** A sensor that is off by more than this from what thermometers said, in °C, is another one: nothing known explains it. */
+export const EXPLAINS_C = 5;
 
 /**
  * Which thermistors explain what a chip reads at known temperatures, best first. 1 to 100 readings, each a count of

@@ -4,7 +4,7 @@ import { fitHeater } from '@jolly/core/heat/fitHeater';
 import { guardCheck } from '@jolly/core/heat/guardCheck';
 import { heaterCurve } from '@jolly/core/settings/heaterCurve';
 import { heaterLoad } from '@jolly/core/electricity/heaterLoad';
-import { likelySensors } from '@jolly/core/heat/likelySensors';
+import { EXPLAINS_C, likelySensors } from '@jolly/core/heat/likelySensors';
 import { measuredEdit } from '@jolly/core/settings/measuredEdit';
 import { numberOf } from '@jolly/core/settings/setting';
 import { overrideEdit } from '@jolly/core/machine/edit';
@@ -84,9 +84,14 @@ const sensor: Tool = {
       ],
       verdict: odd
         ? { tone: 'bad', words: `${odd.verdict} circuit` }
-        : tied.length > 0
-          ? { tone: 'plain', words: `${tied.join(' and ')} cannot be told apart yet: read it warm` }
-          : { tone: 'good', words: best.id },
+        : (likeliest?.errorC ?? Infinity) > EXPLAINS_C
+          ? {
+              tone: 'bad',
+              words: 'none that is known here; look at port and pull-up, or describe it as a part',
+            }
+          : tied.length > 0
+            ? { tone: 'plain', words: `${tied.join(' and ')} cannot be told apart yet: read it warm` }
+            : { tone: 'good', words: best.id },
       apply: {
         label: 'Keep these readings with the machine',
         edits: [
@@ -123,16 +128,17 @@ const resistance: Tool = {
     const expected = type
       ? (type.watts * numberIn(typed, 'volts', 'Supply', 'V') ** 2) / type.volts ** 2
       : undefined;
-    const off = expected === undefined ? 0 : Math.abs(watts / expected - 1);
     return {
       lines: [
         `${short(found.amps, 3)} A and ${short(watts, 3)} W at this supply.`,
         ...(!type || expected === undefined ? [] : [`${type.name} would draw ${short(expected, 3)} W.`]),
       ],
       verdict:
-        off <= 0.15
-          ? { tone: 'good', words: 'plausible' }
-          : { tone: 'bad', words: 'another heater, or a bad contact' },
+        expected === undefined
+          ? { tone: 'plain', words: 'no heater is described here: nothing to hold it against' }
+          : Math.abs(watts / expected - 1) <= 0.15
+            ? { tone: 'good', words: 'plausible' }
+            : { tone: 'bad', words: 'another heater, or a bad contact' },
     };
   },
 };
@@ -241,9 +247,11 @@ const guard: Tool = {
       ],
       verdict: found.falseTripWarm
         ? { tone: 'bad', words: 'false alarms' }
-        : found.holdVerdict === 'late'
-          ? { tone: 'bad', words: 'too late' }
-          : { tone: 'good', words: 'suits' },
+        : found.holdTripS === null
+          ? { tone: 'bad', words: 'never notices a lost sensor' }
+          : found.holdVerdict === 'late'
+            ? { tone: 'bad', words: 'too late' }
+            : { tone: 'good', words: 'suits' },
       apply: {
         label: `Guard windows of the ${part === 'bed' ? 'bed' : 'hot end'}`,
         edits: WINDOWS.map(({ key, label, unit }) =>

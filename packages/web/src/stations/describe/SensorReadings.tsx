@@ -1,5 +1,5 @@
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
-import { likelySensors } from '@jolly/core/heat/likelySensors';
+import { EXPLAINS_C, likelySensors } from '@jolly/core/heat/likelySensors';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { Button, TextInput } from '@mantine/core';
 import { useState } from 'react';
@@ -54,6 +54,9 @@ export function SensorReadings({
                 </li>
               ))}
             </ul>
+            {(found.list[0]?.errorC ?? Infinity) > EXPLAINS_C && (
+              <p>None of these reads so. Measure again; if it stays, describe your sensor as a part of its own.</p>
+            )}
             {found.tied.length > 0 && <p>{found.tied.join(' and ')} cannot be told apart yet: measure it warm.</p>}
           </>
         )}
