@@ -3,7 +3,13 @@ import { oneOf } from '@jolly/core/tree/keysOf';
 import { boardBy } from '@jolly/core/catalogue/catalogue';
 import { Button, NativeSelect, NumberInput, TextInput } from '@mantine/core';
 import type { Board } from '@jolly/core/board/board';
-import { displayPlug, type Identification, type Seen, terminalCount } from '@jolly/core/board/identifyBoard';
+import {
+  type Candidate,
+  displayPlug,
+  type Identification,
+  type Seen,
+  terminalCount,
+} from '@jolly/core/board/identifyBoard';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -124,37 +130,20 @@ function SeenForm({ seen, setSeen }: { seen: Seen; setSeen: SetSeen }) {
 }
 
 function Candidates({ found }: { found: Identification }) {
+  const shown = found.ranked.slice(0, SHOWN);
   const others = found.ranked.slice(SHOWN).filter(({ share }) => share > 0);
   const left = others.reduce((sum, { share }) => sum + share, 0);
-  const isLikelier = found.none > (found.ranked[0]?.share ?? 0);
-  const none = found.none > 0 && (
-    <li className={isLikelier ? undefined : 'soft'}>
-      <b className="figures">{(found.none * 100).toFixed(0)} %</b>
-      <span>
-        {isLikelier ? 'None of these, more likely: what you see fits no board that is known here.' : 'None of these'}
-      </span>
-    </li>
-  );
+  // It stands among them where it belongs.
+  const above = shown.filter(({ share }) => share >= found.none);
+  const none = found.none > 0 && <None share={found.none} likeliest={above.length === 0} />;
   return (
     <ol className={css.candidates} aria-label="Boards, most likely first">
-      {isLikelier && none}
-      {found.ranked.slice(0, SHOWN).map((candidate) => (
-        <li
-          key={`${candidate.board.id} ${candidate.board.revision}`}
-          data-decided={found.decided === candidate.board}
-        >
-          <b className="figures">{(candidate.share * 100).toFixed(0)} %</b>
-          <div>
-            <strong>
-              {candidate.board.name} rev {candidate.board.revision}
-            </strong>
-            <small>
-              {[...candidate.for, ...candidate.against].join('; ') ||
-                `${candidate.board.sockets.length} driver places, ${terminalCount(candidate.board)} screw terminals, display plug ${displayPlug(candidate.board)}`}
-            </small>
-          </div>
-          <Decide board={candidate.board} likely={found.decided === candidate.board} />
-        </li>
+      {above.map((candidate) => (
+        <CandidateRow key={keyOf(candidate)} candidate={candidate} found={found} />
+      ))}
+      {none}
+      {shown.slice(above.length).map((candidate) => (
+        <CandidateRow key={keyOf(candidate)} candidate={candidate} found={found} />
       ))}
       {others.length > 0 && (
         <li className="soft">
@@ -165,10 +154,44 @@ function Candidates({ found }: { found: Identification }) {
           </span>
         </li>
       )}
-      {!isLikelier && none}
     </ol>
   );
-} // prettier-ignore
+}
+
+const keyOf = ({ board }: Candidate): string => `${board.id} ${board.revision}`;
+
+function CandidateRow({ candidate, found }: { candidate: Candidate; found: Identification }) {
+  const { board, share } = candidate;
+  const isCertain = found.decided === board;
+  return (
+    <li data-decided={isCertain}>
+      <b className="figures">{(share * 100).toFixed(0)} %</b>
+      <div>
+        <strong>
+          {board.name} rev {board.revision}
+        </strong>
+        <small>
+          {[...candidate.for, ...candidate.against].join('; ') ||
+            `${board.sockets.length} driver places, ${terminalCount(board)} screw terminals, display plug ${displayPlug(board)}`}
+        </small>
+      </div>
+      <Decide board={board} likely={isCertain} />
+    </li>
+  );
+}
+
+/** That it is none of the known ones: whoever takes the nearest instead builds for another board. */
+function None({ share, likeliest }: { share: number; likeliest: boolean }) {
+  return (
+    <li className={likeliest ? undefined : 'soft'}>
+      <b className="figures">{(share * 100).toFixed(0)} %</b>
+      <span>
+        None of these
+        {likeliest && ': what you see fits no board that is known here. Look again, or describe it below.'}
+      </span>
+    </li>
+  );
+}
 
 /** The seen things with one set, or forgotten when it is undefined. */
 function without<K extends keyof Seen>(seen: Seen, key: K, value: Seen[K] | undefined): Seen {
