@@ -20,10 +20,14 @@ const DONE: Answer = { lines: ['done'], atS: 0 };
 const REFUSED: Answer = { lines: ['error: not now'], problem: 'error: not now' };
 const STOPPED: Answer = { lines: ['stopped: lost power'], problem: 'stopped: lost power' };
 const ASLEEP: Answer = { lines: ['error: asleep since the stop'], problem: 'error: asleep since the stop' };
+/** It was done, and nothing is told of it. */
+const MUTE: Answer = { lines: ['done'], atS: 0 };
 const GONE: Answer = { lines: [], problem: GAVE_UP };
 /** What is said when all that counts was seen, or asked where the answer only adds to it. */
 const PUTS_BACK =
   /^(G90|M107|G1 Z10 F600|M400|M402|M104 S0|M140 S0|M30[14] .*|M92 .*|nudge z=.*|limits on|state|M503|M114)$/;
+/** So many moments nothing comes of what somebody does, and they give up. */
+const PATIENCE = 300;
 /** More than any of them asks for where all is well. */
 const NEVER_ENDS = 20_000;
 
@@ -40,6 +44,8 @@ function* noted<T>(procedure: Procedure<T>, heard: Heard[]): Procedure<T> {
 
 /** What only asks is answered after a stop, too. */
 const ASKS = /^(M105|M114|M115|M119|M503)$/;
+/** What is asked for what it tells. */
+const tells = (line: string): boolean => ASKS.test(line) || line === 'state';
 /** What a board says to a line when it refused one before, or stopped: as it was said, but for how it stands. */
 function saidLater(line: string, said: Answer, told: Answer): Answer {
   if (line === 'state')
@@ -64,7 +70,9 @@ function otherwise<T>(procedure: Procedure<T>, heard: readonly Heard[], at: numb
   for (const { wanted, answer } of heard.slice(at))
     if ('ask' in wanted && !last.has(wanted.ask)) last.set(wanted.ask, answer);
   let nowS = Math.max(0, ...heard.slice(0, at).map(({ answer }) => answer.atS ?? 0));
+  let moments = 0;
   const after = (wanted: Wanted): Answer => {
+    if ('wait' in wanted && (moments += 1) > PATIENCE) return GONE;
     if (told === GONE && !('ask' in wanted)) return 'tell' in wanted || 'show' in wanted ? NOTHING : GONE;
     // The machine's clock goes on.
     if ('ask' in wanted)
@@ -128,11 +136,14 @@ function eachOtherwise<T>(
   return places(heard).flatMap((at) => {
     const wanted = certain(heard[at], 'what was heard').wanted;
     const line = 'ask' in wanted ? wanted.ask : '';
-    return ('ask' in wanted ? [REFUSED, STOPPED] : [GONE]).flatMap((told) => {
+    const kinds = 'ask' in wanted ? [REFUSED, STOPPED, ...(tells(line) ? [MUTE] : [])] : [GONE];
+    return kinds.flatMap((told) => {
       const { result, asked } = otherwise(run(), heard, at, told);
       // The stop takes all heat away, and what sleeps moves nowhere.
       const wrong = judge(result, told === STOPPED ? [] : leftBehind(asked), line);
-      return wrong.map((what) => `answer ${at} of ${heard.length}, ${line}: ${told.problem}: ${what}`);
+      return wrong.map(
+        (what) => `answer ${at} of ${heard.length}, ${line}: ${told.problem ?? 'nothing told'}: ${what}`,
+      );
     });
   });
 }

@@ -81,7 +81,7 @@ const cold = (facts: Facts): Proof =>
       const evidence = Object.entries(bodies).map(
         ([body, { now }]) => `${body} reads ${now} °C; ${low} to ${high} °C is plausible`,
       );
-      const silent = known.filter(({ name }) => !bodies[name]).map(({ name }) => `${name} is not read`);
+      const silent = known.filter(({ name }) => !bodies[name] || !first[name]).map(({ name }) => `${name} is not read`);
       const wrong = Object.values(bodies).map(({ now }) => wrongCold(now)).find(Boolean);
       const rising = Object.entries(bodies).find(([body, { now }]) => now - (first[body]?.now ?? now) > ALONE_C);
       if (rising) return found('rises', `${rising[0]} rose by itself within ${WATCHED_S} s`, ...evidence);

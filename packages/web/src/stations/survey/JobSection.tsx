@@ -103,8 +103,9 @@ function NewJob() {
         ))}
         {known && changes.length > 0 && (
           <p>
-            {known.ripple.consequences.length} consequences, {known.ripple.flash ? 'with' : 'without'} a new
-            image.
+            {known.ripple.consequences.length}{' '}
+            {known.ripple.consequences.length === 1 ? 'consequence' : 'consequences'},{' '}
+            {known.ripple.flash ? 'with' : 'without'} a new image.
           </p>
         )}
         {leave && changes.length > 0 && (

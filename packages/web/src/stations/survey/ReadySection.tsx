@@ -6,6 +6,7 @@ import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './SurveyStation.module.css';
 
+const AT_HAND = 'Everything is at hand';
 const stepTick = ({ id }: { id: string }) => `survey:${id}`;
 
 /** What must lie on the table, and the short list before the first plug is pulled. */
@@ -22,11 +23,17 @@ export function ReadySection() {
         <p className="soft">No job is open; nothing needs to be fetched.</p>
       </>
     );
-  const set = (id: string, subject: string, title: string, done: boolean) =>
-    void act(() => tick({ id, kind: 'survey', subject, title }, done));
   const all = [...tail.needs.map(needTick), ...steps.map(stepTick)];
   const left = all.filter((id) => !isDone(id)).length;
   const ready = surveyTick('ready', stored.job.changes);
+  const mark = (id: string, subject: string, title: string, done: boolean) =>
+    tick({ id, kind: 'survey', subject, title }, done);
+  const set = (...[id, subject, title, done]: Parameters<typeof mark>) =>
+    void act(async () => {
+      // What is missing again is not at hand, and the train says so.
+      if (!done && isDone(ready)) await mark(ready, 'ready', AT_HAND, false);
+      return mark(id, subject, title, done);
+    });
   return (
     <>
       <h2>On the table</h2>
@@ -71,11 +78,7 @@ export function ReadySection() {
         {isDone(ready) && left === 0 ? (
           <span className="proven">Everything is at hand.</span>
         ) : (
-          <Button
-            size="xs"
-            onClick={() => set(ready, 'ready', 'Everything is at hand', true)}
-            disabled={left > 0}
-          >
+          <Button size="xs" onClick={() => set(ready, 'ready', AT_HAND, true)} disabled={left > 0}>
             Everything is at hand
           </Button>
         )}

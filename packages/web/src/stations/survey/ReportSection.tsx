@@ -5,6 +5,7 @@ import { Button, FileButton, Textarea } from '@mantine/core';
 import type { CarryRow } from '@jolly/core/settings/carryOver';
 import { skipToken, useQuery } from '@tanstack/react-query';
 import { keptText } from '../../api/api';
+import { isAwake } from '@jolly/session/power';
 import { useBench, usePowered } from '../../bench/BenchProvider';
 import { keptReport } from '../../job/keptReport';
 import { useJob } from '../../job/JobProvider';
@@ -36,7 +37,8 @@ export function ReportSection() {
   const { before } = useJob();
   const isOld = sameBoard(machine, before);
   const bench = useBench();
-  const on = usePowered(({ power }) => power.state === 'on');
+  // A board that is silent answers never.
+  const awake = usePowered(isAwake);
   const { refused, act } = useAct();
   const { kept, read } = useReport();
   const keepDump = useKeepDump();
@@ -66,7 +68,7 @@ export function ReportSection() {
           )}
         </FileButton>
         <FromDrawer ending={/\.txt$/} onFile={(name, bytes) => void keep(name, bytes)} />
-        <Button size="xs" variant="default" disabled={!on || !isOld} onClick={() => void fromLink()}>
+        <Button size="xs" variant="default" disabled={!awake || !isOld} onClick={() => void fromLink()}>
           Read it over the link
         </Button>
       </div>

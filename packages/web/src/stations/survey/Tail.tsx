@@ -64,7 +64,8 @@ export function Tail() {
   return (
     <>
       <h2>
-        {changes.length} {many(changes.length, 'change')}, {consequences.length} consequences
+        {changes.length} {many(changes.length, 'change')}, {consequences.length}{' '}
+        {many(consequences.length, 'consequence')}
       </h2>
       <div className={css.picture} ref={picture}>
         <ol className={css.stones} aria-label="Changes">
