@@ -89,14 +89,19 @@ async function keepCompiled() {
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const ended = new Promise((resolve) => child.once('exit', resolve));
-  const address = await new Promise((resolve, reject) => {
-    child.stdout.on('data', (said) => resolve(/http:\S+/.exec(String(said))?.[0]));
-    child.once('exit', (code) => reject(new Error(`the built program ended with ${code}`)));
-  });
-  await (await fetch(`${address}/api/machines`)).text();
-  child.kill('SIGTERM');
-  await ended;
-  await rm(data, { recursive: true, force: true });
+  try {
+    const said = await Promise.race([
+      new Promise((resolve) => child.stdout.once('data', (text) => resolve(String(text)))),
+      ended.then((code) => `the built program ended with ${code}`),
+    ]);
+    const [address] = /http:\S+/.exec(said) ?? [];
+    if (!address) throw new Error(said);
+    await (await fetch(`${address}/api/machines`)).text();
+  } finally {
+    child.kill('SIGTERM');
+    await ended;
+    await rm(data, { recursive: true, force: true });
+  }
 }
 
 // On a fresh clone there is no dist/ yet, and nothing below waits for the others to make it.

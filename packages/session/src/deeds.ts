@@ -7,6 +7,14 @@ import { store, type Watched } from './store';
 /** What of a job a person changes. */
 export type JobParts = Pick<Job, 'title' | 'changes' | 'taken' | 'done'>;
 
+/** What of a job a person changes, and nothing else of it. */
+export const partsOf = ({ title, changes, taken, done }: JobParts): JobParts => ({
+  title,
+  changes,
+  taken,
+  done,
+});
+
 /** A change of the machine file, by the version it led to; it has none while it waits for the server. */
 export interface FileDeed {
   kind: 'machine';

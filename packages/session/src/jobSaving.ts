@@ -2,6 +2,7 @@ import type { Client } from '@jolly/contract/client';
 import type { JobAnswer, JobOfMachine, JobToSave } from '@jolly/contract/endpoints/jobs';
 import type { Job } from '@jolly/core/ripple/job';
 import { sameValue } from '@jolly/core/tree/sameValue';
+import { partsOf } from './deeds';
 import type { Outbox } from './outbox';
 import { isUnjudged, type Presence, ServerGone } from './presence';
 import { inTurn, type Watched } from './store';
@@ -39,14 +40,6 @@ export const followedInWords = ({ kept, left }: Pick<JobAnswer, 'kept' | 'left'>
   ...kept.map((path) => `Kept as you set it since: ${path}`),
   ...(left.length > 0 ? [`Set for the board before, and not for this one: ${left.join(', ')}`] : []),
 ];
-
-/** Whether a job as it is kept says what was to be saved of it. */
-const isSaid = (kept: Job | undefined, { title, changes, taken, done }: JobToSave): boolean =>
-  kept !== undefined &&
-  sameValue(
-    { title: kept.title, changes: kept.changes, taken: kept.taken, done: kept.done },
-    { title, changes, taken, done },
-  );
 
 /** Saves an open job. While the server is gone, ticks and planned changes are shown and the newest state waits. */
 export function jobSaving(id: string, { client, presence, outbox, shown, say }: JobPorts): JobSaving {
@@ -101,7 +94,8 @@ export function jobSaving(id: string, { client, presence, outbox, shown, say }: 
           outbox.put([]);
           await shown.reload();
           // It had arrived, and only the answer was lost.
-          if (isSaid(shown.now()?.job?.job, next)) return;
+          const kept = shown.now()?.job?.job;
+          if (kept && sameValue(partsOf(kept), partsOf(next))) return;
           say(`What was done in the job meanwhile is not saved: ${whyOf(error)}`);
         }
       }),

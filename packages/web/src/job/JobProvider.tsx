@@ -17,7 +17,7 @@ import { tape } from '../app/tape/tape';
 import type { JobTail } from '../workbench/coreWorker';
 import { useWorkbench } from '../workbench/Workbench';
 import { type Lookup, lookupOf } from './lookup';
-import { type Deed, type JobDeed, type JobParts, jobTurned, type Way } from '@jolly/session/deeds';
+import { type Deed, type JobDeed, jobTurned, partsOf, type Way } from '@jolly/session/deeds';
 import { followedInWords, type JobChange } from '@jolly/session/jobSaving';
 import { useJobSaving } from './useJobSaving';
 import { askAnew, askAnewOf, heldOf, type HeldOfMachine } from '../api/held';
@@ -205,8 +205,6 @@ export function useJob(): JobBench {
   if (!bench) throw new Error('useJob needs a JobProvider around it');
   return bench;
 }
-
-const partsOf = ({ title, changes, taken, done }: Job): JobParts => ({ title, changes, taken, done });
 
 /** A consequence as it is noted down when it is done. */
 export function asDone({ id, kind, subject, title, from, to }: Consequence): Omit<Done, 'at'> {
