@@ -51,6 +51,24 @@ test.describe('5. not known yet, failed, and nothing are three states', () => {
     await button(page, 'Ask again').click();
     await expect(page.getByRole('heading', { name: /^Because of the job/ })).toBeVisible();
   });
+
+  test('what a part of a view wants to know and could not is said by the frame', async ({ page }) => {
+    const may = '**/api/machines/godwit/clearable*';
+    await page.route(may, (route) =>
+      route.fulfill({
+        status: 500,
+        json: { error: { code: 'internal', message: 'something went wrong in the server' } },
+      }),
+    );
+    await page.goto('/machines/godwit/build?view=history');
+    const alert = page.getByRole('alert').filter({ hasText: 'Not known: which images may go.' });
+    await expect(alert).toContainText('something went wrong in the server');
+    await expect(page.getByRole('region', { name: 'Clear away' })).not.toContainText('Nothing may go');
+    await page.unroute(may);
+    await button(page, 'Ask again').click();
+    await expect(alert).toHaveCount(0);
+    await expect(page.getByRole('region', { name: 'Clear away' })).toContainText('Nothing may go');
+  });
 });
 
 test.describe('6. and faults found by using it', () => {

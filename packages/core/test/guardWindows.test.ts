@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Finding } from '../src/finding/finding';
-import type { Edit } from '../src/machine/edit';
-import { demoMachine, findingsAfter, findingsWith, installed, own } from './fixtures/demo';
+import { applyEdits, type Edit } from '../src/machine/edit';
+import { unguarded } from '../src/settings/guardsOff';
+import { derive } from '../src/settings/derive';
+import { demoMachine, factsOf, findingsAfter, findingsWith, installed, own } from './fixtures/demo';
 
 describe('a guard that does not suit its heater', () => {
   it.each([
@@ -39,5 +41,35 @@ describe('a guard that does not suit its heater', () => {
     expect([asked?.id, asked?.severity, others]).toEqual(['heat.guard-unjudged', 'question', []]);
     expect(asked?.what).toBe('Whether its guard suits the hot end is not known.');
     expect(about(findingsWith(catalogue, 'plover'))).toEqual([]);
+  });
+});
+
+describe('which heater is not guarded goes by the image on the board, too', () => {
+  const told = (edits: Edit[], off: string[] | undefined) => {
+    const facts = factsOf(applyEdits(demoMachine('plover'), edits));
+    const settings = derive(facts);
+    return unguarded(facts, settings, off).map(({ what, on }) => [on, what]);
+  };
+  const off = own('guard.bed', false);
+  it('switched on in the file, it guards nothing until that is flashed', () => {
+    expect(told([], ['guard.bed'])).toEqual([
+      ['board', 'The thermal guard of the bed is on in the machine file, but off in the image on the board. Build and flash.'],
+    ]); // prettier-ignore
+  });
+  it('switched off in the file, the board has it until that is flashed', () => {
+    expect(told([off], [])).toEqual([
+      [
+        'next image',
+        'The thermal guard of the bed is off in the machine file. The image on the board has it.',
+      ],
+    ]);
+  });
+  it('off in both, or with an image that nobody knows, it is off', () => {
+    for (const image of [['guard.bed'], undefined])
+      expect(told([off], image)).toEqual([['board', 'The thermal guard of the bed is off.']]);
+  });
+  it('of what has no heater nothing is said', () => {
+    expect(told([], ['guard.chamber'])).toEqual([]);
+    expect(told([], undefined)).toEqual([]);
   });
 });

@@ -4,7 +4,8 @@ import type { Catalogue } from '../src/catalogue/catalogue';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import { derive } from '../src/settings/derive';
 import { directionDoctor, type Observation } from '../src/settings/directionDoctor';
-import { readGcode } from '../src/slicer/gcodeLine';
+import { leftToSlicer, readGcode } from '../src/slicer/gcodeLine';
+import { readEndCode } from '../src/slicer/readEndCode';
 import { readStartCode } from '../src/slicer/readStartCode';
 import { writeEndCode, writeStartCode } from '../src/slicer/writeStartCode';
 import { demoMachine, earlierKit, factsOf, installed, own, wholeKit } from './fixtures/demo';
@@ -24,10 +25,7 @@ describe('start and end G-code', () => {
         const start = writeStartCode(facts, settings);
         expect(readStartCode(start, facts, settings)).toEqual([]);
         const end = writeEndCode(facts, settings);
-        // An end needs no map: that one is left out of what is read.
-        expect(
-          readStartCode(`G28\n${end}`, facts, settings).filter(({ id: check }) => check !== 'map.start-code'),
-        ).toEqual([]);
+        expect(readEndCode(end, facts, settings)).toEqual([]);
         expect(end).toContain('M104 S0');
       }
   });
@@ -66,11 +64,31 @@ describe('start and end G-code', () => {
     expect(said('G28\nmap use\nG91\nG1 Y-9')).toEqual([]);
     expect(said('')).toContain('start.no-home 0');
   });
+  it('says what an end leaves hot, what it asks for in vain, and where it goes that is not there', () => {
+    const { facts, settings } = settingsAfter('plover');
+    const said = (text: string) =>
+      readEndCode(text, facts, settings).map(({ line, what }) => `${line} ${what}`);
+    expect(said('M104 S0\nM140 S0')).toEqual([]);
+    expect(said('M104 S0\nM140 S[warm]')).toEqual(['2 The bed is left as hot as your slicer says.']);
+    expect(said('M104 S0\nM140 S0\nM104 S120')).toEqual(['3 The hot end is left at 120 °C.']);
+    expect(said('M84')).toEqual([
+      '0 The hot end stays as hot as it was.',
+      '0 The bed stays as hot as it was.',
+    ]);
+    expect(said('M104 S0\nM140 S0\nG999\nG1 Y-500')).toEqual([
+      expect.stringMatching(/^3 .*does not know G999/),
+      expect.stringMatching(/^4 Y is sent to -500 mm/),
+    ]);
+  });
+  it('tells the lines whose words the slicer fills in', () => {
+    expect(leftToSlicer('G28\nM104 S[first] ; warm\n{if hot}\nG1 X10 ; [not said]\nM140 S60 (a <remark>)')).toEqual([2, 3]); // prettier-ignore
+  });
   it('survives any text', () => {
     const { facts, settings } = settingsAfter('plover');
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => {
         readStartCode(text, facts, settings);
+        readEndCode(text, facts, settings);
         expect(readGcode(text).length).toBe(text.split(/\r?\n/).length);
       }),
     );

@@ -1,10 +1,13 @@
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { BuildInput, DoneBuild } from '@jolly/contract/endpoints/builds';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoMachine, installed } from '../../core/test/fixtures/demo';
+import { guardsOffInImages } from '../src/app/unguardedImages';
 import { readShelf } from '../src/app/readShelf';
 import { paths } from '../src/paths';
+import { addBuild, endBuild } from '../src/sql/builds';
 import { type Db, openDb, type Queries } from '../src/sql/db';
 import { addMachine, saveMachine, setPlace } from '../src/sql/machines';
 import { root, throwAway } from './fixtures/server';
@@ -87,5 +90,32 @@ describe('a machine of the shelf', () => {
     expect('facts' in read && read.facts.parts.every(({ type }) => type.name.endsWith(' II'))).toBe(true);
     const without = (await shelf(db, { ...catalogue, boards: [] })).get('one')!;
     expect('problems' in without.read && without.read.problems[0].message).toContain('no board');
+  });
+});
+
+describe('the guards of an image', () => {
+  const input = (guard: boolean): BuildInput => ({
+    machine: machine('one'),
+    settings: [
+      { key: 'guard.bed', value: guard, source: 'override' },
+      { key: 'guard.hotend', value: true, source: 'kit' },
+      { key: 'guard.bed.rise-time', value: 20, source: 'kit' },
+      { key: 'probe.dry', value: false, source: 'kit' },
+    ],
+    files: [],
+  });
+  const build = async (id: string, imageHash: string, guard: boolean, state: 'done' | 'failed' = 'done') => {
+    await addBuild(db, { id, machine: 'one', version: 1, at: NOW, input: input(guard) });
+    // Only what is read of it.
+    await endBuild(db, id, { state, at: NOW, log: '', result: { imageHash } as DoneBuild });
+  };
+  it('are those it was built with, and not known of one that was not built here', async () => {
+    await build('without', 'aa', false);
+    await build('with', 'bb', true);
+    await build('broken', 'cc', false, 'failed');
+    expect([...(await guardsOffInImages(db, ['aa', 'bb', 'cc', 'dd']))]).toEqual([
+      ['aa', ['guard.bed']],
+      ['bb', []],
+    ]);
   });
 });

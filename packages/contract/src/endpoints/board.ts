@@ -84,6 +84,8 @@ const boardOnBench = both(
     /** How the plate lies on its screws: that outlives power-offs and windows. */
     screws: optional(list(turnedScrew, 8)),
     image: optional(known<ImageHeader>('name', 'buildId', 'target', 'loadAddress')),
+    /** Guard settings that are off in its image; missing where what that was built with is not known. */
+    guardsOff: optional(list(text)),
     /** Whether there is a bootloader, as far as anybody can know. */
     bootloader: known<BootloaderKnown>('is', 'because'),
   }),

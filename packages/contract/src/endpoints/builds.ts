@@ -95,7 +95,7 @@ export const builds = {
     params: ofMachine,
     body: sentMachine,
     answer: bytes,
-    refusals: ['unknown-id', 'not-built', 'ending'],
+    refusals: ['unknown-id', 'not-built', 'busy', 'ending'],
   }),
   build: endpoint('get /builds/{id}', { summary: 'One build', params: { id }, answer: json(build) }),
   buildLog: endpoint('get /builds/{id}/log', {

@@ -60,7 +60,7 @@ export const costs = {
     summary: 'Build the nearest base configuration of the same kit version unchanged; nothing of it is kept',
     params: ofMachine,
     answer: json(object({ name: text, board: text, sizes: known<Sizes>('flashBytes', 'ramBytes') })),
-    refusals: ['not-built', 'not-so', 'ending'],
+    refusals: ['not-built', 'not-so', 'busy', 'ending'],
   }),
   editedSources: endpoint('get /kits/{id}/edited', {
     summary: 'Sources of a kit that are not as they came; null where it is not known how they came',
@@ -78,6 +78,6 @@ export const costs = {
     params: ofMachine,
     body: sentMachine,
     answer: json(known<Sizes>('flashBytes', 'ramBytes', 'stackBytes', 'bySource')),
-    refusals: ['unknown-id', 'not-built', 'ending'],
+    refusals: ['unknown-id', 'not-built', 'busy', 'ending'],
   }),
 };

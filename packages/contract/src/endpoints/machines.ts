@@ -27,6 +27,7 @@ import {
 } from '../shape';
 import { build } from './builds';
 import { proof } from './board';
+import type { Unguarded } from '@jolly/core/settings/guardsOff';
 import { jobState, leftDue } from './jobs';
 
 /** Longest name of a change, in characters. */
@@ -44,8 +45,8 @@ const plate = both(
   object({
     boardName: optional(text),
     kitName: optional(text),
-    /** Guards that are off, set aside or not: said on every screen. */
-    unguarded: optional(list(text)),
+    /** Heated bodies without a guard, by the machine file or in the image on the board: said on every screen. */
+    unguarded: optional(list(known<Unguarded>('what', 'on'))),
     problems: optional(list(object({ path: text, message: text }))),
     findings: optional(counts),
     image: optional(known<ImageHeader>('name', 'buildId', 'target')),

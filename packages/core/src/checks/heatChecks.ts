@@ -2,6 +2,7 @@ import { bodyCalled } from '../machine/bodyCalled';
 import { overrideEdit, resetEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
 import { WARMED } from '../machine/machine';
+import { guardKey, guardsOff } from '../settings/guardsOff';
 import { heatKey } from '../settings/heatKey';
 import { HEADROOM_C } from '../settings/derivations';
 import { numberOf, type Settings } from '../settings/setting';
@@ -9,25 +10,21 @@ import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
 
 function guardOff(facts: Facts, settings: Settings): Spoken[] {
-  return WARMED.flatMap((body) => {
-    const key = `guard.${heatKey(body)}`;
-    const heater = partFor(facts, 'heater', body);
-    if (!heater || settings.get(key)?.value !== false) return [];
-    return [
-      {
-        subject: { kind: 'setting', id: key } as const,
-        what: `The thermal guard of the ${bodyCalled(body)} is off.`,
-        why: 'If its sensor slips out, the heater stays on until something burns. Nothing is built like this.',
-        evidence: [`${key}: off`, `${heater.id} exists`],
-        remedies: [{ label: 'Switch the guard on', edits: [resetEdit(key)] }],
-      },
-    ];
+  return guardsOff(facts, settings).map((body) => {
+    const key = guardKey(body);
+    return {
+      subject: { kind: 'setting', id: key } as const,
+      what: `The thermal guard of the ${bodyCalled(body)} is off.`,
+      why: 'If its sensor slips out, the heater stays on until something burns. Nothing is built like this.',
+      evidence: [`${key}: off`, `${partFor(facts, 'heater', body)?.id ?? 'its heater'} exists`],
+      remedies: [{ label: 'Switch the guard on', edits: [resetEdit(key)] }],
+    };
   });
 }
 
 function guardWithoutHeater(facts: Facts, settings: Settings): Spoken[] {
   return WARMED.flatMap((body) => {
-    const key = `guard.${heatKey(body)}`;
+    const key = guardKey(body);
     if (partFor(facts, 'heater', body) || settings.get(key)?.value !== true) return [];
     return [
       {

@@ -15,14 +15,23 @@ export interface GcodeLine {
 /** A remark of its own line; nothing in it ends the line. */
 export const gcodeRemark = (text: string): string => `; ${onOneLine(text)}`;
 
+/** Lines, from 1, with words that the slicer fills in: what they become is not known here. */
+export function leftToSlicer(text: string): number[] {
+  return text.split(/\r?\n/).flatMap((raw, index) => (/[{[<]/.test(saidIn(raw)) ? [index + 1] : []));
+}
+
+/** A line without its remarks. */
+const saidIn = (raw: string): string =>
+  raw
+    .slice(0, LONGEST_LINE)
+    .replace(/;.*$/, '')
+    .replace(/\([^)]*\)/g, '')
+    .trim();
+
 /** Takes G-code apart. Remarks after `;` and in brackets are left out; letters may be small; never throws. */
 export function readGcode(text: string): GcodeLine[] {
   return text.split(/\r?\n/).map((raw, index) => {
-    const said = raw
-      .slice(0, LONGEST_LINE)
-      .replace(/;.*$/, '')
-      .replace(/\([^)]*\)/g, '')
-      .trim();
+    const said = saidIn(raw);
     const [head = '', ...rest] = said.toUpperCase().split(/\s+/);
     const command = commandOf(said, head);
     const words = new Map<string, number>();

@@ -1,32 +1,20 @@
-import { bodyCalled } from '../machine/bodyCalled';
-import { TOLERANCE } from '../calculation/calculation';
-import { isOn, notUnderstood } from '../settings/understands';
 import type { Facts } from '../machine/facts';
-import { AXES, type Axis, SECOND_HOTEND } from '../machine/machine';
-import { heatKey } from '../settings/heatKey';
-import { numberOf, type Settings, spanOf } from '../settings/setting';
+import type { Settings } from '../settings/setting';
+import { notUnderstood } from '../settings/understands';
 import { type GcodeLine, readGcode } from './gcodeLine';
+import { homedBy, type LineProblem, notKnown, outside, overLimits, unhomed } from './lineProblems';
 
 /** Something in pasted start G-code that does not suit the machine. */
-export interface StartProblem {
+export interface StartProblem extends LineProblem {
   /** The check that speaks of it. */
   id: 'start.no-home' | 'start.over-limit' | 'start.outside' | 'start.not-known' | 'map.start-code';
-  /** Where, from 1; 0 for something that is missing. */
-  line: number;
-  text: string;
-  what: string;
-  why: string;
 }
 
-const HEAT = new Map<string, 'hotend' | 'bed'>([
-  ['M104', 'hotend'],
-  ['M109', 'hotend'],
-  ['M140', 'bed'],
-  ['M190', 'bed'],
-]);
 /** `map take` probes a map afresh; `map use` takes up the stored one. */
 const isMap = ({ command }: GcodeLine) => command === 'map take' || command === 'map use';
-const isMove = ({ command }: GcodeLine) => command === 'G0' || command === 'G1';
+
+const spokenOfBy = (id: StartProblem['id'], problems: readonly LineProblem[]): StartProblem[] =>
+  problems.map((problem) => ({ id, ...problem }));
 
 /**
  * Reads the G-code a slicer puts before a print against the machine and its firmware: commands this version of the
@@ -38,95 +26,34 @@ export function readStartCode(text: string, facts: Facts, settings: Settings): S
   const lines = readGcode(text);
   const mapped = notUnderstood(facts, settings, 'map use') === undefined;
   return [
-    ...notKnown(lines, facts, settings),
-    ...overLimits(lines, settings),
-    ...moves(lines, settings),
+    ...spokenOfBy('start.not-known', notKnown(lines, facts, settings)),
+    ...spokenOfBy('start.over-limit', overLimits(lines, settings)),
+    ...spokenOfBy('start.outside', outside(lines, settings)),
+    ...spokenOfBy('start.no-home', homing(lines)),
     ...(mapped ? mapOrder(lines, settings) : []),
   ].sort((a, b) => (a.line || Infinity) - (b.line || Infinity));
 }
 
-function notKnown(lines: GcodeLine[], facts: Facts, settings: Settings): StartProblem[] {
-  return lines.flatMap(({ line, text, command }) => {
-    const why = command && notUnderstood(facts, settings, command);
-    if (!why) return [];
-    return [{ id: 'start.not-known' as const, line, text, what: why, why: NOT_DONE }];
-  });
-}
-const NOT_DONE = 'The board answers it with an error and does nothing, and the print goes on without it.';
-
-function overLimits(lines: GcodeLine[], settings: Settings): StartProblem[] {
-  const two = isOn(settings, 'extruder.second');
-  let tool = 0;
-  return lines.flatMap(({ line, text, command = '', words }) => {
-    if (/^T[01]$/.test(command)) tool = Number(command[1]);
-    const heats = HEAT.get(command);
-    // Of two hot ends the one it names, else that of the tool in use.
-    const body = two && heats === 'hotend' && (words.get('T') ?? tool) === 1 ? SECOND_HOTEND : heats;
-    const asked = words.get('S') ?? NaN;
-    if (!body) return [];
-    const max = numberOf(settings, `heat.${heatKey(body)}.max`);
-    if (!(asked > max + TOLERANCE)) return [];
+function homing(lines: readonly GcodeLine[]): LineProblem[] {
+  const { early, never } = unhomed(lines);
+  if (early)
     return [
       {
-        id: 'start.over-limit' as const,
-        line,
-        text,
-        what: `The ${bodyCalled(body)} is asked for ${asked} °C; it may be set to ${max} °C.`,
-        why: 'The firmware refuses it or stops, and the print begins cold.',
+        line: early.line,
+        text: early.text,
+        what: 'It moves before it homes.',
+        why: 'Nobody knows where the axes are then. Put G28 first.',
       },
     ];
-  });
-}
-
-function homedBy({ command, words }: GcodeLine): Axis[] {
-  if (command !== 'G28') return [];
-  const named = AXES.filter((axis) => words.has(axis.toUpperCase()));
-  return named.length > 0 ? named : [...AXES];
-}
-
-function moves(lines: GcodeLine[], settings: Settings): StartProblem[] {
-  const found: StartProblem[] = [];
-  const homed = new Set<Axis>();
-  let absolute = true;
-  let early: GcodeLine | undefined;
-  for (const entry of lines) {
-    for (const axis of homedBy(entry)) homed.add(axis);
-    if (entry.command === 'G90') absolute = true;
-    if (entry.command === 'G91') absolute = false;
-    if (!isMove(entry)) continue;
-    for (const axis of AXES) {
-      const to = entry.words.get(axis.toUpperCase());
-      if (to === undefined) continue;
-      if (!homed.has(axis)) early ??= entry;
-      const [low, high] = spanOf(settings, `travel.${axis}`);
-      if (absolute && (to < low - TOLERANCE || to > high + TOLERANCE))
-        found.push({
-          id: 'start.outside',
-          line: entry.line,
-          text: entry.text,
-          what: `${axis.toUpperCase()} is sent to ${to} mm; its travel is ${low} to ${high} mm.`,
-          why: 'The firmware refuses the move, and what was to happen there does not.',
-        });
-    }
-  }
-  const missing = AXES.filter((axis) => !homed.has(axis)).map((axis) => axis.toUpperCase());
-  if (early)
-    found.push({
-      id: 'start.no-home',
-      line: early.line,
-      text: early.text,
-      what: 'It moves before it homes.',
-      why: 'Nobody knows where the axes are then. Put G28 first.',
-    });
-  else if (missing.length > 0)
-    found.push({
-      id: 'start.no-home',
+  if (never.length === 0) return [];
+  return [
+    {
       line: 0,
       text: '',
-      what: `${missing.join(', ')} ${missing.length > 1 ? 'are' : 'is'} never homed.`,
+      what: `${never.map((axis) => axis.toUpperCase()).join(', ')} ${never.length > 1 ? 'are' : 'is'} never homed.`,
       why: 'The print begins wherever the axes happen to stand. Add G28.',
-    });
-  return found;
+    },
+  ];
 }
 
 function mapOrder(lines: GcodeLine[], settings: Settings): StartProblem[] {

@@ -19,6 +19,7 @@ import { listFlashes } from '../sql/flashes';
 import { findImage } from '../sql/images';
 import { listKept } from '../sql/kept';
 import { saveTurnedScrews, turnedScrews } from '../sql/screws';
+import { guardsOffInImages } from './unguardedImages';
 import { theFacts, theMachine } from './known';
 
 /** Which board on the bench the facts speak of. */
@@ -39,11 +40,15 @@ export async function boardOnBench(context: Within, id: string): Promise<BoardOn
   const image = board.imageHash ? await findImage(context.db, board.imageHash) : undefined;
   const bootloader = await knownBootloader(context, id, { ...facts, ...asSold(facts) });
   const screws = await turnedScrews(context.db, id);
+  const guardsOff = board.imageHash
+    ? (await guardsOffInImages(context.db, [board.imageHash])).get(board.imageHash)
+    : undefined;
   return {
     ...board,
     bootloader,
     ...(screws.length > 0 && { screws }),
     ...(image?.header && { image: image.header }),
+    ...(guardsOff && { guardsOff: [...guardsOff] }),
   };
 }
 

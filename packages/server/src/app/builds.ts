@@ -155,7 +155,7 @@ export async function imageOf(context: Within, hash: string): Promise<Uint8Array
 
 type Tried = Extract<BuildOutcome, { image: unknown }>;
 
-/** An image that is only tried. @throws {Refusal} not-built, with what the compiler says */
+/** An image that is only tried. @throws {Refusal} not-built, with what the compiler says; busy, where it was broken off */
 async function buildTrial(
   context: Context,
   facts: Facts,
@@ -170,7 +170,10 @@ async function buildTrial(
     progress: () => undefined,
   }).catch((error: unknown) => {
     if (error instanceof Cancelled || tools.signal.aborted)
-      throw new Refusal('not-built', 'another trial of this machine was begun');
+      throw new Refusal(
+        'busy',
+        'it was broken off, because another trial of this machine was begun or the program ends',
+      );
     throw error;
   });
   if ('failed' in outcome) throw new Refusal('not-built', outcome.failed.message);

@@ -10,7 +10,7 @@ import type { Settings } from '@jolly/core/settings/setting';
 import type { Within } from '../context';
 import { listMachineRows, machineTexts, type MachineRow, type MachineText } from '../sql/machines';
 
-type Judged = Required<Pick<Plate, 'unguarded' | 'findings' | 'stepsToProve'>>;
+type Judged = Required<Pick<Plate, 'findings' | 'stepsToProve'>>;
 
 /** A machine that was read: what it says, what it names, and what the checks and the steps of bring-up say of it. */
 export interface ReadMachine extends Pick<MachineRow, 'id' | 'version' | 'changedAt'> {
@@ -65,7 +65,6 @@ function judge(facts: Facts, settings: Settings): Judged {
   const count = (severity: Severity) =>
     findings.filter((finding) => finding.severity === severity && finding.waived === undefined).length;
   return {
-    unguarded: findings.filter(({ id }) => id === 'heat.guard-off').map(({ what }) => what),
     findings: { stop: count('stop'), mend: count('mend'), question: count('question'), note: count('note') },
     stepsToProve: proofSteps(facts, settings).length,
   };

@@ -1,16 +1,18 @@
 import type { Plate } from '@jolly/contract/endpoints/machines';
+import { unguarded } from '@jolly/core/settings/guardsOff';
 import type { Within } from '../context';
 import { flashedBoards } from '../sql/boards';
 import { newestBuilds } from '../sql/builds';
 import { lastCalibrations } from '../sql/calibrations';
 import { allDues } from '../sql/dues';
 import { lastProofs } from '../sql/entries';
-import { headersOnBoards } from '../sql/images';
+import { hashesOnBoards, headersOnBoards } from '../sql/images';
 import { openJobs } from '../sql/jobs';
 import { policies } from '../sql/policies';
 import { proofsOnBoards } from '../sql/proofs';
 import { untilWritten } from '../sql/untilWritten';
 import { keyOf } from './board';
+import { guardsOffInImages } from './unguardedImages';
 import { stillHolding } from './prove';
 import { upkeepFrom } from './calibrations';
 import { type ReadMachine, readShelf } from './readShelf';
@@ -36,6 +38,7 @@ type ShelfRows = Awaited<ReturnType<typeof shelfRows>>;
 const shelfRows = untilWritten(async (db) => ({
   flashed: await flashedBoards(db),
   headers: await headersOnBoards(db),
+  guards: await guardsOffInImages(db, await hashesOnBoards(db)),
   proofs: byMachine(await proofsOnBoards(db)),
   builds: new Map((await newestBuilds(db)).map((build) => [build.machineId, build])),
   jobs: new Map((await openJobs(db)).map(({ machine, ...job }) => [machine, job])),
@@ -65,6 +68,7 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
     boardName: facts.board.name,
     kitName: facts.kit.name,
     ...judged,
+    unguarded: unguarded(facts, settings, board?.imageHash ? rows.guards.get(board.imageHash) : undefined),
     ...(image && { image }),
     proofs: board
       ? stillHolding(

@@ -94,6 +94,19 @@ export async function goodBefore(db: Queries, id: string): Promise<BuildInput | 
   return row?.input;
 }
 
+/** Guard settings that were off when an image was built, by the image's hash; an image that was not built here is missing. */
+export async function guardsOffIn(
+  db: Queries,
+  hashes: readonly string[],
+): Promise<{ hash: string; off: string[] }[]> {
+  return db.query(
+    `select distinct on (result->>'imageHash') result->>'imageHash' as hash,
+       jsonb_path_query_array(input, '$.settings[*] ? (@.key starts with "guard." && @.value == false).key') as off
+     from build where state = 'done' and result->>'imageHash' = any($1)`,
+    [hashes],
+  );
+}
+
 /** The linker's map of its image; undefined where none was kept, or it was cleared away. */
 export async function buildMap(db: Queries, id: string): Promise<string | undefined> {
   return (await db.query<{ map: string | null }>('select map from build where id = $1', [id]))[0]?.map ?? undefined; // prettier-ignore

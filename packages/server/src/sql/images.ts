@@ -32,6 +32,14 @@ export async function headersOnBoards(db: Queries): Promise<ReadonlyMap<string, 
   return new Map(rows.map(({ hash, header }) => [hash, header]));
 }
 
+/** Hashes of the images that lie in virtual boards. */
+export async function hashesOnBoards(db: Queries): Promise<string[]> {
+  const rows = await db.query<{ hash: string }>(
+    'select distinct image_hash as hash from board where image_hash is not null',
+  );
+  return rows.map(({ hash }) => hash);
+}
+
 export async function dropImages(db: Queries, hashes: readonly string[]): Promise<void> {
   await db.query('delete from image where hash = any($1)', [hashes]);
 }

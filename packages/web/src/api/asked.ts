@@ -2,10 +2,15 @@ import { type QueryClient, queryOptions } from '@tanstack/react-query';
 import { api } from './api';
 import { held, type HeldOfMachine, heldOf } from './held';
 
+/** @param what as the frame says it where this cannot be found out and no view says so by itself */
 const of =
-  <Answer>(name: HeldOfMachine, ask: (machine: { id: string }) => Promise<Answer>) =>
+  <Answer>(name: HeldOfMachine, ask: (machine: { id: string }) => Promise<Answer>, what?: string) =>
   (id: string) =>
-    queryOptions({ queryKey: heldOf(id, name), queryFn: () => ask({ id }) });
+    queryOptions({
+      queryKey: heldOf(id, name),
+      queryFn: () => ask({ id }),
+      ...(what !== undefined && { meta: { what } }),
+    });
 
 /** How each thing that the server holds of a machine is asked for. */
 export const askedOf = {
@@ -18,8 +23,8 @@ export const askedOf = {
   proofs: of('proofs', api.proofs),
   entries: of('entries', api.entries),
   flashes: of('flashes', api.flashes),
-  edits: of('edits', api.edits),
-  costs: of('costs', api.costs),
+  edits: of('edits', api.edits, 'earlier states of the machine file'),
+  costs: of('costs', api.costs, 'what everything takes in the image'),
 };
 
 /** What is for all machines, and the same for as long as the window is open unless this window changes it. */

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { NoServer } from './NoServer';
+import { NotRead } from './NotRead';
 import { LampSwitch } from '../lamp/LampSwitch';
 import css from './DescribingPage.module.css';
 
@@ -35,7 +36,10 @@ export function DescribingPage({
         {note}
         <LampSwitch />
       </header>
-      <NoServer />
+      <div className={css.alarms}>
+        <NoServer />
+        <NotRead />
+      </div>
       {parts}
       <main className={css.asked} aria-label={asked}>
         {children}

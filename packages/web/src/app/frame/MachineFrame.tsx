@@ -30,6 +30,7 @@ import { MergeDialog } from './MergeDialog';
 import { NoServer } from './NoServer';
 import { NotOpened } from './NotOpened';
 import { NotKnown } from './NotKnown';
+import { NotRead } from './NotRead';
 import { Whole } from './Whole';
 import { useTitle } from '../../ui/useTitle';
 import css from './MachineFrame.module.css';
@@ -132,8 +133,9 @@ function Frame({ whenShown }: { whenShown: () => void }) {
       </section>
       <div className={css.alarms}>
         <NoServer waiting={waiting} running={running} />
+        <NotRead />
         <LeavingBench />
-        <Unguarded findings={workbench.findings} />
+        <Unguarded board={known.board} />
       </div>
       <StationContext value={stationFrame}>
         {shown && (

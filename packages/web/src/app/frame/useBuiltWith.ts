@@ -19,6 +19,7 @@ export function useBuiltWith(): BuiltWith | undefined {
         }
       : skipToken,
     staleTime: Infinity,
+    meta: { what: 'what the image on the board was built with' },
   });
   return made && input.data;
 }

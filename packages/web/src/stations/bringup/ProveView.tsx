@@ -49,7 +49,7 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   const { ask } = useBench();
   const display = partsOf(facts, 'display')[0]?.type;
   const { run, running, prompt, answer, giveUp, unwritten } = useProving();
-  const [, setMoved] = useObservedWays();
+  const [, setMoved] = useObservedWays(board?.imageHash);
   /** What was seen of a motor is what the directions doctor asks for. */
   const say = (chosen: string) => {
     const axis = prompt?.question?.about === 'place' ? /^motor-(\w)$/.exec(running ?? '')?.[1] : undefined;

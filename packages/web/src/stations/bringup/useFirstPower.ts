@@ -10,7 +10,11 @@ export function useFirstPower() {
   const client = useQueryClient();
   // What was noted counts for the machine as it was then: with another version the server is asked again.
   const key = [...heldOf(machine.id, 'firstPower'), version];
-  const { data } = useQuery({ queryKey: key, queryFn: () => api.powerNotes({ id: machine.id }) });
+  const { data } = useQuery({
+    queryKey: key,
+    queryFn: () => api.powerNotes({ id: machine.id }),
+    meta: { what: 'what was noted at the first power' },
+  });
   const { refused, act } = useAct();
   /** Notes a tick or a reading; null takes it back. */
   const note = (asked: string, expected: string, said: string | null) =>

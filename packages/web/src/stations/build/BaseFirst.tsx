@@ -1,3 +1,4 @@
+import { Refusal } from '@jolly/contract/refusal';
 import { whyOf } from '@jolly/core/text/whyOf';
 import { Button } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
@@ -17,7 +18,7 @@ export function BaseFirst() {
         {base.isPending
           ? 'Building the base configuration for this kind of frame.'
           : base.error
-            ? `The base does not build: ${whyOf(base.error)}. The trouble is in the set-up, not in your edits.`
+            ? failedInWords(base.error)
             : base.data
               ? `${base.data.name}, for ${kit.name} ${kit.version} on ${base.data.board}, builds: ${base.data.sizes.flashBytes.toLocaleString('en')} bytes. Compiler and sources are sound; what fails comes of this machine’s settings.`
               : `A base of ${kit.name} ${kit.version} that is known to build tells trouble of the set-up from trouble of an edit.`}
@@ -25,3 +26,9 @@ export function BaseFirst() {
     </div>
   );
 }
+
+/** Only what the compiler refused tells of the set-up; a base that was not built tells nothing. */
+const failedInWords = (error: Error): string =>
+  error instanceof Refusal && error.code === 'not-built'
+    ? `The base does not build: ${whyOf(error)}. The trouble is in the set-up, not in your edits.`
+    : `The base was not built: ${whyOf(error)}. Where the trouble is, is not known by that.`;

@@ -20,6 +20,7 @@ export function ClearAway() {
   const list = useQuery({
     queryKey: [...heldOf(machine.id, 'builds'), 'clearable', keep],
     queryFn: () => api.clearable({ id: machine.id, keep }),
+    meta: { what: 'which images may go' },
   }).data;
   const clear = (builds: Build[]) =>
     act(async () => {

@@ -18,12 +18,16 @@ export function CompareBuilds({ one, other }: { one: Done; other: Done }) {
   const inputs = useQuery({
     queryKey: ['inputs', old.id, next.id],
     queryFn: () => Promise.all([api.buildInput({ id: old.id }), api.buildInput({ id: next.id })]),
+    meta: { what: 'what the two builds were made from' },
     staleTime: Infinity,
   }).data;
   if (!inputs) return <p className="soft">Reading both.</p>;
   const [was, is] = inputs;
   const before = new Map(was.settings.map(({ key, value }) => [key, value]));
-  const settings = is.settings.filter(({ key, value }) => before.get(key) !== value);
+  const after = new Map(is.settings.map(({ key, value }) => [key, value]));
+  const settings = [...new Set([...before.keys(), ...after.keys()])].filter(
+    (key) => before.get(key) !== after.get(key),
+  );
   const files = compareFiles(was.files, is.files).filter(({ differs }) => differs > 0);
   const sources = sourceDifferences(old, next);
   const same = old.imageHash === next.imageHash;
@@ -42,10 +46,10 @@ export function CompareBuilds({ one, other }: { one: Done; other: Done }) {
           <h4>Settings</h4>
           {settings.length === 0 && <p className="soft">All the same.</p>}
           <ul>
-            {settings.map(({ key, value }) => (
+            {settings.map((key) => (
               <li key={key}>
                 <SettingName option={optionOf(kit, key)} settingKey={key} />{' '}
-                <ValueChange option={optionOf(kit, key)} from={before.get(key)} to={value} />
+                <ValueChange option={optionOf(kit, key)} from={before.get(key)} to={after.get(key)} />
               </li>
             ))}
           </ul>

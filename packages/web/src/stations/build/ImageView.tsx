@@ -88,6 +88,7 @@ export function Log({ build }: { build: Build }) {
   const log = useQuery({
     queryKey: ['log', build.id],
     queryFn: () => api.buildLog({ id: build.id }),
+    meta: { what: 'what the compiler said' },
     staleTime: Infinity,
   });
   if (!log.data?.log) return null;

@@ -103,7 +103,7 @@ function culpritLines({ changed, culprit }: FailedBuild): string[] {
     ];
   if (culprit)
     return [
-      'with every setting as it was it breaks too: board, parts or wiring are another than in the last good build',
+      'with every setting as it was it breaks too: a source of the kit, the board, parts or wiring are other than in the last good build',
     ];
   return changed && changed.length > 0
     ? [

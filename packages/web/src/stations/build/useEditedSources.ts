@@ -19,6 +19,7 @@ export function useEditedSources(): EditedSources {
   const edited = useQuery({
     queryKey: ['edited-sources', kit.id],
     queryFn: () => api.editedSources({ id: kit.id }),
+    meta: { what: 'whether sources are as they came' },
   }).data?.edited;
   const put = useMutation({
     mutationFn: () => api.freshSources({ id: kit.id }),

@@ -47,6 +47,7 @@ export function useFit(run: DoneCosts) {
   const found = useQuery({
     queryKey: ['fit', machine.id, run.endedAt, room, wish],
     queryFn: async () => core.proposals(costs, room, wish),
+    meta: { what: 'ways to make it fit' },
     staleTime: Infinity,
     placeholderData: (before) => before,
   }).data;
@@ -106,6 +107,7 @@ function useCameWithJob(): ReadonlySet<string> {
   const before = useQuery({
     queryKey: ['settings-before', machine.id, version, stored?.id],
     queryFn: stored ? () => core.settingsOf(stored.job.before) : skipToken,
+    meta: { what: 'what came with the job' },
     staleTime: Infinity,
   }).data;
   return new Set(

@@ -22,7 +22,7 @@ export function useToolRun() {
   const refresh = useRefreshBoard();
   const { act, busy, refused } = useAct(refresh);
   const key = ['flashRun', machine.id];
-  const { data: stands } = useQuery({ queryKey: key, queryFn: () => api.flashRun({ id: machine.id }) });
+  const { data: stands } = useQuery({ queryKey: key, queryFn: () => api.flashRun({ id: machine.id }), meta: { what: 'whether a tool is at the board' } });
   const running = stands?.state === 'running';
   const ended = useCallback(() => {
     // What the board holds is known before it is said that the tool is done.

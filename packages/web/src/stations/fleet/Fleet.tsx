@@ -8,6 +8,7 @@ import { Link } from 'react-router';
 import { api } from '../../api/api';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
 import { NoServer } from '../../app/frame/NoServer';
+import { NotRead } from '../../app/frame/NotRead';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { useTitle } from '../../ui/useTitle';
@@ -39,6 +40,7 @@ export function Fleet() {
         <LampSwitch />
       </header>
       <NoServer />
+      <NotRead />
       {!machines.data && (
         <p className="soft" role="status">
           {machines.error ? `The machines cannot be read: ${machines.error.message}` : 'The machines are read.'}

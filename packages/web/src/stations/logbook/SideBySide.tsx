@@ -78,6 +78,7 @@ function useStateOf(
   const input = useQuery({
     queryKey: ['input', id],
     queryFn: build ? () => api.buildInput({ id: build.id }) : skipToken,
+    meta: { what: 'what the build was made from' },
     staleTime: Infinity,
   });
   if (id === 'now')

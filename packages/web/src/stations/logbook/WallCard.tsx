@@ -1,5 +1,6 @@
 import { figureInWords } from '@jolly/core/text/figureInWords';
 import { Button } from '@mantine/core';
+import { unguarded } from '@jolly/core/settings/guardsOff';
 import { type WallCard as Card, wallCardHtml } from '@jolly/core/formats/wallCard';
 import { printPage } from '../../ui/printPage';
 import { dayOf } from '../../ui/when';
@@ -76,7 +77,7 @@ function Preview({ card }: { card: Card }) {
 
 /** What the card says; undefined while something of it is not known. */
 function useCard(): Card | undefined {
-  const { machine, board: type, facts, findings } = useWorkbench();
+  const { machine, board: type, facts, settings } = useWorkbench();
   const { board, proofs } = useStation();
   const { data } = useCalibrations(machine.id);
   if (!data || !board || !proofs) return undefined;
@@ -94,7 +95,8 @@ function useCard(): Card | undefined {
     place: machine.place,
     facts: [
       ['Board', `${type.name} rev ${type.revision}`],
-      ['Firmware', `${facts.kit.name} ${facts.kit.version}`],
+      // Of what lies in the board: the machine file may be of a later kit.
+      ['Firmware', board.image ? `${facts.kit.name} ${board.image.kitVersion}` : 'not known'],
       ['Image', board.image ? `${board.image.name}, build ${board.image.buildId}` : 'not known'],
       ['Proven', `${proven} of ${proofs.steps.length} steps`],
       [
@@ -105,7 +107,7 @@ function useCard(): Card | undefined {
     ],
     measured: onCard([...last.values()]),
     due: data.upkeep.filter(({ state }) => state === 'due').map(({ title }) => title),
-    cautions: findings.filter(({ id }) => id === 'heat.guard-off').map(({ what }) => what),
+    cautions: unguarded(facts, settings, board.guardsOff).map(({ what }) => what),
     date: dayOf(new Date().toISOString()),
   };
 }

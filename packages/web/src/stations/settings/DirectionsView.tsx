@@ -2,8 +2,9 @@ import { Button, NativeSelect } from '@mantine/core';
 import { directionDoctor, type Observation } from '@jolly/core/settings/directionDoctor';
 import { NOTHING_MOVED, wayInWords, waysOf } from '@jolly/core/settings/ways';
 import { useMemo } from 'react';
-import { newestDone, upToDate } from '@jolly/session/newestBuild';
+import { MOTOR_AXES, type MotorAxis } from '@jolly/core/machine/machine';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
+import { useBuiltWith } from '../../app/frame/useBuiltWith';
 import { useObservedWays } from '../../workbench/useObservedWays';
 import { useWorkbench } from '../../workbench/Workbench';
 import css from './DirectionsView.module.css';
@@ -23,7 +24,9 @@ const TITLES: Record<(typeof ASKED)[number], { name: string; ask: string; comman
 /** From "I asked for +X and it moved back" to what to change. */
 export function DirectionsView() {
   const { machine, facts, settings } = useWorkbench();
-  const [moved, setMoved] = useObservedWays();
+  const { board } = useStation();
+  const [moved, setMoved] = useObservedWays(board?.imageHash);
+  const turned = useTurnedOtherwise();
   const crossBelt = machine.frame.kinematics === 'cross-belt';
   const observed = useMemo(
     () =>
@@ -33,7 +36,9 @@ export function DirectionsView() {
       }),
     [moved],
   );
-  const found = observed.length > 0 ? directionDoctor(facts, settings, observed) : undefined;
+  // What was seen of other directions says nothing of these.
+  const counts = turned === undefined || turned.length === 0;
+  const found = observed.length > 0 && counts ? directionDoctor(facts, settings, observed) : undefined;
   const steps = useMemo(
     () =>
       ASKED.map((asked) => ({
@@ -56,7 +61,7 @@ export function DirectionsView() {
         <p className={css.caution}>
           <b>Caution:</b> moving axes pinch. Keep a hand on the switch and fingers off belts.
         </p>
-        <OtherImage />
+        <OtherImage turned={turned} />
         {ASKED.map((asked) => (
           <div key={asked} className={css.row}>
             <WayDrawing asked={asked} moved={moved[asked] ?? ''} />
@@ -80,6 +85,7 @@ export function DirectionsView() {
       </section>
       <Answer
         found={found}
+        counts={counts}
         untried={ASKED.filter((asked) => (moved[asked] ?? NOT_ASKED) === NOT_ASKED)}
         onChanged={() => setMoved({})}
       />
@@ -87,20 +93,28 @@ export function DirectionsView() {
   );
 }
 
-/** What moves tells of the image that runs: said where that was not built from the settings as they are. */
-function OtherImage() {
-  const workbench = useWorkbench();
-  const { board, builds } = useStation();
-  if (!board) return null;
-  const newest = newestDone(builds, workbench.board);
-  const runs = newest !== undefined && newest.imageHash === board.imageHash;
-  if (runs && upToDate({ workbench, builds })) return null;
+/** Axes whose direction the image on the board has otherwise than the machine file; undefined where that is not known. */
+function useTurnedOtherwise(): MotorAxis[] | undefined {
+  const { settings } = useWorkbench();
+  const builtWith = useBuiltWith();
+  if (!builtWith) return undefined;
+  return MOTOR_AXES.filter((axis) => {
+    const key = `direction.${axis}`;
+    return builtWith[key] !== undefined && builtWith[key] !== settings.get(key)?.value;
+  });
+}
+
+/** What moves tells of the image that runs: said where its directions are others than the machine file's, or not known. */
+function OtherImage({ turned }: { turned: MotorAxis[] | undefined }) {
+  const { board } = useStation();
+  if (turned?.length === 0) return null;
   return (
     <p className={css.caution}>
-      {board.imageHash === null
-        ? 'No flash is on record.'
-        : 'What is flashed was built from an earlier state of the machine file.'}{' '}
-      Build and flash before you try: what moves tells of the image that runs, and of no other.
+      {turned
+        ? `The image on the board turns ${turned.map((axis) => TITLES[`+${axis}`].name).join(', ')} otherwise than the machine file says. Build and flash before you try.`
+        : board?.imageHash
+          ? 'What the image on the board was built with is not known. The answer takes it that its directions are those of the machine file.'
+          : 'No flash is on record. The answer takes it that the directions of what runs are those of the machine file.'}
     </p>
   );
 }
@@ -108,10 +122,13 @@ function OtherImage() {
 /** What the observed moves say: nothing to change, what contradicts itself, or the changes that mend it. */
 function Answer({
   found,
+  counts,
   untried,
   onChanged,
 }: {
   found: ReturnType<typeof directionDoctor> | undefined;
+  /** Whether what moves tells of the machine file as it is. */
+  counts: boolean;
   untried: readonly (typeof ASKED)[number][];
   onChanged: () => void;
 }) {
@@ -120,7 +137,13 @@ function Answer({
   return (
     <section aria-label="What to do" className={css.verdict} role="status">
       <h2>What to do</h2>
-      {!found && <p className="soft">Say what one move did, and the answer stands here.</p>}
+      {!found && (
+        <p className="soft">
+          {counts
+            ? 'Say what one move did, and the answer stands here.'
+            : 'What moves now tells of other directions than those of the machine file. Build and flash, then try again.'}
+        </p>
+      )}
       {found?.kind === 'fine' && (
         <p data-tone="good">
           {untried.length === 0

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useWorkbench } from '../../workbench/Workbench';
 import { SectionList } from '../../ui/SectionList';
 import css from './FilesView.module.css';
-import { useComparison, useEarlier } from './useComparison';
+import { type Compared, useComparison, useEarlier } from './useComparison';
 
 const NOTHING = 'nothing';
 
@@ -23,7 +23,8 @@ export function FilesView({
   const earlier = useEarlier();
   const [against, setAgainst] = useState(NOTHING);
   const [wanted, setWanted] = useState('');
-  const { files, problem } = useComparison(earlier.find(({ id }) => id === against));
+  const compared = useComparison(earlier.find(({ id }) => id === against));
+  const { files } = compared;
   const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
   const hits = (file: ComparedFile) =>
     words.length === 0 ? 0 : file.lines.filter((entry) => matches(entry, words)).length;
@@ -32,6 +33,7 @@ export function FilesView({
     files.find((entry) =>
       entry.lines.some(({ line }) => line.key === chosenKey && chosenKey !== undefined),
     ) ??
+    files.find(({ differs }) => differs > 0) ??
     files[0];
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => {
@@ -60,8 +62,10 @@ export function FilesView({
           value={wanted}
           onChange={(event) => setWanted(event.currentTarget.value)}
         />
+        <p className={css.told} role={compared.state === 'failed' ? 'alert' : 'status'}>
+          {comparedInWords(compared)}
+        </p>
       </div>
-      {problem && <p role="alert">{problem}</p>}
       <SectionList
         label="Generated files"
         entries={files.map((entry) => ({
@@ -91,6 +95,18 @@ export function FilesView({
       </ol>
     </div>
   );
+}
+
+/** What the comparison came to; nothing where nothing was chosen. */
+function comparedInWords(compared: Compared): string {
+  if (compared.state === 'alone') return '';
+  if (compared.state === 'pending') return 'Not compared yet. One moment.';
+  if (compared.state === 'failed') return `Not compared: ${compared.because}`;
+  const other = compared.files.filter(({ differs }) => differs > 0);
+  const lines = other.reduce((sum, { differs }) => sum + differs, 0);
+  return lines === 0
+    ? 'Every line is the same.'
+    : `${lines} ${lines === 1 ? 'line differs' : 'lines differ'}, in ${other.map(({ path }) => path).join(', ')}.`;
 }
 
 const toldOf = (differ: number, found: number): string | undefined =>

@@ -145,7 +145,11 @@ function Differences({
 
 function CopyFrom() {
   const { machine, core, change } = useWorkbench();
-  const others = useQuery({ queryKey: held('machines'), queryFn: api.machines });
+  const others = useQuery({
+    queryKey: held('machines'),
+    queryFn: api.machines,
+    meta: { what: 'the other machines' },
+  });
   const choices = (others.data ?? []).filter((plate) => plate.machine.id !== machine.id && !plate.problems);
   const [from, setFrom] = useState('');
   const [part, setPart] = useState('');
@@ -154,6 +158,7 @@ function CopyFrom() {
   const rows = useQuery({
     queryKey: ['copy-rows', machine, other],
     queryFn: other ? () => core.copyRows(machine, other) : skipToken,
+    meta: { what: 'where the settings differ' },
   });
   const shown = (other ? (rows.data ?? []) : []).filter(({ option }) => part === '' || option.part === part);
   const copy = (from: string, chosen: CopyRow[]) =>

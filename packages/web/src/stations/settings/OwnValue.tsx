@@ -7,6 +7,7 @@ import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { Button, NativeSelect, Switch, TextInput } from '@mantine/core';
 import { Link } from 'react-router';
 import { readNumber } from '../../ui/readNumber';
+import { useJob } from '../../job/JobProvider';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { MeasuredCost } from './MeasuredCost';
@@ -127,8 +128,9 @@ function About({ option }: { option: Option }) {
 
 function Ledger({ option, setting, old }: Shown & { old: Setting | undefined }) {
   const inWords = (value: SettingValue) => settingInWords(option, value);
+  const { stored } = useJob();
   const columns = {
-    'Old machine': old ? inWords(old.value) : 'no job open',
+    'Old machine': old ? inWords(old.value) : stored ? 'none known' : 'no job open',
     Kit: inWords(setting.kit),
     Facts: factsInWords(setting, inWords),
   };

@@ -34,6 +34,7 @@ function useOldSettings(): ReadonlyMap<string, Setting> {
   const old = useQuery({
     queryKey: ['old-settings', stored?.id, facts.catalogue.boards.length],
     queryFn: stored ? () => core.settingsOf(stored.job.before) : skipToken,
+    meta: { what: 'what the old machine had' },
     staleTime: Infinity,
   });
   return useMemo(

@@ -1,4 +1,7 @@
 import { Button, CopyButton, SegmentedControl, Textarea } from '@mantine/core';
+import { leftToSlicer } from '@jolly/core/slicer/gcodeLine';
+import type { LineProblem } from '@jolly/core/slicer/lineProblems';
+import { readEndCode } from '@jolly/core/slicer/readEndCode';
 import { readStartCode } from '@jolly/core/slicer/readStartCode';
 import { writeEndCode, writeStartCode } from '@jolly/core/slicer/writeStartCode';
 import { useMemo, useState } from 'react';
@@ -20,9 +23,11 @@ export function SlicerView() {
     [which, facts, settings],
   );
   const problems = useMemo(
-    () => (which === 'start' && pasted.trim() !== '' ? readStartCode(pasted, facts, settings) : []),
+    (): readonly LineProblem[] =>
+      pasted.trim() === '' ? [] : (which === 'start' ? readStartCode : readEndCode)(pasted, facts, settings),
     [which, pasted, facts, settings],
   );
+  const filled = useMemo(() => leftToSlicer(pasted), [pasted]);
   const keep = async () => {
     const kept = await act(() =>
       change(`${which === 'start' ? 'Start' : 'End'} G-code of the slicer`, [
@@ -81,10 +86,16 @@ export function SlicerView() {
         </div>
         <Refused why={refused} />
         <div role="status">
-          {which === 'start' && pasted.trim() !== '' && problems.length === 0 && (
+          {pasted.trim() !== '' && problems.length === 0 && (
             <p className="proven">
-              Every line is known to {facts.kit.name} {facts.kit.version} with these settings, and none speaks
-              against this machine.
+              {filled.length === 0 ? 'Every line' : 'Every command'} is known to {facts.kit.name}{' '}
+              {facts.kit.version} with these settings, and none speaks against this machine.
+            </p>
+          )}
+          {filled.length > 0 && (
+            <p>
+              {filled.length === 1 ? `Line ${filled[0]} has` : `Lines ${filled.join(', ')} have`} words that
+              your slicer fills in. What they become is not judged here.
             </p>
           )}
           <ol className={css.problems}>

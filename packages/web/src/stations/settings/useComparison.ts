@@ -13,6 +13,8 @@ import { useWorkbench } from '../../workbench/Workbench';
 /** A state that the generated files can be held against. */
 export interface Earlier {
   id: string;
+  /** What stands behind it now: what is flashed is another build after the next flash. */
+  of: string;
   title: string;
   load: () => Promise<GeneratedFile[]>;
 }
@@ -33,15 +35,30 @@ export function useEarlier(): Earlier[] {
     const dump = keptReport(wayBack, before ?? machine);
     return [
       ...(flashed
-        ? [{ id: 'flashed', title: `what is flashed, build ${flashed.buildId}`, load: ofBuild(flashed.id) }]
+        ? [
+            {
+              id: 'flashed',
+              of: flashed.id,
+              title: `what is flashed, build ${flashed.buildId}`,
+              load: ofBuild(flashed.id),
+            },
+          ]
         : []),
-      ...(before
-        ? [{ id: 'old', title: 'the machine before this job', load: () => core.filesOf(before) }]
+      ...(stored && before
+        ? [
+            {
+              id: 'old',
+              of: String(stored.id),
+              title: 'the machine before this job',
+              load: () => core.filesOf(before),
+            },
+          ]
         : []),
       ...(dump
         ? [
             {
               id: 'dump',
+              of: String(dump.id),
               title: `the settings report ${dump.name}, kept ${whenOf(dump.at)}`,
               load: async () => core.filesOfDump(machine, await keptText(machine.id, dump.id)),
             },
@@ -49,11 +66,13 @@ export function useEarlier(): Earlier[] {
         : []),
       ...done.map((build) => ({
         id: `build-${build.id}`,
+        of: build.id,
         title: `build ${build.buildId}, ${whenOf(build.startedAt)}`,
         load: ofBuild(build.id),
       })),
       ...(edits.data ?? []).slice(0, EDITS_SHOWN).map((edit) => ({
         id: `edit-${edit.id}`,
+        of: String(edit.id),
         title: `before “${edit.label}”, ${whenOf(edit.at)}`,
         load: async () => core.filesOf((await api.edit({ id: machine.id, number: String(edit.id) })).before),
       })),
@@ -61,17 +80,24 @@ export function useEarlier(): Earlier[] {
   }, [core, machine, builds, board, stored, wayBack, edits.data]);
 }
 
+/** How far the files are held against an earlier state: not known yet, failed, and nothing differs are three things. */
+export type Compared = { files: ComparedFile[] } & (
+  { state: 'alone' | 'pending' | 'known' } | { state: 'failed'; because: string }
+);
+
 /** The generated files, held against an earlier state where one is chosen. */
-export function useComparison(against: Earlier | undefined): { files: ComparedFile[]; problem?: string } {
+export function useComparison(against: Earlier | undefined): Compared {
   const { files, machine, version } = useWorkbench();
   const was = useQuery({
-    queryKey: ['earlier-files', machine.id, against?.id, version],
+    queryKey: ['earlier-files', machine.id, against?.id, against?.of, version],
     queryFn: against ? () => against.load() : skipToken,
     staleTime: Infinity,
   });
-  const compared = useMemo(
-    () => compareFiles(against && was.data ? was.data : files, files),
-    [against, was.data, files],
-  );
-  return { files: compared, ...(was.error && { problem: was.error.message }) };
+  const earlier = against && was.data;
+  const compared = useMemo(() => compareFiles(earlier ?? files, files), [earlier, files]);
+  if (!against) return { files: compared, state: 'alone' };
+  if (earlier) return { files: compared, state: 'known' };
+  return was.error
+    ? { files: compared, state: 'failed', because: was.error.message }
+    : { files: compared, state: 'pending' };
 }

@@ -14,8 +14,16 @@ import { held } from '../../api/held';
 
 /** Machines and boards that are being described, to be gone on with. */
 export function Begun() {
-  const begun = useQuery({ queryKey: held('descriptions'), queryFn: api.descriptions });
-  const boards = useQuery({ queryKey: held('begun-boards'), queryFn: api.begunBoards });
+  const begun = useQuery({
+    queryKey: held('descriptions'),
+    queryFn: api.descriptions,
+    meta: { what: 'machines being described' },
+  });
+  const boards = useQuery({
+    queryKey: held('begun-boards'),
+    queryFn: api.begunBoards,
+    meta: { what: 'boards being described' },
+  });
   if ((begun.data?.length ?? 0) + (boards.data?.length ?? 0) === 0) return null;
   return (
     <section className={css.begun} aria-labelledby="begun">

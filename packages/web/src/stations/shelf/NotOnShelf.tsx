@@ -10,7 +10,11 @@ const WORD = { archive: 'archived', bin: 'deleted' } as const;
 
 /** Machines that were archived or deleted; each comes back whole. */
 export function NotOnShelf() {
-  const archive = useQuery({ queryKey: held('archive'), queryFn: api.archive });
+  const archive = useQuery({
+    queryKey: held('archive'),
+    queryFn: api.archive,
+    meta: { what: 'machines that are not on the shelf' },
+  });
   const client = useQueryClient();
   const { busy, refused, act } = useAct();
   const back = (id: string) =>

@@ -14,7 +14,11 @@ import { askAnew, held } from '../../api/held';
 
 /** Boards, parts and chips that were described here: what uses each, to be described anew, to be saved. */
 export function OwnTypes() {
-  const own = useQuery({ queryKey: held('own-types'), queryFn: api.ownTypes });
+  const own = useQuery({
+    queryKey: held('own-types'),
+    queryFn: api.ownTypes,
+    meta: { what: 'what was described here' },
+  });
   const catalogue = useQuery(askedCatalogue);
   const client = useQueryClient();
   const navigate = useNavigate();

@@ -10,6 +10,7 @@ import type { Plate } from '@jolly/contract/endpoints/machines';
 import { LampSwitch } from '../../app/lamp/LampSwitch';
 import { ServerGone } from '@jolly/session/presence';
 import { NoServer } from '../../app/frame/NoServer';
+import { NotRead } from '../../app/frame/NotRead';
 import { Begun } from './Begun';
 import { NotOnShelf } from './NotOnShelf';
 import { OwnTypes } from './OwnTypes';
@@ -40,6 +41,7 @@ export function Shelf() {
         <LampSwitch />
       </header>
       <NoServer />
+      <NotRead />
       {!machines.data && <Unread error={machines.error} />}
       {machines.data?.length === 0 && <WaysIn plates={plates} />}
       {plates.length > FEW && (
@@ -156,7 +158,13 @@ const MachinePlate = memo(function MachinePlate({ plate }: { plate: Plate }) {
       )}
       <p className={css.state}>
         {plate.problems && <b data-kind="stop">cannot be read: {plate.problems[0]?.message}</b>}
-        {plate.unguarded && plate.unguarded.length > 0 && <b data-kind="stop">no thermal guard</b>}
+        {plate.unguarded && plate.unguarded.length > 0 && (
+          <b data-kind="stop">
+            {plate.unguarded.some(({ on }) => on === 'board')
+              ? 'no thermal guard'
+              : 'no thermal guard in the next image'}
+          </b>
+        )}
         {findings && findings.stop > 0 && <b data-kind="stop">{findings.stop} stopped</b>}
         {findings && findings.mend > 0 && <b data-kind="mend">{findings.mend} to mend</b>}
         {findings && findings.question > 0 && <b data-kind="question">{findings.question} to answer</b>}

@@ -15,7 +15,7 @@ import { askAnew, held } from '../../api/held';
 export function WaysIn({ plates }: { plates: readonly Plate[] }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const demo = useQuery({ queryKey: held('demo'), queryFn: api.demo });
+  const demo = useQuery({ queryKey: held('demo'), queryFn: api.demo, meta: { what: 'the demo’s machines' } });
   const { busy, refused, act } = useAct();
   const [archive, setArchive] = useState<File>();
   const [report, setReport] = useState<string>();

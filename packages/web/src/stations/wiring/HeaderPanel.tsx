@@ -29,6 +29,7 @@ export function HeaderPanel({
   const fits = useQuery({
     queryKey: ['fits', wiring.after.id, wiring.key, id],
     queryFn: async () => core.fitsInto(wiring.before, wiring.after, id),
+    meta: { what: 'what fits this header' },
     staleTime: Infinity,
   });
   if (!header) return null;

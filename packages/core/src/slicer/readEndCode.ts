@@ -1,0 +1,35 @@
+import { coldLines } from '../bringup/heatLines';
+import { bodyCalled } from '../machine/bodyCalled';
+import { type Facts, partFor } from '../machine/facts';
+import { WARMED } from '../machine/machine';
+import type { Settings } from '../settings/setting';
+import { readGcode } from './gcodeLine';
+import { heatings, type LineProblem, notKnown, outside, overLimits } from './lineProblems';
+
+/**
+ * Reads the G-code a slicer puts after a print against the machine and its firmware: commands this version of the kit does
+ * not know with these settings, moves outside the travel, temperatures above their limits, and what is left hot. In the
+ * order of the lines; what is missing comes last.
+ */
+export function readEndCode(text: string, facts: Facts, settings: Settings): LineProblem[] {
+  const lines = readGcode(text);
+  const last = new Map(heatings(lines, settings).map((heating) => [heating.body, heating]));
+  const hot = WARMED.flatMap((body): LineProblem[] => {
+    const heating = last.get(body);
+    if (!partFor(facts, 'heater', body) || heating?.c === 0) return [];
+    const why = `Somebody has to come and switch it off. What makes all cold: ${coldLines(facts).join(', ')}.`;
+    if (!heating)
+      return [{ line: 0, text: '', what: `The ${bodyCalled(body)} stays as hot as it was.`, why }];
+    const { c, at } = heating;
+    const what = `The ${bodyCalled(body)} is left ${Number.isNaN(c) ? 'as hot as your slicer says' : `at ${c} °C`}.`;
+    return [
+      { line: at.line, text: at.text, what, why: Number.isNaN(c) ? `Where that is not 0: ${why}` : why },
+    ];
+  });
+  return [
+    ...notKnown(lines, facts, settings),
+    ...overLimits(lines, settings),
+    ...outside(lines, settings),
+    ...hot,
+  ].sort((a, b) => (a.line || Infinity) - (b.line || Infinity));
+}
