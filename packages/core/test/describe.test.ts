@@ -11,11 +11,13 @@ import {
   misfits,
   NEW_DESCRIPTION,
   openOf,
+  passedOver,
 } from '@jolly/core/describe/description';
 import { entries, fromReport, trainsOf } from '@jolly/core/describe/fromReport';
 import { machineFrom } from '@jolly/core/describe/machineFrom';
 import { PAGES, QUESTIONS, questionOf } from '@jolly/core/describe/pages';
 import type { Answers, AnswerValue } from '@jolly/core/describe/question';
+import { applyEdits } from '@jolly/core/machine/edit';
 import { freeId } from '@jolly/core/machine/freeId';
 import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
@@ -123,8 +125,10 @@ describe('a machine from a description', () => {
     expect([sounds(null, withSetting(on)), sounds(true, withSetting(on)), sounds(false, withSetting(on))]).toEqual([on, on, undefined]); // prettier-ignore
     expect([sounds(null, withSetting(off)), sounds(true, withSetting(off))?.value]).toEqual([off, true]);
     expect([answersOf(machine), answersOf(withSetting(on)), answersOf(withSetting(off))].map((of) => of['beeper'])).toEqual([undefined, true, false]); // prettier-ignore
-    // Nobody who did not answer is asked again: it is no question that something rests on.
-    expect(made(described({ ...KNOT, beeper: null })).not_known ?? []).not.toContain('beeper');
+    // Nobody who passed it over is asked again; who says that it is not known, is.
+    const open = (said: Answers) => made(described({ ...KNOT, ...said })).not_known ?? [];
+    expect(open({})).not.toContain('beeper');
+    expect(open({ beeper: null })).toContain('beeper');
   });
   it('a second extruder has a motor, a driver and a hot end of its own', () => {
     const second = { 'motor.e': 'motor-200-12', 'motor.second': 'motor-400-10', driver: 'hush-plain', 'e.second': true, 'second.heater': 'cartridge-24-40', 'second.sensor': 't100-a' }; // prettier-ignore
@@ -250,6 +254,28 @@ describe('a machine from a description', () => {
         .map(({ id }) => id)
         .sort(),
     ).toEqual(Object.keys(wrong).sort());
+  });
+});
+
+describe('what nobody said', () => {
+  it('is taken for what most machines are, and listed; what is said to be not known stays a question', () => {
+    expect(passedOver(described(KNOT)).map(({ id, unsaid }) => `${id}: ${unsaid}`)).toEqual(
+      expect.arrayContaining(['z.second: no', 'x.gear: no gears', 'chamber.sensor: none']),
+    );
+    const open = ['x.gear', 'z.second', 'chamber.sensor'];
+    const machine = made(described({ ...KNOT, 'z.second': null, 'x.gear': null, 'chamber.sensor': null }));
+    expect(machine.not_known).toEqual(expect.arrayContaining(open));
+    const asks = questionsAbout(machine).filter(({ subject }) => open.includes(subject.id));
+    expect(asks.map(({ subject, remedies }) => [subject.id, remedies[0]?.label])).toEqual([
+      ['x.gear', 'Say: no gears'],
+      ['z.second', 'Say: no'],
+      ['chamber.sensor', 'There is none'],
+    ]);
+    const answers = answersOf(machine);
+    expect(open.map((id) => answers[id])).toEqual([undefined, undefined, undefined]);
+    // Answered since, it is no question any more.
+    const geared = applyEdits(machine, [{ path: ['axes', 'x', 'gear_ratio'], value: 3 }]);
+    expect(questionsAbout(geared).map(({ subject }) => subject.id)).not.toContain('x.gear');
   });
 });
 

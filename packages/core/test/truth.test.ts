@@ -10,6 +10,7 @@ import {
   OLD_AFTER_MS,
   placeInWords,
   underway,
+  underwaySpoken,
   withLine,
 } from '../src/bringup/boardReading';
 import { applyEdits } from '../src/machine/edit';
@@ -66,6 +67,12 @@ describe('what a running board says', () => {
     ],
   ])('%j is under way as %j', (lines, said) => {
     expect(underway(heard(...lines.map((line): [string, number] => [line, 1])))).toEqual(said);
+  });
+  it('for the ear nothing changes with a degree, and something when heat begins or ends', () => {
+    const at = (now: number, target: number) => underwaySpoken(heard([`heat body=bed now=${now} target=${target} duty=0.5`, 1])); // prettier-ignore
+    expect(at(61, 60)).toEqual(['bed heated to 60 °C']);
+    expect(at(64.4, 60)).toEqual(at(22, 60));
+    expect([at(64.4, 0), at(22, 0)]).toEqual([['bed hot, off'], []]);
   });
   it('what is kept hot is what is asked for, however warm it is already', () => {
     const readings = heard(

@@ -83,7 +83,7 @@ const GROUPS: readonly { title: string; actions: readonly Offered[] }[] = [
       { label: 'Go on', lines: ['resume'] },
       { label: 'Draw filament out', lines: ['swap filament'] },
       { label: 'Feed filament', lines: ['prime'] },
-      { label: 'End the print', lines: ['card stop'] },
+      { label: 'End the print, heat off', lines: ['card stop', 'cool'] },
       { label: 'Go on after a power cut', lines: ['card resume'] },
     ],
   },

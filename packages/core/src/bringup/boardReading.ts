@@ -81,19 +81,40 @@ export function ageS({ heardAt }: BoardReading, now: number): number | undefined
   return age > OLD_AFTER_MS ? Math.floor(age / 1000) : undefined;
 }
 
-/** What is hot, being heated, or moving, as clauses: "hot end 198 → 200 °C", "bed 61 °C, off". */
-export function underway(readings: BoardReadings): string[] {
-  const heat = Object.entries(readings).flatMap(([key, { values }]) => {
-    if (!key.startsWith('heat ')) return [];
-    const [now, target] = [Number(values['now']), Number(values['target'])];
-    if (!(now >= HOT_FROM_C) && !(target > 0)) return [];
-    const asked = target > 0 ? ` → ${Math.round(target)} °C` : ' °C, off';
-    return [`${bodyInWords(key).toLowerCase()} ${Math.round(now)}${asked}`];
-  });
-  const doing = readings['state']?.values['doing'];
-  const moves = doing === 'moving' || doing === 'homing' ? [doing] : [];
-  return [...moves, ...heat];
+/** A body that is hot or being heated, in °C as it was heard. */
+interface Warm {
+  body: string;
+  now: number;
+  target: number;
 }
+
+const warm = (readings: BoardReadings): Warm[] =>
+  Object.entries(readings).flatMap(([key, { values }]) => {
+    const [now, target] = [Number(values['now']), Number(values['target'])];
+    if (!key.startsWith('heat ') || (!(now >= HOT_FROM_C) && !(target > 0))) return [];
+    return [{ body: bodyInWords(key).toLowerCase(), now: Math.round(now), target: Math.round(target) }];
+  });
+
+const moving = (readings: BoardReadings): string[] => {
+  const doing = readings['state']?.values['doing'];
+  return doing === 'moving' || doing === 'homing' ? [doing] : [];
+};
+
+/** What is hot, being heated, or moving, as clauses: "hot end 198 → 200 °C", "bed 61 °C, off". */
+export const underway = (readings: BoardReadings): string[] => [
+  ...moving(readings),
+  ...warm(readings).map(({ body, now, target }) =>
+    target > 0 ? `${body} ${now} → ${target} °C` : `${body} ${now} °C, off`,
+  ),
+];
+
+/** The same for the ear: it changes when something begins or ends, and not with every degree. */
+export const underwaySpoken = (readings: BoardReadings): string[] => [
+  ...moving(readings),
+  ...warm(readings).map(({ body, target }) =>
+    target > 0 ? `${body} heated to ${target} °C` : `${body} hot, off`,
+  ),
+];
 
 /** What is kept hot, as clauses: "hot end at 200 °C". */
 export const keptHot = (readings: BoardReadings): string[] =>

@@ -43,21 +43,17 @@ function notKnown({ machine }: Facts): Spoken[] {
 function openQuestion(machine: Machine, id: string): Spoken[] {
   const question = questionOf(id);
   if (!question || question.read(machine) !== undefined) return [];
+  const label =
+    question.kind === 'part' && question.optional
+      ? 'There is none'
+      : question.unsaid && `Say: ${question.unsaid}`;
   return [
     {
       subject: { kind: 'fact', id },
       what: `Not known yet: ${question.label}.`,
       why: [question.how, 'Until then whatever rests on it is not known either.'].filter(Boolean).join(' '),
       evidence: ['the machine file says nothing of it'],
-      remedies:
-        question.kind === 'part' && question.optional
-          ? [
-              {
-                label: 'There is none',
-                edits: [{ path: ['not_known'], value: without(machine.not_known, id) }],
-              },
-            ]
-          : [],
+      remedies: label === undefined ? [] : [{ label, edits: [{ path: ['not_known'], value: without(machine.not_known, id) }] }], // prettier-ignore
     },
   ];
 }

@@ -54,6 +54,17 @@ export const asked = (answers: Answers, questions: readonly Question[] = QUESTIO
 export const openOf = ({ answers }: Description): Question[] =>
   asked(answers).filter(({ id, needed }) => needed && answers[id] == null);
 
+/** What is asked and nobody could say: it stands in the machine file as a question. A note nobody wrote is none. */
+export const leftOpen = ({ answers }: Description): Question[] =>
+  asked(answers).filter(
+    ({ id, kind, unsaid }) =>
+      answers[id] == null && kind !== 'text' && (unsaid === undefined || answers[id] === null),
+  );
+
+/** What is asked, was passed over, and is taken for what few machines are without saying so. */
+export const passedOver = ({ answers }: Description): Question[] =>
+  asked(answers).filter(({ id, unsaid }) => unsaid !== undefined && answers[id] === undefined);
+
 /** Answers that do not fit their question, each in a sentence. */
 export function misfits({ answers }: Description, catalogue: Catalogue): { id: string; why: string }[] {
   return Object.entries(answers).flatMap(([id, value]) => {

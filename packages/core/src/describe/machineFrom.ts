@@ -3,7 +3,7 @@ import type { AxisDrive } from '../machine/axisDrive';
 import { AXES, type Axis, type Machine, type MachinePart, MOTOR_AXES, type ProbeMount } from '../machine/machine'; // prettier-ignore
 import type { OwnSetting } from '../machine/machine';
 import type { Span } from '../probe/probeReach';
-import { asked, type Description, openOf } from './description';
+import { asked, type Description, leftOpen, openOf } from './description';
 import { BEEPER, type DriveAnswers, PART_IDS, QUESTIONS, SECOND_DRIVE, SECOND_EXTRUDER, tidy } from './pages';
 import { type Answers, NONE, type PartQuestion, type Question } from './question';
 
@@ -22,7 +22,7 @@ export function machineFrom(description: Description, id: string, catalogue: Cat
   const [board = '', revision = ''] = text(answers, 'board').split(' ');
   const parts = partsFrom(answers, base);
   const frame = frameFrom(answers, base);
-  const unsaid = asked(answers).filter((question) => isQuestion(question, answers)).map((question) => question.id); // prettier-ignore
+  const unsaid = leftOpen(description).map((question) => question.id);
   // Clips that were said to be there, and not how far they reach, are not none.
   const unplaced = answers['clips'] != null && answers['clips'] !== NONE && !frame.clips_mm && !unsaid.includes('clips'); // prettier-ignore
   const notKnown = unplaced ? [...unsaid, 'clips'] : unsaid;
@@ -60,14 +60,6 @@ export function machineFrom(description: Description, id: string, catalogue: Cat
     },
   };
 }
-
-/** Asked, and nobody could say; a note nobody wrote is no question. */
-const isQuestion = (question: Question, { [question.id]: value }: Answers): boolean =>
-  value == null &&
-  question.kind !== 'text' &&
-  question.kind !== 'flag' &&
-  !question.id.endsWith('.gear') &&
-  !(question.kind === 'part' && question.onlyIfSaid && value === undefined);
 
 const text = (answers: Answers, id: string): string => {
   const value = answers[id];

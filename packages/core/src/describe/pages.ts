@@ -2,11 +2,13 @@ import { type Axis, type Machine, type MotorAxis, SECOND_HOTEND } from '../machi
 import { SPARE } from '../machine/spareSensor';
 import type { PartKind } from '../parts/part';
 import { sameValue } from '../tree/sameValue';
-import { NONE, type Answers, type ChoiceQuestion, type NumberQuestion, type Page, type PartQuestion, type Question } from './question'; // prettier-ignore
+import { NONE, type Answers, type ChoiceQuestion, type FlagQuestion, type NumberQuestion, type Page, type PartQuestion, type Question } from './question'; // prettier-ignore
 
 type Told<Q extends Question> = Omit<Q, 'kind' | 'id' | 'label'>;
 const number = (id: string, label: string, told: Told<NumberQuestion>): Question => ({ kind: 'number', id, label, ...told }); // prettier-ignore
 const choice = (id: string, label: string, choices: Record<string, string>, told: Omit<Told<ChoiceQuestion>, 'choices'>): Question => ({ kind: 'choice', id, label, choices: Object.entries(choices).map(([value, words]) => ({ value, label: words })), ...told }); // prettier-ignore
+/** Left unanswered it is no. */
+const flag = (id: string, label: string, told: Told<FlagQuestion>): Question => ({ kind: 'flag', id, label, unsaid: 'no', ...told }); // prettier-ignore
 
 const partOf = (machine: Machine, kind: PartKind, role: string, keptAs?: string): string | undefined =>
   machine.parts.find(({ id, role: its }) => its === role && (keptAs ?? PART_IDS[kind]?.(role)) === id)?.part;
@@ -46,6 +48,10 @@ export type DriveAnswers = MotorAxis | 'e.second';
 
 /** A sum of millimetres without the dust of binary fractions. */
 export const tidy = (mm: number): number => Number(mm.toFixed(6));
+
+/** What a machine file says of a question by saying nothing, unless somebody said that it is not known. */
+const unlessOpen = <Value>({ not_known: open }: Machine, id: string, value: Value): Value | undefined =>
+  open?.includes(id) ? undefined : value;
 
 const is = (id: string, value: unknown) => (answers: Answers) => answers[id] === value;
 const has = (id: string) => (answers: Answers) => answers[id] != null && answers[id] !== NONE;
@@ -93,8 +99,8 @@ function drive(axis: DriveAnswers): Question[] {
   return [
     ...kind,
     number(`${axis}.gear`, `${name}: turns of the motor for one of the ${feeds ? 'roller' : 'pulley or screw'}`, {
-      unit: '', range: [0.1, 100], how: '1 without gears. With gears: teeth of the large one over teeth of the small one.',
-      read: (machine) => of(machine).gear_ratio ?? 1,
+      unit: '', range: [0.1, 100], unsaid: 'no gears', how: '1 without gears. With gears: teeth of the large one over teeth of the small one.',
+      read: (machine) => of(machine).gear_ratio ?? unlessOpen(machine, `${axis}.gear`, 1),
     }),
     choice(`${axis}.plus`, `${name}: the shaft turns, towards plus`, { clockwise: 'clockwise', anticlockwise: 'anticlockwise' }, {
       how: `Unplug. Look at the end of the motor’s shaft and push the ${feeds ? 'filament in' : axis === 'z' ? 'nozzle away from the plate' : axis === 'x' ? 'nozzle to the right over the plate' : 'nozzle to the back of the plate (a plate that moves: pull it forward)'}.`,
@@ -171,11 +177,11 @@ export const PAGES: readonly Page[] = [
   ] },
   { id: 'xy', title: 'X and Y', questions: [...drive('x'), ...drive('y')] },
   { id: 'z', title: 'Z', questions: [...drive('z'),
-    { kind: 'flag', id: 'z.second', label: 'Z has a second motor', read: ({ parts }) => parts.some(({ id }) => id === 'z-motor-2') },
+    flag('z.second', 'Z has a second motor', { read: (machine) => machine.parts.some(({ id }) => id === 'z-motor-2') || unlessOpen(machine, 'z.second', false) }),
   ] },
   { id: 'extruder', title: 'Extruder', questions: [...drive('e'),
-    { kind: 'flag', id: 'e.second', label: 'There is a second extruder, with a motor and a driver of its own', read: ({ parts }) => parts.some(({ id }) => id === SECOND_EXTRUDER.motor) },
-    { kind: 'flag', id: SECOND_DRIVE, label: 'The second extruder has another roller or other gears, is mounted the other way round, or goes at other speeds', when: is('e.second', true), read: ({ axes }) => axes.e2 !== undefined },
+    flag('e.second', 'There is a second extruder, with a motor and a driver of its own', { read: (machine) => machine.parts.some(({ id }) => id === SECOND_EXTRUDER.motor) || unlessOpen(machine, 'e.second', false) }),
+    flag(SECOND_DRIVE, 'The second extruder has another roller or other gears, is mounted the other way round, or goes at other speeds', { when: is('e.second', true), read: (machine) => machine.axes.e2 !== undefined || unlessOpen(machine, SECOND_DRIVE, false) }),
     ...drive('e.second').map((question) => ({ ...question, when: (answers: Answers) => answers['e.second'] === true && answers[SECOND_DRIVE] === true })),
   ] },
   { id: 'motors', title: 'Motors and drivers', hint: 'A driver module is destroyed when it is pulled or plugged under power. Unplug first.', questions: [
@@ -187,19 +193,19 @@ export const PAGES: readonly Page[] = [
   { id: 'hotend', title: 'Hot end', hint: 'A hot end burns and its leads may be live. Unplug it and let it cool before you measure.', questions: [
     part('hotend.heater', 'Hot end: its heater', 'heater', 'hotend', { how: 'The label says volts and watts. No label: measure its ohms cold, plug out; volts × volts ÷ ohms are its watts.' }),
     part('hotend.sensor', 'Hot end: its sensor', 'thermistor', 'hotend', { how: 'By its type, by its ohms at 25 °C and its β, or by its ohms at known temperatures.' }),
-    part('hotend.spare', 'Hot end: a second sensor that watches the first', 'thermistor', SPARE, { optional: true, onlyIfSaid: true }),
+    part('hotend.spare', 'Hot end: a second sensor that watches the first', 'thermistor', SPARE, { optional: true, unsaid: NONE }),
     part('second.heater', 'Second hot end: its heater', 'heater', SECOND_HOTEND, { when: is('e.second', true) }),
     part('second.sensor', 'Second hot end: its sensor', 'thermistor', SECOND_HOTEND, { when: is('e.second', true) }),
   ] },
   { id: 'bed', title: 'Heated bed', hint: 'Mains at the plate kills. If its heater has a mains plug or lead: local codes and a qualified electrician.', questions: [
     part('bed.heater', 'Bed: its heater', 'heater', 'bed', { optional: true, how: 'As for the hot end. More than 60 V is mains.' }),
-    part('bed.relay', 'Bed: the relay that switches its heater', 'relay', 'bed', { optional: true, onlyIfSaid: true, when: has('bed.heater') }),
+    part('bed.relay', 'Bed: the relay that switches its heater', 'relay', 'bed', { optional: true, unsaid: NONE, when: has('bed.heater') }),
     part('bed.sensor', 'Bed: its sensor', 'thermistor', 'bed', { optional: true, when: has('bed.heater') }),
   ] },
   { id: 'chamber', title: 'Heated chamber', hint: 'Mains around the chamber kills as it does at the plate: local codes and a qualified electrician.', questions: [
-    part('chamber.sensor', 'Chamber: its sensor', 'thermistor', 'chamber', { optional: true, onlyIfSaid: true }),
-    part('chamber.heater', 'Chamber: its heater', 'heater', 'chamber', { optional: true, onlyIfSaid: true, how: 'As for the hot end. More than 60 V is mains.' }),
-    part('chamber.relay', 'Chamber: the relay that switches its heater', 'relay', 'chamber', { optional: true, onlyIfSaid: true, when: has('chamber.heater') }),
+    part('chamber.sensor', 'Chamber: its sensor', 'thermistor', 'chamber', { optional: true, unsaid: NONE }),
+    part('chamber.heater', 'Chamber: its heater', 'heater', 'chamber', { optional: true, unsaid: NONE, how: 'As for the hot end. More than 60 V is mains.' }),
+    part('chamber.relay', 'Chamber: the relay that switches its heater', 'relay', 'chamber', { optional: true, unsaid: NONE, when: has('chamber.heater') }),
   ] },
   { id: 'probe', title: 'Bed probe', questions: [
     part('probe', 'Probe that finds the plate', 'probe', 'z', { optional: true, how: 'It hangs beside the nozzle: a pin that comes down, a barrel with a face of metal, or the nozzle itself on a switch.' }),
@@ -213,9 +219,9 @@ export const PAGES: readonly Page[] = [
     part('fan.part', 'Fan that cools the print', 'fan', 'part', { optional: true, how: 'Volts and amperes stand on its hub.' }),
     part('fan.hotend', 'Fan of the hot end', 'fan', 'hotend', { optional: true, how: 'It never stands still in a print; on some machines it runs always.' }),
     part('fan.board', 'Fan of the board', 'fan', 'board', { optional: true }),
-    part('servo', 'A servo, beside the one in a probe', 'servo', 'servo', { optional: true, onlyIfSaid: true }),
+    part('servo', 'A servo, beside the one in a probe', 'servo', 'servo', { optional: true, unsaid: NONE }),
     part('lamp', 'Lamp', 'lamp', 'lamp', { optional: true }),
-    { kind: 'flag', id: 'beeper', label: 'It has a beeper, and may sound', how: 'A small round can with a hole, on the board or behind the display.', read: ({ settings: { [BEEPER]: beeper } }) => beeper && beeper.value === true },
+    flag('beeper', 'It has a beeper, and may sound', { how: 'A small round can with a hole, on the board or behind the display.', read: ({ settings: { [BEEPER]: beeper } }) => beeper && beeper.value === true }),
     part('filament', 'Filament sensor', 'filament-sensor', 'filament', { optional: true }),
     part('display', 'Display', 'display', 'panel', { optional: true, how: 'Rows of letters, a picture of dots with a knob, or one that is touched.' }),
   ] },
@@ -223,7 +229,7 @@ export const PAGES: readonly Page[] = [
     number('supply.volts', 'Supply, volts', { unit: 'V', range: [3, 60], needed: true, how: 'Its label, output side.', read: ({ supply }) => supply.volts_v }),
     number('supply.amps', 'Supply, amperes at most', { unit: 'A', range: [0.5, 200], needed: true, how: 'Its label, output side. Watts ÷ volts, where only watts stand there.', read: ({ supply }) => supply.amps_a }),
     { kind: 'board', id: 'board', label: 'Controller board', needed: true, how: 'Name and revision are printed on it.', read: ({ board }) => `${board.id} ${board.revision}` },
-    { kind: 'flag', id: 'board.seen', label: 'I have read the revision off the board', read: ({ board }) => board.revision_seen !== false },
+    flag('board.seen', 'I have read the revision off the board', { read: ({ board }) => board.revision_seen !== false }),
     { kind: 'text', id: 'board.marking', label: 'Print on the big chip', longest: 60, read: ({ board }) => board.marking },
   ] },
 ]; // prettier-ignore

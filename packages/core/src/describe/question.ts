@@ -12,6 +12,8 @@ interface Asked {
   how?: string;
   /** Without it there is no machine file; until then it stays a description. */
   needed?: true;
+  /** What it is taken for where nobody said anything, in words; said to be not known, it stays a question. */
+  unsaid?: string;
   /** Whether it is asked at all, by what was answered so far. */
   when?: (answers: Answers) => boolean;
   /** What a machine file says about it; undefined where it says nothing. */
@@ -42,8 +44,6 @@ export interface PartQuestion extends Asked {
   /** Under which id the machine keeps it, where kind and role do not say so. */
   keptAs?: string;
   optional?: true;
-  /** Left unanswered it is none: few machines have it. */
-  onlyIfSaid?: true;
 }
 /** A board type, written `id revision`. */
 export interface BoardQuestion extends Asked {

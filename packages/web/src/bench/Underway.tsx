@@ -1,4 +1,4 @@
-import { ageS, type BoardReadings, underway } from '@jolly/core/bringup/boardReading';
+import { ageS, type BoardReadings, underway, underwaySpoken } from '@jolly/core/bringup/boardReading';
 import { useNow } from '../ui/useNow';
 import { isAwake, isStopped } from '@jolly/session/power';
 import { usePowered } from './BenchProvider';
@@ -20,12 +20,24 @@ export function Underway() {
   if (!on) return null;
   const silent = silentForS(readings, now);
   const told = underway(readings);
-  if (silent === undefined && told.length === 0 && !stopped) return null;
-  const text = [...(stopped ? ['stopped'] : []), ...told].join(' · ');
+  const stop = stopped ? ['stopped'] : [];
+  const text = [...stop, ...told].join(' · ');
+  const spoken = [
+    ...stop,
+    ...underwaySpoken(readings),
+    ...(silent === undefined ? [] : ['not heard any more']),
+  ];
   return (
-    <p className={css.underway} role="status" data-old={silent !== undefined} title={text}>
-      {text}
-      {silent !== undefined && <> not heard for {silent} s</>}
-    </p>
+    <>
+      {(text !== '' || silent !== undefined) && (
+        <p className={css.underway} data-old={silent !== undefined} title={text}>
+          {text}
+          {silent !== undefined && <> not heard for {silent} s</>}
+        </p>
+      )}
+      <span className="unseen" role="status">
+        {spoken.join(', ')}
+      </span>
+    </>
   );
 }

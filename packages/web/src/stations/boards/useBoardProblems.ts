@@ -14,6 +14,7 @@ export function useBoardProblems(
   const read = useQuery<Misfit[]>({
     queryKey: ['board-problems', board, chips.length],
     queryFn: async () => boardWork().problems(board, chips),
+    meta: { what: 'what is wrong in this board' },
     placeholderData: (old) => old,
     staleTime: Infinity,
   });

@@ -16,7 +16,9 @@ export function useStraight(id: string, { board, photo }: BegunBoard): { url?: s
       if (!corners || !photo || x === undefined || y === undefined) return null;
       const projection = projectionOf({ x, y }, corners);
       const bytes = await (await fetch(boardPhotoUrl(id, photo.hash))).blob();
-      return (await boardWork().straighten(bytes, { x, y }, projection)) ?? null;
+      const url = await boardWork().straighten(bytes, { x, y }, projection);
+      if (url === undefined) throw new Error('the photo cannot be read as a picture');
+      return url;
     },
     placeholderData: (old) => old,
     retry: false,

@@ -1,7 +1,7 @@
 import type { Catalogue } from '@jolly/core/catalogue/catalogue';
-import { asked, openOf } from '@jolly/core/describe/description';
+import { asked, leftOpen, openOf, passedOver } from '@jolly/core/describe/description';
 import { PAGES } from '@jolly/core/describe/pages';
-import type { Answers, Page } from '@jolly/core/describe/question';
+import type { Answers, Page, Question } from '@jolly/core/describe/question';
 import { Button } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
@@ -123,10 +123,8 @@ function Shelve({
   const navigate = useNavigate();
   const { busy, refused, act } = useAct();
   const open = openOf(describing.description);
-  const unknown = asked(describing.description.answers).filter(
-    ({ id: question, kind }) =>
-      describing.description.answers[question] == null && kind !== 'text' && kind !== 'flag',
-  ).length;
+  const unknown = leftOpen(describing.description).length;
+  const passed = passedOver(describing.description);
   const shelve = () =>
     act(async () => {
       await describing.settled();
@@ -161,9 +159,12 @@ function Shelve({
           <h2>It can be a machine now</h2>
           <p className="soft">
             {unknown === 0
-              ? 'Everything that was asked is answered.'
+              ? passed.length === 0
+                ? 'Everything that was asked is answered.'
+                : 'Nothing is left as a question.'
               : `${unknown} ${unknown === 1 ? 'thing is' : 'things are'} not known yet; ${unknown === 1 ? 'it stands' : 'they stand'} there as questions. Nothing is put in their place.`}
           </p>
+          {passed.length > 0 && <TakenSo questions={passed} />}
         </>
       )}
       <Refused why={refused} />
@@ -171,5 +172,25 @@ function Shelve({
         Put it on the shelf
       </Button>
     </section>
+  );
+}
+
+/** What nobody said anything about, and what it is taken for: few machines are otherwise. */
+function TakenSo({ questions }: { questions: readonly Question[] }) {
+  return (
+    <details className="soft">
+      <summary>
+        {questions.length === 1
+          ? 'One thing was not said, and is taken so:'
+          : `${questions.length} things were not said, and are taken so:`}
+      </summary>
+      <ul>
+        {questions.map(({ id, label, unsaid }) => (
+          <li key={id}>
+            {label}: {unsaid}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

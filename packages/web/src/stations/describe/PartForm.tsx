@@ -227,9 +227,11 @@ function ByPoints({ onFound }: { onFound: (found: Record<string, string>) => voi
     try {
       const { r25, beta, errorC } = betaFrom({ points: read });
       onFound({ r25: String(Math.round(r25)), beta: String(Math.round(beta)) });
-      setSaid(
-        `R25 ${Math.round(r25)} Ω, β ${Math.round(beta)} K; the points lie within ${errorC.toFixed(1)} °C of it.`,
-      );
+      const fits =
+        read.length < 3
+          ? 'Two points always fit: a third tells whether it does.'
+          : `The points lie within ${errorC.toFixed(1)} °C of it.`;
+      setSaid(`R25 ${Math.round(r25)} Ω, β ${Math.round(beta)} K. ${fits}`);
     } catch (error) {
       setSaid(error instanceof Error ? error.message : String(error));
     }
