@@ -78,27 +78,30 @@ export interface WireLoad {
   check: ReturnType<typeof wireCheck>;
 }
 
+/** What each lead carries, as far as its part says. */
+const carried = (facts: Facts) =>
+  facts.parts.flatMap(({ id, landing, type }) => {
+    const volts = supplyAt(facts, landing);
+    const amps = volts === undefined ? undefined : ampsOf(type, volts);
+    return volts === undefined || amps === undefined
+      ? []
+      : [{ part: id, volts, amps, cable: facts.machine.cables?.[id] ?? {} }];
+  });
+
 export function wireLoads(facts: Facts): WireLoad[] {
-  return facts.parts.flatMap((part) => {
-    const cable = facts.machine.cables?.[part.id];
-    const volts = supplyAt(facts, part.landing);
-    const amps = volts === undefined ? undefined : ampsOf(part.type, volts);
-    if (
-      cable?.awg === undefined ||
-      cable.length_mm === undefined ||
-      volts === undefined ||
-      amps === undefined
-    )
-      return [];
-    const check = wireCheck.ofChecked({
-      awg: cable.awg,
-      lengthM: cable.length_mm / 1000,
-      amps,
-      volts,
-    });
-    return [{ part: part.id, awg: cable.awg, length_mm: cable.length_mm, amps, check }];
+  return carried(facts).flatMap(({ part, volts, amps, cable: { awg, length_mm } }) => {
+    if (awg === undefined || length_mm === undefined) return [];
+    const check = wireCheck.ofChecked({ awg, lengthM: length_mm / 1000, amps, volts });
+    return [{ part, awg, length_mm, amps, check }];
   });
 }
+
+/** Leads that carry something and whose cable was not measured, so that nobody can judge them; what carries most comes first. */
+export const unmeasuredWires = (facts: Facts): { part: string; amps: number }[] =>
+  carried(facts)
+    .filter(({ cable: { awg, length_mm } }) => awg === undefined || length_mm === undefined)
+    .map(({ part, amps }) => ({ part, amps }))
+    .sort((one, other) => other.amps - one.amps);
 
 /** A lead that is shorter than its place asks for. */
 export interface ShortLead {

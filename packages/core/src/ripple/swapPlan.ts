@@ -4,7 +4,7 @@ import type { HolesFit } from '../board/holesFit';
 import type { Facts, PlacedPart } from '../machine/facts';
 import { boardInWords, sameBoard } from '../machine/same';
 import type { Consequence } from './consequence';
-import { budgetOf, driverCurrents, type DriverCurrent, headerLoads, type HeaderLoad, railLoads, shortLeads, type ShortLead, wireLoads, type WireLoad } from '../harness/electricity'; // prettier-ignore
+import { budgetOf, driverCurrents, type DriverCurrent, headerLoads, type HeaderLoad, railLoads, shortLeads, type ShortLead, unmeasuredWires, wireLoads, type WireLoad } from '../harness/electricity'; // prettier-ignore
 import { boardsFit, type HandStep, handSteps } from '../harness/handSteps';
 import { jumperPlan, type JumperWish } from '../harness/jumperPlan';
 import { headersOf } from '../circuit/leadOrder';
@@ -47,6 +47,7 @@ export interface Electricity {
   headers: HeaderLoad[];
   rails: HeaderLoad[];
   wires: WireLoad[];
+  unmeasured: ReturnType<typeof unmeasuredWires>;
   short: ShortLead[];
   drivers: DriverCurrent[];
   jumpers: JumperWish[];
@@ -58,6 +59,7 @@ export function electricityOf(facts: Facts): Electricity {
     headers: headerLoads(facts),
     rails: railLoads(facts),
     wires: wireLoads(facts),
+    unmeasured: unmeasuredWires(facts),
     short: shortLeads(facts),
     drivers: driverCurrents(facts),
     jumpers: jumperPlan(facts),

@@ -33,6 +33,7 @@ export function BoardSection() {
   const found = useQuery<Identification>({
     queryKey: ['identify', seen, facts.catalogue.boards.length],
     queryFn: () => core.identify(seen),
+    meta: { what: 'which board it is' },
     placeholderData: (old) => old,
     staleTime: Infinity,
   });

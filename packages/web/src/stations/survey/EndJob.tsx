@@ -84,6 +84,7 @@ function Finish({
         changes.filter(({ id }) => taken.includes(id)),
         reason,
       ),
+    meta: { what: 'what is left of the job' },
   });
   const known = made.data && 'ripple' in made.data ? made.data.ripple : undefined;
   const due = (known?.consequences ?? []).filter(

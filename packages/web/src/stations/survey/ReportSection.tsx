@@ -100,6 +100,7 @@ function useReport() {
   const report = useQuery({
     queryKey: ['report', machine.id, kept?.id],
     queryFn: kept ? () => keptText(machine.id, kept.id) : skipToken,
+    meta: { what: 'the kept settings report' },
     staleTime: Infinity,
   });
   const events = (tail ? [...tail.ripple.touched.keys()] : []).filter(
@@ -112,6 +113,7 @@ function useReport() {
       text === undefined
         ? skipToken
         : async () => core.report(text, before, tail?.ripple.after ?? machine, events),
+    meta: { what: 'what the settings report holds' },
     placeholderData: (old) => old,
   });
   return { kept, read };

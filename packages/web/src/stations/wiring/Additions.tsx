@@ -23,6 +23,7 @@ export function Additions({ wiring }: { wiring: Wiring }) {
   const found = useQuery<Addition | null>({
     queryKey: ['addition', wiring.after.id, wiring.key, wishId, part],
     queryFn: async () => (await core.addition(wiring.after, wishId, part)) ?? null,
+    meta: { what: 'where it could go' },
     staleTime: Infinity,
   });
   const addition = found.data;
@@ -51,6 +52,11 @@ export function Additions({ wiring }: { wiring: Wiring }) {
       {said && (
         <p role={said.bad ? 'alert' : 'status'} className={said.bad ? 'refused' : 'proven'}>
           {said.text}
+        </p>
+      )}
+      {found.isPending && (
+        <p className="soft" role="status">
+          Looking where it can go.
         </p>
       )}
       {addition?.impossible && <p className="soft">{addition.impossible}</p>}

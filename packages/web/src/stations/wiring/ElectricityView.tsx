@@ -12,11 +12,14 @@ import { useAct } from '../../ui/useAct';
 import css from './Wiring.module.css';
 import { KeptSelect } from '../../ui/KeptSelect';
 
+/** So many leads that nobody measured are named. */
+const MOST_NAMED = 4;
+
 /** Supply, headers, wires, driver currents and jumpers of the harness, with what was measured of it. */
 export function ElectricityView({ wiring }: { wiring: Wiring }) {
   const { change, machine, facts } = useWorkbench();
   const { refused, act } = useAct();
-  const { wires, short, drivers, jumpers } = wiring.view.plan.electricity;
+  const { wires, unmeasured, short, drivers, jumpers } = wiring.view.plan.electricity;
   const set = (label: string, path: string[], value: unknown) =>
     void act(() => change(label, [{ path, ...(value !== undefined && { value }) }]));
   return (
@@ -69,6 +72,16 @@ export function ElectricityView({ wiring }: { wiring: Wiring }) {
         machine={machine}
         onSet={(part, key, value) => set(`Cable of ${part}`, ['cables', part, key], value)}
       />
+      {unmeasured.length > 0 && (
+        <p className="soft">
+          Not judged, because gauge or length was not measured:{' '}
+          {unmeasured
+            .slice(0, MOST_NAMED)
+            .map(({ part, amps }) => `${part}, ${amps.toFixed(1)} A`)
+            .join('; ')}
+          {unmeasured.length > MOST_NAMED && `; and ${unmeasured.length - MOST_NAMED} that carry less`}.
+        </p>
+      )}
       <ul className={css.cost} aria-label="Wires">
         {wires.map(({ part, awg, amps, check }) => (
           <li key={part} data-verdict={check.verdict}>

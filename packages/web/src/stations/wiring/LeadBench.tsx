@@ -61,6 +61,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   const landings = useQuery<PlacesOf>({
     queryKey: ['landings', wiring.after.id, wiring.key, chosen?.part.id],
     queryFn: chosen ? async () => core.landings(wiring.before, wiring.after, chosen.part.id) : skipToken,
+    meta: { what: 'where this lead may go' },
     staleTime: Infinity,
   });
   const peeked = chosen ?? leads.find(({ part }) => part.id === pointedAt);

@@ -53,11 +53,13 @@ export function Ports({ wiring }: { wiring: Wiring }) {
   const verdict = useQuery<PortVerdict | null>({
     queryKey: ['verdict', JSON.stringify(test)],
     queryFn: async () => (test ? core.portVerdict(test) : null),
+    meta: { what: 'what the tries say' },
     placeholderData: (old) => old,
   });
   const trade = useQuery<PortTrade | null>({
     queryKey: ['trade', after.id, JSON.stringify(after.harness), suspect?.port],
     queryFn: async () => (suspect ? ((await core.portTrade(after, suspect.port)) ?? null) : null),
+    meta: { what: 'which other port would do' },
     enabled: !traded,
   });
   const faults = faultsOf(boards.after);
