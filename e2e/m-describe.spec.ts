@@ -116,6 +116,11 @@ test.describe('your own machine, from nothing', () => {
       'Not known yet of X, Y, Z and the extruder: which way the shaft turns',
     );
     await expect(docket(page)).toContainText('Not known yet: Fan that cools the print.');
+    // What nobody said is not shown as the first of a list.
+    await page.getByRole('link', { name: 'X axis' }).click();
+    await expect(page.getByLabel('Shaft turns, towards plus').locator('option:checked')).toHaveText(
+      'not known',
+    );
     await station(page, 'Build').click();
     await hands.click(button(page, 'Build'));
     await expect(page.getByText(/Built/).first()).toBeVisible({ timeout: 180_000 });

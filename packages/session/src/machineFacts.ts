@@ -42,10 +42,16 @@ const number = (label: string, path: (string | number)[], unit: string, empty?: 
   kind: 'number',
   ...(empty && { empty }),
 });
-const choice = (label: string, path: (string | number)[], choices: Record<string, string>): Draft => ({
+const choice = (
+  label: string,
+  path: (string | number)[],
+  choices: Record<string, string>,
+  empty?: string,
+): Draft => ({
   label,
   path,
   kind: 'choice',
+  ...(empty && { empty }),
   choices: Object.entries(choices).map(([value, text]) => ({ value, label: text })),
 });
 
@@ -130,6 +136,9 @@ function drafts(part: PartId, known: Known): Draft[] {
   }
 }
 
+const NOT_KNOWN = 'not known';
+const MICROSTEPS = Object.fromEntries([1, 2, 4, 8, 16, 32, 64, 128, 256].map((of) => [of, String(of)]));
+
 /** What the motor of an axis turns, and how it may go. */
 function turnedBy(axis: MotorAxis | 'e2', drive: AxisDrive): { turns: Draft[]; goes: Draft[] } {
   const geometry = {
@@ -146,12 +155,14 @@ function turnedBy(axis: MotorAxis | 'e2', drive: AxisDrive): { turns: Draft[]; g
       number('Motor turns per output turn', ['axes', axis, 'gear_ratio'], '', '1, direct'),
     ],
     goes: [
-      choice('Shaft turns, towards plus', ['axes', axis, 'plus_is'], {
-        clockwise: 'clockwise',
-        anticlockwise: 'anticlockwise',
-      }),
-      number('Top speed', ['axes', axis, 'max_speed_mm_s'], 'mm/s'),
-      number('Acceleration', ['axes', axis, 'max_accel_mm_s2'], 'mm/s²'),
+      choice(
+        'Shaft turns, towards plus',
+        ['axes', axis, 'plus_is'],
+        { clockwise: 'clockwise', anticlockwise: 'anticlockwise' },
+        NOT_KNOWN,
+      ),
+      number('Top speed', ['axes', axis, 'max_speed_mm_s'], 'mm/s', NOT_KNOWN),
+      number('Acceleration', ['axes', axis, 'max_accel_mm_s2'], 'mm/s²', NOT_KNOWN),
     ],
   };
 }
@@ -186,24 +197,19 @@ function driveFacts(axis: MotorAxis, { machine, facts }: Known): Draft[] {
     ...(index >= 0
       ? [
           {
-            ...choice('Microsteps', ['parts', index, 'microsteps'], {
-              8: '8',
-              16: '16',
-              32: '32',
-              64: '64',
-              128: '128',
-            }),
+            ...choice('Microsteps', ['parts', index, 'microsteps'], MICROSTEPS),
             read: Number,
           },
         ]
       : []),
     ...(index >= 0
       ? [
-          choice('Driver is cooled by', ['parts', index, 'cooling'], {
-            sink: 'its heat sink',
-            bare: 'nothing',
-            blown: 'a fan blowing at it',
-          }),
+          choice(
+            'Driver is cooled by',
+            ['parts', index, 'cooling'],
+            { sink: 'its heat sink', bare: 'nothing', blown: 'a fan blowing at it' },
+            'not said: as with a heat sink',
+          ),
         ]
       : []),
     ...goes,

@@ -1,6 +1,7 @@
 import { NativeSelect, Textarea, TextInput } from '@mantine/core';
 import type { ToolField } from './tool';
 import css from './Tool.module.css';
+import { asShown } from '../ui/asShown';
 
 /** One thing to type in, to paste or to choose for a tool. */
 export function ToolInput({
@@ -15,7 +16,11 @@ export function ToolInput({
   const common = { size: 'xs', label, value } as const;
   if (choices)
     return (
-      <NativeSelect {...common} data={choices} onChange={(event) => set(key, event.currentTarget.value)} />
+      <NativeSelect
+        {...common}
+        data={asShown(choices, value, 'choose …')}
+        onChange={(event) => set(key, event.currentTarget.value)}
+      />
     );
   if (lines)
     return (

@@ -69,7 +69,10 @@ function Fact({ field }: { field: FactField }) {
       <KeptSelect
         size="xs"
         label={field.label}
-        data={field.choices ?? []}
+        data={[
+          ...(field.empty === undefined ? [] : [{ value: '', label: field.empty }]),
+          ...(field.choices ?? []),
+        ]}
         value={shown}
         error={refused}
         data-find={factId(field)}

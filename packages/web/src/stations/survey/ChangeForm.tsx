@@ -10,6 +10,7 @@ import { afterField, changeFields, keyOfLanding } from './changeFields';
 import type { ChangeField } from './fieldKinds';
 import { causeMark } from './causeMark';
 import css from './SurveyStation.module.css';
+import { asShown } from '../../ui/asShown';
 
 /** One change of a job: what it is, and what it must tell. */
 export function ChangeForm({
@@ -97,10 +98,14 @@ function Field({
         <NativeSelect
           size="xs"
           label={field.label}
-          data={[
-            ...(field.optional === undefined ? [] : [{ value: '', label: field.optional }]),
-            ...(field.choices ?? []),
-          ]}
+          data={asShown(
+            [
+              ...(field.optional === undefined ? [] : [{ value: '', label: field.optional }]),
+              ...(field.choices ?? []),
+            ],
+            shown,
+            'choose …',
+          )}
           value={shown}
           onChange={(event) => {
             const picked = event.currentTarget.value;
