@@ -8,7 +8,7 @@ import type { Setting, Settings } from './setting';
  * says. A machine's own value keeps what it hides, so that it can be shown and reset.
  */
 export function derive(facts: Facts): Settings {
-  const kitBecause = `${facts.kit.name} ${facts.kit.version} says so; nothing on this machine decides it`;
+  const kitBecause = `${facts.kit.name} ${facts.kit.version} says so; nothing known of this machine decides it`;
   const settings = new Map<string, Setting>();
   for (const option of facts.kit.options)
     settings.set(option.key, settingFor(facts, option.key, option.default, kitBecause));
