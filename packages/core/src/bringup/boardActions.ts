@@ -1,4 +1,4 @@
-import type { Facts } from '../machine/facts';
+import { type Facts, partFor } from '../machine/facts';
 import type { Settings } from '../settings/setting';
 import { notUnderstood } from '../settings/understands';
 import { coldLines } from './heatLines';
@@ -25,6 +25,12 @@ export interface ActionGroup {
 /** What is let out and drawn in is a pin; other probes have nothing of that. */
 const withPin = (settings: Settings): boolean => settings.get('probe.kind')?.value === 'pin';
 
+/** A line that heats the hot end, among others; there is none where no such heater is known. */
+const heating =
+  (line: string) =>
+  (facts: Facts): readonly string[] =>
+    partFor(facts, 'heater', 'hotend') ? [line] : [];
+
 const GROUPS: readonly { title: string; actions: readonly Offered[] }[] = [
   {
     title: 'Move',
@@ -44,10 +50,10 @@ const GROUPS: readonly { title: string; actions: readonly Offered[] }[] = [
   {
     title: 'Heat',
     actions: [
-      { label: 'Preheat one', lines: ['preheat n=1'] },
-      { label: 'Preheat two', lines: ['preheat n=2'] },
+      { label: 'Preheat one', lines: heating('preheat n=1') },
+      { label: 'Preheat two', lines: heating('preheat n=2') },
       { label: 'Cool down', lines: coldLines },
-      { label: 'Self-tune at 200 °C', lines: ['tune h=0 c=200'], caution: 'The hot end gets hot: it burns fingers.' }, // prettier-ignore
+      { label: 'Self-tune at 200 °C', lines: heating('tune h=0 c=200'), caution: 'The hot end gets hot: it burns fingers.' }, // prettier-ignore
     ],
   },
   {

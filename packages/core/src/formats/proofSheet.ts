@@ -1,3 +1,4 @@
+import { openPartsInWords } from '../describe/openParts';
 import { textSum } from '../bytes/textSum';
 import type { ImageHeader } from '../image/imageHeader';
 import type { Facts } from '../machine/facts';
@@ -73,12 +74,16 @@ export function proofSummary({
     ...(guards > 0 ? [`${guards} of its guards ${guards === 1 ? 'was' : 'were'} never seen to trip`] : []),
     ...bare,
   ];
-  const told = alone.length > 0 ? ` Never leave it alone: ${alone.join(', ')}.` : '';
+  const unknown = openPartsInWords(facts.machine);
+  const told = [
+    ...(alone.length > 0 ? [` Never leave it alone: ${alone.join(', ')}.`] : []),
+    ...(unknown === undefined ? [] : [` Not known, and so not tested: ${unknown}.`]),
+  ].join('');
   if (open.length > 0)
     return `Unproven: ${open.length} of ${rows.length} steps ${open.length === 1 ? 'is' : 'are'} open.${told}`;
   if (bare.length > 0) return `Not guarded, though all ${rows.length} steps are proven.${told}`;
   const tripped = rows.some(({ step }) => step.guards) ? ', its guards made to trip on purpose' : '';
-  return `Proven: all ${rows.length} steps${tripped}.`;
+  return `Proven${unknown === undefined ? '' : ' as far as it is described'}: all ${rows.length} steps${tripped}.${told}`;
 }
 
 /** The proof sheet as CSV, one row a step. */

@@ -36,7 +36,7 @@ export const derivations: ReadonlyMap<string, Derivation> = new Map<string, Deri
     'bed.heated',
     (facts) => ({
       value: partFor(facts, 'heater', 'bed') !== undefined,
-      because: partFor(facts, 'heater', 'bed') ? 'there is a bed heater' : 'there is no bed heater',
+      because: partFor(facts, 'heater', 'bed') ? 'there is a bed heater' : 'no bed heater is known',
     }),
   ],
   ...probeRules(),
@@ -138,7 +138,7 @@ function heatRules(body: Warmed): [string, Derivation][] {
       `guard.${key}`,
       (facts) => ({
         value: heater(facts) !== undefined,
-        because: heater(facts) ? 'this heater exists, so it is guarded' : 'there is no such heater to guard',
+        because: heater(facts) ? 'this heater exists, so it is guarded' : 'no such heater is known',
       }),
     ],
     ...GUARD_WINDOWS.map(({ key: window, of }): [string, Derivation] => [
@@ -204,7 +204,7 @@ function probeRules(): [string, Derivation][] {
       'probe.kind',
       (facts) => ({
         value: probe(facts)?.type.sense ?? 'none',
-        because: probe(facts) ? `the machine has a ${probe(facts)?.type.name}` : 'the machine has no probe',
+        because: probe(facts) ? `the machine has a ${probe(facts)?.type.name}` : 'no probe is known',
       }),
     ],
     [
@@ -247,7 +247,12 @@ function probeRules(): [string, Derivation][] {
       (facts) =>
         homesWithProbe(facts)
           ? { value: 'probe', because: 'there is a probe and no Z switch' }
-          : { value: 'switch', because: 'a switch finds Z' },
+          : {
+              value: 'switch',
+              because: partFor(facts, 'switch', 'z')
+                ? 'a switch finds Z'
+                : 'neither a Z switch nor a probe is known',
+            },
     ],
     ['home.spot.x', (facts) => spot(facts, 'x')],
     ['home.spot.y', (facts) => spot(facts, 'y')],

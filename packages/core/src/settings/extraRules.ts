@@ -7,7 +7,7 @@ import { pullUp } from './pullUp';
 const reel = (facts: Facts) => partsOf(facts, 'filament-sensor')[0];
 const there = (found: unknown, what: string) => ({
   value: found !== undefined,
-  because: found ? `there is ${what}` : `there is no ${what.replace(/^an? /, '')}`,
+  because: found ? `there is ${what}` : `no ${what.replace(/^an? /, '')} is known`,
 });
 
 /** Settings that follow from servos, fans, filament sensor and display. */
@@ -18,7 +18,7 @@ export const extraRules: Rule[] = [
       const servos = servosOf(facts);
       return {
         value: servos.length,
-        because: servos.length > 0 ? servos.map(({ id }) => id).join(', ') : 'there is no servo',
+        because: servos.length > 0 ? servos.map(({ id }) => id).join(', ') : 'no servo is known',
       };
     },
   ],
@@ -26,7 +26,7 @@ export const extraRules: Rule[] = [
     `servo.arrive.${name}`,
     (facts) => {
       const servo = servosOf(facts)[index];
-      if (!servo) return { value: 0, because: 'there is no such servo' };
+      if (!servo) return { value: 0, because: 'no such servo is known' };
       return servo.arrive_s === undefined
         ? undefined
         : { value: servo.arrive_s, because: `${servo.id} takes so long to arrive` };
@@ -49,7 +49,7 @@ export const extraRules: Rule[] = [
     'display.kind',
     (facts) => {
       const type = partsOf(facts, 'display')[0]?.type;
-      if (!type) return { value: 'none', because: 'there is no display' };
+      if (!type) return { value: 'none', because: 'no display is known' };
       return type.shows && { value: type.shows, because: `${type.name} shows ${type.shows}` };
     },
   ],
@@ -57,7 +57,7 @@ export const extraRules: Rule[] = [
     'display.touch',
     (facts) => {
       const type = partsOf(facts, 'display')[0]?.type;
-      if (!type) return { value: false, because: 'there is no display' };
+      if (!type) return { value: false, because: 'no display is known' };
       return type.touched
         ? { value: true, because: `${type.name} is touched and has no knob` }
         : { value: false, because: `${type.name} has a knob` };

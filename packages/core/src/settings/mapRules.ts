@@ -78,14 +78,14 @@ export const mapRules: Rule[] = [
     key,
     (facts) => ({
       value: probe(facts) !== undefined,
-      because: probe(facts) ? 'there is a probe' : 'there is no probe',
+      because: probe(facts) ? 'there is a probe' : 'no probe is known',
     }),
   ]),
   [
     'map.on',
     (facts) => ({
       value: probe(facts) !== undefined,
-      because: probe(facts) ? 'there is a probe to take it with' : 'there is no probe to take it with',
+      because: probe(facts) ? 'there is a probe to take it with' : 'no probe to take it with is known',
     }),
   ],
   ['map.columns', points('x')],

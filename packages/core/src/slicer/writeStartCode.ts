@@ -1,3 +1,4 @@
+import { openPartsInWords } from '../describe/openParts';
 import { coldLines } from '../bringup/heatLines';
 import { gcodeRemark } from './gcodeLine';
 import { notUnderstood } from '../settings/understands';
@@ -49,8 +50,12 @@ export function writeStartCode(
   const y = Math.max(travelY[0], bed.y[0] + EDGE_MM);
   const to = Math.min(travelX[1], bed.x[1] - EDGE_MM, x + PRIME_MM);
   const clear = Math.min(travelZ[1], Math.max(numberOf(settings, 'probe.clear'), 5));
+  const open = openPartsInWords(facts.machine);
   return `${[
     gcodeRemark(`${facts.machine.name}: before a print`),
+    ...(open === undefined
+      ? []
+      : [gcodeRemark(`not known yet: ${open}. What belongs to them is missing here, or the kit's`)]),
     `; volume X ${bed.x.join(' to ')}, Y ${bed.y.join(' to ')}, Z up to ${travelZ[1]} mm`,
     `; hot end at most ${hottest} °C${heated ? `, bed at most ${numberOf(settings, 'heat.bed.max')} °C` : ''}`,
     "; put your slicer's words for the temperatures in place of the numbers",

@@ -1,7 +1,13 @@
 import type { Begun, StoredDescription } from '@jolly/contract/endpoints/descriptions';
 import type { StoredMachine } from '@jolly/contract/machine';
 import { notFound, Refusal } from '@jolly/contract/refusal';
-import { answersOf, type Description, misfits, NEW_DESCRIPTION } from '@jolly/core/describe/description';
+import {
+  answersOf,
+  type Description,
+  leftOpen,
+  misfits,
+  NEW_DESCRIPTION,
+} from '@jolly/core/describe/description';
 import { machineFrom } from '@jolly/core/describe/machineFrom';
 import { machineSchema } from '@jolly/core/machine/machine';
 import { freeId } from '@jolly/core/machine/freeId';
@@ -109,12 +115,14 @@ export async function shelve(context: Context, id: string): Promise<StoredMachin
   return machine;
 }
 
-function saidOf({ base, report, answers }: Description): string {
+function saidOf(description: Description): string {
+  const { base, report } = description;
   const from = base
     ? `, begun from ${base.name}`
     : report === undefined
       ? ''
       : ', begun from a settings report';
-  const open = Object.values(answers).filter((answer) => answer === null).length;
-  return `Described${from}${open > 0 ? `; ${open} answers are not known yet` : ''}`;
+  const open = leftOpen(description).length;
+  const stand = open === 1 ? '1 thing is' : `${open} things are`;
+  return `Described${from}${open > 0 ? `; ${stand} not known yet` : ''}`;
 }

@@ -1,3 +1,5 @@
+import { openParts } from '@jolly/core/describe/openParts';
+import type { Machine } from '@jolly/core/machine/machine';
 import type { BoardOnBench, Proofs } from '@jolly/contract/endpoints/board';
 import type { Known } from '@jolly/session/known';
 import { boardInWords } from '@jolly/core/machine/same';
@@ -28,14 +30,19 @@ export function Plate({ board, proofs }: Pick<Known, 'board' | 'proofs'>) {
         </p>
       )}
       <p className={css.image} data-proven={allProven(proofs)}>
-        {board ? runningImage(board, proofs) : 'what it holds is not known yet'}
+        {board ? runningImage(board, proofs, workbench.machine) : 'what it holds is not known yet'}
       </p>
       <Underway />
     </div>
   );
 }
 
-function runningImage({ image, imageHash }: BoardOnBench, proofs: Proofs | undefined): string {
+function runningImage(
+  { image, imageHash }: BoardOnBench,
+  proofs: Proofs | undefined,
+  machine: Machine,
+): string {
   if (!image) return imageHash === null ? 'no flash on record' : 'holds no whole image of ours · unproven';
-  return `holds ${image.name} · ${image.buildId} · ${allProven(proofs) ? 'proven' : 'unproven'}`;
+  const whole = openParts(machine).length === 0 ? 'proven' : 'proven as far as described';
+  return `holds ${image.name} · ${image.buildId} · ${allProven(proofs) ? whole : 'unproven'}`;
 }

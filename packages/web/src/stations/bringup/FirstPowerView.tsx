@@ -1,3 +1,4 @@
+import { openPartsInWords } from '@jolly/core/describe/openParts';
 import type { PowerNote } from '@jolly/contract/endpoints/firstPower';
 import { meterRows } from '@jolly/core/firstPower/metering';
 import { powerStages, type Stage } from '@jolly/core/firstPower/stages';
@@ -22,6 +23,7 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
   const live = usePowered(isLive);
   const rows = useMemo(() => meterRows(facts), [facts]);
   const stages = useMemo(() => powerStages(facts), [facts]);
+  const unknown = openPartsInWords(facts.machine);
   const power = useFirstPower();
   const { notes, voided, note, refused } = power;
   const said = (asked: string, expected: string) => saidOf(notes, asked, expected);
@@ -42,6 +44,12 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
         {choose}
         <Refused why={refused} />
         {voided[0] && <p>{voidedInWords(voided.length, voided[0].because)}</p>}
+        {unknown !== undefined && (
+          <p className={css.caution}>
+            <b>Caution:</b> a fault in a part that nobody described is not looked for here. Not known yet: {unknown}. Say
+            what they are first, or leave them unplugged.
+          </p>
+        )}
         {stages.map((stage) => (
           <section key={stage.id} className={css.stage} aria-label={stage.title}>
             <h2>{stage.title}</h2>
@@ -81,7 +89,11 @@ export function FirstPowerView({ choose }: { choose: ReactNode }) {
         title="To settle"
         slips={notes ? powerSlips(rows, stages, notes) : []}
         checking={notes === undefined}
-        empty="Everything was looked at and measured, and fits."
+        empty={
+          unknown === undefined
+            ? 'Everything was looked at and measured, and fits.'
+            : 'Everything that is described was looked at and measured, and fits.'
+        }
       />
     </>
   );

@@ -1,6 +1,8 @@
 import { TextInput } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
-import { useWorkbench } from '../../workbench/Workbench';
+import { openParts } from '@jolly/core/describe/openParts';
+import { partFor } from '@jolly/core/machine/facts';
+import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { type FactField, factId, factsOf } from '@jolly/session/machineFacts';
 import css from './SettingsStation.module.css';
 import type { PartId } from '@jolly/session/machineParts';
@@ -19,8 +21,7 @@ const NO_FACTS: Partial<Record<PartId, string>> = {
 export function FactForm({ part }: { part: PartId }) {
   const workbench = useWorkbench();
   const fields = factsOf(part, workbench);
-  if (fields.length === 0)
-    return <p className="soft">{NO_FACTS[part] ?? 'This machine has no such part.'}</p>;
+  if (fields.length === 0) return <p className="soft">{NO_FACTS[part] ?? missing(part, workbench)}</p>;
   return (
     <div className={css.facts}>
       {fields.map((field) => (
@@ -28,6 +29,15 @@ export function FactForm({ part }: { part: PartId }) {
       ))}
     </div>
   );
+}
+
+/** Why there are no facts of a part: nobody knows it, or where it hangs, or there is none. */
+function missing(part: PartId, { machine, facts }: Pick<Workbench, 'machine' | 'facts'>): string {
+  const open = openParts(machine).filter(({ id }) => id === part || id.startsWith(`${part}.`));
+  if (open.length > 0) return `Not known yet: ${open.map(({ label }) => label).join('; ')}.`;
+  return part === 'probe' && partFor(facts, 'probe', 'z')
+    ? 'Where the probe hangs is not known yet. Calibrate measures it.'
+    : 'This machine has no such part.';
 }
 
 function Fact({ field }: { field: FactField }) {

@@ -1,3 +1,4 @@
+import { openParts } from '@jolly/core/describe/openParts';
 import { useTitle } from '../../ui/useTitle';
 import { POLICY_WORDS } from '@jolly/core/fleet/policy';
 import { keysOf, oneOf } from '@jolly/core/tree/keysOf';
@@ -230,11 +231,11 @@ function PlateDrawing({ plate }: { plate: Plate }) {
 }
 
 /** How much of bring-up is proven for the image that runs. */
-function Proven({ plate: { image, proofs = [], stepsToProve = 0 } }: { plate: Plate }) {
+function Proven({ plate: { machine, image, proofs = [], stepsToProve = 0 } }: { plate: Plate }) {
   const done = proofs.filter((proof) => proof.outcome === 'proven').length;
   if (!image || done === 0) return <b>unproven</b>;
   return done >= stepsToProve ? (
-    <b data-kind="proven">proven</b>
+    <b data-kind="proven">{openParts(machine).length === 0 ? 'proven' : 'proven as far as described'}</b>
   ) : (
     <b>{`${done} of ${stepsToProve} proven`}</b>
   );

@@ -1,3 +1,4 @@
+import { openPartsInWords } from '@jolly/core/describe/openParts';
 import { sameBoard } from '@jolly/core/machine/same';
 import { oneOf } from '@jolly/core/tree/keysOf';
 import { NativeSelect } from '@mantine/core';
@@ -103,17 +104,26 @@ type Electricity = Wiring['view']['plan']['electricity'];
 
 function Supply({ wiring }: { wiring: Wiring }) {
   const { budget, headers, rails } = wiring.view.plan.electricity;
+  const unknown = openPartsInWords(wiring.after);
   return (
     <section aria-label="Supply">
       <h3>Supply</h3>
-      <Bar
-        share={budget.share}
-        words={`${budget.peakA.toFixed(1)} A of ${wiring.after.supply.amps_a} A with all on at once`}
-      />
-      <p className="soft">
-        {Math.round(budget.share * 100)} %, {budget.verdict}. Most goes to {budget.largest}. Drivers draw by
-        power, not by motor current.
-      </p>
+      {budget.each.length === 0 ? (
+        <p className="soft">Nothing that draws from it is described, so what it has to give is not known.</p>
+      ) : (
+        <>
+          <Bar
+            share={budget.share}
+            words={`${budget.peakA.toFixed(1)} A of ${wiring.after.supply.amps_a} A with all on at once`}
+          />
+          <p className="soft">
+            {Math.round(budget.share * 100)} %, {budget.verdict}
+            {unknown === undefined ? '' : ' as far as it is described'}. Most goes to {budget.largest}.
+            Drivers draw by power, not by motor current.
+          </p>
+        </>
+      )}
+      {unknown !== undefined && <p className="soft">Not reckoned with, because not known yet: {unknown}.</p>}
       <h3>Headers</h3>
       <Loads of={headers} />
       <h3>Rails of the board</h3>

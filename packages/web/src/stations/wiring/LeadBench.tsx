@@ -1,3 +1,4 @@
+import { openPartsInWords } from '@jolly/core/describe/openParts';
 import { Button, NativeSelect, SegmentedControl, Switch, TextInput } from '@mantine/core';
 import type { Landing } from '@jolly/core/machine/landing';
 import type { MachinePart } from '@jolly/core/machine/machine';
@@ -171,11 +172,14 @@ function Unplaced({ wiring, onChoose }: { wiring: Wiring; onChoose: (id: string)
   const { unplaced, unmeetable } = wiring.view;
   const { busy, refused, act } = useAct();
   const propose = () => act(() => wiring.propose());
+  const unknown = openPartsInWords(wiring.after);
   if (unplaced.length === 0 && unmeetable.length === 0)
     return (
       <p className="soft">
-        Every part has a place. Choose a lead to see both its ends, or drag it: places it may go are lit with
-        their price.
+        {unknown === undefined
+          ? 'Every part has a place.'
+          : `Every part that is described has a place. Not known yet: ${unknown}.`}{' '}
+        Choose a lead to see both its ends, or drag it: places it may go are lit with their price.
       </p>
     );
   return (

@@ -69,7 +69,7 @@ export function Ports({ wiring }: { wiring: Wiring }) {
       <h3>The exchange test</h3>
       {sensors.length === 0 ? (
         <p className="soft">
-          No switch, probe or filament sensor is connected, so there is nothing to exchange.
+          No switch, probe or filament sensor is known to be connected, so there is nothing to exchange.
         </p>
       ) : (
         <>

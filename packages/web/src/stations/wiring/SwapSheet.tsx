@@ -64,7 +64,9 @@ function Sheet({ plan, wiring }: { plan: SwapPlan; wiring: Wiring }) {
       </div>
       <Refused why={refused} />
       {plan.steps.length === 0 ? (
-        <p className="soft">Nothing is to be done with your hands: every lead stays where it is.</p>
+        <p className="soft">
+          Nothing is to be done with your hands: every lead that is known stays where it is.
+        </p>
       ) : (
         <p className="soft">
           With the supply unplugged, and left unplugged: nothing is energised before the staged first power at

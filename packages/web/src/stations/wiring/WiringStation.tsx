@@ -1,3 +1,4 @@
+import { openParts } from '@jolly/core/describe/openParts';
 import { isAboutWiring } from '@jolly/session/aboutWiring';
 import type { Filled } from '@jolly/core/tree/filled';
 import { endInWords } from '@jolly/core/formats/swapSheet';
@@ -52,6 +53,7 @@ export function WiringStation() {
       done: job.isDone(step.id),
     })),
   );
+  const described = wiring && openParts(wiring.after).length > 0 ? ' as far as it is described' : '';
   const left = steps.filter(({ id }) => !job.isDone(id)).length;
   return (
     <>
@@ -88,8 +90,8 @@ export function WiringStation() {
         checking={!wiring}
         empty={
           job.stored
-            ? 'No check speaks against this wiring, and the job asks for no special care.'
-            : 'No check speaks against this wiring. What to watch for comes with a job.'
+            ? `No check speaks against this wiring${described}, and the job asks for no special care.`
+            : `No check speaks against this wiring${described}. What to watch for comes with a job.`
         }
       />
     </>
