@@ -116,8 +116,8 @@ describe('what was said before is said again', () => {
   it('of every kind of change', async () => {
     const said = EVERY_KIND.map((change) => {
       const machine = change.kind === 'probe-added' ? 'dunlin' : 'plover';
-      const { consequences, contradictions } = tailOf(machine, ...changes(change));
-      return { machine, change, contradictions, consequences: consequences.map(({ id, title, because, station }) => `${id} at ${station}: ${title}, because ${because}`) };
+      const { consequences, contradictions, flash } = tailOf(machine, ...changes(change));
+      return { machine, change, flash, contradictions, consequences: consequences.map(({ id, title, because, station }) => `${id} at ${station}: ${title}, because ${because}`) };
     }); // prettier-ignore
     await expect(inLines(said)).toMatchFileSnapshot('answers/changes.txt');
   });

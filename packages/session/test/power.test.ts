@@ -183,6 +183,11 @@ describe('what outlives the power', () => {
     expect(control.powered.now().look).toBeUndefined();
     await control.powerOn();
     expect(begun[1]?.begins).toEqual({ ...look.view, offS: 2.5 });
+    seen(look as unknown as BenchLook);
+    control.powerOff();
+    later(400);
+    await control.powerOn();
+    expect(begun[2]?.begins?.offS).toBe(0.4);
     control.hand({ lay: 'current-low', on: false });
     control.putPrints(undefined);
     control.powerOff();
