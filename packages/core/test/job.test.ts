@@ -10,7 +10,9 @@ import { mergeThreeWay } from '../src/tree/mergeThreeWay';
 import { ripple } from '../src/ripple/ripple';
 import { type Done, jobSchema, toPutBack } from '../src/ripple/job';
 import { replan } from '../src/ripple/replan';
-import { resolve } from '../src/machine/facts';
+import { type Facts, resolve } from '../src/machine/facts';
+import { derive } from '../src/settings/derive';
+import { write } from '../src/build/write';
 import { demoMachine, factsOf, installed, jumper } from './fixtures/demo';
 import { changes, EVERY_KIND, ploverJob, tailOf } from './fixtures/job';
 
@@ -111,6 +113,32 @@ const someChanges = fc
   .map((picked) => changes(...picked.map((index) => EVERY_KIND[index]!)));
 const machines = ['plover', 'bittern', 'dunlin'].map((id) => factsOf(demoMachine(id)));
 const someMachine = fc.constantFrom(before, ...machines);
+
+describe('without a new image', () => {
+  /** What the compiler reads: remarks apart, which say where a line comes from. */
+  const compiled = (machine: Facts['machine']) => {
+    const facts = factsOf(machine);
+    return write(facts, derive(facts)).map(({ path, lines }) => [path, lines.map(({ text }) => text.replace(/\/\*.*?\*\//g, '').trim())]); // prettier-ignore
+  };
+  it('nothing that the compiler reads is other than it was', () => {
+    const oneOrTwo = fc.uniqueArray(fc.constantFrom(...EVERY_KIND), { minLength: 1, maxLength: 2 }).map((picked) => changes(...picked)); // prettier-ignore
+    fc.assert(
+      fc.property(someMachine, oneOrTwo, (facts, list) => {
+        const { flash, after } = ripple(facts, list);
+        fc.pre(!flash);
+        expect(compiled(after)).toEqual(compiled(facts.machine));
+      }),
+      { numRuns: 120 },
+    );
+  });
+  it('no lead is moved to another pin: what sits elsewhere is dead with the image of before', () => {
+    const landing = { leads: { supply: 'FAN-3.1', control: 'FAN-3.2' } };
+    const moved = changes({ kind: 'rewire', part: 'part-fan', landing });
+    const after = ripple(factsOf(demoMachine('plover')), moved);
+    expect(after.flash).toBe(true);
+    expect(advise('bug', moved, after).noFlash).toBeUndefined();
+  });
+});
 
 describe('taking a change away', () => {
   it('leaves no consequence of it behind, and the rest as if it had never been', () => {

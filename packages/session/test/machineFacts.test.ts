@@ -156,7 +156,7 @@ describe('facts of a machine', () => {
       expect(list).toBe('parts');
       const placed = facts.parts.find(({ id }) => id === machine.parts[Number(index)]?.id);
       expect([placed?.type.kind, placed?.role]).toEqual(['driver', axis]);
-      expect(field.choices?.map(({ value }) => Number(value))).toEqual([8, 16, 32, 64, 128]);
+      expect(field.choices?.map(({ value }) => Number(value))).toEqual([1, 2, 4, 8, 16, 32, 64, 128, 256]);
       expect(field.choices?.map(({ label }) => label)).toEqual(field.choices?.map(({ value }) => value));
     }
   });

@@ -1,4 +1,5 @@
 import { asSentence } from '../text/asSentence';
+import { pinTable } from '../circuit/pinTable';
 import { isRead } from '../kit/kit';
 import { type Facts, resolve } from '../machine/facts';
 import type { Machine } from '../machine/machine';
@@ -90,9 +91,17 @@ export function ripple(before: Facts, changes: readonly Change[]): Ripple {
     // A setting that this version of the kit leaves alone needs no new image.
     flash:
       done.some((change) => CHANGE_TYPES[change.kind].flash) ||
-      consequences.some(({ kind, subject }) => kind === 'setting' && isRead(last.facts.kit, subject)),
+      consequences.some(({ kind, subject }) => kind === 'setting' && isRead(last.facts.kit, subject)) ||
+      pinsIn(last) !== pinsIn(first),
   };
 }
+
+/** The pins of an image: they are built in, and a lead that sits elsewhere is dead with the image of before. */
+const pinsIn = ({ facts }: State): string =>
+  Object.values(pinTable(facts))
+    .flat()
+    .map(({ name, pin }) => `${name} ${pin}`)
+    .join();
 
 /** How many ways on from one state are kept, each with all that it holds. */
 const STEPS_KEPT = 4;
