@@ -26,6 +26,8 @@ export interface MachineRecord {
   runs?: { name: string; buildId: string } | null;
   /** What the image on the board was built with. */
   builtWith?: BuiltWith;
+  /** The pins it was built with, by the name of their row. */
+  builtPins?: Readonly<Record<string, number>>;
   /** Settings as the board reported them, by option key. */
   reported?: Record<string, number>;
   /** Proofs that no longer hold, by step, each with why: a clause such as “it rests on the board”. */

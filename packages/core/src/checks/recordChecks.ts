@@ -1,3 +1,4 @@
+import { pinTable } from '../circuit/pinTable';
 import { optionOf } from '../kit/optionOf';
 import { settingInWords } from '../kit/settingInWords';
 import { foundByBoard } from '../kit/storedSettings';
@@ -180,6 +181,32 @@ function otherSettings(
   ];
 }
 
+const pinInWords = (pin: number): string => (pin < 0 ? 'none' : `p${pin}`);
+
+/** Pins are built in: what was wired otherwise since is not heard and not driven. */
+function otherPins(facts: Facts, _settings: Settings, { builtPins }: Having<'builtPins'>): Spoken[] {
+  const others = Object.values(pinTable(facts))
+    .flat()
+    .flatMap(({ name, pin }) => {
+      const built = builtPins[name];
+      return built === undefined || built === pin
+        ? []
+        : [`${name}: image ${pinInWords(built)}, file ${pinInWords(pin)}`];
+    });
+  if (others.length === 0) return [];
+  return [
+    {
+      subject: { kind: 'machine', id: facts.machine.id },
+      what: `The image that runs has ${others.length === 1 ? 'a pin' : `${others.length} pins`} elsewhere than the machine file.`,
+      why: 'With it a sensor that sits elsewhere is not heard, and a heater or motor not driven. Build and flash before anything moves or heats.',
+      evidence: [
+        ...others.slice(0, NAMED),
+        ...(others.length > NAMED ? [`and ${others.length - NAMED} more`] : []),
+      ],
+    },
+  ];
+}
+
 const imageUnknown = ({ machine }: Facts, _settings: Settings, { runs }: Having<'runs'>): Spoken[] =>
   runs !== null
     ? []
@@ -211,5 +238,6 @@ export const recordChecks: Check[] = [
   { id: 'upkeep.drift', severity: 'mend', ...needing(['reported'], drift) },
   { id: 'upkeep.due', severity: 'note', ...needing(['due'], due) },
   { id: 'upkeep.other-settings', severity: 'mend', ...needing(['builtWith'], otherSettings) },
+  { id: 'upkeep.other-pins', severity: 'stop', ...needing(['builtPins'], otherPins) },
   { id: 'upkeep.image-unknown', severity: 'note', ...needing(['runs'], imageUnknown) },
 ];

@@ -14,6 +14,7 @@ export interface RecordSlips {
 /** Where what no change settles goes on. */
 const NEXT: Readonly<Record<string, { label: string; station: string }[]>> = {
   'upkeep.other-settings': [{ label: 'To Build', station: 'build' }],
+  'upkeep.other-pins': [{ label: 'To Build', station: 'build' }],
   'fit.flash-over': [{ label: 'Make it fit', station: 'build?view=fit' }],
   'fit.ram-over': [{ label: 'Make it fit', station: 'build?view=fit' }],
   'fit.brim': [{ label: 'Make it fit', station: 'build?view=fit' }],

@@ -1,3 +1,4 @@
+import { pinsBuilt } from '@jolly/core/build/pinsBuilt';
 import { asBuilt, type BuiltWith } from '@jolly/core/settings/asBuilt';
 import type { Settings } from '@jolly/core/settings/setting';
 import { skipToken, useQuery } from '@tanstack/react-query';
@@ -6,16 +7,19 @@ import { api } from '../../api/api';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useStation } from './StationContext';
 
-/** The settings the image on the board was built with; undefined while it is looked up, and where no build of it is known. */
-export function useBuiltWith(): BuiltWith | undefined {
+/** What the image on the board was built with; undefined while it is looked up, and where no build of it is known. */
+function useBuiltFrom(): { settings: BuiltWith; pins: Record<string, number> } | undefined {
   const { board, builds } = useStation();
   const made = builds.find((build) => build.state === 'done' && build.imageHash === board?.imageHash);
   const input = useQuery({
     queryKey: ['built-with', made?.id],
     queryFn: made
       ? async () => {
-          const { settings } = await api.buildInput({ id: made.id });
-          return Object.fromEntries(settings.map(({ key, value }) => [key, value]));
+          const { settings, files } = await api.buildInput({ id: made.id });
+          return {
+            settings: Object.fromEntries(settings.map(({ key, value }) => [key, value])),
+            pins: pinsBuilt(files),
+          };
         }
       : skipToken,
     staleTime: Infinity,
@@ -23,6 +27,12 @@ export function useBuiltWith(): BuiltWith | undefined {
   });
   return made && input.data;
 }
+
+/** The settings of the image on the board. */
+export const useBuiltWith = (): BuiltWith | undefined => useBuiltFrom()?.settings;
+
+/** The pins of the image on the board, by the name of their row. */
+export const useBuiltPins = (): Readonly<Record<string, number>> | undefined => useBuiltFrom()?.pins;
 
 /** The settings as the image that runs has them; as the machine file has them while nobody knows. */
 export function useImageSettings(): Settings {

@@ -8,7 +8,7 @@ import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useKeys } from '../../app/keys/useKeys';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
-import { useBuiltWith } from '../../app/frame/useBuiltWith';
+import { useBuiltPins, useBuiltWith } from '../../app/frame/useBuiltWith';
 import { isAwake, isStopped } from '@jolly/session/power';
 import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
@@ -64,8 +64,10 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   const ready = awake && (!stopped || running !== undefined);
   const reported = useReported(ask, awake, running === undefined);
   const builtWith = useBuiltWith();
+  const builtPins = useBuiltPins();
   const recordSlips = useRecordSlips({
     ...(builtWith && { builtWith }),
+    ...(builtPins && { builtPins }),
     ...(awake && store && { store }),
     ...(reported && { reported }),
   });

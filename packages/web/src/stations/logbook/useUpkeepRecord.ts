@@ -1,7 +1,7 @@
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { useStation } from '../../app/frame/StationContext';
-import { useBuiltWith } from '../../app/frame/useBuiltWith';
+import { useBuiltPins, useBuiltWith } from '../../app/frame/useBuiltWith';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useCalibrations } from '../calibrate/useCalibrations';
@@ -10,6 +10,7 @@ import { useCalibrations } from '../calibrate/useCalibrations';
 export function useUpkeepRecord(): MachineRecord {
   const { board, proofs } = useStation();
   const builtWith = useBuiltWith();
+  const builtPins = useBuiltPins();
   const job = useJob();
   const { data: measured } = useCalibrations(useWorkbench().machine.id);
   const proven = new Set(
@@ -24,6 +25,7 @@ export function useUpkeepRecord(): MachineRecord {
   return {
     ...(board && { runs: board.image ? { name: board.image.name, buildId: board.image.buildId } : null }),
     ...(builtWith && { builtWith }),
+    ...(builtPins && { builtPins }),
     ...(measured &&
       (!job.stored || job.tail) && {
         due: [
