@@ -2,56 +2,20 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { boardActions } from '@jolly/core/bringup/boardActions';
 import { check } from '@jolly/core/checks/checks';
-import {
-  answersOf,
-  asked,
-  type Description,
-  descriptionSchema,
-  misfits,
-  NEW_DESCRIPTION,
-  openOf,
-  passedOver,
-} from '@jolly/core/describe/description';
+import { answersOf, asked, descriptionSchema, misfits, openOf } from '@jolly/core/describe/description';
 import { entries, fromReport, trainsOf } from '@jolly/core/describe/fromReport';
 import { machineFrom } from '@jolly/core/describe/machineFrom';
-import { openParts, openPartsInWords } from '@jolly/core/describe/openParts';
 import { PAGES, QUESTIONS, questionOf } from '@jolly/core/describe/pages';
 import type { Answers, AnswerValue } from '@jolly/core/describe/question';
-import { applyEdits } from '@jolly/core/machine/edit';
-import { proofSummary } from '@jolly/core/formats/proofSheet';
 import { freeId } from '@jolly/core/machine/freeId';
 import { type Machine, machineSchema } from '@jolly/core/machine/machine';
-import { proofSteps } from '@jolly/core/proofs/proofs';
 import { derive } from '@jolly/core/settings/derive';
-import { writeStartCode } from '@jolly/core/slicer/writeStartCode';
 import { certain } from '@jolly/core/tree/certain';
 import { demoMachine, factsOf, installed } from './fixtures/demo';
+import { described, KNOT, made, questionsAbout } from './fixtures/knot';
 
 const { catalogue } = installed;
-const described = (answers: Answers, more: Partial<Description> = {}): Description => ({ ...NEW_DESCRIPTION, answers, ...more }); // prettier-ignore
-function made(description: Description): Machine {
-  const found = machineFrom(description, 'knot', catalogue);
-  if ('open' in found) throw new Error(`open: ${found.open.map(({ id }) => id).join(', ')}`);
-  return found.machine;
-}
-const ofDemo = (id: string): Parameters<typeof boardActions> => {
-  const facts = factsOf(demoMachine(id));
-  return [facts, derive(facts)];
-};
-const questionsAbout = (machine: Machine) => {
-  const facts = factsOf(machine);
-  return check(facts, derive(facts)).filter(({ id }) => id === 'fact.not-known');
-};
-
-/** A machine of another size, drives, plugs and parts than the demo's. */
-const KNOT: Answers = {
-  name: 'Knot', place: 'Cellar', kinematics: 'moving-bed',
-  'plate.width': 300, 'plate.depth': 200.5, 'beyond.left': 4, 'beyond.right': 12.7, 'beyond.front': 0, 'beyond.back': 7, height: 310,
-  'x.kind': 'belt', 'x.pitch': 3, 'x.teeth': 18, 'y.kind': 'screw', 'y.lead': 12, 'z.kind': 'screw', 'z.lead': 4, 'e.roller': 11.2,
-  microsteps: '32', 'supply.volts': 24, 'supply.amps': 12, board: 'alder-a32 1.1',
-}; // prettier-ignore
 
 describe('the questions', () => {
   it('have ids of their own, and each stands on one page', () => {
@@ -263,55 +227,6 @@ describe('a machine from a description', () => {
         .map(({ id }) => id)
         .sort(),
     ).toEqual(Object.keys(wrong).sort());
-  });
-});
-
-describe('what nobody said', () => {
-  it('is taken for what most machines are, and listed; what is said to be not known stays a question', () => {
-    expect(passedOver(described(KNOT)).map(({ id, unsaid }) => `${id}: ${unsaid}`)).toEqual(
-      expect.arrayContaining(['z.second: no', 'x.gear: no gears', 'chamber.sensor: none']),
-    );
-    const open = ['x.gear', 'z.second', 'chamber.sensor'];
-    const machine = made(described({ ...KNOT, 'z.second': null, 'x.gear': null, 'chamber.sensor': null }));
-    expect(machine.not_known).toEqual(expect.arrayContaining(open));
-    const asks = questionsAbout(machine).filter(({ subject }) => open.includes(subject.id));
-    expect(asks.map(({ subject, remedies }) => [subject.id, remedies[0]?.label])).toEqual([
-      ['x.gear', 'Say: no gears'],
-      ['z.second', 'Say: no'],
-      ['chamber.sensor', 'There is none'],
-    ]);
-    const answers = answersOf(machine);
-    expect(open.map((id) => answers[id])).toEqual([undefined, undefined, undefined]);
-    // Answered since, it is no question any more.
-    const geared = applyEdits(machine, [{ path: ['axes', 'x', 'gear_ratio'], value: 3 }]);
-    expect(questionsAbout(geared).map(({ subject }) => subject.id)).not.toContain('x.gear');
-  });
-});
-
-describe('what rests on parts that nobody could name', () => {
-  const machine = made(described({ ...KNOT, 'hotend.heater': null, 'motor.x': null }));
-  const facts = factsOf(machine);
-  const settings = derive(facts);
-  it('is told as not known, and not as if there were none', () => {
-    expect(openPartsInWords(machine)).toMatch(/^Motor of X; Motor of Y; Motor of Z; Motor of the extruder; and \d+ more$/); // prettier-ignore
-    expect(settings.get('guard.hotend')?.because).toBe('no such heater is known');
-    expect(settings.get('home.z.with')?.because).toBe('neither a Z switch nor a probe is known');
-    expect(writeStartCode(facts, settings)).toContain('; not known yet: Motor of X; ');
-    expect(openParts(demoMachine('plover'))).toEqual([]);
-    expect(writeStartCode(...ofDemo('plover'))).not.toContain('not known yet');
-  });
-  it('heats nothing at a key, and is not proven by what is', () => {
-    const labels = (of: Parameters<typeof boardActions>) => boardActions(...of).flatMap(({ actions }) => actions.map(({ label }) => label)); // prettier-ignore
-    expect(labels([facts, settings]).filter((label) => /heat one|tune/i.test(label))).toEqual([]);
-    expect(labels(ofDemo('plover'))).toEqual(expect.arrayContaining(['Preheat one', 'Self-tune at 200 °C']));
-    const rows = proofSteps(facts, settings).map((step) => ({ step, outcome: 'proven' as const, evidence: [], when: '' })); // prettier-ignore
-    const said = proofSummary({ facts, settings, rows });
-    expect(said).toMatch(/^Proven as far as it is described: all \d+ steps/);
-    expect(said).toContain('Not known, and so not tested: Motor of X; ');
-  });
-  it('is known once somebody has named it', () => {
-    const named = applyEdits(machine, [{ path: ['parts', machine.parts.length], value: { id: 'x-motor', part: 'motor-200-12', role: 'x' } }]); // prettier-ignore
-    expect(openParts(named).map(({ id }) => id)).not.toContain('motor.x');
   });
 });
 
