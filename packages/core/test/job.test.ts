@@ -104,6 +104,12 @@ describe('whether to do it at all', () => {
     expect(advice).toMatchObject({ verdict: 'go' });
     expect(advice.noFlash).toContain('Do not flash');
   });
+  it('of what cannot be done nothing is said of the image', () => {
+    const none = changes({ kind: 'kit-version', kit: 'lantern', version: '9.9.9' });
+    const after = ripple(before, none);
+    expect(after.contradictions).toHaveLength(1);
+    expect(advise('bug', none, after).noFlash).toBeUndefined();
+  });
 });
 
 /** Any list of changes, each kind at most once, in any order. */

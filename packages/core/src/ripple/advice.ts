@@ -46,7 +46,8 @@ export function advise(reason: Reason, changes: readonly Change[], ripple: Rippl
       because:
         'A part of the same kind changes nothing the firmware knows. Fit it, move the axis by hand once, and write a line in the logbook.',
     };
-  if (ripple && !ripple.flash)
+  // What cannot be done says nothing of the image.
+  if (ripple && !ripple.flash && ripple.contradictions.length === 0)
     return {
       verdict: 'go',
       because: 'It has consequences, but not for the firmware.',

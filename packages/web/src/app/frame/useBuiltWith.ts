@@ -1,3 +1,4 @@
+import type { MachineRecord } from '@jolly/core/checks/record';
 import { pinsBuilt } from '@jolly/core/build/pinsBuilt';
 import { asBuilt, type BuiltWith } from '@jolly/core/settings/asBuilt';
 import type { Settings } from '@jolly/core/settings/setting';
@@ -31,8 +32,11 @@ function useBuiltFrom(): { settings: BuiltWith; pins: Record<string, number> } |
 /** The settings of the image on the board. */
 export const useBuiltWith = (): BuiltWith | undefined => useBuiltFrom()?.settings;
 
-/** The pins of the image on the board, by the name of their row. */
-export const useBuiltPins = (): Readonly<Record<string, number>> | undefined => useBuiltFrom()?.pins;
+/** What the image on the board was built with, as the checks of the record take it; nothing while nobody knows. */
+export function useBuiltRecord(): Pick<MachineRecord, 'builtWith' | 'builtPins'> {
+  const from = useBuiltFrom();
+  return from ? { builtWith: from.settings, builtPins: from.pins } : {};
+}
 
 /** The settings as the image that runs has them; as the machine file has them while nobody knows. */
 export function useImageSettings(): Settings {

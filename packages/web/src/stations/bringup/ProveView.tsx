@@ -8,7 +8,7 @@ import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { useKeys } from '../../app/keys/useKeys';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
-import { useBuiltPins, useBuiltWith } from '../../app/frame/useBuiltWith';
+import { useBuiltRecord } from '../../app/frame/useBuiltWith';
 import { isAwake, isStopped } from '@jolly/session/power';
 import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
@@ -63,11 +63,9 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   /** A machine that has stopped answers nothing that is tested. */
   const ready = awake && (!stopped || running !== undefined);
   const reported = useReported(ask, awake, running === undefined);
-  const builtWith = useBuiltWith();
-  const builtPins = useBuiltPins();
+  const built = useBuiltRecord();
   const recordSlips = useRecordSlips({
-    ...(builtWith && { builtWith }),
-    ...(builtPins && { builtPins }),
+    ...built,
     ...(awake && store && { store }),
     ...(reported && { reported }),
   });

@@ -7,7 +7,7 @@ import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import { Docket } from '../../app/docket/Docket';
 import type { Slip, SlipAction } from '../../app/docket/slip';
-import { useBuiltWith, useImageSettings } from '../../app/frame/useBuiltWith';
+import { useBuiltRecord, useImageSettings } from '../../app/frame/useBuiltWith';
 import { useJob } from '../../job/JobProvider';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -23,11 +23,10 @@ export function CalibrateStation() {
   const { machine, facts } = useWorkbench();
   const job = useJob();
   const record = useCalibrations(machine.id);
-  const builtWith = useBuiltWith();
   // What is measured goes by the image that runs, whatever the file says meanwhile.
   const settings = useImageSettings();
   const tools = useMemo(() => calibrationTools(facts, settings), [facts, settings]);
-  const recordSlips = useRecordSlips(builtWith ? { builtWith } : {});
+  const recordSlips = useRecordSlips(useBuiltRecord());
   const [search] = useSearchParams();
   const tool = tools.find(({ id }) => id === search.get('tool'));
   const slips = useDueSlips();

@@ -1,7 +1,7 @@
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { useStation } from '../../app/frame/StationContext';
-import { useBuiltPins, useBuiltWith } from '../../app/frame/useBuiltWith';
+import { useBuiltRecord } from '../../app/frame/useBuiltWith';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useCalibrations } from '../calibrate/useCalibrations';
@@ -9,8 +9,7 @@ import { useCalibrations } from '../calibrate/useCalibrations';
 /** What no longer holds of a machine: what runs on it, and the proofs and calibrations that the open job voids. */
 export function useUpkeepRecord(): MachineRecord {
   const { board, proofs } = useStation();
-  const builtWith = useBuiltWith();
-  const builtPins = useBuiltPins();
+  const built = useBuiltRecord();
   const job = useJob();
   const { data: measured } = useCalibrations(useWorkbench().machine.id);
   const proven = new Set(
@@ -24,8 +23,7 @@ export function useUpkeepRecord(): MachineRecord {
       .map(({ subject, title, because }) => ({ id: subject, title, because }));
   return {
     ...(board && { runs: board.image ? { name: board.image.name, buildId: board.image.buildId } : null }),
-    ...(builtWith && { builtWith }),
-    ...(builtPins && { builtPins }),
+    ...built,
     ...(measured &&
       (!job.stored || job.tail) && {
         due: [

@@ -101,7 +101,7 @@ function NewJob() {
             {entry.what} {entry.why}
           </p>
         ))}
-        {known && changes.length > 0 && (
+        {known && changes.length > 0 && contradictions.length === 0 && (
           <p>
             {known.ripple.consequences.length}{' '}
             {known.ripple.consequences.length === 1 ? 'consequence' : 'consequences'},{' '}
