@@ -23,6 +23,8 @@ const MOVES_REST_ON = [
   'board', 'driver.*', 'motor.*', 'axis.x', 'axis.y', 'axis.z', 'plug.*', 'switch.*', 'probe', 'probe-mount',
   'frame.*', 'landing.switch', 'landing.probe', 'supply',
 ]; // prettier-ignore
+/** What says where an axis begins. */
+const ORIGIN = ['switch.*', 'probe', 'probe-mount'];
 const PINCHES = 'Moving axes pinch. Keep a hand on the stop, and fingers off belts and screws.';
 
 /** Its first homing, its limits, its whole travel, and whether it keeps its place. */
@@ -80,7 +82,7 @@ const limitsProof = ({ kit }: Facts): Proof => proof(
     title: 'It refuses to leave its travel',
     act: `Ask each axis for a place ${BEYOND_MM} mm beyond either end. The board must refuse, and nothing may move.`,
     caution: 'An axis without limits drives into its frame. Keep a hand on the stop.',
-    restsOn: ['board', 'frame.*', 'image', 'probe-mount'],
+    restsOn: ['board', 'frame.*', 'image', ...ORIGIN],
     after: ['home'],
     causes: {
       moved: [
@@ -174,7 +176,8 @@ const TRAVEL: Proof = proofBySight(
     title: 'It reaches its whole travel, and no cable minds',
     act: 'Let each axis go slowly to both ends, Z to its full height, and watch every cable.',
     caution: PINCHES,
-    restsOn: ['board', 'frame.*', 'probe-mount', 'axis.x', 'axis.y', 'axis.z'],
+    // Another switch begins elsewhere, and a lead that was moved runs elsewhere.
+    restsOn: ['board', 'frame.*', ...ORIGIN, 'axis.x', 'axis.y', 'axis.z', 'motor.*', 'plug.*', 'landing.*'],
     after: ['home', 'limits'],
     causes: {
       taut: [{ cause: 'A cable is too short or not tied', look: 'Power off. Give it a loop, and tie it where it moves.', at: 'wiring' }],
