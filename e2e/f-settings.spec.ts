@@ -260,22 +260,6 @@ test('generated files: held against the old machine, searched, and a line leads 
   await expect(page.locator('[data-chosen="true"]').filter({ hasText: '#define SPEED_X' })).toBeVisible();
 });
 
-test('files that could not be held against an earlier state are not said to be the same', async ({
-  page,
-}) => {
-  const states = '**/api/machines/plover/edits/*';
-  await page.route(states, (route) =>
-    route.fulfill({ status: 500, json: { error: { code: 'internal', message: 'the disk is broken' } } }),
-  );
-  await page.goto(settings('plover', 'view=files'));
-  const against = page.getByLabel('Held against');
-  const before = against.locator('option', { hasText: /^before “/ }).first();
-  await against.selectOption((await before.getAttribute('value')) ?? '');
-  await expect(page.getByRole('alert')).toContainText('Not compared: the disk is broken');
-  await expect(page.getByText('Every line is the same.')).toHaveCount(0);
-  await page.unroute(states);
-});
-
 test('the machine file goes out and comes back with its differences first; half of one is never taken', async ({
   page,
 }) => {

@@ -71,6 +71,27 @@ test.describe('5. not known yet, failed, and nothing are three states', () => {
   });
 });
 
+test('files that could not be held against an earlier state are not said to be the same', async ({
+  page,
+}) => {
+  const at = '/api/machines/godwit';
+  // As the server answers it.
+  const { machine, version } = (await (await page.request.get(at)).json()) as {
+    machine: object;
+    version: number;
+  };
+  await page.request.put(at, { data: { machine: { ...machine, note: 'read' }, version, label: 'a note' } });
+  await page.route(`**${at}/edits/*`, (route) =>
+    route.fulfill({ status: 500, json: { error: { code: 'internal', message: 'the disk is broken' } } }),
+  );
+  await page.goto('/machines/godwit/settings?view=files');
+  const against = page.getByLabel('Held against');
+  const before = against.locator('option', { hasText: 'before “a note”' });
+  await against.selectOption((await before.getAttribute('value')) ?? '');
+  await expect(page.getByRole('alert')).toContainText('Not compared: the disk is broken');
+  await expect(page.getByText('Every line is the same.')).toHaveCount(0);
+});
+
 test.describe('6. and faults found by using it', () => {
   test('a change taken out of a job and not saved is there after a look elsewhere', async ({ page }) => {
     await page.goto('/machines/godwit/survey?at=job');
