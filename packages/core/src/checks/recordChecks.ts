@@ -1,4 +1,4 @@
-import { pinTable } from '../circuit/pinTable';
+import { pinInWords, pinTable } from '../circuit/pinTable';
 import { optionOf } from '../kit/optionOf';
 import { settingInWords } from '../kit/settingInWords';
 import { foundByBoard } from '../kit/storedSettings';
@@ -159,6 +159,10 @@ const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reporte
 
 /** So many are named; the rest is counted. */
 const NAMED = 12;
+const firstOf = (lines: readonly string[]): string[] => [
+  ...lines.slice(0, NAMED),
+  ...(lines.length > NAMED ? [`and ${lines.length - NAMED} more`] : []),
+];
 
 function otherSettings(
   { kit, machine }: Facts,
@@ -167,7 +171,7 @@ function otherSettings(
 ): Spoken[] {
   const others = builtOtherwise(kit, settings, builtWith);
   if (others.length === 0) return [];
-  const named = others.slice(0, NAMED).map(({ setting, built }) => {
+  const lines = others.map(({ setting, built }) => {
     const option = optionOf(kit, setting.key);
     return `${option?.label ?? setting.key}: image ${settingInWords(option, built)}, file ${settingInWords(option, setting.value)}`;
   });
@@ -176,12 +180,10 @@ function otherSettings(
       subject: { kind: 'machine', id: machine.id },
       what: `The image that runs was built with ${others.length === 1 ? 'another value' : `${others.length} other values`} than the machine file has.`,
       why: 'What moves, heats and guards goes by the image. Build and flash it for the machine file to count.',
-      evidence: [...named, ...(others.length > NAMED ? [`and ${others.length - NAMED} more`] : [])],
+      evidence: firstOf(lines),
     },
   ];
 }
-
-const pinInWords = (pin: number): string => (pin < 0 ? 'none' : `p${pin}`);
 
 /** Pins are built in: what was wired otherwise since is not heard and not driven. */
 function otherPins(facts: Facts, _settings: Settings, { builtPins }: Having<'builtPins'>): Spoken[] {
@@ -199,10 +201,7 @@ function otherPins(facts: Facts, _settings: Settings, { builtPins }: Having<'bui
       subject: { kind: 'machine', id: facts.machine.id },
       what: `The image that runs has ${others.length === 1 ? 'a pin' : `${others.length} pins`} elsewhere than the machine file.`,
       why: 'With it a sensor that sits elsewhere is not heard, and a heater or motor not driven. Build and flash before anything moves or heats.',
-      evidence: [
-        ...others.slice(0, NAMED),
-        ...(others.length > NAMED ? [`and ${others.length - NAMED} more`] : []),
-      ],
+      evidence: firstOf(others),
     },
   ];
 }

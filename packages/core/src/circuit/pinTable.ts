@@ -54,6 +54,9 @@ export interface PinRow {
 /** Which generated header each row belongs to; a moved lead recompiles only that header's readers. */
 export type PinGroupName = 'motors' | 'switches' | 'heat' | 'probe' | 'fans' | 'servo' | 'filament' | 'panel';
 
+/** A pin as it is told; −1 is none. */
+export const pinInWords = (pin: number): string => (pin < 0 ? 'none' : `p${pin}`);
+
 /** The name of a row in the machine file: `PIN_X_SWITCH` is `x-switch`. */
 export const pinKey = (name: string) => name.replace(/^PIN_/, '').toLowerCase().replaceAll('_', '-');
 

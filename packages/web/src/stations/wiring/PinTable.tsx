@@ -1,7 +1,7 @@
 import { Button, Modal, NumberInput, Textarea, VisuallyHidden } from '@mantine/core';
 import { ownPinRefusal } from '@jolly/core/machine/ownPins';
 import { pinGroup } from '@jolly/core/board/chip';
-import { pinKey, type PinRow } from '@jolly/core/circuit/pinTable';
+import { pinInWords, pinKey, type PinRow } from '@jolly/core/circuit/pinTable';
 import { useState } from 'react';
 import { SaveCsv } from '../../ui/SaveCsv';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -19,9 +19,7 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
   const { refused, act } = useAct();
   const { pins } = wiring.view;
   const sought = useSought(`pins:${machine.id}`);
-  const shown = pins.filter(({ name, pin, because }) =>
-    sought.finds(name, pin < 0 ? 'none' : `p${pin}`, because),
-  );
+  const shown = pins.filter(({ name, pin, because }) => sought.finds(name, pinInWords(pin), because));
   return (
     <>
       <div className="row">
@@ -56,10 +54,8 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
             <tr key={row.name} data-own={row.computed !== undefined}>
               <td className="figures">{row.name}</td>
               <td className="figures">
-                {row.pin < 0 ? 'none' : `p${row.pin}`}
-                {row.computed !== undefined && (
-                  <small> harness: {row.computed < 0 ? 'none' : `p${row.computed}`}</small>
-                )}
+                {pinInWords(row.pin)}
+                {row.computed !== undefined && <small> harness: {pinInWords(row.computed)}</small>}
               </td>
               <td>{pinGroup(chip, row.pin)?.can.join(', ')}</td>
               <td>{row.because}</td>
