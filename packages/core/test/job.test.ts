@@ -144,6 +144,14 @@ describe('without a new image', () => {
     expect(after.flash).toBe(true);
     expect(advise('bug', moved, after).noFlash).toBeUndefined();
   });
+  it('a switch that is moved asks to flash before anything moves; a fan does not', () => {
+    const asks = (part: string, leads: Record<string, string>) =>
+      tailOf('plover', ...changes({ kind: 'rewire', part, landing: { leads } })).consequences.some(
+        ({ id }) => id === 'caution:flash-first',
+      );
+    expect(asks('x-switch', { ground: 'STOP-Z.2', signal: 'STOP-Z.3' })).toBe(true);
+    expect(asks('part-fan', { supply: 'FAN-3.1', control: 'FAN-3.2' })).toBe(false);
+  });
 });
 
 describe('taking a change away', () => {

@@ -1,6 +1,6 @@
 import { partsOf } from '../machine/facts';
 import { sameBoard } from '../machine/same';
-import { isMains, type PartKind } from '../parts/part';
+import { isMains } from '../parts/part';
 import { supplyAt } from '../circuit/supplyAt';
 import type { Said, StationId } from './consequence';
 import type { Stage } from './stage';
@@ -16,9 +16,6 @@ interface Caution {
   when?: (stage: Stage) => boolean;
 }
 
-/** What the firmware listens to before it moves on. */
-const HEARD: ReadonlySet<PartKind> = new Set(['switch', 'probe', 'thermistor']);
-
 const CAUTIONS: readonly Caution[] = [
   { id: 'unplug', on: ['board', 'driver.*', 'motor.*', 'heater.*', 'probe', 'fan.*', 'landing.*', 'plug.*', 'supply', 'servo.*', 'display.*', 'lamp.*', 'filament-sensor.*'], station: 'wiring', title: 'Mains and charged capacitors shock. Unplug, wait a minute, touch ground before the board.', because: 'leads are moved' },
   { id: 'driver-live', on: ['driver.*', 'board'], station: 'wiring', title: 'A driver plugged in under power is destroyed. Plug modules and motors only with the supply off.', because: 'driver modules are moved' },
@@ -26,7 +23,7 @@ const CAUTIONS: readonly Caution[] = [
   { id: 'stages', on: ['board', 'supply', 'driver.*', 'heater.*'], station: 'bring-up', title: 'A short burns the board at first power. Meter supply and heaters first, then power in stages: USB alone, supply with motors idle, then the rest.', because: 'nothing wired anew is energised at once' },
   { id: 'reversed', on: ['driver.x', 'driver.y', 'driver.z', 'motor.*', 'plug.*', 'board'], station: 'bring-up', title: 'An axis that runs the wrong way hits the frame. First moves are small, with a hand on the switch.', because: 'directions are computed, not yet seen' },
   { id: 'probe-air', on: ['probe', 'probe-mount', 'landing.probe'], station: 'bring-up', title: 'A probe that does not trigger lets the nozzle ram the plate. Let it trigger in mid-air first.', because: 'the probe or its lead is new', when: ({ after }) => partsOf(after, 'probe').length > 0 },
-  { id: 'flash-first', on: ['landing.*'], station: 'bring-up', title: 'A switch, probe or sensor at another pin is not heard by the image of before, and the nozzle rams what it should find. Flash the new image before anything moves or heats.', because: 'leads are new or sit at other pins', when: ({ before, after, touched }) => sameBoard(before.machine, after.machine) && after.parts.some(({ id, type }) => HEARD.has(type.kind) && touchedBy(touched, [`landing.${id}`])) },
+  { id: 'flash-first', on: ['landing.switch', 'landing.probe', 'landing.thermistor'], station: 'bring-up', title: 'A switch, probe or sensor at another pin is not heard by the image of before, and the nozzle rams what it should find. Flash the new image before anything moves or heats.', because: 'leads are new or sit at other pins', when: ({ before, after }) => sameBoard(before.machine, after.machine) },
   { id: 'heater', on: ['heater.*', 'thermistor.*', 'hotend'], station: 'bring-up', title: 'A heater with the wrong sensor burns. Warm one at a time, watch it, and stay until the guard has been seen to trip.', because: 'heater or sensor is another' },
   { id: 'mains', on: ['heater.*', 'relay.*'], station: 'wiring', title: 'Mains kills. Follow local codes and leave mains wiring to a qualified electrician.', because: 'this heater runs from the mains', when: ({ after, touched }) => after.parts.some(({ type, role }) => isMains(type) && touchedBy(touched, [`heater.${role}`, `relay.${role}`])) },
   { id: 'touch-marks', on: ['display.*', 'board', 'kit'], station: 'bring-up', title: 'A touch display that does not know its layer takes a finger for another row. Touch its two marks first, then store.', because: 'the image is another, and its store may know no marks', when: ({ after }) => partsOf(after, 'display').some(({ type }) => type.touched === true) },

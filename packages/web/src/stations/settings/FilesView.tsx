@@ -106,7 +106,7 @@ function comparedInWords(compared: Compared): string {
   const lines = other.reduce((sum, { differs }) => sum + differs, 0);
   return lines === 0
     ? 'Every line is the same.'
-    : `${lines} ${lines === 1 ? 'line differs' : 'lines differ'}, in ${other.map(({ path }) => path).join(', ')}.`;
+    : `${lines} ${lines === 1 ? 'line differs' : 'lines differ'}, in ${other.length === 1 ? (other[0]?.path ?? '') : `${other.length} files`}.`;
 }
 
 const toldOf = (differ: number, found: number): string | undefined =>
