@@ -60,7 +60,7 @@ describe('every check', () => {
       expect(said(entry.silent)).toEqual([]);
       for (const finding of said(entry.fires)) {
         expect(finding.evidence.length).toBeGreaterThan(0);
-        expect(finding.what).toMatch(/\.$/);
+        expect(finding.what).toMatch(/[.?]$/);
       }
     },
   );

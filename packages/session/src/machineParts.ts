@@ -60,9 +60,8 @@ export function partOfFinding(finding: Finding, workbench: Pick<KnownMachine, 'k
     if (part?.role === SECOND_HOTEND) return 'hotend';
     return isPart(part?.role) ? part.role : 'frame';
   }
-  // A missing fact is asked for where it is typed in: `frame.room_mm.x` under X.
-  const last = id.split('.').at(-1);
-  if (kind === 'fact' && isPart(last)) return last;
-  if (kind === 'fact') return PART_OF_FACT[id.split('.')[0] ?? ''] ?? 'frame';
+  // A missing fact is asked for where it is typed in: `frame.room_mm.x` and `axes.x.pitch_mm` under X.
+  const words = id.split('.');
+  if (kind === 'fact') return words.findLast(isPart) ?? PART_OF_FACT[words[0] ?? ''] ?? 'frame';
   return kind === 'machine' ? 'identity' : 'frame';
 }

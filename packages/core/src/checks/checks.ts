@@ -13,6 +13,7 @@ import { motionChecks } from './motionChecks';
 import { probeChecks } from './probeChecks';
 import { supplyChecks } from './supplyChecks';
 import { boardChecks } from './boardChecks';
+import { driveChecks } from './driveChecks';
 import { driverChecks } from './driverChecks';
 import { guardChecks } from './guardChecks';
 import { identityChecks } from './identityChecks';
@@ -42,6 +43,7 @@ export const CHECKS: readonly Check[] = [
   ...notKnownChecks,
   ...homingChecks,
   ...stallChecks,
+  ...driveChecks,
   ...motionChecks,
   ...driverChecks,
   ...servoChecks,

@@ -96,6 +96,9 @@ const USUAL_ACCEL: Record<Kinematics, Record<MotorAxis, Range>> = {
 };
 const USUAL_JOLT: Record<MotorAxis, Range> = { x: [1, 20], y: [1, 20], z: [0.1, 2], e: [1, 20] };
 
+/** Top speeds in mm/s that motors and screws of printers reach, from common practice. */
+const USUAL_SPEED: Record<MotorAxis, Range> = { x: [20, 800], y: [20, 800], z: [1, 60], e: [5, 200] };
+
 function range({ machine }: Facts, settings: Settings): Spoken[] {
   const { kinematics } = machine.frame;
   const outside = (key: string, [from, to]: Range, unit: string, what: string): Spoken[] => {
@@ -115,6 +118,7 @@ function range({ machine }: Facts, settings: Settings): Spoken[] {
   const byJolt = settings.get('corner.by')?.value === 'jolt';
   return MOTOR_AXES.flatMap((axis) => [
     ...outside(`accel.${axis}`, USUAL_ACCEL[kinematics][axis], 'mm/s²', `${WHOSE[axis]} acceleration`),
+    ...outside(`speed.${axis}`, USUAL_SPEED[axis], 'mm/s', `${WHOSE[axis]} top speed`),
     ...(byJolt ? outside(`corner.jolt.${axis}`, USUAL_JOLT[axis], 'mm/s', `${WHOSE[axis]} jolt`) : []),
   ]);
 }

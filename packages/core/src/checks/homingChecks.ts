@@ -1,5 +1,5 @@
 import { type Facts, partFor, partsOf } from '../machine/facts';
-import { AXES } from '../machine/machine';
+import { AXES, type Axis } from '../machine/machine';
 import { TOLERANCE } from '../calculation/calculation';
 import { reachOf } from '../settings/reachOf';
 import { numberOf, type Settings } from '../settings/setting';
@@ -45,6 +45,25 @@ function directionAway(facts: Facts, settings: Settings): Spoken[] {
     if (at === undefined || settings.get(`home.${axis}.side`)?.value === at) return [];
     return [away(settings, axis, `its switch is at the ${at === 'min' ? 'low' : 'high'} end`)];
   });
+}
+
+/** Which end it is was asked, and is a question of its own. */
+const isAsked = ({ machine }: Facts, axis: Axis): boolean =>
+  machine.not_known?.includes(`end.${axis}`) === true;
+
+function endUnknown(facts: Facts, settings: Settings): Spoken[] {
+  return AXES.filter(
+    (axis) =>
+      partFor(facts, 'switch', axis) &&
+      facts.machine.frame.switch_at[axis] === undefined &&
+      !(axis === 'z' && zByProbe(settings)) &&
+      !isAsked(facts, axis),
+  ).map((axis) => ({
+    subject: { kind: 'fact', id: `frame.switch_at.${axis}` },
+    what: `At which end of ${axis.toUpperCase()} is its switch?`,
+    why: 'Until somebody says so, homing goes the kit’s way; if that is the other end, the axis runs into the frame. Unplug, push the axis by hand and listen for the click.',
+    evidence: [asSet(settings, `home.${axis}.side`), 'the machine file says nothing of the switch’s end'],
+  }));
 }
 
 function away(settings: Settings, axis: string, because: string): Spoken {
@@ -115,6 +134,7 @@ function tooFast(_facts: Facts, settings: Settings): Spoken[] {
 export const homingChecks: Check[] = [
   { id: 'home.spot-unreachable', severity: 'stop', run: spotUnreachable },
   { id: 'home.direction', severity: 'stop', run: directionAway },
+  { id: 'home.switch-end', severity: 'question', run: endUnknown },
   { id: 'home.no-switch', severity: 'stop', run: noSwitch },
   { id: 'home.too-fast', severity: 'mend', run: tooFast },
   { id: 'home.two-masters', severity: 'mend', run: twoMasters },

@@ -1,0 +1,87 @@
+import type { Spoken } from '../finding/finding';
+import type { AxisDrive } from '../machine/axisDrive';
+import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
+import { type Machine, MOTOR_AXES, type MotorAxis } from '../machine/machine';
+import type { Check } from './check';
+
+const WHOSE: Record<keyof Machine['axes'], string> = { x: 'X', y: 'Y', z: 'Z', e: 'The extruder', e2: 'The second extruder' }; // prettier-ignore
+
+/** A machine without a hot end, to draw or to mill, feeds nothing. */
+const isNeeded = (facts: Facts, axis: MotorAxis): boolean =>
+  axis !== 'e' || partFor(facts, 'heater', 'hotend') !== undefined;
+
+/** Which motor it is was asked, and is a question of its own. */
+const isAsked = ({ machine }: Facts, axis: MotorAxis): boolean =>
+  machine.not_known?.includes(`motor.${axis}`) === true;
+
+function noMotor(facts: Facts): Spoken[] {
+  const crossed = facts.machine.frame.kinematics === 'cross-belt';
+  return MOTOR_AXES.filter(
+    (axis) => !partFor(facts, 'motor', axis) && isNeeded(facts, axis) && !isAsked(facts, axis),
+  ).map((axis) => ({
+    subject: { kind: 'fact', id: `axes.${axis}` },
+    what: `${WHOSE[axis]} has no motor.`,
+    why:
+      crossed && (axis === 'x' || axis === 'y')
+        ? 'Over crossed belts one motor alone pulls the head aslant. Say which motor it is.'
+        : 'Nothing moves when it is asked to, and its steps are the kit’s. Say which motor it is.',
+    evidence: [`no motor among the parts of ${facts.machine.name} has the role ${axis}`],
+  }));
+}
+
+function microstepsUnknown(facts: Facts): Spoken[] {
+  return partsOf(facts, 'motor').flatMap((motor) => {
+    const driver = driverOf(facts, motor);
+    if (!driver || driver.microsteps !== undefined) return [];
+    return [
+      {
+        subject: { kind: 'part', id: driver.id },
+        what: `How many microsteps does ${driver.id} make?`,
+        why: 'Without it the steps per millimetre do not follow from the drive: they are the kit’s, and moves have another length than asked. Jumpers under the module decide it, or the line it is told by.',
+        evidence: [
+          `${driver.type.name} drives ${motor.id}`,
+          'the machine file says nothing of its microsteps',
+        ],
+      },
+    ];
+  });
+}
+
+type Range = readonly [from: number, to: number];
+type Size = 'pitch_mm' | 'teeth' | 'lead_mm' | 'diameter_mm' | 'gear_ratio';
+/** Sizes of belts, screws and rollers as printers have them, from common practice: beyond lie slips of the keyboard. */
+const USUAL: Readonly<Record<Size, { of: string; unit: string; usual: Range }>> = {
+  pitch_mm: { of: 'belt, from tooth to tooth', unit: ' mm', usual: [1, 6] },
+  teeth: { of: 'pulley', unit: ' teeth', usual: [8, 80] },
+  lead_mm: { of: 'screw, rise in one turn', unit: ' mm', usual: [0.5, 32] },
+  diameter_mm: { of: 'roller, diameter', unit: ' mm', usual: [4, 45] },
+  gear_ratio: { of: 'gears, turns of the motor for one', unit: '', usual: [0.2, 60] },
+};
+
+const sizeOf = (drive: AxisDrive, size: Size): number | undefined =>
+  Object.entries(drive).find((entry): entry is [Size, number] => entry[0] === size)?.[1];
+
+function unusualSize({ machine }: Facts): Spoken[] {
+  return ([...MOTOR_AXES, 'e2'] as const).flatMap((axis) =>
+    (['pitch_mm', 'teeth', 'lead_mm', 'diameter_mm', 'gear_ratio'] as const).flatMap((size): Spoken[] => {
+      const drive = machine.axes[axis];
+      const value = drive && sizeOf(drive, size);
+      const { of, unit, usual } = USUAL[size];
+      if (value === undefined || (value >= usual[0] && value <= usual[1])) return [];
+      return [
+        {
+          subject: { kind: 'fact', id: `axes.${axis}.${size}` },
+          what: `${WHOSE[axis]}: ${of}, ${value}${unit} is unusual.`,
+          why: 'Every length it moves follows from this. Look again; if it is so, set this aside.',
+          evidence: [`axes.${axis}.${size}: ${value}`, `usual: ${usual[0]} to ${usual[1]}${unit}`],
+        },
+      ];
+    }),
+  );
+}
+
+export const driveChecks: Check[] = [
+  { id: 'motion.no-motor', severity: 'stop', run: noMotor },
+  { id: 'motion.microsteps', severity: 'question', run: microstepsUnknown },
+  { id: 'motion.drive-size', severity: 'note', run: unusualSize },
+];
