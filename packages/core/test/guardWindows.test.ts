@@ -8,7 +8,9 @@ import { demoMachine, factsOf, findingsAfter, findingsWith, installed, own } fro
 describe('a guard that does not suit its heater', () => {
   it.each([
     ['heat.guard-late', 'drop-time', 500, 1],
+    ['heat.guard-late', 'rise-time', 600, 1],
     ['heat.guard-trips', 'rise-time', 6, -1],
+    ['heat.guard-trips', 'drop-time', 3, -1],
   ] as const)('%s: the nearest time that does is offered', (id, window, set, beyond) => {
     const key = `guard.hotend.${window}`;
     const remediesAt = (value: number) => findingsAfter('plover', own(key, value)).find((finding) => finding.id === id)?.remedies;

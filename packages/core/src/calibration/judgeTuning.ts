@@ -2,7 +2,8 @@ import { canHeat } from '../bringup/heatLines';
 import { SECOND_HOTEND } from '../machine/machine';
 import { CalcError } from '../calculation/calculation';
 import { fitHeater } from '../heat/fitHeater';
-import { guardCheck } from '../heat/guardCheck';
+import { afterFullOn } from '../heat/afterFullOn';
+import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
 import type { Kit } from '../kit/kit';
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
@@ -158,15 +159,18 @@ function guardWords(
       holdDropC: guard('drop'),
       holdPeriodS: other['drop-time'] ?? guard('drop-time'),
     });
-  const instead = (window: TimeWindow, suits: (s: number) => boolean) => {
-    const s = nearestTime(facts, settings, by, window, suits);
+  const instead = (window: TimeWindow, going: 'longer' | 'shorter', suits: (s: number) => boolean) => {
+    const s = nearestTime(facts, settings, { by, window, going }, suits);
     return s === undefined ? 'No time that it can be set to suits it.' : `Make guard.${by}.${window} ${s} s at Settings; it is ${guard(window)} s.`;
   };
   const { falseTripWarm, warmRiseC, holdVerdict } = judged();
   if (falseTripWarm)
-    return [`As this heater really warms, its guard would trip by mistake near ${targetC} °C: it rises ${warmRiseC.toFixed(1)} °C in ${guard('rise-time')} s, and the guard waits for ${guard('rise')} °C. ${instead('rise-time', (s) => !judged({ 'rise-time': s }).falseTripWarm)}`];
+    return [`As this heater really warms, its guard would trip by mistake near ${targetC} °C: it rises ${warmRiseC.toFixed(1)} °C in ${guard('rise-time')} s, and the guard waits for ${guard('rise')} °C. ${instead('rise-time', 'longer', (s) => !judged({ 'rise-time': s }).falseTripWarm)}`];
+  const tooHot = (s: number) => afterFullOn(fit, targetC, s) > targetC + GUARD_OVERSHOOT_C;
+  if (tooHot(guard('rise-time')))
+    return [`As this heater really warms, its guard would act too late when the sensor slips out while it warms: just below ${targetC} °C it would come to ${Math.round(afterFullOn(fit, targetC, guard('rise-time')))} °C. ${instead('rise-time', 'shorter', (s) => !tooHot(s))}`];
   return holdVerdict === 'late'
-    ? [`As this heater really warms, its guard would act too late when the sensor slips out at ${targetC} °C. ${instead('drop-time', (s) => judged({ 'drop-time': s }).holdVerdict !== 'late')}`]
+    ? [`As this heater really warms, its guard would act too late when the sensor slips out at ${targetC} °C. ${instead('drop-time', 'shorter', (s) => judged({ 'drop-time': s }).holdVerdict !== 'late')}`]
     : ['Its guard fits the heater as it really warms.'];
 } // prettier-ignore
 

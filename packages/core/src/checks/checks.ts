@@ -23,11 +23,12 @@ import { needsChecks } from './needsChecks';
 import { notKnownChecks } from './notKnownChecks';
 import { servoChecks } from './servoChecks';
 import { withWaiver } from '../finding/waiver';
+import { overruledChecks } from './overruledChecks';
 import { plugChecks } from './plugChecks';
 import { sharingChecks } from './sharingChecks';
 import { stallChecks } from './stallChecks';
 import { switchChecks } from './switchChecks';
-import { touchChecks } from './touchChecks';
+import { nudgeChecks } from './nudgeChecks';
 
 /** Every check, in the order in which equal findings are listed. */
 export const CHECKS: readonly Check[] = [
@@ -48,11 +49,12 @@ export const CHECKS: readonly Check[] = [
   ...driverChecks,
   ...servoChecks,
   ...needsChecks,
+  ...overruledChecks,
   ...heatChecks,
   ...guardChecks,
   ...probeChecks,
   ...mapChecks,
-  ...touchChecks,
+  ...nudgeChecks,
   ...cardChecks,
   ...recordChecks,
 ];

@@ -50,12 +50,12 @@ function microstepsUnknown(facts: Facts): Spoken[] {
 type Range = readonly [from: number, to: number];
 type Size = 'pitch_mm' | 'teeth' | 'lead_mm' | 'diameter_mm' | 'gear_ratio';
 /** Sizes of belts, screws and rollers as printers have them, from common practice: beyond lie slips of the keyboard. */
-const USUAL: Readonly<Record<Size, { of: string; unit: string; usual: Range }>> = {
-  pitch_mm: { of: 'belt, from tooth to tooth', unit: ' mm', usual: [1, 6] },
-  teeth: { of: 'pulley', unit: ' teeth', usual: [8, 80] },
-  lead_mm: { of: 'screw, rise in one turn', unit: ' mm', usual: [0.5, 32] },
-  diameter_mm: { of: 'roller, diameter', unit: ' mm', usual: [4, 45] },
-  gear_ratio: { of: 'gears, turns of the motor for one', unit: '', usual: [0.2, 60] },
+const USUAL: Readonly<Record<Size, { said: string; unit: string; usual: Range }>> = {
+  pitch_mm: { said: 'mm from tooth to tooth of its belt', unit: 'mm', usual: [1, 6] },
+  teeth: { said: 'teeth on its pulley', unit: 'teeth', usual: [8, 80] },
+  lead_mm: { said: 'mm of rise in one turn of its screw', unit: 'mm', usual: [0.5, 32] },
+  diameter_mm: { said: 'mm across its roller', unit: 'mm', usual: [4, 45] },
+  gear_ratio: { said: 'turns of the motor for one of what it drives', unit: 'turns', usual: [0.2, 60] },
 };
 
 const sizeOf = (drive: AxisDrive, size: Size): number | undefined =>
@@ -66,14 +66,14 @@ function unusualSize({ machine }: Facts): Spoken[] {
     (['pitch_mm', 'teeth', 'lead_mm', 'diameter_mm', 'gear_ratio'] as const).flatMap((size): Spoken[] => {
       const drive = machine.axes[axis];
       const value = drive && sizeOf(drive, size);
-      const { of, unit, usual } = USUAL[size];
+      const { said, unit, usual } = USUAL[size];
       if (value === undefined || (value >= usual[0] && value <= usual[1])) return [];
       return [
         {
           subject: { kind: 'fact', id: `axes.${axis}.${size}` },
-          what: `${WHOSE[axis]}: ${of}, ${value}${unit} is unusual.`,
+          what: `${WHOSE[axis]}: ${value} ${said} is unusual.`,
           why: 'Every length it moves follows from this. Look again; if it is so, set this aside.',
-          evidence: [`axes.${axis}.${size}: ${value}`, `usual: ${usual[0]} to ${usual[1]}${unit}`],
+          evidence: [`axes.${axis}.${size}: ${value}`, `usual: ${usual[0]} to ${usual[1]} ${unit}`],
         },
       ];
     }),

@@ -5,6 +5,7 @@ import { TOLERANCE } from '../calculation/calculation';
 import { type Settings, spanOf } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 function bedOutsideTravel(_facts: Facts, settings: Settings): Spoken[] {
   return (['x', 'y'] as const).flatMap((axis) => {
@@ -56,7 +57,25 @@ function travelOverFrame({ machine }: Facts, settings: Settings): Spoken[] {
   });
 }
 
+function travelBackwards(_facts: Facts, settings: Settings): Spoken[] {
+  return AXES.flatMap((axis) => {
+    const [low, high] = spanOf(settings, `travel.${axis}`);
+    const own = (['min', 'max'] as const).map((end) => `travel.${axis}.${end}`).find((key) => settings.get(key)?.hidden);
+    if (low < high) return [];
+    return [
+      {
+        subject: aboutSetting(own ?? `travel.${axis}.max`),
+        what: `Travel of ${axis.toUpperCase()} ends before it begins.`,
+        why: 'Every move would be refused. The build would fail.',
+        evidence: [asSet(settings, `travel.${axis}.min`, 'mm'), asSet(settings, `travel.${axis}.max`, 'mm')],
+        remedies: own === undefined ? [] : resetRemedy(settings, own),
+      },
+    ];
+  });
+} // prettier-ignore
+
 export const frameChecks: Check[] = [
+  { id: 'frame.travel-backwards', severity: 'stop', run: travelBackwards },
   { id: 'frame.bed-outside-travel', severity: 'stop', run: bedOutsideTravel },
   { id: 'frame.travel-over-frame', severity: 'stop', run: travelOverFrame },
 ];

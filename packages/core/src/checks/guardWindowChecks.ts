@@ -2,6 +2,7 @@ import type { Remedy, Spoken } from '../finding/finding';
 import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 import { TUNED } from '../calibration/tuned';
 import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
+import { afterFullOn } from '../heat/afterFullOn';
 import { overrideEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
 import { WARMED, type Warmed } from '../machine/machine';
@@ -19,7 +20,11 @@ interface Guard {
   targetC: number;
   watchRiseC: number;
   watchPeriodS: number;
+  holdDropC: number;
+  holdPeriodS: number;
   verdict: ReturnType<typeof guardCheck>;
+  /** Where the body is when the guard acts on a sensor that slipped out just below the target, °C. */
+  warmedC: number;
   evidence: string;
 }
 
@@ -48,6 +53,7 @@ function guardOf(
     targetC,
     ...windows,
     verdict: guardCheck.ofChecked({ ...curve, targetC, ...windows }),
+    warmedC: afterFullOn(curve, targetC, windows.watchPeriodS),
     evidence: `${partFor(facts, 'heater', body)?.id} warms by ${Math.round(gainC)} °C at full power, ${tauS} s, ${deadS} s late`,
   };
 }
@@ -63,6 +69,8 @@ interface Misfit {
   is(guard: Guard): boolean;
   what: string;
   why(guard: Guard): string;
+  /** A guard that trips by mistake waits longer, one that acts too late shorter. */
+  suits: 'longer' | 'shorter';
 }
 
 const TRIPS: Misfit = {
@@ -72,6 +80,30 @@ const TRIPS: Misfit = {
   what: 'would raise false alarms while it warms',
   why: ({ targetC, verdict, watchPeriodS, watchRiseC }) =>
     `Near ${targetC} °C it rises ${verdict.warmRiseC.toFixed(1)} °C in ${watchPeriodS} s; the guard waits for ${watchRiseC} °C.`,
+  suits: 'longer',
+};
+
+/** Readings wander by so many degrees, and for so many seconds, with nothing amiss. */
+const WANDERS_C = 2;
+const WANDERS_S = 5;
+const NERVOUS: Misfit = {
+  time: 'drop-time',
+  degrees: 'drop',
+  is: ({ holdDropC, holdPeriodS }) => holdDropC < WANDERS_C || holdPeriodS < WANDERS_S,
+  what: 'would raise false alarms while it holds',
+  why: ({ holdDropC, holdPeriodS }) =>
+    `It acts once the reading is ${holdDropC} °C below its target for ${holdPeriodS} s: an opened door or a fan does that.`,
+  suits: 'longer',
+};
+
+const LATE_WARMING: Misfit = {
+  time: 'rise-time',
+  degrees: 'rise',
+  is: ({ warmedC, targetC }) => warmedC > targetC + GUARD_OVERSHOOT_C,
+  what: 'would act too late while it warms',
+  why: ({ targetC, warmedC, watchPeriodS }) =>
+    `If the sensor slips out just below ${targetC} °C, the heater stays full on for ${watchPeriodS} s and comes to ${Math.round(warmedC)} °C.`,
+  suits: 'shorter',
 };
 
 const LATE: Misfit = {
@@ -81,12 +113,13 @@ const LATE: Misfit = {
   what: 'would act too late',
   why: ({ targetC, verdict: { holdTripS } }) =>
     `If the sensor slips out at ${targetC} °C, the heater stays full on ${holdTripS === null ? 'without end' : `for ${Math.round(holdTripS)} s`} and passes ${targetC + GUARD_OVERSHOOT_C} °C.`,
+  suits: 'shorter',
 };
 
 /** The nearest time that suits. */
 function timeRemedy(facts: Facts, settings: Settings, { key: of, body }: Guard, misfit: Misfit): Remedy[] {
   const key = `guard.${of}.${misfit.time}`;
-  const s = nearestTime(facts, settings, of, misfit.time, (time) => {
+  const s = nearestTime(facts, settings, { by: of, window: misfit.time, going: misfit.suits }, (time) => {
     const guard = guardOf(facts, settings, body, { [misfit.time]: time });
     return guard !== undefined && !misfit.is(guard);
   });
@@ -96,11 +129,11 @@ function timeRemedy(facts: Facts, settings: Settings, { key: of, body }: Guard, 
 }
 
 const misfits =
-  (misfit: Misfit) =>
+  (...ways: Misfit[]) =>
   (facts: Facts, settings: Settings): Spoken[] =>
     guardsOf(facts, settings)
-      .filter(misfit.is)
-      .map((guard) => {
+      .flatMap((guard) => ways.filter(({ is }) => is(guard)).map((misfit) => ({ guard, misfit })))
+      .map(({ guard, misfit }) => {
         const [time, degrees] = [`guard.${guard.key}.${misfit.time}`, `guard.${guard.key}.${misfit.degrees}`];
         return {
           subject: aboutSetting(time),
@@ -140,7 +173,7 @@ function unjudged(facts: Facts, settings: Settings): Spoken[] {
 
 /** Whether the guards' windows suit the heaters they watch. */
 export const guardWindowChecks: Check[] = [
-  { id: 'heat.guard-trips', severity: 'mend', run: misfits(TRIPS) },
-  { id: 'heat.guard-late', severity: 'mend', run: misfits(LATE) },
+  { id: 'heat.guard-trips', severity: 'mend', run: misfits(TRIPS, NERVOUS) },
+  { id: 'heat.guard-late', severity: 'mend', run: misfits(LATE, LATE_WARMING) },
   { id: 'heat.guard-unjudged', severity: 'question', run: unjudged },
 ];

@@ -3,11 +3,13 @@ import { overrideEdit, resetEdit } from '../machine/edit';
 import { type Facts, partFor } from '../machine/facts';
 import { WARMED } from '../machine/machine';
 import { guardKey, guardsOff } from '../settings/guardsOff';
+import { heaterCurve } from '../settings/heaterCurve';
 import { heatKey } from '../settings/heatKey';
 import { HEADROOM_C } from '../settings/derivations';
 import { numberOf, type Settings } from '../settings/setting';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 function guardOff(facts: Facts, settings: Settings): Spoken[] {
   return guardsOff(facts, settings).map((body) => {
@@ -85,6 +87,84 @@ function minOff(facts: Facts, settings: Settings): Spoken[] {
   });
 }
 
+/** Workshops are no warmer than this on a winter's morning, °C. */
+const COLD_ROOM_C = 12;
+
+/** A limit against broken sensors that a sound one in a cold room falls below. */
+function minHigh(facts: Facts, settings: Settings): Spoken[] {
+  return WARMED.flatMap((body) => {
+    const key = `heat.${heatKey(body)}.min`;
+    const least = numberOf(settings, key);
+    if (!partFor(facts, 'heater', body) || least <= COLD_ROOM_C) return [];
+    return [
+      {
+        subject: aboutSetting(key),
+        what: `Below ${least} °C the ${bodyCalled(body)} counts as broken.`,
+        why: 'A cold machine in a cold room reads less: it raises an alarm and does not heat.',
+        evidence: [asSet(settings, key, '°C')],
+        remedies: resetRemedy(settings, key),
+      },
+    ];
+  });
+}
+
+/** A heater that is full on for so long at a time that its body swings about the target. */
+function slowCycle(facts: Facts, settings: Settings): Spoken[] {
+  return WARMED.flatMap((body) => {
+    const curve = heaterCurve(facts, settings, body);
+    const key = `heat.${heatKey(body)}.cycle`;
+    const cycle = numberOf(settings, key);
+    // Half a cycle full on, from where half the power holds it.
+    const swings = curve && (curve.gainC / 2) * (1 - Math.exp(-cycle / 2 / curve.tauS));
+    if (swings === undefined || swings <= MOST_SWING_C) return [];
+    return [
+      {
+        subject: aboutSetting(key),
+        what: `The ${bodyCalled(body)} is switched once in ${cycle} s, and swings by some ${Math.round(swings)} °C with it.`,
+        why: 'Layers differ, and the guard may take the swing for a loose sensor. Only a relay with contacts needs a slow cycle.',
+        evidence: [asSet(settings, key, 's'), `warms by ${Math.round(curve?.gainC ?? 0)} °C at full power, ${curve?.tauS ?? 0} s`],
+        remedies: resetRemedy(settings, key),
+      },
+    ];
+  });
+} // prettier-ignore
+const MOST_SWING_C = 5;
+
+/** A control that has nothing to act with. */
+function pidNothing(facts: Facts, settings: Settings): Spoken[] {
+  return WARMED.flatMap((body) => {
+    const of = heatKey(body);
+    const key = `pid.${of}.p`;
+    if (!partFor(facts, 'heater', body) || settings.get(`control.${of}`)?.value !== 'pid') return [];
+    if (settings.get(key)?.value !== 0) return [];
+    return [
+      {
+        subject: aboutSetting(key),
+        what: `PID of the ${bodyCalled(body)} has a P of 0.`,
+        why: 'It answers to no distance from the target: it warms by its I alone, runs over, and the guard may stop it. Tune it at Calibrate.',
+        evidence: ['p', 'i', 'd'].map((letter) => asSet(settings, `pid.${of}.${letter}`)),
+        remedies: resetRemedy(settings, key),
+      },
+    ];
+  });
+}
+
+/** Filament is soft enough to be pushed from about here, °C. */
+const SOFT_FROM_C = 140;
+function extrudesCold(facts: Facts, settings: Settings): Spoken[] {
+  const from = numberOf(settings, 'extrude.from');
+  if (!partFor(facts, 'heater', 'hotend') || from >= SOFT_FROM_C) return [];
+  return [
+    {
+      subject: aboutSetting('extrude.from'),
+      what: from === 0 ? 'Filament may be pushed at any temperature.' : `Filament may be pushed from ${from} °C.`,
+      why: 'Pushed against a cold hot end it is ground away, or the motor stalls. Fine for what melts that low.',
+      evidence: [asSet(settings, 'extrude.from', '°C'), `usual: ${SOFT_FROM_C} °C and more`],
+      remedies: resetRemedy(settings, 'extrude.from'),
+    },
+  ];
+} // prettier-ignore
+
 export const heatChecks: Check[] = [
   { id: 'heat.guard-off', severity: 'stop', run: guardOff },
   { id: 'heat.guard-without-heater', severity: 'mend', run: guardWithoutHeater },
@@ -102,4 +182,8 @@ export const heatChecks: Check[] = [
     run: maxOver('heater', 'Above its limit the heater or the parts around it melt or give off fumes.'),
   },
   { id: 'heat.min-off', severity: 'mend', run: minOff },
+  { id: 'heat.min-high', severity: 'mend', run: minHigh },
+  { id: 'heat.cycle-slow', severity: 'mend', run: slowCycle },
+  { id: 'heat.pid-nothing', severity: 'mend', run: pidNothing },
+  { id: 'heat.extrudes-cold', severity: 'note', run: extrudesCold },
 ];

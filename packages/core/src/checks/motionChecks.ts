@@ -1,3 +1,5 @@
+import { TOLERANCE } from '../calculation/calculation';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 import { resetEdit } from '../machine/edit';
 import { extrudersOf } from '../machine/extruders';
 import { driverOf, type Facts, partFor, type PlacedPart } from '../machine/facts';
@@ -64,8 +66,8 @@ function pulseRate(facts: Facts, settings: Settings): Spoken[] {
   return drivenOf(facts).flatMap(({ key, at, axis, name, motor }) => {
     const steps = numberOf(settings, `steps.${key}`);
     const speed = numberOf(settings, `speed.${key}`);
-    const pulse = driverOf(facts, motor)?.type.min_pulse_us;
-    const rate = Math.min(facts.chip.step_rate_hz, pulse === undefined ? Infinity : 1e6 / (2 * pulse));
+    const pulse = Math.max(numberOf(settings, 'pulse.width'), driverOf(facts, motor)?.type.min_pulse_us ?? 0);
+    const rate = Math.min(facts.chip.step_rate_hz, 1e6 / (2 * pulse));
     const top = topSpeed.ofChecked({
       stepsPerMm: steps,
       stepRateHz: rate,
@@ -79,7 +81,7 @@ function pulseRate(facts: Facts, settings: Settings): Spoken[] {
         why: `Above ${Math.floor(top)} mm/s moves stutter or lose steps.`,
         evidence: [
           `${steps} steps/mm × ${speed} mm/s = ${Math.round(steps * speed)} pulses/s`,
-          `${facts.chip.name} and driver: ${Math.round(rate)} pulses/s`,
+          `${facts.chip.name}, driver and a pulse of ${pulse} µs: ${Math.round(rate)} pulses/s`,
         ],
         remedies: settings.get(`speed.${key}`)?.hidden
           ? [{ label: 'Let the facts decide the speed', edits: [resetEdit(`speed.${key}`)] }]
@@ -94,7 +96,23 @@ function pulseRate(facts: Facts, settings: Settings): Spoken[] {
   });
 }
 
+function pulseShort(facts: Facts, settings: Settings): Spoken[] {
+  const slowest = settings.get('pulse.width')?.hidden;
+  const width = numberOf(settings, 'pulse.width');
+  if (slowest?.source !== 'derived' || width >= Number(slowest.value) - TOLERANCE) return [];
+  return [
+    {
+      subject: aboutSetting('pulse.width'),
+      what: `Step pulses of ${width} µs are too short for a driver of ${facts.machine.name}.`,
+      why: 'It misses steps, now and then or all of them, without a word.',
+      evidence: [asSet(settings, 'pulse.width', 'µs'), `by the facts: ${slowest.because}, ${String(slowest.value)} µs`],
+      remedies: resetRemedy(settings, 'pulse.width'),
+    },
+  ];
+} // prettier-ignore
+
 export const motionChecks: Check[] = [
   { id: 'motion.steps-disagree', severity: 'mend', run: stepsDisagree },
   { id: 'motion.pulse-rate', severity: 'mend', run: pulseRate },
+  { id: 'motion.pulse-short', severity: 'mend', run: pulseShort },
 ];

@@ -1,3 +1,4 @@
+import type { SettingValue } from '../kit/settingValue';
 import { resetEdit } from '../machine/edit';
 import type { Settings } from '../settings/setting';
 import type { Remedy } from './finding';
@@ -5,15 +6,19 @@ import type { Remedy } from './finding';
 /** The subject of a finding about a setting. */
 export const aboutSetting = (id: string) => ({ kind: 'setting' as const, id });
 
+/** A setting's value as it is said. */
+export const inWords = (value: SettingValue | undefined): string =>
+  value === true ? 'on' : value === false ? 'off' : String(value);
+
 /** A setting with its value, as evidence. */
 export function asSet(settings: Settings, key: string, unit = ''): string {
-  const value = settings.get(key)?.value;
-  const word = value === true ? 'on' : value === false ? 'off' : String(value);
-  return `${key}: ${word}${unit && ` ${unit}`}`;
+  return `${key}: ${inWords(settings.get(key)?.value)}${unit && ` ${unit}`}`;
 }
 
-/** Letting the facts decide again; offered only when the machine's own value is what is wrong. */
+/** Letting the facts, or the kit, decide again; offered only when the machine's own value is what is wrong. */
 export function resetRemedy(settings: Settings, key: string): Remedy[] {
   const hidden = settings.get(key)?.hidden;
-  return hidden ? [{ label: `Let the facts decide: ${String(hidden.value)}`, edits: [resetEdit(key)] }] : [];
+  if (!hidden) return [];
+  const who = hidden.source === 'kit' ? 'kit' : 'facts';
+  return [{ label: `Let the ${who} decide: ${inWords(hidden.value)}`, edits: [resetEdit(key)] }];
 }

@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { atLeastZero, calculation, CalcError, finite, positive, TOLERANCE } from '../calculation/calculation';
+import { afterFullOn } from './afterFullOn';
 
 interface Input {
   gainC: number;
@@ -54,8 +55,7 @@ export const guardCheck = calculation<Input, Output>(
     const start = targetC - watchRiseC;
     const warmRiseC = (hottest - start) * (1 - Math.exp(-Math.max(0, watchPeriodS - deadS) / tauS));
     const holdTripS = timeToTrip(heater);
-    const reached =
-      holdTripS === null ? hottest : hottest - (hottest - targetC) * Math.exp(-holdTripS / tauS);
+    const reached = holdTripS === null ? hottest : afterFullOn(heater, targetC, holdTripS);
     return {
       warmRiseC,
       falseTripWarm: warmRiseC < watchRiseC - TOLERANCE,

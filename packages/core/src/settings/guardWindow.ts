@@ -29,18 +29,16 @@ export const GUARD_WINDOWS: { key: string; of: (body: HeaterBody) => number }[] 
   { key: 'drop-time', of: (body) => Math.max(10, Math.ceil(body.tau_s / 5)) },
 ];
 
-/** Which way a time is changed: a guard that trips by mistake waits longer, one that acts too late shorter. */
 export type TimeWindow = 'rise-time' | 'drop-time';
 /**
  * The nearest time of a guard, in whole s, that is in the range of its option and suits.
- * @param by whose guard it is, see heatKey
+ * @param of whose guard it is, see heatKey; which of its times; and whether a longer or a shorter one is sought
  * @returns undefined where no such time suits
  */
 export function nearestTime(
   { kit }: Pick<Facts, 'kit'>,
   settings: Settings,
-  by: HeatKey,
-  window: TimeWindow,
+  { by, window, going }: { by: HeatKey; window: TimeWindow; going: 'longer' | 'shorter' },
   suits: (s: number) => boolean,
 ): number | undefined {
   const key = `guard.${by}.${window}`;
@@ -48,8 +46,7 @@ export function nearestTime(
   if (option?.kind !== 'number') return undefined;
   const [least, most] = option.range;
   const now = Math.round(numberOf(settings, key));
-  const times = window === 'rise-time' ? most - now : now - least;
-  const step = window === 'rise-time' ? 1 : -1;
+  const [times, step] = going === 'longer' ? [most - now, 1] : [now - least, -1];
   for (let nth = 1; nth <= times; nth += 1) if (suits(now + nth * step)) return now + nth * step;
   return undefined;
 }

@@ -1,7 +1,7 @@
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
 import type { Spoken } from '../finding/finding';
-import { aboutSetting, asSet } from '../finding/settingFinding';
+import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import type { Check } from './check';
@@ -26,4 +26,28 @@ function leapingSlider(_facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
-export const touchChecks: Check[] = [{ id: 'nudge.leap', severity: 'mend', run: leapingSlider }];
+/** What a first layer is nudged by; more is an offset that wants measuring. */
+const MOST_NUDGE_MM = 0.5;
+
+function farNudge(_facts: Facts, settings: Settings): Spoken[] {
+  const nudge = numberOf(settings, 'nudge.start');
+  if (!isOn(settings, 'nudge.on') || Math.abs(nudge) <= MOST_NUDGE_MM) return [];
+  return [
+    {
+      subject: aboutSetting('nudge.start'),
+      what: `Every move is made ${Math.abs(nudge).toFixed(2)} mm ${nudge < 0 ? 'lower' : 'higher'} than it is asked.`,
+      why:
+        nudge < 0
+          ? 'The nozzle meets the plate in the first layer. Measure the Z offset again, and nudge by tenths of a millimetre.'
+          : 'The first layer does not hold. Measure the Z offset again, and nudge by tenths of a millimetre.',
+      evidence: [asSet(settings, 'nudge.start', 'mm')],
+      remedies: resetRemedy(settings, 'nudge.start'),
+    },
+  ];
+}
+
+/** Nudges that go farther than a first layer is thick. */
+export const nudgeChecks: Check[] = [
+  { id: 'nudge.leap', severity: 'mend', run: leapingSlider },
+  { id: 'nudge.far', severity: 'mend', run: farNudge },
+];

@@ -1,0 +1,35 @@
+import { describe, expect, it } from 'vitest';
+import { check } from '../src/checks/checks';
+import { applyEdits } from '../src/machine/edit';
+import { derive } from '../src/settings/derive';
+import { demoMachine, factsOf, findingsAfter, own } from './fixtures/demo';
+
+describe('what only the machine decides', () => {
+  it.each([
+    ['frame.kinematics', 'cross-belt', 'stop'],
+    ['probe.kind', 'inductive', 'stop'],
+    ['driver.line', 'pot', 'stop'],
+    ['second-z.on', true, 'stop'],
+    ['extruder.second', true, 'stop'],
+    ['sensor.hotend', 't10-c', 'mend'],
+    ['switch.x.pressed', 'low', 'mend'],
+    ['bed.heated', false, 'mend'],
+    ['probe.deploy', 900, 'mend'],
+    ['probe.stow', 1300, 'mend'],
+  ] as const)('%s set to %s by hand is told, and goes back to the facts', (key, value, severity) => {
+    const [said, ...others] = findingsAfter('plover', own(key, value)).filter(({ id }) => id === 'fact.overruled'); // prettier-ignore
+    expect([said?.severity, said?.subject.id, others]).toEqual([severity, key, []]);
+    const back = applyEdits(demoMachine('plover'), [own(key, value), ...(said?.remedies[0]?.edits ?? [])]);
+    expect(back.settings).toEqual(demoMachine('plover').settings);
+  });
+
+  it('a pulse some degrees off is how one mounts a servo', () => {
+    expect(findingsAfter('plover', own('probe.deploy', 780))).toEqual(findingsAfter('plover'));
+  });
+
+  it('a switch that was pressed by hand and read as it should is believed', () => {
+    const facts = factsOf(applyEdits(demoMachine('plover'), [own('switch.x.pressed', 'low')]));
+    const said = (proven: string[]) => check(facts, derive(facts), { proven }).filter(({ id }) => id === 'fact.overruled').length; // prettier-ignore
+    expect([said([]), said(['switch-y']), said(['switch-x'])]).toEqual([1, 1, 0]);
+  });
+});
