@@ -13,6 +13,7 @@ import { motionChecks } from './motionChecks';
 import { probeChecks } from './probeChecks';
 import { supplyChecks } from './supplyChecks';
 import { boardChecks } from './boardChecks';
+import { contactChecks } from './contactChecks';
 import { driveChecks } from './driveChecks';
 import { driverChecks } from './driverChecks';
 import { guardChecks } from './guardChecks';
@@ -37,6 +38,7 @@ export const CHECKS: readonly Check[] = [
   ...switchChecks,
   ...sharingChecks,
   ...plugChecks,
+  ...contactChecks,
   ...boardChecks,
   ...kitChecks,
   ...identityChecks,

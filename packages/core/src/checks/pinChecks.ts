@@ -33,6 +33,8 @@ function capability(facts: Facts): Spoken[] {
         : [cannot(part.id, role, contact, 'is no switched output', 'a switched output')];
     if (!('pin' in net))
       return [cannot(part.id, role, contact, `is ${NO_PIN[net.kind]}, not a chip pin`, needs)];
+    // What such a contact brings is the transistor behind the pin, not the pin.
+    if (net.kind === 'sw') return [cannot(part.id, role, contact, 'is a switched output, no signal', needs)];
     const can = pinGroup(facts.chip, net.pin)?.can ?? [];
     return can.includes(needs)
       ? []
