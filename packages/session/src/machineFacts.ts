@@ -96,6 +96,16 @@ function drafts(part: PartId, known: Known): Draft[] {
         number('Travel to', ['frame', 'travel_mm', part, 1], 'mm'),
         number('Room in the frame', ['frame', 'room_mm', part], 'mm', 'not measured'),
         ...partChoice('Switch', 'switch', part, known),
+        ...(partFor(known.facts, 'switch', part)
+          ? [
+              choice(
+                'Switch is met',
+                ['frame', 'switch_at', part],
+                { min: 'at the low end', max: 'at the high end' },
+                NOT_KNOWN,
+              ),
+            ]
+          : []),
         ...driveFacts(part, known),
       ];
     case 'e':

@@ -1,6 +1,6 @@
 import type { Spoken } from '../finding/finding';
 import type { AxisDrive } from '../machine/axisDrive';
-import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
+import { driverOf, type Facts, partFor, partsOf, type PlacedPart, socketOf } from '../machine/facts';
 import { type Machine, MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import type { Check } from './check';
 
@@ -35,7 +35,7 @@ function microstepsUnknown(facts: Facts): Spoken[] {
     if (!driver || driver.microsteps !== undefined) return [];
     return [
       {
-        subject: { kind: 'part', id: driver.id },
+        subject: aboutPart(driver.id),
         what: `How many microsteps does ${driver.id} make?`,
         why: 'Without it the steps per millimetre do not follow from the drive: they are the kit’s, and moves have another length than asked. Jumpers under the module decide it, or the line it is told by.',
         evidence: [
@@ -46,6 +46,29 @@ function microstepsUnknown(facts: Facts): Spoken[] {
     ];
   });
 }
+
+/** What one socket cannot be shared by: two modules, or the motors of two axes. */
+function socketShared(facts: Facts): Spoken[] {
+  return facts.board.sockets.flatMap(({ id }): Spoken[] => {
+    const here = facts.parts.filter((part) => socketOf(part) === id);
+    const motors = here.filter(({ type }) => type.kind === 'motor');
+    const drivers = here.filter(({ type }) => type.kind === 'driver');
+    const roles = [...new Set(motors.map(({ role }) => role))];
+    const evidence = here.map(({ id: part, role }) => `${part} in socket ${id}, serves ${role}`);
+    const [, module] = drivers;
+    const other = motors.find(({ role }) => role === roles[1]);
+    return [
+      ...(module
+        ? [{ subject: aboutPart(module.id), what: `Socket ${id} would hold ${inList(drivers)}.`, why: 'One socket takes one module. Say where the other one sits.', evidence }]
+        : []),
+      ...(other
+        ? [{ subject: aboutPart(other.id), what: `${inList(motors)} would turn together: they share socket ${id}.`, why: 'Two motors on one driver turn alike, which is right for two of one axis and wrong for these. Give each axis a socket.', evidence }]
+        : []),
+    ];
+  });
+} // prettier-ignore
+const aboutPart = (id: string) => ({ kind: 'part' as const, id });
+const inList = (parts: readonly PlacedPart[]): string => parts.map(({ id }) => id).join(' and ');
 
 type Range = readonly [from: number, to: number];
 type Size = 'pitch_mm' | 'teeth' | 'lead_mm' | 'diameter_mm' | 'gear_ratio';
@@ -82,6 +105,7 @@ function unusualSize({ machine }: Facts): Spoken[] {
 
 export const driveChecks: Check[] = [
   { id: 'motion.no-motor', severity: 'stop', run: noMotor },
+  { id: 'socket.shared', severity: 'stop', run: socketShared },
   { id: 'motion.microsteps', severity: 'question', run: microstepsUnknown },
   { id: 'motion.drive-size', severity: 'note', run: unusualSize },
 ];

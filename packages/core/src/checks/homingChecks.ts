@@ -63,6 +63,10 @@ function endUnknown(facts: Facts, settings: Settings): Spoken[] {
     what: `At which end of ${axis.toUpperCase()} is its switch?`,
     why: 'Until somebody says so, homing goes the kit’s way; if that is the other end, the axis runs into the frame. Unplug, push the axis by hand and listen for the click.',
     evidence: [asSet(settings, `home.${axis}.side`), 'the machine file says nothing of the switch’s end'],
+    remedies: (['min', 'max'] as const).map((end) => ({
+      label: `At the ${end === 'min' ? 'low' : 'high'} end`,
+      edits: [{ path: ['frame', 'switch_at', axis], value: end }],
+    })),
   }));
 }
 
