@@ -257,6 +257,7 @@ describe('an image file', () => {
     expect(firstOutside(segments, { at: 4, bytes: 6 })).toBe(2 ** 32 - 4);
     expect(firstOutside(segments.slice(0, 2), { at: 4, bytes: 6 })).toBeUndefined();
     expect(firstOutside(segments.slice(0, 2), { at: 4, bytes: 5 })).toBe(9);
+    expect(firstOutside([{ address: 4, bytes: new Uint8Array(7) }], { at: 4, bytes: 6 })).toBe(10);
     // Nothing lies nowhere.
     expect(firstOutside([{ address: 0, bytes: new Uint8Array(0) }], { at: 4, bytes: 5 })).toBeUndefined();
   });

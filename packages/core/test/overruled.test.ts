@@ -33,3 +33,10 @@ describe('what only the machine decides', () => {
     expect([said([]), said(['switch-y']), said(['switch-x'])]).toEqual([1, 1, 0]);
   });
 });
+
+it('the pulse that is set bounds how fast an axis may go, as the driver’s own does', () => {
+  // 25 000 pulses/s at 20 µs up and 20 µs down, 100 steps/mm.
+  const told = (speed: number) => findingsAfter('plover', own('pulse.width', 20), own('speed.x', speed)).filter(({ id }) => id === 'motion.pulse-rate').map(({ subject }) => subject.id); // prettier-ignore
+  expect(told(250)).toEqual([]);
+  expect(told(251)).toEqual(['speed.x']);
+});

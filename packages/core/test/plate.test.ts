@@ -4,7 +4,7 @@ import { coarserMap } from '../src/plate/coarserMap';
 import type { Heights } from '../src/plate/heights';
 import { mapAt } from '../src/plate/mapAt';
 import { mapShape } from '../src/plate/mapShape';
-import { planeFit } from '../src/plate/planeFit';
+import { planeFit, planeThrough } from '../src/plate/planeFit';
 import { screwTurns } from '../src/plate/screwTurns';
 import { repeatability } from '../src/probe/repeatability';
 import { zOffsetFromShim } from '../src/probe/zOffsetFromShim';
@@ -46,6 +46,21 @@ describe('a plate as a plane', () => {
     expect(found.rangeBefore).toBeCloseTo(0.21, 9);
     expect(found.rangeAfter).toBeCloseTo(0.05833, 5);
     expect(found.rms).toBeCloseTo(0.02246, 5);
+  });
+
+  it('a plane goes through any spots that lie in it, in a grid or not', () => {
+    const at = fc.record({ x: fc.integer({ min: -200, max: 400 }), y: fc.integer({ min: -200, max: 400 }) });
+    const slope = fc.double({ min: -0.01, max: 0.01, noNaN: true });
+    fc.assert(
+      fc.property(fc.array(at, { minLength: 3, maxLength: 9 }), slope, slope, (places, slopeX, slopeY) => {
+        const [a, b] = places;
+        // Three of them do not lie in one line.
+        fc.pre(places.some((c) => Math.abs((b!.x - a!.x) * (c.y - a!.y) - (b!.y - a!.y) * (c.x - a!.x)) > 100));
+        const found = planeThrough(places.map(({ x, y }) => ({ x, y, z: 1 + slopeX * x + slopeY * y })));
+        for (const { x, y } of places)
+          expect(found.c + found.slopeX * x + found.slopeY * y).toBeCloseTo(1 + slopeX * x + slopeY * y, 6);
+      }),
+    );
   });
 
   it('worked example of the screws, and each way to turn', () => {

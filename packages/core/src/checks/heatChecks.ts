@@ -130,22 +130,29 @@ function slowCycle(facts: Facts, settings: Settings): Spoken[] {
 } // prettier-ignore
 const MOST_SWING_C = 5;
 
-/** A control that has nothing to act with. */
+const WITHOUT = {
+  p: 'It answers to no distance from the target: it warms by its I alone, runs over, and the guard may stop it.',
+  i: 'It settles below its target: what waits for the temperature waits for hours, or the guard stops it.',
+} as const;
+
+/** A control that has nothing to act with, or nothing to hold with. */
 function pidNothing(facts: Facts, settings: Settings): Spoken[] {
   return WARMED.flatMap((body) => {
     const of = heatKey(body);
-    const key = `pid.${of}.p`;
     if (!partFor(facts, 'heater', body) || settings.get(`control.${of}`)?.value !== 'pid') return [];
-    if (settings.get(key)?.value !== 0) return [];
-    return [
-      {
-        subject: aboutSetting(key),
-        what: `PID of the ${bodyCalled(body)} has a P of 0.`,
-        why: 'It answers to no distance from the target: it warms by its I alone, runs over, and the guard may stop it. Tune it at Calibrate.',
-        evidence: ['p', 'i', 'd'].map((letter) => asSet(settings, `pid.${of}.${letter}`)),
-        remedies: resetRemedy(settings, key),
-      },
-    ];
+    return (['p', 'i'] as const).flatMap((letter) => {
+      const key = `pid.${of}.${letter}`;
+      if (settings.get(key)?.value !== 0) return [];
+      return [
+        {
+          subject: aboutSetting(key),
+          what: `PID of the ${bodyCalled(body)} has ${letter === 'p' ? 'a P' : 'an I'} of 0.`,
+          why: `${WITHOUT[letter]} Tune it at Calibrate.`,
+          evidence: ['p', 'i', 'd'].map((each) => asSet(settings, `pid.${of}.${each}`)),
+          remedies: resetRemedy(settings, key),
+        },
+      ];
+    });
   });
 }
 

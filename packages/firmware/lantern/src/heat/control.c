@@ -9,6 +9,8 @@
 #define FULL 255.0f
 /* Outside it there is nothing to steer: all or nothing. */
 #define BAND_C 10.0f
+/* What was summed up is kept so far below: begun anew at every slip out of the band, it would never carry a hot body into it. */
+#define FORGET_C 20.0f
 #define SECOND_BY_PID (EXTRUDER_SECOND && CONTROL_SECOND_HOTEND == CONTROL_SECOND_HOTEND_PID)
 #define BY_PID (CONTROL_HOTEND == CONTROL_HOTEND_PID || CONTROL_BED == CONTROL_BED_PID || SECOND_BY_PID)
 
@@ -27,7 +29,10 @@ static const bool STEERED[HEATERS] = {
     SECOND_BY_PID,
 #endif
 };
-static float sum[HEATERS], before[HEATERS];
+/* The slope is smoothed over about a second: a chip tells a temperature in steps, and one step in a tenth of a second looks
+ * like a leap. */
+#define SMOOTHED 0.1f
+static float sum[HEATERS], before[HEATERS], slope[HEATERS];
 static bool fresh[HEATERS];
 
 static float clamped(float value, float low, float high) { return larger(low, smaller(high, value)); }
@@ -37,15 +42,16 @@ static float by_pid(int heater, float target, float now)
     const float *k = &setting[P_AT[heater]];
     float off = target - now;
     if (off > BAND_C || off < -BAND_C) {
-        sum[heater] = 0;
+        if (off > FORGET_C || off < 0) sum[heater] = 0;
         fresh[heater] = true;
         return off > 0 ? 1 : 0;
     }
-    float slope = fresh[heater] ? 0 : (now - before[heater]) / PERIOD_S;
+    float leap = fresh[heater] ? 0 : (now - before[heater]) / PERIOD_S;
+    slope[heater] = fresh[heater] ? 0 : slope[heater] + SMOOTHED * (leap - slope[heater]);
     before[heater] = now;
     fresh[heater] = false;
     float added = clamped(sum[heater] + k[1] * off * PERIOD_S, 0, FULL);
-    float wanted = k[0] * off + added - k[2] * slope;
+    float wanted = k[0] * off + added - k[2] * slope[heater];
     /* Summed up only where it steers: while the rest asks for more than all or less than nothing, it would overshoot later. */
     if ((wanted > 0 && wanted < FULL) || added < sum[heater]) sum[heater] = added;
     return clamped(wanted / FULL, 0, 1);

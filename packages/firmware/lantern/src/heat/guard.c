@@ -1,8 +1,10 @@
 /* guard.c: two watches for each heater.
- * Rise: heat given (duty times time) since the temperature last rose by so much may not pass the time to rise at full duty.
- * Only a rise pays it off, or having held a target as long; a fallen temperature, a new or repeated target do not.
+ * Rise: all the heat there is, given since the temperature last rose by so much, may not pass the time to rise. Less than
+ * all is not counted: close to its target a control creeps, and a sensor that slips out there is soon given all. Only a
+ * rise pays it off, or having held a target as long; a fallen temperature, a new or repeated target do not.
  * Drop: once a target was held, staying so far below it for the time to drop trips. A target that is raised while it is
  * held becomes a rise; one that is raised while the temperature falls away does not hide the fall. */
+#include "heat/control.h"
 #include "heat/guard.h"
 #include "heat/heaters.h"
 #include "option_guard.h"
@@ -86,7 +88,7 @@ bool guard_trips(int heater, float target, float now, float duty)
     if (now >= w->mark + guard->rise || w->held_s > guard->rise_s) {
         w->mark = now;
         w->given_s = w->held_s = 0;
-    } else if (!there) w->given_s += duty * PERIOD_S;
+    } else if (!there && duty >= control_cap(heater)) w->given_s += duty * PERIOD_S;
     bool fallen = w->holding && now < target - guard->drop;
     w->fallen_s = fallen ? w->fallen_s + PERIOD_S : 0;
     return w->given_s > guard->rise_s || w->fallen_s > guard->drop_s;
