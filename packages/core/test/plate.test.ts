@@ -55,7 +55,9 @@ describe('a plate as a plane', () => {
       fc.property(fc.array(at, { minLength: 3, maxLength: 9 }), slope, slope, (places, slopeX, slopeY) => {
         const [a, b] = places;
         // Three of them do not lie in one line.
-        fc.pre(places.some((c) => Math.abs((b!.x - a!.x) * (c.y - a!.y) - (b!.y - a!.y) * (c.x - a!.x)) > 100));
+        fc.pre(
+          places.some((c) => Math.abs((b!.x - a!.x) * (c.y - a!.y) - (b!.y - a!.y) * (c.x - a!.x)) > 100),
+        );
         const found = planeThrough(places.map(({ x, y }) => ({ x, y, z: 1 + slopeX * x + slopeY * y })));
         for (const { x, y } of places)
           expect(found.c + found.slopeX * x + found.slopeY * y).toBeCloseTo(1 + slopeX * x + slopeY * y, 6);

@@ -18,6 +18,13 @@ const more = (...parts: Added[]): Edit[] =>
   ]);
 const SPARE = more(['spare-sensor', 't100-a', 'spare', { signal: 'TEMP-C.1', ground: 'TEMP-C.2' }]);
 
+/** The nozzle on a switch, in place of the pin. */
+const NOZZLE: Edit[] = [
+  { path: ['parts', 16, 'part'], value: 'anvil' },
+  { path: ['harness', 'probe'], value: { leads: { signal: 'PROBE.3', ground: 'PROBE.1' } } },
+  { path: ['probe_mount'], value: { side: 'left', side_mm: 0, face: 'front', face_mm: 0 } },
+];
+
 const built = (id: string, edits: readonly Edit[] = []) => builtDemo(id, edits, compiler);
 
 describe('a machine with other parts is proven from its image to closed up', () => {
@@ -43,6 +50,7 @@ describe('a machine with other parts is proven from its image to closed up', () 
       ['reel', 'reel-switch', 'filament', { signal: 'FILAMENT.3', ground: 'FILAMENT.2' }],
       ['display', 'vista-128', 'panel', { supply: 'SHOW.2', ground: 'SHOW.1' }],
     )],
+    ['a probe that is the nozzle itself', 'plover', ['probe', 'home'], NOZZLE],
     ['each Z motor on a driver of its own', 'bittern', ['motor-z-pair'], [
       { path: ['parts', PARTS], value: { id: 'z-driver-2', part: 'gannet-g5', role: 'z', microsteps: 16 } },
       { path: ['harness', 'z-driver-2'], value: { socket: 'S5' } },
@@ -103,4 +111,12 @@ describe('the second sensor of a hot end', () => {
     const { lines } = await person.ask('M105');
     expect(lines.find((line) => line.includes('body=hotend'))).toContain('target=0.0');
   });
+});
+
+it('a nozzle that touches the plate itself needs no offset: its zero is the plate', async () => {
+  const { facts, image } = await built('plover', NOZZLE);
+  const person = await personAt(facts, image, []);
+  for (const line of ['G28', 'G1 Z5 F300', 'G1 Z0 F120', 'M400'])
+    expect((await person.ask(line)).problem).toBeUndefined();
+  expect(Math.abs(person.bench.truth().nozzleAbovePlateMm ?? 9)).toBeLessThan(0.1);
 });

@@ -40,7 +40,10 @@ export function reallyOf(facts: Facts, seed: number): Really {
   ];
   const bites = { bite: 1 + bite, secondBite: 1 + second };
   const { probe_mount: mount } = facts.machine;
-  if (!partsOf(facts, 'probe')[0]) return bites;
+  const probe = partsOf(facts, 'probe')[0];
+  if (!probe) return bites;
+  // The nozzle itself is what meets the plate.
+  if (probe.type.sense === 'nozzle') return { ...bites, probe: { x: 0, y: 0, z: 0 } };
   const ruled = mount ? mountOffset(mount) : { x: 0, y: 0 };
   return {
     ...bites,

@@ -22,6 +22,33 @@ function offsetZero(facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
+/** A ruler beside a mount errs by less, mm. */
+const RULED_XY_MM = 3;
+const RULED_Z_MM = 1;
+
+/** Own offsets that are far from where the mount holds the probe. */
+function offsetFar(facts: Facts, settings: Settings): Spoken[] {
+  if (!partsOf(facts, 'probe')[0]) return [];
+  return (['x', 'y', 'z'] as const).flatMap((axis) => {
+    const key = `probe.offset.${axis}`;
+    const mount = settings.get(key)?.hidden;
+    const off = numberOf(settings, key) - Number(mount?.value);
+    if (mount?.source !== 'derived' || Math.abs(off) <= (axis === 'z' ? RULED_Z_MM : RULED_XY_MM)) return [];
+    const by = `${Math.abs(off).toFixed(1)} mm`;
+    return [
+      {
+        subject: aboutSetting(key),
+        what: axis === 'z' ? `The Z offset is ${by} ${off < 0 ? 'deeper' : 'less deep'} than the mount says.` : `The probe offset in ${axis.toUpperCase()} is ${by} from where the mount holds the probe.`,
+        why: axis === 'z' && off < 0
+          ? 'If the mount is right, the nozzle goes that far into the plate. Measure the offset again with a shim, or the mount.'
+          : 'If the mount is right, heights are taken to be where they are not. Measure the offset again, or the mount.',
+        evidence: [asSet(settings, key, 'mm'), `by the facts: ${mount.because}`],
+        remedies: resetRemedy(settings, key),
+      },
+    ];
+  });
+} // prettier-ignore
+
 /** The probe must trigger before the nozzle meets the plate, and not farther below it than it is lifted. */
 function offsetSign(facts: Facts, settings: Settings): Spoken[] {
   const probe = partsOf(facts, 'probe')[0];
@@ -149,6 +176,7 @@ export const probeChecks: Check[] = [
   { id: 'probe.stroke', severity: 'stop', run: stroke },
   { id: 'probe.stowed-low', severity: 'stop', run: stowedLow },
   { id: 'probe.plug-choice', severity: 'stop', run: plugChoice },
+  { id: 'probe.offset-far', severity: 'mend', run: offsetFar },
   { id: 'probe.inversion', severity: 'mend', run: inversion },
   { id: 'probe.offset-zero', severity: 'mend', run: offsetZero },
   { id: 'home.soft-limit-blocks', severity: 'note', run: softLimitBlocks },
