@@ -40,3 +40,8 @@ it('the pulse that is set bounds how fast an axis may go, as the driver’s own 
   expect(told(250)).toEqual([]);
   expect(told(251)).toEqual(['speed.x']);
 });
+
+it('a motor that would hardly turn is to be mended, one with little is noted', () => {
+  const told = (amps: number) => findingsAfter('plover', own('current.x', amps)).find(({ id }) => id === 'driver.low')?.severity; // prettier-ignore
+  expect([told(0.05), told(0.3), told(0.6)]).toEqual(['mend', 'note', undefined]);
+});

@@ -80,6 +80,23 @@ describe('start and end G-code', () => {
       expect.stringMatching(/^4 Y is sent to -500 mm/),
     ]);
   });
+  it('tells words that do not belong, numbers that are missing, and what the board cannot read', () => {
+    const { facts, settings } = settingsAfter('plover');
+    const said = (line: string) => readStartCode(`G28\n${line}`, facts, settings).filter((problem) => problem.line === 2).map(({ what }) => what); // prettier-ignore
+    expect(said('M190 R60')).toEqual(['M190 takes no R.']);
+    expect(said('M104')).toEqual(['M104 needs S with a number.']);
+    expect(said('M104 S')).toEqual(['M104 needs a number behind S.']);
+    expect(said('M106 S300')).toEqual(['S is 300; M106 takes 0 to 255.']);
+    expect(said('G28 X0')).toEqual(['X stands alone behind G28, without a number.']);
+    expect(said('G1 X1 X2')).toEqual(['The board cannot read it: X is there twice.']);
+    expect(said('G1 X1,Y2')).toEqual(['The board cannot read it: “,Y2” is neither a letter nor a number.']);
+    expect(said('G1X1Y2')).toEqual([]);
+    expect(said('M104 S[first] T{tool}')).toEqual(['M104 takes no T.']);
+    expect(readStartCode('g28\nG1 X5', facts, settings).map(({ line, what }) => `${line} ${what}`)).toEqual([
+      '1 The board cannot read it: it is written in small letters; the board knows capitals.',
+      '2 It moves before it homes.',
+    ]); // prettier-ignore
+  });
   it('tells the lines whose words the slicer fills in', () => {
     expect(leftToSlicer('G28\nM104 S[first] ; warm\n{if hot}\nG1 X10 ; [not said]\nM140 S60 (a <remark>)')).toEqual([2, 3]); // prettier-ignore
   });

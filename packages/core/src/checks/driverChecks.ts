@@ -11,6 +11,8 @@ const WHOSE: Record<MotorAxis, string> = { x: 'X', y: 'Y', z: 'Z', e: 'extruder'
 /** Shares of a motor's rating above which it overheats, and below which it loses steps. */
 const MOST_SHARE = 0.9;
 const LEAST_SHARE = 0.4;
+/** Below this it hardly turns at all. */
+const IDLE_SHARE = 0.2;
 
 type Driven = NonNullable<ReturnType<typeof drivenBy>>;
 
@@ -22,7 +24,7 @@ function currents(
     amps: number,
     rated: number,
     driven: Driven,
-  ) => Pick<Spoken, 'what' | 'why' | 'evidence'> | undefined,
+  ) => Pick<Spoken, 'what' | 'why' | 'evidence' | 'severity'> | undefined,
 ): Spoken[] {
   return MOTOR_AXES.flatMap((axis) => {
     const driven = drivenBy(facts, axis);
@@ -73,7 +75,11 @@ const low = (facts: Facts, settings: Settings) =>
       ? undefined
       : {
           what: `${motorsOf(driven)} would get ${share(amps, rated)} % of the rated current.`,
-          why: 'Below 40 % a motor loses steps at the first resistance. Fine if you know why.',
+          ...(amps < IDLE_SHARE * rated && { severity: 'mend' as const }),
+          why:
+            amps < IDLE_SHARE * rated
+              ? 'With so little it hardly turns: homing does not meet its switch, and steps are lost at every move.'
+              : 'Below 40 % a motor loses steps at the first resistance. Fine if you know why.',
           evidence: [`rated: ${rated} A`],
         },
   );
@@ -94,6 +100,8 @@ const USUAL_ACCEL: Record<Kinematics, Record<MotorAxis, Range>> = {
   'lifting-bed': { x: [200, 6000], y: [200, 6000], z: [20, 400], e: [300, 10_000] },
   'cross-belt': { x: [500, 15_000], y: [500, 15_000], z: [20, 400], e: [300, 10_000] },
 };
+/** Deviations in mm that leave corners sharp and do not shake the frame, from common practice. */
+const USUAL_DEVIATION: Range = [0.002, 0.1];
 const USUAL_JOLT: Record<MotorAxis, Range> = { x: [1, 20], y: [1, 20], z: [0.1, 2], e: [1, 20] };
 
 /** Top speeds in mm/s that motors and screws of printers reach, from common practice. */
@@ -116,11 +124,13 @@ function range({ machine }: Facts, settings: Settings): Spoken[] {
     ];
   };
   const byJolt = settings.get('corner.by')?.value === 'jolt';
-  return MOTOR_AXES.flatMap((axis) => [
+  const deviation = settings.get('corner.by')?.value === 'deviation' ? outside('corner.deviation', USUAL_DEVIATION, 'mm', 'Corner deviation') : []; // prettier-ignore
+  const ofAxes = MOTOR_AXES.flatMap((axis) => [
     ...outside(`accel.${axis}`, USUAL_ACCEL[kinematics][axis], 'mm/s²', `${WHOSE[axis]} acceleration`),
     ...outside(`speed.${axis}`, USUAL_SPEED[axis], 'mm/s', `${WHOSE[axis]} top speed`),
     ...(byJolt ? outside(`corner.jolt.${axis}`, USUAL_JOLT[axis], 'mm/s', `${WHOSE[axis]} jolt`) : []),
   ]);
+  return [...ofAxes, ...deviation];
 }
 
 function directionParity(_facts: Facts, settings: Settings): Spoken[] {

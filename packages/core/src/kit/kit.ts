@@ -62,6 +62,16 @@ export interface KitCommand {
   value?: string;
   /** The kit version that will know it; missing where this one does. */
   from?: string;
+  /** Letters that stand behind it with a number. What a command takes is not judged where this is missing. */
+  takes?: string;
+  /** More of them, by the option that brings them. */
+  takes_with?: Record<string, string>;
+  /** Letters that stand alone. */
+  alone?: string;
+  /** Letters without which it is refused. */
+  needs?: string;
+  /** From and to, by letter. */
+  ranges?: Record<string, [number, number]>;
 }
 
 /** A part that is wired beside what every image steers, and the option that speaks to it. */
@@ -180,6 +190,11 @@ const optionSchema = once(() =>
   }),
 );
 
+const letters = () =>
+  Joi.string()
+    .pattern(/^[A-Z]+$/)
+    .max(26);
+
 export const kitSchema = once(() =>
   Joi.object({
     jolly: Joi.valid('kit/1').required(),
@@ -242,6 +257,11 @@ export const kitSchema = once(() =>
           by: line(60),
           value: line(60),
           from: Joi.string().pattern(VERSION).max(20),
+          takes: letters().allow(''),
+          takes_with: Joi.object().pattern(line(60), letters()),
+          alone: letters(),
+          needs: letters(),
+          ranges: Joi.object().pattern(letters(), Joi.array().items(Joi.number()).length(2)),
         }),
       )
       .unique('say')

@@ -10,6 +10,8 @@ export interface GcodeLine {
   command?: string;
   /** By letter; a letter without a number, or with a slicer's placeholder, has NaN. */
   words: ReadonlyMap<string, number>;
+  /** Why the board would not read it. */
+  unreadable?: string;
 }
 
 /** A remark of its own line; nothing in it ends the line. */
@@ -28,34 +30,47 @@ const saidIn = (raw: string): string =>
     .replace(/\([^)]*\)/g, '')
     .trim();
 
-/** Takes G-code apart. Remarks after `;` and in brackets are left out; letters may be small; never throws. */
+/** Takes G-code apart, as the firmware does. Remarks after `;` and in brackets are left out; never throws. */
 export function readGcode(text: string): GcodeLine[] {
   return text.split(/\r?\n/).map((raw, index) => {
     const said = saidIn(raw);
-    const [head = '', ...rest] = said.toUpperCase().split(/\s+/);
-    const command = commandOf(said, head);
-    const words = new Map<string, number>();
-    for (const word of rest) {
-      const match = /^([A-Z])(.*)$/.exec(word);
-      if (match?.[1]) words.set(match[1], match[2] === '' ? NaN : Number(match[2]));
-    }
-    return {
-      line: index + 1,
-      text: raw.trim(),
-      ...(command && { command }),
-      words,
-    };
+    const at = { line: index + 1, text: raw.trim() };
+    // Lines in braces are the slicer's own: they never reach the machine as they stand.
+    if (said === '' || /^[{[<]/.test(said)) return { ...at, words: new Map() };
+    return { ...at, ...(/^[A-Z]/.test(said) ? coded(said) : worded(said)) };
   });
 }
 
-/** Letter and number without leading zeros, or the words before the first value. */
-function commandOf(said: string, head: string): string | undefined {
-  // Lines in braces are the slicer's own: they never reach the machine as they stand.
-  if (said === '' || /^[{[<]/.test(said)) return undefined;
-  const code = /^([GMT])0*(\d+)$/.exec(head);
-  if (code) return `${code[1]}${code[2]}`;
-  return said
+type Read = Omit<GcodeLine, 'line' | 'text'>;
+
+/** A command in small words, up to its first value. */
+function worded(said: string): Read {
+  if (/^[gmtn]\d/.test(said))
+    return { words: new Map(), unreadable: 'it is written in small letters; the board knows capitals' };
+  const command = said
     .split(/\s+/)
     .filter((word, index, all) => !all.slice(0, index + 1).some((before) => before.includes('=')))
     .join(' ');
+  return { command, words: new Map() };
 }
+
+/** A letter with its number, and letters behind it, with numbers of their own or alone; blanks do not matter. */
+function coded(said: string): Read {
+  const [head = '', letter = '', digits = ''] = /^([A-Z])0*(\d+)/.exec(said) ?? [];
+  // What else begins with a capital is no command of this kind; a name is looked for as it stands.
+  if (head === '') return { command: said, words: new Map() };
+  const words = new Map<string, number>();
+  const word = /\s*([A-Z])([-+]?(?:\d+\.?\d*|\.\d+)|\{[^}]*\}|\[[^\]]*\]|<[^>]*>)?/y;
+  word.lastIndex = head.length;
+  let read = head.length;
+  let twice: string | undefined;
+  for (let match = word.exec(said); match; match = word.exec(said)) {
+    const [, name = '', value = ''] = match;
+    if (words.has(name)) twice ??= name;
+    words.set(name, value === '' ? NaN : Number(value));
+    read = word.lastIndex;
+  }
+  const left = said.slice(read).trim();
+  const unreadable = left !== '' ? `“${left}” is neither a letter nor a number` : twice && `${twice} is there twice`;
+  return { command: `${letter}${digits}`, words, ...(unreadable && { unreadable }) };
+} // prettier-ignore

@@ -27,13 +27,36 @@ const HEATS = new Map<string, Warmed>([
 
 const isMove = ({ command }: GcodeLine) => command === 'G0' || command === 'G1';
 
-/** Commands this version of the kit does not know with these settings. */
+/** Lines that this version of the kit would refuse with these settings: commands it does not know, and words that do not belong. */
 export function notKnown(lines: readonly GcodeLine[], facts: Facts, settings: Settings): LineProblem[] {
-  return lines.flatMap(({ line, text, command }) => {
-    const why = command && notUnderstood(facts, settings, command);
-    return why ? [{ line, text, what: why, why: NOT_DONE }] : [];
+  return lines.flatMap((entry) => {
+    const { line, text, command, unreadable } = entry;
+    const what = unreadable
+      ? `The board cannot read it: ${unreadable}.`
+      : (command && notUnderstood(facts, settings, command)) || misfit(entry, facts, settings);
+    return what ? [{ line, text, what, why: NOT_DONE }] : [];
   });
 }
+
+/** What a command is given that it does not take, or not given that it needs. */
+function misfit({ text, command, words }: GcodeLine, { kit }: Facts, settings: Settings): string | undefined {
+  const known = kit.commands.find(({ say }) => say === command);
+  if (!known || known.takes === undefined) return undefined;
+  const { say, alone = '', needs = '', ranges = {} } = known;
+  const more = Object.entries(known.takes_with ?? {}).flatMap(([key, letters]) => (isOn(settings, key) ? [letters] : []));
+  const takes = [known.takes, ...more].join('');
+  for (const [letter, value] of words) {
+    if (!takes.includes(letter) && !alone.includes(letter)) return `${say} takes no ${letter}.`;
+    // What a slicer fills in is not known here.
+    if (Number.isNaN(value) && /[{[<]/.test(text)) continue;
+    if (Number.isNaN(value) && !alone.includes(letter)) return `${say} needs a number behind ${letter}.`;
+    if (!Number.isNaN(value) && !takes.includes(letter)) return `${letter} stands alone behind ${say}, without a number.`;
+    const range = ranges[letter];
+    if (range && (value < range[0] || value > range[1])) return `${letter} is ${value}; ${say} takes ${range[0]} to ${range[1]}.`;
+  }
+  const missing = [...needs].find((letter) => !words.has(letter));
+  return missing && `${say} needs ${missing} with a number.`;
+} // prettier-ignore
 const NOT_DONE = 'The board answers it with an error and does nothing, and the print goes on without it.';
 
 /** A line that asks a body for heat. */
