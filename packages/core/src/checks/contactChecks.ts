@@ -1,8 +1,10 @@
+import { headerOf } from '../board/contacts';
 import type { SupplySource } from '../board/net';
 import { type PlacedLead, placedLeads } from '../circuit/pinTable';
 import { parseContact } from '../circuit/leadOrder';
 import { besideRibbon, hasAdapter } from '../circuit/loads';
 import type { Spoken } from '../finding/finding';
+import { MAIN_SUPPLY } from '../harness/purposes';
 import type { Facts } from '../machine/facts';
 import type { Check } from './check';
 
@@ -55,11 +57,12 @@ function heaterOnRail(facts: Facts): Spoken[] {
   });
 }
 
-/** One contact takes one crimp; two wires in it want a splice. */
+/** One contact takes one crimp; two wires in it want a splice. Where the supply comes in are screws. */
 function contactTwice(facts: Facts): Spoken[] {
   const whole = placedLeads(facts).filter(
     ({ part, role, contact }) =>
       !hasAdapter(part, 'splice', role) &&
+      headerOf(facts.board, contact)?.for !== MAIN_SUPPLY &&
       !(part.landing && 'leads' in part.landing && besideRibbon(part.landing) === parseContact(contact).header),
   );
   const contacts = new Set(whole.map(({ contact }) => contact));
