@@ -8,6 +8,7 @@ describe('what only the machine decides', () => {
   it.each([
     ['frame.kinematics', 'cross-belt', 'stop'],
     ['probe.kind', 'inductive', 'stop'],
+    ['probe.kind', 'none', 'note'],
     ['driver.line', 'pot', 'stop'],
     ['second-z.on', true, 'stop'],
     ['extruder.second', true, 'stop'],

@@ -1,6 +1,7 @@
 import type { Severity, Spoken } from '../finding/finding';
 import { aboutSetting, asSet, inWords, resetRemedy } from '../finding/settingFinding';
 import { optionOf } from '../kit/optionOf';
+import type { SettingValue } from '../kit/settingValue';
 import type { Facts } from '../machine/facts';
 import { AXES, WARMED } from '../machine/machine';
 import { heatKey } from '../settings/heatKey';
@@ -19,6 +20,8 @@ interface Decided {
   within?: number;
   /** The step of bring-up that shows that the own value is right. */
   provenBy?: string;
+  /** The value with which it is left out, which is a choice and worth a note. */
+  leftOut?: { value: SettingValue; why: string };
 }
 
 /** The pulse that turns a servo about ten degrees further, µs. */
@@ -26,7 +29,7 @@ const A_NUDGE_US = 120;
 
 const DECIDED: readonly Decided[] = [
   { key: 'frame.kinematics', why: 'Two motors would turn where one moves the axis, or one where two do: every move goes aslant, and homing runs into the frame.' },
-  { key: 'probe.kind', why: 'A probe that is asked in another way is not put out or not read, and the nozzle goes into the plate.' },
+  { key: 'probe.kind', leftOut: { value: 'none', why: 'It is wired, and nobody reads it: it takes no map and does not find Z.' }, why: 'A probe that is asked in another way is not put out or not read, and the nozzle goes into the plate.' },
   { key: 'driver.line', why: 'The modules are told neither current nor mode, or are told it in a way they do not hear.' },
   { key: 'second-z.on', why: 'One side of the axis would move and the other stand, and the gantry bends; or the build fails for want of a second motor.' },
   { key: 'extruder.second', why: 'A wired extruder would stand still, or the build fails for want of one.' },
@@ -40,18 +43,19 @@ const DECIDED: readonly Decided[] = [
 
 /** Own values of what only the machine decides. */
 function overruled({ kit }: Facts, settings: Settings, { proven = [] }: MachineRecord): Spoken[] {
-  return DECIDED.flatMap(({ key, why, severity, within = 0, provenBy }): Spoken[] => {
+  return DECIDED.flatMap(({ key, why, severity, within = 0, provenBy, leftOut }): Spoken[] => {
     const setting = settings.get(key);
     const facts = setting?.hidden;
     if (!setting || facts?.source !== 'derived' || facts.value === setting.value) return [];
     if (Math.abs(Number(setting.value) - Number(facts.value)) <= within) return [];
     if (provenBy !== undefined && proven.includes(provenBy)) return [];
+    const isLeftOut = setting.value === leftOut?.value;
     return [
       {
-        ...(severity && { severity }),
+        ...(isLeftOut ? { severity: 'note' } : severity && { severity }),
         subject: aboutSetting(key),
         what: `${optionOf(kit, key)?.label ?? key} is set to ${inWords(setting.value)}; by what is known of the machine it is ${inWords(facts.value)}.`,
-        why,
+        why: isLeftOut ? leftOut.why : why,
         evidence: [asSet(settings, key), `by the facts: ${facts.because}`],
         remedies: resetRemedy(settings, key),
       },
