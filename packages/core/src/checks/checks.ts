@@ -16,6 +16,7 @@ import { boardChecks } from './boardChecks';
 import { contactChecks } from './contactChecks';
 import { driveChecks } from './driveChecks';
 import { driverChecks } from './driverChecks';
+import { extrudeChecks } from './extrudeChecks';
 import { guardChecks } from './guardChecks';
 import { identityChecks } from './identityChecks';
 import { mapChecks } from './mapChecks';
@@ -53,6 +54,7 @@ export const CHECKS: readonly Check[] = [
   ...needsChecks,
   ...overruledChecks,
   ...heatChecks,
+  ...extrudeChecks,
   ...guardChecks,
   ...probeChecks,
   ...mapChecks,

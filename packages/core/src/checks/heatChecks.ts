@@ -156,22 +156,6 @@ function pidNothing(facts: Facts, settings: Settings): Spoken[] {
   });
 }
 
-/** Filament is soft enough to be pushed from about here, °C. */
-const SOFT_FROM_C = 140;
-function extrudesCold(facts: Facts, settings: Settings): Spoken[] {
-  const from = numberOf(settings, 'extrude.from');
-  if (!partFor(facts, 'heater', 'hotend') || from >= SOFT_FROM_C) return [];
-  return [
-    {
-      subject: aboutSetting('extrude.from'),
-      what: from === 0 ? 'Filament may be pushed at any temperature.' : `Filament may be pushed from ${from} °C.`,
-      why: 'Pushed against a cold hot end it is ground away, or the motor stalls. Fine for what melts that low.',
-      evidence: [asSet(settings, 'extrude.from', '°C'), `usual: ${SOFT_FROM_C} °C and more`],
-      remedies: resetRemedy(settings, 'extrude.from'),
-    },
-  ];
-} // prettier-ignore
-
 export const heatChecks: Check[] = [
   { id: 'heat.guard-off', severity: 'stop', run: guardOff },
   { id: 'heat.guard-without-heater', severity: 'mend', run: guardWithoutHeater },
@@ -192,5 +176,4 @@ export const heatChecks: Check[] = [
   { id: 'heat.min-high', severity: 'mend', run: minHigh },
   { id: 'heat.cycle-slow', severity: 'mend', run: slowCycle },
   { id: 'heat.pid-nothing', severity: 'mend', run: pidNothing },
-  { id: 'heat.extrudes-cold', severity: 'note', run: extrudesCold },
 ];
