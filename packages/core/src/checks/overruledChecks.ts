@@ -34,7 +34,7 @@ const DECIDED: readonly Decided[] = [
   { key: 'second-z.on', why: 'One side of the axis would move and the other stand, and the gantry bends; or the build fails for want of a second motor.' },
   { key: 'extruder.second', why: 'A wired extruder would stand still, or the build fails for want of one.' },
   ...WARMED.map((body) => ({ key: `sensor.${heatKey(body)}`, severity: 'mend' as const, why: 'Read by the table of another sensor every temperature is wrong, and the heater may go far beyond what is shown. If another sensor sits there, say so among the parts.' })),
-  ...AXES.map((axis) => ({ key: `switch.${axis}.pressed`, severity: 'mend' as const, provenBy: `switch-${axis}`, why: 'Read the wrong way round the axis counts as home where it stands, or is not stopped by its switch. Nothing proves yet that it is right.' })),
+  ...AXES.map((axis) => ({ key: `switch.${axis}.pressed`, severity: 'mend' as const, provenBy: `switch-${axis}`, why: 'Read the wrong way round the axis counts as home where it stands, or is not stopped by its switch. Press it by hand at Bring-up before you home.' })),
   { key: 'filament.reads', severity: 'mend', why: 'Read the wrong way round every print pauses at once, or none does when the filament ends.' },
   { key: 'bed.heated', severity: 'mend', why: 'The firmware would leave a heater alone that is wired, or heat one that is not there.' },
   { key: 'probe.deploy', severity: 'mend', within: A_NUDGE_US, why: 'At another pulse the pin may not come out, and the nozzle goes into the plate. See it come out before you home Z.' },

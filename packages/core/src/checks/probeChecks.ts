@@ -162,8 +162,8 @@ function inversion(facts: Facts, settings: Settings, record: MachineRecord): Spo
     return [
       {
         subject: aboutSetting(key),
-        what: `${key} is not what sensor and header ask for, and nothing proves that it works.`,
-        why: 'A probe that reads the wrong way round lets the nozzle into the plate, or never lets it down.',
+        what: `${key} is not what sensor and header ask for.`,
+        why: 'A probe that reads the wrong way round lets the nozzle into the plate, or never lets it down. Prove it in mid-air at Bring-up before you home Z.',
         evidence: [asSet(settings, key), `by the facts: ${setting.hidden.because}`],
         remedies: resetRemedy(settings, key),
       },
