@@ -27,6 +27,9 @@ describe('a board replaced like for like', () => {
     const again = tail(looked, { kind: 'same-board' }).after;
     expect([again.jumpers, again.board.marking, again.board.copy]).toEqual([undefined, undefined, 2]);
     expect(tail(after, { kind: 'same-board' }).after.board.copy).toBe(3);
+    // That no bootloader is wanted was decided, and stays so.
+    const without = edited({ path: ['board', 'bootloader'], value: false });
+    expect(tail(without, { kind: 'same-board' }).after.board.bootloader).toBe(false);
   });
 
   it('takes over every plug, each to where it was', () => {
