@@ -91,6 +91,7 @@ describe('start and end G-code', () => {
     expect(said('G1 X1 X2')).toEqual(['The board cannot read it: X is there twice.']);
     expect(said('G1 X1,Y2')).toEqual(['The board cannot read it: “,Y2” is neither a letter nor a number.']);
     expect(said('G1X1Y2')).toEqual([]);
+    expect(readStartCode('G28 X X', facts, settings).map(({ id }) => id)).toEqual(['start.not-known', 'start.no-home']); // prettier-ignore
     expect(said('M104 S[first] T{tool}')).toEqual(['M104 takes no T.']);
     expect(readStartCode('g28\nG1 X5', facts, settings).map(({ line, what }) => `${line} ${what}`)).toEqual([
       '1 The board cannot read it: it is written in small letters; the board knows capitals.',

@@ -2,7 +2,7 @@ import { headerOf } from '../board/contacts';
 import type { SupplySource } from '../board/net';
 import { type PlacedLead, placedLeads } from '../circuit/pinTable';
 import { parseContact } from '../circuit/leadOrder';
-import { besideRibbon, hasAdapter } from '../circuit/loads';
+import { besideRibbon, hasAdapter, isReversed } from '../circuit/loads';
 import type { Spoken } from '../finding/finding';
 import { MAIN_SUPPLY } from '../harness/purposes';
 import type { Facts } from '../machine/facts';
@@ -22,12 +22,11 @@ function netInWords({ net }: PlacedLead): string {
 
 /** Ground leads that do not meet ground, and supply leads that meet no supply; both at once are a part reversed. */
 function wrongNet(facts: Facts): Spoken[] {
-  const leads = placedLeads(facts);
-  const reversed = (part: string) => leads.some((lead) => lead.part.id === part && lead.role === 'supply' && lead.net.kind === 'gnd') && leads.some((lead) => lead.part.id === part && lead.role === 'ground' && lead.net.kind === 'supply');
-  return leads.flatMap((lead): Spoken[] => {
+  return placedLeads(facts).flatMap((lead): Spoken[] => {
     const { part, role, contact, net } = lead;
     const wants = role === 'ground' ? 'gnd' : role === 'supply' ? 'supply' : undefined;
-    if (wants === undefined || net.kind === wants || reversed(part.id)) return [];
+    if (wants === undefined || net.kind === wants ) return [];
+    if (part.landing && 'leads' in part.landing && isReversed(facts.board, part.landing)) return [];
     return [
       {
         subject: { kind: 'part', id: part.id },

@@ -108,6 +108,9 @@ function minHigh(facts: Facts, settings: Settings): Spoken[] {
   });
 }
 
+/** A body may swing so far with the switching of its heater, °C. */
+const MOST_SWING_C = 5;
+
 /** A heater that is full on for so long at a time that its body swings about the target. */
 function slowCycle(facts: Facts, settings: Settings): Spoken[] {
   return WARMED.flatMap((body) => {
@@ -128,7 +131,6 @@ function slowCycle(facts: Facts, settings: Settings): Spoken[] {
     ];
   });
 } // prettier-ignore
-const MOST_SWING_C = 5;
 
 const WITHOUT = {
   p: 'It answers to no distance from the target: it warms by its I alone, runs over, and the guard may stop it.',

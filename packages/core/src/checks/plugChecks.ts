@@ -3,7 +3,7 @@ import { isOn } from '../settings/understands';
 import { contactNet, headerOf } from '../board/contacts';
 import { budgetOf, shortLeads, wireLoads } from '../harness/electricity';
 import { headersOf } from '../circuit/leadOrder';
-import { hasAdapter } from '../circuit/loads';
+import { hasAdapter, isReversed } from '../circuit/loads';
 import type { Facts, PlacedPart } from '../machine/facts';
 import type { LeadLanding } from '../machine/landing';
 import type { Settings } from '../settings/setting';
@@ -18,11 +18,8 @@ const aboutPart = (id: string) => ({ kind: 'part' as const, id });
 
 function polarity(facts: Facts): Spoken[] {
   return onHeaders(facts).flatMap(({ id, landing }) => {
-    const [supply, ground] = [landing.leads['supply'], landing.leads['ground']];
-    if (supply === undefined || ground === undefined) return [];
-    const reversed =
-      contactNet(facts.board, supply)?.kind === 'gnd' && contactNet(facts.board, ground)?.kind === 'supply';
-    return reversed
+    const { supply, ground } = landing.leads;
+    return isReversed(facts.board, landing)
       ? [
           {
             subject: aboutPart(id),

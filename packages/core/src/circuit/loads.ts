@@ -54,6 +54,12 @@ export function adapterOf<K extends Adapter['kind']>(landing: LeadLanding, kind:
   );
 }
 
+/** Whether the supply lead of a part is on ground and its ground lead on a supply. */
+export function isReversed(board: Board, { leads }: LeadLanding): boolean {
+  const kindAt = (role: string) => contactNet(board, leads[role] ?? '')?.kind;
+  return kindAt('supply') === 'gnd' && kindAt('ground') === 'supply';
+}
+
 /** The ribbon header that a landing leaves to the display, by an adapter board or a single wire taken out of it. */
 export function besideRibbon(landing: LeadLanding): string | undefined {
   return (adapterOf(landing, 'tap') ?? adapterOf(landing, 'ribbon-lead'))?.header;

@@ -6,7 +6,7 @@ export interface GcodeLine {
   /** Counted from 1. */
   line: number;
   text: string;
-  /** Such as `G28` or `map take`; undefined for an empty line, a remark, or a slicer's own line in braces. */
+  /** Such as `G28` or `map take`; undefined for an empty line, a remark, a slicer's own line in braces, or one that the board cannot read. */
   command?: string;
   /** By letter; a letter without a number, or with a slicer's placeholder, has NaN. */
   words: ReadonlyMap<string, number>;
@@ -72,5 +72,5 @@ function coded(said: string): Read {
   }
   const left = said.slice(read).trim();
   const unreadable = left !== '' ? `“${left}” is neither a letter nor a number` : twice && `${twice} is there twice`;
-  return { command: `${letter}${digits}`, words, ...(unreadable && { unreadable }) };
+  return { words, ...(unreadable ? { unreadable } : { command: `${letter}${digits}` }) };
 } // prettier-ignore
