@@ -96,14 +96,6 @@ describe('every check', () => {
     expect(missing?.evidence).toEqual(['2 lines read']);
   });
 
-  it('a probe turned round by hand is silent once it is proven to trigger', () => {
-    const facts = factsOf(applyEdits(demoMachine('plover'), [own('probe.triggered', 'low')]));
-    const said = (proven: string[]) =>
-      check(facts, derive(facts), { proven }).filter(({ id }) => id === 'probe.inversion');
-    expect(said(['home'])).toHaveLength(1);
-    expect(said(['probe'])).toEqual([]);
-  });
-
   it('kit.untested-target speaks of a board the kit does not name', () => {
     const facts = factsOf(demoMachine('plover'));
     const stranger = { ...facts, kit: { ...facts.kit, targets: [] } };

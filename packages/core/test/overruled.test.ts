@@ -1,8 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { check } from '../src/checks/checks';
 import { applyEdits } from '../src/machine/edit';
-import { derive } from '../src/settings/derive';
-import { demoMachine, factsOf, findingsAfter, own } from './fixtures/demo';
+import { demoMachine, findingsAfter, own } from './fixtures/demo';
 
 describe('what only the machine decides', () => {
   it.each([
@@ -26,12 +24,6 @@ describe('what only the machine decides', () => {
 
   it('a pulse some degrees off is how one mounts a servo', () => {
     expect(findingsAfter('plover', own('probe.deploy', 780))).toEqual(findingsAfter('plover'));
-  });
-
-  it('a switch that was pressed by hand and read as it should is believed', () => {
-    const facts = factsOf(applyEdits(demoMachine('plover'), [own('switch.x.pressed', 'low')]));
-    const said = (proven: string[]) => check(facts, derive(facts), { proven }).filter(({ id }) => id === 'fact.overruled').length; // prettier-ignore
-    expect([said([]), said(['switch-y']), said(['switch-x'])]).toEqual([1, 1, 0]);
   });
 });
 

@@ -9,6 +9,7 @@ import { readEndCode } from '../src/slicer/readEndCode';
 import { readStartCode } from '../src/slicer/readStartCode';
 import { writeEndCode, writeStartCode } from '../src/slicer/writeStartCode';
 import { demoMachine, earlierKit, factsOf, installed, own, wholeKit } from './fixtures/demo';
+import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
 
 const settingsWith = (catalogue: Catalogue, machine: string, ...list: Edit[]) => {
   const facts = factsOf(applyEdits(demoMachine(machine), list), catalogue);
@@ -59,7 +60,7 @@ describe('start and end G-code', () => {
     const said = (text: string) =>
       readStartCode(text, facts, settings).map(({ id, line }) => `${id} ${line}`);
     expect(said('G28\nmap use\nG28 Z')).toEqual(['map.start-code 2']);
-    expect(said('G28 X Y\nmap use')).toEqual(['start.no-home 0']);
+    expect(said('G28 X Y\nmap use')).toEqual(['start.no-home 2']);
     expect(said('G28\nmap use\nM190 S500\nG1 Y-9')).toEqual(['start.over-limit 3', 'start.outside 4']);
     expect(said('G28\nmap use\nG91\nG1 Y-9')).toEqual([]);
     expect(said('')).toContain('start.no-home 0');
@@ -97,6 +98,46 @@ describe('start and end G-code', () => {
       '1 The board cannot read it: it is written in small letters; the board knows capitals.',
       '2 It moves before it homes.',
     ]); // prettier-ignore
+  });
+  it('follows how it stands: homed, where, how hot, and how filament is counted', () => {
+    const { facts, settings } = settingsAfter('plover');
+    const said = (code: string) => readStartCode(code, facts, settings).map(({ line, what }) => `${line} ${what}`);
+    const HOT = 'G28\nM109 S200\n';
+    const COLD = 'It moves filament, and no line before it waits for the hot end.';
+    expect(said('G28\nM104 S200\nG1 E5\nG1 E5')).toEqual([`3 ${COLD}`]);
+    expect(said('G28\nM109 S90\nG1 E5')).toEqual(['3 It moves filament when the hot end was waited for at 90 °C.']);
+    expect(said('G28\nM109 S[first]\nG1 E5')).toEqual([]);
+    expect(said(`${HOT}M83\nG1 E0\nG1 X9 E5`)).toEqual([]);
+    expect(said(`${HOT}M83\nG1 E201`)).toEqual(['4 It moves 201 mm of filament at once; the board takes 200 mm.']);
+    // Absolute, only what stands between is moved.
+    expect(said(`${HOT}M82\nG92 E150\nG1 E300\nG1 E50`)).toEqual(['6 It moves 250 mm of filament at once; the board takes 200 mm.']);
+    expect(said(`${HOT}M82\nG1 E300`)).toEqual([]);
+    expect(said('G28\nM84\nG1 X5\nG1 X6')).toEqual(['3 It moves, and is not homed any more since M84 in line 2.']);
+    expect(said('G28\nM84')).toEqual(['2 After it X, Y and Z are not homed any more.']);
+    expect(said('G28\nM92 X81')).toEqual(['2 After it X is not homed any more.']);
+    expect(said('G28 Z\nG28 X Y')).toEqual(['1 It needs X and Y homed before it.']);
+    expect(said('map take\nG28')).toEqual(['1 It needs X, Y and Z homed before it.']);
+    expect(said('G28\nG1 X200\nG91\nG1 X30\nG1 X30')).toEqual(['5 X is sent to 260 mm; its travel is -6 to 236 mm.']);
+    expect(said('G28\nG91\nG1 X-243')).toEqual(['3 X is sent -243 mm along; its travel is -6 to 236 mm.']);
+    expect(said('G28\nmove by x=243')).toEqual(['2 X is sent 243 mm along; its travel is -6 to 236 mm.']);
+    expect(said('G28\nG1 X5 F0')).toEqual(['2 F is 0 mm/min; it must be above 0.']);
+    expect(said('G28\nnudge z=3\nnudge q=1\nnudge 0.1')).toEqual(['2 z is 3; nudge takes -2 to 2.', '3 nudge takes no q.', expect.stringMatching(/^4 .*does not know nudge 0.1/)]);
+    expect(said('G28\nnudge z={first + 0.1}')).toEqual([]);
+    const warm = settingsAfter('plover', own('extrude.from', 0));
+    expect(readStartCode('G28\nG1 E5', warm.facts, warm.settings)).toEqual([]);
+    const ended = readEndCode('M104 S0\nM140 S0\nG91\nG1 E-2\nG1 Z5\nM84\nG1 X5', facts, settings);
+    expect(ended.map(({ line, what }) => `${line} ${what}`)).toEqual(['7 It moves, and is not homed any more since M84 in line 6.']);
+  }); // prettier-ignore
+  it('of two hot ends the one of the tool in use has to be hot', () => {
+    const { facts, settings } = settingsAfter('bittern', ...TWO_EXTRUDERS);
+    const cold = (code: string) => readStartCode(`G28\n${code}`, facts, settings).filter(({ id }) => id === 'start.cold').map(({ line, what }) => `${line} ${what}`); // prettier-ignore
+    expect(cold('M109 S200\nG1 E5')).toEqual([]);
+    expect(cold('M109 S200\nT1\nG1 E5\nT0\nG1 E5')).toEqual([
+      '4 It moves filament, and no line before it waits for the second hot end.',
+    ]);
+    expect(cold('M109 S200 T1\nT1\nG1 E5\nT0\nG1 E5')).toEqual([
+      '6 It moves filament, and no line before it waits for the hot end.',
+    ]);
   });
   it('tells the lines whose words the slicer fills in', () => {
     expect(leftToSlicer('G28\nM104 S[first] ; warm\n{if hot}\nG1 X10 ; [not said]\nM140 S60 (a <remark>)')).toEqual([2, 3]); // prettier-ignore

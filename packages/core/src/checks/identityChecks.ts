@@ -85,14 +85,32 @@ function serialClash(_facts: Facts, settings: Settings): Spoken[] {
     {
       subject: aboutSetting('link.display-port'),
       what: `Host link and display both sit on the ${String(display.value)} serial port.`,
-      why: 'Each hears what is meant for the other, and neither works.',
+      why: 'Each would hear what is meant for the other. The build would fail.',
       evidence: [asSet(settings, 'link.host-port'), asSet(settings, 'link.display-port')],
       remedies: [
         {
           label: `Display on the ${free} port`,
           edits: [overrideEdit('link.display-port', free, 'the other port is the host link')],
         },
+        {
+          label: 'No serial display',
+          edits: [overrideEdit('link.display-port', 'none', 'the host has that port')],
+        },
       ],
+    },
+  ];
+}
+
+function secondPort({ board }: Facts, settings: Settings): Spoken[] {
+  if (settings.get('link.host-port')?.value !== 'second') return [];
+  const { receive, send } = board.host_serial;
+  return [
+    {
+      subject: aboutSetting('link.host-port'),
+      what: `The host is to be heard on the second serial port; of ${board.name} only one is described.`,
+      why: 'Plugged in as usual it would hear nothing, and you could stop nothing. Keep the first, unless you know where the second comes out.',
+      evidence: [asSet(settings, 'link.host-port'), `${board.name}: the host on p${receive} and p${send}`],
+      remedies: resetRemedy(settings, 'link.host-port'),
     },
   ];
 }
@@ -141,5 +159,6 @@ export const identityChecks: Check[] = [
   { id: 'kit.word-size', severity: 'mend', run: wordSize },
   { id: 'store.too-small', severity: 'stop', run: storeTooSmall },
   { id: 'serial.clash', severity: 'stop', run: serialClash },
+  { id: 'serial.second-port', severity: 'mend', run: secondPort },
   { id: 'serial.baud-unusual', severity: 'note', run: baudUnusual },
 ];

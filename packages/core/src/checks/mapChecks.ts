@@ -186,6 +186,7 @@ export const mapChecks: Check[] = [
   { id: 'start.outside', severity: 'stop', run: startCode('start.outside') },
   { id: 'start.no-home', severity: 'mend', run: startCode('start.no-home') },
   { id: 'start.not-known', severity: 'mend', run: startCode('start.not-known') },
+  { id: 'start.cold', severity: 'mend', run: startCode('start.cold') },
   { id: 'map.start-code', severity: 'mend', run: startCode('map.start-code') },
   { id: 'map.after-homing', severity: 'mend', run: afterHoming },
   { id: 'map.fade', severity: 'mend', run: fade },

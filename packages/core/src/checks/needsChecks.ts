@@ -66,28 +66,8 @@ function unwatchedFilament(facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
-function samePort(_facts: Facts, settings: Settings): Spoken[] {
-  const display = settings.get('link.display-port')?.value;
-  if (display !== settings.get('link.host-port')?.value) return [];
-  return [
-    {
-      subject: aboutSetting('link.display-port'),
-      what: `Host and display are both to sit on the ${String(display)} serial port.`,
-      why: 'Each would hear what is meant for the other. The build would fail.',
-      evidence: [asSet(settings, 'link.host-port'), asSet(settings, 'link.display-port')],
-      remedies: [
-        {
-          label: 'No serial display',
-          edits: [overrideEdit('link.display-port', 'none', 'the host has that port')],
-        },
-      ],
-    },
-  ];
-}
-
-/** Options that cannot do without another, or not beside it. */
+/** Options that cannot do without another. */
 export const needsChecks: Check[] = [
   { id: 'kit.needs', severity: 'stop', run: unmet },
-  { id: 'link.same-port', severity: 'stop', run: samePort },
   { id: 'filament.unwatched', severity: 'note', run: unwatchedFilament },
 ];

@@ -2,6 +2,7 @@ import { questionOf } from '../describe/pages';
 import type { Spoken } from '../finding/finding';
 import type { Facts } from '../machine/facts';
 import { type Machine, MOTOR_AXES, type MotorAxis } from '../machine/machine';
+import { inSeries } from '../text/inSeries';
 import type { Check } from './check';
 
 const nameOf = (axis: MotorAxis): string => (axis === 'e' ? 'the extruder' : axis.toUpperCase());
@@ -30,7 +31,7 @@ function notKnown({ machine }: Facts): Spoken[] {
     return [
       {
         subject: { kind: 'fact', id: `axes.${facts.join('-')}` },
-        what: `Not known yet of ${[names.slice(0, -1).join(', '), names.at(-1)].filter(Boolean).join(' and ')}: ${what}.`,
+        what: `Not known yet of ${inSeries(names)}: ${what}.`,
         why: how,
         evidence: ['the machine file says nothing of it'],
       },

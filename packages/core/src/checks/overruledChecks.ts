@@ -9,7 +9,6 @@ import { hearingOf } from '../settings/hearing';
 import type { Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import type { Check } from './check';
-import type { MachineRecord } from './record';
 
 /** A setting that only the machine decides: an own value that says otherwise is wrong, or the description is. */
 interface Decided {
@@ -18,8 +17,6 @@ interface Decided {
   severity?: Severity;
   /** So far an own number may be from what the facts give. */
   within?: number;
-  /** The step of bring-up that shows that the own value is right. */
-  provenBy?: string;
   /** The value with which it is left out, which is a choice and worth a note. */
   leftOut?: { value: SettingValue; why: string };
 }
@@ -34,7 +31,7 @@ const DECIDED: readonly Decided[] = [
   { key: 'second-z.on', why: 'One side of the axis would move and the other stand, and the gantry bends; or the build fails for want of a second motor.' },
   { key: 'extruder.second', why: 'A wired extruder would stand still, or the build fails for want of one.' },
   ...WARMED.map((body) => ({ key: `sensor.${heatKey(body)}`, severity: 'mend' as const, why: 'Read by the table of another sensor every temperature is wrong, and the heater may go far beyond what is shown. If another sensor sits there, say so among the parts.' })),
-  ...AXES.map((axis) => ({ key: `switch.${axis}.pressed`, severity: 'mend' as const, provenBy: `switch-${axis}`, why: 'Read the wrong way round the axis counts as home where it stands, or is not stopped by its switch. Press it by hand at Bring-up before you home.' })),
+  ...AXES.map((axis) => ({ key: `switch.${axis}.pressed`, severity: 'mend' as const, why: 'Read the wrong way round the axis counts as home where it stands, or is not stopped by its switch. Press it by hand at Bring-up before you home.' })),
   { key: 'filament.reads', severity: 'mend', why: 'Read the wrong way round every print pauses at once, or none does when the filament ends.' },
   { key: 'bed.heated', severity: 'mend', why: 'The firmware would leave a heater alone that is wired, or heat one that is not there.' },
   { key: 'probe.deploy', severity: 'mend', within: A_NUDGE_US, why: 'At another pulse the pin may not come out, and the nozzle goes into the plate. See it come out before you home Z.' },
@@ -42,13 +39,12 @@ const DECIDED: readonly Decided[] = [
 ]; // prettier-ignore
 
 /** Own values of what only the machine decides. */
-function overruled({ kit }: Facts, settings: Settings, { proven = [] }: MachineRecord): Spoken[] {
-  return DECIDED.flatMap(({ key, why, severity, within = 0, provenBy, leftOut }): Spoken[] => {
+function overruled({ kit }: Facts, settings: Settings): Spoken[] {
+  return DECIDED.flatMap(({ key, why, severity, within = 0, leftOut }): Spoken[] => {
     const setting = settings.get(key);
     const facts = setting?.hidden;
     if (!setting || facts?.source !== 'derived' || facts.value === setting.value) return [];
     if (Math.abs(Number(setting.value) - Number(facts.value)) <= within) return [];
-    if (provenBy !== undefined && proven.includes(provenBy)) return [];
     const isLeftOut = setting.value === leftOut?.value;
     return [
       {

@@ -4,7 +4,6 @@ import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
-import type { MachineRecord } from './record';
 import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 
 function offsetZero(facts: Facts, settings: Settings): Spoken[] {
@@ -150,15 +149,11 @@ function plugChoice(_facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
-/** Proofs of bring-up that show that a probe is read the right way round. */
-const PROBE_PROOFS = ['probe'];
-
-function inversion(facts: Facts, settings: Settings, record: MachineRecord): Spoken[] {
+function inversion(facts: Facts, settings: Settings): Spoken[] {
   if (partsOf(facts, 'probe').length === 0) return [];
   return ['probe.triggered', 'probe.pull-up'].flatMap((key) => {
     const setting = settings.get(key);
     if (setting?.hidden?.source !== 'derived' || setting.hidden.value === setting.value) return [];
-    if (record.proven?.some((step) => PROBE_PROOFS.includes(step))) return [];
     return [
       {
         subject: aboutSetting(key),

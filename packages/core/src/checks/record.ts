@@ -32,8 +32,6 @@ export interface MachineRecord {
   reported?: Record<string, number>;
   /** Proofs that no longer hold, by step, each with why: a clause such as “it rests on the board”. */
   voided?: { id: string; title: string; because: string }[];
-  /** Steps of bring-up proven for the image that runs. */
-  proven?: string[];
   /** Calibrations that are due, each with why. */
   due?: { id: string; title: string; because: string }[];
 }

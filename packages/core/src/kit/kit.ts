@@ -62,7 +62,7 @@ export interface KitCommand {
   value?: string;
   /** The kit version that will know it; missing where this one does. */
   from?: string;
-  /** Letters that stand behind it with a number. What a command takes is not judged where this is missing. */
+  /** Letters that stand behind it with a number, small ones where it is said in words. What a command takes is not judged where this is missing. */
   takes?: string;
   /** More of them, by the option that brings them. */
   takes_with?: Record<string, string>;
@@ -72,6 +72,8 @@ export interface KitCommand {
   needs?: string;
   /** From and to, by letter. */
   ranges?: Record<string, [number, number]>;
+  /** Axes that are homed before it: it goes from place to place, or to a height. */
+  homed?: string;
 }
 
 /** A part that is wired beside what every image steers, and the option that speaks to it. */
@@ -262,6 +264,7 @@ export const kitSchema = once(() =>
           alone: letters(),
           needs: letters(),
           ranges: Joi.object().pattern(letters(), Joi.array().items(Joi.number()).length(2)),
+          homed: letters(),
         }),
       )
       .unique('say')

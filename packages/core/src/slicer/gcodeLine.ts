@@ -43,16 +43,28 @@ export function readGcode(text: string): GcodeLine[] {
 
 type Read = Omit<GcodeLine, 'line' | 'text'>;
 
-/** A command in small words, up to its first value. */
+/** A command in small words, up to its first value; values are small letters with their numbers. */
 function worded(said: string): Read {
   if (/^[gmtn]\d/.test(said))
     return { words: new Map(), unreadable: 'it is written in small letters; the board knows capitals' };
-  const command = said
-    .split(/\s+/)
-    .filter((word, index, all) => !all.slice(0, index + 1).some((before) => before.includes('=')))
-    .join(' ');
-  return { command, words: new Map() };
+  // What a slicer fills in may have blanks of its own.
+  const all = said.replace(FILLED_IN, '{}').split(/\s+/);
+  const values = all.findIndex((word) => /^[a-z]=/.test(word));
+  const command = (values < 0 ? all : all.slice(0, values)).join(' ');
+  const words = new Map<string, number>();
+  for (const word of values < 0 ? [] : all.slice(values)) {
+    const [, letter = '', value = ''] = NAMED_VALUE.exec(word) ?? [];
+    if (letter === '') return { words, unreadable: `“${word}” is no letter with its number` };
+    if (words.has(letter.toUpperCase())) return { words, unreadable: `${letter} is there twice` };
+    words.set(letter.toUpperCase(), Number(value));
+  }
+  return { command, words };
 }
+
+const FILLED_IN = /\{[^}]*\}|\[[^\]]*\]|<[^>]*>/g;
+/** A number as the board reads it, or what a slicer fills in. */
+const VALUE = String.raw`[-+]?(?:\d+\.?\d*|\.\d+)|${FILLED_IN.source}`;
+const NAMED_VALUE = new RegExp(`^([a-z])=(${VALUE})$`);
 
 /** A letter with its number, and letters behind it, with numbers of their own or alone; blanks do not matter. */
 function coded(said: string): Read {
@@ -60,7 +72,7 @@ function coded(said: string): Read {
   // What else begins with a capital is no command of this kind; a name is looked for as it stands.
   if (head === '') return { command: said, words: new Map() };
   const words = new Map<string, number>();
-  const word = /\s*([A-Z])([-+]?(?:\d+\.?\d*|\.\d+)|\{[^}]*\}|\[[^\]]*\]|<[^>]*>)?/y;
+  const word = new RegExp(String.raw`\s*([A-Z])(${VALUE})?`, 'y');
   word.lastIndex = head.length;
   let read = head.length;
   let twice: string | undefined;

@@ -3,17 +3,20 @@ import { bodyCalled } from '../machine/bodyCalled';
 import { type Facts, partFor } from '../machine/facts';
 import { WARMED } from '../machine/machine';
 import type { Settings } from '../settings/setting';
+import { followLines } from './followLines';
 import { readGcode } from './gcodeLine';
-import { heatings, type LineProblem, notKnown, outside, overLimits } from './lineProblems';
+import { heatingsIn } from './heatings';
+import type { LineProblem } from './lineProblem';
+import { AFTER_PRINT } from './standing';
 
 /**
  * Reads the G-code a slicer puts after a print against the machine and its firmware: commands this version of the kit does
- * not know with these settings, moves outside the travel, temperatures above their limits, and what is left hot. In the
- * order of the lines; what is missing comes last.
+ * not take with these settings, moves outside the travel or after the motors are off, temperatures above their limits, and
+ * what is left hot. In the order of the lines; what is missing comes last.
  */
 export function readEndCode(text: string, facts: Facts, settings: Settings): LineProblem[] {
   const lines = readGcode(text);
-  const last = new Map(heatings(lines, settings).map((heating) => [heating.body, heating]));
+  const last = new Map(heatingsIn(lines, settings).map((heating) => [heating.body, heating]));
   const hot = WARMED.flatMap((body): LineProblem[] => {
     const heating = last.get(body);
     if (!partFor(facts, 'heater', body) || heating?.c === 0) return [];
@@ -26,10 +29,8 @@ export function readEndCode(text: string, facts: Facts, settings: Settings): Lin
       { line: at.line, text: at.text, what, why: Number.isNaN(c) ? `Where that is not 0: ${why}` : why },
     ];
   });
-  return [
-    ...notKnown(lines, facts, settings),
-    ...overLimits(lines, settings),
-    ...outside(lines, settings),
-    ...hot,
-  ].sort((a, b) => (a.line || Infinity) - (b.line || Infinity));
+  const told = followLines(lines, facts, settings, AFTER_PRINT).problems.map(
+    ({ kind: _, ...problem }) => problem,
+  );
+  return [...told, ...hot].sort((a, b) => (a.line || Infinity) - (b.line || Infinity));
 }

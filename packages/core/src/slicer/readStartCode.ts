@@ -1,56 +1,67 @@
 import type { Facts } from '../machine/facts';
+import { AXES } from '../machine/machine';
 import type { Settings } from '../settings/setting';
 import { notUnderstood } from '../settings/understands';
+import { inSeries } from '../text/inSeries';
+import { followLines } from './followLines';
 import { type GcodeLine, readGcode } from './gcodeLine';
-import { homedBy, type LineProblem, notKnown, outside, overLimits, unhomed } from './lineProblems';
+import type { LineProblem, ProblemKind } from './lineProblem';
+import { BEFORE_PRINT, homedBy, type Standing } from './standing';
 
 /** Something in pasted start G-code that does not suit the machine. */
 export interface StartProblem extends LineProblem {
   /** The check that speaks of it. */
-  id: 'start.no-home' | 'start.over-limit' | 'start.outside' | 'start.not-known' | 'map.start-code';
+  id:
+    | 'start.no-home'
+    | 'start.over-limit'
+    | 'start.outside'
+    | 'start.not-known'
+    | 'start.cold'
+    | 'map.start-code';
 }
 
 /** `map take` probes a map afresh; `map use` takes up the stored one. */
 const isMap = ({ command }: GcodeLine) => command === 'map take' || command === 'map use';
 
-const spokenOfBy = (id: StartProblem['id'], problems: readonly LineProblem[]): StartProblem[] =>
-  problems.map((problem) => ({ id, ...problem }));
+const SPOKEN_OF_BY: Readonly<Record<ProblemKind, StartProblem['id']>> = {
+  words: 'start.not-known',
+  heat: 'start.over-limit',
+  outside: 'start.outside',
+  homing: 'start.no-home',
+  cold: 'start.cold',
+};
 
 /**
- * Reads the G-code a slicer puts before a print against the machine and its firmware: commands this version of the
- * kit does not know with these settings, forgotten or late homing, a map that homing drops again or that nobody
- * takes up, temperatures above their limits, moves outside the travel. In the order of the lines; what is missing
- * comes last.
+ * Reads the G-code a slicer puts before a print against the machine and its firmware: lines that this version of the
+ * kit does not take with these settings, forgotten or late homing, a map that homing drops again or that nobody takes up,
+ * temperatures above their limits, moves outside the travel, filament that is moved cold. In the order of the lines; what
+ * is missing comes last.
  */
 export function readStartCode(text: string, facts: Facts, settings: Settings): StartProblem[] {
   const lines = readGcode(text);
+  const { problems, end } = followLines(lines, facts, settings, BEFORE_PRINT);
+  const told = problems.map(({ kind, ...problem }) => ({ id: SPOKEN_OF_BY[kind], ...problem }));
   const mapped = notUnderstood(facts, settings, 'map use') === undefined;
   return [
-    ...spokenOfBy('start.not-known', notKnown(lines, facts, settings)),
-    ...spokenOfBy('start.over-limit', overLimits(lines, settings)),
-    ...spokenOfBy('start.outside', outside(lines, settings)),
-    ...spokenOfBy('start.no-home', homing(lines)),
+    ...told,
+    ...(told.some(({ id }) => id === 'start.no-home') ? [] : neverHomed(end)),
     ...(mapped ? mapOrder(lines, settings) : []),
   ].sort((a, b) => (a.line || Infinity) - (b.line || Infinity));
 }
 
-function homing(lines: readonly GcodeLine[]): LineProblem[] {
-  const { early, never } = unhomed(lines);
-  if (early)
-    return [
-      {
-        line: early.line,
-        text: early.text,
-        what: 'It moves before it homes.',
-        why: 'Nobody knows where the axes are then. Put G28 first.',
-      },
-    ];
+/** Axes that no line homes, or none after what makes the board forget them. */
+function neverHomed({ homed, forgotBy }: Standing): StartProblem[] {
+  const never = AXES.filter((axis) => !homed.has(axis)).map((axis) => axis.toUpperCase());
   if (never.length === 0) return [];
+  const are = never.length > 1 ? 'are' : 'is';
   return [
     {
-      line: 0,
-      text: '',
-      what: `${never.map((axis) => axis.toUpperCase()).join(', ')} ${never.length > 1 ? 'are' : 'is'} never homed.`,
+      id: 'start.no-home',
+      line: forgotBy?.line ?? 0,
+      text: forgotBy?.text ?? '',
+      what: forgotBy
+        ? `After it ${inSeries(never)} ${are} not homed any more.`
+        : `${inSeries(never)} ${are} never homed.`,
       why: 'The print begins wherever the axes happen to stand. Add G28.',
     },
   ];

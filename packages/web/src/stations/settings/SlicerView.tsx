@@ -1,6 +1,6 @@
 import { Button, CopyButton, SegmentedControl, Textarea } from '@mantine/core';
 import { leftToSlicer } from '@jolly/core/slicer/gcodeLine';
-import type { LineProblem } from '@jolly/core/slicer/lineProblems';
+import type { LineProblem } from '@jolly/core/slicer/lineProblem';
 import { readEndCode } from '@jolly/core/slicer/readEndCode';
 import { readStartCode } from '@jolly/core/slicer/readStartCode';
 import { writeEndCode, writeStartCode } from '@jolly/core/slicer/writeStartCode';

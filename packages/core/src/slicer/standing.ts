@@ -1,0 +1,125 @@
+import { AXES, type Axis, SECOND_HOTEND, type Warmed } from '../machine/machine';
+import type { GcodeLine } from './gcodeLine';
+
+/** How the machine stands before a line, as far as the lines before it say. */
+export interface Standing {
+  homed: ReadonlySet<Axis>;
+  /** What made it forget where the axes are. */
+  forgotBy?: GcodeLine;
+  relative: boolean;
+  /** Whether E counts from where the filament is; missing before a line says so. */
+  filamentRelative?: boolean;
+  /** Where it stands, mm, and what E counts; what is missing is not known. */
+  place: ReadonlyMap<Axis | 'e', number>;
+  /** Places count from another zero point than the machine's. */
+  shifted: boolean;
+  /** Z may go below its travel. */
+  lifted: boolean;
+  tool: 0 | 1;
+  /** °C for which a hot end was waited; not a number where that is as hot as the slicer says. */
+  waited: ReadonlyMap<Warmed, number>;
+}
+
+/** Before a print: nobody knows where anything is, and nothing was waited for. */
+export const BEFORE_PRINT: Standing = {
+  homed: new Set(),
+  relative: false,
+  place: new Map(),
+  shifted: false,
+  lifted: false,
+  tool: 0,
+  waited: new Map(),
+};
+
+/** After a print: it is homed, somewhere, and hot. */
+export const AFTER_PRINT: Standing = {
+  ...BEFORE_PRINT,
+  homed: new Set(AXES),
+  waited: new Map([
+    ['hotend', NaN],
+    [SECOND_HOTEND, NaN],
+  ]),
+};
+
+const MOVES: readonly (string | undefined)[] = ['G0', 'G1', 'G2', 'G3', 'move by'];
+export const isMove = ({ command }: GcodeLine): boolean => MOVES.includes(command);
+
+/** The axes that a line names. */
+export const axesIn = ({ words }: GcodeLine): Axis[] => AXES.filter((axis) => words.has(axis.toUpperCase()));
+
+/** The axes that a line homes. */
+export function homedBy(line: GcodeLine): Axis[] {
+  if (line.command !== 'G28') return [];
+  const named = axesIn(line);
+  return named.length > 0 ? named : [...AXES];
+}
+
+/** The hot end that a line speaks of: the one that is named, else that of the tool in use. */
+export const hotendOf = ({ words }: GcodeLine, { tool }: Standing, two: boolean): 'hotend' | typeof SECOND_HOTEND =>
+  two && (words.get('T') ?? tool) === 1 ? SECOND_HOTEND : 'hotend'; // prettier-ignore
+
+/** Where a move goes along an axis, and how far; what is missing is not known. */
+export function goingTo(line: GcodeLine, standing: Standing, axis: Axis | 'e'): { to?: number; by?: number } {
+  const said = line.words.get(axis.toUpperCase());
+  if (said === undefined || Number.isNaN(said)) return {};
+  const { relative, filamentRelative, place } = standing;
+  const from = place.get(axis);
+  const counted = line.command === 'move by' || relative || (axis === 'e' ? filamentRelative : false);
+  if (counted === undefined) return {};
+  if (counted) return { by: said, ...(from !== undefined && { to: from + said }) };
+  return { to: said, ...(from !== undefined && { by: said - from }) };
+}
+
+/** How it stands after a line that the board took. */
+export function after(line: GcodeLine, standing: Standing, two: boolean): Standing {
+  const { command = '', words } = line;
+  if (isMove(line)) return { ...standing, place: moved(line, standing) };
+  const next = EFFECTS[command]?.(line, standing, two);
+  if (next) return { ...standing, ...next };
+  // What is said in words may go anywhere.
+  if (/^[a-z]/.test(command)) return { ...standing, place: new Map() };
+  if (command === 'G92') return { ...standing, place: withPlace(standing, 'e', words.get('E') ?? NaN) };
+  return standing;
+}
+
+type Effect = (line: GcodeLine, standing: Standing, two: boolean) => Partial<Standing>;
+
+const EFFECTS: Readonly<Record<string, Effect>> = {
+  G28: (line, { homed, place }) => ({
+    homed: new Set([...homed, ...homedBy(line)]),
+    lifted: false,
+    place: new Map([...place].filter(([axis]) => axis === 'e')),
+  }),
+  G90: () => ({ relative: false, filamentRelative: false }),
+  G91: () => ({ relative: true, filamentRelative: true }),
+  M82: () => ({ filamentRelative: false }),
+  M83: () => ({ filamentRelative: true }),
+  M84: (line) => ({ homed: new Set(), forgotBy: line, place: new Map() }),
+  // Another count of steps for a millimetre: the place told so far was another.
+  M92: (line, { homed }) => ({ homed: new Set([...homed].filter((axis) => !axesIn(line).includes(axis))), forgotBy: line }),
+  M109: (line, standing, two) => ({ waited: new Map([...standing.waited, [hotendOf(line, standing, two), line.words.get('S') ?? NaN]]) }),
+  T0: () => ({ tool: 0 }),
+  T1: () => ({ tool: 1 }),
+  'limits off': () => ({ lifted: true }),
+  'limits on': () => ({ lifted: false }),
+  origin: () => ({ shifted: true }),
+  ...Object.fromEntries(['G54', 'G55', 'G56', 'G57', 'G58', 'G59'].map((code) => [code, () => ({ shifted: true })])),
+}; // prettier-ignore
+
+function moved(line: GcodeLine, standing: Standing): Standing['place'] {
+  const place = new Map(standing.place);
+  for (const axis of [...AXES, 'e'] as const) {
+    if (!line.words.has(axis.toUpperCase())) continue;
+    const { to } = goingTo(line, standing, axis);
+    if (to === undefined) place.delete(axis);
+    else place.set(axis, to);
+  }
+  return place;
+}
+
+function withPlace({ place }: Standing, axis: Axis | 'e', at: number): Standing['place'] {
+  const next = new Map(place);
+  if (Number.isNaN(at)) next.delete(axis);
+  else next.set(axis, at);
+  return next;
+}
