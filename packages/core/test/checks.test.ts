@@ -96,6 +96,14 @@ describe('every check', () => {
     expect(missing?.evidence).toEqual(['2 lines read']);
   });
 
+  it('a pin decided onto another line stops, onto what a socket would only bring it is to be mended', () => {
+    const said = (key: string, pin: number) => findingsAfter('plover', { path: ['pins', key], value: { pin, because: 'test' } }).filter(({ id }) => id.startsWith('pins.')).map(({ severity, why }) => `${severity}: ${why}`); // prettier-ignore
+    expect(said('part-fan', 40)).toEqual([expect.stringMatching(/^stop: It costs PIN_HOTEND_HEATER, /)]);
+    expect(said('part-fan', 0)).toEqual([expect.stringMatching(/^stop: It costs PIN_X_STEP, /)]);
+    expect(said('x-enable', 81)).toEqual([expect.stringMatching(/^mend: It costs PIN_Y_ENABLE, /)]);
+    expect(said('part-fan', 45)).toEqual([expect.stringMatching(/^note: /)]);
+  });
+
   it('kit.untested-target speaks of a board the kit does not name', () => {
     const facts = factsOf(demoMachine('plover'));
     const stranger = { ...facts, kit: { ...facts.kit, targets: [] } };

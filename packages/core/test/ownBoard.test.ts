@@ -186,3 +186,32 @@ describe('a chip file', () => {
     expect(wrong([group.pins[1], group.pins[1] + 3])).toContain('are in the group');
   });
 });
+
+describe('what a board says of itself', () => {
+  const alder = present(boardBy(catalogue, { id: 'alder-a32', revision: '1.1' }));
+  const said = (draft: Parameters<typeof draftProblems>[0]) => draftProblems(draft, catalogue.chips).map(({ path, message }) => `${path}: ${message}`); // prettier-ignore
+  const withSocket = (index: number, lines: object) => ({ ...alder, sockets: alder.sockets.map((socket, at) => (at === index ? { ...socket, ...lines } : socket)) }); // prettier-ignore
+
+  it('no two lines have one pin, but modules that are enabled together, and a socket that is there twice', () => {
+    expect(said(alder)).toEqual([]);
+    expect(said(withSocket(1, { step: 0 }))).toEqual(['sockets.1.step: p0 is the step of M1 already; the step of M2 needs another']);
+    expect(said(withSocket(0, { dir: 0 }))).toEqual(['sockets.0.dir: p0 is the step of M1 already; the dir of M1 needs another']);
+    expect(said(withSocket(2, { enable: 80 }))).toEqual([]);
+    expect(said(withSocket(2, { step: 0, dir: 1, enable: 80 }))).toEqual([]);
+    expect(said(withSocket(2, { step: 0, dir: 1 }))).toHaveLength(2);
+    expect(said({ ...alder, host_serial: { receive: 70, send: 70 } })).toEqual(['host_serial.send: p70 is the receive of the host’s line already; the send of the host’s line needs another']);
+    expect(said({ ...alder, host_serial: { receive: 3, send: 71 } })).toEqual(['host_serial.receive: p3 is the dir of M2 already; the receive of the host’s line needs another']);
+  }); // prettier-ignore
+  it('and nothing of it lies beside it', () => {
+    const off = { x: 113, y: 40 };
+    expect(said({ ...alder, chip_at_mm: off })).toEqual(['chip_at_mm: the chip lies off the board, which is 112 mm by 88 mm']); // prettier-ignore
+    expect(said({ ...alder, holes_mm: [{ x: 4, y: -1 }] })).toEqual(['holes_mm.0: hole 1 lies off the board, which is 112 mm by 88 mm']); // prettier-ignore
+    expect(said(withSocket(3, { at_mm: off }))[0]).toMatch(/^sockets.3.at_mm: M4 lies off the board/);
+    expect(said({ ...alder, jumpers: (alder.jumpers ?? []).map((jumper) => ({ ...jumper, at_mm: off })) })[0]).toMatch(/^jumpers.0.at_mm: USB lies/); // prettier-ignore
+  });
+  it('what a draft does not say yet is left alone', () => {
+    const { host_serial: _line, chip_at_mm: _chip, print_at_mm: _print, holes_mm: _holes, ...begun } = alder;
+    expect(said(begun).map((problem) => problem.split(':')[0])).toEqual(expect.arrayContaining(['host_serial', 'chip_at_mm'])); // prettier-ignore
+    expect(said(begun).join()).not.toMatch(/off the board|already/);
+  });
+});

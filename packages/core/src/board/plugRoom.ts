@@ -40,7 +40,7 @@ export interface NamedRow {
 }
 
 /** Every row of contacts on a board: its headers, and where motors plug in. */
-export function contactRows(board: Board): NamedRow[] {
+export function contactRows(board: Pick<Board, 'headers' | 'sockets'>): NamedRow[] {
   return [
     ...board.headers.map((header, index) => ({ path: `headers.${index}`, name: header.id, row: header })),
     ...board.sockets.flatMap(({ id, motor }, index) =>

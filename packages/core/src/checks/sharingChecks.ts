@@ -1,8 +1,9 @@
 import { isFilled } from '../tree/filled';
 import { interruptLine, pinGroup } from '../board/chip';
 import { besideRibbon } from '../circuit/loads';
-import { type PlacedLead, pinKey, pinTable, placedLeads } from '../circuit/pinTable';
+import { type PinRow, type PlacedLead, pinKey, pinTable, placedLeads } from '../circuit/pinTable';
 import type { Facts } from '../machine/facts';
+import { inSeries } from '../text/inSeries';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
 
@@ -83,17 +84,31 @@ function reserved(facts: Facts): Spoken[] {
 const tapped = ({ part }: PlacedLead) =>
   part.landing !== undefined && 'leads' in part.landing && besideRibbon(part.landing) !== undefined;
 
+/** Rows that say what a header or a socket would bring, and claim no pin. */
+const CLAIMS_NONE = /_(STALL|HEADER)$/;
+/** Modules may be enabled together. */
+const bothEnable = (a: PinRow, b: PinRow) => [a, b].every(({ name }) => name.endsWith('_ENABLE'));
+const samePart = (a: PinRow, b: PinRow) =>
+  a.part !== undefined && a.part === b.part && a.computed === undefined;
+
+/** The lines that would fight over the pin of a row. */
+const rivalsOf = (row: PinRow, rows: readonly PinRow[]): PinRow[] =>
+  row.pin < 0 || CLAIMS_NONE.test(row.name)
+    ? []
+    : rows.filter((other) => other !== row && other.pin === row.pin && !CLAIMS_NONE.test(other.name) && !bothEnable(row, other) && !samePart(row, other)); // prettier-ignore
+
 /** What a pin decided by hand costs against the harness. */
 function overridden(facts: Facts): Spoken[] {
   const rows = Object.values(pinTable(facts)).flat();
-  return rows.flatMap((row) => {
+  return rows.flatMap((row): Spoken[] => {
     if (row.computed === undefined || row.computed === row.pin) return [];
+    const rivals = rivalsOf(row, rows);
     const others = rows.filter((other) => other !== row && other.pin === row.pin && row.pin >= 0);
     const can = pinGroup(facts.chip, row.pin)?.can ?? [];
     const use = facts.board.uses?.find(({ pins }) => pins.includes(row.pin));
     return [
       {
-        severity: others.length > 0 ? 'mend' : 'note',
+        severity: rivals.length > 0 ? 'stop' : others.length > 0 ? 'mend' : 'note',
         subject: { kind: 'pin', id: pinKey(row.name) },
         what: `${row.name} is p${row.pin} by your own decision; the harness says ${row.computed < 0 ? 'nothing connected' : `p${row.computed}`}.`,
         why:
@@ -111,9 +126,29 @@ function overridden(facts: Facts): Spoken[] {
   });
 }
 
+/** Lines of sockets that a board's description puts on one pin with something else that is in use. */
+function contested(facts: Facts): Spoken[] {
+  const rows = Object.values(pinTable(facts)).flat().filter(({ computed }) => computed === undefined);
+  return rows.flatMap((row, index): Spoken[] => {
+    // Of two leads on one pin the leads speak.
+    const rivals = rivalsOf(row, rows.slice(0, index + 1)).filter((other) => !row.part || !other.part);
+    if (rivals.length === 0) return [];
+    const all = [...rivals, row];
+    return [
+      {
+        subject: { kind: 'pin', id: pinKey(row.name) },
+        what: `${inSeries(all.map(({ name }) => name))} ${all.length > 2 ? 'are all' : 'are both'} on p${row.pin} of ${facts.board.name}.`,
+        why: 'What is sent to one reaches the other as well. Look at the board again: one of them is described wrongly, or is in the way.',
+        evidence: all.map(({ name, because }) => `${name}: ${because}`),
+      },
+    ];
+  });
+} // prettier-ignore
+
 export const sharingChecks: Check[] = [
   { id: 'pins.timer-shared', severity: 'mend', run: timerShared },
   { id: 'pins.interrupt-clash', severity: 'mend', run: interruptClash },
   { id: 'pins.reserved', severity: 'mend', run: reserved },
+  { id: 'pins.contested', severity: 'stop', run: contested },
   { id: 'pins.overridden', severity: 'note', run: overridden },
 ];

@@ -4,7 +4,8 @@ import { type Programmer, programmerSchema } from '../board/programmer';
 import type { Catalogue } from '../catalogue/catalogue';
 import { expandOptions, type Kit, kitSchema } from '../kit/kit';
 import { partSchema, type Part } from '../parts/part';
-import { boardProblems, readBoard } from './boardFile';
+import { readBoard } from './boardFile';
+import { boardProblems } from './boardRules';
 import { type Dialect, dialectSchema } from '../report/dialect';
 import { type FileProblem, type Read, readYaml } from './readYaml';
 

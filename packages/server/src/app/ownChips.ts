@@ -1,7 +1,7 @@
 import { notFound, Refusal } from '@jolly/contract/refusal';
 import type { Chip } from '@jolly/core/board/chip';
 import { chipOf } from '@jolly/core/catalogue/catalogue';
-import { boardProblems } from '@jolly/core/formats/boardFile';
+import { boardProblems } from '@jolly/core/formats/boardRules';
 import { sameBoardType } from '@jolly/core/machine/same';
 import { sameValue } from '@jolly/core/tree/sameValue';
 import { type Context, transact } from '../context';
