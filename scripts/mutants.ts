@@ -1,8 +1,9 @@
 /**
  * Changes one thing in the sources at a time and looks whether a test notices: a seeded sample over the core, the session,
  * the server, the firmware and the bench. Prints what was killed and what survived; a survivor is a test that is missing, or code that
- * is not needed. `npm run mutants -- --count 60 --seed 1 --minutes 40 --least 90`, in copies of the checkout, one for each
- * core; nothing here is changed.
+ * is not needed. `npm run mutants -- --count 60 --seed 1 --minutes 40 --least 90`; nothing here is changed. What is changed
+ * in TypeScript stands behind switches while the tests run once; then each is tried with the tests that came by it. What is
+ * changed in C is built in copies of the checkout, one for each core.
  */
 import { execFileSync, spawn } from 'node:child_process';
 import {
@@ -17,9 +18,8 @@ import {
 } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import ts from 'typescript';
+import { inC, inTypeScript, type Mutant, root } from './mutants/sites';
 
-const root = join(import.meta.dirname, '..');
 const word = (name: string): string => {
   const at = process.argv.indexOf(`--${name}`);
   return at < 0 ? '' : (process.argv[at + 1] ?? '');
@@ -27,6 +27,8 @@ const word = (name: string): string => {
 const option = (name: string, otherwise: number): number =>
   word(name) === '' ? otherwise : Number(word(name));
 const [count, seed, minutes] = [option('count', 60), option('seed', 1), option('minutes', 40)];
+/** Whether only the tests that calculate are asked: what runs on a board or a server notices more, and takes minutes each. */
+const onlyCalculating = process.argv.includes('--calculating');
 /** Fewer killed, in percent, and the command fails. */
 const least = option('least', 0);
 /**
@@ -34,63 +36,6 @@ const least = option('least', 0);
  * firmware one file after another, take a third of it.
  */
 const LIMIT_S = 900;
-
-interface Mutant {
-  file: string;
-  at: number;
-  was: string;
-  becomes: string;
-}
-
-const SWAPPED: Readonly<Record<string, string>> = {
-  '<': '<=', '<=': '<', '>': '>=', '>=': '>', '===': '!==', '!==': '===', '==': '!=', '!=': '==',
-  '&&': '||', '||': '&&', '+': '-', '-': '+', '*': '/', '/': '*', true: 'false', false: 'true',
-}; // prettier-ignore
-
-/** Another number: one more, or twice as much where one more would hardly be another. */
-const another = (number: string): string =>
-  String(Number(number) < 10 ? Number(number) + 1 : Number(number) * 2);
-
-/** Everything that could be changed in a TypeScript file: operators, flags and whole numbers. */
-function inTypeScript(file: string): Mutant[] {
-  const source = ts.createSourceFile(
-    file,
-    readFileSync(join(root, file), 'utf8'),
-    ts.ScriptTarget.Latest,
-    true,
-  );
-  const found: Mutant[] = [];
-  const note = (node: ts.Node, becomes: string) =>
-    found.push({ file, at: node.getStart(source), was: node.getText(source), becomes });
-  const visit = (node: ts.Node): void => {
-    // Types, imports and what is told in words decide nothing.
-    if (ts.isTypeNode(node) || ts.isImportDeclaration(node)) return;
-    if (ts.isBinaryExpression(node)) {
-      const becomes = SWAPPED[node.operatorToken.getText(source)];
-      const joinsText = [node.left, node.right].some(
-        (side) => ts.isStringLiteral(side) || ts.isTemplateExpression(side),
-      );
-      if (becomes && !joinsText) note(node.operatorToken, becomes);
-    }
-    if (node.kind === ts.SyntaxKind.TrueKeyword || node.kind === ts.SyntaxKind.FalseKeyword)
-      note(node, SWAPPED[node.getText(source)] ?? '');
-    if (ts.isNumericLiteral(node)) note(node, another(node.text));
-    ts.forEachChild(node, visit);
-  };
-  visit(source);
-  return found;
-}
-
-/** The same for C, by its operators between blanks and its whole numbers. */
-function inC(file: string): Mutant[] {
-  const text = readFileSync(join(root, file), 'utf8');
-  const code = text.replace(/\/\*[\s\S]*?\*\/|\/\/.*|^#.*|"(?:\\.|[^"\\])*"/gm, (part) =>
-    ' '.repeat(part.length),
-  );
-  return [...code.matchAll(/(?<= )(?:<=?|>=?|==|!=|&&|\|\||[+*/-])(?= )|(?<![\w.])\d+(?![\w.])/g)].map(
-    ({ 0: was, index }) => ({ file, at: index, was, becomes: SWAPPED[was] ?? another(was) }),
-  );
-}
 
 /** Numbers from 0 to 1 that are the same for the same seed. */
 function numbers(from: number): () => number {
@@ -145,44 +90,14 @@ function sample(): Mutant[] {
 const place = ({ file, at }: Mutant) =>
   `${file}:${readFileSync(join(root, file), 'utf8').slice(0, at).split('\n').length}`;
 
-/** Start what was built before, which is not built anew. */
-const BUILT = '**/{dataFolder,commandLine}.test.ts';
-/** These too, and those that take minutes each. */
-const APART = '**/{dataFolder,commandLine,trust,fit,effort,optionSets}.test.ts';
-
-/**
- * Which tests could notice a change: those of `first`, then all; with `related` only those that import what was changed,
- * and in the end those that run it on a board or a server, where it has not been noticed before.
- */
-const TESTS: readonly { of: RegExp; first?: string[]; all: string[]; last?: string[]; related: boolean }[] = [
-  // Lantern and the bench are proven on each other.
-  {
-    of: /\.c$|^packages\/bench\//,
-    // Notice most of what changes, in a tenth of the time.
-    first: ['packages/firmware/test/lives.test.ts', 'packages/firmware/test/cards.test.ts', 'packages/bench'],
-    all: ['packages/firmware', 'packages/bench', '--exclude', '**/trust.test.ts'],
-    related: false,
-  },
-  {
-    of: /^packages\/server\//,
-    all: ['--project', 'running', '--exclude', BUILT, '--dir', 'packages/server'],
-    related: false,
-  },
-  {
-    of: /./,
-    all: ['--project', 'calculating'],
-    last: ['--project', 'running', '--exclude', APART],
-    related: true,
-  },
-];
-const testsOf = (file: string) => TESTS.findIndex(({ of }) => of.test(file));
-
 type Answer = 'passed' | 'failed' | 'never ended';
 
-/** Runs tests in a copy, one file after another, until one fails. */
-function answerOf(copy: string, args: string[]): Promise<Answer> {
+/** Runs tests, one file after another, until one fails. */
+function answerOf(cwd: string, args: string[], env: Record<string, string> = {}): Promise<Answer> {
   const run = spawn('npx', ['vitest', ...args, '--bail', '1', '--maxWorkers', '1', '--silent'], {
-    cwd: copy,
+    cwd,
+    // Nothing that was said before is written anew.
+    env: { ...process.env, CI: 'true', ...env },
     stdio: 'ignore',
     detached: true,
   });
@@ -199,19 +114,100 @@ function answerOf(copy: string, args: string[]): Promise<Answer> {
   });
 }
 
-async function answerFor(copy: string, file: string): Promise<Answer> {
-  const { first, all, last, related } = TESTS[testsOf(file)] ?? { all: [], related: false };
-  for (const args of [first, all, last]) {
-    if (args === undefined) continue;
-    const answer = await answerOf(copy, related ? ['related', '--run', file, ...args] : ['run', ...args]);
-    if (answer !== 'passed') return answer;
-  }
-  return 'passed';
+const scratch = mkdtempSync(join(tmpdir(), 'jolly-mutants-'));
+const began = Date.now();
+const timeIsUp = () => Date.now() - began > minutes * 60_000;
+const results: Answer[] = [];
+
+const SAID: Readonly<Record<Answer, string>> = {
+  passed: 'SURVIVED',
+  failed: 'killed  ',
+  'never ended': 'HANGS   ',
+};
+
+function tell(mutant: Mutant, answer: Answer): void {
+  console.log(`${SAID[answer]} ${place(mutant)}  ${mutant.was} → ${mutant.becomes}`);
+  results.push(answer);
 }
+
+/** Does things one after another on each core, until none is left. */
+const inLanes = <T, L>(lanes: readonly L[], things: T[], act: (lane: L, thing: T) => Promise<void>) =>
+  Promise.all(
+    lanes.map(async (lane) => {
+      for (let thing = things.shift(); thing !== undefined; thing = things.shift()) await act(lane, thing);
+    }),
+  );
+const CORES = Array.from({ length: Math.max(1, availableParallelism()) }, (_, core) => core);
+
+const SWITCHED = join(import.meta.dirname, 'mutants/vitest.config.ts');
+const CALCULATING = ['--project', 'calculating'];
+/** Those that run a board or a server, without those that start what was built before and those that take minutes each. */
+const RUNNING = [
+  '--project',
+  'running',
+  '--exclude',
+  '**/{dataFolder,commandLine,trust,fit,effort,optionSets}.test.ts',
+];
+
+/** Which test files come by which changes, as far as they only calculate; each by itself, for what one met is remembered. */
+async function filesByMutant(list: string): Promise<Map<number, string[]>> {
+  const hits = mkdtempSync(join(scratch, 'hits-'));
+  const run = spawn('npx', ['vitest', 'run', '--config', SWITCHED, ...CALCULATING, '--isolate', '--silent'], {
+    cwd: root,
+    env: { ...process.env, CI: 'true', MUTANTS: list, MUTANT_HITS: hits },
+    stdio: 'ignore',
+  });
+  // Tests that fail while nothing is changed would kill everything.
+  if ((await new Promise((done) => run.on('exit', done))) !== 0)
+    throw new Error('tests fail while nothing is changed');
+  const found = new Map<number, string[]>();
+  for (const name of readdirSync(hits)) {
+    // Written by mutants/watching.ts.
+    const { file, ids } = JSON.parse(readFileSync(join(hits, name), 'utf8')) as {
+      file: string;
+      ids: number[];
+    };
+    for (const id of ids) found.set(id, [...(found.get(id) ?? []), file]);
+  }
+  return found;
+}
+
+/** So many changes are worth a look at which test comes by which, which takes minutes. */
+const WORTH_A_LOOK = 20;
+
+/**
+ * Tries changes in TypeScript with the tests that come by them, or that import them where nobody looked, then with those
+ * that run a board or a server.
+ */
+async function trySwitched(mutants: readonly Mutant[]): Promise<void> {
+  if (mutants.length === 0) return;
+  const list = join(scratch, 'mutants.json');
+  writeFileSync(list, JSON.stringify(mutants));
+  const met = mutants.length < WORTH_A_LOOK ? undefined : await filesByMutant(list);
+  await inLanes(CORES, [...mutants.entries()], async (_, [id, mutant]) => {
+    if (timeIsUp()) return;
+    const importing = ['related', '--run', mutant.file];
+    const meeting = met ? ['run', ...(met.get(id) ?? [])] : importing;
+    const tests = [
+      ...(meeting.length > 1 ? [[...meeting, ...CALCULATING]] : []),
+      ...(onlyCalculating ? [] : [[...importing, ...RUNNING]]),
+    ];
+    let answer: Answer = 'passed';
+    for (const args of tests)
+      if (answer === 'passed') answer = await answerOf(root, [...args, '--config', SWITCHED], { MUTANTS: list, MUTANT: `${id}` });
+    tell(mutant, answer);
+  });
+} // prettier-ignore
+
+/** Which tests notice a change in C, dearest last: Lantern and the bench are proven on each other. */
+const OF_C = [
+  ['packages/firmware/test/lives.test.ts', 'packages/firmware/test/cards.test.ts', 'packages/bench'],
+  ['packages/firmware', 'packages/bench', '--exclude', '**/trust.test.ts'],
+];
 
 /** A copy of the checkout, with what is installed, and our own packages taken from the copy. */
 function makeCopy(): string {
-  const copy = mkdtempSync(join(tmpdir(), 'jolly-mutants-'));
+  const copy = mkdtempSync(join(scratch, 'copy-'));
   const left = new Set(['node_modules', '.git', 'data', 'test-results']);
   cpSync(root, copy, { recursive: true, filter: (from) => !left.has(from.slice(root.length + 1)) });
   const modules = join(copy, 'node_modules');
@@ -224,52 +220,30 @@ function makeCopy(): string {
   return copy;
 }
 
-const copies = Array.from({ length: Math.max(1, availableParallelism()) }, makeCopy);
-const began = Date.now();
-const timeIsUp = () => Date.now() - began > minutes * 60_000;
-const results: Answer[] = [];
-
-/** Tests that fail while nothing is changed would kill everything. With `--passed` they passed a moment ago. */
-async function refuseBroken(mutants: Mutant[]): Promise<void> {
-  const broken: string[] = [];
-  await inCopies([...new Set(mutants.map(({ file }) => testsOf(file)))], async (copy, kind) => {
-    const args = TESTS[kind]?.all ?? [];
-    if ((await answerOf(copy, ['run', ...args])) !== 'passed') broken.push(args.join(' '));
+/** Tries changes in C, each built in a copy, with the tests that run it on a board. */
+async function tryBuilt(mutants: Mutant[]): Promise<void> {
+  if (mutants.length === 0 || onlyCalculating) return;
+  const copies = CORES.map(makeCopy);
+  if (!process.argv.includes('--passed') && (await answerOf(root, ['run', ...(OF_C[1] ?? [])])) !== 'passed')
+    throw new Error('tests of the firmware fail while nothing is changed');
+  await inLanes(copies, mutants, async (copy, mutant) => {
+    if (timeIsUp()) return;
+    const { file, at, was, becomes } = mutant;
+    const original = readFileSync(join(copy, file), 'utf8');
+    writeFileSync(join(copy, file), original.slice(0, at) + becomes + original.slice(at + was.length));
+    let answer: Answer = 'passed';
+    for (const args of OF_C) if (answer === 'passed') answer = await answerOf(copy, ['run', ...args]);
+    writeFileSync(join(copy, file), original);
+    tell(mutant, answer);
   });
-  if (broken.length > 0) throw new Error(`tests fail while nothing is changed: ${broken.join('; ')}`);
-}
-
-/** Does things one after another in each copy, until none is left. */
-const inCopies = <T>(things: T[], act: (copy: string, thing: T) => Promise<void>) =>
-  Promise.all(
-    copies.map(async (copy) => {
-      for (let thing = things.shift(); thing !== undefined; thing = things.shift()) await act(copy, thing);
-    }),
-  );
-
-const SAID: Readonly<Record<Answer, string>> = {
-  passed: 'SURVIVED',
-  failed: 'killed  ',
-  'never ended': 'HANGS   ',
-};
-
-async function tryOne(copy: string, mutant: Mutant): Promise<void> {
-  if (timeIsUp()) return;
-  const { file, at, was, becomes } = mutant;
-  const original = readFileSync(join(copy, file), 'utf8');
-  writeFileSync(join(copy, file), original.slice(0, at) + becomes + original.slice(at + was.length));
-  const answer = await answerFor(copy, file);
-  writeFileSync(join(copy, file), original);
-  console.log(`${SAID[answer]} ${place(mutant)}  ${was} → ${becomes}`);
-  results.push(answer);
 }
 
 try {
   const mutants = sample();
-  if (!process.argv.includes('--passed')) await refuseBroken(mutants);
-  await inCopies(mutants, tryOne);
+  await trySwitched(mutants.filter(({ file }) => !file.endsWith('.c')));
+  await tryBuilt(mutants.filter(({ file }) => file.endsWith('.c')));
 } finally {
-  for (const copy of copies) rmSync(copy, { recursive: true, force: true });
+  rmSync(scratch, { recursive: true, force: true });
 }
 const all = results.length;
 const counted = (answer: Answer) => results.filter((each) => each === answer).length;

@@ -10,7 +10,9 @@ import { lineDifferences } from '../src/slicer/lineDifferences';
 import { screwTurns } from '../src/plate/screwTurns';
 import { gridsEnough } from '../src/calibration/gridsEnough';
 import { derive } from '../src/settings/derive';
-import { demoMachine, factsOf } from './fixtures/demo';
+import { sensorTable } from '../src/proofs/sensorTable';
+import { readMachineFile, writeMachineFile } from '../src/formats/machineFile';
+import { demoMachine, factsOf, findingsAfter, own } from './fixtures/demo';
 
 const number = (unit: string) => ({ kind: 'number', unit, key: 'k' }) as Option;
 const told = (value: number, unit: string) => ({ value, unit }) as Parameters<typeof inUnitOf>[1];
@@ -185,4 +187,40 @@ describe('screws and grids', () => {
     for (const [nth, grid] of grids.entries())
       if (nth > 0) expect(grid.seconds).toBeGreaterThan(grids[nth - 1]?.seconds ?? 0);
   });
+});
+
+describe('what the proofs of the sensors saw', () => {
+  const facts = factsOf(demoMachine('plover'));
+  const seen = (hotend: [string, string[]], bed: [string, string[]]) =>
+    sensorTable(facts, [hotend, bed].map(([outcome, evidence], index) => ({ step: ['warm-hotend', 'warm-bed'][index] ?? '', outcome, evidence }))); // prettier-ignore
+  const still = 'bed rose 0.1 °C';
+
+  it('is no table while none failed', () => {
+    expect(seen(['proven', ['hotend rose 4.0 °C', still]], ['proven', ['bed rose 4.0 °C']])).toBeUndefined();
+  });
+  it('says that two are exchanged where each moves the other’s reading, and only then', () => {
+    const exchanged = seen(['failed', ['hotend rose 0.1 °C', 'bed rose 5.0 °C']], ['failed', ['hotend rose 5.0 °C', still]]); // prettier-ignore
+    expect(exchanged?.says).toMatch(
+      /^Warmed, the hot end moves the reading of the bed, and the other way round/,
+    );
+    const dead = seen(['failed', ['hotend rose 0.1 °C', still]], ['proven', ['bed rose 4.0 °C']]);
+    expect(dead?.says).toBeUndefined();
+    expect(dead?.rows[0]?.rises).toEqual([
+      { body: 'hotend', rise: 0.1, moved: false, own: true },
+      { body: 'bed', rise: 0.1, moved: false, own: false },
+    ]);
+    expect(dead?.rows[1]?.rises.at(1)).toEqual({ body: 'bed', rise: 4, moved: true, own: true });
+  });
+});
+
+it('a number in quotes is no number', () => {
+  const text = writeMachineFile(demoMachine('plover')).replace('volts_v: 24', 'volts_v: "24"');
+  expect(readMachineFile(text)).toMatchObject({ problems: [{ path: 'supply.volts_v', message: expect.stringMatching(/must be a number/) }] }); // prettier-ignore
+});
+
+it('a map that misses the centre gets one line more wherever their count is even', () => {
+  const offered = (columns: number, rows: number) => findingsAfter('plover', own('map.columns', columns), own('map.rows', rows)).find(({ id }) => id === 'map.no-centre')?.remedies.map(({ label, edits }) => [label, edits.length]); // prettier-ignore
+  expect(offered(4, 6)).toEqual([['Columns: 5, Rows: 7', 2]]);
+  expect(offered(5, 6)).toEqual([['Rows: 7', 1]]);
+  expect(offered(5, 5)).toBeUndefined();
 });

@@ -89,24 +89,25 @@ function onClip({ machine }: Facts, settings: Settings): Spoken[] {
   ];
 }
 
+const LINES = { 'map.columns': 'Columns', 'map.rows': 'Rows' } as const;
+
 function noCentre(_facts: Facts, settings: Settings): Spoken[] {
   if (!mapped(settings)) return [];
-  const even = ['map.columns', 'map.rows'].filter((key) => numberOf(settings, key) % 2 === 0);
+  const even = (['map.columns', 'map.rows'] as const).filter((key) => numberOf(settings, key) % 2 === 0);
   if (!isFilled(even)) return [];
+  const oneMore = (key: string) => numberOf(settings, key) + 1;
   return [
     {
       subject: aboutSetting(even[0]),
       what: 'An even count of map points misses the centre of the plate.',
       why: 'Most prints stand at the centre, and a bowl is deepest there. One more line, or one less, touches it.',
       evidence: ['map.columns', 'map.rows'].map((key) => asSet(settings, key)),
-      remedies: even
-        .map((key) => ({
-          label: `${key === 'map.columns' ? 'Columns' : 'Rows'}: ${numberOf(settings, key) + 1}`,
-          edits: even.map((each) =>
-            overrideEdit(each, numberOf(settings, each) + 1, 'an odd count touches the centre'),
-          ),
-        }))
-        .slice(0, 1),
+      remedies: [
+        {
+          label: even.map((key) => `${LINES[key]}: ${oneMore(key)}`).join(', '),
+          edits: even.map((key) => overrideEdit(key, oneMore(key), 'an odd count touches the centre')),
+        },
+      ],
     },
   ];
 }
