@@ -172,7 +172,7 @@ function startCode(id: StartProblem['id']): Check['run'] {
             subject: { kind: 'fact', id: 'slicer.start' },
             what:
               line > 0
-                ? `Start G-code, line ${line}: ${what.charAt(0).toLowerCase()}${what.slice(1)}`
+                ? `Start G-code, line ${line}: ${what.replace(/^(It|The|After|No) /, (word) => word.toLowerCase())}`
                 : `Start G-code: ${what}`,
             why,
             evidence: [line > 0 ? `line ${line}: ${text}` : `${code.split('\n').length} lines read`],
