@@ -19,6 +19,7 @@ import {
   own,
   part,
   wholeKit,
+  lead,
 } from './fixtures/demo';
 
 const catalogueOf = (kit: 'whole' | 'earlier' | undefined) =>
@@ -107,6 +108,13 @@ describe('every check', () => {
     expect(said('part-fan', 0)).toEqual([expect.stringMatching(/^stop: It costs PIN_X_STEP, /)]);
     expect(said('x-enable', 81)).toEqual([expect.stringMatching(/^mend: It costs PIN_Y_ENABLE, /)]);
     expect(said('part-fan', 45)).toEqual([expect.stringMatching(/^note: /)]);
+  });
+
+  it('a lead on the pin of the beeper fights with it only while that is on', () => {
+    const tapped = (beeper: boolean) => findingsAfter('plover', lead('x-switch', 'signal', 'SHOW.10'), own('beeper.on', beeper)).find(({ id }) => id === 'pins.contested'); // prettier-ignore
+    expect(tapped(false)).toBeUndefined();
+    expect(tapped(true)?.what).toBe('PIN_X_SWITCH and PIN_BEEPER are both on p27 of Alder A32.');
+    expect(tapped(true)?.remedies.map(({ label }) => label)).toEqual(['Switch the beeper off']);
   });
 
   it('kit.untested-target speaks of a board the kit does not name', () => {

@@ -3,6 +3,7 @@ import { applyEdits } from '@jolly/core/machine/edit';
 import { type Facts, resolve } from '@jolly/core/machine/facts';
 import { derive } from '@jolly/core/settings/derive';
 import { numberOf } from '@jolly/core/settings/setting';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { own, type Talk, workshop } from './fixtures/builtMachine';
 
@@ -51,4 +52,39 @@ it('a sensor that slips out while the control creeps to its target is noticed as
   expect(reason(talk)).toBe('stopped: hotend does not follow its heater');
   expect(talk.bench.nowS() - from).toBeLessThan(120);
   expect(talk.bench.truth().temperatureC['hotend']).toBeLessThan(300);
+});
+
+describe('targets that change while it warms and cools', () => {
+  const celsius = (from: number, to: number) => fc.integer({ min: from, max: to });
+
+  it.each(shops)('%s: a target that is raised while it swings below a lower one is no fall', async (_, shop) => {
+    for (const [high, low, waitS] of [[240, 180, 60], [210, 170, 50]] as const) {
+      const talk = await shop.powered();
+      talk.ask(`M109 S${high}`, 900);
+      talk.ask(`M104 S${low}`);
+      talk.bench.advance(waitS);
+      expect(talk.bench.truth().temperatureC['hotend']).toBeLessThan(low - 3);
+      expect(talk.ask(`M109 S${high}`, 900).at(-1)).toBe('done');
+    }
+  }); // prettier-ignore
+
+  it.each(shops)('%s: no guard stops what works, whatever is asked for in turn', async (_, shop) => {
+    const settings = derive(shop.facts());
+    const target = fc.oneof(
+      { weight: 5, arbitrary: celsius(60, highest(shop.facts())).map((c) => `M104 S${c}`) },
+      { weight: 3, arbitrary: celsius(30, numberOf(settings, 'heat.bed.max')).map((c) => `M140 S${c}`) },
+      { weight: 1, arbitrary: fc.constantFrom('M104 S0', 'M140 S0', 'M106 S255', 'M107') },
+    );
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.tuple(target, celsius(2, 200)), { minLength: 8, maxLength: 14 }), async (asked) => {
+        const talk = await shop.powered();
+        for (const [line, waitS] of asked) {
+          talk.ask(line);
+          talk.bench.advance(waitS);
+        }
+        expect(reason(talk)).toBeUndefined();
+      }),
+      { numRuns: 8, seed: 7 },
+    );
+  }); // prettier-ignore
 });

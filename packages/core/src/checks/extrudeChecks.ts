@@ -37,6 +37,21 @@ function neverExtrudes(facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
+/** Below the temperature of which start G-code and test prints are written, nothing is fed. */
+function presetTooCold(facts: Facts, settings: Settings): Spoken[] {
+  const [from, preset] = [numberOf(settings, 'extrude.from'), numberOf(settings, 'preset.one.hotend')];
+  if (!partFor(facts, 'heater', 'hotend') || preset >= from) return [];
+  return [
+    {
+      subject: aboutSetting('preset.one.hotend'),
+      what: `The first preset heats the hot end to ${preset} °C, and filament is fed from ${from} °C.`,
+      why: 'Start G-code and test prints are written with it: what they feed is refused, and nothing comes out.',
+      evidence: [asSet(settings, 'preset.one.hotend', '°C'), asSet(settings, 'extrude.from', '°C')],
+      remedies: [...resetRemedy(settings, 'preset.one.hotend'), ...resetRemedy(settings, 'extrude.from')],
+    },
+  ];
+}
+
 function byVolume(_facts: Facts, settings: Settings): Spoken[] {
   if (!isOn(settings, 'filament.volumetric')) return [];
   return [
@@ -53,6 +68,7 @@ function byVolume(_facts: Facts, settings: Settings): Spoken[] {
 /** When filament is fed, and how much. */
 export const extrudeChecks: Check[] = [
   { id: 'extrude.never', severity: 'mend', run: neverExtrudes },
+  { id: 'extrude.preset', severity: 'mend', run: presetTooCold },
   { id: 'extrude.cold', severity: 'note', run: extrudesCold },
   { id: 'extrude.by-volume', severity: 'note', run: byVolume },
 ];

@@ -158,6 +158,34 @@ function pidNothing(facts: Facts, settings: Settings): Spoken[] {
   });
 }
 
+/** The control steers within so far of its target, and full heat is so much duty. */
+const [BAND_C, FULL] = [10, 255];
+
+/**
+ * A D that takes back more than full heat and P give where the control begins to steer. On the bench hot ends came to
+ * 200 °C in four minutes at most below it, and in seven minutes or never above.
+ */
+function pidHoldsBack(facts: Facts, settings: Settings): Spoken[] {
+  return WARMED.flatMap((body) => {
+    const of = heatKey(body);
+    const curve = heaterCurve(facts, settings, body);
+    if (!curve || settings.get(`control.${of}`)?.value !== 'pid') return [];
+    const target = numberOf(settings, of === 'bed' ? 'preset.one.bed' : 'preset.one.hotend');
+    const rise = (curve.gainC + curve.ambientC - target) / curve.tauS;
+    const [p, d] = [numberOf(settings, `pid.${of}.p`), numberOf(settings, `pid.${of}.d`)];
+    if (d * rise <= FULL + BAND_C * p) return [];
+    return [
+      {
+        subject: aboutSetting(`pid.${of}.d`),
+        what: `PID of the ${bodyCalled(body)} has a D of ${d}: it takes back all the heat before ${target} °C.`,
+        why: `There it warms by ${rise.toFixed(1)} °C a second at full heat; times D that is ${Math.round(d * rise)} of ${FULL}. It creeps for minutes, or never comes to its target. Tune it at Calibrate.`,
+        evidence: ['p', 'i', 'd'].map((each) => asSet(settings, `pid.${of}.${each}`)),
+        remedies: resetRemedy(settings, `pid.${of}.d`),
+      },
+    ];
+  });
+}
+
 export const heatChecks: Check[] = [
   { id: 'heat.guard-off', severity: 'stop', run: guardOff },
   { id: 'heat.guard-without-heater', severity: 'mend', run: guardWithoutHeater },
@@ -178,4 +206,5 @@ export const heatChecks: Check[] = [
   { id: 'heat.min-high', severity: 'mend', run: minHigh },
   { id: 'heat.cycle-slow', severity: 'mend', run: slowCycle },
   { id: 'heat.pid-nothing', severity: 'mend', run: pidNothing },
+  { id: 'heat.pid-holds-back', severity: 'mend', run: pidHoldsBack },
 ];

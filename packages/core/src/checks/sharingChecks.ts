@@ -2,7 +2,10 @@ import { isFilled } from '../tree/filled';
 import { interruptLine, pinGroup } from '../board/chip';
 import { besideRibbon } from '../circuit/loads';
 import { type PinRow, type PlacedLead, pinKey, pinTable, placedLeads } from '../circuit/pinTable';
+import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
+import type { Settings } from '../settings/setting';
+import { isOn } from '../settings/understands';
 import { inSeries } from '../text/inSeries';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
@@ -86,23 +89,28 @@ const tapped = ({ part }: PlacedLead) =>
 
 /** Rows that say what a header or a socket would bring, and claim no pin. */
 const CLAIMS_NONE = /_(STALL|HEADER)$/;
+const BEEPER = 'PIN_BEEPER';
+/** The lines that the image drives or reads. A beeper that is off leaves its pin to others. */
+const linesOf = (facts: Facts, settings: Settings): PinRow[] =>
+  Object.values(pinTable(facts)).flat().filter(({ name }) => !CLAIMS_NONE.test(name) && (name !== BEEPER || isOn(settings, 'beeper.on'))); // prettier-ignore
 /** Modules may be enabled together. */
 const bothEnable = (a: PinRow, b: PinRow) => [a, b].every(({ name }) => name.endsWith('_ENABLE'));
 const samePart = (a: PinRow, b: PinRow) =>
   a.part !== undefined && a.part === b.part && a.computed === undefined;
 
 /** The lines that would fight over the pin of a row. */
-const rivalsOf = (row: PinRow, rows: readonly PinRow[]): PinRow[] =>
+const rivalsOf = (row: PinRow, lines: readonly PinRow[]): PinRow[] =>
   row.pin < 0 || CLAIMS_NONE.test(row.name)
     ? []
-    : rows.filter((other) => other !== row && other.pin === row.pin && !CLAIMS_NONE.test(other.name) && !bothEnable(row, other) && !samePart(row, other)); // prettier-ignore
+    : lines.filter((other) => other !== row && other.pin === row.pin && !bothEnable(row, other) && !samePart(row, other)); // prettier-ignore
 
 /** What a pin decided by hand costs against the harness. */
-function overridden(facts: Facts): Spoken[] {
+function overridden(facts: Facts, settings: Settings): Spoken[] {
+  const lines = linesOf(facts, settings);
   const rows = Object.values(pinTable(facts)).flat();
   return rows.flatMap((row): Spoken[] => {
     if (row.computed === undefined || row.computed === row.pin) return [];
-    const rivals = rivalsOf(row, rows);
+    const rivals = rivalsOf(row, lines);
     const others = rows.filter((other) => other !== row && other.pin === row.pin && row.pin >= 0);
     const can = pinGroup(facts.chip, row.pin)?.can ?? [];
     const use = facts.board.uses?.find(({ pins }) => pins.includes(row.pin));
@@ -127,8 +135,8 @@ function overridden(facts: Facts): Spoken[] {
 }
 
 /** Lines of sockets that a board's description puts on one pin with something else that is in use. */
-function contested(facts: Facts): Spoken[] {
-  const rows = Object.values(pinTable(facts)).flat().filter(({ computed }) => computed === undefined);
+function contested(facts: Facts, settings: Settings): Spoken[] {
+  const rows = linesOf(facts, settings).filter(({ computed }) => computed === undefined);
   return rows.flatMap((row, index): Spoken[] => {
     // Of two leads on one pin the leads speak.
     const rivals = rivalsOf(row, rows.slice(0, index + 1)).filter((other) => !row.part || !other.part);
@@ -140,6 +148,7 @@ function contested(facts: Facts): Spoken[] {
         what: `${inSeries(all.map(({ name }) => name))} ${all.length > 2 ? 'are all' : 'are both'} on p${row.pin} of ${facts.board.name}.`,
         why: 'What is sent to one reaches the other as well. Look at the board again: one of them is described wrongly, or is in the way.',
         evidence: all.map(({ name, because }) => `${name}: ${because}`),
+        ...(all.some(({ name }) => name === BEEPER) && { remedies: [{ label: 'Switch the beeper off', edits: [overrideEdit('beeper.on', false, 'its pin serves something else')] }] }),
       },
     ];
   });

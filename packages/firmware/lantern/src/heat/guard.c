@@ -64,11 +64,12 @@ void guard_reset(void)
     for (int i = 0; i < COUNT; i++) watches[i] = (struct watch){.mark = 1e6f};
 }
 
-static void follow_target(struct watch *w, float target, float now, float slack)
+static void follow_target(struct watch *w, float target, float now, float drop)
 {
     if (target == w->target) return;
-    /* What was held until now, and no longer is with the new target, begins to rise. */
-    if (target == 0 || (w->holding && now >= w->target - slack && now < target - slack)) w->holding = false;
+    /* What has not fallen from what was held, and is not held with the new target, begins to rise: lowered before, it may
+     * have swung a little below. */
+    if (target == 0 || (w->holding && now >= w->target - drop && now < target - drop / 2)) w->holding = false;
     w->target = target;
 }
 
@@ -79,7 +80,7 @@ bool guard_trips(int heater, float target, float now, float duty)
     const struct guarded *guard = &GUARDED[i];
     struct watch *w = &watches[i];
     float slack = guard->drop / 2;
-    follow_target(w, target, now, slack);
+    follow_target(w, target, now, guard->drop);
     bool there = target > 0 && now >= target - slack;
     if (there) w->holding = true;
 
