@@ -115,6 +115,8 @@ describe('start and end G-code', () => {
     expect(said('G28\nM84\nG1 X5\nG1 X6')).toEqual(['3 It moves, and is not homed any more since M84 in line 2.']);
     expect(said('G28\nM84')).toEqual(['2 After it X, Y and Z are not homed any more.']);
     expect(said('G28\nM92 X81')).toEqual(['2 After it X is not homed any more.']);
+    expect(said('M84\nM92 X81\nG1 X5')).toEqual(['3 It moves before it homes.']);
+    expect(said('M92 X81 E400\nG28\nM92 E410\nG1 X5')).toEqual([]);
     expect(said('G28 Z\nG28 X Y')).toEqual(['1 It needs X and Y homed before it.']);
     expect(said('map take\nG28')).toEqual(['1 It needs X, Y and Z homed before it.']);
     expect(said('G28\nG1 X200\nG91\nG1 X30\nG1 X30')).toEqual(['5 X is sent to 260 mm; its travel is -6 to 236 mm.']);

@@ -129,7 +129,7 @@ const tooLong: Rule = (line, standing, { settings }) => {
 
 const tooCold: Rule = (line, standing, { facts, settings, two }) => {
   if (!isMove(line) || !line.words.has('E') || goingTo(line, standing, 'e').by === 0) return undefined;
-  const body = hotendOf({ ...line, words: new Map() }, standing, two);
+  const body = hotendOf(line, standing, two);
   const from = numberOf(settings, 'extrude.from');
   const c = standing.waited.get(body);
   if (!partFor(facts, 'heater', body) || from === 0 || Number.isNaN(c) || (c !== undefined && c >= from)) return undefined;

@@ -72,14 +72,12 @@ export function goingTo(line: GcodeLine, standing: Standing, axis: Axis | 'e'): 
 
 /** How it stands after a line that the board took. */
 export function after(line: GcodeLine, standing: Standing, two: boolean): Standing {
-  const { command = '', words } = line;
+  const { command = '' } = line;
   if (isMove(line)) return { ...standing, place: moved(line, standing) };
   const next = EFFECTS[command]?.(line, standing, two);
   if (next) return { ...standing, ...next };
   // What is said in words may go anywhere.
-  if (/^[a-z]/.test(command)) return { ...standing, place: new Map() };
-  if (command === 'G92') return { ...standing, place: withPlace(standing, 'e', words.get('E') ?? NaN) };
-  return standing;
+  return /^[a-z]/.test(command) ? { ...standing, place: new Map() } : standing;
 }
 
 type Effect = (line: GcodeLine, standing: Standing, two: boolean) => Partial<Standing>;
@@ -90,13 +88,14 @@ const EFFECTS: Readonly<Record<string, Effect>> = {
     lifted: false,
     place: new Map([...place].filter(([axis]) => axis === 'e')),
   }),
+  G92: (line, standing) => ({ place: withPlace(standing.place, 'e', line.words.get('E')) }),
   G90: () => ({ relative: false, filamentRelative: false }),
   G91: () => ({ relative: true, filamentRelative: true }),
   M82: () => ({ filamentRelative: false }),
   M83: () => ({ filamentRelative: true }),
-  M84: (line) => ({ homed: new Set(), forgotBy: line, place: new Map() }),
+  M84: (line, standing) => ({ ...forgetting(line, standing, AXES), place: new Map() }),
   // Another count of steps for a millimetre: the place told so far was another.
-  M92: (line, { homed }) => ({ homed: new Set([...homed].filter((axis) => !axesIn(line).includes(axis))), forgotBy: line }),
+  M92: (line, standing) => forgetting(line, standing, axesIn(line)),
   M109: (line, standing, two) => ({ waited: new Map([...standing.waited, [hotendOf(line, standing, two), line.words.get('S') ?? NaN]]) }),
   T0: () => ({ tool: 0 }),
   T1: () => ({ tool: 1 }),
@@ -106,20 +105,22 @@ const EFFECTS: Readonly<Record<string, Effect>> = {
   ...Object.fromEntries(['G54', 'G55', 'G56', 'G57', 'G58', 'G59'].map((code) => [code, () => ({ shifted: true })])),
 }; // prettier-ignore
 
-function moved(line: GcodeLine, standing: Standing): Standing['place'] {
-  const place = new Map(standing.place);
-  for (const axis of [...AXES, 'e'] as const) {
-    if (!line.words.has(axis.toUpperCase())) continue;
-    const { to } = goingTo(line, standing, axis);
-    if (to === undefined) place.delete(axis);
-    else place.set(axis, to);
-  }
-  return place;
+/** Axes that were homed, and are not any more because of a line. */
+function forgetting(line: GcodeLine, { homed }: Standing, axes: readonly Axis[]): Partial<Standing> {
+  const left = [...homed].filter((axis) => !axes.includes(axis));
+  return left.length === homed.size ? {} : { homed: new Set(left), forgotBy: line };
 }
 
-function withPlace({ place }: Standing, axis: Axis | 'e', at: number): Standing['place'] {
-  const next = new Map(place);
-  if (Number.isNaN(at)) next.delete(axis);
-  else next.set(axis, at);
-  return next;
+function moved(line: GcodeLine, standing: Standing): Standing['place'] {
+  const named = ([...AXES, 'e'] as const).filter((axis) => line.words.has(axis.toUpperCase()));
+  return named.reduce(
+    (place, axis) => withPlace(place, axis, goingTo(line, standing, axis).to),
+    standing.place,
+  );
+}
+
+/** Places with one of them changed; one that is not known any more is missing. */
+function withPlace(place: Standing['place'], axis: Axis | 'e', at: number | undefined): Standing['place'] {
+  const others = [...place].filter(([other]) => other !== axis);
+  return new Map(at === undefined || Number.isNaN(at) ? others : [...others, [axis, at]]);
 }
