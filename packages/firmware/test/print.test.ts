@@ -123,6 +123,33 @@ describe('pause, change of filament, going on', () => {
     expect(lost).toEqual({ x: 0, y: 0, z: 0, e: 0 });
     expect(position.e).toBeCloseTo(fedBy(tray(6)) - 80 + 30, 1);
   });
+  it('filament that was drawn back and pushed again for a pause does not slip', async () => {
+    const talk = await printing();
+    talk.ask('pause');
+    expect(until(talk, () => heard(talk, 'print paused=yes').length > 0, 60)).toBe(true);
+    talk.ask('resume');
+    expect(until(talk, () => heard(talk, 'card state=over').length > 0, 2000)).toBe(true);
+    expect(talk.bench.truth().filament.slippedMm).toBeLessThan(0.01);
+  });
+  it('a pause that waits for the heat is taken back by going on, one that something else asked for is not', async () => {
+    const talk = await talkTo({
+      facts: plover.facts(),
+      state: plover.state(),
+      seed: 1,
+      card: cardWith(tray(3)),
+    });
+    talk.ask('card print n=1');
+    talk.bench.advance(30);
+    expect(talk.ask('pause').at(-1)).toBe('done');
+    talk.bench.advance(5);
+    expect(talk.ask('resume').at(-1)).toBe('done');
+    expect(until(talk, () => heard(talk, 'card state=over').length > 0, 2000)).toBe(true);
+    expect([heard(talk, 'print paused=yes'), heard(talk, 'print paused=no')]).toEqual([
+      [],
+      ['print paused=no'],
+    ]);
+    expect(talk.ask('resume')[0]).toBe('error: the print is not paused');
+  });
   it('what moves and comes from elsewhere is refused while the card prints, paused or not; questions and heat are not', async () => {
     const talk = await printing();
     const refused = ['G1 X10', 'G28', 'M84', 'map take', 'M502', 'G91', 'card print n=1', 'M109 S200'];

@@ -14,6 +14,8 @@ export class Filament {
   private vain = 0;
   private onTheSpot = 0;
   private speed = 0;
+  /** mm that were drawn back and not pushed again. */
+  private drawn = 0;
   /** mm pushed into the melt that have not come out, and when that was. */
   private pressed = 0;
   private pressedAt = 0;
@@ -21,11 +23,16 @@ export class Filament {
 
   /** The wheel turned so many mm in so many seconds, the hot end being so warm. */
   feed(way: number, seconds: number, hotendC: number, now: number): void {
-    this.speed += (Math.abs(way) / seconds - this.speed) * (seconds / (seconds + GIVES_S));
+    // Where it was drawn back from there is room: it goes there as it came.
+    const freely = Math.min(Math.max(way, 0), this.drawn);
+    const pressed = Math.abs(way) - freely;
+    this.speed += (pressed / seconds - this.speed) * (seconds / (seconds + GIVES_S));
     const most = Math.max(0, hotendC - MELTS_C) * MM_S_PER_C;
     // Drawn back it comes freely once it has melted.
     const passes = way < 0 ? (hotendC > MELTS_C ? 1 : 0) : Math.min(1, most / Math.max(this.speed, 1e-6));
-    const share = this.onTheSpot < GROUND_MM ? passes : 0;
+    const goes = freely + pressed * passes;
+    const share = this.onTheSpot < GROUND_MM ? goes / Math.max(Math.abs(way), 1e-9) : 0;
+    this.drawn = Math.max(0, this.drawn - way * share);
     const comes = this.comes(now);
     this.left += comes;
     this.pressed = this.pressed - comes + way * share;

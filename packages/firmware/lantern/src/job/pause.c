@@ -24,7 +24,7 @@ enum stage { PRINTING, GOING, ASIDE, PAUSED, SWAPPING, BACK };
 static enum stage stage;
 static struct place left_at;
 static const char *reason;
-static bool told = true, drawn;
+static bool told = true, drawn, by_host;
 
 bool job_paused(void) { return stage != PRINTING; }
 
@@ -85,6 +85,7 @@ void job_pause(const char *why)
 {
     if (stage != PRINTING || stopped()) return;
     reason = why;
+    by_host = false;
     stage = GOING;
 }
 
@@ -147,12 +148,22 @@ static enum outcome pause(const struct words *w)
     (void)w;
     if (stage != PRINTING) return fail(MSG_PAUSED_ALREADY);
     job_pause(MSG_BY_HOST);
+    by_host = true;
     return DONE;
+}
+
+/* What was asked for and has not begun is taken back: it would pause later, and nobody would wait for it. */
+static bool taken_back(void)
+{
+    if (stage != GOING || !by_host) return false;
+    job_end();
+    return true;
 }
 
 static enum outcome go_on(const struct words *w)
 {
     (void)w;
+    if (taken_back()) return DONE;
     if (stage != PAUSED) return fail(MSG_NOT_PAUSED);
     if (drawn && !melted()) return fail(MSG_TOO_COLD);
     go_back();
