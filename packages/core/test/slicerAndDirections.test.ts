@@ -120,11 +120,15 @@ describe('start and end G-code', () => {
     expect(said('G28 Z\nG28 X Y')).toEqual(['1 It needs X and Y homed before it.']);
     expect(said('map take\nG28')).toEqual(['1 It needs X, Y and Z homed before it.']);
     expect(said('G28\nG1 X200\nG91\nG1 X30\nG1 X30')).toEqual(['5 X is sent to 260 mm; its travel is -6 to 236 mm.']);
+    expect(said('G28\nG1 X235.9\nG91\nG1 X0.05\nG1 X0.15')).toEqual(['5 X is sent to 236.1 mm; its travel is -6 to 236 mm.']);
     expect(said('G28\nG91\nG1 X-243')).toEqual(['3 X is sent -243 mm along; its travel is -6 to 236 mm.']);
     expect(said('G28\nmove by x=243')).toEqual(['2 X is sent 243 mm along; its travel is -6 to 236 mm.']);
     expect(said('G28\nG1 X5 F0')).toEqual(['2 F is 0 mm/min; it must be above 0.']);
     expect(said('G28\nnudge z=3\nnudge q=1\nnudge 0.1')).toEqual(['2 z is 3; nudge takes -2 to 2.', '3 nudge takes no q.', expect.stringMatching(/^4 .*does not know nudge 0.1/)]);
     expect(said('G28\nnudge z={first + 0.1}')).toEqual([]);
+    const lifted = settingsAfter('plover', own('limits.lift', true));
+    const below = (z: number) => readStartCode(`G28\nlimits off\nG1 Z${z}\nlimits on\nG1 Z-1`, lifted.facts, lifted.settings).map(({ line }) => line);
+    expect([below(-3), below(-3.1)]).toEqual([[5], [3, 5]]);
     const warm = settingsAfter('plover', own('extrude.from', 0));
     expect(readStartCode('G28\nG1 E5', warm.facts, warm.settings)).toEqual([]);
     const ended = readEndCode('M104 S0\nM140 S0\nG91\nG1 E-2\nG1 Z5\nM84\nG1 X5', facts, settings);

@@ -37,6 +37,12 @@ type Rule = (line: GcodeLine, standing: Standing, machine: Machine) => Trouble |
 /** The most filament that the board takes in one move, mm. */
 export const LONGEST_PUSH_MM = 200;
 
+/** So far below its travel Z may go while its limit is lifted, mm. */
+const LIFTED_MM = 3;
+
+/** What was added up, without the noise of adding. */
+const toMicron = (mm: number): number => Number(mm.toFixed(3));
+
 const inCapitals = (axes: readonly Axis[]) => inSeries(axes.map((axis) => axis.toUpperCase()));
 
 const words: Rule = (line, _, { facts, settings }) => {
@@ -93,10 +99,10 @@ const outside: Rule = (line, standing, { settings }) => {
     const [low, high] = spanOf(settings, `travel.${axis}`);
     const travel = `its travel is ${low} to ${high} mm`;
     const { to, by = 0 } = goingTo(line, standing, axis);
-    const from = axis === 'z' && standing.lifted ? -Infinity : low;
+    const from = axis === 'z' && standing.lifted ? low - LIFTED_MM : low;
     const why = 'The firmware refuses the move, and what was to happen there does not.';
     if (to !== undefined && (to < from - TOLERANCE || to > high + TOLERANCE))
-      return { kind: 'outside', what: `${axis.toUpperCase()} is sent to ${to} mm; ${travel}.`, why };
+      return { kind: 'outside', what: `${axis.toUpperCase()} is sent to ${toMicron(to)} mm; ${travel}.`, why };
     if (to === undefined && Math.abs(by) > high - low + TOLERANCE)
       return { kind: 'outside', what: `${axis.toUpperCase()} is sent ${by} mm along; ${travel}.`, why };
   }
