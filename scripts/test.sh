@@ -62,7 +62,7 @@ if wants unit; then
   echo "== campaign, one minute of it (npm run campaign for more)"
   npm run --silent campaign -- --minutes 1 --seed 11
   echo "== mutants, a minute of them (npm run mutants for more)"
-  npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 1 --passed --least 50
+  npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 1 --calculating --passed --least 50
 fi
 if wants browser; then
   echo "== browser tests"
