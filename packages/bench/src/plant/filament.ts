@@ -25,12 +25,12 @@ export class Filament {
   feed(way: number, seconds: number, hotendC: number, now: number): void {
     // Where it was drawn back from there is room: it goes there as it came.
     const freely = Math.min(Math.max(way, 0), this.drawn);
-    const pressed = Math.abs(way) - freely;
-    this.speed += (pressed / seconds - this.speed) * (seconds / (seconds + GIVES_S));
+    const pushed = Math.abs(way) - freely;
+    this.speed += (pushed / seconds - this.speed) * (seconds / (seconds + GIVES_S));
     const most = Math.max(0, hotendC - MELTS_C) * MM_S_PER_C;
     // Drawn back it comes freely once it has melted.
     const passes = way < 0 ? (hotendC > MELTS_C ? 1 : 0) : Math.min(1, most / Math.max(this.speed, 1e-6));
-    const goes = freely + pressed * passes;
+    const goes = freely + pushed * passes;
     const share = this.onTheSpot < GROUND_MM ? goes / Math.max(Math.abs(way), 1e-9) : 0;
     this.drawn = Math.max(0, this.drawn - way * share);
     const comes = this.comes(now);

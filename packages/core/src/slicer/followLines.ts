@@ -35,7 +35,7 @@ interface Machine {
 type Rule = (line: GcodeLine, standing: Standing, machine: Machine) => Trouble | undefined;
 
 /** The most filament that the board takes in one move, mm. */
-export const LONGEST_PUSH_MM = 200;
+const LONGEST_PUSH_MM = 200;
 
 /** So far below its travel Z may go while its limit is lifted, mm. */
 const LIFTED_MM = 3;
