@@ -1,11 +1,22 @@
 import { cardBlocks, type CardBlocks, plantOf } from '@jolly/bench';
 import { derive } from '@jolly/core/settings/derive';
 import { testPrint } from '@jolly/core/slicer/testPrint';
+import { writeEndCode } from '@jolly/core/slicer/writeStartCode';
 import { describe, expect, it } from 'vitest';
-import { buildFor, demoFacts, flashed, own, type Talk, talkTo, workshop } from './fixtures/builtMachine';
+import {
+  buildFor,
+  demoFacts,
+  flashed,
+  own,
+  type Talk,
+  talkTo,
+  type Workshop,
+  workshop,
+} from './fixtures/builtMachine';
 import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 
 const plover = workshop();
+const others: Record<string, Workshop> = { bittern: workshop('bittern'), dunlin: workshop('dunlin') };
 const tray = (layers?: number) => testPrint(plover.facts(), derive(plover.facts()), layers);
 const cardWith = (text: string): CardBlocks =>
   cardBlocks([{ name: 'TRAY.GCO', bytes: new TextEncoder().encode(text) }]);
@@ -60,6 +71,27 @@ describe('a print runs to its end', () => {
     // What it declared, and where it stands, differ by what homing stopped beyond its switch: less than a step.
     expect(Math.abs(position.x)).toBeLessThan(0.02);
     expect(talk.ask('card stop')[0]).toBe('error: no print is under way');
+  });
+  it.each(['bittern', 'dunlin'])('%s loses no step and no filament over it', async (id) => {
+    const { facts, state } = others[id]!;
+    const card = cardWith(testPrint(facts(), derive(facts()), 1));
+    const talk = await talkTo({ facts: facts(), state: state(), seed: 1, card });
+    talk.ask('card print n=1');
+    expect(until(talk, () => heard(talk, 'card state=over').length > 0, 3000)).toBe(true);
+    const { lost, filament } = talk.bench.truth();
+    expect([lost, filament.slippedMm]).toEqual([{ x: 0, y: 0, z: 0, e: 0 }, 0]);
+  });
+  it('is hot to its last move, however slow that is', async () => {
+    const facts = plover.facts();
+    const slow = Array.from({ length: 12 }, (_, move) => `G1 X${move % 2 ? 200 : 20} E4 F300`);
+    const card = cardWith(
+      ['G28', 'G1 Z5', 'M83', 'M109 S200', ...slow, writeEndCode(facts, derive(facts))].join('\n'),
+    );
+    const talk = await talkTo({ facts, state: plover.state(), card });
+    talk.ask('card print n=1');
+    expect(until(talk, () => heard(talk, 'card state=over').length > 0, 1500)).toBe(true);
+    expect(talk.bench.truth().filament.fedMm).toBeGreaterThan(40);
+    expect(talk.bench.truth().filament.slippedMm).toBe(0);
   });
   it('over the link, line by line, as far and as exactly', async () => {
     const text = tray(1);

@@ -1,3 +1,4 @@
+import { check } from '@jolly/core/checks/checks';
 import type { Edit } from '@jolly/core/machine/edit';
 import { derive } from '@jolly/core/settings/derive';
 import { describe, expect, it } from 'vitest';
@@ -23,6 +24,15 @@ async function saidBy(source: string, machine: string, edits: readonly Edit[]): 
   return keys;
 } // prettier-ignore
 
+/** What is told of a machine with these settings before anything is built, more than as a note. */
+async function toldOf(machine: string, edits: readonly Edit[]): Promise<string[]> {
+  const facts = await demoFacts(machine, ...edits);
+  const found = check(facts, derive(facts)).filter(
+    ({ severity }) => severity === 'stop' || severity === 'mend',
+  );
+  return found.map(({ id, what }) => `${id}: ${what}`);
+}
+
 /** Settings as [key, value]; the first row of each is refused by that key, the second is just allowed. */
 type Values = Record<string, string | number | boolean>;
 const edits = (values: Values): Edit[] => Object.entries(values).map(([key, value]) => own(key, value));
@@ -36,8 +46,8 @@ const CASES: [key: string, source: string, refused: Values, allowed: Values, mac
   ...['x', 'y', 'z'].map((axis): [string, string, Values, Values] => [
     `travel.${axis}.max`, 'motion/limits.c', { [`travel.${axis}.min`]: 60, [`travel.${axis}.max`]: 60 }, { [`travel.${axis}.min`]: 60, [`travel.${axis}.max`]: 61 },
   ]),
-  ['bed.x.max', 'core/identity.c', { 'bed.x.min': 60, 'bed.x.max': 60 }, { 'bed.x.min': 60, 'bed.x.max': 61 }],
-  ['bed.x.max', 'core/identity.c', { 'bed.y.min': 60, 'bed.y.max': 60 }, { 'bed.y.min': 60, 'bed.y.max': 61 }],
+  ['bed.x.max', 'core/identity.c', { 'bed.x.min': 60, 'bed.x.max': 60 }, { 'bed.x.min': 60, 'bed.x.max': 61 }, 'dunlin'],
+  ['bed.x.max', 'core/identity.c', { 'bed.y.min': 60, 'bed.y.max': 60 }, { 'bed.y.min': 60, 'bed.y.max': 61 }, 'dunlin'],
   ...['x', 'y'].map((axis): [string, string, Values, Values] => [
     `map.${axis}.max`, 'bed/map.c', { [`map.${axis}.min`]: 60, [`map.${axis}.max`]: 60 }, { [`map.${axis}.min`]: 60, [`map.${axis}.max`]: 61 },
   ]),
@@ -52,9 +62,10 @@ const CASES: [key: string, source: string, refused: Values, allowed: Values, mac
   ['second-z.on', 'motion/motors.c', { 'second-z.on': true }, { 'second-z.on': false }],
 ]; // prettier-ignore
 
-describe('what cannot be is refused by the C itself, whatever was looked at before', () => {
+describe('what cannot be is refused by the C itself, and told before anything is built', () => {
   it.each(CASES)('%s in %s', async (key, source, refused, allowed, machine = 'plover', more = []) => {
     expect(await saidBy(source, machine, [...more, ...edits(refused)])).toEqual([key]);
     expect(await saidBy(source, machine, [...more, ...edits(allowed)])).toEqual([]);
+    expect(await toldOf(machine, [...more, ...edits(refused)])).not.toEqual(await toldOf(machine, more));
   });
 });

@@ -16,13 +16,15 @@ export class Filament {
   private speed = 0;
   /** mm that were drawn back and not pushed again. */
   private drawn = 0;
-  /** mm pushed into the melt that have not come out, and when that was. */
+  /** mm pushed into the melt that had not come out when the wheel last turned, and when that was. */
   private pressed = 0;
-  private pressedAt = 0;
+  private turnedAt = 0;
   private left = 0;
 
-  /** The wheel turned so many mm in so many seconds, the hot end being so warm. */
-  feed(way: number, seconds: number, hotendC: number, now: number): void {
+  /** The wheel has turned so many mm by now, since it turned last, the hot end being so warm. */
+  feed(way: number, hotendC: number, now: number): void {
+    // Between two steps of the wheel there may be many of other motors: the time goes on.
+    const seconds = Math.max(now - this.turnedAt, 1e-9);
     // Where it was drawn back from there is room: it goes there as it came.
     const freely = Math.min(Math.max(way, 0), this.drawn);
     const pushed = Math.abs(way) - freely;
@@ -36,7 +38,7 @@ export class Filament {
     const comes = this.comes(now);
     this.left += comes;
     this.pressed = this.pressed - comes + way * share;
-    this.pressedAt = now;
+    this.turnedAt = now;
     this.went += way * share;
     this.vain += Math.abs(way) * (1 - share);
     this.onTheSpot = share > 0.5 ? 0 : this.onTheSpot + Math.abs(way) * (1 - share);
@@ -64,6 +66,6 @@ export class Filament {
 
   /** mm of what is pressed that come out by now. */
   private comes(now: number): number {
-    return this.pressed * (1 - Math.exp(-Math.max(0, now - this.pressedAt) / MELT_S));
+    return this.pressed * (1 - Math.exp(-Math.max(0, now - this.turnedAt) / MELT_S));
   }
 }

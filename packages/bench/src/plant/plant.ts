@@ -257,9 +257,9 @@ export function plantOf(facts: Facts, seed: number, ambientC = 21, begins?: Begi
       const secondBefore = frame.secondFilament();
       frame.move(pulses, entries, seconds, clock);
       const way = frame.position('e') - before;
-      if (way !== 0) fed.feed(way * really.bite, seconds, nozzleC(), clock);
+      if (way !== 0) fed.feed(way * really.bite, nozzleC(), clock);
       const second = frame.secondFilament() - secondBefore;
-      if (second !== 0) secondFed.feed(second * really.secondBite, seconds, secondNozzleC(), clock);
+      if (second !== 0) secondFed.feed(second * really.secondBite, secondNozzleC(), clock);
       const z = frame.position('z');
       if (z >= highest || (z === notedZ && at - notedAt < LOOKED_AT_S)) return;
       notedZ = z;

@@ -1,6 +1,6 @@
 import { overrideEdit } from '../machine/edit';
 import type { Facts } from '../machine/facts';
-import { AXES } from '../machine/machine';
+import { AXES, type Axis } from '../machine/machine';
 import { TOLERANCE } from '../calculation/calculation';
 import { type Settings, spanOf } from '../settings/setting';
 import type { Check } from './check';
@@ -57,25 +57,36 @@ function travelOverFrame({ machine }: Facts, settings: Settings): Spoken[] {
   });
 }
 
-function travelBackwards(_facts: Facts, settings: Settings): Spoken[] {
-  return AXES.flatMap((axis) => {
-    const [low, high] = spanOf(settings, `travel.${axis}`);
-    const own = (['min', 'max'] as const).map((end) => `travel.${axis}.${end}`).find((key) => settings.get(key)?.hidden);
-    if (low < high) return [];
-    return [
-      {
-        subject: aboutSetting(own ?? `travel.${axis}.max`),
-        what: `Travel of ${axis.toUpperCase()} ends before it begins.`,
-        why: 'Every move would be refused. The build would fail.',
-        evidence: [asSet(settings, `travel.${axis}.min`, 'mm'), asSet(settings, `travel.${axis}.max`, 'mm')],
-        remedies: own === undefined ? [] : resetRemedy(settings, own),
-      },
-    ];
-  });
-} // prettier-ignore
+/** Spans that are set to end before they begin, each told with what would come of it. */
+const backwards =
+  (span: 'travel' | 'bed', axes: readonly Axis[], name: (axis: string) => string, then: string) =>
+  (_facts: Facts, settings: Settings): Spoken[] =>
+    axes.flatMap((axis) => {
+      const ends = (['min', 'max'] as const).map((end) => `${span}.${axis}.${end}`);
+      const [low, high] = spanOf(settings, `${span}.${axis}`);
+      if (low < high) return [];
+      const own = ends.find((key) => settings.get(key)?.hidden);
+      return [
+        {
+          subject: aboutSetting(own ?? `${span}.${axis}.max`),
+          what: `${name(axis.toUpperCase())} ends before it begins.`,
+          why: `${then} The build would fail.`,
+          evidence: ends.map((key) => asSet(settings, key, 'mm')),
+          remedies: own === undefined ? [] : resetRemedy(settings, own),
+        },
+      ];
+    });
+const travelBackwards = backwards(
+  'travel',
+  AXES,
+  (axis) => `Travel of ${axis}`,
+  'Every move would be refused.',
+);
+const plateBackwards = backwards('bed', ['x', 'y'], (axis) => `The plate, in ${axis},`, 'It has no area.');
 
 export const frameChecks: Check[] = [
   { id: 'frame.travel-backwards', severity: 'stop', run: travelBackwards },
+  { id: 'frame.plate-backwards', severity: 'stop', run: plateBackwards },
   { id: 'frame.bed-outside-travel', severity: 'stop', run: bedOutsideTravel },
   { id: 'frame.travel-over-frame', severity: 'stop', run: travelOverFrame },
 ];

@@ -75,7 +75,7 @@ export function writeStartCode(
   ].join('\n')}\n`;
 }
 
-/** G-code for the slicer to put after a print: heat off, up and aside within the travel, motors off. */
+/** G-code for the slicer to put after a print: when all is printed, heat off, up and aside within the travel, motors off. */
 export function writeEndCode(facts: Facts, settings: Settings): string {
   const park = (axis: 'x' | 'y') => {
     const [low, high] = spanOf(settings, `travel.${axis}`);
@@ -83,6 +83,8 @@ export function writeEndCode(facts: Facts, settings: Settings): string {
   };
   return `${[
     gcodeRemark(`${facts.machine.name}: after a print`),
+    // Heat goes off when the line is read, and lines are read ahead of the moves.
+    'M400 ; the last moves while it is still hot',
     ...coldLines(facts),
     'G91',
     `G1 E-2 F1800`,
