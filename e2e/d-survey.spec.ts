@@ -190,6 +190,8 @@ test('a kept image goes back onto the board, after a question that names what it
   await expect(docket(page)).toContainText('written by debug probe: dunlin-s4-maker.uf2');
   await page.getByRole('button', { name: 'Write it', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Overwrite .* with dunlin-s4-maker.uf2$/ })).toBeVisible();
+  await page.goto('/machines/dunlin/logbook');
+  await expect(docket(page)).toContainText('The board holds no whole image of ours.');
 });
 
 test('a board nobody knows is described from one like it, and found afterwards', async ({ page }) => {

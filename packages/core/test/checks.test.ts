@@ -47,6 +47,14 @@ describe('every check', () => {
     },
   );
 
+  it('a foreign image on the board is one thing, an unknown one another', () => {
+    const plover = factsOf(demoMachine('plover'));
+    const said = (runs: 'foreign' | null) =>
+      check(plover, derive(plover), { runs }).find(({ id }) => id === 'upkeep.image-unknown')?.what;
+    expect(said(null)).toContain('Nobody knows');
+    expect(said('foreign')).toContain('no whole image of ours');
+  });
+
   it.each(CHECKS.map((entry) => entry.id).filter((id) => !beside(id)))(
     '%s fires on one changed fact and is silent for its neighbour',
     (id) => {

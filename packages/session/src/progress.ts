@@ -247,7 +247,7 @@ function recordTeeth({ workbench, entries, board, proofs, builds }: Known): Toot
   return [
     tooth('build', 'The newest build is recorded', recorded('build', done?.imageHash)),
     tooth('flash', 'The flash is recorded', recorded('flash', board?.imageHash)),
-    tooth('image', 'It is known which image runs', board?.imageHash != null),
+    tooth('image', 'It is known which image runs', board?.image !== undefined),
     tooth('proof', 'The bring-up is recorded', allProven(proofs)),
   ];
 }

@@ -157,10 +157,18 @@ describe('Bring-up and Logbook', () => {
       teeth('logbook', { builds: [build()], entries: [{ ...entry, detail: { imageHash: 'aa' } }] })['build'],
     ).toBe('done');
   });
-  it('which image runs is known only when one is on record', () => {
+  it('which image runs is known only when one is on record, and it says who it is', () => {
+    const image = {
+      name: 'Plover',
+      buildId: '1a2b3c4d',
+      target: 'alder-a32-1',
+      loadAddress: 0,
+      kitVersion: '0.1.0',
+    };
     expect(teeth('logbook')['image']).toBe('todo');
     expect(teeth('logbook', { board: undefined })['image']).toBe('todo');
-    expect(teeth('logbook', { board: board({ imageHash: 'aa' }) })['image']).toBe('done');
+    expect(teeth('logbook', { board: board({ imageHash: 'aa' }) })['image']).toBe('todo');
+    expect(teeth('logbook', { board: board({ imageHash: 'aa', image }) })['image']).toBe('done');
   });
 });
 

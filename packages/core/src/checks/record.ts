@@ -22,8 +22,8 @@ export interface MachineRecord {
   store?: 'fresh' | 'loaded' | 'other-layout' | 'damaged';
   /** What is kept, and the board a way back is wanted of where it is not the machine's own. */
   kept?: { things: KeptThing[]; board?: Pick<Board, 'id' | 'name' | 'revision'>; waived?: string };
-  /** The image on the board; null when nobody knows. */
-  runs?: { name: string; buildId: string } | null;
+  /** The image on the board; `foreign` where what it holds is no whole image of ours, null when nobody knows. */
+  runs?: { name: string; buildId: string } | 'foreign' | null;
   /** What the image on the board was built with. */
   builtWith?: BuiltWith;
   /** The pins it was built with, by the name of their row. */

@@ -206,17 +206,23 @@ function otherPins(facts: Facts, _settings: Settings, { builtPins }: Having<'bui
   ];
 }
 
+const UNKNOWN_IMAGE = {
+  nobody: {
+    what: 'Nobody knows which image is on the board.',
+    why: 'Without it no setting of the board can be trusted. Ask the board, or flash what you built.',
+    evidence: ['no flash is recorded, and the board was not asked'],
+  },
+  foreign: {
+    what: 'The board holds no whole image of ours.',
+    why: 'With which settings a foreign image runs, or whether a part of one runs at all, nobody here knows. Flash what you built.',
+    evidence: ['what was flashed last has no whole header of ours'],
+  },
+};
+
 const imageUnknown = ({ machine }: Facts, _settings: Settings, { runs }: Having<'runs'>): Spoken[] =>
-  runs !== null
+  runs !== null && runs !== 'foreign'
     ? []
-    : [
-        {
-          subject: { kind: 'machine', id: machine.id },
-          what: 'Nobody knows which image is on the board.',
-          why: 'Without it no setting of the board can be trusted. Ask the board, or flash what you built.',
-          evidence: ['no flash is recorded, and the board was not asked'],
-        },
-      ];
+    : [{ subject: { kind: 'machine', id: machine.id }, ...UNKNOWN_IMAGE[runs ?? 'nobody'] }];
 
 const noWayBack = ({ board, catalogue }: Facts, _settings: Settings, { kept }: Having<'kept'>) =>
   wayBackFindings(kept.board ?? board, { kept: kept.things, waived: kept.waived, catalogue }).map(spoken);

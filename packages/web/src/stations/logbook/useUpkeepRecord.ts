@@ -1,3 +1,4 @@
+import type { BoardOnBench } from '@jolly/contract/endpoints/board';
 import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { useStation } from '../../app/frame/StationContext';
@@ -5,6 +6,9 @@ import { useBuiltRecord } from '../../app/frame/useBuiltWith';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useCalibrations } from '../calibrate/useCalibrations';
+
+const runsOn = ({ image, imageHash }: BoardOnBench): MachineRecord['runs'] =>
+  image ? { name: image.name, buildId: image.buildId } : imageHash === null ? null : 'foreign';
 
 /** What no longer holds of a machine: what runs on it, and the proofs and calibrations that the open job voids. */
 export function useUpkeepRecord(): MachineRecord {
@@ -22,7 +26,7 @@ export function useUpkeepRecord(): MachineRecord {
       .filter((entry) => entry.kind === kind && !job.isDone(entry.id))
       .map(({ subject, title, because }) => ({ id: subject, title, because }));
   return {
-    ...(board && { runs: board.image ? { name: board.image.name, buildId: board.image.buildId } : null }),
+    ...(board && { runs: runsOn(board) }),
     ...built,
     ...(measured &&
       (!job.stored || job.tail) && {
