@@ -11,6 +11,7 @@ import { firstLayerTool } from './firstLayerTool';
 import { mapTool } from './mapTool';
 import { cornerTool, leadTools } from './patternTools';
 import { pidTools } from './pidTool';
+import { touchesWithNozzle } from '../settings/probeAt';
 import { placeTool } from './placeTool';
 import { repeatTool } from './repeatTool';
 import { centreTool, cubeTool, mountTool } from './sizeTools';
@@ -25,7 +26,7 @@ export function calibrationTools(facts: Facts, settings: Settings): CalibrationT
     ...mountTool(facts),
     ...currentTools(facts, settings),
     repeatTool(facts, settings),
-    ...(probe ? [placeTool(facts, settings)] : []),
+    ...(probe && !touchesWithNozzle(facts) ? [placeTool(facts, settings)] : []),
     ...pidTools(facts, settings),
     tramTool(facts, settings),
     ...(probe ? [zOffsetTool(facts, settings)] : []),

@@ -6,6 +6,7 @@ import { AXES } from '../machine/machine';
 import type { FactKey } from '../machine/touched';
 import { bodyCalled } from '../machine/bodyCalled';
 import { oncePer } from '../tree/oncePer';
+import { touchesWithNozzle } from '../settings/probeAt';
 import { tunedOn } from './tuned';
 
 /** A value that must be measured on the machine itself. */
@@ -57,6 +58,16 @@ const MOVES_AND_FEELS: readonly FactKey[] = [
 export const restsOnOf = (facts: Facts, id: string): readonly FactKey[] =>
   calibrationsOf(facts).find((one) => one.id === id)?.restsOn ?? MOVES_AND_FEELS;
 
+/** Of a probe that hangs beside the nozzle. */
+const PLACE: Calibration = {
+  id: 'probe-place',
+  title: 'Probe offset, X and Y',
+  how: 'Mark where the nozzle and where the probe touch the plate, and measure between the marks.',
+  sets: ['probe.offset.x', 'probe.offset.y'],
+  restsOn: ['probe', 'probe-mount', 'hotend'],
+  notAfter: 'after another nozzle of the same kind, new filament or belts',
+};
+
 /** Every calibration this machine has, in the order they are done. */
 export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => {
   const { kit } = facts;
@@ -99,14 +110,7 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
             everyDays: HALF_YEAR,
             notAfter: 'after new filament, belts, or another plate',
           },
-          {
-            id: 'probe-place',
-            title: 'Probe offset, X and Y',
-            how: 'Mark where the nozzle and where the probe touch the plate, and measure between the marks.',
-            sets: ['probe.offset.x', 'probe.offset.y'],
-            restsOn: ['probe', 'probe-mount', 'hotend'],
-            notAfter: 'after another nozzle of the same kind, new filament or belts',
-          },
+          ...(touchesWithNozzle(facts) ? [] : [PLACE]),
           {
             id: 'z-offset',
             title: 'Z offset by shim',

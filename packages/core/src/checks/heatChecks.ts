@@ -186,6 +186,28 @@ function pidHoldsBack(facts: Facts, settings: Settings): Spoken[] {
   });
 }
 
+/**
+ * W/cm² below which a plate in still air never comes to 100 °C: it loses some 0.001 W/cm² and °C to each side. Heaters made for
+ * plates have 0.3 and more.
+ */
+const LEAST_DENSITY = 0.2;
+
+/** A plate with a heater that is too small for it: mostly one that is made for something else. */
+function bedWeak(facts: Facts): Spoken[] {
+  const heater = partFor(facts, 'heater', 'bed');
+  const { x, y } = facts.machine.frame.bed_mm;
+  const area = ((x[1] - x[0]) * (y[1] - y[0])) / 100;
+  if (!heater || heater.type.watts >= LEAST_DENSITY * area) return [];
+  return [
+    {
+      subject: { kind: 'part', id: heater.id },
+      what: `${heater.id} heats the plate with ${heater.type.watts} W, ${(heater.type.watts / area).toFixed(2)} W for each square centimetre.`,
+      why: 'So little leaves a plate lukewarm, or warms it so slowly that the guard stops it. One that is small because it is made for a hot end burns where it touches. Say which heater it is.',
+      evidence: [heater.type.name, `plate: ${Math.round(area)} cm²`, `a plate wants ${LEAST_DENSITY} W/cm² at least`],
+    },
+  ];
+} // prettier-ignore
+
 export const heatChecks: Check[] = [
   { id: 'heat.guard-off', severity: 'stop', run: guardOff },
   { id: 'heat.guard-without-heater', severity: 'mend', run: guardWithoutHeater },
@@ -202,6 +224,7 @@ export const heatChecks: Check[] = [
     severity: 'stop',
     run: maxOver('heater', 'Above its limit the heater or the parts around it melt or give off fumes.'),
   },
+  { id: 'heat.bed-weak', severity: 'mend', run: bedWeak },
   { id: 'heat.min-off', severity: 'mend', run: minOff },
   { id: 'heat.min-high', severity: 'mend', run: minHigh },
   { id: 'heat.cycle-slow', severity: 'mend', run: slowCycle },

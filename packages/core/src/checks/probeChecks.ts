@@ -1,5 +1,7 @@
 import { TOLERANCE } from '../calculation/calculation';
+import { overrideEdit } from '../machine/edit';
 import { type Facts, partsOf } from '../machine/facts';
+import { touchesWithNozzle } from '../settings/probeAt';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import type { Check } from './check';
@@ -25,27 +27,67 @@ function offsetZero(facts: Facts, settings: Settings): Spoken[] {
 const RULED_XY_MM = 3;
 const RULED_Z_MM = 1;
 
+/** What an offset that is off by so much is, and what comes of it, if what else is known of it is right. */
+function offsetOff(axis: 'x' | 'y' | 'z', off: number, nozzle: boolean): Pick<Spoken, 'what' | 'why'> {
+  const by = `${Math.abs(off).toFixed(1)} mm`;
+  const across = `The probe offset in ${axis.toUpperCase()} is ${by} from where`;
+  if (nozzle)
+    return {
+      what: `${across} the nozzle is, and the nozzle itself touches the plate.`,
+      why: 'Heights are taken to be where they are not, and Z is found beside the spot that is asked for.',
+    };
+  if (axis !== 'z')
+    return {
+      what: `${across} the mount holds the probe.`,
+      why: 'If the mount is right, heights are taken to be where they are not. Measure the offset again, or the mount.',
+    };
+  return {
+    what: `The Z offset is ${by} ${off < 0 ? 'deeper' : 'less deep'} than the mount says.`,
+    why:
+      off < 0
+        ? 'If the mount is right, the nozzle goes that far into the plate. Measure the offset again with a shim, or the mount.'
+        : 'If the mount is right, heights are taken to be where they are not. Measure the offset again, or the mount.',
+  };
+}
+
 /** Own offsets that are far from where the mount holds the probe. */
 function offsetFar(facts: Facts, settings: Settings): Spoken[] {
   if (!partsOf(facts, 'probe')[0]) return [];
-  return (['x', 'y', 'z'] as const).flatMap((axis) => {
+  const nozzle = touchesWithNozzle(facts);
+  // Of a nozzle that is its own probe a mount says nothing of Z.
+  const axes = nozzle ? (['x', 'y'] as const) : (['x', 'y', 'z'] as const);
+  return axes.flatMap((axis) => {
     const key = `probe.offset.${axis}`;
     const mount = settings.get(key)?.hidden;
     const off = numberOf(settings, key) - Number(mount?.value);
     if (mount?.source !== 'derived' || Math.abs(off) <= (axis === 'z' ? RULED_Z_MM : RULED_XY_MM)) return [];
-    const by = `${Math.abs(off).toFixed(1)} mm`;
     return [
       {
         subject: aboutSetting(key),
-        what: axis === 'z' ? `The Z offset is ${by} ${off < 0 ? 'deeper' : 'less deep'} than the mount says.` : `The probe offset in ${axis.toUpperCase()} is ${by} from where the mount holds the probe.`,
-        why: axis === 'z' && off < 0
-          ? 'If the mount is right, the nozzle goes that far into the plate. Measure the offset again with a shim, or the mount.'
-          : 'If the mount is right, heights are taken to be where they are not. Measure the offset again, or the mount.',
+        ...offsetOff(axis, off, nozzle),
         evidence: [asSet(settings, key, 'mm'), `by the facts: ${mount.because}`],
         remedies: resetRemedy(settings, key),
       },
     ];
   });
+}
+
+/** A nozzle on a switch, and the plate under it, give by less before it triggers, mm. */
+const GIVES_MM = 0.5;
+
+/** A nozzle that is its own probe is where the plate is when it triggers. */
+function nozzleOffset(facts: Facts, settings: Settings): Spoken[] {
+  const z = numberOf(settings, 'probe.offset.z');
+  if (!touchesWithNozzle(facts) || Math.abs(z) <= GIVES_MM) return [];
+  return [
+    {
+      subject: aboutSetting('probe.offset.z'),
+      what: `The nozzle itself touches the plate, and the Z offset is ${z} mm.`,
+      why: `After homing it would ${z < 0 ? 'go that far into the plate' : 'stay that far above the plate'}. Begin with 0, and measure it with a shim.`,
+      evidence: [asSet(settings, 'probe.offset.z', 'mm')],
+      remedies: [{ label: 'Set it to 0 mm', edits: [overrideEdit('probe.offset.z', 0, 'the nozzle itself touches the plate')] }],
+    },
+  ];
 } // prettier-ignore
 
 /** The probe must trigger before the nozzle meets the plate, and not farther below it than it is lifted. */
@@ -168,6 +210,7 @@ function inversion(facts: Facts, settings: Settings): Spoken[] {
 
 export const probeChecks: Check[] = [
   { id: 'probe.offset-sign', severity: 'stop', run: offsetSign },
+  { id: 'probe.offset-nozzle', severity: 'stop', run: nozzleOffset },
   { id: 'probe.stroke', severity: 'stop', run: stroke },
   { id: 'probe.stowed-low', severity: 'stop', run: stowedLow },
   { id: 'probe.plug-choice', severity: 'stop', run: plugChoice },

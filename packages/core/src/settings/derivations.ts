@@ -11,7 +11,7 @@ import { GUARD_WINDOWS, type HeaterBody } from './guardWindow';
 import { heatKey } from './heatKey';
 import { machineReach } from './machineReach';
 import { mapRules } from './mapRules';
-import { mountOffset } from './mountOffset';
+import { probeAt, touchesWithNozzle } from './probeAt';
 import { pullUp } from './pullUp';
 import { secondExtruderRules, setForFirstHotend } from './secondExtruderRules';
 
@@ -204,7 +204,7 @@ function probeRules(): [string, Derivation][] {
       'probe.kind',
       (facts) => ({
         value: probe(facts)?.type.sense ?? 'none',
-        because: probe(facts) ? `the machine has a ${probe(facts)?.type.name}` : 'no probe is known',
+        because: probe(facts) ? `its probe is the ${probe(facts)?.type.name}` : 'no probe is known',
       }),
     ],
     [
@@ -260,15 +260,17 @@ function probeRules(): [string, Derivation][] {
 }
 
 function mounted(facts: Facts, axis: 'x' | 'y'): Derived | undefined {
-  const mount = facts.machine.probe_mount;
-  if (!mount) return undefined;
-  const offset = mountOffset(mount);
+  const { probe_mount: mount } = facts.machine;
+  const offset = probeAt(facts);
+  if (!offset) return undefined;
   return {
     value: offset[axis],
     because:
-      axis === 'x'
-        ? `the probe sits ${mount.side_mm} mm ${mount.side} of the nozzle`
-        : `the probe sits ${mount.face_mm} mm to the ${mount.face} of the nozzle`,
+      touchesWithNozzle(facts) || !mount
+        ? 'the nozzle itself touches the plate'
+        : axis === 'x'
+          ? `the probe sits ${mount.side_mm} mm ${mount.side} of the nozzle`
+          : `the probe sits ${mount.face_mm} mm to the ${mount.face} of the nozzle`,
   };
 }
 

@@ -4,7 +4,7 @@ import { type Facts, partsOf } from '../machine/facts';
 import { TOLERANCE } from '../calculation/calculation';
 import type { Rule } from './derivation';
 import { EDGE_MARGIN_MM, machineReach } from './machineReach';
-import { mountOffset } from './mountOffset';
+import { probeAt, touchesWithNozzle } from './probeAt';
 
 /** Distance between map points that shows a plate's usual shapes, in mm. */
 const POINT_EVERY_MM = 45;
@@ -32,20 +32,24 @@ const RULED_MM = 2;
 
 function edge(axis: 'x' | 'y', index: 0 | 1): Rule[1] {
   return (facts) => {
-    const { probe_mount: mount, frame } = facts.machine;
-    if (!mount || !machineReach(facts)) return undefined;
+    const { frame } = facts.machine;
+    const offset = probeAt(facts);
+    if (!offset || !machineReach(facts)) return undefined;
+    const ruled = touchesWithNozzle(facts) ? 0 : RULED_MM;
     // Inward is up at the low edge, and down at the high one.
     const [sign, innermost, inward] =
       index === 0 ? ([1, Math.max, Math.ceil] as const) : ([-1, Math.min, Math.floor] as const);
     const byPlate = frame.bed_mm[axis][index] + sign * EDGE_MARGIN_MM;
-    const byTravel = frame.travel_mm[axis][index] + mountOffset(mount)[axis] + sign * RULED_MM;
+    const byTravel = frame.travel_mm[axis][index] + offset[axis] + sign * ruled;
     const edgeMm = innermost(byPlate, byTravel);
     return {
       value: inward(edgeMm * 10 - sign * TOLERANCE) / 10,
       because:
         edgeMm === byPlate
           ? `${EDGE_MARGIN_MM} mm inside of the plate's edge`
-          : `${RULED_MM} mm inside of what the probe reaches: measuring its offset may move that`,
+          : ruled === 0
+            ? 'as far as the nozzle goes'
+            : `${ruled} mm inside of what the probe reaches: measuring its offset may move that`,
     };
   };
 }
