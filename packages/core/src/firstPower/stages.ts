@@ -1,9 +1,8 @@
 import { supplyVolts } from '../board/board';
-import type { Jumper, JumperPosition } from '../board/jumper';
-import { headersOf } from '../circuit/leadOrder';
 import { parseNet } from '../board/net';
 import type { SupplySource } from '../board/net';
 import type { Cause } from '../proofs/proof';
+import { jumperPlan } from '../harness/jumperPlan';
 import type { Facts } from '../machine/facts';
 import { partsOf, socketOf } from '../machine/facts';
 import { isMains } from '../parts/part';
@@ -93,41 +92,21 @@ function looksBefore(facts: Facts): Look[] {
         }))
       : []),
     ...(board.drivers === 'plugged in' ? [{ id: 'heat-sinks', what: 'Every module has its heat sink, and none touches a pin.' }] : []),
-    ...(board.jumpers ?? []).flatMap((jumper) => jumperLook(facts, jumper)),
+    ...jumperLooks(facts),
     { id: 'selector', what: 'The supply’s selector, where it has one, stands at the volts of your mains.' },
     { id: 'polarity', what: 'Plus of the supply is on plus of the board, minus on minus.' },
     ...(mains.length > 0 ? [{ id: 'mains', what: `Mains wiring of ${mains.join(' and ')} follows local codes; a qualified electrician has done or seen it.` }] : []),
   ];
 } // prettier-ignore
 
-/** Where a jumper has to sit for what is plugged there; undefined where nothing there asks for a place. */
-function wantedPosition(facts: Facts, { sets, of, positions }: Jumper): JumperPosition | undefined {
-  if (sets === 'driver mode') {
-    const driver = partsOf(facts, 'driver').find((part) => socketOf(part) === of);
-    return positions.find(({ mode }) => mode === driver?.type.mode);
-  }
-  if (sets !== 'fan voltage') return undefined;
-  const fan = facts.parts.find(
-    ({ landing }) => landing && 'leads' in landing && headersOf(landing).includes(of ?? ''),
-  );
-  const volts = fan?.type.supply_v;
-  return positions.find(({ gives }) => gives && supplyVolts(gives, facts.machine.supply.volts_v) === volts);
-}
-
-/** What to look at of a jumper; nothing where its header or socket is empty. */
-function jumperLook(facts: Facts, jumper: Jumper): Look[] {
-  const { id, sets, of, under_module: under, positions } = jumper;
-  const used = facts.parts.some((part) => socketOf(part) === of || (part.landing && 'leads' in part.landing && headersOf(part.landing).includes(of ?? '')));
-  if (of !== undefined && !used) return [];
-  const name = `Jumper ${id}${under ? ', below the module' : ''}`;
-  const wanted = wantedPosition(facts, jumper);
-  const now = positions.find((entry) => entry.id === facts.machine.jumpers?.[id]);
-  if (wanted) return [{ id: `jumper-${id}`, what: `${name}: ${wanted.id} (${wanted.means}).` }];
-  // The one that picks what feeds the logic is told at each stage.
-  if (sets === 'usb power') return [];
-  const told = now ? `${now.id} (${now.means})` : `nobody has said where it sits; ${positions.map((entry) => `${entry.id}: ${entry.means}`).join(', or ')}`;
-  return [{ id: `jumper-${id}`, what: `${name}: ${told}.` }];
-} // prettier-ignore
+/** Where each jumper has to sit for what is plugged there; the one that picks what feeds the logic is told at each stage. */
+const jumperLooks = (facts: Facts): Look[] =>
+  jumperPlan(facts)
+    .filter(({ jumper }) => jumper.sets !== 'usb power')
+    .map(({ jumper: { id, under_module: under }, position, because }) => ({
+      id: `jumper-${id}`,
+      what: `Jumper ${id}${under ? ', below the module' : ''}: ${position.id} (${position.means}); ${because}.`,
+    }));
 
 /** Where a rail can be measured: a header that has it beside a ground. */
 function rails({ board, machine }: Facts, stage: Stage['id'], sources: readonly SupplySource[]): RailRow[] {
