@@ -153,7 +153,7 @@ describe('a second extruder', () => {
     expect(changed({ kind: 'heater', body: 'hotend-2', part: 'cartridge-24-60' })).toEqual(['e2-heater cartridge-24-60']); // prettier-ignore
     expect(changed({ kind: 'thermistor', body: 'hotend-2', part: 't100-b' })).toEqual(['e2-sensor t100-b']);
     expect(made(bittern(), { kind: 'motor', axis: 'e2', part: 'motor-400-10' })).toBe('this machine has no second extruder'); // prettier-ignore
-    expect(made(bittern(), { kind: 'heater', body: 'hotend-2', part: 'cartridge-24-60' })).toBe('this machine has no heater for the second hot end'); // prettier-ignore
+    expect(made(bittern(), { kind: 'heater', body: 'hotend-2', part: 'cartridge-24-60' })).toBe('this machine has no second extruder'); // prettier-ignore
   });
   it('what was measured of one falls due with its own drive only', () => {
     const sides = (at: 'e' | 'e2') => touched(factAtoms(two({ path: ['axes', 'e2'], value: two().machine.axes.e })), factAtoms(two({ path: ['axes', 'e2'], value: two().machine.axes.e }, { path: ['axes', at, 'gear_ratio'], value: 9 })), []); // prettier-ignore

@@ -188,9 +188,9 @@ function fastCycle(facts: Facts, settings: Settings): Spoken[] {
   });
 }
 
-function targetOverMax(_facts: Facts, settings: Settings): Spoken[] {
+function targetOverMax(facts: Facts, settings: Settings): Spoken[] {
   return ['one', 'two'].flatMap((preset) =>
-    HEATED.flatMap((body) => {
+    HEATED.filter((body) => partFor(facts, 'heater', body)).flatMap((body) => {
       const key = `preset.${preset}.${body}`;
       const [target, max] = [numberOf(settings, key), numberOf(settings, `heat.${body}.max`)];
       if (target <= max + TOLERANCE) return [];

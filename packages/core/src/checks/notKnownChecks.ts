@@ -1,6 +1,6 @@
 import { questionOf } from '../describe/pages';
 import type { Spoken } from '../finding/finding';
-import type { Facts } from '../machine/facts';
+import { type Facts, partFor } from '../machine/facts';
 import { type Machine, MOTOR_AXES, type MotorAxis } from '../machine/machine';
 import { inSeries } from '../text/inSeries';
 import type { Check } from './check';
@@ -118,6 +118,20 @@ function heaterWithoutSensor({ parts }: Facts): Spoken[] {
   );
 }
 
+/** A machine that prints has a hot end; a file that knows nothing of one is not whole. */
+function hotEndUnknown(facts: Facts): Spoken[] {
+  const asked = facts.machine.not_known?.includes('hotend.heater');
+  if (asked || partFor(facts, 'heater', 'hotend')) return [];
+  return [
+    {
+      subject: { kind: 'fact', id: 'hotend.heater' },
+      what: 'What heats the hot end?',
+      why: 'Nobody has said which heater and sensor it has. Until then no image heats it, guards it, or feeds filament. Add it at Survey: another hot end.',
+      evidence: ['no heater among the parts serves the hot end'],
+    },
+  ];
+}
+
 /** Heaters that nobody has seen warm: the guard's windows are not theirs. */
 function unseenHeater({ parts }: Facts): Spoken[] {
   return parts.flatMap(({ id, type }): Spoken[] =>
@@ -138,5 +152,6 @@ export const notKnownChecks: Check[] = [
   { id: 'fact.not-known', severity: 'question', run: notKnown },
   { id: 'heat.no-sensor', severity: 'stop', run: heaterWithoutSensor },
   { id: 'harness.proposed', severity: 'question', run: proposedHarness },
+  { id: 'heat.no-hotend', severity: 'question', run: hotEndUnknown },
   { id: 'heat.unseen', severity: 'question', run: unseenHeater },
 ];

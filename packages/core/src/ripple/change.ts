@@ -39,8 +39,8 @@ export type Change = Told &
     | { kind: 'probe-removed'; switch_part?: string; landing?: Landing }
     | { kind: 'probe-replugged'; landing: Landing }
     | { kind: 'hot-end'; heater: string; thermistor: string }
-    /** A mains heater needs a relay, which is what the board switches. */
-    | { kind: 'heater'; body: Warmed; part: string; relay?: string }
+    /** A mains heater needs a relay, which is what the board switches; what the board switches has the landing. */
+    | { kind: 'heater'; body: Warmed; part: string; relay?: string; landing?: Landing }
     | { kind: 'thermistor'; body: Warmed; part: string }
     | { kind: 'extra-thermistor'; role: string; part: string; landing?: Landing }
     | { kind: 'rewire'; part: string; landing: Landing }
@@ -107,7 +107,7 @@ const FIELDS = once((): Record<ChangeKind, Joi.SchemaMap> => ({
   'probe-removed': { switch_part: id(), landing: landing() },
   'probe-replugged': { landing: landingSchema().required() },
   'hot-end': { heater: needed(), thermistor: needed() },
-  heater: { body: body(), part: needed(), relay: id() },
+  heater: { body: body(), part: needed(), relay: id(), landing: landing() },
   thermistor: { body: body(), part: needed() },
   'extra-thermistor': { role: needed(), part: needed(), landing: landing() },
   rewire: { part: needed(), landing: landingSchema().required() },

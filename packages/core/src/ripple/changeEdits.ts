@@ -1,16 +1,15 @@
-import { bodyCalled } from '../machine/bodyCalled';
 import { secondDrive } from '../machine/driveOf';
 import { boardBy } from '../catalogue/catalogue';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { foundBefore } from '../harness/lastCases';
 import { wayGrows } from '../harness/ridesOn';
 import { wiringCase } from '../harness/wiringCase';
-import { type Edit } from '../machine/edit';
+import { applyEdits, type Edit } from '../machine/edit';
 import { sameValue } from '../tree/sameValue';
 import { type Edits, indexOf, none, partOfKind, partsOfKind, putPart, removal, replacePart, withoutPart } from './partEdits'; // prettier-ignore
 import { missingPlace } from '../machine/landing';
 import { nextCopy } from '../machine/same';
-import type { Machine, ProbeMount } from '../machine/machine';
+import { type Machine, type ProbeMount, SECOND_HOTEND } from '../machine/machine';
 import { isMains } from '../parts/part';
 import type { ChangeMount, ChangeOf } from './change';
 
@@ -105,34 +104,53 @@ export function longerWays(machine: Machine, travel: Machine['frame']['travel_mm
 const isMeasured = (mount: ChangeMount): mount is ProbeMount =>
   mount.side_mm !== undefined && mount.face_mm !== undefined;
 
-/** A mains heater leaves the board and gets its relay; one that runs from the supply goes to the board. */
+/**
+ * Another heater, or one where there was none. A mains heater leaves the board and gets its relay; one that runs from
+ * the supply goes to the board.
+ */
 export function otherHeater(
   machine: Machine,
-  { body, part, relay }: ChangeOf<'heater'>,
+  { body, part, relay, landing }: ChangeOf<'heater'>,
   catalogue: Catalogue,
 ): Edits {
   const type = partById(catalogue, part);
   const old = partOfKind(machine, catalogue, 'heater', body);
-  if (!old) return none(`heater for the ${bodyCalled(body)}`);
+  if (body === SECOND_HOTEND && !old && partsOfKind(machine, catalogue, 'motor', 'e').length < 2)
+    return none('second extruder');
   const oldRelay = partOfKind(machine, catalogue, 'relay', body);
+  const wanted = { ...(old ?? { id: `${body}-heater`, role: body }), part };
   if (type && isMains(type)) {
-    const { [old.id]: _landing, ...harness } = machine.harness;
-    const free = { ...machine, harness };
+    const taken: Edit[] = [
+      { path: ['parts', old ? indexOf(machine, old) : machine.parts.length], value: wanted },
+      ...(old ? [{ path: ['harness', old.id] }] : []),
+    ];
+    const free = applyEdits(machine, taken);
     return [
-      { path: ['parts', indexOf(machine, old), 'part'], value: part },
-      { path: ['harness', old.id] },
+      ...taken,
       ...(relay
-        ? putPart(free, catalogue, { id: `${body}-relay`, part: relay, role: body }, 'relay', undefined)
+        ? putPart(free, catalogue, { id: `${body}-relay`, part: relay, role: body }, 'relay', landing)
         : []),
     ];
   }
   const without = withoutPart(machine, oldRelay);
   return [
     ...removal(machine, oldRelay),
-    ...(machine.harness[old.id]
+    ...(old && machine.harness[old.id] && !landing
       ? [{ path: ['parts', indexOf(without, old), 'part'], value: part }]
-      : putPart(without, catalogue, { ...old, part }, 'heater', undefined)),
+      : putPart(without, catalogue, wanted, 'heater', landing)),
   ];
+}
+
+/** Heater and sensor of the hot end, each in the place of the one before it, or where there is room for a first one. */
+export function otherHotEnd(
+  machine: Machine,
+  { heater, thermistor }: ChangeOf<'hot-end'>,
+  catalogue: Catalogue,
+): Edits {
+  const first = otherHeater(machine, { id: '', kind: 'heater', body: 'hotend', part: heater }, catalogue);
+  if ('impossible' in first) return first;
+  const sensor = { id: 'hotend-sensor', part: thermistor, role: 'hotend' };
+  return [...first, ...putPart(applyEdits(machine, first), catalogue, sensor, 'thermistor', undefined)];
 }
 
 /** Of all extruders alike, or of one of two; the other one keeps its own. */

@@ -14,6 +14,7 @@ import {
   longerWays,
   otherExtruderDrive,
   otherHeater,
+  otherHotEnd,
   otherMotor,
   secondZ,
   addProbe,
@@ -134,17 +135,13 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   'hot-end': {
     title: 'Another hot end',
     about: 'heater, thermistor and nozzle together',
-    edits: (machine, { heater, thermistor }, catalogue) => {
-      const first = replacePart(machine, catalogue, 'heater', 'hotend', heater);
-      const second = replacePart(machine, catalogue, 'thermistor', 'hotend', thermistor);
-      return 'impossible' in first ? first : 'impossible' in second ? second : [...first, ...second];
-    },
+    edits: otherHotEnd,
     events: ['hotend', 'nozzle'],
   },
   heater: {
     title: 'Another heater',
-    about: 'of a hot end, the bed or the chamber',
-    brings: ({ body, relay }) => (relay ? `${body}-relay` : undefined),
+    about: 'of a hot end, the bed or the chamber, or where there was none',
+    brings: ({ body, relay }) => `${body}-${relay ? 'relay' : 'heater'}`,
     edits: otherHeater,
   },
   thermistor: {

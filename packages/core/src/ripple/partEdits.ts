@@ -1,4 +1,5 @@
 import { boardBy } from '../catalogue/catalogue';
+import { bodyCalled } from '../machine/bodyCalled';
 import { type Catalogue, partById } from '../catalogue/catalogue';
 import { cheapestBefore } from '../harness/lastCases';
 import { wiringCase } from '../harness/wiringCase';
@@ -48,7 +49,7 @@ export function replacePart(
   const old = partOfKind(machine, catalogue, kind, role);
   return old
     ? [{ path: ['parts', indexOf(machine, old), 'part'], value: part }]
-    : none(`${kind} for the ${role}`);
+    : none(`${kind} for the ${bodyCalled(role)}`);
 }
 
 /**

@@ -19,7 +19,8 @@ import {
   number,
   choice,
   axis,
-  body,
+  heatedBody,
+  measuredBody,
   firstPart,
   part,
   usedPart,
@@ -192,7 +193,7 @@ const ASKED: Record<ChangeKind, Asked> = {
     fields: (facts, change) => {
       const type = facts.catalogue.parts.find((entry) => 'part' in change && entry.id === change.part);
       return [
-        body(facts, 'heater'),
+        heatedBody(facts),
         part(facts, 'heater'),
         ...(type && isMains(type) ? [part(facts, 'relay', ['relay'], 'Relay that switches it')] : []),
       ];
@@ -200,7 +201,7 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   thermistor: {
     blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'thermistor') }),
-    fields: (facts) => [body(facts, 'thermistor'), part(facts, 'thermistor')],
+    fields: (facts) => [measuredBody(facts), part(facts, 'thermistor')],
   },
   'extra-thermistor': {
     blank: (facts) => ({ role: 'chamber', part: firstPart(facts, 'thermistor') }),

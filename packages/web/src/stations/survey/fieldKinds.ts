@@ -1,5 +1,6 @@
 import { bodyCalled } from '@jolly/core/machine/bodyCalled';
-import { WARMED } from '@jolly/core/machine/machine';
+import { SECOND_HOTEND, WARMED, type Warmed } from '@jolly/core/machine/machine';
+import { secondMotor } from '@jolly/core/machine/secondMotor';
 import type { Change } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Machine } from '@jolly/core/machine/machine';
@@ -40,14 +41,14 @@ export const part = (facts: Facts, kind: PartKind, path: string[] = ['part'], la
 }); // prettier-ignore
 export const usedPart = ({ parts }: Facts, kind: PartKind, role: string) =>
   parts.find((entry) => entry.type.kind === kind && entry.role === role)?.part;
-/** What is heated or measured by a part of this kind, here. */
-export const body = (facts: Facts, kind: 'heater' | 'thermistor'): ChangeField =>
-  choice(
-    ['body'],
-    'Which',
-    WARMED.filter((of) => of === 'hotend' || usedPart(facts, kind, of) !== undefined),
-    Object.fromEntries(WARMED.map((of) => [of, bodyCalled(of)])),
-  );
+const bodies = (warmed: readonly Warmed[]): ChangeField =>
+  choice(['body'], 'Which', [...warmed], Object.fromEntries(warmed.map((of) => [of, bodyCalled(of)])));
+/** What is measured here. */
+export const measuredBody = (facts: Facts): ChangeField =>
+  bodies(WARMED.filter((of) => of === 'hotend' || usedPart(facts, 'thermistor', of) !== undefined));
+/** What is heated here, or could be. */
+export const heatedBody = (facts: Facts): ChangeField =>
+  bodies(WARMED.filter((of) => of !== SECOND_HOTEND || secondMotor(facts, 'e') !== undefined));
 export const boardChoice = ({ catalogue }: Facts): ChangeField => ({
   path: ['board'],
   label: 'Board',
