@@ -5,6 +5,7 @@ import { type Machine, type MotorAxis, SECOND_HOTEND } from '@jolly/core/machine
 import { secondMotor } from '@jolly/core/machine/secondMotor';
 import type { PartKind } from '@jolly/core/parts/part';
 import { driverOf, partFor } from '@jolly/core/machine/facts';
+import { touchesWithNozzle } from '@jolly/core/settings/probeAt';
 import type { KnownMachine } from './known';
 import type { PartId } from './machineParts';
 
@@ -124,7 +125,7 @@ function drafts(part: PartId, known: Known): Draft[] {
           : []),
       ].flat();
     case 'probe':
-      return known.machine.probe_mount
+      return known.machine.probe_mount && !touchesWithNozzle(known.facts)
         ? [
             choice('Sits', ['probe_mount', 'side'], {
               left: 'left of the nozzle',

@@ -1,7 +1,7 @@
 import { TOLERANCE } from '../calculation/calculation';
 import { overrideEdit } from '../machine/edit';
 import { type Facts, partsOf } from '../machine/facts';
-import { touchesWithNozzle } from '../settings/probeAt';
+import { probeAt, touchesWithNozzle } from '../settings/probeAt';
 import { numberOf, type Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import type { Check } from './check';
@@ -22,6 +22,22 @@ function offsetZero(facts: Facts, settings: Settings): Spoken[] {
     },
   ];
 }
+
+/** A probe of which nobody said or measured where it meets the plate. */
+function placeUnknown(facts: Facts, settings: Settings): Spoken[] {
+  const probe = partsOf(facts, 'probe')[0];
+  const measured = (['x', 'y'] as const).every((axis) => settings.get(`probe.offset.${axis}`)?.hidden);
+  const asked = facts.machine.not_known?.some((id) => id.startsWith('mount.'));
+  if (!probe || probeAt(facts) || measured || asked) return [];
+  return [
+    {
+      subject: { kind: 'part', id: probe.id },
+      what: 'Where does the probe hang, seen from the nozzle?',
+      why: 'Until somebody says so it counts as sitting at the nozzle: Z is found beside the spot that is asked for, and points of the map may miss the plate. Say it with “Signs of the probe offset” at Settings, or measure it at Calibrate.',
+      evidence: ['the machine file has neither a mount nor an offset of its own', asSet(settings, 'probe.offset.x', 'mm'), asSet(settings, 'probe.offset.y', 'mm')],
+    },
+  ];
+} // prettier-ignore
 
 /** A ruler beside a mount errs by less, mm. */
 const RULED_XY_MM = 3;
@@ -209,6 +225,7 @@ function inversion(facts: Facts, settings: Settings): Spoken[] {
 }
 
 export const probeChecks: Check[] = [
+  { id: 'probe.place-unknown', severity: 'question', run: placeUnknown },
   { id: 'probe.offset-sign', severity: 'stop', run: offsetSign },
   { id: 'probe.offset-nozzle', severity: 'stop', run: nozzleOffset },
   { id: 'probe.stroke', severity: 'stop', run: stroke },

@@ -1,6 +1,7 @@
 import type { PlantView } from '@jolly/bench';
 import type { MapPoint } from '@jolly/core/bringup/boardReading';
-import type { Facts } from '@jolly/core/machine/facts';
+import { type Facts, partsOf } from '@jolly/core/machine/facts';
+import { probeAt } from '@jolly/core/settings/probeAt';
 import { Eyes } from './Eyes';
 import { FRONT_WIDE, FrontView } from './FrontView';
 import css from './MachineView.module.css';
@@ -19,7 +20,7 @@ export function MachineView({
   points: readonly MapPoint[];
 }) {
   const { travel_mm: travel, bed_mm: bed } = facts.machine.frame;
-  const mount = probeAt(facts);
+  const mount = partsOf(facts, 'probe')[0] && probeAt(facts);
   const hasPin = facts.parts.some(({ type }) => type.kind === 'probe' && type.sense === 'pin');
   const room = 20;
   const up = (y: number) => -y;
@@ -134,10 +135,3 @@ function Hits({ view }: { view: PlantView }) {
 }
 
 const widest = (a: Span, b: Span): Span => [Math.min(a[0], b[0]), Math.max(a[1], b[1])];
-
-/** Where the probe is beside the nozzle, in mm; undefined where that was not measured. */
-function probeAt({ machine: { probe_mount: mount }, parts }: Facts): { x: number; y: number } | undefined {
-  if (!mount || !parts.some(({ type }) => type.kind === 'probe')) return undefined;
-  const { side, side_mm: x = 0, face, face_mm: y = 0 } = mount;
-  return { x: side === 'left' ? -x : x, y: face === 'front' ? -y : y };
-}

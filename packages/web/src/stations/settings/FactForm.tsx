@@ -2,6 +2,7 @@ import { TextInput } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
 import { openParts } from '@jolly/core/describe/openParts';
 import { partFor } from '@jolly/core/machine/facts';
+import { touchesWithNozzle } from '@jolly/core/settings/probeAt';
 import { useWorkbench, type Workbench } from '../../workbench/Workbench';
 import { type FactField, factId, factsOf } from '@jolly/session/machineFacts';
 import css from './SettingsStation.module.css';
@@ -35,9 +36,10 @@ export function FactForm({ part }: { part: PartId }) {
 function missing(part: PartId, { machine, facts }: Pick<Workbench, 'machine' | 'facts'>): string {
   const open = openParts(machine).filter(({ id }) => id === part || id.startsWith(`${part}.`));
   if (open.length > 0) return `Not known yet: ${open.map(({ label }) => label).join('; ')}.`;
-  return part === 'probe' && partFor(facts, 'probe', 'z')
-    ? 'Where the probe hangs is not known yet. Calibrate measures it.'
-    : 'This machine has no such part.';
+  if (part !== 'probe' || !partFor(facts, 'probe', 'z')) return 'This machine has no such part.';
+  return touchesWithNozzle(facts)
+    ? 'The nozzle itself is the probe: nothing hangs beside it.'
+    : 'Where the probe hangs is not known yet. Calibrate measures it.';
 }
 
 function Fact({ field }: { field: FactField }) {
