@@ -213,10 +213,13 @@ function driverIn(machine: Machine, socket: string, catalogue: Catalogue, after:
 export function addProbe(machine: Machine, change: ChangeOf<'probe-added'>, catalogue: Catalogue): Edits {
   const zSwitch = change.keep_switch ? undefined : partOfKind(machine, catalogue, 'switch', 'z');
   const before = withoutPart(machine, zSwitch);
+  const type = partById(catalogue, change.part);
+  // A nozzle that is its own probe has no mount.
+  const hangs = type?.kind === 'probe' && type.sense !== 'nozzle';
   return [
     ...removal(machine, zSwitch),
     ...(change.keep_switch ? [] : [{ path: ['frame', 'switch_at', 'z'] }]),
-    { path: ['probe_mount'], ...(isMeasured(change.mount) && { value: change.mount }) },
+    { path: ['probe_mount'], ...(hangs && isMeasured(change.mount) && { value: change.mount }) },
     ...putPart(before, catalogue, { id: 'probe', part: change.part, role: 'z' }, 'probe', change.landing),
   ];
 }

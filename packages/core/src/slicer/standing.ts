@@ -74,7 +74,7 @@ export function goingTo(line: GcodeLine, standing: Standing, axis: Axis | 'e'): 
 export function after(line: GcodeLine, standing: Standing, two: boolean): Standing {
   const { command = '' } = line;
   if (isMove(line)) return { ...standing, place: moved(line, standing) };
-  const next = EFFECTS[command]?.(line, standing, two);
+  const next = Object.hasOwn(EFFECTS, command) ? EFFECTS[command]?.(line, standing, two) : undefined;
   if (next) return { ...standing, ...next };
   // What is said in words may go anywhere.
   return /^[a-z]/.test(command) ? { ...standing, place: new Map() } : standing;

@@ -53,6 +53,20 @@ const measurable = ({ parts }: Facts, change: Change): string[] => {
   return [...new Set([...free, ...(change.kind === 'extra-thermistor' ? [change.role] : [])])];
 };
 
+/** Whether the probe of a change hangs beside the nozzle, and is not the nozzle itself. */
+const hangs = ({ catalogue }: Facts, change: Change): boolean =>
+  catalogue.parts.some((one) => 'part' in change && one.id === change.part && one.kind === 'probe' && one.sense !== 'nozzle'); // prettier-ignore
+/** Where a probe hangs; the distances stay empty until somebody has measured them. */
+const MOUNT: readonly ChangeField[] = [
+  choice(['mount', 'side'], 'Seen from the front', ['left', 'right'], {
+    left: 'left of the nozzle',
+    right: 'right of the nozzle',
+  }),
+  { ...number(['mount', 'side_mm'], 'by'), optional: 'not measured yet' },
+  choice(['mount', 'face'], 'and', ['front', 'back'], { front: 'in front of it', back: 'behind it' }),
+  { ...number(['mount', 'face_mm'], 'by'), optional: 'not measured yet' },
+];
+
 /** What is asked for each kind of change, and what it begins from. */
 const ASKED: Record<ChangeKind, Asked> = {
   'new-board': {
@@ -138,19 +152,12 @@ const ASKED: Record<ChangeKind, Asked> = {
   'probe-added': {
     blank: (facts) => ({
       part: firstPart(facts, 'probe'),
-      // Nobody has measured it yet: the distances stay empty until somebody does.
       mount: { side: 'left', face: 'front' },
       keep_switch: false,
     }),
-    fields: (facts) => [
+    fields: (facts, change) => [
       part(facts, 'probe'),
-      choice(['mount', 'side'], 'Seen from the front', ['left', 'right'], {
-        left: 'left of the nozzle',
-        right: 'right of the nozzle',
-      }),
-      { ...number(['mount', 'side_mm'], 'by'), optional: 'not measured yet' },
-      choice(['mount', 'face'], 'and', ['front', 'back'], { front: 'in front of it', back: 'behind it' }),
-      { ...number(['mount', 'face_mm'], 'by'), optional: 'not measured yet' },
+      ...(hangs(facts, change) ? MOUNT : []),
       { path: ['keep_switch'], label: 'Keep the Z switch', kind: 'flag' },
     ],
   },
