@@ -1,6 +1,6 @@
 import { ask, askAll } from '../bringup/procedure';
 import { extrudersOf } from '../machine/extruders';
-import { type Facts, partsOf } from '../machine/facts';
+import { type Facts, partFor, partsOf } from '../machine/facts';
 import { derive } from '../settings/derive';
 import type { Settings } from '../settings/setting';
 import { calibrationsOf } from './calibrations';
@@ -25,7 +25,7 @@ export function calibrationTools(facts: Facts, settings: Settings): CalibrationT
   const tools = [
     ...mountTool(facts),
     ...currentTools(facts, settings),
-    repeatTool(facts, settings),
+    ...(probe || partFor(facts, 'switch', 'z') ? [repeatTool(facts, settings)] : []),
     ...(probe && !touchesWithNozzle(facts) ? [placeTool(facts, settings)] : []),
     ...pidTools(facts, settings),
     tramTool(facts, settings),

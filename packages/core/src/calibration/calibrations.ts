@@ -58,6 +58,17 @@ const MOVES_AND_FEELS: readonly FactKey[] = [
 export const restsOnOf = (facts: Facts, id: string): readonly FactKey[] =>
   calibrationsOf(facts).find((one) => one.id === id)?.restsOn ?? MOVES_AND_FEELS;
 
+/** Of a machine that finds Z with a switch. */
+const Z_SWITCH: Calibration = {
+  id: 'z-switch',
+  title: 'Height of the Z switch by shim',
+  how: 'Home Z, lower the nozzle onto a shim at the middle of the plate, and move the switch until it fits.',
+  sets: [],
+  restsOn: ['switch.z', 'frame.switches', 'hotend', 'nozzle', 'frame.bed'],
+  everyDays: SEASON,
+  notAfter: 'after new filament or belts',
+};
+
 /** Of a probe that hangs beside the nozzle. */
 const PLACE: Calibration = {
   id: 'probe-place',
@@ -121,17 +132,9 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
             notAfter: 'after new filament, belts, or another plate of the same kind',
           },
         ]
-      : [
-          {
-            id: 'z-switch',
-            title: 'Height of the Z switch by shim',
-            how: 'Home Z, lower the nozzle onto a shim at the middle of the plate, and move the switch until it fits.',
-            sets: [],
-            restsOn: ['switch.z', 'frame.switches', 'hotend', 'nozzle', 'frame.bed'],
-            everyDays: SEASON,
-            notAfter: 'after new filament or belts',
-          },
-        ]),
+      : partFor(facts, 'switch', 'z')
+        ? [Z_SWITCH]
+        : []),
     ...tunedOn(facts).map((body) => ({
       id: `pid-${heatKey(body)}`,
       title: `PID of the ${bodyCalled(body)}`,

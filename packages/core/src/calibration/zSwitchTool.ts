@@ -1,5 +1,5 @@
 import { type Answer, askAll, type Procedure } from '../bringup/procedure';
-import { type Facts, partsOf } from '../machine/facts';
+import { type Facts, partFor, partsOf } from '../machine/facts';
 import type { Settings } from '../settings/setting';
 import {
   type CalibrationTool,
@@ -20,7 +20,7 @@ const RIGHT_MM = 0.05;
 
 /** Without a probe: how far the Z switch stands off, by a shim in the middle of the plate. */
 export function zSwitchTool(facts: Facts, settings: Settings): CalibrationTool[] {
-  if (partsOf(facts, 'probe')[0]) return [];
+  if (partsOf(facts, 'probe')[0] || !partFor(facts, 'switch', 'z')) return [];
   const lifts = missingOf(facts, settings, ['limits off']) === undefined;
   const tool: CalibrationTool = {
     id: 'z-switch',

@@ -2,6 +2,7 @@ import { questionOf } from '../describe/pages';
 import type { Spoken } from '../finding/finding';
 import { type Facts, partFor } from '../machine/facts';
 import { type Machine, MOTOR_AXES, type MotorAxis } from '../machine/machine';
+import { touchesWithNozzle } from '../settings/probeAt';
 import { inSeries } from '../text/inSeries';
 import type { Check } from './check';
 
@@ -21,8 +22,13 @@ const OF_AXES: readonly { facts: readonly string[]; what: string; how: string }[
   },
 ];
 
+const OF_AN_AXIS = /^[xyze]\.(plus|speed|accel)$/;
+/** Of a nozzle that is its own probe there is none. */
+const OF_THE_MOUNT = /^mount\./;
+
 /** What nobody has been able to say of a machine, as questions; one that a part or a fact has answered since is gone. */
-function notKnown({ machine }: Facts): Spoken[] {
+function notKnown(facts: Facts): Spoken[] {
+  const { machine } = facts;
   const isOpen = (id: string): boolean => questionOf(id)?.read(machine) === undefined;
   const ofAxes = OF_AXES.flatMap(({ facts, what, how }): Spoken[] => {
     const axes = MOTOR_AXES.filter((axis) => facts.some((fact) => isOpen(`${axis}.${fact}`)));
@@ -37,7 +43,9 @@ function notKnown({ machine }: Facts): Spoken[] {
       },
     ];
   });
-  const others = (machine.not_known ?? []).filter((id) => !/^[xyze]\.(plus|speed|accel)$/.test(id));
+  const others = (machine.not_known ?? []).filter(
+    (id) => !OF_AN_AXIS.test(id) && !(OF_THE_MOUNT.test(id) && touchesWithNozzle(facts)),
+  );
   return [...ofAxes, ...others.flatMap((id) => openQuestion(machine, id))];
 }
 

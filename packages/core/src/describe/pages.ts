@@ -207,7 +207,7 @@ export const PAGES: readonly Page[] = [
     part('chamber.heater', 'Chamber: its heater', 'heater', 'chamber', { optional: true, unsaid: NONE, how: 'As for the hot end. More than 60 V is mains.' }),
     part('chamber.relay', 'Chamber: the relay that switches its heater', 'relay', 'chamber', { optional: true, unsaid: NONE, when: has('chamber.heater') }),
   ] },
-  { id: 'probe', title: 'Bed probe', questions: [
+  { id: 'probe', title: 'Bed probe', hint: 'Where the nozzle itself sits on a switch nothing hangs beside it: what is asked of its place is left as not known.', questions: [
     part('probe', 'Probe that finds the plate', 'probe', 'z', { optional: true, how: 'It hangs beside the nozzle: a pin that comes down, a barrel with a face of metal, or the nozzle itself on a switch.' }),
     choice('mount.side', 'Probe: seen from the front it hangs', { left: 'left of the nozzle', right: 'right of the nozzle' }, { when: has('probe'), read: ({ probe_mount: mount }) => mount?.side }),
     mounted('side_mm', 'Probe: how far to that side', { unit: 'mm', range: [0, 200], how: 'From the middle of the nozzle to the middle of the probe.', read: ({ probe_mount: mount }) => mount?.side_mm }),

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { calibrationsOf } from '../src/calibration/calibrations';
 import { calibrationTools } from '../src/calibration/calibrationTools';
 import type { Facts } from '../src/machine/facts';
-import { applyEdits } from '../src/machine/edit';
+import type { Machine } from '../src/machine/machine';
+import { applyEdits, type Edit } from '../src/machine/edit';
 import { derive } from '../src/settings/derive';
 import { demoMachine, factsOf, findingsAfter, own, part } from './fixtures/demo';
 
@@ -29,8 +30,35 @@ describe('a nozzle that is its own probe', () => {
     expect(measured(facts)).toContain('z-offset');
     expect(measured(factsOf(demoMachine('plover')))).toContain('probe-place');
   });
+  it('is asked for no mount, also where a description left it open', () => {
+    const open = { path: ['not_known'], value: ['mount.side', 'mount.face'] };
+    const asked = (...edits: Edit[]) =>
+      findingsAfter('plover', { path: ['probe_mount'] }, open, ...edits).filter(({ subject }) =>
+        subject.id.startsWith('mount.'),
+      );
+    expect(asked()).toHaveLength(2);
+    expect(asked(...swapped)).toEqual([]);
+  });
   it('set aside by hand, is told', () => {
     const told = findingsAfter('plover', ...swapped, own('probe.offset.x', -38));
     expect(told.find(({ id }) => id === 'probe.offset-far')?.what).toBe('The probe offset in X is 38.0 mm from where the nozzle is, and the nozzle itself touches the plate.'); // prettier-ignore
+  });
+});
+
+describe('what finds Z is measured', () => {
+  const measured = (machine: Machine) => {
+    const facts = factsOf(machine);
+    return [...calibrationsOf(facts), ...calibrationTools(facts, derive(facts))]
+      .map(({ id }) => id)
+      .filter((id) => /^(z-|probe-repeat)/.test(id));
+  };
+  it('by a probe, by a switch, and not at all where neither is known', () => {
+    const dunlin = demoMachine('dunlin');
+    const { 'z-switch': _gone, ...harness } = dunlin.harness;
+    expect(new Set(measured(demoMachine('plover')))).toEqual(new Set(['probe-repeat', 'z-offset']));
+    expect(new Set(measured(dunlin))).toEqual(new Set(['probe-repeat', 'z-switch']));
+    expect(
+      measured({ ...dunlin, harness, parts: dunlin.parts.filter(({ id }) => id !== 'z-switch') }),
+    ).toEqual([]);
   });
 });
