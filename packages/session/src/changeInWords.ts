@@ -1,8 +1,8 @@
 import { bodyCalled } from '@jolly/core/machine/bodyCalled';
 import { optionOf } from '@jolly/core/kit/optionOf';
 import { settingInWords } from '@jolly/core/kit/settingInWords';
-import { boardCalled } from '@jolly/core/catalogue/catalogue';
-import type { Change } from '@jolly/core/ripple/change';
+import { boardCalled, type Catalogue, partById } from '@jolly/core/catalogue/catalogue';
+import type { Change, ChangeOf } from '@jolly/core/ripple/change';
 import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
 import type { Facts } from '@jolly/core/machine/facts';
 
@@ -15,6 +15,15 @@ export function changeWithTitle(change: Change, facts: Facts): string {
 
 const EXTRUDERS: Readonly<Record<string, string>> = { e: 'extruder', e2: 'second extruder' };
 
+/** Where a probe that comes hangs; a nozzle that is its own probe hangs nowhere. */
+function mountInWords({ part, mount }: ChangeOf<'probe-added'>, catalogue: Catalogue): string[] {
+  const type = partById(catalogue, part);
+  if (type?.kind === 'probe' && type.sense === 'nozzle') return [];
+  return mount.side_mm === undefined || mount.face_mm === undefined
+    ? ['its mount not measured yet']
+    : [`${mount.side_mm} mm ${mount.side}`, `${mount.face_mm} mm to the ${mount.face}`];
+}
+
 /** A change in a few words: what it becomes. */
 export function changeInWords(change: Change, { catalogue, kit, parts }: Facts): string {
   const name = (id: string) => catalogue.parts.find((entry) => entry.id === id)?.name ?? id;
@@ -25,9 +34,7 @@ export function changeInWords(change: Change, { catalogue, kit, parts }: Facts):
     case 'drivers':
       return `${name(change.part)} for ${upper(change.axes)}, ${change.microsteps} microsteps`;
     case 'probe-added':
-      return change.mount.side_mm === undefined || change.mount.face_mm === undefined
-        ? `${name(change.part)}, its mount not measured yet`
-        : `${name(change.part)}, ${change.mount.side_mm} mm ${change.mount.side}, ${change.mount.face_mm} mm to the ${change.mount.face}`;
+      return [name(change.part), ...mountInWords(change, catalogue)].join(', ');
     case 'supply':
       return `${change.volts_v} V, ${change.amps_a} A`;
     case 'frame-size':

@@ -23,6 +23,7 @@ describe('a change in words', () => {
     [{ kind: 'probe-added', part: probe.id, mount: { side: 'left', face: 'front', side_mm: 38, face_mm: 9 } }, `${probe.name}, 38 mm left, 9 mm to the front`],
     [{ kind: 'probe-added', part: probe.id, mount: { side: 'left', face: 'front', side_mm: 38 } }, `${probe.name}, its mount not measured yet`],
     [{ kind: 'probe-added', part: probe.id, mount: { side: 'left', face: 'front', face_mm: 9 } }, `${probe.name}, its mount not measured yet`],
+    [{ kind: 'probe-added', part: 'anvil', mount: { side: 'left', face: 'front' } }, 'Anvil nozzle switch'],
     [{ kind: 'supply', volts_v: 24, amps_a: 15 }, '24 V, 15 A'],
     [{ kind: 'frame-size', bed_mm: { x: [0, 300], y: [0, 310] }, travel_mm: { x: [0, 1], y: [0, 1], z: [0, 400] } }, 'plate to 300 × 310, Z to 400 mm'],
     [{ kind: 'hot-end', heater: heater.id, thermistor: thermistor.id }, `${heater.name}, ${thermistor.name}`],
