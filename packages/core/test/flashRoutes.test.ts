@@ -80,6 +80,30 @@ describe('the routes of every board', () => {
     expect(amiss((all) => all.map((route) => ({ ...route, surprise: 1 }) as unknown as FlashRoute))).toContain('surprise'); // prettier-ignore
     expect(amiss((all) => [{ ...all[0], kind: 'by pigeon' } as unknown as FlashRoute])).toContain('kind');
   });
+  it('a fixed name on the card ends as its route says, in letters of any size, or says nothing of it', () => {
+    const sedge = certain(
+      catalogue.boards.find(({ id }) => id === 'sedge-s4'),
+      'a board with a fixed name',
+    );
+    const [first, ...others] = sedge.routes;
+    const named = (name: string) =>
+      boardProblems(
+        {
+          ...sedge,
+          routes: [
+            {
+              ...first,
+              rule: { kind: 'fixed', name, extension: 'BIN', ignoresRepeat: false, renames: false },
+            } as FlashRoute,
+            ...others,
+          ],
+        },
+        catalogue.chips,
+      ).map(({ path }) => path);
+    expect(named('SEDGE')).toEqual([]);
+    expect(named('sedge.bin')).toEqual([]);
+    expect(named('SEDGE.HEX')).toEqual(['routes.0.rule.name']);
+  });
   it('the files a board takes are named once each, its card by the name it asks for', () => {
     expect(savedAs(plover.board.routes).map(({ format, named }) => [format, named])).toEqual([
       ['bin', true],
