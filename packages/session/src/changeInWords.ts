@@ -3,6 +3,7 @@ import { optionOf } from '@jolly/core/kit/optionOf';
 import { settingInWords } from '@jolly/core/kit/settingInWords';
 import { boardCalled, type Catalogue, partById } from '@jolly/core/catalogue/catalogue';
 import type { Change, ChangeOf } from '@jolly/core/ripple/change';
+import { hangsBeside } from '@jolly/core/parts/part';
 import { CHANGE_TYPES } from '@jolly/core/ripple/changes';
 import type { Facts } from '@jolly/core/machine/facts';
 
@@ -18,7 +19,7 @@ const EXTRUDERS: Readonly<Record<string, string>> = { e: 'extruder', e2: 'second
 /** Where a probe that comes hangs; a nozzle that is its own probe hangs nowhere. */
 function mountInWords({ part, mount }: ChangeOf<'probe-added'>, catalogue: Catalogue): string[] {
   const type = partById(catalogue, part);
-  if (type?.kind === 'probe' && type.sense === 'nozzle') return [];
+  if (type && !hangsBeside(type)) return [];
   return mount.side_mm === undefined || mount.face_mm === undefined
     ? ['its mount not measured yet']
     : [`${mount.side_mm} mm ${mount.side}`, `${mount.face_mm} mm to the ${mount.face}`];

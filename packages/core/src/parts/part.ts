@@ -136,6 +136,10 @@ export type Part =
 export type PartKind = Part['kind'];
 export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
 
+/** Whether a part is a probe beside the nozzle; a nozzle on a switch is its own. */
+export const hangsBeside = (type: Part | undefined): boolean =>
+  type?.kind === 'probe' && type.sense !== 'nozzle';
+
 /** Above this a voltage can kill, and never meets a board's terminal. */
 const LOW_VOLTAGE_V = 60;
 

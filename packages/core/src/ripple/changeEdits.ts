@@ -10,7 +10,7 @@ import { type Edits, indexOf, none, partOfKind, partsOfKind, putPart, removal, r
 import { missingPlace } from '../machine/landing';
 import { nextCopy } from '../machine/same';
 import { type Machine, type ProbeMount, SECOND_HOTEND } from '../machine/machine';
-import { isMains } from '../parts/part';
+import { hangsBeside, isMains } from '../parts/part';
 import type { ChangeMount, ChangeOf } from './change';
 
 /** Every part goes where the change says, if this board has such a place, else where the harness of least price has it. */
@@ -110,7 +110,7 @@ const isMeasured = (mount: ChangeMount): mount is ProbeMount =>
  */
 export function otherHeater(
   machine: Machine,
-  { body, part, relay, landing }: ChangeOf<'heater'>,
+  { body, part, relay, landing }: Pick<ChangeOf<'heater'>, 'body' | 'part' | 'relay' | 'landing'>,
   catalogue: Catalogue,
 ): Edits {
   const type = partById(catalogue, part);
@@ -147,7 +147,7 @@ export function otherHotEnd(
   { heater, thermistor }: ChangeOf<'hot-end'>,
   catalogue: Catalogue,
 ): Edits {
-  const first = otherHeater(machine, { id: '', kind: 'heater', body: 'hotend', part: heater }, catalogue);
+  const first = otherHeater(machine, { body: 'hotend', part: heater }, catalogue);
   if ('impossible' in first) return first;
   const sensor = { id: 'hotend-sensor', part: thermistor, role: 'hotend' };
   return [...first, ...putPart(applyEdits(machine, first), catalogue, sensor, 'thermistor', undefined)];
@@ -213,9 +213,7 @@ function driverIn(machine: Machine, socket: string, catalogue: Catalogue, after:
 export function addProbe(machine: Machine, change: ChangeOf<'probe-added'>, catalogue: Catalogue): Edits {
   const zSwitch = change.keep_switch ? undefined : partOfKind(machine, catalogue, 'switch', 'z');
   const before = withoutPart(machine, zSwitch);
-  const type = partById(catalogue, change.part);
-  // A nozzle that is its own probe has no mount.
-  const hangs = type?.kind === 'probe' && type.sense !== 'nozzle';
+  const hangs = hangsBeside(partById(catalogue, change.part));
   return [
     ...removal(machine, zSwitch),
     ...(change.keep_switch ? [] : [{ path: ['frame', 'switch_at', 'z'] }]),

@@ -7,7 +7,8 @@ import { bodyCalled } from '@jolly/core/machine/bodyCalled';
 import { caseOf } from '@jolly/core/harness/wiringCase';
 import { secondDrive } from '@jolly/core/machine/driveOf';
 import { secondMotor } from '@jolly/core/machine/secondMotor';
-import { isMains } from '@jolly/core/parts/part';
+import { partById } from '@jolly/core/catalogue/catalogue';
+import { hangsBeside, isMains } from '@jolly/core/parts/part';
 import { landingInWords } from '@jolly/core/ripple/leadRules';
 import { rankLandings } from '@jolly/core/harness/rankLandings';
 import { SPARE } from '@jolly/core/machine/spareSensor';
@@ -55,7 +56,7 @@ const measurable = ({ parts }: Facts, change: Change): string[] => {
 
 /** Whether the probe of a change hangs beside the nozzle, and is not the nozzle itself. */
 const hangs = ({ catalogue }: Facts, change: Change): boolean =>
-  catalogue.parts.some((one) => 'part' in change && one.id === change.part && one.kind === 'probe' && one.sense !== 'nozzle'); // prettier-ignore
+  'part' in change && hangsBeside(partById(catalogue, change.part));
 /** Where a probe hangs; the distances stay empty until somebody has measured them. */
 const MOUNT: readonly ChangeField[] = [
   choice(['mount', 'side'], 'Seen from the front', ['left', 'right'], {
