@@ -103,20 +103,29 @@ test('a file name used before is refused by the board and explained', async ({ p
   await expect(refused).toContainText(`took a file called ${used} before and ignores that name now`);
 });
 
-test('a build that a firmware guard refuses leads back to its setting', async ({ page }) => {
+test('what the firmware would refuse stops the build; set aside, its error leads back to the setting', async ({
+  page,
+}) => {
   await page.goto('/machines/bittern/settings?part=x&key=speed.x');
   await page.getByRole('textbox', { name: 'Value of your own' }).fill('9000');
   await page.getByRole('textbox', { name: 'Because' }).fill('to see what happens');
   await page.getByRole('button', { name: 'Use this value' }).click();
-  await expect(docket(page)).toContainText('motion.pulse-rate');
+  await expect(docket(page)).toContainText('motion.pulse-limit');
   await station(page, 'Build').click();
+  await expect(page.getByRole('button', { name: 'Build', exact: true })).toBeDisabled();
+  const stop = slip(page, 'X at 9000 mm/s needs more step pulses than Lantern can give.');
+  await stop.getByRole('button', { name: 'Set it aside' }).click();
+  await stop.getByRole('textbox', { name: 'Because' }).fill('to see what happens');
+  await stop.getByRole('button', { name: 'Set it aside' }).click();
   await build(page);
   const failed = slip(page, 'The build failed.');
   await expect(failed).toContainText('needs more than 500000 steps a second', { timeout: 180_000 });
   await failed.getByRole('button', { name: 'Go to this setting' }).click();
   await expect(page).toHaveURL(/key=speed\.x/);
   await page.getByRole('button', { name: 'Let the facts decide', exact: true }).click();
-  await expect(docket(page)).not.toContainText('motion.pulse-rate');
+  await expect(docket(page)).not.toContainText('motion.pulse-limit');
+  await station(page, 'Build').click();
+  await expect(failed).toContainText('The machine file has changed since: build again to see.');
 });
 
 test('a remedy is shown on the bench before it is made, and undone', async ({ page }) => {

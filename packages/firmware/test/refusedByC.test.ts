@@ -1,4 +1,5 @@
 import { check } from '@jolly/core/checks/checks';
+import { stopping } from '@jolly/core/finding/stopping';
 import type { Edit } from '@jolly/core/machine/edit';
 import { derive } from '@jolly/core/settings/derive';
 import { describe, expect, it } from 'vitest';
@@ -24,13 +25,10 @@ async function saidBy(source: string, machine: string, edits: readonly Edit[]): 
   return keys;
 } // prettier-ignore
 
-/** What is told of a machine with these settings before anything is built, more than as a note. */
-async function toldOf(machine: string, edits: readonly Edit[]): Promise<string[]> {
+/** What stops the build of a machine with these settings, before anything is built. */
+async function stoppedBy(machine: string, edits: readonly Edit[]): Promise<string[]> {
   const facts = await demoFacts(machine, ...edits);
-  const found = check(facts, derive(facts)).filter(
-    ({ severity }) => severity === 'stop' || severity === 'mend',
-  );
-  return found.map(({ id, what }) => `${id}: ${what}`);
+  return stopping(check(facts, derive(facts))).map(({ id, what }) => `${id}: ${what}`);
 }
 
 /** Settings as [key, value]; the first row of each is refused by that key, the second is just allowed. */
@@ -62,10 +60,12 @@ const CASES: [key: string, source: string, refused: Values, allowed: Values, mac
   ['second-z.on', 'motion/motors.c', { 'second-z.on': true }, { 'second-z.on': false }],
 ]; // prettier-ignore
 
-describe('what cannot be is refused by the C itself, and told before anything is built', () => {
+describe('what cannot be is refused by the C itself, and stops the build before it begins', () => {
   it.each(CASES)('%s in %s', async (key, source, refused, allowed, machine = 'plover', more = []) => {
     expect(await saidBy(source, machine, [...more, ...edits(refused)])).toEqual([key]);
     expect(await saidBy(source, machine, [...more, ...edits(allowed)])).toEqual([]);
-    expect(await toldOf(machine, [...more, ...edits(refused)])).not.toEqual(await toldOf(machine, more));
+    expect(await stoppedBy(machine, [...more, ...edits(refused)])).not.toEqual(
+      await stoppedBy(machine, more),
+    );
   });
 });

@@ -61,27 +61,34 @@ function stepsDisagree(facts: Facts, settings: Settings): Spoken[] {
   });
 }
 
-function pulseRate(facts: Facts, settings: Settings): Spoken[] {
+/** Every motor that is to step faster than its driver, the chip or the kit can; `beyondKit`: this kit builds no such image. */
+function tooFast(facts: Facts, settings: Settings): (Spoken & { beyondKit: boolean })[] {
+  const { kit, chip } = facts;
   const crossBelt = settings.get('frame.kinematics')?.value === 'cross-belt';
   return drivenOf(facts).flatMap(({ key, at, axis, name, motor }) => {
     const steps = numberOf(settings, `steps.${key}`);
     const speed = numberOf(settings, `speed.${key}`);
     const pulse = Math.max(numberOf(settings, 'pulse.width'), driverOf(facts, motor)?.type.min_pulse_us ?? 0);
-    const rate = Math.min(facts.chip.step_rate_hz, 1e6 / (2 * pulse));
+    const rate = Math.min(chip.step_rate_hz, kit.step_rate_hz, 1e6 / (2 * pulse));
     const top = topSpeed.ofChecked({
       stepsPerMm: steps,
       stepRateHz: rate,
       kinematics: crossBelt && (axis === 'x' || axis === 'y') ? 'cross-belt' : 'plain',
     });
-    if (speed <= top + 1e-9) return [];
+    if (speed <= top + TOLERANCE) return [];
+    const beyondKit = steps * speed > kit.step_rate_hz;
     return [
       {
+        beyondKit,
         subject: { kind: 'setting', id: `speed.${key}` } as const,
-        what: `${name} at ${speed} mm/s needs more step pulses than the board can give.`,
-        why: `Above ${Math.floor(top)} mm/s moves stutter or lose steps.`,
+        what: `${name} at ${speed} mm/s needs more step pulses than ${beyondKit ? kit.name : 'the board'} can give.`,
+        why: beyondKit
+          ? `No image is built with it. Up to ${Math.floor(top)} mm/s the board keeps up.`
+          : `Above ${Math.floor(top)} mm/s moves stutter or lose steps.`,
         evidence: [
           `${steps} steps/mm × ${speed} mm/s = ${Math.round(steps * speed)} pulses/s`,
-          `${facts.chip.name}, driver and a pulse of ${pulse} µs: ${Math.round(rate)} pulses/s`,
+          ...(beyondKit ? [`${kit.name}: ${kit.step_rate_hz} pulses/s`] : []),
+          `${chip.name}, driver and a pulse of ${pulse} µs: ${Math.round(rate)} pulses/s`,
         ],
         remedies: settings.get(`speed.${key}`)?.hidden
           ? [{ label: 'Let the facts decide the speed', edits: [resetEdit(`speed.${key}`)] }]
@@ -95,6 +102,12 @@ function pulseRate(facts: Facts, settings: Settings): Spoken[] {
     ];
   });
 }
+const faster =
+  (wanted: boolean) =>
+  (facts: Facts, settings: Settings): Spoken[] =>
+    tooFast(facts, settings)
+      .filter(({ beyondKit }) => beyondKit === wanted)
+      .map(({ beyondKit: _, ...said }) => said);
 
 function pulseShort(facts: Facts, settings: Settings): Spoken[] {
   const slowest = settings.get('pulse.width')?.hidden;
@@ -113,6 +126,7 @@ function pulseShort(facts: Facts, settings: Settings): Spoken[] {
 
 export const motionChecks: Check[] = [
   { id: 'motion.steps-disagree', severity: 'mend', run: stepsDisagree },
-  { id: 'motion.pulse-rate', severity: 'mend', run: pulseRate },
+  { id: 'motion.pulse-limit', severity: 'stop', run: faster(true) },
+  { id: 'motion.pulse-rate', severity: 'mend', run: faster(false) },
   { id: 'motion.pulse-short', severity: 'mend', run: pulseShort },
 ];

@@ -122,6 +122,8 @@ export interface Kit {
   version: string;
   targets: { board: string; revision: string }[];
   stack_bytes: number;
+  /** Steps a second of one motor beyond which it builds no image. */
+  step_rate_hz: number;
   stored: StoredLine[];
   messages: Message[];
   guards: KitGuards;
@@ -207,6 +209,7 @@ export const kitSchema = once(() =>
       .items(Joi.object({ board: line(40).required(), revision: line(12).required() }))
       .required(),
     stack_bytes: Joi.number().integer().min(256).required(),
+    step_rate_hz: Joi.number().integer().min(1).required(),
     stored: Joi.array()
       .items(
         Joi.object<StoredLine>({

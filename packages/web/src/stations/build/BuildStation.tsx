@@ -107,7 +107,8 @@ function ImageBench({ building }: { building: ReturnType<typeof useBuild> }) {
       {done ? (
         <ImageSizes build={done} />
       ) : (
-        !running && (
+        !running &&
+        newest?.state !== 'failed' && (
           <p className="soft">
             Build once before you change anything else: if that fails, the trouble is in the set-up and not in
             your edits.

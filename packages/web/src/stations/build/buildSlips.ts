@@ -75,14 +75,17 @@ function failedSlip(build: FailedBuild, workbench: Workbench, base: string, sear
   const { key, file, line, message } = build.failed;
   const known = explain(build.failed);
   const shown = (of: string) => settingPath(of, workbench);
+  // What failed then may be mended by now: only building again tells.
+  const asItWas = build.machineVersion === workbench.version;
+  const remedy = known?.remedy ?? 'These are the compiler’s own words; the log below says more.';
   return {
     id: `failed:${build.id}`,
-    severity: 'stop',
+    severity: asItWas ? 'stop' : 'note',
     what: known ? `The build failed. ${known.what}` : 'The build failed.',
-    why: `The first error: ${message}. ${known?.remedy ?? 'These are the compiler’s own words; the log below says more.'}`,
+    why: `The first error: ${message}. ${asItWas ? remedy : 'The machine file has changed since: build again to see.'}`,
     evidence: [
       ...(file ? [`${file}, line ${line}`] : []),
-      ...(key ? [`setting ${key}: ${String(workbench.settings.get(key)?.value)}`] : []),
+      ...(key && asItWas ? [`setting ${key}: ${String(workbench.settings.get(key)?.value)}`] : []),
       ...culpritLines(build),
       ...(search.progress ? [`building ${search.progress.doing}, ${search.progress.done} built`] : []),
       ...(search.refused ? [search.refused] : []),
