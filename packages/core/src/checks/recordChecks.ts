@@ -124,19 +124,15 @@ const gone = (
   list.map(({ id, title, because }) => ({
     subject: { kind: 'fact', id },
     what: what(title),
-    why: `${because.charAt(0).toUpperCase()}${because.slice(1)}. ${then}`,
-    evidence: [id],
+    why: then,
+    evidence: [because],
   }));
 
 const due = (_facts: Facts, _settings: Settings, record: Having<'due'>) =>
   gone(record.due, (title) => `${title} is due.`, 'What it set may be off until you measure again.');
 
 const proofVoid = (_facts: Facts, _settings: Settings, { voided }: Having<'voided'>) =>
-  gone(
-    voided,
-    (title) => `“${title}” is not proven for the machine as it is now.`,
-    'Prove it before you leave the machine alone.',
-  );
+  gone(voided, (title) => `“${title}” is not proven now.`, 'Prove it before you leave the machine alone.');
 
 const drift = ({ kit }: Facts, settings: Settings, { reported }: Having<'reported'>): Spoken[] => {
   const own = foundByBoard(kit);

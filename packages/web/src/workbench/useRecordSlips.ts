@@ -12,12 +12,14 @@ export interface RecordSlips {
 }
 
 /** Where what no change settles goes on. */
-const NEXT: Readonly<Record<string, { label: string; station: string }[]>> = {
-  'upkeep.other-settings': [{ label: 'To Build', station: 'build' }],
-  'upkeep.other-pins': [{ label: 'To Build', station: 'build' }],
-  'fit.flash-over': [{ label: 'Make it fit', station: 'build?view=fit' }],
-  'fit.ram-over': [{ label: 'Make it fit', station: 'build?view=fit' }],
-  'fit.brim': [{ label: 'Make it fit', station: 'build?view=fit' }],
+const NEXT: Readonly<Record<string, { label: string; station: (subject: string) => string }>> = {
+  'upkeep.other-settings': { label: 'To Build', station: () => 'build' },
+  'upkeep.other-pins': { label: 'To Build', station: () => 'build' },
+  'upkeep.due': { label: 'Measure it', station: (tool) => `calibrate?tool=${tool}` },
+  'upkeep.proof-void': { label: 'To Bring-up', station: () => 'bring-up' },
+  'fit.flash-over': { label: 'Make it fit', station: () => 'build?view=fit' },
+  'fit.ram-over': { label: 'Make it fit', station: () => 'build?view=fit' },
+  'fit.brim': { label: 'Make it fit', station: () => 'build?view=fit' },
 };
 
 /** What the checks say about what is known beside the machine file, as slips for the station that knows it. */
@@ -36,11 +38,11 @@ export function useRecordSlips(record: MachineRecord): RecordSlips {
     const { finding: _asFinding, ...slip } = slipOfFinding(finding, goTo);
     // A card, an image or a proof is as it is: only what is set can be set otherwise, or aside.
     if (finding.subject.kind === 'setting') return { ...slip, finding };
-    const next = (NEXT[finding.id] ?? []).map(({ label, station }) => ({
-      label,
-      go: `/machines/${machine.id}/${station}`,
-    }));
-    return { ...slip, actions: [...finding.remedies, ...next] };
+    const next = NEXT[finding.id];
+    const leads = next
+      ? [{ label: next.label, go: `/machines/${machine.id}/${next.station(finding.subject.id)}` }]
+      : [];
+    return { ...slip, actions: [...finding.remedies, ...leads] };
   });
   return {
     slips: found.error ? [failedSlip('These checks could not run', found.error)] : slips,

@@ -119,8 +119,10 @@ export function Docket({ title, slips, empty, checking = false, children }: Dock
 const chosenSlip = (list: HTMLElement | null) =>
   list?.querySelector<HTMLElement>('[data-chosen="true"]') ?? undefined;
 /** What the focus goes to at a slip: what it offers first, else the slip itself. */
-const actAt = (slip: HTMLElement | undefined): HTMLElement | undefined =>
-  slip?.querySelector<HTMLElement>('button:not(:disabled), summary') ?? slip;
+const actAt = (slip: HTMLElement | undefined): HTMLElement | undefined => {
+  const button = slip?.querySelector<HTMLElement>('button:not(:disabled)');
+  return button?.checkVisibility() ? button : (slip?.querySelector<HTMLElement>('summary') ?? slip);
+};
 
 /** The docket folded: its count, and what it says when it has nothing. */
 function Strip({

@@ -13,6 +13,20 @@ interface SlipListProps {
   settle: (action: SlipAction) => void;
 }
 
+/** Of so many slips of one check only the first and the chosen one are laid out; of the others the title stands. */
+const MANY = 4;
+const sameCheck = (a: Slip, b: Slip | undefined) =>
+  a.check !== undefined &&
+  a.check === b?.check &&
+  a.severity === b.severity &&
+  a.finding?.waived === b.finding?.waived;
+/** Nothing that stops a machine is folded away. */
+function isOneOfMany(slips: readonly Slip[], index: number): boolean {
+  const slip = slips[index];
+  if (!slip || slip.severity === 'stop' || !sameCheck(slip, slips[index - 1])) return false;
+  return slips.filter((other) => sameCheck(slip, other)).length >= MANY;
+}
+
 /** The slips of a docket; the chosen one is kept in sight. */
 export function SlipList({ list, slips, chosen, choose, settle }: SlipListProps) {
   const first = useRef(true);
@@ -23,34 +37,46 @@ export function SlipList({ list, slips, chosen, choose, settle }: SlipListProps)
   }, [chosen, list]);
   return (
     <ol className={css.slips} ref={list}>
-      {slips.map((slip, index) => (
-        <li
-          key={slip.id}
-          className={css.slip}
-          data-severity={slip.severity}
-          data-waived={slip.finding?.waived !== undefined}
-          data-chosen={index === chosen}
-          tabIndex={-1}
-          onClick={() => choose(index)}
-        >
-          <SlipSheet slip={slip} settle={settle} />
-        </li>
-      ))}
+      {slips.map((slip, index) => {
+        const oneOfMany = isOneOfMany(slips, index);
+        return (
+          <li
+            key={slip.id}
+            className={css.slip}
+            data-severity={slip.severity}
+            data-waived={slip.finding?.waived !== undefined}
+            data-chosen={index === chosen}
+            data-one-of-many={oneOfMany}
+            tabIndex={-1}
+            onClick={() => choose(index)}
+          >
+            <SlipSheet slip={slip} settle={settle} {...(oneOfMany && { open: index === chosen })} />
+          </li>
+        );
+      })}
     </ol>
   );
 }
 
-function SlipSheet({ slip, settle }: { slip: Slip; settle: (action: SlipAction) => void }) {
+interface SlipSheetProps {
+  slip: Slip;
+  settle: (action: SlipAction) => void;
+  /** One of many of a check: it is unfolded by being chosen. */
+  open?: boolean;
+}
+function SlipSheet({ slip, settle, open }: SlipSheetProps) {
   const waived = slip.finding?.waived;
+  const chosenOpens = open !== undefined;
   return (
     <>
       <p className={css.head}>
         <b>{waived === undefined ? SEVERITY_WORD[slip.severity] : 'Set aside'}</b>
         {slip.check && <span className="figures">{slip.check}</span>}
       </p>
-      {slip.settled ? (
-        <details className={css.settled}>
-          <summary>
+      {slip.settled || chosenOpens ? (
+        <details className={css.folded} {...(chosenOpens && { open })}>
+          {/* Its own unfolding would undo what choosing it does. */}
+          <summary onClick={(event) => chosenOpens && event.preventDefault()}>
             <h3>{slip.what}</h3>
           </summary>
           <SlipBody slip={slip} settle={settle} />

@@ -101,21 +101,22 @@ function useDueSlips(): Slip[] | undefined {
       .filter(({ kind, id }) => kind === 'calibration' && !job.isDone(id))
       .map((entry) => [entry.subject, entry.because]),
   );
-  return data.upkeep
-    .filter(({ id, state }) => state === 'due' || byJob.has(id))
-    .map(({ id, title, because, aside = [] }): Slip => ({
+  const due = data.upkeep.filter(({ id, state }) => state === 'due' || byJob.has(id));
+  const isAside = ({ id, aside = [] }: UpkeepOfMachine) => aside.length > 0 && !byJob.has(id);
+  return [...due.filter(isAside), ...due.filter((one) => !isAside(one))].map((one): Slip => {
+    const { id, title, because, aside = [] } = one;
+    return {
       id: `due:${id}`,
-      severity: 'mend',
-      what:
-        aside.length > 0 && !byJob.has(id)
-          ? `${title}: the machine file has another value.`
-          : `${title} is due.`,
+      ...(isAside(one)
+        ? { severity: 'mend', what: `${title}: the machine file has another value.` }
+        : { severity: 'note', check: 'upkeep.due', what: `${title} is due.` }),
       why: byJob.has(id) ? `Because ${byJob.get(id)}.` : because,
       evidence: [],
       actions: [
-        ...taking(facts, byJob.has(id) ? [] : aside),
+        ...taking(facts, isAside(one) ? aside : []),
         { label: 'Measure it', go: `/machines/${machine.id}/calibrate?tool=${id}` },
         { label: 'I did this today', run: () => void doneToday(id, title) },
       ],
-    }));
+    };
+  });
 }
