@@ -171,6 +171,7 @@ describe('what is known of a bootloader', () => {
     ['nothing tried', [], undefined, 'unknown'],
     ['no answer tells nothing', [record({ route: 'update-class', outcome: no })], undefined, 'unknown'],
     ['a card that was taken', [record({})], undefined, 'there'],
+    ['it had answered before the power went', [record({ route: 'update-class', outcome: { ...no, partly: true } })], undefined, 'there'],
     ['by wires nothing is told', [record({ route: 'probe' })], undefined, 'unknown'],
     ['the newest that tells counts', [record({ route: 'probe', fromStart: true }), record({})], undefined, 'absent'],
     ['one was installed', [record({ route: 'probe', does: 'bootloader' }), record({ route: 'probe', fromStart: true })], undefined, 'there'],

@@ -49,9 +49,9 @@ function tells({ route: kind, does, fromStart, outcome }: FlashRecord, routes: r
     return outcome.taken
       ? { is: 'there', because: `it was installed ${by(route)} and reads back the same` }
       : partly(outcome) ? { is: 'absent', because: 'installing one broke off in the middle' } : undefined;
-  if (fromStart && (outcome.taken || partly(outcome)))
-    return { is: 'absent', because: 'an image was written over its place' };
-  return outcome.taken && !wires ? { is: 'there', because: `it answered ${by({ kind: kind as RouteKind })}` } : undefined; // found among the routes
+  const begun = outcome.taken || partly(outcome);
+  if (fromStart && begun) return { is: 'absent', because: 'an image was written over its place' };
+  return begun && !wires ? { is: 'there', because: `it answered ${by({ kind: kind as RouteKind })}` } : undefined; // found among the routes
 } // prettier-ignore
 
 const partly = (outcome: CardOutcome): boolean => !outcome.taken && outcome.partly === true;
