@@ -107,7 +107,7 @@ test('a change taken out of a job that is half done leaves what to put back, and
   await page.goto(survey('plover', 'job'));
   await page.getByRole('button', { name: 'Take out: Another fan' }).click();
   await page.getByRole('button', { name: 'Save the changes' }).click();
-  await expect(docket(page)).toContainText('hotend-fan burns: it wants 12 V and its new place gives 24 V');
+  await expect(docket(page)).toContainText('hotend-fan burns: it is made for 12 V and gets 24 V then');
   await expect(station(page, 'Settings')).toHaveAccessibleName(/stopped/);
   await page.getByLabel('And another change').selectOption('fan');
   await page.getByRole('button', { name: 'Add this change' }).click();

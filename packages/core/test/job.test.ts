@@ -8,7 +8,7 @@ import { applyEdits, overrideEdit } from '../src/machine/edit';
 import { headLeadMm } from '../src/ripple/preparation';
 import { mergeThreeWay } from '../src/tree/mergeThreeWay';
 import { ripple } from '../src/ripple/ripple';
-import { type Done, jobSchema, toPutBack } from '../src/ripple/job';
+import { type Done, followsAlready, jobSchema, toPutBack } from '../src/ripple/job';
 import { replan } from '../src/ripple/replan';
 import { type Facts, resolve } from '../src/machine/facts';
 import { derive } from '../src/settings/derive';
@@ -166,6 +166,18 @@ describe('taking a change away', () => {
         expect(ripple(facts, [...rest].reverse())).toEqual(after);
       }),
       { numRuns: 60 },
+    );
+  });
+  it('what only that change would bring is not so before it is taken over', () => {
+    const [first, ...others] = job.changes.map(({ id }) => id);
+    const already = (taken: string[]) => followsAlready(tail.consequences, { taken }, 'calibration');
+    expect(already([])).toEqual([]);
+    const some = already([first!]);
+    expect(some.length).toBeGreaterThan(0);
+    for (const { kind, causes } of some)
+      expect([kind, causes]).toEqual(['calibration', expect.arrayContaining([first])]);
+    expect(already([first!, ...others])).toEqual(
+      tail.consequences.filter(({ kind }) => kind === 'calibration'),
     );
   });
   it('puts the machine file back, and keeps what was set by hand since', () => {

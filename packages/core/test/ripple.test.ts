@@ -56,7 +56,7 @@ describe('Plover’s job', () => {
       job.changes.filter((change) => change.id !== 'fan'),
     );
     expect(of(without, 'caution', 'volts-hotend-fan')!.title).toContain(
-      'wants 12 V and its new place gives 24 V',
+      'hotend-fan burns: it is made for 12 V and gets 24 V then',
     );
   });
   it('begins its rounds with the base unchanged', () => {

@@ -118,9 +118,13 @@ describe('jobs', () => {
       'Done: Move the lead of x → E1',
     ]);
   });
-  it('a change that cannot be made leaves job and machine as they were', async () => {
-    const refused = await save('dunlin', { changes: [{ id: 'p', kind: 'probe-removed' }], taken: ['p'] });
-    expect(refused.status).toBe(422);
+  it('a change that cannot be made, or two that exclude each other, leave job and machine as they were', async () => {
+    const two = [32, 16].map((microsteps) => ({ ...(drivers as object), id: `m${microsteps}`, microsteps }));
+    for (const changes of [[{ id: 'p', kind: 'probe-removed' }], two])
+      expect((await save('dunlin', { changes, taken: changes.map(({ id }) => id) })).status).toBe(422);
+    // As a plan it may stand until one of them is chosen.
+    expect((await save('dunlin', { changes: two, taken: [] })).status).toBe(200);
+    await save('dunlin', { changes: [{ id: 'c1', ...(fan as object) }], taken: ['c1'] });
     expect((await call('GET', '/machines/dunlin/job')).body.job.job.changes[0].id).toBe('c1');
   });
   it('is paused, resumed, and abandoned with the machine file as it was', async () => {

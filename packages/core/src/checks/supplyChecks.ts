@@ -1,12 +1,28 @@
 import { supplyVolts } from '../board/board';
 import { headerLoads, railLoads } from '../harness/electricity';
-import { fitsVoltage } from '../circuit/loads';
+import { fitsVoltage, takesVoltage } from '../circuit/loads';
 import { placedLeads } from '../circuit/pinTable';
 import { supplyAt } from '../circuit/supplyAt';
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
 import { isWired, type PartKind } from '../parts/part';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
+
+function boardVoltage({ board, machine }: Facts): Spoken[] {
+  const { volts_v: volts } = machine.supply;
+  if (takesVoltage(board, volts)) return [];
+  return [
+    {
+      subject: { kind: 'fact', id: 'supply' },
+      what: `${board.name} does not take ${volts} V.`,
+      why:
+        volts > Math.max(...board.input_v)
+          ? 'Its regulators and drivers burn. Use a supply of the right voltage, or another board.'
+          : 'It starts badly or not at all. Use a supply of the right voltage, or another board.',
+      evidence: [`${board.name}: ${board.input_v.join(' or ')} V`, `supply: ${volts} V`],
+    },
+  ];
+}
 
 function voltage(facts: Facts): Spoken[] {
   return placedLeads(facts).flatMap((lead) => {
@@ -127,6 +143,7 @@ function socketless(facts: Facts): Spoken[] {
 }
 
 export const supplyChecks: Check[] = [
+  { id: 'supply.board', severity: 'stop', run: boardVoltage },
   { id: 'supply.voltage', severity: 'stop', run: voltage },
   { id: 'header.current', severity: 'stop', run: current },
   { id: 'rail.current', severity: 'stop', run: railCurrent },

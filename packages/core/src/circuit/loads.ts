@@ -10,6 +10,9 @@ import { parseContact } from './leadOrder';
 export const VOLTAGE_SLACK = 0.1;
 
 export const fitsVoltage = (gets: number, wants: number) => Math.abs(gets - wants) <= wants * VOLTAGE_SLACK;
+/** Whether a board may be fed with so many volts. */
+export const takesVoltage = ({ input_v }: Pick<Board, 'input_v'>, volts: number) =>
+  input_v.some((wants) => fitsVoltage(volts, wants));
 
 /** Amperes a part draws at most, fed with `volts`: a resistive heater in proportion, everything else what it says. */
 export function ampsOf(type: Part, volts: number): number | undefined {

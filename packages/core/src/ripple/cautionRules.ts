@@ -1,6 +1,7 @@
 import { partsOf } from '../machine/facts';
 import { sameBoard } from '../machine/same';
 import { isMains } from '../parts/part';
+import { fitsVoltage } from '../circuit/loads';
 import { supplyAt } from '../circuit/supplyAt';
 import type { Said, StationId } from './consequence';
 import type { Stage } from './stage';
@@ -46,14 +47,14 @@ export function voltageRules({ after, before }: Stage): Said[] {
     const volts = supplyAt(after, landing);
     const old = before.parts.find((entry) => entry.id === part.id);
     const was = old?.landing && supplyAt(before, old.landing);
-    if (volts === undefined || volts === type.supply_v) return [];
+    if (volts === undefined || fitsVoltage(volts, type.supply_v)) return [];
     if (was === volts && old?.part === part.part) return [];
     return [
       {
         kind: 'caution',
         station: 'wiring',
         subject: `volts-${part.id}`,
-        title: `${part.id} burns: it wants ${type.supply_v} V and its new place gives ${volts} V. Choose another part or place before it is connected.`,
+        title: `${part.id} ${volts > type.supply_v ? 'burns' : 'runs weakly or not at all'}: it is made for ${type.supply_v} V and gets ${volts} V then. Choose another part or place before it is connected.`,
         because: was === undefined ? 'its supply is another' : `it had ${was} V before`,
       },
     ];

@@ -1,3 +1,4 @@
+import { fitsVoltage, takesVoltage } from '../circuit/loads';
 import { type Facts, partsOf, socketOf } from '../machine/facts';
 import type { Machine } from '../machine/machine';
 import { pathInWords } from '../machine/pathInWords';
@@ -110,7 +111,7 @@ const FACT_RULES: readonly FactRule[] = [
     id: 'supply-board',
     kinds: ['supply', 'new-board'],
     says: (_before, { machine, board }) =>
-      board.input_v.includes(machine.supply.volts_v)
+      takesVoltage(board, machine.supply.volts_v)
         ? undefined
         : { what: `${board.name} does not take ${machine.supply.volts_v} V.`, why: `It takes ${board.input_v.join(' or ')} V.` },
   },
@@ -119,7 +120,8 @@ const FACT_RULES: readonly FactRule[] = [
     kinds: ['supply', 'heater', 'hot-end'],
     says: (_before, after) => {
       const wrong = partsOf(after, 'heater').find(
-        ({ type }) => type.volts <= 60 && type.volts < after.machine.supply.volts_v,
+        ({ type: { volts } }) =>
+          volts <= 60 && volts < after.machine.supply.volts_v && !fitsVoltage(after.machine.supply.volts_v, volts),
       );
       return (
         wrong && {

@@ -77,6 +77,20 @@ export function takenChanges({ changes, taken }: Pick<Job, 'changes' | 'taken'>)
   return changes.filter((change) => taken.includes(change.id));
 }
 
+/**
+ * What of a kind is so already: it follows from a change that the machine file holds. What only the rest of the job will
+ * bring is not due, and not void, before that is taken over; to measure it earlier settles nothing.
+ */
+export function followsAlready(
+  consequences: readonly Consequence[],
+  { taken }: Pick<Job, 'taken'>,
+  wanted: Consequence['kind'],
+): Consequence[] {
+  return consequences.filter(
+    ({ kind, causes }) => kind === wanted && causes.some((change) => taken.includes(change)),
+  );
+}
+
 /** Something that was done by hand and that the job does not ask for any more. */
 export interface PutBack {
   done: Done;

@@ -206,10 +206,13 @@ async function follow(
   return { machine: saved, kept, left };
 }
 
+/** What no machine file can hold: one cannot be made, or of two the later would silently win. */
+const NEVER_TAKEN: ReadonlySet<string> = new Set(['impossible', 'either-or', 'same-thing-twice']);
+
 function refuseImpossible(context: Within, job: Job, to: Change[]): void {
   const resolved = resolve(job.before, context.catalogue);
   if (!('facts' in resolved)) return;
-  const impossible = ripple(resolved.facts, to).contradictions.find((entry) => entry.id === 'impossible');
+  const impossible = ripple(resolved.facts, to).contradictions.find(({ id }) => NEVER_TAKEN.has(id));
   if (impossible) throw new Refusal('impossible', `${impossible.what} ${impossible.why}`, { path: 'taken' });
 }
 

@@ -4,7 +4,7 @@ import type { Consequence } from '@jolly/core/ripple/consequence';
 import type { Done, Job, PutBack } from '@jolly/core/ripple/job';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { Reason } from '@jolly/core/ripple/advice';
-import { toPutBack } from '@jolly/core/ripple/job';
+import { followsAlready, toPutBack } from '@jolly/core/ripple/job';
 import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useEffect, useMemo } from 'react';
 import { askedOf } from '../api/asked';
@@ -48,6 +48,8 @@ export interface JobBench {
   save(label: string, make: (now: Job) => JobChange): Promise<string | undefined>;
   setState(state: JobState, putBack: boolean, because?: string): Promise<string | undefined>;
   isDone(id: string): boolean;
+  /** What of a kind follows from the changes that the machine file holds, done or not. */
+  already(kind: Consequence['kind']): Consequence[];
   /** Takes back what a deed of this window made of the job, or does it again. */
   turn(deed: JobDeed, way: Way): Promise<void>;
   /** Ticks something off, or takes the tick away. */
@@ -168,6 +170,8 @@ export function JobProvider({ children }: { children: ReactNode }) {
         if (refused === undefined) deeds.goes(way);
         else write('done', `Could not ${way} “${deed.label}”: ${refused}`);
       },
+      already: (kind) =>
+        stored && current ? followsAlready(current.ripple.consequences, stored.job, kind) : [],
       isDone: (doneId) => stored?.job.done.some((entry) => entry.id === doneId) ?? false,
       tick: (what, done) =>
         change(done ? `Done: ${what.title}` : `Not done: ${what.title}`, (now) => {

@@ -97,8 +97,9 @@ function useDueSlips(): Slip[] | undefined {
   const job = useJob();
   if (!data) return undefined;
   const byJob = new Map(
-    (job.tail?.ripple.consequences ?? [])
-      .filter(({ kind, id }) => kind === 'calibration' && !job.isDone(id))
+    job
+      .already('calibration')
+      .filter(({ id }) => !job.isDone(id))
       .map((entry) => [entry.subject, entry.because]),
   );
   const due = data.upkeep.filter(({ id, state }) => state === 'due' || byJob.has(id));

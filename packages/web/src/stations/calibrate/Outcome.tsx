@@ -173,9 +173,8 @@ function useWriting(tool: CalibrationTool, found: Found) {
         whyOf,
       );
       if (typeof kept === 'string') return `Nobody confirmed that it was written down. ${kept}`;
-      for (const entry of job.tail?.ripple.consequences ?? [])
-        if (entry.kind === 'calibration' && entry.subject === tool.id && found.outcome === 'found')
-          await job.tick(asDone(entry), true);
+      for (const entry of job.already('calibration'))
+        if (entry.subject === tool.id && found.outcome === 'found') await job.tick(asDone(entry), true);
       await askAnewOf(client, id, 'calibrations', 'entries');
       void askAnew(client, 'machines');
       if (told.problem !== undefined)

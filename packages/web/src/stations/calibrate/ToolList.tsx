@@ -88,8 +88,8 @@ export function useDoneToday() {
       const measured = { calibration: id, outcome: 'done' as const, words: 'done today', evidence: [], figures: [], wentTo }; // prettier-ignore
       const kept = await keep(measured, title).catch(whyOf);
       if (typeof kept === 'string') return `${title}: nobody confirmed that it was written down. ${kept}`;
-      for (const entry of job.tail?.ripple.consequences ?? [])
-        if (entry.kind === 'calibration' && entry.subject === id) await job.tick(asDone(entry), true);
+      for (const entry of job.already('calibration'))
+        if (entry.subject === id) await job.tick(asDone(entry), true);
       return undefined;
     });
   return { doneToday, refused };

@@ -10,7 +10,7 @@ import { useCalibrations } from '../calibrate/useCalibrations';
 const runsOn = ({ image, imageHash }: BoardOnBench): MachineRecord['runs'] =>
   image ? { name: image.name, buildId: image.buildId } : imageHash === null ? null : 'foreign';
 
-/** What no longer holds of a machine: what runs on it, and the proofs and calibrations that the open job voids. */
+/** What no longer holds of a machine: what runs on it, and the proofs and calibrations that the open job voids, as far as the machine file holds it. */
 export function useUpkeepRecord(): MachineRecord {
   const { board, proofs } = useStation();
   const built = useBuiltRecord();
@@ -22,8 +22,9 @@ export function useUpkeepRecord(): MachineRecord {
   const voided = (proofs?.voided ?? []).map(({ step, title, because }) => ({ id: step, title, because }));
   const isTold = (id: string) => proven.has(id) || voided.some((one) => one.id === id);
   const open = (kind: Consequence['kind']) =>
-    (job.tail?.ripple.consequences ?? [])
-      .filter((entry) => entry.kind === kind && !job.isDone(entry.id))
+    job
+      .already(kind)
+      .filter((entry) => !job.isDone(entry.id))
       .map(({ subject, title, because }) => ({ id: subject, title, because }));
   return {
     ...(board && { runs: runsOn(board) }),
