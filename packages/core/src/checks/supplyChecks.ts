@@ -4,7 +4,7 @@ import { fitsVoltage, takesVoltage } from '../circuit/loads';
 import { placedLeads } from '../circuit/pinTable';
 import { supplyAt } from '../circuit/supplyAt';
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
-import { isWired, type PartKind } from '../parts/part';
+import { isWired, madeForVolts, type PartKind } from '../parts/part';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
 
@@ -26,7 +26,7 @@ function boardVoltage({ board, machine }: Facts): Spoken[] {
 
 function voltage(facts: Facts): Spoken[] {
   return placedLeads(facts).flatMap((lead) => {
-    const wants = lead.part.type.supply_v;
+    const wants = madeForVolts(lead.part.type);
     if (lead.role !== 'supply' || wants === undefined || lead.net.kind !== 'supply') return [];
     const gets =
       supplyAt(facts, lead.part.landing) ?? supplyVolts(lead.net.source, facts.machine.supply.volts_v);
@@ -38,7 +38,9 @@ function voltage(facts: Facts): Spoken[] {
         why:
           gets > wants
             ? 'It burns. Use a part of the right voltage or a converter.'
-            : 'It runs weakly or not at all.',
+            : lead.part.type.kind === 'heater'
+              ? `It gives ${Math.round(100 * (gets / wants) ** 2)} % of its heat, and may never come to its temperature.`
+              : 'It runs weakly or not at all.',
         evidence: [
           `${lead.part.type.name}: ${wants} V`,
           `${lead.contact}: ${lead.net.source}, ${gets} V here`,

@@ -145,6 +145,10 @@ const LOW_VOLTAGE_V = 60;
 
 export const isMains = (type: Part): boolean => type.kind === 'heater' && type.volts > LOW_VOLTAGE_V;
 
+/** The volts a part is to be fed with by a board; of a heater those it gives its watts at. Undefined where nobody said. */
+export const madeForVolts = (type: Part): number | undefined =>
+  type.supply_v ?? (type.kind === 'heater' && !isMains(type) ? type.volts : undefined);
+
 /** A heater that grows hotter than any bed. */
 const HOTEND_FROM_C = 180;
 

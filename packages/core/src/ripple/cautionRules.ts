@@ -1,6 +1,6 @@
 import { partsOf } from '../machine/facts';
 import { sameBoard } from '../machine/same';
-import { isMains } from '../parts/part';
+import { isMains, madeForVolts } from '../parts/part';
 import { fitsVoltage } from '../circuit/loads';
 import { supplyAt } from '../circuit/supplyAt';
 import type { Said, StationId } from './consequence';
@@ -43,18 +43,19 @@ export function cautionRules(stage: Stage): Said[] {
 export function voltageRules({ after, before }: Stage): Said[] {
   return after.parts.flatMap((part): Said[] => {
     const { landing, type } = part;
-    if (!landing || !('leads' in landing) || type.supply_v === undefined) return [];
+    const wants = madeForVolts(type);
+    if (!landing || !('leads' in landing) || wants === undefined) return [];
     const volts = supplyAt(after, landing);
     const old = before.parts.find((entry) => entry.id === part.id);
     const was = old?.landing && supplyAt(before, old.landing);
-    if (volts === undefined || fitsVoltage(volts, type.supply_v)) return [];
+    if (volts === undefined || fitsVoltage(volts, wants)) return [];
     if (was === volts && old?.part === part.part) return [];
     return [
       {
         kind: 'caution',
         station: 'wiring',
         subject: `volts-${part.id}`,
-        title: `${part.id} ${volts > type.supply_v ? 'burns' : 'runs weakly or not at all'}: it is made for ${type.supply_v} V and gets ${volts} V then. Choose another part or place before it is connected.`,
+        title: `${part.id} ${volts > wants ? 'burns' : 'runs weakly or not at all'}: it is made for ${wants} V and gets ${volts} V then. Choose another part or place before it is connected.`,
         because: was === undefined ? 'its supply is another' : `it had ${was} V before`,
       },
     ];

@@ -2,12 +2,13 @@ import { headerOf } from '../board/contacts';
 import { adaptersInWords } from '../harness/adapterWords';
 import { shortLeads } from '../harness/electricity';
 import { EITHER_WAY, leadOrder } from '../circuit/leadOrder';
+import { fitsVoltage } from '../circuit/loads';
 import { supplyAt } from '../circuit/supplyAt';
 import type { Facts, PlacedPart } from '../machine/facts';
 import { sameValue } from '../tree/sameValue';
 import type { Landing } from '../machine/landing';
 import { sameBoard, sameBoardType, samePart } from '../machine/same';
-import { isWired } from '../parts/part';
+import { isWired, madeForVolts } from '../parts/part';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
 
@@ -172,11 +173,12 @@ function attentionTo(before: Facts, after: Facts, old: PlacedPart, part: PlacedP
 
 /** Says so when a part would get another voltage than it wants. */
 function volts(facts: Facts, part: PlacedPart): string[] {
-  if (!part.landing || !('leads' in part.landing) || part.type.supply_v === undefined) return [];
+  const wants = madeForVolts(part.type);
+  if (!part.landing || !('leads' in part.landing) || wants === undefined) return [];
   const there = supplyAt(facts, part.landing);
-  return there === undefined || there === part.type.supply_v
+  return there === undefined || fitsVoltage(there, wants)
     ? []
-    : [`${part.type.name} wants ${part.type.supply_v} V and would get ${there} V`];
+    : [`${part.type.name} wants ${wants} V and would get ${there} V`];
 }
 
 const headOf = ({ board }: Facts, leads: Record<string, string>) =>
