@@ -20,7 +20,7 @@ const workbench = {
 const done = (part: object = {}) =>
   ({ id: '1', state: 'done', buildId: 'abc', imageHash: 'h1', machineVersion: NOW, changed: [], sizes: { flashBytes: 500, ramBytes: 500 }, ...part }) as unknown as Extract<Build, { state: 'done' }>; // prettier-ignore
 const failed = (part: object = {}, failure: object = {}) =>
-  ({ id: '2', state: 'failed', failed: { file: '', line: 0, message: 'no such thing', ...failure }, ...part }) as unknown as Build; // prettier-ignore
+  ({ id: '2', state: 'failed', machineVersion: NOW, failed: { file: '', line: 0, message: 'no such thing', ...failure }, ...part }) as unknown as Build; // prettier-ignore
 const idle: CulpritSearch = {
   running: false,
   progress: undefined,
@@ -125,6 +125,12 @@ describe('a build that failed', () => {
   it('in words that nobody explains is told in the compiler’s own', () => {
     expect(shown({ newest: failed() })[0]).toMatchObject({ what: 'The build failed.', evidence: [], actions: [] }); // prettier-ignore
     expect(shown({ newest: failed() })[0]?.why).toContain('the compiler’s own words');
+  });
+  it('of a machine that was changed since is a note, without the value of today', () => {
+    const newest = failed({ machineVersion: NOW - 1 }, { message: 'needs more than 500000 steps', key: 'speed.x' }); // prettier-ignore
+    const [slip] = shown({ newest });
+    expect(slip).toMatchObject({ severity: 'note', evidence: [] });
+    expect(slip?.why).toContain('build again to see');
   });
   it('after two changes or more is looked for; after one there is nothing to look for', () => {
     const labels = (changed: string[], culprit?: object) =>

@@ -70,7 +70,7 @@ export const CHANGE_TYPES: { [K in ChangeKind]: ChangeType<K> } = {
   },
   drivers: {
     title: 'Other drivers',
-    about: 'driver modules of another type or with other microsteps',
+    about: 'of another type or with other microsteps; or those that another board brings',
     edits: otherDrivers,
   },
   motor: {

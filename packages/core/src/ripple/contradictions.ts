@@ -1,6 +1,7 @@
 import { fitsVoltage, takesVoltage } from '../circuit/loads';
 import { type Facts, partsOf, socketOf } from '../machine/facts';
 import type { Machine } from '../machine/machine';
+import { sameBoardType } from '../machine/same';
 import { pathInWords } from '../machine/pathInWords';
 import { differences } from '../tree/differences';
 import type { Path } from '../tree/path';
@@ -102,7 +103,35 @@ function setTwice(one: Places, other: Places): Path | undefined {
 interface FactRule {
   id: string;
   kinds: ChangeKind[];
-  says: (before: Facts, after: Facts) => { what: string; why: string } | undefined;
+  says: (
+    before: Facts,
+    after: Facts,
+    changes: readonly Change[],
+  ) => { what: string; why: string } | undefined;
+}
+
+/** Soldered drivers stay with their board: which ones another board has, or gets, is told by a change of its own. */
+function driversStay(
+  { machine, board: old }: Facts,
+  after: Facts,
+  changes: readonly Change[],
+): ReturnType<FactRule['says']> {
+  const { board } = after;
+  const told = new Set<string>(changes.flatMap((change) => (change.kind === 'drivers' ? change.axes : [])));
+  const open = partsOf(after, 'driver').filter(({ role }) => !told.has(role));
+  if (open.length === 0 || sameBoardType(machine.board, after.machine.board)) return undefined;
+  const add = `add “${CHANGE_TYPES.drivers.title}” to this job, for ${open.map(({ id }) => id).join(', ')}`;
+  if (board.drivers === 'soldered')
+    return {
+      what: `The drivers of ${board.name} are soldered to it, and nobody said which they are.`,
+      why: `Current, direction and microsteps follow from them. Read what is printed on them, and ${add}.`,
+    };
+  if (old.drivers === 'soldered')
+    return {
+      what: `The drivers of ${old.name} are soldered, and stay with it.`,
+      why: `${board.name} wants modules: ${add}.`,
+    };
+  return undefined;
 }
 
 /** What the machine as it would be cannot hold together. */
@@ -148,6 +177,7 @@ const FACT_RULES: readonly FactRule[] = [
       );
     },
   },
+  { id: 'drivers-stay', kinds: ['new-board'], says: driversStay },
   {
     id: 'drivers-soldered',
     kinds: ['drivers'],
@@ -180,7 +210,7 @@ const FACT_RULES: readonly FactRule[] = [
 export function factClashes(before: Facts, after: Facts, changes: readonly Change[]): Contradiction[] {
   return FACT_RULES.flatMap(({ id, kinds, says }) => {
     const causes = changes.filter((change) => kinds.includes(change.kind)).map((change) => change.id);
-    const said = causes.length > 0 ? says(before, after) : undefined;
+    const said = causes.length > 0 ? says(before, after, changes) : undefined;
     return said ? [{ id, changes: causes, ...said }] : [];
   });
 }

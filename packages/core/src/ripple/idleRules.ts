@@ -1,5 +1,6 @@
 import { unheard } from '../settings/hearing';
-import type { Facts } from '../machine/facts';
+import { type Facts, partsOf } from '../machine/facts';
+import { sameBoardType } from '../machine/same';
 import type { Said } from './consequence';
 import type { Stage } from './stage';
 
@@ -13,6 +14,11 @@ export function idleRules({ before, after }: Stage): Said[] {
     const left = unheard(after, part);
     return left ? [{ part, left }] : [];
   });
+  const swapped = !sameBoardType(before.machine.board, after.machine.board);
+  const modules =
+    swapped && before.board.drivers === 'plugged in' && after.board.drivers === 'soldered'
+      ? partsOf(before, 'driver')
+      : [];
   const rewired =
     before.machine.board.id === after.machine.board.id && before.machine.harness !== after.machine.harness;
   const freed = rewired ? freedHeaders(before, after) : [];
@@ -22,6 +28,12 @@ export function idleRules({ before, after }: Stage): Said[] {
       subject: part.id,
       title: `${part.type.name} (${part.id}) has no work any more`,
       because: 'keep it in the drawer; it is part of the way back',
+    })),
+    ...modules.map((part): Said => ({
+      kind: 'idle',
+      subject: `${part.id}-module`,
+      title: `${part.type.name} (${part.id}) has no work any more`,
+      because: `the drivers of ${after.board.name} are soldered; keep it in the drawer; it is part of the way back`,
     })),
     ...freed.map((header): Said => ({
       kind: 'idle',

@@ -83,7 +83,9 @@ function moved(before: Facts, after: Facts, old: PlacedPart, part: PlacedPart): 
   // A soldered driver comes with its board.
   if (part.type.kind === 'driver' && !stays && after.board.drivers === 'soldered') return [];
   const swap = !same && samePlace;
-  const seated = !same && part.type.kind === 'driver';
+  // A soldered driver stays with its board: what sits on the next one is another, be it of the same type.
+  const left = !stays && before.board.drivers === 'soldered';
+  const seated = part.type.kind === 'driver' && (!same || left);
   const from = old.landing ? landingInWords(old.landing) : 'nowhere';
   const to = part.landing ? landingInWords(part.landing) : 'no place yet';
   const attention = swap ? volts(after, part) : attentionTo(before, after, old, part);

@@ -3,6 +3,7 @@ import { findHarness, type Unmeetable } from '../harness/findHarness';
 import { caseOf } from '../harness/wiringCase';
 import { type Facts, resolve } from '../machine/facts';
 import type { Change } from './change';
+import type { Contradiction } from './contradictions';
 import { ripple } from './ripple';
 import { type SwapPlan, swapPlan } from './swapPlan';
 
@@ -11,6 +12,8 @@ export interface BoardSwap {
   change: Change;
   plan: SwapPlan;
   after: Facts;
+  /** What speaks against it, or is to be told first. */
+  contradictions: readonly Contradiction[];
   /** Parts that could not all be connected there. */
   unmeetable: Unmeetable[];
 }
@@ -28,6 +31,7 @@ export function swapTo(
     change,
     plan: swapPlan(before, after.facts, found.consequences),
     after: after.facts,
+    contradictions: found.contradictions,
     unmeetable: findHarness(caseOf(after.facts, before)).unmeetable,
   };
 }

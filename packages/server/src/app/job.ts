@@ -206,8 +206,13 @@ async function follow(
   return { machine: saved, kept, left };
 }
 
-/** What no machine file can hold: one cannot be made, or of two the later would silently win. */
-const NEVER_TAKEN: ReadonlySet<string> = new Set(['impossible', 'either-or', 'same-thing-twice']);
+/** What no machine file can hold: a change that cannot be made, two of which the later would silently win, drivers that are not there. */
+const NEVER_TAKEN: ReadonlySet<string> = new Set([
+  'impossible',
+  'either-or',
+  'same-thing-twice',
+  'drivers-stay',
+]);
 
 function refuseImpossible(context: Within, job: Job, to: Change[]): void {
   const resolved = resolve(job.before, context.catalogue);

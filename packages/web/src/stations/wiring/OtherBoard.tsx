@@ -49,7 +49,8 @@ export function OtherBoard({ other }: { other: ReturnType<typeof useOtherBoard> 
         title: `From ${swap.plan.from} to ${swap.plan.to}`,
         reason: 'feature',
         changes: [swap.change],
-        taken: [swap.change.id],
+        // What speaks against it is settled in the job, before the machine file follows.
+        taken: swap.contradictions.length === 0 ? [swap.change.id] : [],
       }),
     );
   return (
@@ -69,6 +70,11 @@ export function OtherBoard({ other }: { other: ReturnType<typeof useOtherBoard> 
           Open this as a job
         </Button>
       )}
+      {preview?.contradictions.map(({ id, what, why }) => (
+        <p key={id} role="note">
+          <strong>{what}</strong> {why}
+        </p>
+      ))}
       <CannotConnect list={preview?.unmeetable ?? []} />
       <Refused why={refused ?? other.refused} />
     </div>
