@@ -24,7 +24,10 @@ describe('a board whose drivers are soldered', () => {
     );
     expect(said(tail(dunlin, pipit, { ...told, axes: ['x', 'y'] }))[0]).toMatch(/for z-driver, e-driver\.$/);
     expect(said(tail(dunlin, pipit, told))).toEqual([]);
-    expect(swapTo(factsOf(dunlin), { id: 'pipit-2', revision: '1' })?.contradictions).toHaveLength(1);
+    const swap = swapTo(factsOf(dunlin), { id: 'pipit-2', revision: '1' });
+    expect(swap?.contradictions).toHaveLength(1);
+    // None of them stays as it is.
+    expect(swap?.plan.untouched).toEqual([]);
   });
   it('leaves the modules of the board before without work, and asks for no seat and no heat sink', () => {
     const moved = tail(demoMachine('plover'), pipit, told);

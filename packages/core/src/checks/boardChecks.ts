@@ -132,7 +132,7 @@ function potDrivers(facts: Facts): Spoken[] {
     {
       subject: { kind: 'part', id: pots[0].driver },
       what: `${pots.map(({ driver }) => driver).join(', ')} ${pots.length > 1 ? 'are' : 'is'} set by hand, at the pot.`,
-      why: 'No setting reaches a stand-alone module. Set the reference voltage with the motors idle, before the first move.',
+      why: 'No setting reaches a stand-alone driver. Set the reference voltage with the motors idle, before the first move.',
       evidence: pots.map(({ driver, amps, volts }) =>
         volts === undefined
           ? `${driver}: ${amps.toFixed(2)} A; the sense resistor is unknown, so read it off the module first`

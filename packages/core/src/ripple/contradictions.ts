@@ -120,7 +120,7 @@ function driversStay(
   const told = new Set<string>(changes.flatMap((change) => (change.kind === 'drivers' ? change.axes : [])));
   const open = partsOf(after, 'driver').filter(({ role }) => !told.has(role));
   if (open.length === 0 || sameBoardType(machine.board, after.machine.board)) return undefined;
-  const add = `add “${CHANGE_TYPES.drivers.title}” to this job, for ${open.map(({ id }) => id).join(', ')}`;
+  const add = `add “${CHANGE_TYPES.drivers.title}” to the job, for ${open.map(({ id }) => id).join(', ')}`;
   if (board.drivers === 'soldered')
     return {
       what: `The drivers of ${board.name} are soldered to it, and nobody said which they are.`,

@@ -93,6 +93,8 @@ export function swapPlan(before: Facts, after: Facts, consequences: readonly Con
   const besideOne = others.filter(({ subject }) => ribbonOf(after, subject) !== undefined);
   const moved = new Set(rows.map(({ subject }) => subject));
   const swap = !sameBoard(before.machine, after.machine);
+  // A soldered driver goes and comes with its board.
+  const soldered = swap && [before, after].some(({ board }) => board.drivers === 'soldered');
   const holes = swap ? boardsFit(before, after) : undefined;
   return {
     from: boardInWords(before),
@@ -107,7 +109,9 @@ export function swapPlan(before: Facts, after: Facts, consequences: readonly Con
       ...besideOne,
       ...turn('run', 'close'),
     ],
-    untouched: after.parts.filter(({ id, landing }) => landing && !moved.has(id)).map(({ id }) => id),
+    untouched: after.parts
+      .filter(({ id, landing, type }) => landing && !moved.has(id) && !(soldered && type.kind === 'driver'))
+      .map(({ id }) => id),
     ...(holes && { holes }),
     walls: wallPlugs(after),
     electricity: electricityOf(after),

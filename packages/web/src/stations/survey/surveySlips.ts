@@ -1,6 +1,7 @@
 import { surveyTick } from '@jolly/core/ripple/surveyTick';
 import { isPhotographed } from '@jolly/session/progress';
 import type { Slip } from '../../app/docket/slip';
+import { contradictionSlips } from '../../job/contradictionSlips';
 import type { JobBench } from '../../job/JobProvider';
 import { wayBackSlips } from '../flash/wayBackSlips';
 
@@ -47,14 +48,7 @@ export function surveySlips(machineId: string, job: JobBench): Slip[] {
   const go = (label: string, at: string) => [{ label, go: `/machines/${machineId}/survey?at=${at}` }];
   const { stored, tail } = job;
   const always: Slip[] = [
-    ...(tail?.ripple.contradictions ?? []).map((entry): Slip => ({
-      id: `contradiction:${entry.id}:${entry.changes.join()}`,
-      severity: 'stop',
-      what: entry.what,
-      why: entry.why,
-      evidence: [],
-      actions: go('To the changes', 'job'),
-    })),
+    ...contradictionSlips(machineId, job),
     ...wayBackSlips(machineId, job, 'Keep one'),
     ...job.putBack.map((back): Slip => ({
       id: `back:${back.done.id}`,

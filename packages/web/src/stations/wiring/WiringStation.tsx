@@ -8,6 +8,7 @@ import { Docket } from '../../app/docket/Docket';
 import type { Slip } from '../../app/docket/slip';
 import { slipOfFinding } from '../../app/docket/slip';
 import { useArmsSteps } from '../../app/frame/StationContext';
+import { contradictionSlips } from '../../job/contradictionSlips';
 import { useJob } from '../../job/JobProvider';
 import { NotTakenOver } from '../../job/NotTakenOver';
 import { useWorkbench } from '../../workbench/Workbench';
@@ -105,6 +106,7 @@ function useSlips(wiring: Wiring | undefined): Slip[] {
   const cautions = all.filter((entry) => entry.kind === 'caution');
   const to = (subject: string) => `/machines/${machine.id}/wiring?at=bench&lead=${subject}`;
   return [
+    ...contradictionSlips(machine.id, job),
     ...job.putBack.map((back): Slip => ({
       id: back.done.id,
       severity: 'mend',
