@@ -169,9 +169,10 @@ describe('the command line', () => {
       unmeetable: [],
       harness: { 'x-switch': { leads: { signal: 'STOP-X.3' } } },
     });
+    expect((await jolly('wire', plover, '--board', 'alder-a32@1.0')).code).toBe(0);
     const swap = await jolly('wire', dunlin, '--board', 'pipit-2');
-    expect(swap.code).toBe(0);
-    expect(swap.out).toMatch(/Main supply to POWER[^]*bed-heater: H1[^]*lamp[^]*converter to 12 V/);
+    expect(swap.code).toBe(1);
+    expect(swap.out).toMatch(/Main supply to POWER[^]*bed-heater: H1[^]*lamp[^]*converter to 12 V[^]*does not go together: The drivers of Pipit 2 are soldered/); // prettier-ignore
     expect((await jolly('wire', dunlin, '--board', 'pipit-2', '--csv')).out).toContain('number,done,what');
     const cannot = await jolly('wire', plover, '--board', 'sedge-s4');
     expect(cannot.code).toBe(1);

@@ -84,6 +84,12 @@ describe('what a finished job leaves due', () => {
   });
 });
 
+/** The drivers of the board before are soldered to it. */
+const TO_ALDER = [
+  { id: 'b', kind: 'new-board', board: 'alder-a32', revision: '1.1' },
+  { id: 'd', kind: 'drivers', part: 'dray-d1', axes: ['x', 'y', 'z', 'e'], microsteps: 16 },
+];
+
 describe('a board is known by itself', () => {
   it('what was flashed belongs to the board it was flashed to, and another board comes empty', async () => {
     await call('POST', '/machines/dunlin/waivers', { check: 'keep.no-way-back', because: 'it came empty' });
@@ -100,8 +106,8 @@ describe('a board is known by itself', () => {
     const moved = {
       title: 'Another board',
       reason: 'part',
-      changes: [{ id: 'b', kind: 'new-board', board: 'alder-a32', revision: '1.1' }],
-      taken: ['b'],
+      changes: TO_ALDER,
+      taken: ['b', 'd'],
     };
     expect((await call('POST', '/machines/dunlin/job', moved)).status).toBe(200);
     expect(version).toBeGreaterThan(0);
@@ -127,8 +133,8 @@ describe('a way back', () => {
     await call('POST', '/machines/dotterel/job', {
       title: 'Another board',
       reason: 'part',
-      changes: [{ id: 'b', kind: 'new-board', board: 'alder-a32', revision: '1.1' }],
-      taken: ['b'],
+      changes: TO_ALDER,
+      taken: ['b', 'd'],
     });
     const refused = await call('POST', '/machines/dotterel/kept-from-board');
     expect(refused.status).toBe(409);
