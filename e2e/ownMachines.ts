@@ -64,7 +64,7 @@ export const ask = async (page: Page, line: string) => {
 };
 export const plate = (page: Page) => page.getByRole('region', { name: 'Machine and link' });
 
-/** Puts Godwit on the shelf, a copy of Dunlin, with a job of which only the board is taken over, once. */
+/** Puts Godwit on the shelf, a copy of Dunlin, with a job of which only the board and its drivers are taken over, once. */
 export async function layGodwit(page: Page): Promise<void> {
   await page.goto('/');
   await lay(page, 'godwit', 'Godwit', 'dunlin');
@@ -73,9 +73,11 @@ export async function layGodwit(page: Page): Promise<void> {
     reason: 'part',
     changes: [
       { id: 'board', kind: 'new-board', board: 'alder-a32', revision: '1.1' },
+      // Those of the board before are soldered to it.
+      { id: 'drivers', kind: 'drivers', part: 'dray-d1', axes: ['x', 'y', 'z', 'e'], microsteps: 16 },
       { id: 'fan', kind: 'fan', role: 'hotend', part: 'fan-24-40' },
     ],
-    taken: ['board'],
+    taken: ['board', 'drivers'],
   });
 }
 /** Ruff, built, flashed and powered, at Bring-up: what its board says. */
