@@ -101,11 +101,11 @@ function doneInWords({ teeth, idle }: StationTeeth): string {
 
 const MOST_NAMED = 8;
 
-/** What is left at a station, for whoever points at its cog. */
+/** What is left at a station, for whoever points at its cog. A tooth is named by what is so once it is done: without *not yet* it would say that it is. */
 function toDoInWords({ title, teeth, idle }: StationTeeth): string {
   const left = teeth.filter((tooth) => tooth.state !== 'done').map((tooth) => tooth.title);
   if (teeth.length === 0) return `${title}: ${idle}`;
   if (left.length > MOST_NAMED)
-    return `${title}: ${left.slice(0, MOST_NAMED).join(' · ')} · and ${left.length - MOST_NAMED} more`;
-  return left.length === 0 ? `${title}: nothing left to do` : `${title}: ${left.join(' · ')}`;
+    return `${title}, not yet: ${left.slice(0, MOST_NAMED).join(' · ')} · and ${left.length - MOST_NAMED} more`;
+  return left.length === 0 ? `${title}: nothing left to do` : `${title}, not yet: ${left.join(' · ')}`;
 }
