@@ -113,6 +113,30 @@ describe('a heater alone', () => {
   });
 });
 
+describe('homing', () => {
+  const step = stepOf(homingProofs(plover, settings), 'home');
+  const board = (home: string[], at: string[]) => ({
+    board: (line: string) => (line === 'G28' ? home : line === 'M114' ? at : ['done']),
+  });
+  it('a reason that is not of homing is no finding of homing', () => {
+    const { is, result } = outcomeOf(step, board(['stopped: hotend does not follow its heater'], []));
+    expect([is, result.evidence]).toEqual(['refused', ['stopped: hotend does not follow its heater']]);
+    expect(outcomeOf(step, board(['stopped: hotend something new'], [])).is).toBe('refused');
+  });
+  it('a number is the reason at that place of the list, and no words that end alike', () => {
+    const place = plover.kit.messages.findIndex(({ name }) => name === 'MET_NO_SWITCH') + 1;
+    expect(outcomeOf(step, board([`stopped: Y ${place}`], [])).is).toBe('no switch met');
+    expect(outcomeOf(step, board([`error: it took ${place}`], [])).is).toBe('refused');
+    expect(outcomeOf(step, board([`stopped: Y ${place}0`], [])).is).toBe('refused');
+  });
+  it('a board that does not tell its place is not homed, nor said to be at an unknown one', () => {
+    const { is, result } = outcomeOf(step, board(['done'], ['done']));
+    expect([is, result.evidence]).toEqual(['refused', ['the board does not tell its place', 'done']]);
+  });
+  it('an axis that is missing is told', () =>
+    expect(outcomeOf(step, board(['done'], ['at x=1 y=2 z=3 homed=xy-', 'done'])).is).toBe('not all'));
+});
+
 describe('a guard that is made to trip', () => {
   const steps = guardProofs(plover, settings);
   const promisedS = Number(settings.get('guard.hotend.drop-time')?.value);

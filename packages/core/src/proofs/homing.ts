@@ -12,12 +12,14 @@ import {
   tell,
 } from '../bringup/procedure';
 import { type Facts, partFor, partsOf } from '../machine/facts';
-import { refusedFor } from '../kit/refusedFor';
+import type { Kit } from '../kit/kit';
+import { reasonOf } from '../kit/reasonOf';
 import { AXES, type Axis } from '../machine/machine';
 import { isOn } from '../settings/understands';
 import type { Settings } from '../settings/setting';
 import { homed, travel } from './moves';
-import { found, type Proof, proof, proofBySight, proven, type Verdict } from './proof';
+import { HOME_CAUSES, HOME_REASONS } from './homeCauses';
+import { found, problemOf, type Proof, proof, proofBySight, proven, type Verdict } from './proof';
 
 const MOVES_REST_ON = [
   'board', 'driver.*', 'motor.*', 'axis.x', 'axis.y', 'axis.z', 'plug.*', 'switch.*', 'probe', 'probe-mount',
@@ -39,6 +41,7 @@ export const homingProofs = (facts: Facts, settings: Settings): Proof[] => [
 ];
 
 function homeProof(facts: Facts): Proof {
+  const { kit } = facts;
   const inputs = AXES.filter((axis) => partFor(facts, 'switch', axis)).map((axis) => `switch-${axis}`);
   return proof(
     {
@@ -48,27 +51,27 @@ function homeProof(facts: Facts): Proof {
       caution: 'An axis that runs the wrong way hits the frame. Keep a hand on the switch and stop it at the first wrong move.',
       restsOn: MOVES_REST_ON,
       after: [...inputs, ...AXES.filter((axis) => partFor(facts, 'motor', axis)).map((axis) => `motor-${axis}`), ...(partsOf(facts, 'probe').length > 0 ? ['probe'] : [])],
-      causes: {
-        refused: [
-          { cause: 'It ran away from its switch', look: 'Prove again which way each motor goes.' },
-          { cause: 'A switch or the probe is read as met', look: 'Prove again that each reads both ways.' },
-          { cause: 'A motor has no force: it stood or lost steps', look: 'Look at its driver’s current.', at: 'settings' },
-        ],
-        'not all': [{ cause: 'One axis found nothing', look: 'See which letter is missing, and prove its switch again.' }],
-      },
+      causes: HOME_CAUSES,
     },
-    function* () {
+    function* (): Run<Verdict> {
       yield* tell('Homing. Keep a hand on the stop.');
       const answer = yield* ask('G28');
-      if (answer.problem) return ended(answer);
-      return seen(replies(yield* ask('M114'), 'at')[0]?.values);
+      if (answer.problem) return whyNotHomed(kit, answer);
+      const at = replies(yield* ask('M114'), 'at')[0]?.values;
+      if (!at) return ended({ lines: answer.lines, problem: 'the board does not tell its place' });
+      const evidence = [`homed ${at['homed']}`, `at X ${at['x']}, Y ${at['y']}, Z ${at['z']} mm`];
+      return seen(at['homed'] === 'xyz' ? proven(...evidence) : found('not all', ...evidence));
     },
-    (at) => {
-      const evidence = [`homed ${at?.['homed']}`, `at X ${at?.['x']}, Y ${at?.['y']}, Z ${at?.['z']} mm`];
-      return at?.['homed'] === 'xyz' ? proven(...evidence) : found('not all', ...evidence);
-    },
+    (verdict) => verdict,
   );
 } // prettier-ignore
+
+/** What homing was found to be by the reason the board told; any other answer ends the step. */
+function whyNotHomed(kit: Kit, answer: Answer): { seen: Verdict } | { ended: Answer } {
+  const reason = reasonOf(kit, answer.problem ?? '') ?? '';
+  const known = Object.hasOwn(HOME_REASONS, reason) ? HOME_REASONS[reason] : undefined;
+  return known ? seen(found(known.finding, ...problemOf(answer))) : ended(answer);
+}
 
 /** So far beyond its travel an axis is asked to go, in mm. */
 const BEYOND_MM = 3;
@@ -106,7 +109,7 @@ const limitsProof = ({ kit }: Facts): Proof => proof(
         const moved = problem === undefined;
         if (moved) yield* ask('M112');
         // Who sleeps after a stop refuses everything, and shows nothing of its limits.
-        else if (!refusedFor(kit, 'OUTSIDE', problem)) return ended({ lines: asked.map((one) => `${one.line}: ${one.answer}`), problem: `${line}: ${problem}` });
+        else if (reasonOf(kit, problem) !== 'OUTSIDE') return ended({ lines: asked.map((one) => `${one.line}: ${one.answer}`), problem: `${line}: ${problem}` });
         const after = moved ? before : yield* ask('M114');
         if (placeOf(before) === undefined || placeOf(after) === undefined) return ended({ lines: after.lines, problem: 'the board does not tell its place' });
         asked.push({ line, answer: problem ?? 'done', moved: moved || placeOf(before) !== placeOf(after) });
