@@ -74,5 +74,5 @@ export const HOME_REASONS: Readonly<Record<string, Reason>> = {
 export const HOME_CAUSES: Readonly<Record<string, readonly Cause[]>> = {
   ...Object.fromEntries(Object.values(HOME_REASONS).map(({ finding, causes }) => [finding, causes])),
   'not all': [{ cause: 'One axis found nothing', look: 'See which letter is missing, and prove its switch again.' }],
-  refused: [{ cause: 'Something other than homing stopped or refused it', look: 'Read what it said, mend that, wake it, and home again.' }],
+  refused: [{ cause: 'The board stopped, or refused, for what it says above', look: 'Mend that, wake it, and home again.' }],
 }; // prettier-ignore
