@@ -111,7 +111,10 @@ test('a change taken out of a job that is half done leaves what to put back, and
   await expect(station(page, 'Settings')).toHaveAccessibleName(/stopped/);
   await page.getByLabel('And another change').selectOption('fan');
   await page.getByRole('button', { name: 'Add this change' }).click();
-  await page.getByRole('group', { name: 'Another fan' }).getByLabel('Which').selectOption('hotend');
+  const fan = page.getByRole('group', { name: 'Another fan' });
+  await fan.getByLabel('Which').selectOption('hotend');
+  await expect(page.getByRole('button', { name: 'Save the changes' })).toBeDisabled();
+  await fan.getByLabel('Part').selectOption('fan-24-40');
   await page.getByRole('button', { name: 'Save the changes' }).click();
   await page.getByRole('button', { name: 'Take it over' }).click();
   await expect(docket(page)).not.toContainText('burns');

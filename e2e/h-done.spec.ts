@@ -135,6 +135,12 @@ test.describe('2. done means done', () => {
     await page.getByLabel('The change', { exact: true }).selectOption('probe-added');
     await button(page, 'Add this change').click();
     const form = page.getByRole('group', { name: 'A bed probe is added' });
+    // Nor is a part that nobody chose, or the side on which it hangs.
+    await expect(form.getByLabel('Part')).toHaveValue('');
+    await form.getByLabel('Part').selectOption('heron');
+    await expect(form.getByLabel('Seen from the front')).toHaveValue('');
+    await expect(page.getByText('Still to choose: Seen from the front')).toBeVisible();
+    await expect(button(page, 'Open the job')).toBeDisabled();
     await expect(form.getByRole('textbox', { name: 'by' }).first()).toHaveValue('');
   });
 

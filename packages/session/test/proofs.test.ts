@@ -176,7 +176,7 @@ describe('homing', () => {
     const stopped = await runProof('home', tools({ G28: [['stopped: homing did not meet its switch']] }));
     expect(stopped).toMatchObject({
       outcome: 'failed',
-      finding: 'refused',
+      finding: 'no switch met',
       evidence: expect.arrayContaining(['stopped: homing did not meet its switch']) as string[],
     });
   });

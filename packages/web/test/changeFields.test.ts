@@ -4,12 +4,13 @@ import type { Facts } from '@jolly/core/machine/facts';
 import type { Landing } from '@jolly/core/machine/landing';
 import { CHANGE_KINDS } from '@jolly/core/ripple/changes';
 import { ripple } from '@jolly/core/ripple/ripple';
-import { type ChangeKind, changeSchema } from '@jolly/core/ripple/change';
+import { type Change, type ChangeKind, changeSchema } from '@jolly/core/ripple/change';
 import { voltsAtLead } from '@jolly/core/circuit/loads';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
 import { TWO_EXTRUDERS } from '../../core/test/fixtures/twoExtruders';
 import { afterField, blankChange, changeFields, keyOfLanding } from '../src/stations/survey/changeFields';
+import { stillToChoose, unsaidOf, wholeChanges } from '../src/stations/survey/stillToChoose';
 import { changeInWords } from '@jolly/session/changeInWords';
 
 const own = { kind: 'roller', diameter_mm: 7, gear_ratio: 5 } as const;
@@ -17,26 +18,67 @@ const twoExtruders = factsOf(applyEdits(demoMachine('bittern'), [...TWO_EXTRUDER
 const machines = [...['plover', 'bittern', 'dunlin'].map((id): Facts => factsOf(demoMachine(id))), twoExtruders]; // prettier-ignore
 const problemOf = (change: unknown) => changeSchema().validate(change, { convert: false }).error?.message;
 
+/** A change in which the first of the choices is made wherever nobody has chosen yet. */
+const chosen = (kind: ChangeKind, facts: Facts): Change => chosenIn(blankChange(kind, facts, []), facts);
+function chosenIn(begun: Change, facts: Facts): Change {
+  let change = begun;
+  while (unsaidOf(change, facts).length > 0) {
+    const field = changeFields(change, facts).find(({ path }) => valueAt(change, path) === '')!;
+    change = afterField(change, field.path, field.choices![0]!.value, facts);
+  }
+  return change;
+}
+
 describe('the form of a change', () => {
-  it.each(CHANGE_KINDS)('%s begins from the machine as it is, and is whole from the first moment', (kind) => {
+  it.each<[ChangeKind, string[]]>([
+    ['drivers', ['Part']],
+    ['hot-end', ['Heater', 'Thermistor']],
+    ['probe-added', ['Part']],
+    ['same-part', ['Part']],
+    ['feature', ['Feature']],
+    ['supply', []],
+  ])('%s presets no part that nobody chose', (kind, missing) => {
     for (const facts of machines) {
       const change = blankChange(kind, facts, []);
-      expect(problemOf(change)).toBeUndefined();
-      for (const field of changeFields(change, facts)) {
-        if (field.kind !== 'text' && !(kind === 'dual-z' && field.path[0] === 'socket'))
-          if (field.optional === undefined) expect(valueAt(change, field.path)).toBeDefined();
-        if (field.kind === 'choice' && field.path[0] !== 'landing')
-          expect(field.choices!.length).toBeGreaterThan(0);
-      }
+      expect(unsaidOf(change, facts)).toEqual(missing);
+      expect(problemOf(change) === undefined).toBe(missing.length === 0);
+      expect(wholeChanges([change], facts)).toEqual(missing.length === 0 ? [change] : []);
     }
   });
+  it('what is missing is told by its change; the side of a probe and a relay are asked for too', () => {
+    const [plover] = machines as [Facts];
+    const probe = afterField(blankChange('probe-added', plover, []), ['part'], 'plumb', plover);
+    expect(stillToChoose([probe], plover)).toEqual(['Seen from the front (A bed probe is added)', 'Seen from the side (A bed probe is added)']); // prettier-ignore
+    const bed = afterField(blankChange('heater', plover, []), ['part'], 'bed-230-500', plover);
+    expect(unsaidOf(bed, plover)).toEqual(['Relay that switches it']);
+    expect(unsaidOf(afterField(bed, ['part'], 'bed-24-300', plover), plover)).toEqual([]);
+    // What is the nozzle itself hangs on no side of it, and is asked for none.
+    const nozzle = afterField(probe, ['part'], 'anvil', plover);
+    expect([unsaidOf(nozzle, plover), problemOf(nozzle)]).toEqual([[], undefined]);
+    expect(unsaidOf(afterField(nozzle, ['part'], 'heron', plover), plover)).toHaveLength(2);
+  });
+  it.each(CHANGE_KINDS)(
+    '%s begins from the machine as it is, and is whole once what is not known is chosen',
+    (kind) => {
+      for (const facts of machines) {
+        const change = chosen(kind, facts);
+        expect(problemOf(change)).toBeUndefined();
+        for (const field of changeFields(change, facts)) {
+          if (field.kind !== 'text' && !(kind === 'dual-z' && field.path[0] === 'socket'))
+            if (field.optional === undefined) expect(valueAt(change, field.path)).toBeDefined();
+          if (field.kind === 'choice' && field.path[0] !== 'landing')
+            expect(field.choices!.length).toBeGreaterThan(0);
+        }
+      }
+    },
+  );
   it.each(CHANGE_KINDS)('%s stays whole whichever choice is made', (kind) => {
     for (const facts of machines) {
-      const change = blankChange(kind, facts, []);
+      const change = chosen(kind, facts);
       for (const field of changeFields(change, facts)) {
         for (const { value } of field.choices ?? []) {
           const picked = field.numeric ? Number(value) : value.startsWith('{') ? JSON.parse(value) : value;
-          expect(problemOf(afterField(change, field.path, picked, facts))).toBeUndefined();
+          expect(problemOf(chosenIn(afterField(change, field.path, picked, facts), facts))).toBeUndefined();
         }
         if (field.kind === 'number')
           expect(problemOf(afterField(change, field.path, 12, facts))).toBeUndefined();
@@ -46,7 +88,7 @@ describe('the form of a change', () => {
   it('every kind can be put in words and computed, on every machine of the demo', () => {
     for (const facts of machines)
       for (const kind of CHANGE_KINDS) {
-        const change = blankChange(kind, facts, []);
+        const change = chosen(kind, facts);
         expect(changeInWords(change, facts)).not.toContain('undefined');
         expect(() => ripple(facts, [change])).not.toThrow();
       }
@@ -97,7 +139,7 @@ describe('the form of a change', () => {
   });
   it('an unmeasured mount is empty, and the probe comes without an offset until it is measured', () => {
     const [plover] = machines as [Facts];
-    const change = blankChange('probe-added', plover, []);
+    const change = chosen('probe-added', plover);
     expect(valueAt(change, ['mount', 'side_mm'])).toBeUndefined();
     expect(changeInWords(change, plover)).toContain('not measured yet');
     const typed = afterField(
@@ -114,9 +156,8 @@ describe('the form of a change', () => {
   it('a mains heater asks for its relay, and one that runs from the supply for none', () => {
     const [plover] = machines as [Facts];
     const bed = afterField(blankChange('heater', plover, []), ['body'], 'bed', plover);
-    const mains = afterField(bed, ['part'], 'bed-230-500', plover);
+    const mains = chosenIn(afterField(bed, ['part'], 'bed-230-500', plover), plover);
     expect(mains).toMatchObject({ relay: 'sluice-s10' });
-    expect(changeFields(mains, plover).map(({ label }) => label)).toContain('Relay that switches it');
     expect(afterField(mains, ['part'], 'bed-24-300', plover)).not.toHaveProperty('relay');
     const { after, consequences } = ripple(plover, [mains]);
     expect(after.harness['bed-heater']).toBeUndefined();

@@ -17,6 +17,7 @@ import type { JobTail } from '../../workbench/coreWorker';
 import { useDraft } from '../../ui/useDraft';
 import { useWorkbench } from '../../workbench/Workbench';
 import { blankChange } from './changeFields';
+import { stillToChoose, wholeChanges } from './stillToChoose';
 import { ChangeForm } from './ChangeForm';
 import { EndJob } from './EndJob';
 import { Rounds } from './Rounds';
@@ -54,20 +55,25 @@ function NewJob() {
   const { refused, act } = useAct();
   const [search, setSearch] = useSearchParams();
   const greeted = () => setSearch({ at: 'job' }, { replace: true });
+  const toChoose = before ? stillToChoose(changes, before) : [];
   const tail = useQuery<JobTail | { problems: Problem[] }>({
     queryKey: ['draft', machine.id, reason, changes],
     queryFn: async () => core.tail(machine, changes, reason),
     placeholderData: (old) => old,
+    enabled: toChoose.length === 0,
   });
   if (!before) return null;
-  const known = tail.data && 'advice' in tail.data ? tail.data : undefined;
+  const known = toChoose.length === 0 && tail.data && 'advice' in tail.data ? tail.data : undefined;
   const advice = known?.advice ?? advise(reason, changes, undefined);
   const suggested = changes.map((change) => CHANGE_TYPES[change.kind].title.toLowerCase()).join(', ');
   const name = title || upperFirst(cut(suggested, 79));
   const leave = advice.verdict === 'leave it alone';
   const contradictions = known?.ripple.contradictions ?? [];
   const ready =
-    changes.length > 0 && contradictions.length === 0 && (!leave || overruled.trim().length >= SHORTEST_WHY);
+    changes.length > 0 &&
+    toChoose.length === 0 &&
+    contradictions.length === 0 &&
+    (!leave || overruled.trim().length >= SHORTEST_WHY);
   return (
     <>
       <TakeBack />
@@ -101,6 +107,7 @@ function NewJob() {
             {entry.what} {entry.why}
           </p>
         ))}
+        {toChoose.length > 0 && <p>{chooseInWords(toChoose)}</p>}
         {known && changes.length > 0 && contradictions.length === 0 && (
           <p>
             {known.ripple.consequences.length}{' '}
@@ -159,6 +166,7 @@ function OpenJob({ stored }: { stored: StoredJob }) {
   const { changes: now } = stored.job;
   const changes = draft ? changesOver(now, draft) : now;
   const edited = !sameValue(changes, now);
+  const toChoose = stillToChoose(changes, before);
   const setChanges = (to: Change[] | undefined) => setDraft(to && { from: now, to });
   const keep = async () => {
     const saved = await act(() =>
@@ -189,11 +197,17 @@ function OpenJob({ stored }: { stored: StoredJob }) {
       <ChangeList changes={changes} facts={before} onChanges={setChanges} />
       {edited && (
         <div className="row" role="group" aria-label="Edited changes">
-          <Button onClick={() => void keep()}>Save the changes</Button>
+          <Button disabled={toChoose.length > 0} onClick={() => void keep()}>
+            Save the changes
+          </Button>
           <Button variant="default" onClick={() => setChanges(undefined)}>
             Drop them
           </Button>
-          <span className="soft">The machine file follows; what you set by hand stays.</span>
+          <span className="soft">
+            {toChoose.length > 0
+              ? chooseInWords(toChoose)
+              : 'The machine file follows; what you set by hand stays.'}
+          </span>
         </div>
       )}
       <Refused why={refused} />
@@ -202,6 +216,8 @@ function OpenJob({ stored }: { stored: StoredJob }) {
     </>
   );
 }
+
+const chooseInWords = (what: readonly string[]): string => `Still to choose: ${what.join('; ')}.`;
 
 interface JobDraft {
   reason: Reason;
@@ -213,7 +229,7 @@ const NO_DRAFT: JobDraft = { reason: 'part', changes: [], title: '', overruled: 
 
 /** The machine with the other changes of the job made: a probe moves on the board that it will sit on. */
 function withOthers(facts: Facts, changes: Change[], but?: Change): Facts {
-  const others = changes.filter((change) => change !== but);
+  const others = wholeChanges(changes, facts).filter((change) => change !== but);
   const resolved = resolve(planned(facts.machine, others, facts.catalogue), facts.catalogue);
   return 'facts' in resolved ? resolved.facts : facts;
 }

@@ -22,7 +22,8 @@ import {
   axis,
   heatedBody,
   measuredBody,
-  firstPart,
+  onlyPart,
+  UNSAID,
   part,
   usedPart,
   boardChoice,
@@ -57,6 +58,7 @@ const measurable = ({ parts }: Facts, change: Change): string[] => {
 /** Whether the probe of a change hangs beside the nozzle, and is not the nozzle itself. */
 const hangs = ({ catalogue }: Facts, change: Change): boolean =>
   'part' in change && hangsBeside(partById(catalogue, change.part));
+const UNTOLD_MOUNT = { side: UNSAID, face: UNSAID };
 /** Where a probe hangs; the distances stay empty until somebody has measured them. */
 const MOUNT: readonly ChangeField[] = [
   choice(['mount', 'side'], 'Seen from the front', ['left', 'right'], {
@@ -64,7 +66,10 @@ const MOUNT: readonly ChangeField[] = [
     right: 'right of the nozzle',
   }),
   { ...number(['mount', 'side_mm'], 'by'), optional: 'not measured yet' },
-  choice(['mount', 'face'], 'and', ['front', 'back'], { front: 'in front of it', back: 'behind it' }),
+  choice(['mount', 'face'], 'Seen from the side', ['front', 'back'], {
+    front: 'in front of it',
+    back: 'behind it',
+  }),
   { ...number(['mount', 'face_mm'], 'by'), optional: 'not measured yet' },
 ];
 
@@ -79,7 +84,7 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   'same-board': none,
   'same-part': {
-    blank: ({ parts }) => ({ part: parts[0]?.id ?? '' }),
+    blank: () => ({ part: UNSAID }),
     fields: ({ parts }) => [
       choice(
         ['part'],
@@ -104,7 +109,7 @@ const ASKED: Record<ChangeKind, Asked> = {
     fields: () => [number(['volts_v'], 'Voltage', 'V'), number(['amps_a'], 'Current', 'A')],
   },
   drivers: {
-    blank: (facts) => ({ part: firstPart(facts, 'driver'), axes: [...MOTOR_AXES], microsteps: 16 }),
+    blank: (facts) => ({ part: onlyPart(facts, 'driver'), axes: [...MOTOR_AXES], microsteps: 16 }),
     fields: (facts) => [
       part(facts, 'driver'),
       { path: ['microsteps'], label: 'Microsteps', kind: 'choice', choices: MICROSTEPS, numeric: true },
@@ -112,7 +117,7 @@ const ASKED: Record<ChangeKind, Asked> = {
     ],
   },
   motor: {
-    blank: (facts) => ({ axis: 'x', part: firstPart(facts, 'motor') }),
+    blank: (facts) => ({ axis: 'x', part: onlyPart(facts, 'motor') }),
     fields: (facts) => [
       axis([...MOTOR_AXES, ...(secondMotor(facts, 'e') ? ['e2'] : [])]),
       part(facts, 'motor'),
@@ -127,7 +132,7 @@ const ASKED: Record<ChangeKind, Asked> = {
     fields: (facts, change) => [...(secondMotor(facts, 'e') ? [WHICH_EXTRUDER] : []), ...driveFields(change)],
   },
   'dual-z': {
-    blank: (facts) => ({ part: usedPart(facts, 'motor', 'z') ?? firstPart(facts, 'motor') }),
+    blank: (facts) => ({ part: usedPart(facts, 'motor', 'z') ?? onlyPart(facts, 'motor') }),
     fields: (facts) => [
       part(facts, 'motor'),
       choice(['socket'], 'Driver', ['', ...facts.board.sockets.map((socket) => socket.id)], {
@@ -143,7 +148,7 @@ const ASKED: Record<ChangeKind, Asked> = {
     ],
   },
   switch: {
-    blank: (facts) => ({ axis: 'x', part: firstPart(facts, 'switch'), at: 'min' }),
+    blank: (facts) => ({ axis: 'x', part: onlyPart(facts, 'switch'), at: 'min' }),
     fields: (facts) => [
       axis(['x', 'y', 'z']),
       part(facts, 'switch'),
@@ -152,8 +157,8 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   'probe-added': {
     blank: (facts) => ({
-      part: firstPart(facts, 'probe'),
-      mount: { side: 'left', face: 'front' },
+      part: onlyPart(facts, 'probe'),
+      mount: UNTOLD_MOUNT,
       keep_switch: false,
     }),
     fields: (facts, change) => [
@@ -163,7 +168,7 @@ const ASKED: Record<ChangeKind, Asked> = {
     ],
   },
   'probe-removed': {
-    blank: (facts) => ({ switch_part: firstPart(facts, 'switch') }),
+    blank: (facts) => ({ switch_part: onlyPart(facts, 'switch') }),
     fields: (facts) => [part(facts, 'switch', ['switch_part'], 'Z switch instead')],
   },
   'probe-replugged': {
@@ -190,14 +195,14 @@ const ASKED: Record<ChangeKind, Asked> = {
     },
   },
   'hot-end': {
-    blank: (facts) => ({ heater: firstPart(facts, 'heater'), thermistor: firstPart(facts, 'thermistor') }),
+    blank: (facts) => ({ heater: onlyPart(facts, 'heater'), thermistor: onlyPart(facts, 'thermistor') }),
     fields: (facts) => [
       part(facts, 'heater', ['heater'], 'Heater'),
       part(facts, 'thermistor', ['thermistor'], 'Thermistor'),
     ],
   },
   heater: {
-    blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'heater') }),
+    blank: (facts) => ({ body: 'hotend', part: onlyPart(facts, 'heater') }),
     fields: (facts, change) => {
       const type = facts.catalogue.parts.find((entry) => 'part' in change && entry.id === change.part);
       return [
@@ -208,11 +213,11 @@ const ASKED: Record<ChangeKind, Asked> = {
     },
   },
   thermistor: {
-    blank: (facts) => ({ body: 'hotend', part: firstPart(facts, 'thermistor') }),
+    blank: (facts) => ({ body: 'hotend', part: onlyPart(facts, 'thermistor') }),
     fields: (facts) => [measuredBody(facts), part(facts, 'thermistor')],
   },
   'extra-thermistor': {
-    blank: (facts) => ({ role: 'chamber', part: firstPart(facts, 'thermistor') }),
+    blank: (facts) => ({ role: 'chamber', part: onlyPart(facts, 'thermistor') }),
     fields: (facts, change) => [
       choice(['role'], 'What it measures', measurable(facts, change), {
         ...Object.fromEntries(WARMED.map((body) => [body, `the ${bodyCalled(body)}`])),
@@ -230,30 +235,27 @@ const ASKED: Record<ChangeKind, Asked> = {
   },
   nozzle: none,
   fan: {
-    blank: (facts) => ({ role: 'part', part: firstPart(facts, 'fan') }),
+    blank: (facts) => ({ role: 'part', part: onlyPart(facts, 'fan') }),
     fields: (facts) => [
       choice(['role'], 'Which', FANS, Object.fromEntries(FANS.map((role) => [role, fanCalled(role)]))),
       part(facts, 'fan'),
     ],
   },
   'filament-sensor': {
-    blank: (facts) => ({ part: firstPart(facts, 'filament-sensor') }),
+    blank: (facts) => ({ part: onlyPart(facts, 'filament-sensor') }),
     fields: (facts) => [part(facts, 'filament-sensor')],
   },
   servo: {
-    blank: (facts) => ({ role: 'flap', part: firstPart(facts, 'servo') }),
+    blank: (facts) => ({ role: 'flap', part: onlyPart(facts, 'servo') }),
     fields: (facts) => [{ path: ['role'], label: 'What it moves', kind: 'text' }, part(facts, 'servo')],
   },
   display: {
-    blank: (facts) => ({ part: firstPart(facts, 'display') }),
+    blank: (facts) => ({ part: onlyPart(facts, 'display') }),
     fields: (facts) => [part(facts, 'display')],
   },
-  lamp: { blank: (facts) => ({ part: firstPart(facts, 'lamp') }), fields: (facts) => [part(facts, 'lamp')] },
+  lamp: { blank: (facts) => ({ part: onlyPart(facts, 'lamp') }), fields: (facts) => [part(facts, 'lamp')] },
   feature: {
-    blank: ({ kit }) => {
-      const flag = kit.options.find((option) => option.kind === 'flag' && option.without);
-      return { key: flag?.key ?? '', value: true };
-    },
+    blank: () => ({ key: UNSAID, value: true }),
     fields: ({ kit }) => [
       {
         path: ['key'],
@@ -334,8 +336,11 @@ export function afterField(change: Change, path: ChangeField['path'], value: unk
   if (next.kind === 'heater') {
     const type = facts.catalogue.parts.find((entry) => entry.id === next.part);
     const { relay, ...others } = next;
-    return type && isMains(type) ? { ...others, relay: relay ?? firstPart(facts, 'relay') } : others;
+    return type && isMains(type) ? { ...others, relay: relay ?? onlyPart(facts, 'relay') } : others;
   }
+  if (next.kind === 'probe-added' && path[0] === 'part' && hangs(facts, next) !== hangs(facts, change))
+    // A side that is not chosen yet is none of its own; what is the nozzle itself hangs on no side of it.
+    return { ...next, mount: hangs(facts, next) ? UNTOLD_MOUNT : { side: 'left', face: 'front' } } as Change;
   if (next.kind === 'dual-z' && next.socket === '') {
     const { socket: _socket, ...others } = next;
     return others;

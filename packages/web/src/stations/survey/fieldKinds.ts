@@ -35,7 +35,13 @@ export const axis = (values: readonly string[]) => choice(['axis'], 'Axis', [...
 
 export const partsOfKind = ({ catalogue }: Facts, kind: PartKind) =>
   catalogue.parts.filter((part) => part.kind === kind);
-export const firstPart = (facts: Facts, kind: PartKind) => partsOfKind(facts, kind)[0]?.id ?? '';
+/** What nobody has chosen yet; a preset that nobody looked at would stand there as a fact. */
+export const UNSAID = '';
+/** The part of a kind, where the catalogue holds no other to choose from. */
+export const onlyPart = (facts: Facts, kind: PartKind): string => {
+  const [first, second] = partsOfKind(facts, kind);
+  return first && !second ? first.id : UNSAID;
+};
 export const part = (facts: Facts, kind: PartKind, path: string[] = ['part'], label = 'Part'): ChangeField => ({
   path, label, kind: 'choice', choices: partsOfKind(facts, kind).map(({ id, name }) => ({ value: id, label: name })),
 }); // prettier-ignore
