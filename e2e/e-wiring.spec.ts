@@ -125,6 +125,9 @@ test('Bittern’s additions: each has a price, the faulty header is passed over,
   await best.click();
   await expect(page.getByRole('status').filter({ hasText: 'A servo is part of the job now' })).toBeVisible();
   await page.getByLabel('I want').selectOption('chamber-thermistor');
+  // A sensor of which nobody said the type would be read wrong.
+  await expect(best).toHaveCount(0);
+  await page.getByLabel('Which').selectOption('t100-b');
   await expect(places.first()).toContainText('WARM-3: signal 2');
   await best.click();
   await page.getByLabel('I want').selectOption('filament-sensor');

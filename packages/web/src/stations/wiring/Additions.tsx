@@ -19,15 +19,17 @@ export function Additions({ wiring }: { wiring: Wiring }) {
   const wish = WISHES.find(({ id }) => id === wishId) ?? WISHES[0];
   const types = facts.catalogue.parts.filter((part) => part.kind === wish.kind);
   const [typed, setTyped] = useState<string>();
-  const part = (types.find(({ id }) => id === typed) ?? types[0])?.id ?? '';
+  // Of several none is taken for the one that is wanted: what is planned here goes into the job.
+  const part = (types.find(({ id }) => id === typed) ?? (types.length === 1 ? types[0] : undefined))?.id;
   const found = useQuery<Addition | null>({
     queryKey: ['addition', wiring.after.id, wiring.key, wishId, part],
-    queryFn: async () => (await core.addition(wiring.after, wishId, part)) ?? null,
+    queryFn: async () => (await core.addition(wiring.after, wishId, part ?? '')) ?? null,
+    enabled: part !== undefined,
     meta: { what: 'where it could go' },
     staleTime: Infinity,
   });
   const addition = found.data;
-  const { said, setSaid, decide } = useDecision(wish, addition?.role ?? wish.roles[0], part);
+  const { said, setSaid, decide } = useDecision(wish, addition?.role ?? wish.roles[0], part ?? '');
   return (
     <>
       <div className="row">
@@ -44,8 +46,11 @@ export function Additions({ wiring }: { wiring: Wiring }) {
         <NativeSelect
           size="xs"
           label="Which"
-          value={part}
-          data={types.map(({ id, name }) => ({ value: id, label: name }))}
+          value={part ?? ''}
+          data={[
+            ...(part === undefined ? [{ value: '', label: 'choose …' }] : []),
+            ...types.map(({ id, name }) => ({ value: id, label: name })),
+          ]}
           onChange={(event) => setTyped(event.currentTarget.value)}
         />
       </div>
@@ -54,7 +59,8 @@ export function Additions({ wiring }: { wiring: Wiring }) {
           {said.text}
         </p>
       )}
-      {found.isPending && (
+      {part === undefined && <p className="soft">Choose which one: then you see where it can go.</p>}
+      {part !== undefined && found.isPending && (
         <p className="soft" role="status">
           Looking where it can go.
         </p>
