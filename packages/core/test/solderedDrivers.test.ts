@@ -1,4 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { check } from '../src/checks/checks';
+import { meterRows } from '../src/firstPower/metering';
+import { powerStages } from '../src/firstPower/stages';
+import { applyEdits } from '../src/machine/edit';
+import { extruderProofs, motorProofs } from '../src/proofs/motors';
+import { driverProofs } from '../src/proofs/panel';
+import { derive } from '../src/settings/derive';
 import type { Machine } from '../src/machine/machine';
 import { planned } from '../src/ripple/replan';
 import { ripple } from '../src/ripple/ripple';
@@ -48,5 +55,21 @@ describe('a board whose drivers are soldered', () => {
     expect(said(away)).toEqual([]);
     const seat = away.consequences.find(({ kind, subject }) => kind === 'lead' && subject === 'x-driver');
     expect(seat?.title).toBe('Seat a new module: Hush Plain as x-driver');
+  });
+  it('is not spoken of as if a module sat there', () => {
+    const report = { path: ['settings', 'driver.report'], value: { value: true, because: 'a test' } };
+    const unread = { path: ['parts', dunlin.parts.findIndex(({ id }) => id === 'x-driver'), 'microsteps'] };
+    const words = (machine: Machine) => {
+      const facts = factsOf(machine);
+      const settings = derive(facts);
+      const proofs = [...motorProofs(facts), ...extruderProofs(facts, settings), ...driverProofs(facts, settings)]; // prettier-ignore
+      const told = proofs.map(({ act, causes }) => ({ act, causes }));
+      return JSON.stringify([told, meterRows(facts), powerStages(facts), check(facts, settings)]);
+    };
+    const wished = applyEdits(dunlin, [report, unread]);
+    expect(wished.board.id).toBe('sedge-s4');
+    expect(words(wished).match(/.{0,60}module.{0,60}/gi)).toBeNull();
+    // It is looked for where such things are said: a board with modules speaks of them.
+    expect(words(applyEdits(demoMachine('plover'), [report])).match(/module/gi)?.length).toBeGreaterThan(5);
   });
 });

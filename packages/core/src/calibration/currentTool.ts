@@ -232,7 +232,7 @@ function* judged(facts: Facts, settings: Settings, looked: Looked, { lost, seen,
     values: [{ key, value, because }],
     lines: told ? [setsLine(facts.kit, { [key]: value })] : [],
   };
-  const pot = set.lines.length === 0 ? ' Its module is set at its pot: turn that, the file only remembers it.' : '';
+  const pot = set.lines.length === 0 ? ' Its driver is set at its pot: turn that, the file only remembers it.' : '';
   if (!lost && value === now) return found(`${now} A are right: no step is lost, and it gets ${warmth}.`, set);
   if (!lost) return found(`It loses no step and is hot: ${value} A instead of ${now} A.${pot} Then measure it again.`, set);
   const quiet = quietWords(facts, settings, looked);

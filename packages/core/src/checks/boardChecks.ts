@@ -48,7 +48,7 @@ function stallTied(facts: Facts): Spoken[] {
       {
         subject: { kind: 'part', id: driver.id },
         what: `The stall output of ${driver.id} is tied to the input of ${user}.`,
-        why: `${user} reads as pressed whenever the driver says so. ${jumper ? `Set ${jumper.id} to ${open?.id ?? 'parted'}.` : 'Bend the pin of the module up.'}`,
+        why: `${user} reads as pressed whenever the driver says so. ${jumper ? `Set ${jumper.id} to ${open?.id ?? 'parted'}.` : facts.board.drivers === 'plugged in' ? 'Bend the pin of the module up.' : `Give ${user} another input.`}`,
         evidence: [`socket ${socket}`, jumper ? `${jumper.id} at ${seen}` : 'no jumper parts them'],
         ...(jumper && open
           ? {
@@ -135,7 +135,7 @@ function potDrivers(facts: Facts): Spoken[] {
       why: 'No setting reaches a stand-alone driver. Set the reference voltage with the motors idle, before the first move.',
       evidence: pots.map(({ driver, amps, volts }) =>
         volts === undefined
-          ? `${driver}: ${amps.toFixed(2)} A; the sense resistor is unknown, so read it off the module first`
+          ? `${driver}: ${amps.toFixed(2)} A; the sense resistor is unknown, so read it off at the driver first`
           : `${driver}: ${amps.toFixed(2)} A, ${volts.toFixed(2)} V at the pot`,
       ),
     },

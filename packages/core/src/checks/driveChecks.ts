@@ -37,7 +37,7 @@ function microstepsUnknown(facts: Facts): Spoken[] {
       {
         subject: aboutPart(driver.id),
         what: `How many microsteps does ${driver.id} make?`,
-        why: 'Without it the steps per millimetre do not follow from the drive: they are the kit’s, and moves have another length than asked. Jumpers under the module decide it, or the line it is told by.',
+        why: 'Without it the steps per millimetre do not follow from the drive: they are the kit’s, and moves have another length than asked. Jumpers at the driver decide it, or the line it is told by.',
         evidence: [
           `${driver.type.name} drives ${motor.id}`,
           'the machine file says nothing of its microsteps',

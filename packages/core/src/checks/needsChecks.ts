@@ -29,7 +29,7 @@ const NEEDS: readonly Need[] = [
   { key: 'resume.on', needs: 'card.print', what: 'A print is to be resumed after power loss, and no print comes from the card.', why: 'Only a print from the card knows its place. It would never have anything to go on with.', off: false },
   { key: 'change.on', needs: 'pause.on', what: 'Filament is to be changed, and the image cannot pause.', why: 'A change begins with a pause. Nothing of it would be in the image.', off: false },
   { key: 'display.touch', needs: 'display.kind', as: 'pixel', what: 'A display is to be touched, and none of pixels is there.', why: 'Only a display of pixels has a layer that is touched. The build would fail.', off: false },
-  { key: 'driver.report', needs: 'driver.line', what: 'Drivers are to report, and are told at their pots.', why: 'Nobody asks a module without a line. Nothing of it would be in the image.', off: false },
+  { key: 'driver.report', needs: 'driver.line', what: 'Drivers are to report, and are told at their pots.', why: 'Nobody asks a driver without a line. Nothing of it would be in the image.', off: false },
 ]; // prettier-ignore
 
 /** Keys of options that an option cannot be on without. */

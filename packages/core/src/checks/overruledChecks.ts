@@ -27,7 +27,7 @@ const A_NUDGE_US = 120;
 const DECIDED: readonly Decided[] = [
   { key: 'frame.kinematics', why: 'Two motors would turn where one moves the axis, or one where two do: every move goes aslant, and homing runs into the frame.' },
   { key: 'probe.kind', leftOut: { value: 'none', why: 'It is wired, and nobody reads it: it takes no map and does not find Z.' }, why: 'A probe that is asked in another way is not put out or not read, and the nozzle goes into the plate.' },
-  { key: 'driver.line', why: 'The modules are told neither current nor mode, or are told it in a way they do not hear.' },
+  { key: 'driver.line', why: 'The drivers are told neither current nor mode, or are told it in a way they do not hear.' },
   { key: 'second-z.on', why: 'One side of the axis would move and the other stand, and the gantry bends; or the build fails for want of a second motor.' },
   { key: 'extruder.second', why: 'A wired extruder would stand still, or the build fails for want of one.' },
   ...WARMED.map((body) => ({ key: `sensor.${heatKey(body)}`, severity: 'mend' as const, why: 'Read by the table of another sensor every temperature is wrong, and the heater may go far beyond what is shown. If another sensor sits there, say so among the parts.' })),

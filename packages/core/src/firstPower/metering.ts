@@ -105,7 +105,7 @@ function supplyRows({ board }: Facts): MeterRow[] {
       bounds: { least: SUPPLY_OHMS, most: Infinity },
       expect: `more than ${SUPPLY_OHMS} Ω; it climbs while capacitors fill`,
       causes: [
-        { ...ANYTHING, cause: 'A driver module sits the wrong way round, or one contact off', look: 'Take the modules out one by one and measure again.' },
+        ...(board.drivers === 'plugged in' ? [{ ...ANYTHING, cause: 'A driver module sits the wrong way round, or one contact off', look: 'Take the modules out one by one and measure again.' }] : []),
         { ...ANYTHING, cause: 'A strand of wire bridges two terminals', look: 'Look between all terminals with a lamp.' },
       ],
     },

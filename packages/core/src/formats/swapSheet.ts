@@ -67,7 +67,7 @@ export function swapSheetHtml(
         ? `${driver}: ${amps.toFixed(2)} A, told over its line.`
         : by === 'untold'
         ? `${driver}: ${amps.toFixed(2)} A would suit; this version of the firmware does not tell it, so it keeps its own.`
-        : `${driver}: ${amps.toFixed(2)} A, ${volts === undefined ? 'sense resistor unknown: read it off the module' : `${volts.toFixed(2)} V at the pot`}.`,
+        : `${driver}: ${amps.toFixed(2)} A, ${volts === undefined ? 'sense resistor unknown: read it off at the driver' : `${volts.toFixed(2)} V at the pot`}.`,
     ),
   ]; // prettier-ignore
   return `<!doctype html>

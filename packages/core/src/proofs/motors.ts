@@ -1,3 +1,4 @@
+import type { Board } from '../board/board';
 import { ask, askAll, type Choice, ended, type Run, see, tell } from '../bringup/procedure';
 import { type Facts, partFor, partsOf } from '../machine/facts';
 import { type Extruder, extrudersOf } from '../machine/extruders';
@@ -19,7 +20,14 @@ const MOVES: Readonly<Record<MotorAxis, { mm: number; feed: number }>> = {
 /** So much above the least temperature filament is fed at. */
 const WELL_ABOVE_C = 10;
 
-const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
+type Causes = Readonly<Record<string, readonly Cause[]>>;
+const PLUG_OUT: Cause = { cause: 'The plug is out or a crimp is empty', look: 'Measure through each winding at the plug: a few ohms.' }; // prettier-ignore
+/** Why a driver gives nothing: a module can sit wrong, a soldered one cannot. */
+const NOTHING: Readonly<Record<Board['drivers'], readonly Cause[]>> = {
+  'plugged in': [{ cause: 'The driver gives nothing: module reversed, no supply, far too little current', look: 'Supply off. Look at the module’s turn, its jumpers, its pot.', at: 'wiring' }, PLUG_OUT],
+  soldered: [{ cause: 'The driver gives nothing: no supply, far too little current, or it is gone', look: 'Is the supply on, not USB alone? Read its current beside its label.', at: 'settings' }, PLUG_OUT],
+}; // prettier-ignore
+const CAUSES: Causes = {
   reversed: [
     { cause: 'Its direction is the other one', look: 'Tell the directions doctor what you saw: it says which fact to change.', at: 'settings' },
     { cause: 'Its plug is turned', look: 'Compare the plug with the swap sheet, with the supply off.', at: 'wiring' },
@@ -33,15 +41,11 @@ const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
     { cause: 'One winding is open', look: 'Supply off. Measure through each winding at the plug: a few ohms.' },
     { cause: 'Far too little current for what it has to move', look: 'Read its current beside its label, and turn the axis by hand: it goes lightly.', at: 'settings' },
   ],
-  nothing: [
-    { cause: 'The driver gives nothing: module reversed, no supply, far too little current', look: 'Supply off. Look at the module’s turn, its jumpers, its pot.', at: 'wiring' },
-    { cause: 'The plug is out or a crimp is empty', look: 'Measure through each winding at the plug: a few ohms.' },
-  ],
 }; // prettier-ignore
+const causesOn = ({ board }: Facts): Causes => ({ ...CAUSES, nothing: NOTHING[board.drivers] });
 
 /** A second extruder has a direction of its own. */
-const SECOND_CAUSES: typeof CAUSES = {
-  ...CAUSES,
+const SECOND_REVERSED: Causes = {
   reversed: [
     { cause: 'Its motor is mounted the other way round than the first extruder’s', look: 'Set “Second extruder reversed” to the other value.', at: 'settings' },
     { cause: 'Its plug is turned', look: 'Compare the plug with the swap sheet, with the supply off.', at: 'wiring' },
@@ -54,14 +58,14 @@ const nameOf = (axis: MotorAxis) => (axis === 'e' ? 'Extruder' : axis.toUpperCas
 export function motorProofs(facts: Facts): Proof[] {
   const withMotor = AXES.filter((axis) => partFor(facts, 'motor', axis));
   const pair = partsOf(facts, 'motor').filter(({ role }) => role === 'z').length > 1;
-  return [...withMotor.map((axis) => motorProof(facts, axis)), ...(pair ? [pairProof] : [])];
+  return [...withMotor.map((axis) => motorProof(facts, axis)), ...(pair ? [pairProof(facts)] : [])];
 }
 
 /** The extruders' motors, at a temperature at which filament goes through; each proven after its heater. */
 export const extruderProofs = (facts: Facts, settings: Settings): Proof[] =>
   extrudersOf(facts)
     .filter(({ hotend }) => partFor(facts, 'heater', hotend))
-    .map((extruder) => extruderProof(extruder, settings));
+    .map((extruder) => extruderProof(extruder, facts, settings));
 
 function motorProof(facts: Facts, axis: MotorAxis): Proof {
   const { mm, feed } = MOVES[axis];
@@ -75,7 +79,7 @@ function motorProof(facts: Facts, axis: MotorAxis): Proof {
       caution: 'Moving axes pinch, and a reversed one runs into the frame. Keep a hand on the stop and fingers off belts.',
       restsOn: ['board', `driver.${axis}`, `motor.${axis}`, `axis.${axis}`, `plug.${axis}`, 'supply', ...(crossBelt ? ['plug.*', 'driver.*'] : [])],
       after: ['identity'],
-      causes: CAUSES,
+      causes: causesOn(facts),
     },
     () => moveAndLook(axis, [`G1 ${axis.toUpperCase()}${mm} F${feed}`], crossBelt),
     (moved) => judgeMove(axis, moved),
@@ -104,7 +108,7 @@ function* moveAndLook(axis: MotorAxis, moves: string[], crossBelt: boolean): Run
   });
 }
 
-function extruderProof({ axis, name, tool, hotend }: Extruder, settings: Settings): Proof {
+function extruderProof({ axis, name, tool, hotend }: Extruder, facts: Facts, settings: Settings): Proof {
   const called = bodyCalled(hotend);
   const c = Math.round(numberOf(settings, 'extrude.from') + WELL_ABOVE_C);
   const { mm, feed } = MOVES.e;
@@ -116,7 +120,7 @@ function extruderProof({ axis, name, tool, hotend }: Extruder, settings: Setting
       caution: 'The hot end burns fingers. Keep them off it, and off the gears.',
       restsOn: ['board', ...['driver', 'motor', 'axis', 'plug'].map((fact) => `${fact}.${axis}`), `heater.${hotend}`, 'supply'],
       after: [`heat-${hotend}`],
-      causes: tool === 'T1' ? SECOND_CAUSES : CAUSES,
+      causes: { ...causesOn(facts), ...(tool === 'T1' && SECOND_REVERSED) },
     },
     function* () {
       const chosen = tool === undefined ? undefined : yield* askAll([tool]);
@@ -143,7 +147,7 @@ const ALIKE: readonly Choice[] = [
   { id: 'none', label: 'Neither turned' },
 ];
 
-const pairProof: Proof = proofBySight(
+const pairProof = ({ board }: Facts): Proof => proofBySight(
   {
     id: 'motor-z-pair',
     title: 'Both Z motors turn alike',
@@ -157,7 +161,7 @@ const pairProof: Proof = proofBySight(
         { cause: 'Its windings are crossed', look: 'Measure which wires belong together.', at: 'wiring' },
       ],
       against: [{ cause: 'One of the two plugs is turned', look: 'Turn one plug, with the supply off.', at: 'wiring' }],
-      none: CAUSES['nothing'] ?? [],
+      none: NOTHING[board.drivers],
     },
   },
   ALIKE,

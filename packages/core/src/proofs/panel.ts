@@ -1,8 +1,9 @@
+import type { Board } from '../board/board';
 import { ask, choose, type Choice, ended, replies, type Run, see, seen, tell } from '../bringup/procedure';
 import { type Facts, partsOf } from '../machine/facts';
 import type { Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
-import { found, type Proof, proof, proven } from './proof';
+import { type Cause, found, type Proof, proof, proven } from './proof';
 
 const SHOWS: readonly Choice[] = [
   { id: 'name', label: 'The machine’s name and temperatures' },
@@ -57,22 +58,32 @@ function displayProof(id: string, touched: boolean): Proof {
 const HOT_C = 90;
 
 /** Drivers that can be asked answer, and none is hot. */
-export const driverProofs = (settings: Settings): Proof[] =>
-  isOn(settings, 'driver.report') ? [DRIVERS] : [];
+export const driverProofs = ({ board }: Facts, settings: Settings): Proof[] =>
+  isOn(settings, 'driver.report') ? [driversProof(board)] : [];
 
-const DRIVERS: Proof = proof(
+const NO_SUPPLY: Cause = {
+  cause: 'The supply is not on: USB alone feeds no driver',
+  look: 'Switch the supply on.',
+};
+/** Why a driver does not answer: a module can sit wrong, a soldered one cannot. */
+const SILENT: Readonly<Record<Board['drivers'], readonly Cause[]>> = {
+  'plugged in': [
+    { cause: 'Its jumper below the module sits wrong', look: 'Supply off. Lift the module and compare the jumper with the table.', at: 'wiring' },
+    { cause: 'The module sits the wrong way round', look: 'Supply off at once. Look at its marked corner.', at: 'wiring' },
+    NO_SUPPLY,
+  ],
+  soldered: [NO_SUPPLY, { cause: 'The driver is gone', look: 'Power off. A driver that is soldered is exchanged with its board.' }],
+}; // prettier-ignore
+
+const driversProof = ({ drivers }: Pick<Board, 'drivers'>): Proof => proof(
   {
     id: 'drivers',
     title: 'The drivers answer, and none is hot',
-    act: 'Ask each module how it is, with the supply on and the motors idle.',
+    act: 'Ask each driver how it is, with the supply on and the motors idle.',
     restsOn: ['board', 'driver.*', 'supply', 'motor.*'],
     after: ['identity'],
     causes: {
-      silent: [
-        { cause: 'Its jumper below the module sits wrong', look: 'Supply off. Lift the module and compare the jumper with the table.', at: 'wiring' },
-        { cause: 'The module sits the wrong way round', look: 'Supply off at once. Look at its marked corner.', at: 'wiring' },
-        { cause: 'The supply is not on: USB alone feeds no driver', look: 'Switch the supply on.' },
-      ],
+      silent: SILENT[drivers],
       ill: [
         { cause: 'A winding is open, or its plug is out', look: 'Supply off. Measure through both windings.', at: 'wiring' },
         { cause: 'Its current is set too high', look: 'Set it lower.', at: 'settings' },
@@ -82,13 +93,13 @@ const DRIVERS: Proof = proof(
   },
   function* () {
     const answer = yield* ask('state');
-    const drivers = replies(answer, 'driver').map(({ values }) => values);
-    return drivers.length > 0 ? seen(drivers) : ended(answer.problem ? answer : { lines: answer.lines, problem: 'it tells nothing of its drivers' });
+    const told = replies(answer, 'driver').map(({ values }) => values);
+    return told.length > 0 ? seen(told) : ended(answer.problem ? answer : { lines: answer.lines, problem: 'it tells nothing of its drivers' });
   },
-  (drivers) => {
-    const evidence = drivers.map(({ axis, state, amps, degrees }) => `${axis} ${state}${degrees === undefined ? '' : `, ${amps} A, ${degrees} °C`}`);
-    if (drivers.some(({ state }) => state === 'silent')) return found('silent', ...evidence);
-    if (drivers.some(({ state }) => state !== 'well')) return found('ill', ...evidence);
-    return drivers.some(({ degrees }) => Number(degrees) > HOT_C) ? found('hot', ...evidence) : proven(...evidence);
+  (told) => {
+    const evidence = told.map(({ axis, state, amps, degrees }) => `${axis} ${state}${degrees === undefined ? '' : `, ${amps} A, ${degrees} °C`}`);
+    if (told.some(({ state }) => state === 'silent')) return found('silent', ...evidence);
+    if (told.some(({ state }) => state !== 'well')) return found('ill', ...evidence);
+    return told.some(({ degrees }) => Number(degrees) > HOT_C) ? found('hot', ...evidence) : proven(...evidence);
   },
 ); // prettier-ignore

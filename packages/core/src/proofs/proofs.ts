@@ -24,7 +24,7 @@ export function proofsOf(facts: Facts, settings: Settings = derive(facts)): Proo
     ...sensorProofs(facts),
     ...inputProofs(facts),
     ...displayProofs(facts, settings),
-    ...driverProofs(settings),
+    ...driverProofs(facts, settings),
     ...motorProofs(facts),
     ...probeProofs(facts, settings),
     ...servoProofs(facts),
