@@ -20,6 +20,12 @@ describe('a guard that does not suit its heater', () => {
     expect(remediesAt(value)).toBeUndefined();
     expect(remediesAt(value + beyond)).toBeDefined();
   }); // prettier-ignore
+  it('a heater that does not reach its target is not said to rise by less than nothing', () => {
+    const weak = findingsAfter('plover', { path: ['supply', 'volts_v'], value: 12 });
+    const whys = weak.flatMap(({ id, why }) => (id === 'heat.guard-trips' ? [why] : []));
+    expect(whys.join()).toMatch(/it rises no more, even at full power; the guard waits for/);
+    expect(whys.join()).not.toMatch(/rises -/);
+  });
   it('that of a chamber may not be switched off either, nor stand without a heater', () => {
     const { parts } = demoMachine('plover');
     const heated = [

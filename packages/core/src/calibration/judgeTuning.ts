@@ -1,3 +1,4 @@
+import { riseInWords } from '../heat/riseInWords';
 import { canHeat } from '../bringup/heatLines';
 import { SECOND_HOTEND } from '../machine/machine';
 import { CalcError } from '../calculation/calculation';
@@ -165,7 +166,7 @@ function guardWords(
   };
   const { falseTripWarm, warmRiseC, holdVerdict } = judged();
   if (falseTripWarm)
-    return [`As this heater really warms, its guard would trip by mistake near ${targetC} °C: it rises ${warmRiseC.toFixed(1)} °C in ${guard('rise-time')} s, and the guard waits for ${guard('rise')} °C. ${instead('rise-time', 'longer', (s) => !judged({ 'rise-time': s }).falseTripWarm)}`];
+    return [`As this heater really warms, its guard would trip by mistake near ${targetC} °C: ${riseInWords(warmRiseC, guard('rise-time'))}, and the guard waits for ${guard('rise')} °C. ${instead('rise-time', 'longer', (s) => !judged({ 'rise-time': s }).falseTripWarm)}`];
   const tooHot = (s: number) => afterFullOn(fit, targetC, s) > targetC + GUARD_OVERSHOOT_C;
   if (tooHot(guard('rise-time')))
     return [`As this heater really warms, its guard would act too late when the sensor slips out while it warms: just below ${targetC} °C it would come to ${Math.round(afterFullOn(fit, targetC, guard('rise-time')))} °C. ${instead('rise-time', 'shorter', (s) => !tooHot(s))}`];

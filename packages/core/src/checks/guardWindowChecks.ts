@@ -1,4 +1,5 @@
 import type { Remedy, Spoken } from '../finding/finding';
+import { riseInWords } from '../heat/riseInWords';
 import { aboutSetting, asSet, resetRemedy } from '../finding/settingFinding';
 import { TUNED } from '../calibration/tuned';
 import { guardCheck, GUARD_OVERSHOOT_C } from '../heat/guardCheck';
@@ -79,7 +80,7 @@ const TRIPS: Misfit = {
   is: ({ verdict }) => verdict.falseTripWarm,
   what: 'would raise false alarms while it warms',
   why: ({ targetC, verdict, watchPeriodS, watchRiseC }) =>
-    `Near ${targetC} °C it rises ${verdict.warmRiseC.toFixed(1)} °C in ${watchPeriodS} s; the guard waits for ${watchRiseC} °C.`,
+    `Near ${targetC} °C ${riseInWords(verdict.warmRiseC, watchPeriodS)}; the guard waits for ${watchRiseC} °C.`,
   suits: 'longer',
 };
 
