@@ -31,6 +31,7 @@ function chosenIn(begun: Change, facts: Facts): Change {
 
 describe('the form of a change', () => {
   it.each<[ChangeKind, string[]]>([
+    ['new-board', ['Board']],
     ['drivers', ['Part']],
     ['hot-end', ['Heater', 'Thermistor']],
     ['probe-added', ['Part']],
@@ -96,7 +97,8 @@ describe('the form of a change', () => {
   it('another board brings its own revisions; another axis its own drive', () => {
     const [plover] = machines as [Facts];
     const board = afterField(blankChange('new-board', plover, []), ['board'], 'harrow-h6', plover);
-    expect(board).toMatchObject({ board: 'harrow-h6', revision: 'A' });
+    expect(board).toMatchObject({ board: 'harrow-h6', revision: '' });
+    expect(afterField(board, ['board'], 'pipit-2', plover)).toMatchObject({ revision: '1' });
     const revisions = changeFields(board, plover).find((field) => field.path[0] === 'revision')!;
     expect(revisions.choices!.map((choice) => choice.value)).toEqual(['A', 'B']);
     const drive = afterField(blankChange('drive', plover, []), ['axis'], 'z', plover);

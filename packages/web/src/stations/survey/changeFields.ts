@@ -76,11 +76,11 @@ const MOUNT: readonly ChangeField[] = [
 /** What is asked for each kind of change, and what it begins from. */
 const ASKED: Record<ChangeKind, Asked> = {
   'new-board': {
-    blank: ({ catalogue, machine }) => {
-      const other = catalogue.boards.find((board) => board.id !== machine.board.id);
-      return { board: other?.id ?? machine.board.id, revision: other?.revision ?? machine.board.revision };
-    },
-    fields: (facts, change) => [boardChoice(facts), revisionChoice(facts, change)],
+    blank: () => ({ board: UNSAID, revision: UNSAID }),
+    fields: (facts, change) => [
+      boardChoice(facts),
+      ...('board' in change && change.board !== UNSAID ? [revisionChoice(facts, change)] : []),
+    ],
   },
   'same-board': none,
   'same-part': {
@@ -322,8 +322,9 @@ export function afterField(change: Change, path: ChangeField['path'], value: unk
   const next = put(change, path, value) as Change;
   if (next.kind === 'new-board' && path[0] === 'board') {
     const { harness: _harness, ...others } = next;
-    const revision = facts.catalogue.boards.find((board) => board.id === next.board)?.revision ?? '';
-    return { ...others, revision };
+    // The same name was sold with other chips: of several revisions none is taken for the one at hand.
+    const [first, second] = facts.catalogue.boards.filter((board) => board.id === next.board);
+    return { ...others, revision: first && !second ? first.revision : UNSAID };
   }
   if (next.kind === 'drive' && path[0] === 'axis')
     // A drive is changed on an axis of its own.
