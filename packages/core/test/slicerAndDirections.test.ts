@@ -69,16 +69,25 @@ describe('start and end G-code', () => {
     const { facts, settings } = settingsAfter('plover');
     const said = (text: string) =>
       readEndCode(text, facts, settings).map(({ line, what }) => `${line} ${what}`);
-    expect(said('M104 S0\nM140 S0')).toEqual([]);
-    expect(said('M104 S0\nM140 S[warm]')).toEqual(['2 The bed is left as hot as your slicer says.']);
-    expect(said('M104 S0\nM140 S0\nM104 S120')).toEqual(['3 The hot end is left at 120 °C.']);
+    const soon = (line: number) =>
+      `${line} The hot end’s heat goes off while the last moves of the print still wait.`;
+    expect(said('M400\nM104 S0\nM140 S0')).toEqual([]);
+    expect(said('M104 S0\nM400\nM140 S0')).toEqual([soon(1)]);
+    // A line that the board refuses waits for nothing; the bed stays warm for longer than any move.
+    expect(said('M140 S0\nT0\nM104 S0')).toEqual([
+      expect.stringMatching(/^2 T0 is for choosing the first of two extruders, which is off/),
+      soon(3),
+    ]);
+    expect(said('M140 S0\nG28 X\nM104 S0')).toEqual([]);
+    expect(said('M400\nM104 S0\nM140 S[warm]')).toEqual(['3 The bed is left as hot as your slicer says.']);
+    expect(said('M84\nM104 S0\nM140 S0\nM104 S120')).toEqual(['4 The hot end is left at 120 °C.']);
     expect(said('M84')).toEqual([
       '0 The hot end stays as hot as it was.',
       '0 The bed stays as hot as it was.',
     ]);
-    expect(said('M104 S0\nM140 S0\nG999\nG1 Y-500')).toEqual([
-      expect.stringMatching(/^3 .*does not know G999/),
-      expect.stringMatching(/^4 Y is sent to -500 mm/),
+    expect(said('M400\nM104 S0\nM140 S0\nG999\nG1 Y-500')).toEqual([
+      expect.stringMatching(/^4 .*does not know G999/),
+      expect.stringMatching(/^5 Y is sent to -500 mm/),
     ]);
   });
   it('tells words that do not belong, numbers that are missing, and what the board cannot read', () => {
@@ -131,8 +140,8 @@ describe('start and end G-code', () => {
     expect([below(-3), below(-3.1)]).toEqual([[5], [3, 5]]);
     const warm = settingsAfter('plover', own('extrude.from', 0));
     expect(readStartCode('G28\nG1 E5', warm.facts, warm.settings)).toEqual([]);
-    const ended = readEndCode('M104 S0\nM140 S0\nG91\nG1 E-2\nG1 Z5\nM84\nG1 X5', facts, settings);
-    expect(ended.map(({ line, what }) => `${line} ${what}`)).toEqual(['7 It moves, and is not homed any more since M84 in line 6.']);
+    const ended = readEndCode('M400\nM104 S0\nM140 S0\nG91\nG1 E-2\nG1 Z5\nM84\nG1 X5', facts, settings);
+    expect(ended.map(({ line, what }) => `${line} ${what}`)).toEqual(['8 It moves, and is not homed any more since M84 in line 7.']);
   }); // prettier-ignore
   it('of two hot ends the one of the tool in use has to be hot', () => {
     const { facts, settings } = settingsAfter('bittern', ...TWO_EXTRUDERS);
