@@ -88,6 +88,9 @@ test.describe('your own machine, from nothing', () => {
     await hands.type(form.getByLabel(/No label/), '14,4 ohm');
     await hands.click(form.getByRole('button', { name: 'Its watts: 40 W' }));
     await hands.click(form.getByRole('button', { name: 'Add this part' }));
+    await expect(form).toContainText('Choose the part whose leads it has.');
+    await pick('Its leads, and what is not asked here, are like those of', 'Cartridge heater 24 V 40 W');
+    await hands.click(form.getByRole('button', { name: 'Add this part' }));
     await expect(page.getByLabel('Hot end: its heater', { exact: true })).toHaveValue('brazier-cartridge');
     await pick('Hot end: its sensor', 'T100-A thermistor');
     await leaf('Heated bed');

@@ -12,6 +12,7 @@ import { api } from '../../api/api';
 import { typedOf } from '../../ui/form/readField';
 import { readNumber } from '../../ui/readNumber';
 import { OpenTextFile } from '../../ui/OpenTextFile';
+import { asShown } from '../../ui/asShown';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './Describe.module.css';
@@ -33,7 +34,8 @@ export function PartForm({
   onClose: () => void;
 }) {
   const alike = catalogue.parts.filter((part) => part.kind === kind);
-  const [like, setLike] = useState(again?.id ?? alike[0]?.id ?? '');
+  // Whose leads it has is told, where there is more than one to be like.
+  const [like, setLike] = useState(again?.id ?? (alike.length === 1 ? alike[0]?.id : undefined) ?? '');
   const [name, setName] = useState(again?.name ?? '');
   const [typed, setTyped] = useState<Record<string, string>>(() => (again ? typedOfPart(again) : {}));
   const { busy, refused, act } = useAct();
@@ -52,7 +54,7 @@ export function PartForm({
     });
   const make = () =>
     act(async () => {
-      if (!base) return;
+      if (!base) throw new Error('Choose the part whose leads it has.');
       if (name.trim() === '')
         throw new Error('Give it a name: what stands on its label, or what you call it.');
       const taken = new Set(catalogue.parts.map(({ id }) => id));
@@ -80,7 +82,11 @@ export function PartForm({
         <NativeSelect
           size="sm"
           label="Its leads, and what is not asked here, are like those of"
-          data={alike.map(({ id, name: words }) => ({ value: id, label: words }))}
+          data={asShown(
+            alike.map(({ id, name: words }) => ({ value: id, label: words })),
+            like,
+            'choose …',
+          )}
           value={like}
           onChange={(event) => setLike(event.currentTarget.value)}
         />
