@@ -1,6 +1,6 @@
 import type { Board } from '../board/board';
 import type { Chip } from '../board/chip';
-import { fixedName } from '../board/cardRule';
+import { type CardRule, fixedName } from '../board/cardRule';
 import {
   type CardRoute,
   type FlashRoute,
@@ -38,15 +38,16 @@ const WRONG_IMAGE: Trouble = {
   out: 'Build for this board, and flash again: by its bootloader where that still answers, else by wires.',
 };
 
+const cardNaming = (rule: CardRule): string => {
+  if (rule.kind === 'fixed') return `Name it ${fixedName(rule)}`;
+  return rule.ignoresRepeat ? 'Give it a name it has not had' : 'Put it onto the card again';
+};
+
 const cardTrouble = ({ rule, max_card_gb: most }: CardRoute): Trouble[] => [
   {
-    sees: 'The board starts as before, and the file keeps its name.',
-    because: rule.ignoresRepeat
-      ? 'It had a file of that name before, or it cannot read the card, or two images lie on it.'
-      : 'It cannot read the card, the name is another one, or two images lie on it.',
-    out: rule.kind === 'fixed'
-        ? `Name it ${fixedName(rule)}, alone in the root of a FAT32 card of at most ${most} GB, and switch off and on.`
-        : `Give it a name it has not had, alone in the root of a FAT32 card of at most ${most} GB, and switch off and on.`,
+    sees: rule.renames ? 'The board starts as before, and the file keeps its name.' : 'The board starts as before.',
+    because: `${rule.ignoresRepeat ? 'It had a file of that name before, it' : 'It'} cannot read the card${rule.kind === 'fixed' ? ', the name is another one' : ''}, or two images lie on it.`,
+    out: `${cardNaming(rule)}, alone in the root of a FAT32 card of at most ${most} GB, and switch off and on.`,
   },
   {
     sees: 'The board reads no card at all.',

@@ -4,7 +4,8 @@ import { SECOND_HOTEND } from '../machine/machine';
 import { isMains } from '../parts/part';
 import { canHeat, firstTool, heatLine } from '../bringup/heatLines';
 import { bodiesIn, type BodyReadings, heatedBodies, readBodies, type Sensed } from './bodies';
-import { type Cause, found, type Proof, proof, proven, type Verdict } from './proof';
+import { has, type PossibleCause, possibleOn } from './possibleOn';
+import { found, type Proof, proof, proven, type Verdict } from './proof';
 
 /** How far a body is warmed to see that it warms, in °C. */
 const RISE_C: Readonly<Record<string, number>> = { hotend: 25, [SECOND_HOTEND]: 25, bed: 10, chamber: 5 };
@@ -20,13 +21,13 @@ const STUCK_C = 3;
 /** From the first degrees on it is watched: before that the sensor lags. */
 const FROM_C = 2;
 
-const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
+const CAUSES: Readonly<Record<string, readonly PossibleCause[]>> = {
   other: [
-    { cause: 'The leads of two heaters are exchanged', look: 'Supply off. Follow the wires from the body that warmed to the board.', at: 'wiring' },
-    { cause: 'The plugs of two sensors are exchanged', look: 'Warm each sensor by hand again.' },
+    { cause: 'The leads of two heaters are exchanged', look: 'Supply off. Follow the wires from the body that warmed to the board.', at: 'wiring', when: has('heater', 2) },
+    { cause: 'The plugs of two sensors are exchanged', look: 'Warm each sensor by hand again.', when: has('thermistor', 2) },
   ],
   none: [
-    { cause: 'Heater and fan are on each other’s place', look: 'Does a fan turn while heat is asked for? Then exchange their leads, with the supply off.', at: 'wiring' },
+    { cause: 'Heater and fan are on each other’s place', look: 'Does a fan turn while heat is asked for? Then exchange their leads, with the supply off.', at: 'wiring', when: has('fan') },
     { cause: 'The heater has no contact, or is burnt out', look: 'Supply off. Measure its ohms at the terminal.' },
     { cause: 'Its sensor hangs beside it', look: 'Look that the bead sits in its hole: it may be hotter than it says.' },
     { cause: 'Its fuse is blown', look: 'Look at the fuses of the board, with the supply off.' },
@@ -38,7 +39,7 @@ const CAUSES: Readonly<Record<string, readonly Cause[]>> = {
   slow: [
     { cause: 'It is made for another voltage, or weaker than was described', look: 'Supply off. Measure its ohms: volts times volts by ohms gives its watts.', at: 'settings' },
     { cause: 'Its sensor sits loose', look: 'Look that the bead touches metal.' },
-    { cause: 'A fan blows at it', look: 'Switch the part fan off and test again.' },
+    { cause: 'A fan blows at it', look: 'Switch the part fan off and test again.', when: (facts) => partFor(facts, 'fan', 'part') !== undefined },
   ],
   fast: [
     { cause: 'It is made for a lower voltage than your supply gives', look: 'Read its label. A 12 V heater on 24 V gives four times its watts: change it, or the supply.', at: 'settings' },
@@ -106,7 +107,7 @@ function heaterProof(facts: Facts, body: Sensed): Proof {
         : 'It burns fingers, and exchanged heaters burn more. Keep a hand on the power switch and your eyes on the readings.',
       restsOn: ['board', `heater.${name}`, `thermistor.${name}`, ...(partFor(facts, 'relay', name) ? [`relay.${name}`] : []), 'landing.heater', 'landing.thermistor', 'supply'],
       after: ['cold', `warm-${name}`],
-      causes: CAUSES,
+      causes: possibleOn(facts, CAUSES),
     },
     function* () {
       yield* firstTool(facts);

@@ -8,6 +8,7 @@ import { HUMS, NOTHING_MOVED, wayInWords, waysOf } from '../settings/ways';
 import { heatLine } from '../bringup/heatLines';
 import { bodyCalled } from '../machine/bodyCalled';
 import { moveBy } from './moves';
+import { has, type PossibleCause, possibleOn } from './possibleOn';
 import { type Cause, found, type Proof, proof, proofBySight, proven } from './proof';
 
 /** A small move of each axis: how far in mm, how fast in mm/min. Unhomed, a board allows 10 mm. */
@@ -20,7 +21,7 @@ const MOVES: Readonly<Record<MotorAxis, { mm: number; feed: number }>> = {
 /** So much above the least temperature filament is fed at. */
 const WELL_ABOVE_C = 10;
 
-type Causes = Readonly<Record<string, readonly Cause[]>>;
+type Causes = Readonly<Record<string, readonly PossibleCause[]>>;
 const PLUG_OUT: Cause = { cause: 'The plug is out or a crimp is empty', look: 'Measure through each winding at the plug: a few ohms.' }; // prettier-ignore
 /** Why a driver gives nothing: a module can sit wrong, a soldered one cannot. */
 const NOTHING: Readonly<Record<Board['drivers'], readonly Cause[]>> = {
@@ -33,8 +34,8 @@ const CAUSES: Causes = {
     { cause: 'Its plug is turned', look: 'Compare the plug with the swap sheet, with the supply off.', at: 'wiring' },
   ],
   other: [
-    { cause: 'Two motor plugs are exchanged', look: 'Compare both sockets with the swap sheet, with the supply off.', at: 'wiring' },
-    { cause: 'Two motors share the belt and one turns the wrong way', look: 'Tell the directions doctor both moves.', at: 'settings' },
+    { cause: 'Two motor plugs are exchanged', look: 'Compare both sockets with the swap sheet, with the supply off.', at: 'wiring', when: has('motor', 2) },
+    { cause: 'Two motors share the belt and one turns the wrong way', look: 'Tell the directions doctor both moves.', at: 'settings', when: ({ machine }) => machine.frame.kinematics === 'cross-belt' },
   ],
   hums: [
     { cause: 'The windings are crossed', look: 'Supply off. Measure which two wires of its plug belong together; they sit side by side.', at: 'wiring' },
@@ -42,7 +43,7 @@ const CAUSES: Causes = {
     { cause: 'Far too little current for what it has to move', look: 'Read its current beside its label, and turn the axis by hand: it goes lightly.', at: 'settings' },
   ],
 }; // prettier-ignore
-const causesOn = ({ board }: Facts): Causes => ({ ...CAUSES, nothing: NOTHING[board.drivers] });
+const causesOn = (facts: Facts) => possibleOn(facts, { ...CAUSES, nothing: NOTHING[facts.board.drivers] });
 
 /** A second extruder has a direction of its own. */
 const SECOND_REVERSED: Causes = {

@@ -16,7 +16,7 @@ import type { PartOf } from '../parts/part';
 import type { Settings } from '../settings/setting';
 import { isOn } from '../settings/understands';
 import { found, type Proof, proof, proofBySight, proven } from './proof';
-import { INPUT_CAUSES, judgeBothWays, readBothWays, switchInput } from './readBothWays';
+import { inputCauses, judgeBothWays, readBothWays, switchInput } from './readBothWays';
 
 const RESTS_ON = ['board', 'probe', 'probe-mount', 'landing.probe', 'supply'];
 const IN_OUT: readonly Choice[] = [
@@ -78,7 +78,7 @@ function inTheAir({ id, type }: PlacedPart<PartOf<'probe'>>, moves: boolean): Pr
       caution: 'A probe that does not trigger lets the nozzle ram the plate. Test it in the air.',
       restsOn: RESTS_ON,
       after: moves ? ['probe-moves'] : ['identity'],
-      causes: INPUT_CAUSES,
+      causes: inputCauses(type),
     },
     function* () {
       const out = yield* ask('M401');

@@ -5,7 +5,7 @@ import { closedProof } from './closed';
 import { guardProofs } from './guards';
 import { heaterProofs } from './heaters';
 import { homingProofs } from './homing';
-import { identityProofs } from './identity';
+import { identityProof, STORE } from './identity';
 import { inputProofs } from './inputs';
 import { lampProofs } from './lamp';
 import { extruderProofs, motorProofs } from './motors';
@@ -20,7 +20,8 @@ import { sensorProofs } from './sensors';
 export function proofsOf(facts: Facts, settings: Settings = derive(facts)): Proof[] {
   const heaters = heaterProofs(facts);
   const proofs = [
-    ...identityProofs,
+    identityProof(facts),
+    STORE,
     ...sensorProofs(facts),
     ...inputProofs(facts),
     ...displayProofs(facts, settings),
@@ -50,12 +51,8 @@ export function proofsOf(facts: Facts, settings: Settings = derive(facts)): Proo
 export const proofSteps = (facts: Facts, settings?: Settings): ProofStep[] =>
   proofsOf(facts, settings).map(({ run: _run, ...step }) => step);
 
-const ON_STORED: ReadonlySet<string> = new Set(
-  identityProofs.filter(({ restsOn }) => restsOn.includes('stored')).map(({ id }) => id),
-);
-
 /** Whether what a step proved rests on what the board stores. */
-export const restsOnStored = (step: string): boolean => ON_STORED.has(step);
+export const restsOnStored = (step: string): boolean => step === STORE.id;
 
 /** Steps that have to be proven before a step is, and are not. */
 export function unreadyFor(

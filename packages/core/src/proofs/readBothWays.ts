@@ -1,3 +1,4 @@
+import type { Part } from '../parts/part';
 import {
   type Answer,
   ask,
@@ -107,17 +108,19 @@ export function judgeBothWays(
   return found('never', read);
 } // prettier-ignore
 
+const NO_SUPPLY: Cause = { cause: 'It gets no supply or the wrong one', look: 'Measure at its plug, with the power on and hands off.' }; // prettier-ignore
+const WIRE_OFF: Cause = { cause: 'One of its wires is off: a contact that is closed at rest reads as pressed then', look: 'Measure through the switch at its plug.' }; // prettier-ignore
 /** What may be behind an input that does not read as it is worked. */
-export const INPUT_CAUSES: Readonly<Record<string, readonly Cause[]>> = {
+export const inputCauses = (type: Part): Record<string, readonly Cause[]> => ({
   never: [
     { cause: 'The plug sits one contact too far, or in another header', look: 'Compare it with the swap sheet.', at: 'wiring' },
-    { cause: 'Signal or ground has no contact', look: 'Pull at each crimp; measure from plug to switch.' },
+    { cause: 'Signal or ground has no contact', look: 'Pull at each crimp; measure from its plug to its other end.' },
     { cause: 'Signal and ground are exchanged', look: 'Compare the order of the wires with the swap sheet.', at: 'wiring' },
-    { cause: 'It gets no supply or the wrong one', look: 'Measure at its plug, with the power on and hands off.' },
+    ...(type.leads.some(({ role }) => role === 'supply') ? [NO_SUPPLY] : []),
   ],
   always: [
     { cause: 'It is read the wrong way round', look: 'Say which kind of contact it has: measure through it while it is free.', at: 'settings' },
-    { cause: 'A wire of a normally closed switch is off', look: 'Measure through the switch at its plug.' },
+    ...(type.kind === 'switch' && type.contact === 'normally-closed' ? [WIRE_OFF] : []),
     { cause: 'Signal and ground are exchanged, or the plug sits one contact too far', look: 'Compare it with the swap sheet.', at: 'wiring' },
   ],
   chatters: [
@@ -125,4 +128,4 @@ export const INPUT_CAUSES: Readonly<Record<string, readonly Cause[]>> = {
     { cause: 'Its ground or its signal has no contact: it floats', look: 'Pull at the crimp, and plug it anew with the power off.' },
     { cause: 'Signal and ground are exchanged', look: 'Compare the order of the wires with the swap sheet.', at: 'wiring' },
   ],
-}; // prettier-ignore
+}); // prettier-ignore

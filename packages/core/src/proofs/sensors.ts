@@ -13,6 +13,7 @@ import {
 import type { Facts } from '../machine/facts';
 import { bodiesIn, type BodyReadings, type Sensed, sensedBodies } from './bodies';
 import { type Cause, found, type Proof, proof, proven } from './proof';
+import { has, possibleOn } from './possibleOn';
 
 /** The temperatures a room may have, in °C. */
 const ROOM_C = [5, 40] as const;
@@ -136,7 +137,7 @@ const risesOf = (before: BodyReadings, after: BodyReadings): Record<string, numb
     Object.entries(after).map(([body, { now }]) => [body, now - (before[body]?.now ?? now)]),
   );
 
-const warmed = ({ name, called, sensor }: Sensed): Proof =>
+const warmed = (facts: Facts, { name, called, sensor }: Sensed): Proof =>
   proof(
     {
       id: `warm-${name}`,
@@ -145,17 +146,17 @@ const warmed = ({ name, called, sensor }: Sensed): Proof =>
       caution: 'A heater that follows another body’s sensor burns without end. Heat nothing before this is proven.',
       restsOn: ['board', `thermistor.${name}`, 'landing.thermistor'],
       after: ['cold'],
-      causes: {
+      causes: possibleOn(facts, {
         refused: [{ cause: 'Something is warm, or a sensor is not read', look: 'Ask for no heat, wait until all is as cold as the room, and prove that first.' }],
         other: [
-          { cause: 'The plugs of two sensors are exchanged', look: 'Compare the wires with the swap sheet: the reading that moved names the port it is plugged to.', at: 'wiring' },
+          { cause: 'The plugs of two sensors are exchanged', look: 'Compare the wires with the swap sheet: the reading that moved names the port it is plugged to.', at: 'wiring', when: has('thermistor', 2) },
           { cause: 'The wrong part was warmed', look: 'Follow its wire from the part to the board.' },
         ],
         none: [
           { cause: 'It hangs beside its body or is not the one you warmed', look: 'Look that the bead sits in its hole.' },
           { cause: 'Its plug sits one contact too far', look: 'Compare it with the swap sheet.', at: 'wiring' },
         ],
-      },
+      }),
     },
     () => warmByHand({ do: 'warm', part: sensor, label: `Warm the ${called}’s sensor by hand` }),
     ({ rises, gaveUp }) => {
@@ -168,4 +169,7 @@ const warmed = ({ name, called, sensor }: Sensed): Proof =>
   ); // prettier-ignore
 
 /** Every sensor reads the room, and each is the one it is taken for. */
-export const sensorProofs = (facts: Facts): Proof[] => [cold(facts), ...sensedBodies(facts).map(warmed)];
+export const sensorProofs = (facts: Facts): Proof[] => [
+  cold(facts),
+  ...sensedBodies(facts).map((body) => warmed(facts, body)),
+];
