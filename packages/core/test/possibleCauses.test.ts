@@ -52,6 +52,25 @@ describe('what may be behind a finding is possible on the machine', () => {
     expect(causes(alone, 'other')).toContain('two heaters');
   }); // prettier-ignore
 
+  it('an input is suspected of what it can have: a supply, a contact that is closed at rest', () => {
+    const told = (id: string, step: string, finding: string) => {
+      const proof = proofSteps(demo(id)).find((one) => one.id === step);
+      if (!proof) throw new Error(`${id} has no ${step}`);
+      return causes(proof, finding);
+    };
+    // Levers without a supply: Plover's are closed at rest, Bittern's open.
+    for (const id of ['plover', 'bittern']) expect(told(id, 'switch-x', 'never')).not.toContain('supply');
+    expect(told('plover', 'probe', 'never')).toContain('no supply or the wrong one');
+    const closed = (id: string, step: string) => told(id, step, 'always').includes('closed at rest');
+    expect([closed('plover', 'switch-x'), closed('bittern', 'switch-x'), closed('plover', 'probe')]).toEqual([true, false, false]);
+    expect(told('plover', 'warm-hotend', 'other')).toContain('two sensors');
+    // A wire that is off opens the circuit: that is no met switch where a contact is open at rest.
+    const off = (id: string) => told(id, 'home', 'switch read as met').includes('lead is off');
+    expect([off('plover'), off('bittern'), off('dunlin')]).toEqual([true, false, false]);
+    const high = demo('plover').parts.some(({ type }) => type.kind === 'probe' && type.triggered === 'high');
+    expect(told('plover', 'home', 'probe read as met').includes('lead is off')).toBe(high);
+  }); // prettier-ignore
+
   it.each(['plover', 'bittern', 'dunlin'])(
     '%s: every finding keeps a cause, and none carries its condition',
     (id) => {

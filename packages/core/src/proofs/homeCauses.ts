@@ -1,9 +1,11 @@
+import { type Facts, partsOf } from '../machine/facts';
+import { type PossibleCause, possibleOn } from './possibleOn';
 import type { Cause } from './proof';
 
 /** Why homing stopped or was refused: by the kit's name of the reason what that is called here, and what may be behind it. */
 interface Reason {
   finding: string;
-  causes: readonly Cause[];
+  causes: readonly PossibleCause[];
 }
 
 /** What is asked of a machine whose step before has proven which way a motor goes: it may have had no force since. */
@@ -13,6 +15,9 @@ const TOO_SHORT: Cause = { cause: 'Its way is longer than the travel that is set
 const MET_BY_TURNS: Cause = { cause: 'A loose contact, or a pull-up that is missing', look: 'Power off. Pull and seat its plug, then look at its wiring.', at: 'wiring' }; // prettier-ignore
 const READ_WRONG: Cause = { cause: 'It is read the wrong way round', look: 'Prove again that it reads both ways.', at: 'settings' }; // prettier-ignore
 const UNPLUGGED: Cause = { cause: 'Its lead is off, or its wire is broken', look: 'Power off. Look at its plug and along its wire.', at: 'wiring' }; // prettier-ignore
+/** Without its wire an input is pulled high: a contact that is closed at rest reads as met then, and so does what is high when met. */
+const CLOSED_UNPLUGGED: PossibleCause = { ...UNPLUGGED, when: (facts) => partsOf(facts, 'switch').some(({ type }) => type.contact === 'normally-closed') }; // prettier-ignore
+const HIGH_UNPLUGGED: PossibleCause = { ...UNPLUGGED, when: (facts) => partsOf(facts, 'probe').some(({ type }) => type.triggered === 'high') }; // prettier-ignore
 
 const STAYS_MET: Reason = {
   finding: 'stays met',
@@ -52,12 +57,12 @@ export const HOME_REASONS: Readonly<Record<string, Reason>> = {
       TOO_SHORT,
     ],
   },
-  SWITCH_HELD: { finding: 'switch read as met', causes: [{ cause: 'Something holds its switch', look: 'Look at the switch: is it pressed, or its lever caught?' }, UNPLUGGED, READ_WRONG] },
+  SWITCH_HELD: { finding: 'switch read as met', causes: [{ cause: 'Something holds its switch', look: 'Look at the switch: is it pressed, or its lever caught?' }, CLOSED_UNPLUGGED, READ_WRONG] },
   PROBE_MET_AT_ONCE: {
     finding: 'probe read as met',
     causes: [
       { cause: 'Something is at the probe, or it has not come out', look: 'Look under it. Lift Z off the plate by hand, the motors off.' },
-      UNPLUGGED,
+      HIGH_UNPLUGGED,
       READ_WRONG,
     ],
   },
@@ -70,9 +75,9 @@ export const HOME_REASONS: Readonly<Record<string, Reason>> = {
   DRIVER_OPEN: { finding: 'winding open', causes: [{ cause: 'The motor’s plug is off, or one of its wires is broken', look: 'Supply off and unplugged first: a motor pulled under power kills its driver. Then look at the plug.', at: 'wiring' }] },
 }; // prettier-ignore
 
-/** What homing may be found to be, with its causes. */
-export const HOME_CAUSES: Readonly<Record<string, readonly Cause[]>> = {
+/** What homing may be found to be, with what may be behind it on a machine. */
+export const homeCauses = (facts: Facts): Record<string, readonly Cause[]> => possibleOn(facts, {
   ...Object.fromEntries(Object.values(HOME_REASONS).map(({ finding, causes }) => [finding, causes])),
   'not all': [{ cause: 'One axis found nothing', look: 'See which letter is missing, and prove its switch again.' }],
   refused: [{ cause: 'The board stopped, or refused, for what it says above', look: 'Mend that, wake it, and home again.' }],
-}; // prettier-ignore
+}); // prettier-ignore

@@ -18,7 +18,7 @@ import { AXES, type Axis } from '../machine/machine';
 import { isOn } from '../settings/understands';
 import type { Settings } from '../settings/setting';
 import { homed, travel } from './moves';
-import { HOME_CAUSES, HOME_REASONS } from './homeCauses';
+import { HOME_REASONS, homeCauses } from './homeCauses';
 import { found, problemOf, type Proof, proof, proofBySight, proven, type Verdict } from './proof';
 
 const MOVES_REST_ON = [
@@ -51,7 +51,7 @@ function homeProof(facts: Facts): Proof {
       caution: 'An axis that runs the wrong way hits the frame. Keep a hand on the switch and stop it at the first wrong move.',
       restsOn: MOVES_REST_ON,
       after: [...inputs, ...AXES.filter((axis) => partFor(facts, 'motor', axis)).map((axis) => `motor-${axis}`), ...(partsOf(facts, 'probe').length > 0 ? ['probe'] : [])],
-      causes: HOME_CAUSES,
+      causes: homeCauses(facts),
     },
     function* (): Run<Verdict> {
       yield* tell('Homing. Keep a hand on the stop.');
