@@ -10,6 +10,7 @@ import { FILE_FAMILIES, type FileFamily } from '../src/fileFamilies';
 import { fileSchema } from '../src/fileSchemas';
 import { jsonSchema } from '../src/jsonSchema';
 import { openApi } from '../src/openApi';
+import { seeded } from '../../core/test/fixtures/seeded';
 
 const root = join(import.meta.dirname, '../../..');
 const ajv = new Ajv2020({ strict: false, allErrors: false });
@@ -32,15 +33,6 @@ const documents = ['boards', 'chips', 'dialects', 'parts', 'programmers', 'demo'
   ); // prettier-ignore
 const familyOf = (value: unknown) => String((value as { jolly?: string } | null)?.jolly).split('/')[0];
 const isFamily = (name: string | undefined): name is FileFamily => FILE_FAMILIES.some((one) => one === name);
-
-/** Numbers from 0 to 1, the same for the same seed. */
-function numbers(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-    return state / 2 ** 32;
-  };
-}
 
 /** One thing of a document changed: a key gone, strange, or twice; a value of another kind, far out, or not among its choices. */
 function mutant(document: unknown, random: () => number): unknown {
@@ -105,7 +97,7 @@ describe('schemas for the tools of others', () => {
   it('refuse of 200 seeded mutants of machines just those that the product refuses by their shape', () => {
     const valid = accepts(fileSchema('machine'));
     const machines = documents.filter(([, document]) => familyOf(document) === 'machine');
-    const random = numbers(7);
+    const random = seeded(7);
     let refused = 0;
     for (let nth = 0; nth < 200; nth += 1) {
       const [path = '', document] = machines[nth % machines.length] ?? [];

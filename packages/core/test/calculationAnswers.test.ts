@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { calculations } from '../src/calc/calculations';
+import { seeded } from './fixtures/seeded';
 
 /*
  * What the calculations of the command line say of seeded inputs that their schemas let through, as they said it before.
@@ -20,15 +21,6 @@ interface Described {
 const ANSWERS = 10;
 const REFUSALS = 3;
 const TRIES = 400;
-
-/** Numbers from 0 to 1, the same for the same seed. */
-function numbers(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-    return state / 2 ** 32;
-  };
-}
 
 /** A value that a schema may let through, of a size that is met in a workshop. */
 function some(told: Described, random: () => number): unknown {
@@ -88,7 +80,7 @@ const short = (value: unknown): string =>
 function rowsOf(name: string): string[] {
   const calculate = calculations.get(name);
   if (!calculate) return [];
-  const random = numbers(name.length * 7919);
+  const random = seeded(name.length * 7919);
   // Joi's own description of a schema.
   const told = calculate.schema().describe() as Described;
   const answers: string[] = [];

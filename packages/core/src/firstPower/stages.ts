@@ -1,3 +1,4 @@
+import { picksSupply } from '../board/picksSupply';
 import { supplyVolts } from '../board/board';
 import { parseNet } from '../board/net';
 import type { SupplySource } from '../board/net';
@@ -110,7 +111,6 @@ const jumperLooks = (facts: Facts): Look[] =>
 
 /** Where a rail can be measured: a header that has it beside a ground. */
 function rails({ board, machine }: Facts, stage: Stage['id'], sources: readonly SupplySource[]): RailRow[] {
-  const picked = (board.jumpers ?? []).some(({ sets }) => sets === 'usb power');
   return sources.flatMap((source): RailRow[] => {
     const header = board.headers.find(({ contacts }) => {
       const nets = contacts.map((net) => parseNet(net));
@@ -129,7 +129,7 @@ function rails({ board, machine }: Facts, stage: Stage['id'], sources: readonly 
         from: `${header.id}.${plus}`, to: `${header.id}.${minus}`, bounds, how: 'red to the first, black to the second',
         expect: `${bounds.least.toFixed(2)} to ${bounds.most.toFixed(2)} V`,
         causes: [
-          picked
+          picksSupply(board)
             ? { least: 0, most: 0.3, cause: 'It gets nothing: a jumper is missing, a fuse is blown', look: 'Power off. Look at the jumper that picks USB or supply, and at the fuses.', at: 'wiring' }
             : { least: 0, most: 0.3, cause: 'It gets nothing: a fuse is blown, or a wire is off', look: 'Power off. Look at the fuses, and at the wires of the supply.', at: 'wiring' },
           { least: 0.3, most: bounds.least, cause: 'Something pulls it down', look: 'Power off. Pull the plugs of displays, probes and servos one by one, and measure again.' },

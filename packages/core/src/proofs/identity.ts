@@ -1,8 +1,9 @@
 import { fixedName } from '../board/cardRule';
+import { picksSupply } from '../board/picksSupply';
 import { cardRouteOf } from '../board/route';
 import { ask, askAll, ended, type Procedure, replies, seen } from '../bringup/procedure';
 import type { Facts } from '../machine/facts';
-import { byTool, has, picksSupply, type PossibleCause, possibleOn } from './possibleOn';
+import { byTool, has, type PossibleCause, possibleOn } from './possibleOn';
 import { found, type Proof, proof, proven } from './proof';
 
 type Causes = Readonly<Record<string, readonly PossibleCause[]>>;
@@ -10,8 +11,8 @@ type Causes = Readonly<Record<string, readonly PossibleCause[]>>;
 const SILENT: readonly PossibleCause[] = [
   { cause: 'Host and image talk at different speeds', look: 'Compare the link’s baud in Settings with your program’s.', at: 'settings' },
   { cause: 'The flash holds no image for this board', look: 'Look at the evidence of the last flash.', at: 'flash' },
-  { cause: 'Its logic has no supply', look: 'Look at its lamp and at the jumper that picks USB or supply.', at: 'wiring', when: picksSupply },
-  { cause: 'Its logic has no supply', look: 'Look at its lamp, and measure at its terminal.', at: 'wiring', when: (facts) => !picksSupply(facts) },
+  { cause: 'Its logic has no supply', look: 'Look at its lamp and at the jumper that picks USB or supply.', at: 'wiring', when: ({ board }) => picksSupply(board) },
+  { cause: 'Its logic has no supply', look: 'Look at its lamp, and measure at its terminal.', at: 'wiring', when: ({ board }) => !picksSupply(board) },
 ]; // prettier-ignore
 
 /** Why another image runs than the one that was written to a card, by how this board treats what it finds there. */

@@ -27,6 +27,3 @@ export const has =
     partsOf(facts, kind).length >= least;
 /** An image comes onto the board by another way than a card. */
 export const byTool = ({ board }: Facts): boolean => board.routes.some((route) => !isCardRoute(route));
-/** A jumper picks what feeds the logic. */
-export const picksSupply = ({ board }: Facts): boolean =>
-  (board.jumpers ?? []).some(({ sets }) => sets === 'usb power');

@@ -42,8 +42,8 @@ export function readEndCode(text: string, facts: Facts, settings: Settings): Lin
 /** The line that takes the heat from the last of the print: it is read while moves still wait. */
 function tooSoon(lines: readonly GcodeLine[], facts: Facts, settings: Settings): LineProblem[] {
   const waits = lines.find((line) => waitsForMoves(line) && unfitWords(line, facts, settings) === undefined);
-  const cold = heatingsIn(lines, settings).find(({ body, c }) => body !== 'bed' && body !== 'chamber' && c === 0)?.at;
-  if (!cold || (waits && waits.line < cold.line)) return [];
-  const what = 'The hot end’s heat goes off while the last moves of the print still wait.';
-  return [{ line: cold.line, text: cold.text, what, why: 'Lines are read ahead of the moves. Put M400 before it.' }];
+  const cold = heatingsIn(lines, settings).find(({ body, c }) => body !== 'bed' && body !== 'chamber' && c === 0);
+  if (!cold || (waits && waits.line < cold.at.line)) return [];
+  const what = `The ${bodyCalled(cold.body)}’s heat goes off while the last moves of the print still wait.`;
+  return [{ line: cold.at.line, text: cold.at.text, what, why: 'Lines are read ahead of the moves. Put M400 before it.' }];
 } // prettier-ignore

@@ -4,6 +4,7 @@ import { landingInWords } from '@jolly/core/ripple/leadRules';
 import { type Addition, type Wish, WISHES } from '@jolly/core/ripple/additions';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { asShown } from '../../ui/asShown';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
 import type { Wiring } from './useWiring';
@@ -47,10 +48,11 @@ export function Additions({ wiring }: { wiring: Wiring }) {
           size="xs"
           label="Which"
           value={part ?? ''}
-          data={[
-            ...(part === undefined ? [{ value: '', label: 'choose …' }] : []),
-            ...types.map(({ id, name }) => ({ value: id, label: name })),
-          ]}
+          data={asShown(
+            types.map(({ id, name }) => ({ value: id, label: name })),
+            part ?? '',
+            'choose …',
+          )}
           onChange={(event) => setTyped(event.currentTarget.value)}
         />
       </div>
