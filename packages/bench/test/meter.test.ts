@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { compiled } from '../src/firmware/compiled';
 import { type CycleCosts, cycleCosts } from '../src/firmware/cycles';
 import { lebBytes } from '../src/firmware/leb128';
 import { TAKE_CYCLES, metered } from '../src/firmware/meter';
@@ -69,5 +70,22 @@ describe('an image is charged for what it does', () => {
     const one = await cycles(turns, 1);
     expect(await cycles(turns, 11)).toBeGreaterThan(one + 5 * TEN);
     await expect(cycles([...LOOP, 0x0c, 0, ...END], 1)).rejects.toThrow();
+  });
+});
+
+describe('an image that was compiled before', () => {
+  it('is the same module, for the same bytes on the same chips only; code that cannot be read is refused each time', async () => {
+    const [one, other] = [moduleOf(...work(1)), moduleOf(...work(2))];
+    const first = await compiled(one, COSTS);
+    expect(await compiled(one.slice(), COSTS)).toBe(first);
+    expect(await compiled(other, COSTS)).not.toBe(first);
+    expect(await compiled(one, cycleCosts({ word_bits: 32 }))).not.toBe(first);
+    // What was handed over may be overwritten afterwards, as a flash does with what it held.
+    const handed = moduleOf(...work(3));
+    const third = await compiled(handed, COSTS);
+    handed.fill(0);
+    expect(await compiled(moduleOf(...work(3)), COSTS)).toBe(third);
+    for (let times = 0; times < 2; times += 1)
+      await expect(compiled(Uint8Array.of(1, 2, 3), COSTS)).rejects.toThrow();
   });
 });

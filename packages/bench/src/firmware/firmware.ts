@@ -1,6 +1,7 @@
 import type { Chip } from '@jolly/core/board/chip';
+import { compiled } from './compiled';
 import { cycleCosts } from './cycles';
-import { TAKE_CYCLES, metered } from './meter';
+import { TAKE_CYCLES } from './meter';
 
 /** Everything a board gives its firmware, by the names the firmware imports. */
 export interface Hardware {
@@ -78,9 +79,8 @@ export async function loadFirmware(
   chip: Chip,
   stackBytes: number,
 ): Promise<Firmware> {
-  const { instance } = await WebAssembly.instantiate(
-    // An image is bytes in memory of its own.
-    metered(code, cycleCosts(chip)) as BufferSource,
+  const instance = await WebAssembly.instantiate(
+    await compiled(code, cycleCosts(chip)),
     // The library knows functions by number of arguments only.
     { hw: hardware as unknown as WebAssembly.ModuleImports },
   );
