@@ -245,7 +245,13 @@ test.describe('your own machine, from nothing', () => {
     await button(page, 'Delete Stint').click();
     await expect(page.getByRole('link', { name: 'Stint' })).toHaveCount(0);
     await page.getByText(/Not on the shelf: 1/).click();
-    await button(page, 'Put Stint back').click();
+    await expect(button(page, 'Put Stint back')).toBeVisible();
+    // Who has it open in a window is told, and puts it back from there.
+    await page.goto('/machines/stint/settings');
+    await expect(page.getByText('Stint was deleted.')).toBeVisible();
+    await button(page, 'Put it back on the shelf').click();
+    await expect(page.getByText('Stint was deleted.')).toHaveCount(0);
+    await page.getByRole('link', { name: 'Shelf' }).click();
     await expect(page.getByRole('link', { name: 'Stint' }).first()).toBeVisible();
     expect(await call(page, 'GET', '/archive')).toEqual({ status: 200, body: [] });
   });

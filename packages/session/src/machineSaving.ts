@@ -10,6 +10,7 @@ import type { Outbox } from './outbox';
 import { isUnjudged, type Presence, ServerGone } from './presence';
 import { inTurn, store, type Watched } from './store';
 import { sayOnce } from './sayOnce';
+import { ToldElsewhere } from './toldElsewhere';
 import { whyOf } from '@jolly/core/text/whyOf';
 
 /** A change that met another one: what this window began with, what it wants, and what stands there now. */
@@ -56,14 +57,20 @@ export interface SavingPorts {
 export interface MachineSaving {
   /** Reads the machine; what waits stands over what the server has. */
   load(): Promise<StoredMachine>;
-  /** Makes a change from what the one before left; a refusal comes back as a sentence. */
+  /**
+   * Makes a change from what the one before left; a refusal comes back as a sentence.
+   * @throws ToldElsewhere when it meets another window's change, which is a conflict then
+   */
   save(label: string, make: (now: Machine) => Machine): Promise<string | undefined>;
   /** Takes a change of this window back, or makes it again. */
   turn(deed: FileDeed, way: Way): Promise<void>;
   conflict: Watched<Conflict | undefined>;
   /** How often a conflict was settled, one way or the other. */
   settled: Watched<number>;
-  /** Saves a machine that was merged, or lets this window's change go when there is none. */
+  /**
+   * Saves a machine that was merged, or lets this window's change go when there is none. What is refused is still to be
+   * settled, and so is what meets one more change; while the server is gone it waits.
+   */
   settle(merged?: Machine): Promise<string | undefined>;
   /** Sends what waits, as soon as the server is there; what cannot be sent goes on waiting. */
   send(): Promise<void>;
@@ -90,10 +97,11 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
   };
   const put = (label: string, machine: Machine, version: number) =>
     client.saveMachine({ id }, { machine, version, label: cut(label, LONGEST_LABEL) });
-  const meet = (error: unknown, label: string, base: Machine, mine: Machine) => {
-    if (!(error instanceof Refusal) || error.code !== 'stale' || !error.more.current) return;
+  const meet = (error: unknown, label: string, base: Machine, mine: Machine): boolean => {
+    if (!(error instanceof Refusal) || error.code !== 'stale' || !error.more.current) return false;
     const { current: theirs, changes = [] } = error.more;
     conflict.set({ label, base, mine, theirs, changes });
+    return true;
   };
   const wait = (
     label: string,
@@ -121,7 +129,7 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
       deeds.did({ kind: 'machine', label, version: saved.version });
     } catch (error) {
       if (error instanceof ServerGone) return void wait(label, now, after, true);
-      meet(error, label, now.machine, after);
+      if (meet(error, label, now.machine, after)) throw new ToldElsewhere(whyOf(error));
       return whyOf(error);
     }
     say(label);
@@ -200,24 +208,32 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     }
   }
 
+  /** What waited is in the conflict, which is over. */
+  const over = (known: StoredMachine) => {
+    outbox.put([]);
+    deeds.nothingWaits();
+    taken(known);
+    conflict.set(undefined);
+    settled.set(settled.now() + 1);
+  };
+
   async function settle(merged?: Machine): Promise<string | undefined> {
     const met = conflict.now();
     if (!met) return undefined;
-    outbox.put([]);
-    deeds.nothingWaits();
-    taken(met.theirs);
-    conflict.set(undefined);
-    settled.set(settled.now() + 1);
-    if (!merged) return undefined;
+    const { label, theirs } = met;
+    if (!merged) return void over(theirs);
     try {
-      const saved = await put(met.label, merged, met.theirs.version);
-      taken(saved);
-      deeds.did({ kind: 'machine', label: met.label, version: saved.version });
+      const saved = await put(label, merged, theirs.version);
+      over(saved);
+      deeds.did({ kind: 'machine', label, version: saved.version });
+      say(`${label}, merged with what was changed elsewhere`);
     } catch (error) {
-      await shown.reload();
-      return whyOf(error);
+      if (error instanceof ServerGone) {
+        over(theirs);
+        wait(label, theirs, merged, true);
+      } // Or it met one more change; what is refused for another reason is still to be settled.
+      else if (!meet(error, label, theirs.machine, merged)) return whyOf(error);
     }
-    say(`${met.label}, merged with what was changed elsewhere`);
     return undefined;
   }
 

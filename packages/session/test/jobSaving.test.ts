@@ -41,7 +41,7 @@ function openJob() {
         if (way === 'unheard') return Promise.reject(new ServerGone());
         return Promise.resolve({
           job: stored,
-          machine: { machine, version: 1, changedAt: AT },
+          machine: { machine, version: 1, changedAt: AT, at: 'shelf' },
           kept: [],
           left: [],
         });

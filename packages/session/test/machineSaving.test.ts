@@ -3,10 +3,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { demoMachine } from '../../core/test/fixtures/demo';
 import { ServerGone } from '../src/presence';
+import { ToldElsewhere } from '../src/toldElsewhere';
 import { machineServer, named, openOn, wide } from './fixtures/twoWindows';
 
 const gone = { here: false, since: 0 } as const;
 const here = { here: true } as const;
+/** The conflict says it. */
+const toldElsewhere = (error: unknown) => {
+  if (!(error instanceof ToldElsewhere)) throw error;
+};
 
 describe('a refusal', () => {
   /** A server that refuses every save in one way. */
@@ -14,7 +19,7 @@ describe('a refusal', () => {
     const server = machineServer();
     return { ...server, client: { ...server.client, saveMachine: () => Promise.reject(refusal) } };
   };
-  const there = { machine: demoMachine('plover'), version: 9, changedAt: '2026-11-26T09:00:00.000Z' };
+  const there = { machine: demoMachine('plover'), version: 9, changedAt: '2026-11-26T09:00:00.000Z', at: 'shelf' as const };
 
   it.each([
     ['for another reason, whatever comes with it', new Refusal('bad-value', 'no', { current: there })],
@@ -30,7 +35,7 @@ describe('a refusal', () => {
 
   it('as stale, with what stands there, is a conflict', async () => {
     const { saving } = await openOn(refusing(new Refusal('stale', 'no', { current: there })));
-    expect(await saving.save('Name', named('Two'))).toBe('no');
+    await expect(saving.save('Name', named('Two'))).rejects.toThrow(ToldElsewhere);
     expect(saving.conflict.now()).toMatchObject({ label: 'Name', theirs: there, mine: { name: 'Two' } });
   });
 });
@@ -233,7 +238,7 @@ describe('two windows', () => {
     const server = machineServer();
     const [one, other] = [await openOn(server), await openOn(server)];
     await one.saving.save('Name', named('Two'));
-    expect(await other.saving.save('Travel', wide(240))).toBe('changed elsewhere');
+    await expect(other.saving.save('Travel', wide(240))).rejects.toThrow(ToldElsewhere);
     expect(server.now().version).toBe(2);
     expect(other.saving.conflict.now()).toMatchObject({
       label: 'Travel',
@@ -246,15 +251,45 @@ describe('two windows', () => {
     const server = machineServer();
     const [one, other] = [await openOn(server), await openOn(server)];
     await one.saving.save('Name', named('Two'));
-    await other.saving.save('Travel', wide(240));
+    await other.saving.save('Travel', wide(240)).catch(toldElsewhere);
     const theirs = other.saving.conflict.now()?.theirs.machine;
     if (!theirs) throw new Error('no conflict');
     expect(await other.saving.settle(wide(240)(theirs))).toBeUndefined();
     expect(server.now().machine).toMatchObject({ name: 'Two', frame: { travel_mm: { x: [0, 240] } } });
     expect([other.saving.conflict.now(), other.saving.settled.now()]).toEqual([undefined, 1]);
-    await one.saving.save('Name again', named('Three'));
+    await one.saving.save('Name again', named('Three')).catch(toldElsewhere);
     await one.saving.settle();
     expect(one.shown.now()).toEqual(server.now());
+  });
+
+  it('a merged machine that meets one more change, a server that is gone, or a refusal is not lost', async () => {
+    const server = machineServer();
+    const [one, other] = [await openOn(server), await openOn(server)];
+    await one.saving.save('Name', named('Two'));
+    await other.saving.save('Travel', wide(240)).catch(toldElsewhere);
+    const mergedNow = () => {
+      const theirs = other.saving.conflict.now()?.theirs.machine;
+      if (!theirs) throw new Error('no conflict');
+      return wide(240)(theirs);
+    };
+    const first = mergedNow();
+    await one.saving.save('Name again', named('Three'));
+    expect(await other.saving.settle(first)).toBeUndefined();
+    expect(other.saving.conflict.now()).toMatchObject({
+      label: 'Travel',
+      mine: { frame: { travel_mm: { x: [0, 240] } } },
+      theirs: { machine: { name: 'Three' } },
+      changes: ['Name again'],
+    });
+    server.ways.push('in trouble');
+    expect(await other.saving.settle(mergedNow())).toBe('the disk is full');
+    expect([other.saving.conflict.now()?.label, other.saving.settled.now()]).toEqual(['Travel', 0]);
+    server.ways.push('lost');
+    expect(await other.saving.settle(mergedNow())).toBeUndefined();
+    expect(other.saving.conflict.now()).toBeUndefined();
+    expect(other.outbox.now().map(({ label }) => label)).toEqual(['Travel']);
+    await other.saving.send();
+    expect(server.now().machine).toMatchObject({ name: 'Three', frame: { travel_mm: { x: [0, 240] } } });
   });
 
   it('nothing is sent while a conflict waits to be settled, and nothing taken back from under it', async () => {

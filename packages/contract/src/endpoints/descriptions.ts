@@ -3,7 +3,7 @@ import { type Description, descriptionSchema } from '@jolly/core/describe/descri
 import type { Part } from '@jolly/core/parts/part';
 import { LONGEST_DUMP, LONGEST_YAML } from '@jolly/core/text/limits';
 import { bytes, endpoint, json } from '../endpoint';
-import { storedMachine } from '../machine';
+import { place, storedMachine } from '../machine';
 import { done, id, ofMachine } from '../params';
 import {
   anyOf,
@@ -111,7 +111,7 @@ export const descriptions = {
   putAway: endpoint('post /machines/{id}/place', {
     summary: 'Archive a machine, delete it, or put it back on the shelf',
     params: ofMachine,
-    body: object({ at: oneOf('shelf', 'archive', 'bin') }),
+    body: object({ at: place }),
     answer: json(storedMachine),
     refusals: ['job-open'],
   }),

@@ -1,4 +1,4 @@
-import type { StoredMachine } from '@jolly/contract/machine';
+import type { Place, StoredMachine } from '@jolly/contract/machine';
 import { Refusal } from '@jolly/contract/refusal';
 import { freeId } from '@jolly/core/machine/freeId';
 import { asCopied } from '@jolly/core/settings/asCopied';
@@ -7,7 +7,7 @@ import { type Context, transact } from '../context';
 import { layDemo as lay } from '../demo/layDemo';
 import { addEntry } from '../sql/entries';
 import { openJob } from '../sql/jobs';
-import { addMachine, demoIds, type Place, setPlace, takenIds } from '../sql/machines';
+import { addMachine, demoIds, setPlace, takenIds } from '../sql/machines';
 import { loadDemo } from '../demo/demoFiles';
 import { factsOf, theMachine } from './known';
 
@@ -33,7 +33,7 @@ export function put(context: Context, id: string, at: Place): Promise<StoredMach
     if (at === 'bin' && (await openJob(within.db, id)))
       throw new Refusal('job-open', `${stored.machine.name} is in the middle of a job; end it or archive the machine`); // prettier-ignore
     await setPlace(within.db, id, at);
-    return stored;
+    return { ...stored, at };
   });
 }
 

@@ -50,7 +50,7 @@ const shelfRows = untilWritten(async (db) => ({
 
 function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
   const { id, version, changedAt, machine, read } = stored;
-  if ('problems' in read) return { machine, version, changedAt, problems: read.problems };
+  if ('problems' in read) return { machine, version, changedAt, at: 'shelf', problems: read.problems };
   const { facts, settings, judged } = read;
   const board = rows.flashed(keyOf(facts));
   const image = board && rows.headers.get(board.imageHash);
@@ -65,6 +65,7 @@ function plateOf(context: Within, stored: ReadMachine, rows: ShelfRows): Plate {
     machine,
     version,
     changedAt,
+    at: 'shelf',
     boardName: facts.board.name,
     kitName: facts.kit.name,
     ...judged,

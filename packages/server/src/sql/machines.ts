@@ -1,4 +1,4 @@
-import type { StoredMachine } from '@jolly/contract/machine';
+import type { Place, StoredMachine } from '@jolly/contract/machine';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { Queries } from './db';
 
@@ -6,24 +6,24 @@ interface Row {
   document: Machine;
   version: number;
   changed_at: Date;
+  at: Place;
 }
-const stored = (row: Row): StoredMachine => ({
-  machine: row.document,
-  version: row.version,
-  changedAt: row.changed_at.toISOString(),
+const stored = ({ document, version, changed_at, at }: Row): StoredMachine => ({
+  machine: document,
+  version,
+  changedAt: changed_at.toISOString(),
+  at,
 });
-
-/** Where a machine is: on the shelf, archived, or deleted and not yet replaced. */
-export type Place = 'shelf' | 'archive' | 'bin';
 const PUT_AWAY = { shelf: null, archive: 'archived', bin: 'deleted' } as const;
+/** What a stored machine is read from. */
+const COLUMNS = `document, version, changed_at,
+  case put_away when '${PUT_AWAY.archive}' then 'archive' when '${PUT_AWAY.bin}' then 'bin' else 'shelf' end as at`;
 
 /** Machines on the shelf. */
 export async function listMachines(db: Queries): Promise<StoredMachine[]> {
-  return (
-    await db.query<Row>(
-      'select document, version, changed_at from machine where put_away is null order by id desc',
-    )
-  ).map(stored);
+  return (await db.query<Row>(`select ${COLUMNS} from machine where put_away is null order by id desc`)).map(
+    stored,
+  );
 }
 
 /** The row of a machine, without what it says. */
@@ -80,15 +80,10 @@ export async function countUp(db: Queries, id: string, at: Date): Promise<void> 
 export async function listPutAway(
   db: Queries,
 ): Promise<{ id: string; name: string; place: string; at: 'archive' | 'bin' }[]> {
-  const rows = await db.query<Row & { put_away: string }>(
-    'select document, version, changed_at, put_away from machine where put_away is not null order by id',
+  const rows = await db.query<Row & { at: 'archive' | 'bin' }>(
+    `select ${COLUMNS} from machine where put_away is not null order by id`,
   );
-  return rows.map(({ document: { id, name, place }, put_away }) => ({
-    id,
-    name,
-    place,
-    at: put_away === PUT_AWAY.archive ? 'archive' : 'bin',
-  }));
+  return rows.map(({ document: { id, name, place }, at }) => ({ id, name, place, at }));
 }
 
 export async function setPlace(db: Queries, id: string, at: Place): Promise<void> {
@@ -118,7 +113,7 @@ export async function markDemo(db: Queries, id: string): Promise<void> {
 }
 
 export async function findMachine(db: Queries, id: string): Promise<StoredMachine | undefined> {
-  const [row] = await db.query<Row>('select document, version, changed_at from machine where id = $1', [id]);
+  const [row] = await db.query<Row>(`select ${COLUMNS} from machine where id = $1`, [id]);
   return row && stored(row);
 }
 
@@ -139,7 +134,7 @@ export async function saveMachine(
   at: Date,
 ): Promise<StoredMachine | undefined> {
   const [row] = await db.query<Row>(
-    'update machine set document = $2, version = version + 1, changed_at = $4 where id = $1 and version = $3 returning document, version, changed_at',
+    `update machine set document = $2, version = version + 1, changed_at = $4 where id = $1 and version = $3 returning ${COLUMNS}`,
     [machine.id, JSON.stringify(machine), fromVersion, at],
   );
   return row && stored(row);

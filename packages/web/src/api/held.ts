@@ -22,9 +22,10 @@ export type HeldOfMachine =
 export const held = (name: HeldForAll) => [name] as const;
 export const heldOf = (machine: string, name: HeldOfMachine) => [name, machine] as const;
 
-/** What hangs on what is held for all: a part or board that is described anew voids what was found with it. */
+/** What hangs on what is held for all: a part or board that is described anew voids what was found with it, and a machine says where it stands. */
 const HANGS_ON: Partial<Record<HeldForAll, readonly HeldOfMachine[]>> = {
   catalogue: ['machine', 'proofs', 'firstPower'],
+  archive: ['machine'],
 };
 
 /** Asks the server anew for what it holds, and all that was made of it. */

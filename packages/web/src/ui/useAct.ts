@@ -1,4 +1,5 @@
 import { whyOf } from '@jolly/core/text/whyOf';
+import { ToldElsewhere } from '@jolly/session/toldElsewhere';
 import { useMutation } from '@tanstack/react-query';
 import { useCallback, useRef } from 'react';
 
@@ -38,7 +39,7 @@ export function useAct(known?: () => Promise<unknown>) {
   }, [reset]);
   return {
     busy: isPending,
-    refused: error ? whyOf(error) : undefined,
+    refused: error && !(error instanceof ToldElsewhere) ? whyOf(error) : undefined,
     /** Resolves with whether it was done. */
     act,
     /** What was refused is not said any longer. */

@@ -1,4 +1,5 @@
 import type { GeneratedFile } from '@jolly/core/build/generatedFile';
+import type { Place } from '@jolly/contract/machine';
 import type { Machine } from '@jolly/core/machine/machine';
 import type { Setting } from '@jolly/core/settings/setting';
 import { applyEdits, type Edit } from '@jolly/core/machine/edit';
@@ -35,6 +36,8 @@ export interface WorkbenchActs {
 }
 
 export interface Workbench extends WorkbenchActs, KnownMachine {
+  /** On the shelf, archived, or deleted. */
+  at: Place;
   settings: Map<string, Setting>;
   files: GeneratedFile[];
   /** Computes away from the interface. */
@@ -119,6 +122,7 @@ export function WorkbenchProvider({
     return {
       machine: stored.data.machine,
       version: stored.data.version,
+      at: stored.data.at,
       facts: resolved.facts,
       board,
       chip,

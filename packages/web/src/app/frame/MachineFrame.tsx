@@ -31,6 +31,7 @@ import { NoServer } from './NoServer';
 import { NotOpened } from './NotOpened';
 import { NotKnown } from './NotKnown';
 import { NotRead } from './NotRead';
+import { PutAway } from './PutAway';
 import { Whole } from './Whole';
 import { useTitle } from '../../ui/useTitle';
 import css from './MachineFrame.module.css';
@@ -134,6 +135,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
       <div className={css.alarms}>
         <NoServer waiting={waiting} running={running} />
         <NotRead />
+        <PutAway />
         <LeavingBench />
         <Unguarded board={known.board} />
       </div>

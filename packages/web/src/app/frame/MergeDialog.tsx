@@ -26,13 +26,20 @@ function Merge({ conflict }: { conflict: Conflict }) {
   const { refused, act } = useAct();
   const { value, both } = useMemo(() => merged(base, mine, theirs.machine), [base, mine, theirs.machine]);
   const elsewhere = useMemo(() => machineDifferences(base, theirs.machine), [base, theirs.machine]);
+  const wanted = useMemo(() => machineDifferences(theirs.machine, value), [theirs.machine, value]);
+  const together =
+    TOGETHER[
+      both.length > 0 ? 'met' : wanted.length === 0 ? 'same' : elsewhere.length === 0 ? 'gone' : 'apart'
+    ];
   const save = () =>
     act(() =>
       settle(
-        takeOver(
-          value,
-          both.filter(({ path }) => theirsKept[path.join('.')]),
-        ),
+        together === TOGETHER.same
+          ? undefined
+          : takeOver(
+              value,
+              both.filter(({ path }) => theirsKept[path.join('.')]),
+            ),
       ),
     );
 
@@ -48,13 +55,17 @@ function Merge({ conflict }: { conflict: Conflict }) {
         You wanted: <b>{conflict.label}</b>. Nothing of it is saved yet.
       </p>
       <h3>What was changed elsewhere</h3>
-      <ul className={css.list}>
-        {(changes.length > 0 ? changes : elsewhere.map(({ path }) => pathInWords(path))).map(
-          (line, index) => (
-            <li key={index}>{line}</li>
-          ),
-        )}
-      </ul>
+      {elsewhere.length === 0 ? (
+        <p>Something was changed, and taken back since: the machine file is what you began with.</p>
+      ) : (
+        <ul className={css.list}>
+          {(changes.length > 0 ? changes : elsewhere.map(({ path }) => pathInWords(path))).map(
+            (line, index) => (
+              <li key={index}>{line}</li>
+            ),
+          )}
+        </ul>
+      )}
       {both.length > 0 ? (
         <>
           <h3>You both changed</h3>
@@ -75,18 +86,28 @@ function Merge({ conflict }: { conflict: Conflict }) {
           })}
         </>
       ) : (
-        <p>You changed other things than the other window, so both can be kept.</p>
+        <p>{together.words}</p>
       )}
       <Refused why={refused} />
       <div className="row">
-        <Button onClick={() => void save()}>{both.length > 0 ? 'Save it so' : 'Keep both'}</Button>
-        <Button variant="default" onClick={() => void settle()}>
-          Let mine go
-        </Button>
+        <Button onClick={() => void save()}>{together.act}</Button>
+        {together !== TOGETHER.same && (
+          <Button variant="default" onClick={() => void settle()}>
+            Let mine go
+          </Button>
+        )}
       </div>
     </Modal>
   );
 }
+
+/** How the two changes go together, and what is then to be done. */
+const TOGETHER = {
+  met: { words: '', act: 'Save it so' },
+  same: { words: 'You wanted the same, and it stands there already.', act: 'Leave it so' },
+  gone: { words: 'What you wanted can be saved as it is.', act: 'Save it' },
+  apart: { words: 'You changed other things than the other window, so both can be kept.', act: 'Keep both' },
+} as const;
 
 /** Both sides' changes together, this window's where they meet, and where they meet: yours against theirs. */
 function merged(base: Machine, mine: Machine, theirs: Machine): { value: Machine; both: Difference[] } {

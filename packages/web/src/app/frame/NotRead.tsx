@@ -2,7 +2,7 @@ import { Button } from '@mantine/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useSyncExternalStore } from 'react';
 import { unreadOf } from '../../api/unread';
-import css from './NotRead.module.css';
+import css from './Told.module.css';
 
 /** Says what a view on the screen wants to know and could not be found out: failed is not nothing. */
 export function NotRead() {
@@ -11,7 +11,7 @@ export function NotRead() {
   const list = useSyncExternalStore(unread.watch, unread.now);
   if (list.length === 0) return null;
   return (
-    <p className={css.unread} role="alert">
+    <p className={css.told} role="alert">
       <span>
         <b>Not known: {[...new Set(list.map(({ what }) => what))].join(', ')}.</b>{' '}
         {[...new Set(list.map(({ because }) => because))].join(' ')}
