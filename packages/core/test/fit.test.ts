@@ -91,6 +91,13 @@ describe('ways to make an image fit', () => {
         (flash, worth, locked) => {
           const found = proposals(costs, { flash, ram: 100 }, { worth, locked });
           if ('short' in found) return;
+          // What is tried to be kept is worth more than what is not.
+          const worths = certain(found[0], 'the smallest loss').dropped.map((one) => worthOf(one, { worth }));
+          for (const { title } of found) {
+            const instead = costs.features.find(({ label }) => title === `Keep: ${label}`);
+            if (instead)
+              expect(worths.filter((one) => one > worthOf(instead, { worth })).length).toBeLessThan(2);
+          }
           for (const { dropped, kept, predicted, lost } of found) {
             const gone = dropped.map(({ key }) => key);
             expect(predicted.flash).toBeLessThanOrEqual(flash);

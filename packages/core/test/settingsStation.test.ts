@@ -181,6 +181,15 @@ describe('finding a setting', () => {
       }),
     );
   });
+  it('of two with one symptom comes first what is to be looked at first, and what has it in its title before both', () => {
+    const entry = (id: string, place: number) => ({ id, title: id, symptoms: 'stringing', place });
+    const index = indexOf([entry('late', 4), entry('early', 1), { id: 'named', title: 'stringing' }]);
+    expect(find(index, 'stringing').map(({ id, by }) => [id, by])).toEqual([
+      ['named', undefined],
+      ['early', 'symptom'],
+      ['late', 'symptom'],
+    ]);
+  });
   it('edit distance is symmetric, zero only for itself, and stops early', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 8 }), fc.string({ maxLength: 8 }), (a, b) => {

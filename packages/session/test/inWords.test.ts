@@ -22,6 +22,22 @@ describe('a machine file in words', () => {
       { label: '', from: 'nothing', to: '90 (test)' },
     ]);
   });
+  it('of what is no thing of parts, or has a reason of its own, says the whole', () => {
+    for (const [from, to] of [
+      [
+        [1, 2],
+        [1, 3],
+      ],
+      [null, { a: 1 }],
+      [{ a: 1 }, 'one'],
+      [
+        { value: 1, because: 'so' },
+        { value: 2, because: 'so' },
+      ],
+    ])
+      expect(changesInShort(from, to)).toEqual([{ label: '', from: shortly(from), to: shortly(to) }]);
+    expect(shortly(null)).toBe('null');
+  });
   it('keeps anything to one short line', () => {
     for (const value of [
       demoMachine('plover'),

@@ -19,7 +19,12 @@ describe('a refusal', () => {
     const server = machineServer();
     return { ...server, client: { ...server.client, saveMachine: () => Promise.reject(refusal) } };
   };
-  const there = { machine: demoMachine('plover'), version: 9, changedAt: '2026-11-26T09:00:00.000Z', at: 'shelf' as const };
+  const there = {
+    machine: demoMachine('plover'),
+    version: 9,
+    changedAt: '2026-11-26T09:00:00.000Z',
+    at: 'shelf' as const,
+  };
 
   it.each([
     ['for another reason, whatever comes with it', new Refusal('bad-value', 'no', { current: there })],

@@ -2,10 +2,21 @@ import type { Beginning, BenchLook, BoardState } from '@jolly/bench';
 import type { HandAct } from '@jolly/core/bringup/handAct';
 import type { TurnedScrew } from '@jolly/contract/endpoints/board';
 import { describe, expect, it } from 'vitest';
-import { isAwake, powerControl } from '../src/power';
+import { isAwake, isLive, powerControl, type Powered } from '../src/power';
 import { board, machine, settle, stored } from './fixtures/poweredMachine';
 
 describe('power', () => {
+  it('is live from the moment it is being switched on, and awake only once the board has answered', () => {
+    const of = (power: Powered['power']) => ({ power, readings: {}, curve: [] }) as unknown as Powered;
+    const states: [Powered['power'], boolean, boolean][] = [
+      [{ state: 'off' }, false, false],
+      [{ state: 'starting' }, true, false],
+      [{ state: 'on', imageHash: null }, true, true],
+      [{ state: 'held', by: 'another window' }, false, false],
+    ];
+    for (const [power, ...wanted] of states)
+      expect([power.state, isLive(of(power)), isAwake(of(power))]).toEqual([power.state, ...wanted]);
+  });
   it('comes on, is told, and goes with everything that hung on it', async () => {
     const { control, tape, log } = machine();
     await control.powerOn();

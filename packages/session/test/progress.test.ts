@@ -268,6 +268,8 @@ describe('Survey, Wiring and Calibrate', () => {
       },
     });
     expect(teeth('survey', { job: lost })['way-back']).toBe('stopped');
+    // Not known yet is not missing.
+    expect(teeth('survey', { job: job({ wayBack: undefined }) })['way-back']).toBe('todo');
     expect(teeth('flash', { job: lost })['way-back']).toBe('stopped');
   });
   it('a job that needs no image has no teeth in Build and Flash', () => {
