@@ -3,6 +3,7 @@ import { CHECKS, check } from '../src/checks/checks';
 import { applyEdits, type Edit } from '../src/machine/edit';
 import { jumperPlan } from '../src/harness/jumperPlan';
 import type { Point } from '../src/probe/mapGrid';
+import { pinOf } from '../src/circuit/pinTable';
 import { derive } from '../src/settings/derive';
 import { mapPoints } from '../src/settings/mapPoints';
 import { CASES } from './fixtures/checkCases';
@@ -74,6 +75,31 @@ describe('every check', () => {
     },
   );
 
+  it('how high a signal comes is decided by what drives it, through its divider, and else by a resistor', () => {
+    const plover = factsOf(demoMachine('plover'));
+    const said = (output: number, divider?: [top: number, bottom: number], onBoard?: number) => {
+      const parts = plover.parts.map((one) =>
+        one.type.kind === 'probe' && one.landing && 'leads' in one.landing
+          ? { ...one, type: { ...one.type, output_v: output }, landing: { ...one.landing, with: divider ? [{ kind: 'divider' as const, lead: 'signal' as const, top_ohms: divider[0], bottom_ohms: divider[1] }] : [] } }
+          : one); // prettier-ignore
+      const pin = pinOf(
+        plover,
+        parts.find(({ id }) => id === 'probe'),
+        'signal',
+      )!;
+      const inputs = [...plover.board.inputs, ...(onBoard === undefined ? [] : [{ pin, pull_up_ohms: 1e4, to_v: onBoard }])]; // prettier-ignore
+      const facts = { ...plover, parts, board: { ...plover.board, inputs } };
+      return check(facts, derive(facts)).flatMap(({ id }) => (id.startsWith('level.') ? [id] : []));
+    };
+    expect(said(3.3)).toEqual([]);
+    expect(said(1)).toEqual(['level.too-low']);
+    expect(said(1, undefined, 3.3)).toEqual(['level.too-low']);
+    expect(said(24)).toEqual(['level.over-tolerance']);
+    expect(said(24, [22_000, 3300])).toEqual([]);
+    expect(said(24, [3300, 22_000])).toEqual(['level.over-tolerance']);
+    expect(said(5, [22_000, 3300])).toEqual(['level.too-low']);
+    expect(said(3.3, undefined, 12)).toEqual(['level.over-tolerance']);
+  });
   it('the card’s checks say once what the bootloader would meet first', () => {
     const facts = factsOf(demoMachine('plover'));
     const said = (format: string, sizeGb: number, fileName?: string, namesTaken: string[] = []) =>

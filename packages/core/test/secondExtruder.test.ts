@@ -8,12 +8,15 @@ import { readStartCode } from '../src/slicer/readStartCode';
 import type { ChangeKind, ChangeOf } from '../src/ripple/change';
 import { applyChange, CHANGE_TYPES } from '../src/ripple/changes';
 import { applyEdits, type Edit } from '../src/machine/edit';
-import type { Facts } from '../src/machine/facts';
+import { write } from '../src/build/write';
+import { pinOf } from '../src/circuit/pinTable';
+import { type Facts, partFor } from '../src/machine/facts';
 import type { Machine } from '../src/machine/machine';
 import { factAtoms, factInWords, touched, touchedBy } from '../src/machine/touched';
 import { carryOver } from '../src/settings/carryOver';
 import { derive } from '../src/settings/derive';
 import { heaterCurve } from '../src/settings/heaterCurve';
+import { sensorInput } from '../src/settings/sensorInput';
 import type { Settings } from '../src/settings/setting';
 import { parseDump } from '../src/report/parseDump';
 import { certain } from '../src/tree/certain';
@@ -32,6 +35,17 @@ describe('a second extruder', () => {
       expect(ids(list)).toEqual(expect.arrayContaining(OWN));
     for (const list of [calibrationsOf(bittern()), calibrationTools(bittern(), derive(bittern()))])
       expect(ids(list).filter((id) => OWN.includes(id))).toEqual([]);
+  });
+  it('has its temperature reckoned with the resistor of its own input', () => {
+    const facts = two();
+    const pin = pinOf(facts, partFor(facts, 'thermistor', 'hotend-2'), 'signal');
+    const inputs = facts.board.inputs.map((one) => (one.pin === pin ? { ...one, pull_up_ohms: 1000 } : one));
+    const other = { ...facts, board: { ...facts.board, inputs } };
+    const tableIn = (of: Facts, macro: string) =>
+      write(of, derive(of)).flatMap(({ lines }) => lines.map(({ text }) => text)).find((text) => text.includes(`${macro}_TABLE`)); // prettier-ignore
+    expect(sensorInput(other, 'second-hotend').pullupOhms).toBe(1000);
+    expect(tableIn(other, 'SENSOR_SECOND_HOTEND')).not.toEqual(tableIn(facts, 'SENSOR_SECOND_HOTEND'));
+    expect(tableIn(other, 'SENSOR_HOTEND')).toEqual(tableIn(facts, 'SENSOR_HOTEND'));
   });
   it('every setting that is measured of it is found again by the figure on record', () => {
     const keys = calibrationsOf(two()).flatMap(({ id, sets }) => (OWN.includes(id) ? sets : []));

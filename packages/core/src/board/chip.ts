@@ -95,7 +95,8 @@ export const chipSchema = once(() =>
       kind: Joi.valid('eeprom', 'emulated').required(),
       bytes: Joi.number().integer().min(0).max(65536).required(),
     }).required(),
-    adc_bits: Joi.number().integer().min(6).max(24).required(),
+    // The kit's tables hold counts of 16 bits.
+    adc_bits: Joi.number().integer().min(6).max(16).required(),
     level_v: Joi.number().greater(0).max(24).required(),
     step_rate_hz: Joi.number().min(100).max(1e8).required(),
     interrupt_lines: Joi.number().integer().min(1).max(256),

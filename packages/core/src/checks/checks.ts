@@ -4,9 +4,11 @@ import type { Settings } from '../settings/setting';
 import { cardChecks } from './cardChecks';
 import type { Check } from './check';
 import type { MachineRecord } from './record';
+import { levelChecks } from './levelChecks';
 import { pinChecks } from './pinChecks';
 import { frameChecks } from './frameChecks';
 import { heatChecks } from './heatChecks';
+import { sensorChecks } from './sensorChecks';
 import { homingChecks } from './homingChecks';
 import { kitChecks } from './kitChecks';
 import { motionChecks } from './motionChecks';
@@ -35,6 +37,7 @@ import { nudgeChecks } from './nudgeChecks';
 /** Every check, in the order in which equal findings are listed. */
 export const CHECKS: readonly Check[] = [
   ...pinChecks,
+  ...levelChecks,
   ...supplyChecks,
   ...switchChecks,
   ...sharingChecks,
@@ -54,6 +57,7 @@ export const CHECKS: readonly Check[] = [
   ...needsChecks,
   ...overruledChecks,
   ...heatChecks,
+  ...sensorChecks,
   ...extrudeChecks,
   ...guardChecks,
   ...probeChecks,

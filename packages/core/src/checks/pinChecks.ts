@@ -1,6 +1,4 @@
 import { pinGroup } from '../board/chip';
-import { drivenVolts } from '../harness/judgeLeads';
-import { hasAdapter } from '../circuit/loads';
 import { type PlacedLead, placedLeads } from '../circuit/pinTable';
 import type { Facts } from '../machine/facts';
 import type { Check } from './check';
@@ -59,28 +57,7 @@ function cannot(part: string, role: string, contact: string, is: string, needs: 
   };
 }
 
-function overTolerance(facts: Facts): Spoken[] {
-  return onPins(facts).flatMap((lead) => {
-    const volts = drivenVolts(lead.part);
-    if (lead.role !== 'signal' || hasAdapter(lead.part, 'divider')) return [];
-    const tolerates = pinGroup(facts.chip, lead.net.pin)?.tolerates_v;
-    if (volts === undefined || tolerates === undefined || volts <= tolerates) return [];
-    return [
-      {
-        subject: { kind: 'part', id: lead.part.id } as const,
-        what: `${lead.part.id} can put ${volts} V on an input that stands ${tolerates} V.`,
-        why: 'The chip pin breaks, at once or later. Put a divider or an isolator in between, or use an open-collector sensor.',
-        evidence: [
-          `${lead.part.type.name}: output ${volts} V`,
-          `${lead.contact} is p${lead.net.pin}: tolerates ${tolerates} V`,
-        ],
-      },
-    ];
-  });
-}
-
 export const pinChecks: Check[] = [
   { id: 'pins.used-twice', severity: 'stop', run: usedTwice },
   { id: 'pins.capability', severity: 'stop', run: capability },
-  { id: 'level.over-tolerance', severity: 'stop', run: overTolerance },
 ];

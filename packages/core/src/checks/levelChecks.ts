@@ -1,0 +1,93 @@
+import { supplyVolts } from '../board/board';
+import { pinGroup } from '../board/chip';
+import { boardPullUp } from '../circuit/circuit';
+import { adapterOf } from '../circuit/loads';
+import { type PlacedLead, placedLeads } from '../circuit/pinTable';
+import type { Spoken } from '../finding/finding';
+import { drivenVolts } from '../harness/judgeLeads';
+import type { Facts } from '../machine/facts';
+import type { Check } from './check';
+
+/** A signal that an input reads, with what lifts it high: the part itself, or a resistor. */
+interface High {
+  part: PlacedLead['part'];
+  contact: string;
+  pin: number;
+  volts: number;
+  /** What lifts it, and to what, as evidence. */
+  by: string;
+  driven: boolean;
+}
+
+const rounded = (volts: number) => Number(volts.toFixed(2));
+
+/** What lifts a signal: what drives it, through its divider; and each resistor to a supply. */
+function liftedBy(facts: Facts, part: PlacedLead['part'], pin: number): Pick<High, 'volts' | 'by' | 'driven'>[] {
+  const landing = part.landing && 'leads' in part.landing ? part.landing : undefined;
+  const [driven, own, onBoard] = [drivenVolts(part), landing && adapterOf(landing, 'pull-up', 'signal'), boardPullUp(facts, pin)]; // prettier-ignore
+  const divider = landing && adapterOf(landing, 'divider', 'signal');
+  const share = divider ? divider.bottom_ohms / (divider.top_ohms + divider.bottom_ohms) : 1;
+  const through = divider ? `, through ${divider.top_ohms} Ω and ${divider.bottom_ohms} Ω` : '';
+  const ownVolts = own && supplyVolts(own.to, facts.machine.supply.volts_v);
+  return [
+    ...(driven === undefined ? [] : [{ volts: rounded(driven * share), by: `${part.type.name}: output ${driven} V${through}`, driven: true }]),
+    ...(own && ownVolts !== undefined ? [{ volts: ownVolts, by: `resistor in its lead: ${own.ohms} Ω to ${ownVolts} V`, driven: false }] : []),
+    ...(onBoard ? [{ volts: onBoard.to_v, by: `resistor on the board: ${onBoard.pull_up_ohms} Ω to ${onBoard.to_v} V`, driven: false }] : []),
+  ];
+} // prettier-ignore
+
+const highs = (facts: Facts): { lead: PlacedLead; pin: number; lifts: High[] }[] =>
+  placedLeads(facts).flatMap((lead) => {
+    const { part, role, needs, contact, net } = lead;
+    if (role !== 'signal' || needs !== 'in' || !('pin' in net)) return [];
+    const { pin } = net;
+    return [
+      { lead, pin, lifts: liftedBy(facts, part, pin).map((lift) => ({ part, contact, pin, ...lift })) },
+    ];
+  });
+
+function overTolerance(facts: Facts): Spoken[] {
+  return highs(facts).flatMap(({ pin, lifts }): Spoken[] => {
+    const tolerates = pinGroup(facts.chip, pin)?.tolerates_v;
+    const over = tolerates === undefined ? undefined : lifts.find(({ volts }) => volts > tolerates);
+    if (!over) return [];
+    const { part, contact, volts, by, driven } = over;
+    return [
+      {
+        subject: { kind: 'part', id: part.id },
+        what: driven
+          ? `${part.id} can put ${volts} V on an input that stands ${tolerates} V.`
+          : `A resistor lifts ${part.id} to ${volts} V, on an input that stands ${tolerates} V.`,
+        why: `The chip pin breaks, at once or later. ${driven ? 'Put a divider or an isolator in between, or use an open-collector sensor.' : 'Measure what the resistor goes to; it should go to what the chip runs at.'}`,
+        evidence: [by, `${contact} is p${pin}: tolerates ${tolerates} V`],
+      },
+    ];
+  });
+}
+
+/** Logic reads high from some such share of what it runs at; data sheets say 0.6 to 0.7. */
+const HIGH_FROM = 0.6;
+
+/** A signal that never comes high enough to be read as high: pressed and not pressed read the same. */
+function tooLow(facts: Facts): Spoken[] {
+  const { name, level_v: level } = facts.chip;
+  return highs(facts).flatMap(({ lead: { part, contact }, lifts }): Spoken[] => {
+    // What drives a signal is stronger than a resistor.
+    const [highest] = [...lifts].sort((one, other) => Number(other.driven) - Number(one.driven) || other.volts - one.volts); // prettier-ignore
+    if (!highest || highest.volts >= HIGH_FROM * level) return [];
+    return [
+      {
+        subject: { kind: 'part', id: part.id },
+        what: `${part.id} comes to ${highest.volts} V at most; ${name} reads high from some ${rounded(HIGH_FROM * level)} V.`,
+        why: 'It reads the same whether it is pressed or not: what runs towards it is not stopped. Use a sensor for these volts, or another divider.',
+        evidence: [...lifts.map(({ by }) => by), `${contact}: ${name} runs at ${level} V`],
+      },
+    ];
+  });
+}
+
+/** Whether what reaches an input is neither too much for its pin nor too little to be read. */
+export const levelChecks: Check[] = [
+  { id: 'level.over-tolerance', severity: 'stop', run: overTolerance },
+  { id: 'level.too-low', severity: 'stop', run: tooLow },
+];
