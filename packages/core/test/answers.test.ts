@@ -27,6 +27,7 @@ import { testPrint } from '../src/slicer/testPrint';
 import { writeEndCode, writeStartCode } from '../src/slicer/writeStartCode';
 import { carriedOut } from './fixtures/atTheMachine';
 import { CASES } from './fixtures/checkCases';
+import { RECORD_CASES } from './fixtures/recordCases';
 import { demoMachine, earlierKit, factsOf, findingsWith, installed, wholeKit } from './fixtures/demo';
 import { changes, drawer, EVERY_KIND, ploverJob, tailOf } from './fixtures/job';
 import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
@@ -111,6 +112,42 @@ describe('what was said before is said again', () => {
       findings: findingsWith(kit ? catalogues[kit] : installed.catalogue, machine, ...fires).filter((finding) => finding.id === id),
     })); // prettier-ignore
     await expect(inLines(said)).toMatchFileSnapshot('answers/checks.txt');
+  });
+
+  it('of every check that looks at more than the machine file', async () => {
+    const said = Object.entries(RECORD_CASES).map(([id, { edits, record, facts = {} }]) => {
+      const { fires = (same: Facts) => same } = facts;
+      const changed = fires(factsOf(applyEdits(demoMachine('plover'), edits?.fires ?? [])));
+      return { id, findings: check(changed, derive(changed), record?.fires).filter((finding) => finding.id === id) }; // prettier-ignore
+    });
+    await expect(inLines(said)).toMatchFileSnapshot('answers/recordChecks.txt');
+  });
+
+  it('of changes that cannot be together, or not at all', async () => {
+    const heaters = { heater: 'cartridge-24-60', thermistor: 't100-b' };
+    const together: [string, ...Parameters<typeof changes>][] = [
+      ['plover', { kind: 'new-board', board: 'harrow-h6', revision: 'B' }, { kind: 'same-board' }],
+      [
+        'plover',
+        { kind: 'hot-end', ...heaters },
+        { kind: 'heater', body: 'hotend', part: 'cartridge-24-40' },
+      ],
+      ['plover', { kind: 'supply', volts_v: 36, amps_a: 10 }],
+      ['plover', { kind: 'probe-removed' }],
+      ['plover', { kind: 'new-board', board: 'pipit-2', revision: '1' }],
+      [
+        'dunlin',
+        { kind: 'new-board', board: 'pipit-2', revision: '1' },
+        { kind: 'drivers', part: 'gannet-g5', microsteps: 16, axes: ['x', 'y', 'z', 'e'] },
+      ],
+      ['plover', { kind: 'new-board', board: 'fenwick-f8', revision: '2' }],
+      ['plover', { kind: 'new-board', board: 'alder-a32', revision: '1.1' }],
+      ['plover', { kind: 'kit-version', kit: 'lantern', version: '9.9.9' }],
+      ['dunlin', { kind: 'probe-removed' }, { kind: 'nozzle' }],
+      ['plover', { kind: 'nozzle' }, { kind: 'nozzle' }],
+    ];
+    const said = together.map(([machine, ...told]) => ({ machine, told, contradictions: tailOf(machine, ...changes(...told)).contradictions })); // prettier-ignore
+    await expect(inLines(said)).toMatchFileSnapshot('answers/contradictions.txt');
   });
 
   it('of every kind of change', async () => {

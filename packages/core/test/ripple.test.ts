@@ -264,8 +264,8 @@ describe('every kind of change', () => {
 });
 
 describe('contradictions', () => {
-  const ids = (...told: Parameters<typeof tailOf> extends [string, ...infer Rest] ? Rest : never) =>
-    tailOf('plover', ...told).contradictions.map((entry) => entry.id);
+  type Told = Parameters<typeof changes>[number];
+  const ids = (...told: Told[]) => tailOf('plover', ...told).contradictions.map((entry) => entry.id);
   const belt = (teeth: number) =>
     ({
       kind: 'drive',
@@ -305,7 +305,15 @@ describe('contradictions', () => {
       expect.arrayContaining(['supply-board', 'supply-heater']),
     );
     expect(ids({ kind: 'probe-removed' })).toContain('z-unknown');
-    expect(ids({ kind: 'new-board', board: 'pipit-2', revision: '1' })).toContain('driver-mode');
+    const pipit = { kind: 'new-board', board: 'pipit-2', revision: '1' } as const;
+    const drivers = (part: string): Told => ({ kind: 'drivers', part, microsteps: 16, axes: ['x', 'y', 'z', 'e'] }); // prettier-ignore
+    for (const part of ['hush-wire', 'gannet-g5']) expect(ids(pipit, drivers(part))).toContain('driver-mode');
+    expect(ids(pipit, drivers('dray-d1'))).toEqual([]);
+    // Modules that have no socket on the next board yet are held against all it has.
+    expect(ids({ kind: 'new-board', board: 'fenwick-f8', revision: '2' })).toContain('driver-mode');
+    expect(ids({ kind: 'new-board', board: 'harrow-h6', revision: 'B' })).toEqual([]);
+    // The drivers of the board before do not come along, whatever line they want.
+    expect(ids(pipit)).toEqual(['drivers-stay']);
   });
   it('a change that cannot be made is left out and told', () => {
     expect(ids({ kind: 'new-board', board: 'alder-a32', revision: '1.1' })).toEqual(['impossible']);

@@ -1,3 +1,4 @@
+import { takesMode } from '../board/takesMode';
 import { howTold } from '../parts/howTold';
 import { isFilled } from '../tree/filled';
 import { driverCurrents } from '../harness/electricity';
@@ -95,8 +96,7 @@ function driverMode(facts: Facts): Spoken[] {
     const socket = facts.board.sockets.find(({ id }) => id === socketOf(driver));
     if (!socket) return [];
     const { mode } = driver.type;
-    const cannot =
-      (mode === 'serial' && !socket.serial) || (mode === 'select' && socket.select === undefined);
+    const cannot = !takesMode(socket, mode);
     const jumper = facts.board.jumpers?.find(({ sets, of }) => sets === 'driver mode' && of === socket.id);
     const position = jumper?.positions.find(({ id }) => id === facts.machine.jumpers?.[jumper.id]);
     if (!cannot && (!position || position.mode === mode)) return [];

@@ -52,7 +52,7 @@ function stepsDisagree(facts: Facts, settings: Settings): Spoken[] {
     return [
       {
         subject: { kind: 'setting', id: key } as const,
-        what: `${name} steps differ ${(off * 100).toFixed(1)} % from what the drive gives.`,
+        what: `${name} steps are ${Math.abs(off * 100).toFixed(1)} % ${off < 0 ? 'fewer' : 'more'} than the drive gives.`,
         why: `A ${train.kind} allows ${slack * 100} %. Usually a microstep or gear fact is wrong, not the arithmetic.`,
         evidence: [`set: ${set} steps/mm`, `drive: ${gives}`],
         remedies: [{ label: `Use ${gives} from the drive`, edits: [resetEdit(key)] }],

@@ -1,8 +1,10 @@
+import { takesMode } from '../board/takesMode';
 import { fitsVoltage, takesVoltage } from '../circuit/loads';
-import { type Facts, partsOf, socketOf } from '../machine/facts';
+import { type Facts, partsOf, type PlacedPart, socketOf } from '../machine/facts';
 import type { Machine } from '../machine/machine';
 import { sameBoardType } from '../machine/same';
 import { pathInWords } from '../machine/pathInWords';
+import { howTold } from '../parts/howTold';
 import { differences } from '../tree/differences';
 import type { Path } from '../tree/path';
 import type { Change, ChangeKind } from './change';
@@ -163,16 +165,22 @@ const FACT_RULES: readonly FactRule[] = [
   {
     id: 'driver-mode',
     kinds: ['drivers', 'new-board'],
-    says: (_before, after) => {
-      const { sockets } = after.board;
+    says: (before, after, changes) => {
+      // Those of the board before do not come along.
+      if (driversStay(before, after, changes)) return undefined;
+      const { board } = after;
+      /** Its socket, or all of them while it has none on this board yet. */
+      const places = (driver: PlacedPart) => {
+        const own = board.sockets.filter(({ id }) => id === socketOf(driver));
+        return own.length > 0 ? own : board.sockets;
+      };
       const wrong = partsOf(after, 'driver').find(
-        (driver) =>
-          driver.type.mode === 'serial' && !sockets.find((socket) => socket.id === socketOf(driver))?.serial,
+        (driver) => !places(driver).some((socket) => takesMode(socket, driver.type.mode)),
       );
       return (
         wrong && {
-          what: `${wrong.type.name} is set up over a serial line, and ${after.board.name} has none at that socket.`,
-          why: 'Without it the driver keeps its power-on current and mode. Take a stand-alone driver.',
+          what: `${howTold(wrong.type)}, and ${board.name} has no line for it there.`,
+          why: `Without it the driver keeps its power-on current and mode. ${board.drivers === 'soldered' ? 'Look again at what is printed on it.' : 'Take a stand-alone driver.'}`,
         }
       );
     },
