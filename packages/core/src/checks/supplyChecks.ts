@@ -50,6 +50,23 @@ function voltage(facts: Facts): Spoken[] {
   });
 }
 
+/** A part that says nothing of its volts, on a supply: a heater's are those of its watts. */
+function voltsUnknown(facts: Facts): Spoken[] {
+  return placedLeads(facts).flatMap(({ part, role, contact, net }): Spoken[] => {
+    if (role !== 'supply' || net.kind !== 'supply' || part.type.kind === 'heater') return [];
+    if (part.type.supply_v !== undefined) return [];
+    const gets = supplyAt(facts, part.landing) ?? supplyVolts(net.source, facts.machine.supply.volts_v);
+    return [
+      {
+        subject: { kind: 'part', id: part.id },
+        what: `How many volts does ${part.id} take?`,
+        why: `It is on ${gets} V: what is made for less burns. Read its label, and say it where ${part.type.name} is described.`,
+        evidence: [`${part.type.name}: no volts of its own`, `${contact}: ${net.source}, ${gets} V here`],
+      },
+    ];
+  });
+}
+
 function current(facts: Facts): Spoken[] {
   return (
     headerLoads(facts)
@@ -146,6 +163,7 @@ function socketless(facts: Facts): Spoken[] {
 
 export const supplyChecks: Check[] = [
   { id: 'supply.board', severity: 'stop', run: boardVoltage },
+  { id: 'supply.volts-unknown', severity: 'question', run: voltsUnknown },
   { id: 'supply.voltage', severity: 'stop', run: voltage },
   { id: 'header.current', severity: 'stop', run: current },
   { id: 'rail.current', severity: 'stop', run: railCurrent },

@@ -170,7 +170,11 @@ const common = once(() => ({
     .items(
       Joi.object<Lead>({
         role: Joi.valid('signal', 'supply', 'ground', 'control').required(),
-        needs: Joi.valid('in', 'out', 'adc', 'pwm', 'sw'),
+        // Without it nobody could tell whether a contact serves it.
+        needs: Joi.valid('in', 'out', 'adc', 'pwm', 'sw').when('role', {
+          is: Joi.valid('signal', 'control'),
+          then: Joi.required(),
+        }),
         interrupt: Joi.boolean(),
         pwm_hz: positive(),
         high_from_v: positive(),
