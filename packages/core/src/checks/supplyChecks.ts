@@ -50,21 +50,35 @@ function voltage(facts: Facts): Spoken[] {
   });
 }
 
-/** A part that says nothing of its volts, on a supply: a heater's are those of its watts. */
-function voltsUnknown(facts: Facts): Spoken[] {
-  return placedLeads(facts).flatMap(({ part, role, contact, net }): Spoken[] => {
+/** Parts on a supply, each with what reaches it there; a heater says its own by its watts. */
+const fed = (facts: Facts) =>
+  placedLeads(facts).flatMap(({ part, role, contact, net }) => {
     if (role !== 'supply' || net.kind !== 'supply' || part.type.kind === 'heater') return [];
-    if (part.type.supply_v !== undefined) return [];
     const gets = supplyAt(facts, part.landing) ?? supplyVolts(net.source, facts.machine.supply.volts_v);
-    return [
-      {
-        subject: { kind: 'part', id: part.id },
-        what: `How many volts does ${part.id} take?`,
-        why: `It is on ${gets} V: what is made for less burns. Read its label, and say it where ${part.type.name} is described.`,
-        evidence: [`${part.type.name}: no volts of its own`, `${contact}: ${net.source}, ${gets} V here`],
-      },
-    ];
+    return [{ part, gets, at: `${contact}: ${net.source}, ${gets} V here` }];
   });
+
+function voltsUnknown(facts: Facts): Spoken[] {
+  return fed(facts)
+    .filter(({ part }) => part.type.supply_v === undefined)
+    .map(({ part: { id, type }, gets, at }) => ({
+      subject: { kind: 'part', id },
+      what: `How many volts does ${id} take?`,
+      why: `It is on ${gets} V: what is made for less burns. Read its label, and say it where ${type.name} is described.`,
+      evidence: [`${type.name}: no volts of its own`, at],
+    }));
+}
+
+/** What nobody said is counted as nothing, and what is counted must not look like all. */
+function drawsUnknown(facts: Facts): Spoken[] {
+  return fed(facts)
+    .filter(({ part }) => part.type.draws_a === undefined)
+    .map(({ part: { id, type }, at }) => ({
+      subject: { kind: 'part', id },
+      what: `How many amperes does ${id} draw?`,
+      why: `It is counted as nothing in what the supply, its header and its rail give. Read its label, and say it where ${type.name} is described.`,
+      evidence: [`${type.name}: no amperes of its own`, at],
+    }));
 }
 
 function current(facts: Facts): Spoken[] {
@@ -164,6 +178,7 @@ function socketless(facts: Facts): Spoken[] {
 export const supplyChecks: Check[] = [
   { id: 'supply.board', severity: 'stop', run: boardVoltage },
   { id: 'supply.volts-unknown', severity: 'question', run: voltsUnknown },
+  { id: 'supply.draws-unknown', severity: 'question', run: drawsUnknown },
   { id: 'supply.voltage', severity: 'stop', run: voltage },
   { id: 'header.current', severity: 'stop', run: current },
   { id: 'rail.current', severity: 'stop', run: railCurrent },
