@@ -47,6 +47,16 @@ describe('a second extruder', () => {
     expect(tableIn(other, 'SENSOR_SECOND_HOTEND')).not.toEqual(tableIn(facts, 'SENSOR_SECOND_HOTEND'));
     expect(tableIn(other, 'SENSOR_HOTEND')).toEqual(tableIn(facts, 'SENSOR_HOTEND'));
   });
+  it('a resistor in the lead of a sensor is reckoned with, beside that of its input or alone', () => {
+    const own = { path: ['harness', 'e2-sensor', 'with'], value: [{ kind: 'pull-up', lead: 'signal', ohms: 4700, to: '3v3' }] }; // prettier-ignore
+    const facts = two(own);
+    const alone = { ...facts, board: { ...facts.board, inputs: [] } };
+    expect(sensorInput(facts, 'second-hotend').pullupOhms).toBeCloseTo(2350);
+    expect(sensorInput(alone, 'second-hotend').pullupOhms).toBe(4700);
+    const open = check(alone, derive(alone)).flatMap(({ id, subject }) => (id === 'sensor.no-pull-up' ? [subject.id] : [])); // prettier-ignore
+    expect(open).toContain('hotend-sensor');
+    expect(open).not.toContain('e2-sensor');
+  });
   it('every setting that is measured of it is found again by the figure on record', () => {
     const keys = calibrationsOf(two()).flatMap(({ id, sets }) => (OWN.includes(id) ? sets : []));
     const figures = [

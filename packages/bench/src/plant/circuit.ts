@@ -104,7 +104,10 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
         ? [resistor(signal.pin, supplyVolts(adapter.to, vin), () => 1 / adapter.ohms)]
         : [];
     if (type.kind === 'thermistor')
-      return [...pulled, ...between(part, () => 1 / doing.ohms(id)), ...assumedPullUp(signal, live.pullUps)];
+      return [
+        ...between(part, () => 1 / doing.ohms(id)),
+        ...(adapter ? pulled : assumedPullUp(signal, live.pullUps)),
+      ];
     if (isContact(type)) return [...pulled, ...between(part, () => (doing.closed(id) ? 1 / CLOSED_OHMS : 0))];
     return [...pulled, ...electronic(part, type, signal)];
   }
@@ -117,7 +120,7 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
     return [];
   }
 
-  /** A sensor input whose pull-up the board file does not tell has the usual one. */
+  /** A sensor input of which nobody tells a pull-up has the usual one. */
   function assumedPullUp(signal: End, known: readonly InputCircuit[]): HeldPin[] {
     if (signal.kind !== 'pin' || facts.board.inputs.some(({ pin }) => pin === signal.pin)) return [];
     return known.length === 0 ? [] : [resistor(signal.pin, facts.chip.level_v, () => 1 / USUAL_PULL_UP_OHMS)];

@@ -1,6 +1,5 @@
-import { supplyVolts } from '../board/board';
 import { pinGroup } from '../board/chip';
-import { boardPullUp } from '../circuit/circuit';
+import { type Lifting, liftingResistors } from '../circuit/circuit';
 import { adapterOf } from '../circuit/loads';
 import { type PlacedLead, placedLeads } from '../circuit/pinTable';
 import type { Spoken } from '../finding/finding';
@@ -21,18 +20,20 @@ interface High {
 
 const rounded = (volts: number) => Number(volts.toFixed(2));
 
+const RESISTOR: Readonly<Record<Lifting['at'], string>> = {
+  board: 'resistor on the board',
+  lead: 'resistor in its lead',
+};
+
 /** What lifts a signal: what drives it, through its divider; and each resistor to a supply. */
 function liftedBy(facts: Facts, part: PlacedLead['part'], pin: number): Pick<High, 'volts' | 'by' | 'driven'>[] {
-  const landing = part.landing && 'leads' in part.landing ? part.landing : undefined;
-  const [driven, own, onBoard] = [drivenVolts(part), landing && adapterOf(landing, 'pull-up', 'signal'), boardPullUp(facts, pin)]; // prettier-ignore
-  const divider = landing && adapterOf(landing, 'divider', 'signal');
+  const driven = drivenVolts(part);
+  const divider = part.landing && 'leads' in part.landing ? adapterOf(part.landing, 'divider', 'signal') : undefined;
   const share = divider ? divider.bottom_ohms / (divider.top_ohms + divider.bottom_ohms) : 1;
   const through = divider ? `, through ${divider.top_ohms} Ω and ${divider.bottom_ohms} Ω` : '';
-  const ownVolts = own && supplyVolts(own.to, facts.machine.supply.volts_v);
   return [
     ...(driven === undefined ? [] : [{ volts: rounded(driven * share), by: `${part.type.name}: output ${driven} V${through}`, driven: true }]),
-    ...(own && ownVolts !== undefined ? [{ volts: ownVolts, by: `resistor in its lead: ${own.ohms} Ω to ${ownVolts} V`, driven: false }] : []),
-    ...(onBoard ? [{ volts: onBoard.to_v, by: `resistor on the board: ${onBoard.pull_up_ohms} Ω to ${onBoard.to_v} V`, driven: false }] : []),
+    ...liftingResistors(facts, part, pin).map(({ at, ohms, volts }) => ({ volts, by: `${RESISTOR[at]}: ${ohms} Ω to ${volts} V`, driven: false })),
   ];
 } // prettier-ignore
 

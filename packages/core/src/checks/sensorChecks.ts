@@ -1,4 +1,4 @@
-import { boardPullUp } from '../circuit/circuit';
+import { liftingResistors } from '../circuit/circuit';
 import { placedLeads } from '../circuit/pinTable';
 import { pinGroup } from '../board/chip';
 import type { Spoken } from '../finding/finding';
@@ -17,13 +17,13 @@ const measured = (facts: Facts) =>
     if (part.type.kind !== 'thermistor' || needs !== 'adc' || !('pin' in net)) return [];
     // Another pin is told of as one that cannot measure.
     if (!pinGroup(facts.chip, net.pin)?.can.includes('adc')) return [];
-    return [{ part, contact, pin: net.pin, input: boardPullUp(facts, net.pin) }];
+    return [{ part, contact, pin: net.pin, resistors: liftingResistors(facts, part, net.pin) }];
   });
 
 function noPullUp(facts: Facts): Spoken[] {
   const { name, revision } = facts.board;
-  return measured(facts).flatMap(({ part, contact, pin, input }): Spoken[] => {
-    if (input) return [];
+  return measured(facts).flatMap(({ part, contact, pin, resistors }): Spoken[] => {
+    if (resistors.length > 0) return [];
     return [
       {
         subject: { kind: 'part', id: part.id },
@@ -37,14 +37,15 @@ function noPullUp(facts: Facts): Spoken[] {
 
 function otherRail(facts: Facts): Spoken[] {
   const { chip } = facts;
-  return measured(facts).flatMap(({ part, contact, pin, input }): Spoken[] => {
-    if (!input || input.to_v === chip.level_v) return [];
+  return measured(facts).flatMap(({ part, contact, pin, resistors }): Spoken[] => {
+    const other = resistors.find(({ volts }) => volts !== chip.level_v);
+    if (!other) return [];
     return [
       {
         subject: { kind: 'part', id: part.id },
-        what: `The resistor of ${part.id} at ${contact} goes to ${input.to_v} V; ${chip.name} measures against ${chip.level_v} V.`,
+        what: `The resistor of ${part.id} at ${contact} goes to ${other.volts} V; ${chip.name} measures against ${chip.level_v} V.`,
         why: 'Temperatures are reckoned as if both were the same: each would be wrong, and an open sensor puts the full voltage on the pin. Measure it unpowered, and say at the board what it is.',
-        evidence: [`p${pin} at ${contact}: ${input.pull_up_ohms} Ω to ${input.to_v} V`, `${chip.name}: ${chip.level_v} V`],
+        evidence: [`p${pin} at ${contact}: ${other.ohms} Ω to ${other.volts} V`, `${chip.name}: ${chip.level_v} V`],
       },
     ];
   });

@@ -1,5 +1,5 @@
 import type { Catalogue } from '../catalogue/catalogue';
-import { boardPullUp } from '../circuit/circuit';
+import { liftingResistors } from '../circuit/circuit';
 import { pinOf } from '../circuit/pinTable';
 import { type Facts, partFor } from '../machine/facts';
 import { spareSensor } from '../machine/spareSensor';
@@ -16,13 +16,15 @@ const sensorOf = (facts: Facts, sensor: string) =>
     ? spareSensor(facts)
     : partFor(facts, 'thermistor', WARMED.find((body) => heatKey(body) === sensor) ?? sensor);
 
-/** How the chip reads a sensor (`hotend`, `second-hotend`, `second`, …): its bits, and the pull-up of the input it sits on. */
+/** How the chip reads a sensor (`hotend`, `second-hotend`, `second`, …): its bits, and what pulls it up, board and lead together. */
 export function sensorInput(facts: Facts, sensor: string): { bits: number; pullupOhms: number } {
-  const pin = pinOf(facts, sensorOf(facts, sensor), 'signal');
+  const part = sensorOf(facts, sensor);
+  const resistors = part ? liftingResistors(facts, part, pinOf(facts, part, 'signal')) : [];
+  const [first] = resistors;
   return {
     bits: facts.chip.adc_bits,
-    pullupOhms: boardPullUp(facts, pin)?.pull_up_ohms ?? USUAL_PULL_UP_OHMS,
-  };
+    pullupOhms: resistors.slice(1).reduce((all, { ohms }) => (all * ohms) / (all + ohms), first?.ohms ?? USUAL_PULL_UP_OHMS),
+  }; // prettier-ignore
 }
 
 /** Every thermistor of the catalogue. */
