@@ -43,14 +43,21 @@ export function useFocusKept(): void {
       last = undefined;
       nextIn(home)?.focus({ preventScroll: place === home });
     };
-    // Looked at once a frame at most: the bench draws many times a second.
+    // Looked at once a frame at most: the bench draws many times a second. The browser takes the focus from what was
+    // switched off at the end of a frame, after what is planned for it: so it is looked at in the one behind, too.
+    let due = 0;
     let planned = 0;
+    const lookAndPlan = () => {
+      look();
+      due -= 1;
+      planned = due > 0 ? requestAnimationFrame(lookAndPlan) : 0;
+    };
     const observer = new MutationObserver(() => {
       if (!last) return;
       wasOff ||= last.isConnected && isOff(last);
       if (last.isConnected && !wasOff) return;
-      cancelAnimationFrame(planned);
-      planned = requestAnimationFrame(look);
+      due = 2;
+      planned ||= requestAnimationFrame(lookAndPlan);
     });
     document.addEventListener('focusin', took);
     observer.observe(document.body, { childList: true, subtree: true, attributeFilter: ['disabled', 'data-loading'] }); // prettier-ignore
