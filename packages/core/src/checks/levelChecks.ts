@@ -7,13 +7,10 @@ import { drivenVolts } from '../harness/judgeLeads';
 import type { Facts } from '../machine/facts';
 import type { Check } from './check';
 
-/** A signal that an input reads, with what lifts it high: the part itself, or a resistor. */
-interface High {
-  part: PlacedLead['part'];
-  contact: string;
-  pin: number;
+/** What lifts a signal high, and to what: the part itself, or a resistor. */
+interface Lift {
   volts: number;
-  /** What lifts it, and to what, as evidence. */
+  /** As evidence. */
   by: string;
   driven: boolean;
 }
@@ -26,7 +23,7 @@ const RESISTOR: Readonly<Record<Lifting['at'], string>> = {
 };
 
 /** What lifts a signal: what drives it, through its divider; and each resistor to a supply. */
-function liftedBy(facts: Facts, part: PlacedLead['part'], pin: number): Pick<High, 'volts' | 'by' | 'driven'>[] {
+function liftedBy(facts: Facts, part: PlacedLead['part'], pin: number): Lift[] {
   const driven = drivenVolts(part);
   const divider = part.landing && 'leads' in part.landing ? adapterOf(part.landing, 'divider', 'signal') : undefined;
   const share = divider ? divider.bottom_ohms / (divider.top_ohms + divider.bottom_ohms) : 1;
@@ -37,22 +34,19 @@ function liftedBy(facts: Facts, part: PlacedLead['part'], pin: number): Pick<Hig
   ];
 } // prettier-ignore
 
-const highs = (facts: Facts): { lead: PlacedLead; pin: number; lifts: High[] }[] =>
-  placedLeads(facts).flatMap((lead) => {
-    const { part, role, needs, contact, net } = lead;
-    if (role !== 'signal' || needs !== 'in' || !('pin' in net)) return [];
-    const { pin } = net;
-    return [
-      { lead, pin, lifts: liftedBy(facts, part, pin).map((lift) => ({ part, contact, pin, ...lift })) },
-    ];
+/** Signals at pins that read high and low; those of thermistors are measured. */
+const readSignals = (facts: Facts) =>
+  placedLeads(facts).flatMap(({ part, role, contact, net }) => {
+    if (role !== 'signal' || part.type.kind === 'thermistor' || !('pin' in net)) return [];
+    return [{ part, contact, pin: net.pin, lifts: liftedBy(facts, part, net.pin) }];
   });
 
 function overTolerance(facts: Facts): Spoken[] {
-  return highs(facts).flatMap(({ pin, lifts }): Spoken[] => {
+  return readSignals(facts).flatMap(({ part, contact, pin, lifts }): Spoken[] => {
     const tolerates = pinGroup(facts.chip, pin)?.tolerates_v;
     const over = tolerates === undefined ? undefined : lifts.find(({ volts }) => volts > tolerates);
     if (!over) return [];
-    const { part, contact, volts, by, driven } = over;
+    const { volts, by, driven } = over;
     return [
       {
         subject: { kind: 'part', id: part.id },
@@ -72,7 +66,7 @@ const HIGH_FROM = 0.6;
 /** A signal that never comes high enough to be read as high: pressed and not pressed read the same. */
 function tooLow(facts: Facts): Spoken[] {
   const { name, level_v: level } = facts.chip;
-  return highs(facts).flatMap(({ lead: { part, contact }, lifts }): Spoken[] => {
+  return readSignals(facts).flatMap(({ part, contact, lifts }): Spoken[] => {
     // What drives a signal is stronger than a resistor.
     const [highest] = [...lifts].sort((one, other) => Number(other.driven) - Number(one.driven) || other.volts - one.volts); // prettier-ignore
     if (!highest || highest.volts >= HIGH_FROM * level) return [];

@@ -13,8 +13,8 @@ import type { Check } from './check';
 
 /** Thermistors on a pin that measures, with what the board has there. */
 const measured = (facts: Facts) =>
-  placedLeads(facts).flatMap(({ part, needs, contact, net }) => {
-    if (part.type.kind !== 'thermistor' || needs !== 'adc' || !('pin' in net)) return [];
+  placedLeads(facts).flatMap(({ part, role, contact, net }) => {
+    if (part.type.kind !== 'thermistor' || role !== 'signal' || !('pin' in net)) return [];
     // Another pin is told of as one that cannot measure.
     if (!pinGroup(facts.chip, net.pin)?.can.includes('adc')) return [];
     return [{ part, contact, pin: net.pin, resistors: liftingResistors(facts, part, net.pin) }];
