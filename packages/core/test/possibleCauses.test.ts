@@ -37,6 +37,15 @@ describe('what may be behind a finding is possible on the machine', () => {
     expect(JSON.stringify(powerStages(facts)).includes('the jumper that picks')).toBe(jumper);
   }); // prettier-ignore
 
+  it('where USB can feed the logic alone, a supply that is off moves and warms nothing', () => {
+    for (const board of boards) {
+      const facts = { ...demo('plover'), board };
+      const usb = (board.jumpers ?? []).some(({ sets }) => sets === 'usb power');
+      const off = (proof: Proof, finding: string) => causes(proof, finding).includes('supply is off');
+      expect([off(first(motorProofs(facts)), 'nothing'), off(first(heaterProofs(facts)), 'none')]).toEqual([usb, usb]);
+    }
+  }); // prettier-ignore
+
   it('what a machine has not got is behind nothing', () => {
     const [plover, bittern, dunlin] = [demo('plover'), demo('bittern'), demo('dunlin')];
     const shared = (facts: Facts) => causes(first(motorProofs(facts)), 'other').includes('share the belt');
@@ -61,6 +70,10 @@ describe('what may be behind a finding is possible on the machine', () => {
     // Levers without a supply: Plover's are closed at rest, Bittern's open.
     for (const id of ['plover', 'bittern']) expect(told(id, 'switch-x', 'never')).not.toContain('supply');
     expect(told('plover', 'probe', 'never')).toContain('no supply or the wrong one');
+    // What drives its line by itself floats for no want of a pull-up; a contact, and what only pulls down, may.
+    const lifted = (id: string, step: string) => told(id, step, 'chatters').includes('pull-up');
+    expect([lifted('plover', 'probe'), lifted('plover', 'switch-x'), lifted('bittern', 'probe')]).toEqual([false, true, true]);
+    expect(told('plover', 'probe', 'chatters')).toContain('no supply or the wrong one');
     const closed = (id: string, step: string) => told(id, step, 'always').includes('closed at rest');
     expect([closed('plover', 'switch-x'), closed('bittern', 'switch-x'), closed('plover', 'probe')]).toEqual([true, false, false]);
     expect(told('plover', 'warm-hotend', 'other')).toContain('two sensors');

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import { type Answer, NO_ANSWER } from '../src/bringup/procedure';
 import { guardProofs } from '../src/proofs/guards';
 import { heaterProofs } from '../src/proofs/heaters';
 import { homingProofs } from '../src/proofs/homing';
+import { identityProof } from '../src/proofs/identity';
 import { lampProofs } from '../src/proofs/lamp';
 import { extruderProofs, motorProofs } from '../src/proofs/motors';
 import { causesOf, type Proof } from '../src/proofs/proof';
@@ -84,6 +86,7 @@ describe('a heater alone', () => {
     ['far too fast', { pace: paced(0.2) }, 'fast'],
     ['not at all', { pace: 0 }, 'none'],
     ['and another with it', { pace: 1, other: 0.5 }, 'other'],
+    ['and another leaps, as no body can', { pace: 1, other: 4 }, 'leaps'],
     ['before it is asked', { stuck: true }, 'stuck'],
     ['and is still switched on when asked for none', { pace: paced(1), dutyAfter: 0.4 }, 'stuck'],
   ])('warms %s', (_, how, is) => {
@@ -110,6 +113,27 @@ describe('a heater alone', () => {
     const { is } = outcomeOf(step, { board: (line) => (sent.push(line), ['done']) });
     expect(is).toBe('refused');
     expect(sent.filter((line) => line.startsWith('M104'))).toEqual(['M104 S0']);
+  });
+});
+
+describe('a board that nobody hears', () => {
+  const step = identityProof(plover);
+  const ends = (answer: Answer) => {
+    const going = step.run(undefined);
+    going.next();
+    const over = going.next(answer);
+    return over.done ? over.value.finding : undefined;
+  };
+  it.each([
+    ['nothing comes', { lines: [], problem: NO_ANSWER }, 'silent', /lamp/],
+    ['what comes cannot be read', { lines: [], problem: NO_ANSWER, noise: true }, 'unreadable', /speeds/],
+  ] as const)('%s: the likeliest is told first', (_, { ...answer }, finding, about) => {
+    expect(ends({ ...answer, lines: [] })).toBe(finding);
+    const [likeliest] = causesOf(step, finding);
+    expect(`${likeliest?.cause} ${likeliest?.look}`).toMatch(about);
+  });
+  it('the power that went is no silence', () => {
+    expect(ends({ lines: [], problem: 'the power was switched off' })).toBe('refused');
   });
 });
 

@@ -1,4 +1,5 @@
 import type { Edit } from '@jolly/core/machine/edit';
+import { certain } from '@jolly/core/tree/certain';
 import { describe, expect, it } from 'vitest';
 import { own, type Talk, workshop } from './fixtures/builtMachine';
 
@@ -108,6 +109,28 @@ describe('drivers that are told', () => {
     expect(told[0]).toBe('driver axis=x state=silent');
     expect(told[1]).toMatch(/^driver axis=y state=well amps=0\.84 degrees=\d+$/);
     expect(talk.bench.truth().drivers.x?.amps).toBeCloseTo(0.6, 2);
+  });
+  it.each([
+    ['without reports it is told as the motors are let in', false],
+    ['with reports it is told as it answers again', true],
+  ])('a module that was without supply has forgotten what it was told; %s', async (_, report) => {
+    const talk = await plover.builtWith(own('driver.report', report), own('torque.x', 'by-speed'));
+    const told = () => {
+      const { amps, fullForceFrom } = certain(talk.bench.truth().drivers.x, 'its driver');
+      return { amps, fullForceFrom };
+    };
+    const before = told();
+    talk.ask('G91');
+    if (report) talk.ask('G1 X1');
+    talk.bench.change((live) => void (live.supplyOff = true));
+    talk.bench.advance(1);
+    talk.bench.change((live) => void (live.supplyOff = false));
+    expect(told().amps).not.toBeCloseTo(before.amps, 3);
+    expect(told().fullForceFrom).not.toBe(before.fullForceFrom);
+    talk.bench.advance(1);
+    if (!report) talk.ask('G1 X1');
+    talk.bench.advance(0.1);
+    expect(told()).toEqual(before);
   });
   it('a module that shuts down stops everything, with a report; without one it says nothing', async () => {
     for (const report of [true, false]) {

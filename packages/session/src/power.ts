@@ -20,6 +20,7 @@ import { type BoardReadings, withLine } from '@jolly/core/bringup/boardReading';
 import { type HeatCurve, withPoint } from '@jolly/core/bringup/heatCurve';
 import type { Answer } from '@jolly/core/bringup/procedure';
 import { parseReply } from '@jolly/core/bringup/reply';
+import { isUnreadable } from '@jolly/core/bringup/unreadable';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
 import { type AskQueue, askQueue, type Heard } from './askQueue';
@@ -40,6 +41,8 @@ export interface Powered {
   power: Power;
   /** What the board says of place, heat, switches and state, each with when it was heard; none while it is off. */
   readings: BoardReadings;
+  /** It was asked, and nothing that can be read has come since the power came on. */
+  mute?: true;
   /** What the board said of its stored settings when it woke up. */
   store?: StoreWord;
   look?: BenchLook;
@@ -159,6 +162,11 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     if (before.power.state === 'on') say('done', 'Power off');
   }
 
+  function seen(look: BenchLook): void {
+    const unanswered = queue?.passed(look.nowS) === true;
+    change({ look, ...(unanswered && { mute: true }) });
+  }
+
   function hear(line: string, atS: number): void {
     const { readings, curve, look } = powered.now();
     const { word, values } = parseReply(line);
@@ -166,7 +174,10 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     // The firmware says one of these words; see lantern/README.
     if (word === 'awake') change({ readings: known, store: values['store'] as StoreWord });
     else if (known !== readings) change({ readings: known, curve: withPoint(curve, known, look?.nowS ?? 0) });
-    if (!queue?.hear(line, atS)) say('heard', line);
+    const quiet = queue?.hear(line, atS) === true;
+    if (isUnreadable(line)) return say('heard', `(${line.length} letters that cannot be read)`);
+    if (powered.now().mute) change({ mute: undefined });
+    if (!quiet) say('heard', line);
   }
 
   async function wakeUp(cardSeen: boolean, signal: AbortSignal): Promise<void> {
@@ -213,7 +224,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
       state,
       {
         look: (look) => {
-          if (!signal.aborted) change({ look });
+          if (!signal.aborted) seen(look);
         },
       },
       begins,

@@ -1,3 +1,4 @@
+import { NO_ANSWER } from '@jolly/core/bringup/procedure';
 import { describe, expect, it } from 'vitest';
 import { askQueue } from '../src/askQueue';
 
@@ -123,5 +124,28 @@ describe('askQueue', () => {
     // A queue that was emptied takes the next question at once.
     void queue.ask('M105');
     expect(sent.at(-1)).toEqual(['M105', false]);
+  }); // prettier-ignore
+  it('a board that never answered is waited for a while, for further lines less', async () => {
+    const sent: string[] = [];
+    const queue = askQueue((line) => sent.push(line));
+    expect(queue.passed(3)).toBe(false);
+    const [first, second] = [queue.ask('state', true), queue.ask('M115')];
+    expect([10, 12, 14.9].map((s) => queue.passed(s))).toEqual([false, false, false]);
+    expect(queue.passed(15)).toBe(true);
+    expect(await first).toEqual({ lines: [], problem: NO_ANSWER, atS: 15 });
+    expect(sent).toEqual(['state', 'M115']);
+    queue.hear('\u00f3\u0081\u00b7');
+    expect([16, 16.9].map((s) => queue.passed(s))).toEqual([false, false]);
+    expect(queue.passed(17)).toBe(true);
+    expect(await second).toMatchObject({ problem: NO_ANSWER, noise: true });
+    expect(queue.idle()).toBe(true);
+  });
+  it.each(['done', 'error: unknown', 'meanwhile state doing=waiting'])('one that said %s is waited for as long as it takes', (line) => {
+    const queue = askQueue(() => undefined);
+    void queue.ask('M109 S200');
+    queue.hear(line);
+    void queue.ask('M105');
+    expect([0, 100, 10_000].map((s) => queue.passed(s))).toEqual([false, false, false]);
+    expect(queue.idle()).toBe(false);
   }); // prettier-ignore
 });

@@ -134,6 +134,7 @@ describe('power', () => {
 function looked() {
   const begun: { begins: Beginning | undefined; hands: readonly HandAct[]; state: BoardState }[] = [];
   let seen: (look: BenchLook) => void = () => undefined;
+  let hear: (line: string, atS: number) => void = () => undefined;
   let now = 1000;
   const log: string[] = [];
   let kept: TurnedScrew[] = [];
@@ -150,7 +151,7 @@ function looked() {
       seen = look;
       return {
         kind: 'bench',
-        open: () => Promise.resolve({}),
+        open: (onLine) => ((hear = onLine), Promise.resolve({})),
         close: () => undefined,
         writeLine: (line) => void log.push(line),
         setStepping: (on) => void log.push(`stepping ${on}`),
@@ -170,8 +171,42 @@ function looked() {
     clock: () => now,
     every: () => () => undefined,
   });
-  return { control, begun, log, kept: (screws = kept) => (kept = screws), seen: (look: BenchLook) => seen(look), later: (ms: number) => (now += ms) };
+  return { control, begun, log, kept: (screws = kept) => (kept = screws), seen: (look: BenchLook) => seen(look), line: (line: string) => hear(line, 0), later: (ms: number) => (now += ms) };
 } // prettier-ignore
+
+describe('a board that does not answer', () => {
+  it('is mute until something can be read; noise is said to be noise', async () => {
+    const { control, log, seen, line } = looked();
+    await control.powerOn();
+    const at = (nowS: number) =>
+      seen({ nowS, view: { position: {}, temperatureC: {} } } as unknown as BenchLook);
+    const asked = control.ask('M115');
+    at(0);
+    at(4);
+    expect(control.powered.now().mute).toBeUndefined();
+    // How it stands is asked first, by the window itself.
+    at(5);
+    expect(control.powered.now().mute).toBe(true);
+    at(5);
+    at(6);
+    expect((await asked).problem).toBe('no answer');
+    expect(control.powered.now().mute).toBe(true);
+    line('\u00f3\u0081\u00b7');
+    expect(control.powered.now().mute).toBe(true);
+    expect(log.at(-1)).toBe('heard: (3 letters that cannot be read)');
+    line('awake store=fresh');
+    expect(control.powered.now().mute).toBeUndefined();
+    void control.ask('M115');
+    line('lantern name="Plover"');
+    line('done');
+    void control.ask('G28');
+    at(11);
+    at(500);
+    expect(control.powered.now().mute).toBeUndefined();
+    control.powerOff();
+    expect(control.powered.now().mute).toBeUndefined();
+  });
+});
 
 describe('what outlives the power', () => {
   it('the place and warmth it was left in, with how long ago; the hands, the pace and the card', async () => {

@@ -25,6 +25,8 @@ const TICK_NS = 1e6;
 const CARD_NS = 0.2e6;
 /** Share of a chip's time that pulses take at its highest step rate. */
 const PULSE_SHARE = 0.85;
+/** Bytes without the end of a line are handed over when nothing more has come for so long. */
+const PAUSE_NS = 0.1e9;
 /** The chip is told to be behind at most so often. */
 const BEHIND_EVERY_NS = 1e9;
 
@@ -118,6 +120,8 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     waitedNs: 0,
     behindTold: -Infinity,
     fedAt: beganNs,
+    /** The last byte the board sent was there. */
+    byteAt: beganNs,
   };
   let crashed = false;
   let text = '';
@@ -128,12 +132,19 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   const leaving: { at: number; line: string }[] = [];
   const line = new Wire((byte, at) => {
     const letter = String.fromCharCode(line.understands(hostSpeed()) ? byte : misheard(byte));
+    handOverAfterPause(at);
+    time.byteAt = at;
     if (letter !== '\n') text += letter;
-    // A line without an end is handed over as it is.
-    if (letter !== '\n' && text.length < LONGEST_LINE) return;
+    if (letter === '\n' || text.length >= LONGEST_LINE) handOver(at);
+  });
+  function handOver(at: number): void {
     leaving.push({ at, line: text });
     text = '';
-  });
+  }
+  /** A line without an end, as one at another speed is, is handed over as it is. */
+  function handOverAfterPause(until: number): void {
+    if (text !== '' && until - time.byteAt > PAUSE_NS) handOver(time.byteAt + PAUSE_NS);
+  }
   const player = new RunPlayer(
     {
       move(pulses, entries, seconds, at) {
@@ -241,6 +252,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
   }
 
   function hearUntil(until: number): void {
+    handOverAfterPause(until);
     if (leaving.length === 0) return;
     for (let next = leaving[0]; next && next.at <= until; next = leaving[0]) {
       leaving.shift();

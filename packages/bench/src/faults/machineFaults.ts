@@ -1,3 +1,4 @@
+import { picksSupply } from '@jolly/core/board/picksSupply';
 import { parseContact } from '@jolly/core/circuit/leadOrder';
 import { partFor, partsOf } from '@jolly/core/machine/facts';
 import type { PartKind } from '@jolly/core/parts/part';
@@ -251,5 +252,15 @@ export const MACHINE_FAULTS: readonly Fault[] = [
     symptom: 'the board is dark and silent',
     found: 'its lamp; the table of jumpers',
     inMachine: (live) => void (live.dark = true),
+  },
+  {
+    name: 'supply-off',
+    what: 'the supply is off: USB alone feeds the logic, where it can',
+    symptom: 'the board answers, and nothing moves, warms or blows; a board that USB does not feed is dark',
+    found: 'the proof that X moves the way it is asked; its supply’s lamp',
+    inMachine: (live) => {
+      if (picksSupply(live.facts.board)) live.supplyOff = true;
+      else live.dark = true;
+    },
   },
 ];

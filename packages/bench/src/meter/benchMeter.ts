@@ -1,4 +1,3 @@
-import { supplyVolts } from '@jolly/core/board/board';
 import { parseNet, type SupplySource } from '@jolly/core/board/net';
 import { parseContact } from '@jolly/core/circuit/leadOrder';
 import { parallelOhms } from '@jolly/core/electricity/parallelOhms';
@@ -7,6 +6,7 @@ import { type Facts, type PlacedPart, socketOf } from '@jolly/core/machine/facts
 import type { HandAct } from '@jolly/core/bringup/handAct';
 import { handsAt } from '../hands/hands';
 import { type Live, liveOf } from '../plant/live';
+import { railVolts } from '../plant/railVolts';
 
 /** What a meter shows between two contacts, in Ω; Infinity when nothing flows. */
 export interface Asked {
@@ -98,7 +98,6 @@ function isSupplyInput({ board }: Facts, contact: string): boolean {
 
 /** What a meter would show at a rail of the board on the bench while it has power, in V. */
 export function benchVolts(facts: Facts, hands: readonly HandAct[], source: SupplySource): number {
-  const { dark } = liveAfter(facts, hands);
-  if (source === 'vin') return facts.machine.supply.volts_v;
-  return dark ? 0 : supplyVolts(source, facts.machine.supply.volts_v);
+  const live = liveAfter(facts, hands);
+  return live.dark && source !== 'vin' ? 0 : railVolts(live, source);
 }

@@ -1,5 +1,4 @@
 import { contactNet } from '@jolly/core/board/contacts';
-import { supplyVolts } from '@jolly/core/board/board';
 import type { InputCircuit } from '@jolly/core/board/board';
 import { adapterOf, sourceAt } from '@jolly/core/circuit/loads';
 import type { PlacedPart } from '@jolly/core/machine/facts';
@@ -7,6 +6,7 @@ import type { LeadLanding, LeadRole } from '@jolly/core/machine/landing';
 import type { Part } from '@jolly/core/parts/part';
 import { USUAL_PULL_UP_OHMS } from '@jolly/core/settings/sensorInput';
 import type { Live } from './live';
+import { railVolts } from './railVolts';
 
 /** What a lead really touches. */
 export type End =
@@ -72,7 +72,6 @@ const ENOUGH = 0.7;
  */
 export function compileCircuit(live: Live, doing: Doing): Circuit {
   const { facts } = live;
-  const vin = facts.machine.supply.volts_v;
   const holds = new Map<number, Hold[]>();
   const hold = (one: HeldPin) => void holds.set(one.pin, [...(holds.get(one.pin) ?? []), one]);
 
@@ -86,9 +85,9 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
     if (net.kind === 'sw') return { kind: 'switched', pin: net.pin };
     const landing = landingOf(part);
     const converter = landing && role === 'supply' && adapterOf(landing, 'converter');
-    if (converter) return { kind: 'rail', volts: converter.volts_v };
+    if (converter) return { kind: 'rail', volts: live.supplyOff ? 0 : converter.volts_v };
     const source = sourceAt(facts.board, contact, facts.machine.jumpers ?? {});
-    return { kind: 'rail', volts: source ? supplyVolts(source, vin) : 0 };
+    return { kind: 'rail', volts: source ? railVolts(live, source) : 0 };
   };
 
   for (const { pin, to_v, pull_up_ohms } of live.pullUps) hold(resistor(pin, to_v, () => 1 / pull_up_ohms));
@@ -101,7 +100,7 @@ export function compileCircuit(live: Live, doing: Doing): Circuit {
     const signal = endOf(part, 'signal');
     const pulled =
       adapter && signal.kind === 'pin'
-        ? [resistor(signal.pin, supplyVolts(adapter.to, vin), () => 1 / adapter.ohms)]
+        ? [resistor(signal.pin, railVolts(live, adapter.to), () => 1 / adapter.ohms)]
         : [];
     if (type.kind === 'thermistor')
       return [

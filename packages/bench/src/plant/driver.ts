@@ -31,6 +31,8 @@ export class Driver {
   private own = 0;
   private told: number | undefined;
   private forced: number | undefined;
+  /** A module that is told nothing over its line wakes up quiet. */
+  private readonly wakesWith: number;
   private force: number;
   private level = NEVER;
   private corner = 0;
@@ -48,8 +50,16 @@ export class Driver {
     this.maxA = type.max_a;
     this.reports = type.stall === true;
     this.ohms = motor.ohms ?? USUAL_OHMS;
-    // A module that is told nothing over its line wakes up quiet.
-    this.force = type.mode === 'stand-alone' ? 0 : Infinity;
+    this.wakesWith = type.mode === 'stand-alone' ? 0 : Infinity;
+    this.force = this.wakesWith;
+  }
+
+  /** Without supply it forgets what it was told. */
+  loseSupply(): void {
+    this.told = undefined;
+    this.force = this.wakesWith;
+    this.level = NEVER;
+    this.give(this.forced ?? this.own);
   }
 
   amps(): number {

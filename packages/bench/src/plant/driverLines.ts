@@ -51,7 +51,7 @@ export function driverLines(live: Live, modules: readonly Module[], now: () => n
   }
   const at = (line: number, address: number) => {
     const module = reached.get(`${line} ${address}`);
-    return module && !live.deadDrivers.has(module.driverPart) ? module : undefined;
+    return module && !live.supplyOff && !live.deadDrivers.has(module.driverPart) ? module : undefined;
   };
   const open = ({ motorPart }: Module) =>
     live.deadMotors.has(motorPart) || !plugged(facts, motorPart) ? IS_OPEN : 0;

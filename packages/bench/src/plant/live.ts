@@ -51,6 +51,8 @@ export interface Live {
   held: Set<string>;
   /** The logic has no supply: a jumper is missing. */
   dark: boolean;
+  /** The supply is off, and USB feeds the logic alone. */
+  supplyOff: boolean;
 }
 
 /** The machine as its facts describe it. */
@@ -80,6 +82,7 @@ export function liveOf(facts: Facts): Live {
     fanVolts: new Map(),
     held: new Set(),
     dark: false,
+    supplyOff: false,
   };
 }
 

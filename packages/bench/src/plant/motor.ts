@@ -103,10 +103,11 @@ export class Motor {
   refresh(live: Live, amps: number): void {
     const { part, driverPart, driver, axis } = this.build;
     this.plusHigh = plusHigh(live, part, axis) !== live.turnedMotors.has(part.id);
-    this.dead = live.deadMotors.has(part.id) || live.deadDrivers.has(driverPart);
+    this.dead = live.supplyOff || live.deadMotors.has(part.id) || live.deadDrivers.has(driverPart);
     this.slips = live.slippingBelts.has(axis);
     driver.setAmps(amps);
     driver.forceAmps(live.motorAmps.get(axis));
+    if (live.supplyOff) driver.loseSupply();
   }
 
   enabled(): boolean {

@@ -6,9 +6,14 @@ export interface Answer {
   lines: string[];
   /** The error or stop that ended it, if one did. */
   problem?: string;
+  /** There was no answer, but something came that cannot be read. */
+  noise?: boolean;
   /** When it ended, in s of the machine's clock; missing where nothing was sent. */
   atS?: number;
 }
+
+/** The problem of a line that the board said nothing to, for as long as it was waited for. */
+export const NO_ANSWER = 'no answer';
 
 /** What hands do at a part of the machine, and how that is called. */
 export interface HandWork {

@@ -1,3 +1,4 @@
+import { picksSupply } from '../board/picksSupply';
 import { ask, ended, type Procedure, type Run, seen, tell, wait } from '../bringup/procedure';
 import { type Facts, partFor } from '../machine/facts';
 import { SECOND_HOTEND } from '../machine/machine';
@@ -22,12 +23,18 @@ const STUCK_C = 3;
 const FROM_C = 2;
 
 const CAUSES: Readonly<Record<string, readonly PossibleCause[]>> = {
+  leaps: [
+    { cause: 'The contact of that sensor is loose: its reading leaps, faster than its heater could warm it', look: 'Supply off, let it cool. Move its wire while you watch the reading; crimp it anew.' },
+    { cause: 'That sensor’s lead lies beside a heater’s or a motor’s', look: 'Lead it apart from them.' },
+    { cause: 'The leads of two heaters are exchanged, and that one is far stronger than described', look: 'Supply off. Follow the wires from the body that warmed to the board.', at: 'wiring', when: has('heater', 2) },
+  ],
   other: [
     { cause: 'The leads of two heaters are exchanged', look: 'Supply off. Follow the wires from the body that warmed to the board.', at: 'wiring', when: has('heater', 2) },
     { cause: 'The plugs of two sensors are exchanged', look: 'Warm each sensor by hand again.', when: has('thermistor', 2) },
   ],
   none: [
     { cause: 'Heater and fan are on each other’s place', look: 'Does a fan turn while heat is asked for? Then exchange their leads, with the supply off.', at: 'wiring', when: has('fan') },
+    { cause: 'The supply is off: USB alone warms nothing', look: 'Is the supply’s own lamp lit?', when: ({ board }) => picksSupply(board) },
     { cause: 'The heater has no contact, or is burnt out', look: 'Supply off. Measure its ohms at the terminal.' },
     { cause: 'Its sensor hangs beside it', look: 'Look that the bead sits in its hole: it may be hotter than it says.' },
     { cause: 'Its fuse is blown', look: 'Look at the fuses of the board, with the supply off.' },
@@ -59,8 +66,8 @@ interface Timed {
 }
 
 interface Warming {
-  /** Some seconds before heat was asked for, and just then. */
-  idle: BodyReadings;
+  /** About one each second, before heat was asked for; and just then. */
+  idle: Timed[];
   before: BodyReadings;
   /** About one each second, from when heat was asked for. */
   readings: Timed[];
@@ -113,7 +120,7 @@ function heaterProof(facts: Facts, body: Sensed): Proof {
       yield* firstTool(facts);
       return yield* warm(name, rise, deadlineS(facts, name, rise));
     },
-    (seenOf) => judge(body, rise, takesS(facts, name, rise, 1), seenOf),
+    (seenOf) => judge(facts, body, rise, takesS(facts, name, rise, 1), seenOf),
   );
 } // prettier-ignore
 
@@ -126,7 +133,7 @@ function deadlineS(facts: Facts, body: string, rise: number): number {
 function* warm(body: string, riseC: number, deadline: number): Run<Warming> {
   yield* ask(heatLine(body, 0));
   const idle = yield* stillFor(8);
-  const before = idle.at(-1) ?? {};
+  const before = idle.at(-1)?.bodies ?? {};
   const from = before[body]?.now;
   if (from === undefined) return ended({ lines: [], problem: `no reading of the ${body}` });
   yield* tell('It warms now. Watch the readings.');
@@ -143,9 +150,9 @@ function* warm(body: string, riseC: number, deadline: number): Run<Warming> {
       yield* ask(heatLine(body, 0));
       return ended(moment);
     }
-    const told = yield* ask('M105');
-    const now = bodiesIn(told);
-    readings.push({ atS: told.atS ?? last.atS + 1, bodies: now });
+    const read = yield* readAt(last.atS + 1);
+    const now = read.bodies;
+    readings.push(read);
     if ((now[body]?.now ?? 0) - from >= riseC || othersRise(body, before, now) >= OTHER_C) break;
   }
   yield* ask(heatLine(body, 0));
@@ -153,31 +160,62 @@ function* warm(body: string, riseC: number, deadline: number): Run<Warming> {
   // After a stop while it warmed, it sleeps; a stop that came now shows nothing of this heater.
   if (cooling.problem !== undefined && stop === undefined) return ended(cooling);
   const after = yield* readBodies();
-  return seen({ idle: idle[0] ?? before, before, readings, after, stop });
+  return seen({ idle, before, readings, after, stop });
 }
 
 /** Readings of so many seconds in which nothing is asked for. */
-function* stillFor(seconds: number): Procedure<BodyReadings[]> {
-  const readings = [yield* readBodies()];
-  for (let second = 0; second < seconds; second += 1) {
+function* stillFor(seconds: number): Procedure<Timed[]> {
+  const readings = [yield* readAt(0)];
+  for (let second = 1; second <= seconds; second += 1) {
     yield* ask('G4 S1');
-    readings.push(yield* readBodies());
+    readings.push(yield* readAt(second));
   }
   return readings;
+}
+
+/** The bodies, with the machine's clock; where it tells none, with what is taken for it. */
+function* readAt(otherwise: number): Procedure<Timed> {
+  const told = yield* ask('M105');
+  return { atS: told.atS ?? otherwise, bodies: bodiesIn(told) };
+}
+
+/** A body follows neither its heater nor the room's air faster than by so many times its first order; and readings wander, in °C. */
+const FOLLOWS = 1.5;
+const WANDERS_C = 1;
+/** A room is no colder, in °C. */
+const AIR_C = 5;
+/** Whether the reading of another body went from one look to the next as no body can. */
+function leapt(facts: Facts, body: string, readings: readonly Timed[]): boolean {
+  return Object.keys(readings[0]?.bodies ?? {}).some((name) => {
+    const warms = partFor(facts, 'heater', name)?.type.body;
+    if (name === body || !warms) return false;
+    return readings.some(({ atS, bodies }, index) => {
+      const [was, is, before] = [
+        readings[index - 1]?.bodies[name]?.now,
+        bodies[name]?.now,
+        readings[index - 1],
+      ];
+      if (was === undefined || is === undefined || !before) return false;
+      const share = (FOLLOWS * (atS - before.atS)) / warms.tau_s;
+      const up = share * warms.gain_c * powerHere(facts, name);
+      const down = share * Math.max(0, was - AIR_C);
+      return is - was > up + WANDERS_C || was - is > down + WANDERS_C;
+    });
+  });
 }
 
 const othersRise = (body: string, before: BodyReadings, now: BodyReadings): number =>
   Math.max(0, ...Object.entries(now).filter(([name]) => name !== body).map(([name, at]) => at.now - (before[name]?.now ?? at.now))); // prettier-ignore
 
-function judge({ name, called }: Sensed, riseC: number, rated: number | undefined, { idle, before, readings, after, stop }: Warming): Verdict {
+function judge(facts: Facts, { name, called }: Sensed, riseC: number, rated: number | undefined, { idle, before, readings, after, stop }: Warming): Verdict {
   const from = before[name]?.now ?? 0;
   const last = readings.at(-1) ?? { atS: 0, bodies: after };
   const own = (last.bodies[name]?.now ?? from) - from;
   const inS = Math.round(last.atS - (readings[0]?.atS ?? 0));
   const moved = Object.entries(last.bodies).map(([body, { now }]) => `${body} ${(before[body]?.now ?? now).toFixed(1)} → ${now.toFixed(1)} °C in ${inS} s`);
   const evidence = [...(stop === undefined ? [] : [stop]), ...moved];
-  if (from - (idle[name]?.now ?? from) > STUCK_C) return found('stuck', `${called} rose before heat was asked for`, ...evidence);
-  if (othersRise(name, before, last.bodies) >= OTHER_C) return found('other', ...evidence);
+  if (from - (idle[0]?.bodies[name]?.now ?? from) > STUCK_C) return found('stuck', `${called} rose before heat was asked for`, ...evidence);
+  if (othersRise(name, before, last.bodies) >= OTHER_C) return found(leapt(facts, name, [...idle, ...readings]) ? 'leaps' : 'other', ...evidence);
   if (own < FROM_C) return found('none', ...evidence);
   if (stop !== undefined) return found('hardly', ...evidence);
   if (own < riseC) return found('slow', ...evidence);

@@ -1,19 +1,26 @@
 import { fixedName } from '../board/cardRule';
 import { picksSupply } from '../board/picksSupply';
 import { cardRouteOf } from '../board/route';
-import { ask, askAll, ended, type Procedure, replies, seen } from '../bringup/procedure';
+import { ask, askAll, ended, NO_ANSWER, type Procedure, replies, type Run, seen } from '../bringup/procedure';
+import type { Reply } from '../bringup/reply';
 import type { Facts } from '../machine/facts';
 import { byTool, has, type PossibleCause, possibleOn } from './possibleOn';
-import { found, type Proof, proof, proven } from './proof';
+import { type Cause, found, type Proof, proof, proven } from './proof';
 
 type Causes = Readonly<Record<string, readonly PossibleCause[]>>;
 
+const OTHER_SPEED: Cause = { cause: 'Host and image talk at different speeds', look: 'Compare the link’s baud in Settings with your program’s.', at: 'settings' }; // prettier-ignore
 const SILENT: readonly PossibleCause[] = [
-  { cause: 'Host and image talk at different speeds', look: 'Compare the link’s baud in Settings with your program’s.', at: 'settings' },
-  { cause: 'The flash holds no image for this board', look: 'Look at the evidence of the last flash.', at: 'flash' },
   { cause: 'Its logic has no supply', look: 'Look at its lamp and at the jumper that picks USB or supply.', at: 'wiring', when: ({ board }) => picksSupply(board) },
   { cause: 'Its logic has no supply', look: 'Look at its lamp, and measure at its terminal.', at: 'wiring', when: ({ board }) => !picksSupply(board) },
+  { cause: 'The flash holds no image for this board', look: 'Look at the evidence of the last flash.', at: 'flash' },
+  { cause: 'The port is another one’s, or the cable carries no data', look: 'Pull the cable and see which port goes; try another cable.' },
+  OTHER_SPEED,
 ]; // prettier-ignore
+const UNREADABLE: readonly Cause[] = [
+  OTHER_SPEED,
+  { cause: 'The port is another device’s', look: 'Pull the cable and see which port goes.' },
+];
 
 /** Why another image runs than the one that was written to a card, by how this board treats what it finds there. */
 function cardCauses({ board }: Facts): PossibleCause[] {
@@ -32,6 +39,8 @@ function cardCauses({ board }: Facts): PossibleCause[] {
 } // prettier-ignore
 
 const causesOn = (facts: Facts): Causes => ({
+  silent: SILENT,
+  unreadable: UNREADABLE,
   refused: SILENT,
   other: [
     ...cardCauses(facts),
@@ -40,6 +49,9 @@ const causesOn = (facts: Facts): Causes => ({
   ],
   'not known': [{ cause: 'No build of this machine is known here', look: 'Build it, and flash that.', at: 'build' }],
 }); // prettier-ignore
+
+/** Who the board says it is; or that it did not answer, and whether there was noise. */
+type Heard = { who: Reply['values'] } | { noise: boolean };
 
 /** The image that runs is the one that was built. */
 export const identityProof = (facts: Facts): Proof =>
@@ -51,12 +63,16 @@ export const identityProof = (facts: Facts): Proof =>
       restsOn: ['board', 'kit', 'image'],
       causes: possibleOn(facts, causesOn(facts)),
     },
-    function* () {
+    function* (): Run<Heard> {
       const answer = yield* ask('M115');
       const [who] = replies(answer, 'lantern');
-      return who ? seen(who.values) : ended(answer);
+      if (who) return seen({ who: who.values });
+      return answer.problem === NO_ANSWER ? seen({ noise: answer.noise === true }) : ended(answer);
     },
-    (who, built) => {
+    (heard, built) => {
+      if ('noise' in heard)
+        return heard.noise ? found('unreadable', NO_ANSWER, 'something came that cannot be read') : found('silent', NO_ANSWER, 'nothing came at all');
+      const { who } = heard;
       const says = `board says ${who['name']}, build ${who['build']}`;
       if (!built) return found('not known', says, 'which image was built is not known');
       const same = who['name'] === built.name && who['build'] === built.buildId;

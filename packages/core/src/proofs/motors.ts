@@ -1,4 +1,5 @@
 import type { Board } from '../board/board';
+import { picksSupply } from '../board/picksSupply';
 import { ask, askAll, type Choice, ended, type Run, see, tell } from '../bringup/procedure';
 import { type Facts, partFor, partsOf } from '../machine/facts';
 import { type Extruder, extrudersOf } from '../machine/extruders';
@@ -28,6 +29,7 @@ const NOTHING: Readonly<Record<Board['drivers'], readonly Cause[]>> = {
   'plugged in': [{ cause: 'The driver gives nothing: module reversed, no supply, far too little current', look: 'Supply off. Look at the module’s turn, its jumpers, its pot.', at: 'wiring' }, PLUG_OUT],
   soldered: [{ cause: 'The driver gives nothing: no supply, far too little current, or it is gone', look: 'Is the supply on, not USB alone? Read its current beside its label.', at: 'settings' }, PLUG_OUT],
 }; // prettier-ignore
+const SUPPLY_OFF: PossibleCause = { cause: 'The supply is off: USB alone moves no motor', look: 'Is the supply’s own lamp lit?', when: ({ board }) => picksSupply(board) }; // prettier-ignore
 const CAUSES: Causes = {
   reversed: [
     { cause: 'Its direction is the other one', look: 'Tell the directions doctor what you saw: it says which fact to change.', at: 'settings' },
@@ -43,7 +45,8 @@ const CAUSES: Causes = {
     { cause: 'Far too little current for what it has to move', look: 'Read its current beside its label, and turn the axis by hand: it goes lightly.', at: 'settings' },
   ],
 }; // prettier-ignore
-const causesOn = (facts: Facts) => possibleOn(facts, { ...CAUSES, nothing: NOTHING[facts.board.drivers] });
+const nothingOn = ({ board }: Facts): Causes => ({ nothing: [...NOTHING[board.drivers], SUPPLY_OFF] });
+const causesOn = (facts: Facts) => possibleOn(facts, { ...CAUSES, ...nothingOn(facts) });
 
 /** A second extruder has a direction of its own. */
 const SECOND_REVERSED: Causes = {
@@ -148,7 +151,7 @@ const ALIKE: readonly Choice[] = [
   { id: 'none', label: 'Neither turned' },
 ];
 
-const pairProof = ({ board }: Facts): Proof => proofBySight(
+const pairProof = (facts: Facts): Proof => proofBySight(
   {
     id: 'motor-z-pair',
     title: 'Both Z motors turn alike',
@@ -162,7 +165,7 @@ const pairProof = ({ board }: Facts): Proof => proofBySight(
         { cause: 'Its windings are crossed', look: 'Measure which wires belong together.', at: 'wiring' },
       ],
       against: [{ cause: 'One of the two plugs is turned', look: 'Turn one plug, with the supply off.', at: 'wiring' }],
-      none: NOTHING[board.drivers],
+      none: causesOn(facts)['nothing'] ?? [],
     },
   },
   ALIKE,

@@ -110,13 +110,17 @@ export function judgeBothWays(
 
 const NO_SUPPLY: Cause = { cause: 'It gets no supply or the wrong one', look: 'Measure at its plug, with the power on and hands off.' }; // prettier-ignore
 const WIRE_OFF: Cause = { cause: 'One of its wires is off: a contact that is closed at rest reads as pressed then', look: 'Measure through the switch at its plug.' }; // prettier-ignore
+const PULL_UP: Cause = { cause: 'A pull-up is missing on this port', look: 'Switch the chip’s own on, or take another port.', at: 'settings' }; // prettier-ignore
+/** What drives its output both ways holds the line by itself: a line that floats is none of its. */
+const drives = (type: Part): boolean => 'output' in type && type.output === 'driven';
+const isFed = (type: Part): boolean => type.leads.some(({ role }) => role === 'supply');
 /** What may be behind an input that does not read as it is worked. */
 export const inputCauses = (type: Part): Record<string, readonly Cause[]> => ({
   never: [
     { cause: 'The plug sits one contact too far, or in another header', look: 'Compare it with the swap sheet.', at: 'wiring' },
     { cause: 'Signal or ground has no contact', look: 'Pull at each crimp; measure from its plug to its other end.' },
     { cause: 'Signal and ground are exchanged', look: 'Compare the order of the wires with the swap sheet.', at: 'wiring' },
-    ...(type.leads.some(({ role }) => role === 'supply') ? [NO_SUPPLY] : []),
+    ...(isFed(type) ? [NO_SUPPLY] : []),
   ],
   always: [
     { cause: 'It is read the wrong way round', look: 'Say which kind of contact it has: measure through it while it is free.', at: 'settings' },
@@ -124,8 +128,9 @@ export const inputCauses = (type: Part): Record<string, readonly Cause[]> => ({
     { cause: 'Signal and ground are exchanged, or the plug sits one contact too far', look: 'Compare it with the swap sheet.', at: 'wiring' },
   ],
   chatters: [
-    { cause: 'A pull-up is missing on this port', look: 'Switch the chip’s own on, or take another port.', at: 'settings' },
+    ...(drives(type) ? [] : [PULL_UP]),
     { cause: 'Its ground or its signal has no contact: it floats', look: 'Pull at the crimp, and plug it anew with the power off.' },
     { cause: 'Signal and ground are exchanged', look: 'Compare the order of the wires with the swap sheet.', at: 'wiring' },
+    ...(isFed(type) ? [NO_SUPPLY] : []),
   ],
 }); // prettier-ignore

@@ -45,17 +45,17 @@ static void tell_all(int module)
 {
     tell(module, DRIVER_CURRENT_MA, nearest(setting[CURRENT_AT[module]] * 1000));
     tell(module, DRIVER_FORCE_FROM, changes_over(module));
+#if STALL_X
+    if (module == X) tell(X, DRIVER_STALL_LEVEL, STALL_LEVEL_X);
+#endif
+#if STALL_Y
+    if (module == Y) tell(Y, DRIVER_STALL_LEVEL, STALL_LEVEL_Y);
+#endif
 }
 
 void drivers_start(void)
 {
     for (int i = 0; i < MODULES; i++) tell_all(i);
-#if STALL_X
-    tell(X, DRIVER_STALL_LEVEL, STALL_LEVEL_X);
-#endif
-#if STALL_Y
-    tell(Y, DRIVER_STALL_LEVEL, STALL_LEVEL_Y);
-#endif
 }
 
 void drivers_changed(int place, float before)
@@ -63,6 +63,15 @@ void drivers_changed(int place, float before)
     (void)before;
     for (int i = 0; i < MODULES; i++)
         if (place == CURRENT_AT[i] || place == STEPS_AT[i]) tell_all(i);
+}
+
+/* A module without supply has forgotten what it was told, and nobody says when the supply comes: all are told again as the
+ * motors are let in. */
+static void tell_as_let_in(void)
+{
+    static bool let_in;
+    if (motors_enabled() && !let_in) drivers_start();
+    let_in = motors_enabled();
 }
 
 #if DRIVER_REPORT
@@ -82,13 +91,15 @@ enum { STATES = sizeof STATE / sizeof *STATE };
 
 static void look(int module)
 {
+    bool silent = state[module] < 0;
     state[module] = hw_driver_read(LINE[module].line, LINE[module].address, DRIVER_STATE);
+    if (silent && state[module] >= 0) tell_all(module);
     if (state[module] < 0 || stopped() || !motors_enabled()) return;
     for (int i = 0; i < STATES; i++)
         if (state[module] & STATE[i].bit && STATE[i].stops) { stop_now(ABOUT[module], STATE[i].stops); return; }
 }
 
-void drivers_tick(void)
+static void look_round(void)
 {
     if (++ticks < PERIOD_TICKS) return;
     ticks = 0;
@@ -136,4 +147,12 @@ void drivers_tell(int line)
     print_end();
 }
 #endif
+
+void drivers_tick(void)
+{
+    tell_as_let_in();
+#if DRIVER_REPORT
+    look_round();
+#endif
+}
 #endif

@@ -6,8 +6,8 @@
 #if HAS_DRIVERS
 void drivers_start(void);
 void drivers_changed(int setting, float before);
-#if DRIVER_REPORT
 void drivers_tick(void);
+#if DRIVER_REPORT
 int drivers_lines(void);
 void drivers_tell(int line);
 #endif

@@ -66,9 +66,9 @@ const struct feature FEATURES[] = {
     {.commands = TRAM_COMMANDS},
 #endif
 #if HAS_DRIVERS
-    {.start = drivers_start, .changed = drivers_changed,
+    {.start = drivers_start, .tick = drivers_tick, .changed = drivers_changed,
 #if DRIVER_REPORT
-     .tick = drivers_tick, .lines = drivers_lines, .tell = drivers_tell,
+     .lines = drivers_lines, .tell = drivers_tell,
 #endif
     },
 #endif

@@ -24,6 +24,7 @@ export function Readings({
 }) {
   const { ask } = useBench();
   const readings = usePowered((now) => now.readings);
+  const mute = usePowered((now) => now.mute);
   const [who, setWho] = useState<Reply[]>([]);
   const [line, setLine] = useState('');
   const [heard, setHeard] = useState<string[]>([]);
@@ -75,7 +76,9 @@ export function Readings({
           })}
         </dl>
       ) : (
-        <p className="soft">{awake ? 'Asking it.' : 'Nothing: it is off, or silent.'}</p>
+        <p className={mute ? 'refused' : 'soft'} role={mute ? 'alert' : undefined}>
+          {awake ? (mute ? MUTE : 'Asking it.') : 'Nothing: it is off, or silent.'}
+        </p>
       )}
       <form
         className={css.ask}
@@ -103,6 +106,9 @@ export function Readings({
     </section>
   );
 }
+
+const MUTE =
+  'It does not answer: nothing that can be read has come since the power came on. Test “The right image runs”: it tells what may be behind that.';
 
 interface Row {
   name: string;
