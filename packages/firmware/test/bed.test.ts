@@ -1,6 +1,7 @@
 import type { Edit } from '@jolly/core/machine/edit';
 import { mapPoints, withLine } from '@jolly/core/bringup/boardReading';
 import type { BoardReadings } from '@jolly/core/bringup/boardReading';
+import { mapReaches } from '@jolly/core/kit/storeRoom';
 import { parseReply } from '@jolly/core/bringup/reply';
 import { derive } from '@jolly/core/settings/derive';
 import { certain } from '@jolly/core/tree/certain';
@@ -83,6 +84,16 @@ describe('a bed map', () => {
     expect(talk.bench.truth().position.z).toBe(high);
     expect(Number(talk.values('M114', 'at')['z'])).toBeCloseTo(30, 2);
   });
+  it('is kept in a store that has room for it to the last byte, and in none that has not', async () => {
+    for (const [bytes, is] of [[mapReaches(25, false), 'kept'], [mapReaches(25, false) - 1, 'none']] as const) {
+      const store = new Uint8Array(bytes).fill(0xff);
+      const talk = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store } });
+      for (const line of ['G28', 'map take', 'G4 S2']) talk.ask(line);
+      expect(talk.values('state', 'map')['state']).toBe('in-use');
+      const later = await talkTo({ facts: plover.facts(), state: { ...plover.state(), store: talk.bench.store() } });
+      expect(later.values('state', 'map')).toMatchObject({ state: is, columns: '5', rows: '5' });
+    }
+  }); // prettier-ignore
   it('is kept over a power-off, taken up again by homing, and not by an image of another grid', async () => {
     const talk = await plover.powered();
     talk.ask('G28');

@@ -226,6 +226,7 @@ export const CHIP_FORM: readonly FormField[] = [
   { path: ['programming', 'unlock_erases'], is: 'flag', label: 'Unlocking erases all of it', optional: true, when: programmed },
   { path: ['store', 'kind'], is: 'choice', label: 'Settings are stored in', choices: { eeprom: 'an EEPROM', emulated: 'a part of the flash' } },
   { path: ['store', 'bytes'], is: 'number', unit: 'bytes', label: 'Room for settings' },
+  { path: ['store', 'writes'], is: 'number', label: 'Writes that a place of it stands', optional: true, how: 'From its data sheet.' },
   { path: ['adc_bits'], is: 'number', label: 'Bits of its converter' }, { path: ['level_v'], is: 'number', unit: 'V', label: 'Its logic runs at' },
   { path: ['step_rate_hz'], is: 'number', unit: 'Hz', label: 'Steps a second at most' },
   { path: ['interrupt_lines'], is: 'number', label: 'Shared interrupt lines', optional: true, how: '16 says that pins with the same remainder by 16 share one.' },

@@ -51,7 +51,8 @@ export interface Chip {
   read_out_caution?: string;
   /** How its flash is written. */
   programming?: Programming;
-  store: { kind: 'eeprom' | 'emulated'; bytes: number };
+  /** `writes`: how often one place of it can be written before it wears out; missing where nobody has said. */
+  store: { kind: 'eeprom' | 'emulated'; bytes: number; writes?: number };
   adc_bits: number;
   level_v: number;
   step_rate_hz: number;
@@ -94,6 +95,7 @@ export const chipSchema = once(() =>
     store: Joi.object({
       kind: Joi.valid('eeprom', 'emulated').required(),
       bytes: Joi.number().integer().min(0).max(65536).required(),
+      writes: Joi.number().integer().min(100).max(1e9),
     }).required(),
     // The kit's tables hold counts of 16 bits.
     adc_bits: Joi.number().integer().min(6).max(16).required(),

@@ -21,6 +21,7 @@ import { driverChecks } from './driverChecks';
 import { extrudeChecks } from './extrudeChecks';
 import { guardChecks } from './guardChecks';
 import { identityChecks } from './identityChecks';
+import { storeChecks } from './storeChecks';
 import { mapChecks } from './mapChecks';
 import { recordChecks } from './recordChecks';
 import { needsChecks } from './needsChecks';
@@ -46,6 +47,7 @@ export const CHECKS: readonly Check[] = [
   ...boardChecks,
   ...kitChecks,
   ...identityChecks,
+  ...storeChecks,
   ...frameChecks,
   ...notKnownChecks,
   ...homingChecks,

@@ -1,5 +1,3 @@
-import { bytesInWords } from '../text/bytesInWords';
-import { storedBytes } from '../kit/storedSettings';
 import { markText, misread } from '../board/markText';
 import type { Facts } from '../machine/facts';
 import { overrideEdit } from '../machine/edit';
@@ -131,33 +129,11 @@ function baudUnusual(_facts: Facts, settings: Settings): Spoken[] {
   ];
 }
 
-function storeTooSmall({ kit, chip }: Facts, settings: Settings): Spoken[] {
-  if (settings.get('store.kept')?.value !== true || storedBytes(kit) <= chip.store.bytes) return [];
-  return [
-    {
-      subject: aboutSetting('store.kept'),
-      what: `Stored settings take ${bytesInWords(storedBytes(kit))}; ${chip.name} keeps ${bytesInWords(chip.store.bytes)}.`,
-      why: 'What does not fit is lost at power-off, without a word.',
-      evidence: [
-        `${kit.name} ${kit.version}: ${bytesInWords(storedBytes(kit))}`,
-        `${chip.name}: ${bytesInWords(chip.store.bytes)}`,
-      ],
-      remedies: [
-        {
-          label: 'Do not keep settings',
-          edits: [overrideEdit('store.kept', false, `${chip.name} has no room for them`)],
-        },
-      ],
-    },
-  ];
-}
-
 export const identityChecks: Check[] = [
   { id: 'board.chip-mismatch', severity: 'stop', run: chipMismatch },
   { id: 'board.revision-unknown', severity: 'mend', run: revisionUnknown },
   { id: 'kit.base-version', severity: 'mend', run: baseVersion },
   { id: 'kit.word-size', severity: 'mend', run: wordSize },
-  { id: 'store.too-small', severity: 'stop', run: storeTooSmall },
   { id: 'serial.clash', severity: 'stop', run: serialClash },
   { id: 'serial.second-port', severity: 'mend', run: secondPort },
   { id: 'serial.baud-unusual', severity: 'note', run: baudUnusual },

@@ -33,8 +33,8 @@ export const foundByBoard = (kit: Kit): ReadonlySet<string> => keysOf(kit, ({ ow
 export const storedAtMachine = (kit: Kit): ReadonlySet<string> => keysOf(kit, ({ own, live }) => own ?? live);
 
 /** The room of one slot; two take turns. In it: mark, sequence, count, sum; the names; the values. See store.c. */
-const SLOT_BYTES = 400;
-const SLOTS = 2;
+export const SLOT_BYTES = 400;
+export const SLOTS = 2;
 const MARK = 0x4c;
 const HEAD_BYTES = 16;
 const NAME_BYTES = 2;
