@@ -113,6 +113,17 @@ test('exchanged heater leads and exchanged probe wires are found by the proofs',
   await lays(page, "the probe's signal and ground are exchanged", false);
   await goThrough(page, 'The probe triggers in mid-air');
   await expect(probe).toContainText('Proven');
+  // A board that talks at another speed is no board that is asked for ever.
+  await lays(page, 'the host talks at another speed than the image', true);
+  await button(page, 'Switch the power off').click();
+  await button(page, 'Switch the power on').click();
+  await expect(page.getByRole('alert')).toContainText('It does not answer');
+  const image = slip(page, 'The right image runs');
+  // It was proven before, and is folded.
+  await image.getByRole('heading').click();
+  await image.getByRole('button', { name: 'Test again' }).click();
+  await expect(image).toContainText('something came that cannot be read');
+  await expect(image).toContainText('Host and image talk at different speeds.');
 });
 
 test('a guard is tripped at arm’s length, by keyboard alone', async ({ page }) => {

@@ -8,7 +8,6 @@ import { entries, fromReport, trainsOf } from '@jolly/core/describe/fromReport';
 import { machineFrom } from '@jolly/core/describe/machineFrom';
 import { PAGES, QUESTIONS, questionOf } from '@jolly/core/describe/pages';
 import type { Answers, AnswerValue } from '@jolly/core/describe/question';
-import { freeId } from '@jolly/core/machine/freeId';
 import { type Machine, machineSchema } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
 import { certain } from '@jolly/core/tree/certain';
@@ -263,19 +262,5 @@ describe('from a settings report', () => {
   });
   it('a report of nothing answers nothing', () => {
     expect(fromReport('hello\nworld', catalogue)).toMatchObject({ taken: 0, description: { answers: {} } });
-  });
-});
-
-describe('freeId', () => {
-  it('is an id that a machine file takes, and never one that is taken', () => {
-    fc.assert(
-      fc.property(fc.string({ unit: 'grapheme', maxLength: 60 }), (name) => {
-        const id = freeId(name, new Set());
-        expect(id).toMatch(/^[a-z0-9]+(-[a-z0-9]+)*$/);
-        expect(id.length).toBeLessThanOrEqual(40);
-        expect(freeId(name, new Set([id]))).not.toBe(id);
-      }),
-    );
-    expect(freeId('Größe Nº 2', new Set())).toBe('grosse-n-2');
   });
 });
