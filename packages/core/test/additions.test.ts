@@ -4,14 +4,15 @@ import type { Change } from '../src/ripple/change';
 import type { Landing } from '../src/machine/landing';
 import { addition, WISHES } from '../src/ripple/additions';
 import { applyEdits } from '../src/machine/edit';
-import { caseOf } from '../src/harness/wiringCase';
 import { check } from '../src/checks/checks';
 import { derive } from '../src/settings/derive';
 import { headerLoads, railLoads } from '../src/harness/electricity';
 import { planned } from '../src/ripple/replan';
 import { portTrade } from '../src/harness/portTrade';
 import { portVerdict } from '../src/solver/exchangeTest';
+import { seatsOf } from '../src/harness/harnessModel';
 import { whyNoPlace } from '../src/harness/whyNoPlace';
+import { caseOf } from '../src/harness/wiringCase';
 import { withLandings } from '../src/ripple/withLanding';
 import { demoMachine, earlierKit, factsOf, installed } from './fixtures/demo';
 import { ploverJob } from './fixtures/job';
@@ -156,6 +157,18 @@ describe('additions', () => {
       { numRuns: 40 },
     );
   });
+  it('a heater for less volts than the supply gives is placed behind a converter, or nowhere', () => {
+    const places = (part: string) => {
+      const machine = demoMachine('plover');
+      const parts = machine.parts.map((one) => (one.id === 'hotend-heater' ? { ...one, part } : one));
+      const seat = seatsOf(caseOf(factsOf({ ...machine, parts }))).find(({ id }) => id === 'hotend-heater');
+      return (seat?.all() ?? []).map(({ landing }) => ('with' in landing ? landing.with : []));
+    };
+    expect(places('cartridge-24-40')).toContainEqual([]);
+    const low = places('cartridge-12-40');
+    expect(low.length).toBeGreaterThan(0);
+    for (const adapters of low) expect(adapters).toContainEqual({ kind: 'converter', lead: 'supply', volts_v: 12 });
+  }); // prettier-ignore
   it('where there is none, it says why, and what would help', () => {
     const change = {
       id: 'p',
