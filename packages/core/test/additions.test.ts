@@ -157,11 +157,14 @@ describe('additions', () => {
       { numRuns: 40 },
     );
   });
-  it('a heater for less volts than the supply gives is placed behind a converter, or nowhere', () => {
+  it.each([true, false])('a heater for less volts than the supply gives is placed behind a converter (it says its supply: %s)', (says) => {
     const places = (part: string) => {
       const machine = demoMachine('plover');
       const parts = machine.parts.map((one) => (one.id === 'hotend-heater' ? { ...one, part } : one));
-      const seat = seatsOf(caseOf(factsOf({ ...machine, parts }))).find(({ id }) => id === 'hotend-heater');
+      const facts = factsOf({ ...machine, parts });
+      // One that its owner described tells the volts of its watts alone.
+      const told = facts.parts.map((one) => (one.id === 'hotend-heater' && !says ? { ...one, type: { ...one.type, supply_v: undefined } } : one));
+      const seat = seatsOf(caseOf({ ...facts, parts: told })).find(({ id }) => id === 'hotend-heater');
       return (seat?.all() ?? []).map(({ landing }) => ('with' in landing ? landing.with : []));
     };
     expect(places('cartridge-24-40')).toContainEqual([]);

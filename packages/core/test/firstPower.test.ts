@@ -158,6 +158,19 @@ describe('the metering table', () => {
       }),
     );
   });
+  it.each([
+    ['supply', 'vin', 12, 'It is a supply of less than 24 V, or turned down'],
+    ['supply', 'vin', 36, 'It is a supply of more than 24 V, or turned up'],
+    ['supply', 'vin', 0, 'The supply gives nothing: it is off, a lead of it is out, or its fuse is blown'],
+    ['supply', '5v', 6, 'Its regulator is gone, or the supply is turned up'],
+    ['usb', '5v', 6, 'Its regulator is gone'],
+    ['usb', '5v', 4, 'Something pulls it down'],
+  ])('at the stage %s the rail %s with %d V: %s', (stage, source, value, cause) => {
+    const { rails } = certain(powerStages(facts).find(({ id }) => id === stage), 'the stage'); // prettier-ignore
+    const rail = certain(rails.find((one) => one.source === source), 'the rail'); // prettier-ignore
+    const verdict = judgeReading(rail, { value });
+    expect(verdict.fits ? [] : verdict.causes[0]).toMatchObject({ cause });
+  });
   it('a mains heater has no row: nobody is sent to measure mains', () => {
     const plover = demoMachine('plover');
     const mains = plover.parts.map((part) =>

@@ -233,7 +233,7 @@ function* judged(facts: Facts, settings: Settings, looked: Looked, { lost, seen,
     lines: told ? [setsLine(facts.kit, { [key]: value })] : [],
   };
   const pot = set.lines.length === 0 ? ' Its driver is set at its pot: turn that, the file only remembers it.' : '';
-  if (!lost && value === now) return found(`${now} A are right: no step is lost, and it gets ${warmth}.`, set);
+  if (!lost && value === now) return found(`${now} A are right: no step is lost, and it ${warmth === 'cool' ? 'stays' : 'gets'} ${warmth}.`, set);
   if (!lost) return found(`It loses no step and is hot: ${value} A instead of ${now} A.${pot} Then measure it again.`, set);
   const quiet = quietWords(facts, settings, looked);
   if (value <= now) return found(`It loses steps at ${now} A, which is all ${whose} and driver may have. ${quiet}Slow it down at Settings, or look for what binds.`, { evidence, figures, causes: lost.causes, ...(quiet && { remedy: byForce(looked, lost.words, now) }) }, 'poor');

@@ -1,5 +1,5 @@
 import { picksSupply } from '../board/picksSupply';
-import { supplyVolts } from '../board/board';
+import { type Board, supplyVolts } from '../board/board';
 import { parseNet } from '../board/net';
 import type { SupplySource } from '../board/net';
 import type { Cause } from '../proofs/proof';
@@ -109,6 +109,27 @@ const jumperLooks = (facts: Facts): Look[] =>
       what: `Jumper ${id}${under ? ', below the module' : ''}: ${position.id} (${position.means}); ${because}.`,
     }));
 
+/** Below this nothing feeds a rail, V. */
+const NOTHING_V = 0.3;
+/** Where what feeds the board comes in, there is no regulator and no jumper before it. */
+const causesAtSupply = (volts: number, { least, most }: Bounds): RailRow['causes'] => [
+  { least: 0, most: NOTHING_V, cause: 'The supply gives nothing: it is off, a lead of it is out, or its fuse is blown', look: 'Power off. Look at its own lamp, at its leads and at its fuse; leave what is behind its cover to a qualified electrician.' },
+  { least: NOTHING_V, most: least, cause: `It is a supply of less than ${volts} V, or turned down`, look: 'Power off. Read its label.' },
+  { least: NOTHING_V, most: least, cause: 'What it feeds pulls it down', look: 'Power off. Measure the supply alone.' },
+  { least: most, most: Infinity, cause: `It is a supply of more than ${volts} V, or turned up`, look: 'Power off at once. Read its label; measure the supply alone.' },
+]; // prettier-ignore
+
+/** A rail the board makes by itself, out of USB or the supply. */
+const causesOfRail = (board: Board, stage: Stage['id'], { least, most }: Bounds): RailRow['causes'] => [
+  picksSupply(board)
+    ? { least: 0, most: NOTHING_V, cause: 'It gets nothing: a jumper is missing, a fuse is blown', look: 'Power off. Look at the jumper that picks USB or supply, and at the fuses.', at: 'wiring' }
+    : { least: 0, most: NOTHING_V, cause: 'It gets nothing: a fuse is blown, or a wire is off', look: 'Power off. Look at the fuses, and at the wires of the supply.', at: 'wiring' },
+  { least: NOTHING_V, most: least, cause: 'Something pulls it down', look: 'Power off. Pull the plugs of displays, probes and servos one by one, and measure again.' },
+  stage === 'usb'
+    ? { least: most, most: Infinity, cause: 'Its regulator is gone', look: 'Pull USB at once. Leave the board out of the machine.' }
+    : { least: most, most: Infinity, cause: 'Its regulator is gone, or the supply is turned up', look: 'Power off at once. Measure the supply alone.' },
+]; // prettier-ignore
+
 /** Where a rail can be measured: a header that has it beside a ground. */
 function rails({ board, machine }: Facts, stage: Stage['id'], sources: readonly SupplySource[]): RailRow[] {
   return sources.flatMap((source): RailRow[] => {
@@ -128,13 +149,7 @@ function rails({ board, machine }: Facts, stage: Stage['id'], sources: readonly 
         id: `${stage} ${source}`, source, what: source === 'vin' ? 'Supply' : `${volts} V rail`,
         from: `${header.id}.${plus}`, to: `${header.id}.${minus}`, bounds, how: 'red to the first, black to the second',
         expect: `${bounds.least.toFixed(2)} to ${bounds.most.toFixed(2)} V`,
-        causes: [
-          picksSupply(board)
-            ? { least: 0, most: 0.3, cause: 'It gets nothing: a jumper is missing, a fuse is blown', look: 'Power off. Look at the jumper that picks USB or supply, and at the fuses.', at: 'wiring' }
-            : { least: 0, most: 0.3, cause: 'It gets nothing: a fuse is blown, or a wire is off', look: 'Power off. Look at the fuses, and at the wires of the supply.', at: 'wiring' },
-          { least: 0.3, most: bounds.least, cause: 'Something pulls it down', look: 'Power off. Pull the plugs of displays, probes and servos one by one, and measure again.' },
-          { least: bounds.most, most: Infinity, cause: 'Its regulator is gone, or the supply is turned up', look: 'Power off at once. Measure the supply alone.' },
-        ],
+        causes: source === 'vin' ? causesAtSupply(volts, bounds) : causesOfRail(board, stage, bounds),
       },
     ];
   });

@@ -4,7 +4,7 @@ import { contactNet, headerOf } from '../board/contacts';
 import { interruptLine, pinGroup } from '../board/chip';
 import { parseNet, type SupplySource } from '../board/net';
 import type { LeadLanding } from '../machine/landing';
-import type { Lead, PartOf } from '../parts/part';
+import { type Lead, madeForVolts, type PartOf } from '../parts/part';
 import { charge, emptyJudged, type Judged } from './judged';
 import { sameValue } from '../tree/sameValue';
 import { EITHER_WAY, headersOf, leadOrder, parseContact } from '../circuit/leadOrder';
@@ -156,7 +156,7 @@ function judgeSupply(
     return;
   }
   const gives = supplyVolts(source, vin);
-  const wants = part.type.supply_v ?? gives;
+  const wants = madeForVolts(part.type) ?? gives;
   const converter = adapterOf(landing, 'converter', 'supply');
   if (converter) {
     charge(judged, 'converter', `${gives} V to ${converter.volts_v} V`);

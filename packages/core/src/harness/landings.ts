@@ -5,7 +5,7 @@ import { type Contact, contactNet, contactsOf } from '../board/contacts';
 import type { Net, SupplySource } from '../board/net';
 import { type Divider, dividerFor } from '../electricity/dividerFor';
 import type { Adapter, LeadLanding, SocketLanding } from '../machine/landing';
-import type { Lead } from '../parts/part';
+import { type Lead, madeForVolts } from '../parts/part';
 import type { Judged } from './judged';
 import { drivenVolts, judgeLeads } from './judgeLeads';
 import { type Drive, judgeSocket } from './judgeSocket';
@@ -160,7 +160,7 @@ interface Sources {
 
 function sourcesFor(wiring: WiringCase, { type }: WiredPart): Sources {
   const wants = (role: string) => type.leads.some((lead) => lead.role === role);
-  const supplies = wants('supply') ? suppliesFor(wiring, type.supply_v) : new Set<string>();
+  const supplies = wants('supply') ? suppliesFor(wiring, madeForVolts(type)) : new Set<string>();
   return {
     wantsSupply: wants('supply'),
     wantsGround: wants('ground'),
@@ -247,9 +247,10 @@ function neededShifters({ chip }: WiringCase, { type }: WiredPart): Adapter[] {
 
 function neededConverter(wiring: WiringCase, { type }: WiredPart, landing: LeadLanding): Adapter[] {
   const net = contactNet(wiring.board, landing.leads['supply'] ?? '');
-  if (net?.kind !== 'supply' || type.supply_v === undefined || adapterOf(landing, 'converter')) return [];
+  const wants = madeForVolts(type);
+  if (net?.kind !== 'supply' || wants === undefined || adapterOf(landing, 'converter')) return [];
   const gives = supplyVolts(net.source, wiring.vin);
-  return gives > type.supply_v && !fitsVoltage(gives, type.supply_v)
-    ? [{ kind: 'converter', lead: 'supply', volts_v: type.supply_v }]
+  return gives > wants && !fitsVoltage(gives, wants)
+    ? [{ kind: 'converter', lead: 'supply', volts_v: wants }]
     : [];
 }

@@ -4,6 +4,7 @@ import { contactsOf } from '../board/contacts';
 import { type Board, supplyVolts } from '../board/board';
 import { pinGroup } from '../board/chip';
 import type { Facts } from '../machine/facts';
+import { madeForVolts } from '../parts/part';
 import { seatsOf } from './harnessModel';
 import { fitsVoltage } from '../circuit/loads';
 import { MAIN_SUPPLY } from './purposes';
@@ -35,7 +36,7 @@ const headersOn = ({ board }: WiringCase) =>
   [...contactsOf(board).values()].filter(({ header }) => header.for !== MAIN_SUPPLY);
 
 function noSupply(wiring: WiringCase, { type }: WiredPart): string[] {
-  const wants = type.supply_v;
+  const wants = madeForVolts(type);
   if (wants === undefined || !type.leads.some(({ role }) => role === 'supply')) return [];
   const volts = new Set(
     headersOn(wiring).flatMap(({ net }) =>

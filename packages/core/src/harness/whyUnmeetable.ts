@@ -1,3 +1,4 @@
+import { madeForVolts } from '../parts/part';
 import { pinGroup } from '../board/chip';
 import { parseNet } from '../board/net';
 import type { Judged } from './judged';
@@ -30,8 +31,8 @@ function wish({ type }: WiredPart): string {
   const pins = type.leads.flatMap((lead) =>
     lead.needs ? [`${NEEDS[lead.needs]}${lead.interrupt ? ' with an interrupt line of its own' : ''}`] : [],
   );
-  const supply =
-    type.supply_v === undefined ? [] : [`${type.supply_v} V${type.draws_a ? `, ${type.draws_a} A` : ''}`];
+  const volts = madeForVolts(type);
+  const supply = volts === undefined ? [] : [`${volts} V${type.draws_a ? `, ${type.draws_a} A` : ''}`];
   return [...pins, ...supply].join(' and ');
 }
 

@@ -185,23 +185,22 @@ const WANDERS_C = 1;
 /** A room is no colder, in °C. */
 const AIR_C = 5;
 /** Whether the reading of another body went from one look to the next as no body can. */
-function leapt(facts: Facts, body: string, readings: readonly Timed[]): boolean {
-  return Object.keys(readings[0]?.bodies ?? {}).some((name) => {
-    const warms = partFor(facts, 'heater', name)?.type.body;
-    if (name === body || !warms) return false;
-    return readings.some(({ atS, bodies }, index) => {
-      const [was, is, before] = [
-        readings[index - 1]?.bodies[name]?.now,
-        bodies[name]?.now,
-        readings[index - 1],
-      ];
-      if (was === undefined || is === undefined || !before) return false;
-      const share = (FOLLOWS * (atS - before.atS)) / warms.tau_s;
-      const up = share * warms.gain_c * powerHere(facts, name);
-      const down = share * Math.max(0, was - AIR_C);
-      return is - was > up + WANDERS_C || was - is > down + WANDERS_C;
-    });
-  });
+const leapt = (facts: Facts, body: string, readings: readonly Timed[]): boolean =>
+  Object.keys(readings[0]?.bodies ?? {}).some(
+    (name) =>
+      name !== body &&
+      readings.slice(1).some((now, index) => leaps(facts, name, readings[index] ?? now, now)),
+  );
+
+/** Between two looks: further up than its own heater warms it in that time, or further down than a room cools it. */
+function leaps(facts: Facts, name: string, before: Timed, now: Timed): boolean {
+  const warms = partFor(facts, 'heater', name)?.type.body;
+  const [was, is] = [before.bodies[name]?.now, now.bodies[name]?.now];
+  if (!warms || was === undefined || is === undefined) return false;
+  const share = (FOLLOWS * (now.atS - before.atS)) / warms.tau_s;
+  const up = share * warms.gain_c * powerHere(facts, name);
+  const down = share * Math.max(0, was - AIR_C);
+  return is - was > up + WANDERS_C || was - is > down + WANDERS_C;
 }
 
 const othersRise = (body: string, before: BodyReadings, now: BodyReadings): number =>
