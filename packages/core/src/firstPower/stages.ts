@@ -113,7 +113,7 @@ const jumperLooks = (facts: Facts): Look[] =>
 const NOTHING_V = 0.3;
 /** Where what feeds the board comes in, there is no regulator and no jumper before it. */
 const causesAtSupply = (volts: number, { least, most }: Bounds): RailRow['causes'] => [
-  { least: 0, most: NOTHING_V, cause: 'The supply gives nothing: it is off, a lead of it is out, or its fuse is blown', look: 'Power off. Look at its own lamp, at its leads and at its fuse; leave what is behind its cover to a qualified electrician.' },
+  { least: 0, most: NOTHING_V, cause: 'The supply gives nothing: it is off, a lead of it is out, or its fuse is blown', look: 'Was its lamp lit, where it has one? Power off. Look at its leads and at its fuse; leave what is behind its cover to a qualified electrician.' },
   { least: NOTHING_V, most: least, cause: `It is a supply of less than ${volts} V, or turned down`, look: 'Power off. Read its label.' },
   { least: NOTHING_V, most: least, cause: 'What it feeds pulls it down', look: 'Power off. Measure the supply alone.' },
   { least: most, most: Infinity, cause: `It is a supply of more than ${volts} V, or turned up`, look: 'Power off at once. Read its label; measure the supply alone.' },

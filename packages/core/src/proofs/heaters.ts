@@ -24,7 +24,7 @@ const FROM_C = 2;
 
 const CAUSES: Readonly<Record<string, readonly PossibleCause[]>> = {
   leaps: [
-    { cause: 'The contact of that sensor is loose: its reading leaps, faster than its heater could warm it', look: 'Supply off, let it cool. Move its wire while you watch the reading; crimp it anew.' },
+    { cause: 'The contact of that sensor is loose: its reading leaps, faster than its heater could warm it', look: 'Ask for no heat, and let it cool. Watch the reading while you move its wire; then, with the power off, crimp it anew.' },
     { cause: 'That sensor’s lead lies beside a heater’s or a motor’s', look: 'Lead it apart from them.' },
     { cause: 'The leads of two heaters are exchanged, and that one is far stronger than described', look: 'Supply off. Follow the wires from the body that warmed to the board.', at: 'wiring', when: has('heater', 2) },
   ],
@@ -34,7 +34,7 @@ const CAUSES: Readonly<Record<string, readonly PossibleCause[]>> = {
   ],
   none: [
     { cause: 'Heater and fan are on each other’s place', look: 'Does a fan turn while heat is asked for? Then exchange their leads, with the supply off.', at: 'wiring', when: has('fan') },
-    { cause: 'The supply is off: USB alone warms nothing', look: 'Is the supply’s own lamp lit?', when: ({ board }) => picksSupply(board) },
+    { cause: 'The supply is off: USB alone warms nothing', look: 'Look at its lamp, where it has one, and measure at the board’s terminal.', when: ({ board }) => picksSupply(board) },
     { cause: 'The heater has no contact, or is burnt out', look: 'Supply off. Measure its ohms at the terminal.' },
     { cause: 'Its sensor hangs beside it', look: 'Look that the bead sits in its hole: it may be hotter than it says.' },
     { cause: 'Its fuse is blown', look: 'Look at the fuses of the board, with the supply off.' },

@@ -29,7 +29,7 @@ const NOTHING: Readonly<Record<Board['drivers'], readonly Cause[]>> = {
   'plugged in': [{ cause: 'The driver gives nothing: module reversed, no supply, far too little current', look: 'Supply off. Look at the module’s turn, its jumpers, its pot.', at: 'wiring' }, PLUG_OUT],
   soldered: [{ cause: 'The driver gives nothing: no supply, far too little current, or it is gone', look: 'Is the supply on, not USB alone? Read its current beside its label.', at: 'settings' }, PLUG_OUT],
 }; // prettier-ignore
-const SUPPLY_OFF: PossibleCause = { cause: 'The supply is off: USB alone moves no motor', look: 'Is the supply’s own lamp lit?', when: ({ board }) => picksSupply(board) }; // prettier-ignore
+const SUPPLY_OFF: PossibleCause = { cause: 'The supply is off: USB alone moves no motor', look: 'Look at its lamp, where it has one, and measure at the board’s terminal.', when: ({ board }) => picksSupply(board) }; // prettier-ignore
 const CAUSES: Causes = {
   reversed: [
     { cause: 'Its direction is the other one', look: 'Tell the directions doctor what you saw: it says which fact to change.', at: 'settings' },
