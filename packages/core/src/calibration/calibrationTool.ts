@@ -1,5 +1,5 @@
 import type { Picture } from '../bringup/picture';
-import { type Answer, type Procedure } from '../bringup/procedure';
+import { type Answer, NO_ANSWER, type Procedure } from '../bringup/procedure';
 import { commandOf } from '../bringup/boardActions';
 import type { Remedy } from '../finding/finding';
 import type { Edit } from '../machine/edit';
@@ -116,7 +116,7 @@ export const found = (
 const STOPPED = /^(stopped:|error: asleep since the stop)/;
 
 /** It ended early: what the board said, or that the person gave up. */
-export function endedBy({ problem = 'no answer', lines }: Answer): Found {
+export function endedBy({ problem = NO_ANSWER, lines }: Answer): Found {
   const words =
     problem === GAVE_UP
       ? 'You gave up; nothing was set.'
