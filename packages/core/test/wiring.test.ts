@@ -3,6 +3,9 @@ import { describe, expect, it } from 'vitest';
 import type { Board } from '../src/board/board';
 import type { Machine } from '../src/machine/machine';
 import { applyEdits, type Edit } from '../src/machine/edit';
+import { check } from '../src/checks/checks';
+import { derive } from '../src/settings/derive';
+import { sensorInput } from '../src/settings/sensorInput';
 import { driverCurrents } from '../src/harness/electricity';
 import { findHarness } from '../src/harness/findHarness';
 import { harnessModel, unitsOf } from '../src/harness/harnessModel';
@@ -260,6 +263,26 @@ describe('the pin table', () => {
     const row = pinTable(factsOf(machine)).switches.find(({ name }) => name === 'PIN_X_SWITCH')!;
     expect(row).toMatchObject({ pin: 14, computed: 10, because: 'STOP-X is broken, sorry' });
     expect(pinTableCsv(factsOf(machine))).toContain('PIN_X_SWITCH,14,10,"STOP-X is broken, sorry"\r\n');
+  });
+  it('a pin decided by hand is judged, pulled up and measured by what the board has there', () => {
+    const decided = (row: string, pin: number, ...edits: Edit[]) => {
+      const facts = factsOf(applyEdits(demoMachine('plover'), [{ path: ['pins'], value: { [row]: { pin, because: 'a test' } } }, ...edits]));
+      const settings = derive(facts);
+      return { settings, facts, said: check(facts, settings).filter(({ id }) => /^(sensor|level)\./.test(id)) };
+    }; // prettier-ignore
+    // p63 measures, and has no resistor.
+    for (const edits of [[], [{ path: ['harness', 'bed-sensor'] }]])
+      expect(decided('bed-sensor', 63, ...edits).said).toContainEqual(
+        expect.objectContaining({ id: 'sensor.no-pull-up', what: 'bed-sensor is on p63, where no resistor is known of.', evidence: ['Alder A32 rev 1.1: p63 decided by hand has no resistor'] }),
+      ); // prettier-ignore
+    // p62 has one: another than where the lead goes.
+    const { facts } = decided('bed-sensor', 62);
+    const other = facts.board.inputs.map((one) => (one.pin === 62 ? { ...one, pull_up_ohms: 2200 } : one));
+    expect(sensorInput({ ...facts, board: { ...facts.board, inputs: other } }, 'bed').pullupOhms).toBe(2200);
+    // The switch left a resistor of the board for a pin without.
+    expect(derive(factsOf(demoMachine('plover'))).get('switch.x.pull-up')?.value).toBe(false);
+    expect(decided('x-switch', 14).settings.get('switch.x.pull-up')?.value).toBe(true);
+    expect(decided('x-switch', -1).settings.get('switch.x.pull-up')?.value).toBe(true);
   });
   it('a pin the chip has not, a jumper the board has not, and a missing contact are refused with their place', () => {
     const problems = (...edits: Edit[]) => {

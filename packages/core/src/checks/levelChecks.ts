@@ -1,10 +1,10 @@
 import { pinGroup } from '../board/chip';
 import { type Lifting, liftingResistors } from '../circuit/circuit';
 import { adapterOf } from '../circuit/loads';
-import { type PlacedLead, placedLeads } from '../circuit/pinTable';
+import { signalsRead } from '../circuit/pinTable';
 import type { Spoken } from '../finding/finding';
 import { drivenVolts } from '../harness/judgeLeads';
-import type { Facts } from '../machine/facts';
+import type { Facts, PlacedPart } from '../machine/facts';
 import type { Check } from './check';
 
 /** What lifts a signal high, and to what: the part itself, or a resistor. */
@@ -23,7 +23,7 @@ const RESISTOR: Readonly<Record<Lifting['at'], string>> = {
 };
 
 /** What lifts a signal: what drives it, through its divider; and each resistor to a supply. */
-function liftedBy(facts: Facts, part: PlacedLead['part'], pin: number): Lift[] {
+function liftedBy(facts: Facts, part: PlacedPart, pin: number): Lift[] {
   const driven = drivenVolts(part);
   const divider = part.landing && 'leads' in part.landing ? adapterOf(part.landing, 'divider', 'signal') : undefined;
   const share = divider ? divider.bottom_ohms / (divider.top_ohms + divider.bottom_ohms) : 1;
@@ -36,13 +36,14 @@ function liftedBy(facts: Facts, part: PlacedLead['part'], pin: number): Lift[] {
 
 /** Signals at pins that read high and low; those of thermistors are measured. */
 const readSignals = (facts: Facts) =>
-  placedLeads(facts).flatMap(({ part, role, contact, net }) => {
-    if (role !== 'signal' || part.type.kind === 'thermistor' || !('pin' in net)) return [];
-    return [{ part, contact, pin: net.pin, lifts: liftedBy(facts, part, net.pin) }];
-  });
+  signalsRead(facts).flatMap((signal) =>
+    signal.part.type.kind === 'thermistor'
+      ? []
+      : [{ ...signal, lifts: liftedBy(facts, signal.part, signal.pin) }],
+  );
 
 function overTolerance(facts: Facts): Spoken[] {
-  return readSignals(facts).flatMap(({ part, contact, pin, lifts }): Spoken[] => {
+  return readSignals(facts).flatMap(({ part, where, pin, lifts }): Spoken[] => {
     const tolerates = pinGroup(facts.chip, pin)?.tolerates_v;
     const over = tolerates === undefined ? undefined : lifts.find(({ volts }) => volts > tolerates);
     if (!over) return [];
@@ -54,7 +55,7 @@ function overTolerance(facts: Facts): Spoken[] {
           ? `${part.id} can put ${volts} V on an input that stands ${tolerates} V.`
           : `A resistor lifts ${part.id} to ${volts} V, on an input that stands ${tolerates} V.`,
         why: `The chip pin breaks, at once or later. ${driven ? 'Put a divider or an isolator in between, or use an open-collector sensor.' : 'Measure what the resistor goes to; it should go to what the chip runs at.'}`,
-        evidence: [by, `${contact} is p${pin}: tolerates ${tolerates} V`],
+        evidence: [by, `${where}: tolerates ${tolerates} V`],
       },
     ];
   });
@@ -66,7 +67,7 @@ const HIGH_FROM = 0.6;
 /** A signal that never comes high enough to be read as high: pressed and not pressed read the same. */
 function tooLow(facts: Facts): Spoken[] {
   const { name, level_v: level } = facts.chip;
-  return readSignals(facts).flatMap(({ part, contact, lifts }): Spoken[] => {
+  return readSignals(facts).flatMap(({ part, at, lifts }): Spoken[] => {
     // What drives a signal is stronger than a resistor.
     const [highest] = [...lifts].sort((one, other) => Number(other.driven) - Number(one.driven) || other.volts - one.volts); // prettier-ignore
     if (!highest || highest.volts >= HIGH_FROM * level) return [];
@@ -75,7 +76,7 @@ function tooLow(facts: Facts): Spoken[] {
         subject: { kind: 'part', id: part.id },
         what: `${part.id} comes to ${highest.volts} V at most; ${name} reads high from some ${rounded(HIGH_FROM * level)} V.`,
         why: 'It reads the same whether it is pressed or not: what runs towards it is not stopped. Use a sensor for these volts, or another divider.',
-        evidence: [...lifts.map(({ by }) => by), `${contact}: ${name} runs at ${level} V`],
+        evidence: [...lifts.map(({ by }) => by), `${at}: ${name} runs at ${level} V`],
       },
     ];
   });

@@ -1,5 +1,5 @@
 import { liftingResistors } from '../circuit/circuit';
-import { placedLeads } from '../circuit/pinTable';
+import { signalsRead } from '../circuit/pinTable';
 import { pinGroup } from '../board/chip';
 import type { Spoken } from '../finding/finding';
 import { adcToC, thermistorOhms } from '../heat/thermistor';
@@ -13,23 +13,22 @@ import type { Check } from './check';
 
 /** Thermistors on a pin that measures, with what the board has there. */
 const measured = (facts: Facts) =>
-  placedLeads(facts).flatMap(({ part, role, contact, net }) => {
-    if (part.type.kind !== 'thermistor' || role !== 'signal' || !('pin' in net)) return [];
+  signalsRead(facts).flatMap(({ part, pin, at, where }) => {
     // Another pin is told of as one that cannot measure.
-    if (!pinGroup(facts.chip, net.pin)?.can.includes('adc')) return [];
-    return [{ part, contact, pin: net.pin, resistors: liftingResistors(facts, part, net.pin) }];
+    if (part.type.kind !== 'thermistor' || !pinGroup(facts.chip, pin)?.can.includes('adc')) return [];
+    return [{ part, at, where, resistors: liftingResistors(facts, part, pin) }];
   });
 
 function noPullUp(facts: Facts): Spoken[] {
   const { name, revision } = facts.board;
-  return measured(facts).flatMap(({ part, contact, pin, resistors }): Spoken[] => {
+  return measured(facts).flatMap(({ part, at, where, resistors }): Spoken[] => {
     if (resistors.length > 0) return [];
     return [
       {
         subject: { kind: 'part', id: part.id },
-        what: `${part.id} is on ${contact}, where no resistor is known of.`,
+        what: `${part.id} is on ${at}, where no resistor is known of.`,
         why: 'A thermistor reads nothing without one, and where there is one that nobody described every temperature is reckoned wrong. Say at the board what it is, or give the sensor another contact.',
-        evidence: [`${name} rev ${revision}: p${pin} at ${contact} has no resistor`],
+        evidence: [`${name} rev ${revision}: ${where} has no resistor`],
       },
     ];
   });
@@ -37,15 +36,15 @@ function noPullUp(facts: Facts): Spoken[] {
 
 function otherRail(facts: Facts): Spoken[] {
   const { chip } = facts;
-  return measured(facts).flatMap(({ part, contact, pin, resistors }): Spoken[] => {
+  return measured(facts).flatMap(({ part, at, where, resistors }): Spoken[] => {
     const other = resistors.find(({ volts }) => volts !== chip.level_v);
     if (!other) return [];
     return [
       {
         subject: { kind: 'part', id: part.id },
-        what: `The resistor of ${part.id} at ${contact} goes to ${other.volts} V; ${chip.name} measures against ${chip.level_v} V.`,
+        what: `The resistor of ${part.id} at ${at} goes to ${other.volts} V; ${chip.name} measures against ${chip.level_v} V.`,
         why: 'Temperatures are reckoned as if both were the same: each would be wrong, and an open sensor puts the full voltage on the pin. Measure it unpowered, and say at the board what it is.',
-        evidence: [`p${pin} at ${contact}: ${other.ohms} Ω to ${other.volts} V`, `${chip.name}: ${chip.level_v} V`],
+        evidence: [`${where}: ${other.ohms} Ω to ${other.volts} V`, `${chip.name}: ${chip.level_v} V`],
       },
     ];
   });

@@ -31,8 +31,8 @@ export const placedLeads = oncePer((facts: Facts): readonly PlacedLead[] =>
   }),
 );
 
-/** The chip pin a part's lead reaches, or undefined when it is not connected to one. */
-export function pinOf(facts: Facts, part: PlacedPart | undefined, role: Lead['role']): number | undefined {
+/** The chip pin that a part's lead reaches by the harness, or undefined when it is not connected to one. */
+function pinByLeads(facts: Facts, part: PlacedPart | undefined, role: Lead['role']): number | undefined {
   if (!part?.landing || 'socket' in part.landing) return undefined;
   const contact = part.landing.leads[role];
   const net = contact === undefined ? undefined : contactNet(facts.board, contact);
@@ -45,6 +45,8 @@ export interface PinRow {
   pin: number;
   /** The part whose lead it is; none for what a board has of its own. */
   part?: string;
+  /** The lead that it serves, led anywhere yet or not. */
+  serves?: { part: string; role: Lead['role'] };
   /** The part it serves and how it gets there. */
   because: string;
   /** What the harness says, where the user decided otherwise. */
@@ -80,10 +82,12 @@ export const pinTable = oncePer((facts: Facts): Readonly<Record<PinGroupName, re
 
 function computedPins(facts: Facts): Record<PinGroupName, PinRow[]> {
   const lead = (name: string, part: PlacedPart | undefined, role: Lead['role']): PinRow => {
-    const pin = pinOf(facts, part, role);
-    if (!part || pin === undefined || !part.landing || 'socket' in part.landing)
-      return { name, pin: -1, because: 'nothing connected' };
-    return { name, pin, part: part.id, because: `${part.id} ${role} on ${part.landing.leads[role]}` };
+    if (!part) return { name, pin: -1, because: 'nothing connected' };
+    const serves = { part: part.id, role };
+    const pin = pinByLeads(facts, part, role);
+    if (pin === undefined || !part.landing || 'socket' in part.landing)
+      return { name, pin: -1, serves, because: 'nothing connected' };
+    return { name, pin, part: part.id, serves, because: `${part.id} ${role} on ${part.landing.leads[role]}` };
   };
   const by = (kind: string, role: string) =>
     facts.parts.find((part) => part.type.kind === kind && part.role === role);
@@ -175,6 +179,47 @@ function motorPins(facts: Facts, axis: string, motor: PlacedPart | undefined): P
     because,
   }));
 }
+
+/**
+ * The chip pin by which the firmware reads or drives a part's lead: decided by hand, or else by the harness. Undefined
+ * when there is none.
+ */
+export function pinOf(facts: Facts, part: PlacedPart | undefined, role: Lead['role']): number | undefined {
+  const decided = part && facts.machine.pins && decidedFor(facts, part, role);
+  if (!decided) return pinByLeads(facts, part, role);
+  return decided.pin < 0 ? undefined : decided.pin;
+}
+
+/** The row of a lead whose pin was decided by hand. */
+const decidedFor = (facts: Facts, part: PlacedPart, role: Lead['role']): PinRow | undefined =>
+  Object.values(pinTable(facts))
+    .flat()
+    .find(
+      ({ serves, computed }) => computed !== undefined && serves?.part === part.id && serves.role === role,
+    );
+
+/** A signal that the firmware reads, and where: at a contact, or at a pin that was decided by hand. */
+export interface SignalRead {
+  part: PlacedPart;
+  pin: number;
+  /** Contact or pin, as it is told. */
+  at: string;
+  /** Both, as evidence. */
+  where: string;
+}
+
+/** Every signal that the firmware reads, in the machine's order. */
+export const signalsRead = oncePer((facts: Facts): readonly SignalRead[] =>
+  facts.parts.flatMap((part) => {
+    const pin = pinOf(facts, part, 'signal');
+    if (pin === undefined) return [];
+    const contact = part.landing && 'leads' in part.landing ? part.landing.leads.signal : undefined;
+    const byHand = facts.machine.pins && decidedFor(facts, part, 'signal') !== undefined;
+    return contact === undefined || byHand
+      ? [{ part, pin, at: `p${pin}`, where: `p${pin} decided by hand` }]
+      : [{ part, pin, at: contact, where: `p${pin} at ${contact}` }];
+  }),
+);
 
 /** The pin table as CSV: name, pin, pin by the harness where it was decided otherwise, because. */
 export function pinTableCsv(facts: Facts): string {

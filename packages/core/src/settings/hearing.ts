@@ -32,7 +32,7 @@ const BY_PIN: ReadonlySet<PartKind> = new Set(['switch', 'probe', 'thermistor', 
 
 const inTable = oncePer(
   (facts: Facts): ReadonlySet<string | undefined> =>
-    new Set(Object.values(pinTable(facts)).flatMap((rows) => rows.map(({ part }) => part))),
+    new Set(Object.values(pinTable(facts)).flatMap((rows) => rows.map(({ serves }) => serves?.part))),
 );
 
 /** A part whose lead reaches the chip at a pin that no line of the pin table is about: another is read in its place. */
