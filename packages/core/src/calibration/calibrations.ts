@@ -1,4 +1,5 @@
 import { isRead } from '../kit/kit';
+import { measuredBy } from '../settings/measured';
 import { heatKey } from '../settings/heatKey';
 import { driverOf, type Facts, partFor, partsOf } from '../machine/facts';
 import { type Extruder, extrudersOf } from '../machine/extruders';
@@ -18,7 +19,7 @@ export interface Calibration {
   /** The settings it decides. */
   sets: string[];
   /** The facts it rests on (see machine/touched.ts); when one of them changes, it falls due. */
-  restsOn: string[];
+  restsOn: readonly FactKey[];
   /** It wanders with time as well: due again after so many days. */
   everyDays?: number;
   /** After what people think of it, and need not. */
@@ -58,6 +59,9 @@ const MOVES_AND_FEELS: readonly FactKey[] = [
 export const restsOnOf = (facts: Facts, id: string): readonly FactKey[] =>
   calibrationsOf(facts).find((one) => one.id === id)?.restsOn ?? MOVES_AND_FEELS;
 
+/** A value falls due with the facts that it belongs to. */
+const valueRestsOn = (key: string): readonly FactKey[] => measuredBy(key)?.restsOn ?? [];
+
 /** Of a machine that finds Z with a switch. */
 const Z_SWITCH: Calibration = {
   id: 'z-switch',
@@ -75,7 +79,7 @@ const PLACE: Calibration = {
   title: 'Probe offset, X and Y',
   how: 'Mark where the nozzle and where the probe touch the plate, and measure between the marks.',
   sets: ['probe.offset.x', 'probe.offset.y'],
-  restsOn: ['probe', 'probe-mount', 'hotend'],
+  restsOn: valueRestsOn('probe.offset.x'),
   notAfter: 'after another nozzle of the same kind, new filament or belts',
 };
 
@@ -91,12 +95,12 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
   return [
     ...motors
       .filter(({ motor }) => driverOf(facts, motor))
-      .map(({ key, called, axis }) => ({
+      .map(({ key, called }) => ({
         id: `current-${key}`,
         title: `${called} motor current`,
         how: 'After ten minutes of moves a motor may be warm, not hot, and must not skip. Start at 70 % of its rating.',
         sets: [`current.${key}`],
-        restsOn: ['board', `driver.${axis}`, `motor.${axis}`],
+        restsOn: valueRestsOn(`current.${key}`),
         notAfter: 'after new belts, another nozzle or other filament',
       })),
     {
@@ -127,7 +131,7 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
             title: 'Z offset by shim',
             how: 'Lower the nozzle onto a shim in shrinking steps, at printing heat, until two runs agree.',
             sets: ['probe.offset.z'],
-            restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle'],
+            restsOn: valueRestsOn('probe.offset.z'),
             everyDays: SEASON,
             notAfter: 'after new filament, belts, or another plate of the same kind',
           },
@@ -140,9 +144,7 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
       title: `PID of the ${bodyCalled(body)}`,
       how: 'Let the heater swing around the temperature you print at, and take P, I and D from the swing.',
       sets: ['p', 'i', 'd'].map((letter) => `pid.${heatKey(body)}.${letter}`),
-      restsOn: [
-        'board', 'supply', `heater.${body}`, `thermistor.${body}`, ...(body === 'bed' ? ['frame.bed'] : ['hotend', 'fan.part']),
-      ], // prettier-ignore
+      restsOn: valueRestsOn(`pid.${heatKey(body)}.p`),
       notAfter:
         body === 'bed'
           ? 'after a nozzle job or new firmware of the same kit'

@@ -1,33 +1,38 @@
 import { SECOND_HOTEND } from '../machine/machine';
 import type { FactKey } from '../machine/touched';
 
-/** A setting that is measured, and the facts its value belongs to. */
+/** The facts that a measured value belongs to, and what happens when one of them changes. */
 export interface Measured {
-  /** Pattern of option keys. */
-  key: RegExp;
-  restsOn: FactKey[];
-  /** What happens when one of those facts changed. */
+  restsOn: readonly FactKey[];
   then: 'measure again' | 'rescale';
 }
 
 /**
- * What was measured on a machine holds only while the facts it rests on stay: PID belongs to heater, sensor, supply
- * and board, an offset to its mount, a current to its driver's convention. Extruder steps only scale.
+ * What was measured on a machine holds only while the facts it rests on stay: PID belongs to heater, what switches it,
+ * sensor, supply and board, an offset to its mount, a current to its driver's convention. Extruder steps only scale.
+ * By option keys; `$1` is what the pattern found.
  */
-export const MEASURED: readonly Measured[] = [
-  { key: /^pid\.hotend\./, restsOn: ['heater.hotend', 'thermistor.hotend', 'hotend', 'supply', 'board', 'fan.part'], then: 'measure again' },
-  { key: /^pid\.second-hotend\./, restsOn: [`heater.${SECOND_HOTEND}`, `thermistor.${SECOND_HOTEND}`, 'hotend', 'supply', 'board', 'fan.part'], then: 'measure again' },
-  { key: /^pid\.bed\./, restsOn: ['heater.bed', 'thermistor.bed', 'relay.bed', 'supply', 'board', 'frame.bed'], then: 'measure again' },
-  { key: /^pid\.chamber\./, restsOn: ['heater.chamber', 'thermistor.chamber', 'supply', 'board'], then: 'measure again' },
-  { key: /^probe\.offset\./, restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle'], then: 'measure again' },
+const MEASURED: readonly (Measured & { key: RegExp })[] = [
+  { key: /^pid\.hotend\./, restsOn: ['board', 'supply', 'heater.hotend', 'relay.hotend', 'thermistor.hotend', 'hotend', 'fan.part'], then: 'measure again' },
+  { key: /^pid\.second-hotend\./, restsOn: ['board', 'supply', `heater.${SECOND_HOTEND}`, `relay.${SECOND_HOTEND}`, `thermistor.${SECOND_HOTEND}`, 'hotend', 'fan.part'], then: 'measure again' },
+  { key: /^pid\.bed\./, restsOn: ['board', 'supply', 'heater.bed', 'relay.bed', 'thermistor.bed', 'frame.bed'], then: 'measure again' },
+  { key: /^pid\.chamber\./, restsOn: ['board', 'supply', 'heater.chamber', 'relay.chamber', 'thermistor.chamber'], then: 'measure again' },
+  { key: /^probe\.offset\.[xy]$/, restsOn: ['probe', 'probe-mount', 'hotend'], then: 'measure again' },
+  { key: /^probe\.offset\.z$/, restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle'], then: 'measure again' },
   { key: /^home\.shift\.z$/, restsOn: ['probe', 'probe-mount', 'switch.z', 'frame.switches'], then: 'measure again' },
-  { key: /^current\.(x|y|z|e|second-e)$/, restsOn: ['board', 'driver.*', 'motor.*'], then: 'measure again' },
-  { key: /^stall\./, restsOn: ['board', 'driver.*', 'motor.*'], then: 'measure again' },
+  { key: /^(?:current|stall|stall\.level)\.([xyze])$/, restsOn: ['board', 'driver.$1', 'motor.$1'], then: 'measure again' },
+  { key: /^current\.second-e$/, restsOn: ['board', 'driver.e2', 'motor.e2'], then: 'measure again' },
   { key: /^lead\.time$/, restsOn: ['axis.e', 'hotend', 'nozzle'], then: 'measure again' },
   { key: /^lead\.time\.second-e$/, restsOn: ['axis.e2', 'hotend', 'nozzle'], then: 'measure again' },
   { key: /^steps\.e$/, restsOn: ['axis.e', 'driver.e', 'motor.e'], then: 'rescale' },
   { key: /^steps\.second-e$/, restsOn: ['axis.e2', 'driver.e2', 'motor.e2'], then: 'rescale' },
 ]; // prettier-ignore
 
-export const measuredBy = (key: string): Measured | undefined =>
-  MEASURED.find((entry) => entry.key.test(key));
+/** What the value of a setting rests on; undefined for a setting that nobody measures. */
+export function measuredBy(key: string): Measured | undefined {
+  for (const { key: looks, restsOn, then } of MEASURED) {
+    const found = looks.exec(key);
+    if (found) return { restsOn: restsOn.map((fact) => fact.replace('$1', found[1] ?? '')), then };
+  }
+  return undefined;
+}

@@ -17,8 +17,9 @@ export function measuredEdit(
   source: OwnSetting['source'] = 'override',
 ): Edit {
   const atoms = factAtoms(facts);
+  // That there was no relay or fan is a state as well; events and mounts have none of their own.
   const known = (measuredBy(key)?.restsOn ?? [])
-    .filter((fact) => atoms.has(fact))
+    .filter((fact) => atoms.has(fact) || fact.includes('.'))
     .map((fact): [string, string] => [fact, atomsInWords(atoms.get(fact))]);
   const own: OwnSetting = {
     value,
