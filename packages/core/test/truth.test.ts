@@ -142,6 +142,19 @@ describe('what the next image takes away', () => {
     ]);
     // A part fan is there, and on.
     expect(found(['fan.part'])).toEqual([]);
+    // Its own switches and sensors home it: that it could do without is told.
+    expect(found(['stall.x', 'accel.smooth']).map(({ lost }) => lost)).toEqual([
+      'Acceleration sets in at once: more ringing at sharp edges.',
+      'The axis homes by a switch only.',
+    ]);
+  });
+  it('a value that only an image with a feature has tells of the feature, where that is off', () => {
+    const now = factsOf(demoMachine('plover'));
+    const found = (to: number) => takenAway(now, now, { reported: [value('lead.time', to)], ticked: [] }).map(({ key }) => key); // prettier-ignore
+    expect(found(0.06)).toEqual(['lead.on']);
+    expect(found(0)).toEqual([]);
+    const led = factsOf(applyEdits(demoMachine('plover'), [own('lead.on', true)]));
+    expect(takenAway(led, led, { reported: [value('lead.time', 0.06)], ticked: [] })).toEqual([]);
   });
   it('a number that no option of the kit has is named as the report names it', () => {
     expect(

@@ -28,7 +28,15 @@ export interface PresentImage {
 }
 
 const FEATURES =
-  /\.on$|^display\.(kind|menus|picture)$|^(card\.print|filament\.sensor|filament\.volumetric|fan\.part|probe\.(repeat|alarm)|beeper)/;
+  /\.on$|^(display\.(kind|menus|picture|touch)|card\.print|store\.kept|filament\.(sensor|volumetric)|fan\.part|probe\.(repeat|alarm)|stall\.[xy]|sensor\.spare|extruder\.second|accel\.smooth|map\.shim|tilt\.by|driver\.report)$/;
+
+/** Values that a report shows only of an image that has a feature. */
+const SHOWS: readonly (readonly [value: RegExp, feature: string])[] = [
+  [/^lead\.time/, 'lead.on'],
+  [/^touch\./, 'display.touch'],
+  [/^nudge\./, 'nudge.on'],
+  [/\.second-(e|hotend)\b/, 'extruder.second'],
+];
 
 /** What an image may or may not be able to do: what a person is asked of the present one. */
 export const features = (kit: Kit): Option[] => kit.options.filter(({ key }) => FEATURES.test(key));
@@ -68,7 +76,11 @@ export function takenAway(before: Facts, after: Facts, { reported, ticked }: Pre
     if (option) {
       // What is switched off, or nothing, was not used.
       const had = inUnitOf(option, value) ?? value.value;
-      if (had !== false && had !== 0) lose(option, 'from its settings report');
+      if (had === false || had === 0) continue;
+      lose(option, 'from its settings report');
+      const shown = SHOWS.find(([looks]) => looks.test(option.key))?.[1];
+      const feature = shown === undefined ? undefined : optionOf(after.kit, shown);
+      if (feature) lose(feature, 'from its settings report');
     } else if (value.value !== 0 && !found.has(value.key))
       found.set(value.key, {
         key: value.key,
