@@ -284,6 +284,19 @@ describe('the pin table', () => {
     expect(decided('x-switch', 14).settings.get('switch.x.pull-up')?.value).toBe(true);
     expect(decided('x-switch', -1).settings.get('switch.x.pull-up')?.value).toBe(true);
   });
+  it('a part is connected where every pin of its leads was decided by hand', () => {
+    const open = (part: string, ...rows: [string, number][]) => {
+      const pins = Object.fromEntries(rows.map(([row, pin]) => [row, { pin, because: 'a test' }]));
+      const facts = factsOf(applyEdits(demoMachine('plover'), [{ path: ['harness', part] }, { path: ['pins'], value: pins }]));
+      return check(facts, derive(facts)).some(({ id, subject }) => id === 'harness.unlanded' && subject.id === part);
+    }; // prettier-ignore
+    expect(open('part-fan')).toBe(true);
+    expect(open('part-fan', ['part-fan', 45])).toBe(false);
+    expect(open('part-fan', ['part-fan', -1])).toBe(true);
+    // A pin probe is moved as well as read.
+    expect(open('probe', ['probe-signal', 63])).toBe(true);
+    expect(open('probe', ['probe-signal', 63], ['probe-servo', 45])).toBe(false);
+  });
   it('a pin the chip has not, a jumper the board has not, and a missing contact are refused with their place', () => {
     const problems = (...edits: Edit[]) => {
       const resolved = resolve(applyEdits(demoMachine('plover'), edits), catalogue);

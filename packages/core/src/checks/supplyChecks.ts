@@ -1,10 +1,10 @@
 import { supplyVolts } from '../board/board';
 import { headerLoads, railLoads } from '../harness/electricity';
 import { fitsVoltage, takesVoltage } from '../circuit/loads';
-import { placedLeads } from '../circuit/pinTable';
+import { pinOf, placedLeads } from '../circuit/pinTable';
 import { supplyAt } from '../circuit/supplyAt';
 import { type Facts, type PlacedPart, socketOf } from '../machine/facts';
-import { isWired, madeForVolts, type PartKind } from '../parts/part';
+import { isWired, madeForVolts } from '../parts/part';
 import type { Check } from './check';
 import type { Spoken } from '../finding/finding';
 
@@ -116,17 +116,10 @@ function railCurrent(facts: Facts): Spoken[] {
 }
 
 /** Somebody decided every pin of a part by hand: the firmware has them, wherever the leads go. */
-function pinsDecided({ machine }: Facts, { type, role }: PlacedPart): boolean {
-  const rows = PIN_ROWS[type.kind]?.(role) ?? [];
-  return rows.length > 0 && rows.every((row) => (machine.pins?.[row]?.pin ?? -1) >= 0);
+function pinsDecided(facts: Facts, part: PlacedPart): boolean {
+  const read = part.type.leads.filter(({ needs }) => needs !== undefined);
+  return read.length > 0 && read.every(({ role }) => pinOf(facts, part, role) !== undefined);
 }
-const PIN_ROWS: Partial<Record<PartKind, (role: string) => string[]>> = {
-  switch: (role) => [`${role}-switch`],
-  thermistor: (role) => [`${role}-sensor`],
-  heater: (role) => [`${role}-heater`],
-  relay: (role) => [`${role}-heater`],
-  probe: () => ['probe-signal'],
-};
 
 /** Leads of a connected part that have no contact. */
 function halfLanded(facts: Facts): Spoken[] {
