@@ -113,13 +113,25 @@ test('exchanged heater leads and exchanged probe wires are found by the proofs',
   await lays(page, "the probe's signal and ground are exchanged", false);
   await goThrough(page, 'The probe triggers in mid-air');
   await expect(probe).toContainText('Proven');
+  // A cable that slips out is told at every station, and what is asked ends.
+  const cable = 'the USB cable has slipped out; the supply feeds the board';
+  await lays(page, cable, true);
+  const gone = page.getByRole('alert').filter({ hasText: 'The board is not heard any more.' });
+  await expect(gone).toContainText('What heats may go on heating');
+  // It was proven before, and is folded.
+  await probe.getByRole('heading').click();
+  await goThrough(page, 'The probe triggers in mid-air');
+  await expect(probe).toContainText('no answer');
+  await gone.getByRole('button', { name: 'Switch the power off' }).click();
+  await expect(plate(page)).toContainText('No link');
+  await lays(page, cable, false);
+  await button(page, 'Switch the power on').click();
   // A board that talks at another speed is no board that is asked for ever.
   await lays(page, 'the host talks at another speed than the image', true);
   await button(page, 'Switch the power off').click();
   await button(page, 'Switch the power on').click();
   await expect(page.getByRole('alert')).toContainText('It does not answer');
   const image = slip(page, 'The right image runs');
-  // It was proven before, and is folded.
   await image.getByRole('heading').click();
   await image.getByRole('button', { name: 'Test again' }).click();
   await expect(image).toContainText('something came that cannot be read');

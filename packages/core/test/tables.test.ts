@@ -3,141 +3,24 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Part } from '../src/parts/part';
 import type { WiringCase } from '../src/harness/wiringCase';
-import { CHANGE_TYPES } from '../src/ripple/changes';
-import { measuredBy } from '../src/settings/measured';
-import { measuredEdit } from '../src/settings/measuredEdit';
 import { PRICES } from '../src/harness/prices';
 import { applyEdits } from '../src/machine/edit';
-import { calibrationsOf } from '../src/calibration/calibrations';
 import { contactNet } from '../src/board/contacts';
-import { factAtoms, factInWords, type FactKey, touched, touchedBy } from '../src/machine/touched';
 import { laidInto, joinSegments, overlapAt, type Piece } from '../src/bytes/segments';
 import { leadLandings } from '../src/harness/landings';
 import { parseNet } from '../src/board/net';
 import { pinGroup } from '../src/board/chip';
 import { planned, replan } from '../src/ripple/replan';
-import { proofSteps } from '../src/proofs/proofs';
 import { rankLandings } from '../src/harness/rankLandings';
 import { readBoardFile, writeBoardFile } from '../src/formats/boardFile';
 import { readCatalogue } from '../src/formats/catalogueFiles';
 import { type Board, supplyVolts } from '../src/board/board';
 import type { KnownFault } from '../src/board/knownFault';
 import { voltsAtLead } from '../src/circuit/loads';
-import { demoMachine, factsOf, installed } from './fixtures/demo';
-import { TWO_EXTRUDERS } from './fixtures/twoExtruders';
-import { check } from '../src/checks/checks';
-import { derive } from '../src/settings/derive';
-import { type Machine, type OwnSetting, WARMED } from '../src/machine/machine';
-import { changes, EVERY_KIND, ploverJob } from './fixtures/job';
+import { installed } from './fixtures/demo';
+import { ploverJob } from './fixtures/job';
 
 const { catalogue } = installed;
-const machines = [
-  factsOf(ploverJob().before),
-  ...['plover', 'bittern', 'dunlin'].map((id) => factsOf(demoMachine(id))),
-  factsOf(withRelays(applyEdits(demoMachine('bittern'), TWO_EXTRUDERS))),
-];
-
-/** A relay before whatever is warmed. */
-function withRelays(machine: Machine): Machine {
-  const relays = WARMED.map((role) => ({ id: `${role}-relay`, part: 'sluice-s10', role }));
-  const others = machine.parts.filter(({ id }) => !relays.some((relay) => relay.id === id));
-  return { ...machine, parts: [...others, ...relays] };
-}
-
-describe('what things rest on', () => {
-  /** Every fact some machine has, and every event some change has. */
-  const known = new Set<FactKey>([
-    ...machines.flatMap((facts) => [...factAtoms(facts).keys()]),
-    ...Object.values(CHANGE_TYPES).flatMap((type) => type.events ?? []),
-    ...EVERY_KIND.flatMap((_, index) => {
-      const list = changes(EVERY_KIND[index]!);
-      return machines.flatMap((facts) => [
-        ...touched(
-          factAtoms(facts),
-          factAtoms(
-            factsOf(
-              planned(
-                facts.machine,
-                list.filter((change) => change.kind !== 'kit-version'),
-                catalogue,
-              ),
-            ),
-          ),
-          [],
-        ).keys(),
-      ]);
-    }),
-    // An image of its own is an event of the flash, not of the machine.
-    'image',
-    'stored',
-  ]);
-  const exists = (pattern: string) =>
-    [...known].some((key) =>
-      pattern.endsWith('*') ? key.startsWith(pattern.slice(0, -1)) : key === pattern,
-    );
-  const named: [string, readonly FactKey[]][] = [
-    ...machines.flatMap((facts) => [
-      ...proofSteps(facts).map((step): [string, readonly FactKey[]] => [step.id, step.restsOn]),
-      ...calibrationsOf(facts).map((entry): [string, readonly FactKey[]] => [entry.id, entry.restsOn]),
-    ]),
-    ...machines[0]!.kit.options.map(({ key }): [string, readonly FactKey[]] => [
-      key,
-      measuredBy(key)?.restsOn ?? [],
-    ]),
-  ];
-  it('is a fact that some machine has or some change touches: a misspelt one would never be heard', () => {
-    const chamber = /chamber/;
-    const unheard = named.flatMap(([id, facts]) =>
-      facts.filter((fact) => !exists(fact) && !chamber.test(fact)).map((fact) => `${id}: ${fact}`),
-    );
-    expect([...new Set(unheard)]).toEqual([]);
-  });
-  it('a calibration falls due with what its value belongs to, and not with less or more', () => {
-    const apart = machines.flatMap(calibrationsOf).flatMap(({ id, sets, restsOn }) =>
-      sets
-        // Steps that a module with others divides are reckoned anew, not measured.
-        .filter((key) => measuredBy(key)?.then !== 'rescale')
-        .filter((key) => [...measuredBy(key)!.restsOn].sort().join() !== [...restsOn].sort().join())
-        .map((key) => `${id}: ${key}`),
-    );
-    expect([...new Set(apart)]).toEqual([]);
-  });
-  it('a value that was measured without a relay or a fan keeps that there was none', () => {
-    const facts = factsOf(demoMachine('dunlin'));
-    const { value } = measuredEdit(facts, 'pid.hotend.p', 20, 'tuned');
-    const { measured_with } = value as OwnSetting; // what that edit gives
-    expect(measured_with).toMatchObject({ 'relay.hotend': 'none', supply: expect.stringContaining('V') });
-    const relayed = factsOf(
-      withRelays({ ...facts.machine, settings: { 'pid.hotend.p': value as OwnSetting } }),
-    );
-    const foreign = check(relayed, derive(relayed)).find(({ id }) => id === 'heat.pid-foreign');
-    expect(foreign?.what).toBe('pid.hotend.p was measured with another state of the hot-end relay.');
-    // The current of one axis is no matter of another's driver.
-    expect(measuredBy('current.x')?.restsOn).toEqual(['board', 'driver.x', 'motor.x']);
-    expect(measuredBy('speed.x')).toBeUndefined();
-  });
-  it('can be said in words', () => {
-    for (const key of known) expect(factInWords(key)).toMatch(/^the .{3,}/);
-    expect(factInWords('driver.x')).toBe('the X driver');
-    expect(factInWords('axis.e')).toBe('the extruder drive');
-    expect(factInWords('landing.switch')).toBe('the wiring of a switch');
-  });
-  it('a pattern with a star is heard for every axis, a plain one only for its own', () => {
-    const facts = new Map([['driver.z', { from: 'a', to: 'b' }]]);
-    expect(touchedBy(facts, ['board', 'driver.*'])).toBe('driver.z');
-    expect(touchedBy(facts, ['driver.x'])).toBeUndefined();
-  });
-  it('a key in another order is no difference', () => {
-    const { machine } = machines[1]!;
-    const turned = {
-      ...machine,
-      supply: { amps_a: machine.supply.amps_a, volts_v: machine.supply.volts_v },
-      axes: { ...machine.axes, x: Object.fromEntries(Object.entries(machine.axes.x).reverse()) as never },
-    };
-    expect([...touched(factAtoms(factsOf(machine)), factAtoms(factsOf(turned)), []).keys()]).toEqual([]);
-  });
-});
-
 describe('every landing that is offered', () => {
   const caseOn = (board: Board, part: Part, role: string): WiringCase => ({
     board,

@@ -112,6 +112,12 @@ const SYMPTOMS: Record<string, { do: string[]; sees: RegExp; truth?: (rig: Rig) 
     truth: (rig) => expect(rig.truth().fans['part-fan']).toBe(0),
   },
   'adapter-off-by-one': { do: ['@press x-switch', 'M119', '@release x-switch', 'M119'], sees: /^switch x=/ },
+  'cable-out': {
+    do: ['@mend cable-out', 'M104 S150', '@fault cable-out', '@send M112', '@wait 30', '@mend cable-out', '@wait 1', 'M105'],
+    // Neither stop nor answers came through, and it went on heating.
+    sees: /^heat body=hotend now=\d{2,3}\.\d+ target=150/,
+    truth: (rig) => expect(rig.truth().temperatureC.hotend).toBeGreaterThan(60),
+  }, // prettier-ignore
   'supply-off': {
     do: ['G91', 'G1 X5', 'M400', 'M104 S100', '@wait 5'],
     sees: /^done$/,

@@ -196,6 +196,19 @@ describe('pause, change of filament, going on', () => {
     expect(talk.bench.truth().position.e).toBeCloseTo(fedBy(tray(6)), 1);
     expect(talk.ask('G91').at(-1)).toBe('done');
   });
+  it('a host that waits behind a long line of the print hears that the board is at work', async () => {
+    const talk = await talkTo({ facts: plover.facts(), state: plover.state(), seed: 1, card: cardWith('M109 S220\nG28\n') });
+    talk.ask('card print n=1');
+    talk.bench.advance(2);
+    // Nobody waits, and nothing is said.
+    expect(heard(talk, 'meanwhile')).toEqual([]);
+    talk.bench.send('M106 S100');
+    talk.bench.advance(5);
+    expect(heard(talk, 'meanwhile state').length).toBeGreaterThanOrEqual(4);
+    expect(heard(talk, 'done')).toHaveLength(1);
+    expect(until(talk, () => heard(talk, 'done').length > 1, 600)).toBe(true);
+    expect(talk.bench.truth().fans['part-fan']).toBeGreaterThan(0);
+  }); // prettier-ignore
   it('a nozzle that went cold meanwhile is not gone on with', async () => {
     const talk = await printing();
     talk.ask('pause');

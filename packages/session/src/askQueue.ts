@@ -5,14 +5,21 @@ import { isUnreadable } from '@jolly/core/bringup/unreadable';
 /** Every reply ends with one of these. */
 const LAST_LINE = /^(done$|error:|stopped:)/;
 const STOP = /^stopped:/;
-/**
- * A board that has answered nothing yet is given so long for the first line, in s of its own clock, and so long for each
- * further one. One that has answered may be at work for hours, and says so once a second.
- */
+/** A board that has answered nothing yet is given so long for the first line, in s of its own clock. */
 const PATIENCE_S = 5;
+/** One that has answered may be at work for hours, and says so once a second; when it says nothing for so long, it is not heard. */
+const SILENT_S = 10;
+/** While nothing is heard, each further line is given so long; and nothing more of what was sent meanwhile comes after such a pause. */
 const FURTHER_S = 1;
+/** A board at work says so more often than that. */
+const WORD_S = 3;
+/** Time may be looked at seldom, and an answer be under way between two looks. */
+const LOOKS = 3;
 
 export type Heard = (lines: readonly string[]) => void;
+
+/** That nothing is heard of a board: since the power came on, or any more. */
+export type Silent = 'from the start' | 'any more';
 
 /** Pairs what is sent with what comes back: one question at a time, each ended by the board's closing line. */
 export interface AskQueue {
@@ -23,8 +30,10 @@ export interface AskQueue {
   ask(line: string, quiet?: boolean, heard?: Heard): Promise<Answer>;
   /** Takes a line; true when it answers a quiet question, or came by itself. */
   hear(line: string, atS?: number): boolean;
-  /** The machine's clock shows so many s; true when a board that never answered was waited for long enough. */
-  passed(atS: number): boolean;
+  /** The machine's clock shows so many s: ends questions that were waited for long enough. */
+  passed(atS: number): void;
+  /** Nothing is heard of the board; undefined while it answers, or may still. */
+  silent(): Silent | undefined;
   /** Nothing is waiting for an answer. */
   idle(): boolean;
   /** Nothing more will be heard: open questions end with this reason. */
@@ -32,10 +41,10 @@ export interface AskQueue {
 }
 
 /**
- * Asked at once after a stop: whatever became of the question that was under way, all answers before it are over when the
- * answer to this one is.
+ * Asked at once after a stop, and while nothing is heard: whatever became of the question that was under way, all answers
+ * before it are over when the answer to this one is.
  */
-const AFTER_STOP = 'M115';
+const PROBE = 'M115';
 const ANSWERS_IT = /^lantern /;
 
 interface Question {
@@ -43,8 +52,9 @@ interface Question {
   quiet: boolean;
   heard: string[];
   told?: Heard;
-  /** When it was first waited for, in s of the machine's clock. */
+  /** When it was first waited for, in s of the machine's clock, and how often that was looked at. */
   sinceS?: number;
+  looks: number;
   /** The stop that came before its answer was over. A command that ran says nothing more; one that had not been read is refused. */
   stopped?: string;
   /** The board tells who it is: what comes after is of that answer. */
@@ -52,24 +62,73 @@ interface Question {
   resolve: (answer: Answer) => void;
 }
 
+/** A board that is not heard any more: when it was last asked who it is, and what has come since. */
+interface Lost {
+  probedS: number;
+  heardS?: number;
+  answering?: boolean;
+  answered?: boolean;
+}
+
 export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue {
   const waiting: Question[] = [];
   let answered = false;
-  let patienceS = PATIENCE_S;
+  let silent: Silent | undefined;
+  let lost: Lost | undefined;
+  let lastS = -Infinity;
   /** Something came that cannot be read. */
   let noise = false;
   const next = () => {
-    if (waiting[0]) send(waiting[0].line, waiting[0].quiet);
+    if (waiting[0] && !lost) send(waiting[0].line, waiting[0].quiet);
   };
+  function giveUp(question: Question, atS: number): void {
+    waiting.shift();
+    question.resolve({
+      lines: question.heard,
+      problem: question.stopped ?? NO_ANSWER,
+      atS,
+      ...(noise && { noise }),
+    });
+    next();
+  }
+  /** So long was the first question waited for, and nothing came; undefined while there is none, or it was looked at too seldom. */
+  function waitedS(atS: number): number | undefined {
+    const [current] = waiting;
+    if (!current) return undefined;
+    current.sinceS ??= atS;
+    return ++current.looks < LOOKS ? undefined : atS - Math.max(current.sinceS, lastS);
+  }
+  /** It is heard again once it has told who it is, and whatever it was sent before is answered too. */
+  function lookFor(gone: Lost, atS: number): void {
+    if (gone.answered && gone.heardS !== undefined && atS - gone.heardS >= FURTHER_S) {
+      lost = undefined;
+      silent = undefined;
+      lastS = atS;
+      return next();
+    }
+    // What is at work answers when it has done, and is not asked over and over.
+    const sinceWord = atS - (gone.heardS ?? -Infinity);
+    if (gone.answered || atS - gone.probedS < FURTHER_S || sinceWord < WORD_S) return;
+    gone.probedS = atS;
+    send(PROBE, true);
+  }
+  function hearAgain(gone: Lost, line: string, atS: number): boolean {
+    gone.heardS = atS;
+    gone.answering ||= ANSWERS_IT.test(line);
+    gone.answered ||= gone.answering && line === 'done';
+    return gone.answering === true || isMeanwhile(line);
+  }
   return {
     ask: (line, quiet = false, told) =>
       new Promise((resolve) => {
-        waiting.push({ line, quiet, heard: [], resolve, ...(told && { told }) });
+        waiting.push({ line, quiet, heard: [], looks: 0, resolve, ...(told && { told }) });
         if (waiting.length === 1) next();
       }),
     hear(line, atS) {
       answered ||= isMeanwhile(line) || LAST_LINE.test(line);
       noise ||= isUnreadable(line);
+      lastS = Math.max(lastS, atS ?? -Infinity);
+      if (lost) return hearAgain(lost, line, lastS);
       if (isMeanwhile(line)) return true;
       const current = waiting[0];
       if (!current) return false;
@@ -80,7 +139,7 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
         if (!LAST_LINE.test(line)) return current.quiet;
         if (STOP.test(line)) {
           current.stopped = line;
-          send(AFTER_STOP, true);
+          send(PROBE, true);
           // A stop is everybody's business.
           return false;
         }
@@ -99,16 +158,17 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
       return current.quiet && problem === undefined;
     },
     passed(atS) {
+      if (lost) lookFor(lost, atS);
+      const waited = waitedS(atS);
       const [current] = waiting;
-      if (answered || !current) return false;
-      current.sinceS ??= atS;
-      if (atS - current.sinceS < patienceS) return false;
-      patienceS = FURTHER_S;
-      waiting.shift();
-      current.resolve({ lines: [], problem: NO_ANSWER, atS, ...(noise && { noise }) });
-      next();
-      return true;
+      if (!current || waited === undefined) return;
+      if (silent === undefined && waited < (answered ? SILENT_S : PATIENCE_S)) return;
+      if (silent !== undefined && waited < FURTHER_S) return;
+      lost ??= { probedS: atS };
+      silent = answered ? 'any more' : 'from the start';
+      giveUp(current, atS);
     },
+    silent: () => silent,
     idle: () => waiting.length === 0,
     drop(reason) {
       for (const { heard, resolve } of waiting.splice(0)) resolve({ lines: heard, problem: reason });

@@ -23,7 +23,7 @@ import { parseReply } from '@jolly/core/bringup/reply';
 import { isUnreadable } from '@jolly/core/bringup/unreadable';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
-import { type AskQueue, askQueue, type Heard } from './askQueue';
+import { type AskQueue, askQueue, type Heard, type Silent } from './askQueue';
 import { inTurn, store, type Watched } from './store';
 import { whyOf } from '@jolly/core/text/whyOf';
 
@@ -41,8 +41,8 @@ export interface Powered {
   power: Power;
   /** What the board says of place, heat, switches and state, each with when it was heard; none while it is off. */
   readings: BoardReadings;
-  /** It was asked, and nothing that can be read has come since the power came on. */
-  mute?: true;
+  /** It was asked, and nothing that can be read has come: since the power came on, or any more. */
+  mute?: Silent | undefined;
   /** What the board said of its stored settings when it woke up. */
   store?: StoreWord;
   look?: BenchLook;
@@ -163,8 +163,8 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
   }
 
   function seen(look: BenchLook): void {
-    const unanswered = queue?.passed(look.nowS) === true;
-    change({ look, ...(unanswered && { mute: true }) });
+    queue?.passed(look.nowS);
+    change({ look, mute: queue?.silent() });
   }
 
   function hear(line: string, atS: number): void {
@@ -176,7 +176,6 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     else if (known !== readings) change({ readings: known, curve: withPoint(curve, known, look?.nowS ?? 0) });
     const quiet = queue?.hear(line, atS) === true;
     if (isUnreadable(line)) return say('heard', `(${line.length} letters that cannot be read)`);
-    if (powered.now().mute) change({ mute: undefined });
     if (!quiet) say('heard', line);
   }
 

@@ -125,27 +125,103 @@ describe('askQueue', () => {
     void queue.ask('M105');
     expect(sent.at(-1)).toEqual(['M105', false]);
   }); // prettier-ignore
-  it('a board that never answered is waited for a while, for further lines less', async () => {
+  /** A queue whose clock is looked at four times a second, and what it sends. */
+  function clocked() {
     const sent: string[] = [];
     const queue = askQueue((line) => sent.push(line));
-    expect(queue.passed(3)).toBe(false);
+    let s = 0;
+    const until = (end: number) => {
+      for (; s < end; s += 0.25) queue.passed(s);
+    };
+    return { queue, sent, until, hear: (...lines: string[]) => lines.forEach((line) => queue.hear(line, s)) };
+  }
+  it('a board that never answered is waited for a while, for further lines less', async () => {
+    const { queue, sent, until, hear } = clocked();
     const [first, second] = [queue.ask('state', true), queue.ask('M115')];
-    expect([10, 12, 14.9].map((s) => queue.passed(s))).toEqual([false, false, false]);
-    expect(queue.passed(15)).toBe(true);
-    expect(await first).toEqual({ lines: [], problem: NO_ANSWER, atS: 15 });
-    expect(sent).toEqual(['state', 'M115']);
-    queue.hear('\u00f3\u0081\u00b7');
-    expect([16, 16.9].map((s) => queue.passed(s))).toEqual([false, false]);
-    expect(queue.passed(17)).toBe(true);
+    until(5);
+    expect(queue.silent()).toBeUndefined();
+    until(5.5);
+    expect(queue.silent()).toBe('from the start');
+    expect(await first).toEqual({ lines: [], problem: NO_ANSWER, atS: 5 });
+    hear('\u00f3\u0081\u00b7');
+    until(7);
     expect(await second).toMatchObject({ problem: NO_ANSWER, noise: true });
     expect(queue.idle()).toBe(true);
+    // Nothing of what was asked is sent any more: only who it is, again and again.
+    until(20);
+    expect(sent.slice(0, 2)).toEqual(['state', 'M115']);
+    expect(new Set(sent.slice(1))).toEqual(new Set(['M115']));
   });
-  it.each(['done', 'error: unknown', 'meanwhile state doing=waiting'])('one that said %s is waited for as long as it takes', (line) => {
-    const queue = askQueue(() => undefined);
+  it.each(['done', 'error: unknown', 'meanwhile state doing=waiting'])('one that said %s is waited for while it says once a second that it is at work', (line) => {
+    const { queue, until, hear } = clocked();
     void queue.ask('M109 S200');
-    queue.hear(line);
+    hear(line);
     void queue.ask('M105');
-    expect([0, 100, 10_000].map((s) => queue.passed(s))).toEqual([false, false, false]);
+    for (let s = 1; s < 300; s += 9) {
+      until(s);
+      hear('meanwhile state doing=waiting');
+    }
     expect(queue.idle()).toBe(false);
+    expect(queue.silent()).toBeUndefined();
   }); // prettier-ignore
+  it('one that falls silent is given up after ten seconds, and every line after that soon', async () => {
+    const { queue, sent, until, hear } = clocked();
+    const warm = queue.ask('M109 S200');
+    hear('meanwhile heat body=hotend now=150');
+    until(9);
+    expect(queue.silent()).toBeUndefined();
+    until(11);
+    expect(queue.silent()).toBe('any more');
+    expect(await warm).toMatchObject({ problem: NO_ANSWER });
+    const off = queue.ask('M104 S0');
+    until(13);
+    expect((await off).problem).toBe(NO_ANSWER);
+    expect(sent).not.toContain('M104 S0');
+  });
+  it('one that comes back answers no question with what it was sent before', async () => {
+    const { queue, sent, until, hear } = clocked();
+    void queue.ask('M105');
+    hear('done');
+    void queue.ask('G28');
+    until(12);
+    expect(queue.silent()).toBe('any more');
+    // Two that wait meanwhile; then all that piled up is answered at once.
+    hear('home axis=x', 'done', 'lantern name="Plover"', 'done', 'lantern name="Plover"');
+    const asked = queue.ask('M114');
+    hear('done');
+    until(12.75);
+    expect(queue.silent()).toBe('any more');
+    until(14);
+    expect(queue.silent()).toBeUndefined();
+    expect(sent.at(-1)).toBe('M114');
+    hear('at x=1', 'done');
+    expect(await asked).toMatchObject({ lines: ['at x=1', 'done'] });
+  });
+  it('what is at work as it comes back is not asked over and over', () => {
+    const { queue, sent, until, hear } = clocked();
+    void queue.ask('M105');
+    hear('done');
+    void queue.ask('G28');
+    until(12);
+    const asked = sent.length;
+    for (let s = 13; s < 60; s++) {
+      hear('meanwhile state doing=moving');
+      until(s);
+    }
+    expect(sent.length).toBe(asked);
+    hear('stopped: asked to');
+    until(64);
+    expect(sent.length).toBeGreaterThan(asked);
+  });
+  it('where time is looked at seldom, an answer that is under way is waited for', () => {
+    const queue = askQueue(() => undefined);
+    void queue.ask('M105');
+    queue.hear('done', 1);
+    void queue.ask('M105');
+    queue.passed(2);
+    queue.passed(60);
+    expect(queue.silent()).toBeUndefined();
+    queue.passed(61);
+    expect(queue.silent()).toBe('any more');
+  });
 });

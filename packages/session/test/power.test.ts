@@ -171,7 +171,7 @@ function looked() {
     clock: () => now,
     every: () => () => undefined,
   });
-  return { control, begun, log, kept: (screws = kept) => (kept = screws), seen: (look: BenchLook) => seen(look), line: (line: string) => hear(line, 0), later: (ms: number) => (now += ms) };
+  return { control, begun, log, kept: (screws = kept) => (kept = screws), seen: (look: BenchLook) => seen(look), line: (line: string, atS = 0) => hear(line, atS), later: (ms: number) => (now += ms) };
 } // prettier-ignore
 
 describe('a board that does not answer', () => {
@@ -180,31 +180,37 @@ describe('a board that does not answer', () => {
     await control.powerOn();
     const at = (nowS: number) =>
       seen({ nowS, view: { position: {}, temperatureC: {} } } as unknown as BenchLook);
+    const mute = () => control.powered.now().mute;
     const asked = control.ask('M115');
-    at(0);
-    at(4);
-    expect(control.powered.now().mute).toBeUndefined();
+    [0, 4, 4.9].forEach(at);
+    expect(mute()).toBeUndefined();
     // How it stands is asked first, by the window itself.
     at(5);
-    expect(control.powered.now().mute).toBe(true);
-    at(5);
-    at(6);
+    expect(mute()).toBe('from the start');
+    [5, 5.5, 6].forEach(at);
     expect((await asked).problem).toBe('no answer');
-    expect(control.powered.now().mute).toBe(true);
+    expect(mute()).toBe('from the start');
     line('\u00f3\u0081\u00b7');
-    expect(control.powered.now().mute).toBe(true);
     expect(log.at(-1)).toBe('heard: (3 letters that cannot be read)');
+    at(9);
+    expect(mute()).toBe('from the start');
     line('awake store=fresh');
-    expect(control.powered.now().mute).toBeUndefined();
-    void control.ask('M115');
-    line('lantern name="Plover"');
-    line('done');
+    expect(log.at(-1)).toBe('heard: awake store=fresh');
+    // Until it has told who it is, it may be answering what was sent before.
+    at(12.1);
+    line('lantern name="Plover"', 12.1);
+    line('done', 12.1);
+    at(12.5);
+    expect(mute()).toBe('from the start');
+    at(13.2);
+    expect(mute()).toBeUndefined();
     void control.ask('G28');
-    at(11);
-    at(500);
-    expect(control.powered.now().mute).toBeUndefined();
+    [14, 20, 23].forEach(at);
+    line('meanwhile state doing=moving', 23);
+    [24, 25, 32].forEach(at);
+    expect(mute()).toBeUndefined();
     control.powerOff();
-    expect(control.powered.now().mute).toBeUndefined();
+    expect(mute()).toBeUndefined();
   });
 });
 

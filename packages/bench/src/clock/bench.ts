@@ -256,7 +256,7 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     if (leaving.length === 0) return;
     for (let next = leaving[0]; next && next.at <= until; next = leaving[0]) {
       leaving.shift();
-      options.onLine?.(next.line);
+      if (!plant.live.linkOut) options.onLine?.(next.line);
     }
   }
 
@@ -307,8 +307,8 @@ export async function powerOn(options: BenchOptions): Promise<Bench> {
     nowNs: () => time.nowNs,
     advanceTo: (ns) => void run(ns),
     advanceUntil: (reached, seconds) => reached() || run(time.nowNs + seconds * NS_PER_S, reached),
-    send: (told) => line.hostSendsLine(told, hostSpeed(), time.nowNs),
-    sendBytes: (sent) => line.hostSends(sent, hostSpeed(), time.nowNs),
+    send: (told) => void (plant.live.linkOut || line.hostSendsLine(told, hostSpeed(), time.nowNs)),
+    sendBytes: (sent) => void (plant.live.linkOut || line.hostSends(sent, hostSpeed(), time.nowNs)),
     hold: (partId, held) => change((live) => void (held ? live.held.add(partId) : live.held.delete(partId))),
     chill: (body, share) => change((live) => void live.chilled.set(body, share)),
     change,

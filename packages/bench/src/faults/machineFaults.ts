@@ -254,6 +254,13 @@ export const MACHINE_FAULTS: readonly Fault[] = [
     inMachine: (live) => void (live.dark = true),
   },
   {
+    name: 'cable-out',
+    what: 'the USB cable has slipped out; the supply feeds the board',
+    symptom: 'nothing is heard of it, and Stop does not reach it; what heats goes on heating',
+    found: 'looking; the kit says that nothing is heard',
+    inMachine: (live) => void (live.linkOut = true),
+  },
+  {
     name: 'supply-off',
     what: 'the supply is off: USB alone feeds the logic, where it can',
     symptom: 'the board answers, and nothing moves, warms or blows; a board that USB does not feed is dark',

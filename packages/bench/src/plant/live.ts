@@ -53,6 +53,8 @@ export interface Live {
   dark: boolean;
   /** The supply is off, and USB feeds the logic alone. */
   supplyOff: boolean;
+  /** The cable to the host is out: neither hears the other. */
+  linkOut: boolean;
 }
 
 /** The machine as its facts describe it. */
@@ -83,6 +85,7 @@ export function liveOf(facts: Facts): Live {
     held: new Set(),
     dark: false,
     supplyOff: false,
+    linkOut: false,
   };
 }
 

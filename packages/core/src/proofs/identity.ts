@@ -14,7 +14,7 @@ const SILENT: readonly PossibleCause[] = [
   { cause: 'Its logic has no supply', look: 'Look at its lamp and at the jumper that picks USB or supply.', at: 'wiring', when: ({ board }) => picksSupply(board) },
   { cause: 'Its logic has no supply', look: 'Look at its lamp, and measure at its terminal.', at: 'wiring', when: ({ board }) => !picksSupply(board) },
   { cause: 'The flash holds no image for this board', look: 'Look at the evidence of the last flash.', at: 'flash' },
-  { cause: 'The port is another one’s, or the cable carries no data', look: 'Pull the cable and see which port goes; try another cable.' },
+  { cause: 'The cable is out, carries no data, or the port is another one’s', look: 'Push both plugs in. Pull the cable and see which port goes; try another cable.' },
   OTHER_SPEED,
 ]; // prettier-ignore
 const UNREADABLE: readonly Cause[] = [

@@ -318,11 +318,14 @@ void commands_tick(void)
     if (telling_on) { tell_on(); return; }
     take_panel();
     char *line = serial_line();
-    if (line && print_room() && host_may(line)) {
+    bool may = line && host_may(line);
+    if (may && print_room()) {
         lane = HOST;
         conclude(run(line));
         return;
     }
+    /* Behind a line of the print or of the panel the host waits as well. */
+    if (line && !may && (unfinished ? unfinished_of : held_of) != HOST) meanwhile();
     if (held || held_setting) {
         lane = held_of;
         if (waits(held, held_setting)) { if (held_of == HOST) meanwhile(); }

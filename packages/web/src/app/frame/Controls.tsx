@@ -38,11 +38,12 @@ export function Controls({
   steps: boolean;
 }) {
   const state = usePowered(({ power }) => power.state);
+  const mute = usePowered((now) => now.mute !== undefined);
   return (
     <div className={css.right} data-screen-only>
       <p className={css.lampRow}>
-        <span className={css.lamp} data-lit={running} aria-hidden="true" />
-        {linkWord(state, running)}
+        <span className={css.lamp} data-lit={running && !mute} aria-hidden="true" />
+        {mute ? 'Board is not heard' : linkWord(state, running)}
       </p>
       <Button
         color="vermilion"

@@ -30,6 +30,7 @@ import { MergeDialog } from './MergeDialog';
 import { NoServer } from './NoServer';
 import { NotOpened } from './NotOpened';
 import { NotKnown } from './NotKnown';
+import { NotHeard } from './NotHeard';
 import { NotRead } from './NotRead';
 import { PutAway } from './PutAway';
 import { Whole } from './Whole';
@@ -134,6 +135,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
       </section>
       <div className={css.alarms}>
         <NoServer waiting={waiting} running={running} />
+        <NotHeard />
         <NotRead />
         <PutAway />
         <LeavingBench />
