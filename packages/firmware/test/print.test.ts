@@ -231,6 +231,20 @@ describe('pause, change of filament, going on', () => {
 });
 
 describe('a print that was cut off', () => {
+  it.each([
+    ['taken', 'noted', true],
+    ['not taken', 'untaken', false],
+  ])('tells that its place is %s by the card, while it goes on', async (_, state, takes) => {
+    const built = await plover.built(own('resume.on', true));
+    const card = cardWith(tray(2));
+    const talk = await talkTo({ ...built, seed: 1, card: { ...card, write: (block, from) => takes && card.write(block, from) } });
+    expect(talk.values('state', 'resume')).toMatchObject({ state: 'none' });
+    talk.ask('card print n=1');
+    until(talk, () => talk.bench.truth().position.e > 40, 3000);
+    expect(talk.values('state', 'resume')).toMatchObject({ state, file: 'TRAY.GCO' });
+    expect(until(talk, () => heard(talk, 'card state=over').length > 0, 3000)).toBe(true);
+    expect(talk.values('state', 'resume')).toEqual({ state: 'none' });
+  }); // prettier-ignore
   it.each([false, true])('goes on where it was, the card being locked: %s', async (locked) => {
     const { facts, state } = await plover.built(own('resume.on', true), own('card.locked', locked));
     const text = tray(8);

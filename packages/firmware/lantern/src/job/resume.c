@@ -42,6 +42,8 @@ _Static_assert(sizeof(struct note) <= STORE_NOTE, "the slots overlap, of a print
 static union { struct note note; uint8_t bytes[BLOCK]; } kept;
 static uint16_t ticks;
 static float noted_z;
+/* Where it is to be kept takes nothing: with the power this print is lost. */
+static bool untaken;
 
 static uint32_t sum_of(const struct note *note)
 {
@@ -54,7 +56,12 @@ static uint32_t sum_of(const struct note *note)
 #if CARD_LOCKED
 static uint32_t written = sizeof(struct note);
 
-static void write_note(void) { written = hw_store_size() >= STORE_BEHIND + sizeof kept.note ? 0 : sizeof kept.note; }
+static bool write_note(void)
+{
+    bool room = hw_store_size() >= STORE_BEHIND + sizeof kept.note;
+    written = room ? 0 : sizeof kept.note;
+    return room;
+}
 
 static void write_on(void)
 {
@@ -72,10 +79,10 @@ static void read_note(void)
 static const char NAME[11] = {'R', 'E', 'S', 'U', 'M', 'E', ' ', ' ', 'N', 'O', 'T'};
 
 /* Looked for each time: the card may be another than at the last print. */
-static void write_note(void)
+static bool write_note(void)
 {
     uint32_t block = fat_block_of(NAME, true);
-    if (block) hw_card_write(block, kept.bytes);
+    return block && hw_card_write(block, kept.bytes);
 }
 
 static void write_on(void) {}
@@ -114,14 +121,15 @@ static void keep(void)
     kept.note = candidate;
     noted_z = candidate.place.mm[Z];
     ticks = 0;
-    write_note();
+    untaken = !write_note();
 }
 
 void resume_forget(void)
 {
     waiting = false;
     kept.note.mark = 0;
-    write_note();
+    untaken = false;
+    (void)write_note();
 }
 
 void resume_tick(void)
@@ -139,13 +147,20 @@ void resume_tick(void)
 
 int resume_lines(void) { return 1; }
 
+static const char *state_word(void)
+{
+    uint32_t at;
+    if (card_printing(&at) && untaken) return "untaken";
+    if (!there()) return "none";
+    return card_printing(&at) ? "noted" : "kept";
+}
+
 void resume_tell(int line)
 {
     (void)line;
-    uint32_t at;
     print("resume");
     print_name("state");
-    print(there() && !card_printing(&at) ? "kept" : "none");
+    print(state_word());
     if (there()) {
         print_name("file");
         print(kept.note.file.name);

@@ -1,6 +1,7 @@
 import { keyWords } from '@jolly/session/keys';
 import { Modal } from '@mantine/core';
 import { useHotkeys } from '@mantine/hooks';
+import { NotHeard } from '../frame/NotHeard';
 import css from './ArmsLength.module.css';
 
 export interface ArmsStep {
@@ -64,6 +65,7 @@ export function ArmsLength({
           Stop <kbd>{keyWords('stop')}</kbd>
         </button>
       )}
+      <NotHeard far />
       {step && <Page step={step} at={at} of={steps.length} go={go} leave={onClose} slot={slot} />}
     </Modal>
   );

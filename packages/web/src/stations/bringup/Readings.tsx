@@ -141,6 +141,9 @@ function identityRows(replies: Reply[]): Row[] {
   ];
 }
 
+/** A print whose place cannot be noted is not gone on with. */
+const UNTAKEN =
+  'cannot be noted: if the power goes, this print is lost. The card is locked or full, or the store too small.';
 const listed = (values: BoardReading['values']) =>
   Object.entries(values)
     .map(([name, value]) => `${name} ${value}`)
@@ -197,7 +200,7 @@ function readingRows(readings: BoardReadings): Row[] {
       file ? `${file}, ${Math.round((100 * Number(at)) / Number(of))} %` : state,
     ),
     ...row('resume', 'Kept print', ({ state, file, z }) =>
-      state === 'kept' ? `${file} at Z ${z} mm` : 'none',
+      state === 'untaken' ? UNTAKEN : z === undefined ? 'none' : `${file} at Z ${z} mm`,
     ),
     ...Object.keys(readings)
       .filter((key) => key.startsWith('driver '))
