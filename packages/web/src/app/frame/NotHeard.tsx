@@ -18,6 +18,8 @@ export function NotHeard({ far = false }: { far?: boolean }) {
         variant="filled"
         color="vermilion"
         onClick={() => bench.powerOff()}
+        // At arm’s length space and enter turn pages.
+        onKeyDown={(event) => event.stopPropagation()}
       >
         Switch the power off
       </Button>
