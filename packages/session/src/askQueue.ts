@@ -13,8 +13,13 @@ const SILENT_S = 10;
 const FURTHER_S = 1;
 /** A board at work says so more often than that. */
 const WORD_S = 3;
-/** Time may be looked at seldom, and an answer be under way between two looks. */
-const LOOKS = 3;
+/**
+ * Time may pass by minutes between two looks, and looks pile up in a window that is busy, while the answer is under way: a
+ * board is given up on only after so many, two seconds of a window's.
+ */
+export const LOOKS = 50;
+/** While nothing is heard, so many. */
+const FURTHER_LOOKS = 3;
 
 export type Heard = (lines: readonly string[]) => void;
 
@@ -96,7 +101,8 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
     const [current] = waiting;
     if (!current) return undefined;
     current.sinceS ??= atS;
-    return ++current.looks < LOOKS ? undefined : atS - Math.max(current.sinceS, lastS);
+    const looks = silent === undefined ? LOOKS : FURTHER_LOOKS;
+    return ++current.looks < looks ? undefined : atS - Math.max(current.sinceS, lastS);
   }
   /** It is heard again once it has told who it is, and whatever it was sent before is answered too. */
   function lookFor(gone: Lost, atS: number): void {

@@ -1,6 +1,6 @@
 import { NO_ANSWER } from '@jolly/core/bringup/procedure';
 import { describe, expect, it } from 'vitest';
-import { askQueue } from '../src/askQueue';
+import { askQueue, LOOKS } from '../src/askQueue';
 
 describe('askQueue', () => {
   it('sends one question at a time and pairs each with its closing line', async () => {
@@ -125,13 +125,13 @@ describe('askQueue', () => {
     void queue.ask('M105');
     expect(sent.at(-1)).toEqual(['M105', false]);
   }); // prettier-ignore
-  /** A queue whose clock is looked at four times a second, and what it sends. */
+  /** A queue whose clock is looked at twenty times a second, and what it sends. */
   function clocked() {
     const sent: string[] = [];
     const queue = askQueue((line) => sent.push(line));
     let s = 0;
     const until = (end: number) => {
-      for (; s < end; s += 0.25) queue.passed(s);
+      for (; s < end; s = Math.round(20 * s + 1) / 20) queue.passed(s);
     };
     return { queue, sent, until, hear: (...lines: string[]) => lines.forEach((line) => queue.hear(line, s)) };
   }
@@ -218,10 +218,9 @@ describe('askQueue', () => {
     void queue.ask('M105');
     queue.hear('done', 1);
     void queue.ask('M105');
-    queue.passed(2);
-    queue.passed(60);
+    for (let look = 1; look < LOOKS; look += 1) queue.passed(60 * look);
     expect(queue.silent()).toBeUndefined();
-    queue.passed(61);
+    queue.passed(60 * LOOKS);
     expect(queue.silent()).toBe('any more');
   });
 });

@@ -182,7 +182,7 @@ describe('a board that does not answer', () => {
       seen({ nowS, view: { position: {}, temperatureC: {} } } as unknown as BenchLook);
     const mute = () => control.powered.now().mute;
     const asked = control.ask('M115');
-    [0, 4, 4.9].forEach(at);
+    for (let s = 0; s < 5; s += 0.05) at(s);
     expect(mute()).toBeUndefined();
     // How it stands is asked first, by the window itself.
     at(5);
@@ -205,10 +205,12 @@ describe('a board that does not answer', () => {
     at(13.2);
     expect(mute()).toBeUndefined();
     void control.ask('G28');
-    [14, 20, 23].forEach(at);
+    for (let s = 14; s < 23; s += 0.1) at(s);
     line('meanwhile state doing=moving', 23);
-    [24, 25, 32].forEach(at);
+    for (let s = 23; s < 32; s += 0.1) at(s);
     expect(mute()).toBeUndefined();
+    at(33.5);
+    expect(mute()).toBe('any more');
     control.powerOff();
     expect(mute()).toBeUndefined();
   });
