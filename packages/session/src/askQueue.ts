@@ -67,8 +67,9 @@ interface Question {
   resolve: (answer: Answer) => void;
 }
 
-/** A board that is not heard any more: when it was last asked who it is, and what has come since. */
+/** A board that was not heard: when it was last asked who it is, and what has come since that can be read. */
 interface Lost {
+  since: Silent;
   probedS: number;
   heardS?: number;
   answering?: boolean;
@@ -78,6 +79,7 @@ interface Lost {
 export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue {
   const waiting: Question[] = [];
   let answered = false;
+  /** Nothing is heard; what speaks again is heard, and may still be answering what it was sent before. */
   let silent: Silent | undefined;
   let lost: Lost | undefined;
   let lastS = -Infinity;
@@ -108,7 +110,6 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
   function lookFor(gone: Lost, atS: number): void {
     if (gone.answered && gone.heardS !== undefined && atS - gone.heardS >= FURTHER_S) {
       lost = undefined;
-      silent = undefined;
       lastS = atS;
       return next();
     }
@@ -119,7 +120,7 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
     send(PROBE, true);
   }
   function hearAgain(gone: Lost, line: string, atS: number): boolean {
-    gone.heardS = atS;
+    if (!isUnreadable(line)) gone.heardS = atS;
     gone.answering ||= ANSWERS_IT.test(line);
     gone.answered ||= gone.answering && line === 'done';
     return gone.answering === true || isMeanwhile(line);
@@ -165,13 +166,14 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
     },
     passed(atS) {
       if (lost) lookFor(lost, atS);
+      const speaks = lost?.heardS !== undefined && atS - lost.heardS < SILENT_S;
+      silent = speaks ? undefined : lost?.since;
       const waited = waitedS(atS);
       const [current] = waiting;
       if (!current || waited === undefined) return;
-      if (silent === undefined && waited < (answered ? SILENT_S : PATIENCE_S)) return;
-      if (silent !== undefined && waited < FURTHER_S) return;
-      lost ??= { probedS: atS };
-      silent = answered ? 'any more' : 'from the start';
+      if (waited < (silent ? FURTHER_S : answered ? SILENT_S : PATIENCE_S)) return;
+      lost ??= { since: answered ? 'any more' : 'from the start', probedS: atS };
+      silent = lost.since;
       giveUp(current, atS);
     },
     silent: () => silent,

@@ -190,9 +190,10 @@ describe('askQueue', () => {
     const asked = queue.ask('M114');
     hear('done');
     until(12.75);
-    expect(queue.silent()).toBe('any more');
-    until(14);
+    // It is heard again, and asked nothing yet.
     expect(queue.silent()).toBeUndefined();
+    expect(sent).not.toContain('M114');
+    until(14);
     expect(sent.at(-1)).toBe('M114');
     hear('at x=1', 'done');
     expect(await asked).toMatchObject({ lines: ['at x=1', 'done'] });
@@ -204,11 +205,14 @@ describe('askQueue', () => {
     void queue.ask('G28');
     until(12);
     const asked = sent.length;
+    void queue.ask('M105');
     for (let s = 13; s < 60; s++) {
       hear('meanwhile state doing=moving');
       until(s);
+      expect(queue.silent()).toBeUndefined();
     }
     expect(sent.length).toBe(asked);
+    expect(queue.idle()).toBe(false);
     hear('stopped: asked to');
     until(64);
     expect(sent.length).toBeGreaterThan(asked);

@@ -24,7 +24,7 @@ export function Readings({
 }) {
   const { ask } = useBench();
   const readings = usePowered((now) => now.readings);
-  const mute = usePowered((now) => now.mute !== undefined);
+  const mute = usePowered((now) => now.mute === 'from the start');
   const [who, setWho] = useState<Reply[]>([]);
   const [line, setLine] = useState('');
   const [heard, setHeard] = useState<string[]>([]);
