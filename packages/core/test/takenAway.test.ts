@@ -34,7 +34,16 @@ describe('what the next image takes away', () => {
     const now = factsOf(demoMachine('plover'));
     const found = (ticked: string[]) => takenAway(now, now, { reported: [], ticked });
     expect(found(['resume.on'])).toEqual([
-      expect.objectContaining({ key: 'resume.on', known: 'you said so', off: true }),
+      expect.objectContaining({
+        key: 'resume.on',
+        known: 'you said so',
+        off: expect.stringContaining('can be switched on') as string,
+      }),
+    ]);
+    // What follows from parts is not switched on there.
+    expect(found(['lamp.on', 'extruder.second']).map(({ off }) => off)).toEqual([
+      'It is off in the next image by what is known of the machine: no second extruder motor sits on a driver of its own.',
+      'It is off in the next image by what is known of the machine: no lamp is known.',
     ]);
     // A part fan is there, and on.
     expect(found(['fan.part'])).toEqual([]);

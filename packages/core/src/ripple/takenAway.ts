@@ -17,8 +17,8 @@ export interface TakenAway {
   known: 'by its kit' | 'from its settings report' | 'you said so';
   /** The kit version that will have it again. */
   from?: string;
-  /** This kit can do it; in the settings of the next image it is off. */
-  off?: true;
+  /** This kit can do it, and in the next image it is off: by what, in a sentence. */
+  off?: string;
 }
 
 /** How the present image is known: its settings report, and what a person says it can do. */
@@ -53,6 +53,12 @@ export function takenAway(before: Facts, after: Facts, { reported, ticked }: Pre
   /** A feature that is known to this kit and off in the settings of the next image. */
   const isOff = (key: string) => reads.has(key) && FEATURES.test(key) && !isOn(coming, key);
   const found = new Map<string, TakenAway>();
+  const whyOff = (key: string) => {
+    const setting = coming.get(key);
+    return setting?.source === 'derived'
+      ? `It is off in the next image by what is known of the machine: ${setting.because}.`
+      : 'It is off in the settings of the next image; there it can be switched on.';
+  };
   const lose = (option: Option, known: TakenAway['known']) => {
     const from = optionOf(after.kit, option.key)?.from;
     const off = isOff(option.key);
@@ -63,7 +69,7 @@ export function takenAway(before: Facts, after: Facts, { reported, ticked }: Pre
       lost: sentence(option),
       known,
       ...(from && { from }),
-      ...(off && { off }),
+      ...(off && { off: whyOff(option.key) }),
     });
   };
   if (before.kit !== after.kit) {

@@ -63,7 +63,7 @@ export function LossesSection() {
             <b>{loss.label}</b> <small>{loss.known}</small>
             <p>
               {loss.lost} {loss.from ? `${kit.name} ${loss.from} will have it.` : ''}
-              {loss.off ? 'It is off in the settings of the next image; there it can be switched on.' : ''}
+              {loss.off}
             </p>
           </li>
         ))}
