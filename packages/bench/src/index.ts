@@ -1,4 +1,5 @@
 export * from './board/board';
+export * from './board/boardState';
 export * from './board/bootloader';
 export * from './board/card';
 export * from './board/cardBlocks';

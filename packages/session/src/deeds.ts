@@ -3,6 +3,7 @@ import { sameValue } from '@jolly/core/tree/sameValue';
 import type { KeptDeed } from './keptDeeds';
 import type { WindowStorage } from './outbox';
 import { store, type Watched } from './store';
+import type { Way } from './way';
 
 /** What of a job a person changes. */
 export type JobParts = Pick<Job, 'title' | 'changes' | 'taken' | 'done'>;
@@ -56,7 +57,6 @@ export interface Deeds extends Watched<DoneAndUndone> {
   /** The next one that would go can go no more. */
   cannotGo(way: Way): void;
 }
-export type Way = 'undo' | 'redo';
 
 /** Older ones can no longer be taken back. */
 const MOST = 50;

@@ -2,7 +2,7 @@ import type { Client } from '@jolly/contract/client';
 import type { CalibrationToRecord } from '@jolly/contract/endpoints/calibrations';
 import type { Pin, StoredPhoto } from '@jolly/contract/endpoints/photos';
 import { sameValue } from '@jolly/core/tree/sameValue';
-import type { Way } from './deeds';
+import type { Way } from './way';
 
 export interface PhotoDeed {
   kind: 'photo';

@@ -1,6 +1,6 @@
 import type { Board } from '@jolly/core/board/board';
 import { cardRouteOf } from '@jolly/core/board/route';
-import type { BoardState } from './board';
+import type { BoardState } from './boardState';
 
 /** Where the bootloader's room ends and an image behind it begins. */
 export const bootloaderEnds = ({ routes: [route] }: Board): number => route.load_address;

@@ -1,5 +1,5 @@
 import { fromBase64, toBase64 } from '@jolly/core/bytes/base64';
-import type { BoardState } from './board';
+import type { BoardState } from './boardState';
 
 /** What a board keeps while it is off, as it travels and is stored: bytes as base64, the image apart. */
 export interface PackedBoard {

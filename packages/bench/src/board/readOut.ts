@@ -1,7 +1,7 @@
 import type { Board } from '@jolly/core/board/board';
 import type { Chip, Readable } from '@jolly/core/board/chip';
 import { crc32Of } from '@jolly/core/bytes/crc32';
-import type { BoardState } from './board';
+import type { BoardState } from './boardState';
 import { bootloaderEnds, bootRoom } from './bootloader';
 
 /**

@@ -1,5 +1,5 @@
 import type { Facts } from '@jolly/core/machine/facts';
-import type { BoardState } from '../board/board';
+import type { BoardState } from '../board/boardState';
 import type { Card } from '../board/card';
 import type { Surroundings } from './fault';
 import { faultNamed } from './faults';

@@ -1,6 +1,6 @@
 import type { BoardAndChip } from '@jolly/core/board/withoutBootloader';
 import { bootloaderEnds, bootloaderOf, bootRoom, sameBytes, withoutErased } from '../board/bootloader';
-import type { BoardState } from '../board/board';
+import type { BoardState } from '../board/boardState';
 import { isLocked } from '../board/readOut';
 
 /** Where a chip's data says nothing of its pages. */

@@ -1,5 +1,5 @@
 import type { Facts } from '@jolly/core/machine/facts';
-import { blankBoard } from '../board/board';
+import { blankBoard } from '../board/boardState';
 import { around } from '../faults/around';
 import type { Surroundings } from '../faults/fault';
 

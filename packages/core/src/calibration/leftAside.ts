@@ -2,7 +2,7 @@ import type { SettingValue } from '../kit/settingValue';
 import { alike } from '../settings/alike';
 import type { Settings } from '../settings/setting';
 import type { Figure } from './calibrationTool';
-import type { Measured } from './upkeep';
+import type { Measured } from './measured';
 
 /** A value that was measured, and that the machine file does not have. */
 export interface LeftAside {

@@ -3,20 +3,9 @@ import { atomsInWords, factAtoms, type FactKey, otherThan, sameInWords } from '.
 import type { Settings } from '../settings/setting';
 import { asSentence } from '../text/asSentence';
 import { type Calibration, calibrationsOf } from './calibrations';
-import { type Figure, withMinus } from './calibrationTool';
+import { withMinus } from './calibrationTool';
 import { type LeftAside, leftAside } from './leftAside';
-
-/** The last time something was measured, as far as it is on record. */
-export interface Measured {
-  calibration: string;
-  /** `poor`: measured, and not good enough; `done`: somebody says that they did it. */
-  outcome: 'found' | 'poor' | 'done';
-  atMs: number;
-  /** The facts it was measured with, in words. */
-  with: Readonly<Record<FactKey, string>>;
-  /** The numbers that were found. */
-  figures?: readonly Figure[];
-}
+import type { Measured } from './measured';
 
 /** Something that a job left to be measured. */
 export interface LeftDue {

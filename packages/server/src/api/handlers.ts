@@ -1,6 +1,4 @@
 import { fileSchema } from '@jolly/contract/fileSchemas';
-import type { Contract, EndpointName } from '@jolly/contract/contract';
-import type { AnswerOf, BodyOf, ParamsOf } from '@jolly/contract/endpoint';
 import type { archives as archivesContract } from '@jolly/contract/endpoints/archives';
 import type { board as boardContract } from '@jolly/contract/endpoints/board';
 import type { descriptions as descriptionsContract } from '@jolly/contract/endpoints/descriptions';
@@ -12,7 +10,6 @@ import { Refusal } from '@jolly/contract/refusal';
 import { openApi } from '@jolly/contract/openApi';
 import { writePartFile } from '@jolly/core/formats/partFile';
 import { writeMachineFile } from '@jolly/core/formats/machineFile';
-import type { Writable } from 'node:stream';
 import { createUploads } from '../archive/uploads';
 import { writeArchive } from '../archive/writeArchive';
 import * as board from '../app/board';
@@ -33,36 +30,13 @@ import { addForeignImage } from '../app/foreignImage';
 import * as undo from '../app/undo';
 import * as wayBack from '../app/wayBack';
 import type { Context } from '../context';
+import type { Handlers, Of, Sent } from './handler';
 import { ofBoardTypes } from './ofBoardTypes';
 import { newsOf, ofBuilds, type Work } from './ofBuilds';
 import { ofFleet, ofRecord } from './ofRecord';
 import { readDrawer } from '../files/drawer';
 import { describedMachines } from '../sql/descriptions';
 import { demoOnShelf, listMachines, listPutAway } from '../sql/machines';
-
-/** Bytes that are sent as they are. */
-export interface Sent {
-  type: string;
-  bytes: Uint8Array | string;
-  /** Instead of bytes: writes them piece by piece. */
-  write?: (to: Writable) => Promise<void>;
-  /** The name they are saved under; without one they are shown. */
-  saveAs?: string;
-  cache?: string;
-}
-/** News that is sent until it is over; the returned function is called when nobody listens any more. */
-export type Stream = (send: (event: string, data: unknown) => void, end: () => void) => () => void;
-
-type As<E> = E extends { answer: { as: infer A } } ? A : never;
-type Answered<E> = As<E> extends 'bytes' ? Sent : As<E> extends 'events' ? Stream : AnswerOf<E>;
-type Body<E> = BodyOf<E> extends Blob ? Uint8Array : BodyOf<E>;
-interface Asked<E> {
-  params: ParamsOf<E>;
-  body: Body<E>;
-}
-export type Handlers = {
-  [N in EndpointName]: (asked: Asked<Contract[N]>) => Promise<Answered<Contract[N]>> | Answered<Contract[N]>;
-};
 
 const OCTETS = 'application/octet-stream';
 
@@ -84,9 +58,6 @@ export function handlers(context: Context, work: Work): Handlers {
     ...ofArchives(context),
   };
 }
-
-/** The handlers of one file of the contract. */
-export type Of<G> = Pick<Handlers, keyof G & EndpointName>;
 
 function ofMachines(context: Context): Of<typeof machinesContract> {
   return {

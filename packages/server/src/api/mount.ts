@@ -6,7 +6,7 @@ import { COMMON, Refusal, written } from '@jolly/contract/refusal';
 import type { Fields, Shape } from '@jolly/contract/shape';
 import { isWhole } from '@jolly/core/text/plainText';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
-import type { Handlers, Sent, Stream } from './handlers';
+import type { Handlers, Sent, Stream } from './handler';
 import { refusalFor } from './refusals';
 
 const BODY_LIMIT = 4 * 2 ** 20;

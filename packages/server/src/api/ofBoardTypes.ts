@@ -7,7 +7,7 @@ import { addChip, theChip } from '../app/ownChips';
 import { ownDialect } from '../app/taught';
 import type { Context } from '../context';
 import { describedBoards } from '../sql/begunBoards';
-import type { Of, Sent } from './handlers';
+import type { Of, Sent } from './handler';
 
 const yaml = (content: string, name: string): Sent => ({ type: 'text/yaml', bytes: content, saveAs: `${name}.yaml` }); // prettier-ignore
 

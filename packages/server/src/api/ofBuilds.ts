@@ -15,7 +15,7 @@ import type { MeasuringRuns } from '../app/measuring';
 import type { Context } from '../context';
 import { buildLog } from '../sql/builds';
 import { costRun } from '../sql/costs';
-import type { Of, Stream } from './handlers';
+import type { Of, Stream } from './handler';
 
 /** What is built and measured in the background. */
 export interface Work {

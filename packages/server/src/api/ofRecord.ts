@@ -7,7 +7,7 @@ import { theMachine } from '../app/known';
 import { recordFile, timeline } from '../app/timeline';
 import { type Context, transact } from '../context';
 import { policyOf, setPolicy } from '../sql/policies';
-import type { Of } from './handlers';
+import type { Of } from './handler';
 
 /** What was measured, and the record of a machine. */
 export function ofRecord(context: Context): Of<typeof calibrationsContract & typeof recordContract> {

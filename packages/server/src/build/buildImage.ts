@@ -1,6 +1,6 @@
-import { guardLosses, type PromisedGuards } from '@jolly/core/build/imageGuards';
+import { guardLosses } from '@jolly/core/build/imageGuards';
 import { makeImage } from '@jolly/core/image/imageHeader';
-import type { CFile, GeneratedFile } from '@jolly/core/build/generatedFile';
+import type { GeneratedFile } from '@jolly/core/build/generatedFile';
 import { type Diagnostic, firstError } from '@jolly/core/build/diagnostic';
 import { type Sizes, sizesOf } from '@jolly/core/build/sizes';
 import { sourceOfNames } from '@jolly/core/build/sourceOfNames';
@@ -8,23 +8,9 @@ import type { Compiler, Turn } from './compiler';
 import { certain } from '@jolly/core/tree/certain';
 import { isFilled } from '@jolly/core/tree/filled';
 import { type ByteStore, hashOf } from '../files/byteStore';
+import type { BuildInput } from './buildInput';
 import { COMPILER, type Effort, linkArguments } from './recipe';
 import { type Unit, unitsOf } from './units';
-
-export interface BuildInput {
-  /** C sources and headers of the kit, by file name. */
-  sources: ReadonlyMap<string, string>;
-  generated: CFile[];
-  stackBytes: number;
-  effort: Effort;
-  kitVersion: string;
-  target: string;
-  loadAddress: number;
-  /** Name put into the image's header. */
-  name: string;
-  /** What the linked image must hold for the build to be done. */
-  promised: PromisedGuards;
-}
 
 export type Progress = { done: number; total: number; doing: string; log?: string };
 export type BuildOutcome =

@@ -1,7 +1,7 @@
 import { textOf } from '@jolly/core/build/generatedFile';
 import { oncePer } from '@jolly/core/tree/oncePer';
 import { hashOf } from '../files/byteStore';
-import type { BuildInput } from './buildImage';
+import type { BuildInput } from './buildInput';
 import { COMPILER, compileArguments, objectName } from './recipe';
 
 /** One source with every header it reads, directly or through others. */

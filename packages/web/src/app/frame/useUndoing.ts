@@ -1,6 +1,7 @@
 import { Refusal } from '@jolly/contract/refusal';
 import { whyOf } from '@jolly/core/text/whyOf';
-import type { Deed, Deeds, Way } from '@jolly/session/deeds';
+import type { Deed, Deeds } from '@jolly/session/deeds';
+import type { Way } from '@jolly/session/way';
 import { type KeptDeed, turnKept } from '@jolly/session/keptDeeds';
 import { inTurn } from '@jolly/session/store';
 import { useQueryClient } from '@tanstack/react-query';

@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import { useLocation, useSearchParams } from 'react-router';
 import { BeginBoard } from '../boards/BeginBoard';
 import { Picked } from './Picked';
-import type { Field } from './QuestionField';
+import type { Field } from './field';
 
 /** A board of the catalogue or one's own; one that is nowhere is described, and is the answer when one comes back. */
 export function BoardAnswer({ catalogue, ...field }: Field<BoardQuestion> & { catalogue: Catalogue }) {

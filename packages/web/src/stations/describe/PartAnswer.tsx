@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { partFileUrl } from '../../api/api';
 import { PartForm } from './PartForm';
 import { Picked } from './Picked';
-import type { Field } from './QuestionField';
+import type { Field } from './field';
 import { SensorReadings } from './SensorReadings';
 
 /** A part out of the catalogue, one's own, or none; one that is nowhere is described here. */

@@ -1,6 +1,6 @@
 import type { Question } from '@jolly/core/describe/question';
 import { KeptSelect } from '../../ui/KeptSelect';
-import type { Field } from './QuestionField';
+import type { Field } from './field';
 
 /** An answer that is picked out of a list. */
 export function Picked({

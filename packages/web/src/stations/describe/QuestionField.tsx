@@ -4,7 +4,6 @@ import type {
   ChoiceQuestion,
   FlagQuestion,
   NumberQuestion,
-  Question,
   TextQuestion,
 } from '@jolly/core/describe/question';
 import { Button, Radio, TextInput } from '@mantine/core';
@@ -14,18 +13,11 @@ import { KEEP_HINT, useKeptChoice } from '../../ui/useKeptChoice';
 import { useTyped } from '../../ui/useTyped';
 import css from './Describe.module.css';
 import { BoardAnswer } from './BoardAnswer';
+import type { Field } from './field';
 import { FrameDrawing } from './FrameDrawing';
 import { PartAnswer } from './PartAnswer';
 import { Picked } from './Picked';
 import { useAct } from '../../ui/useAct';
-
-export interface Field<Q extends Question = Question> {
-  question: Q;
-  /** Undefined: not answered. Null: not known yet. */
-  given: AnswerValue | null | undefined;
-  /** Gives an answer; a refusal comes back in words. */
-  onAnswer: (value: AnswerValue | null) => Promise<string | undefined>;
-}
 
 /** One question: its answer, how it is found out, where it came from, and "not known yet". */
 export function QuestionField({

@@ -14,7 +14,7 @@ import { Afterwards } from './Afterwards';
 import { Attempts } from './Attempts';
 import { cardSlips, lossSlips } from './cardSlips';
 import css from './FlashStation.module.css';
-import type { RouteView } from './FlashStation';
+import type { RouteView } from './routeView';
 import { FlashStep } from './FlashStep';
 import { PowerOff } from './PowerOff';
 import { RouteHead, RouteTrouble } from './RouteHead';

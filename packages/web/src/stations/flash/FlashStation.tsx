@@ -1,9 +1,4 @@
-import {
-  type CardRoute as CardRouteData,
-  type FlashRoute,
-  isCardRoute,
-  isWired,
-} from '@jolly/core/board/route';
+import { type CardRoute as CardRouteData, isCardRoute, isWired } from '@jolly/core/board/route';
 import { canFlash, chooseRoute } from '@jolly/core/flash/chooseRoute';
 import { routeWords } from '@jolly/core/flash/routeWords';
 import { useSearchParams } from 'react-router';
@@ -15,6 +10,7 @@ import { CardRoute } from './CardRoute';
 import { FilesView } from './FilesView';
 import { HostRoute } from './HostRoute';
 import { ReadyMadeView } from './ReadyMadeView';
+import type { RouteView } from './routeView';
 import { ToolRoute } from './ToolRoute';
 
 const VIEWS = [
@@ -65,14 +61,6 @@ export function FlashStation() {
 }
 
 const KNOWN = { unknown: 'not known', there: 'is there', absent: 'none' };
-
-export interface RouteView<R extends FlashRoute = FlashRoute> {
-  route: R;
-  /** The list of routes above it. */
-  choose: React.ReactNode;
-  /** Why it is the one to take, where it is. */
-  why: string | undefined;
-}
 
 function Route({ keptFirst, ...view }: RouteView & { keptFirst: boolean }) {
   const { route } = view;

@@ -1,6 +1,6 @@
 import { Docket } from '../../app/docket/Docket';
 import { useWorkbench } from '../../workbench/Workbench';
-import type { RouteView } from './FlashStation';
+import type { RouteView } from './routeView';
 import { RouteHead, RouteTrouble } from './RouteHead';
 
 /** The route from the computer that drives the board: told, and not walked, because the kit of the machine is not of that school. */

@@ -18,7 +18,7 @@ import { Afterwards } from './Afterwards';
 import { Attempts } from './Attempts';
 import { lossSlips } from './cardSlips';
 import css from './FlashStation.module.css';
-import type { RouteView } from './FlashStation';
+import type { RouteView } from './routeView';
 import { FlashStep } from './FlashStep';
 import { holdsWords } from './holdsWords';
 import { ImageChoice } from './ImageChoice';

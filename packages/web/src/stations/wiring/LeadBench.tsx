@@ -11,6 +11,7 @@ import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useJob } from '../../job/JobProvider';
 import { useWorkbench } from '../../workbench/Workbench';
+import type { BenchLead } from './benchLead';
 import { CannotConnect } from './CannotConnect';
 import { HeaderPanel } from './HeaderPanel';
 import { LeadDrawing } from './LeadDrawing';
@@ -22,17 +23,6 @@ import { useAct } from '../../ui/useAct';
 import { useSought } from '../../ui/useSought';
 import { holdsWords } from '@jolly/core/text/holdsWords';
 import css from './Wiring.module.css';
-
-/** One lead as the bench shows it. */
-export interface BenchLead {
-  part: MachinePart;
-  name: string;
-  from: Landing | undefined;
-  to: Landing | undefined;
-  /** It is not as it was. */
-  differs: boolean;
-  done: boolean;
-}
 
 /** Both boards with every lead between them; a lead is taken by mouse or keys and landed where it is lit. */
 export function LeadBench({ wiring }: { wiring: Wiring }) {

@@ -4,7 +4,7 @@ import type { RankedLanding } from '@jolly/core/harness/rankLandings';
 import { IconFocusCentered, IconMinus, IconPlus } from '@tabler/icons-react';
 import { type KeyboardEvent, useMemo } from 'react';
 import { BoardShape } from '../../ui/BoardShape';
-import type { BenchLead } from './LeadBench';
+import type { BenchLead } from './benchLead';
 import { placeOf } from './leadLines';
 import { rackLeads, TAG } from './leadRack';
 import { litPlaces } from './litPlaces';

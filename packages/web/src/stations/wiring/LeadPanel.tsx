@@ -8,7 +8,7 @@ import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { Colours } from './Colours';
 import { EndDrawing } from './EndDrawing';
-import type { BenchLead } from './LeadBench';
+import type { BenchLead } from './benchLead';
 import { PlaceRow } from './PlaceRow';
 import { NoPlaceWords } from './NoPlaceWords';
 import { PhotosOf } from './PhotosOf';

@@ -1,6 +1,6 @@
 import type { Board } from '@jolly/core/board/board';
 import { type Box, boxOf, headerNames } from '../../ui/headerNames';
-import type { BenchLead } from './LeadBench';
+import type { BenchLead } from './benchLead';
 import { curve, endPoint, type Point } from './leadLines';
 import type { Wiring } from './useWiring';
 

@@ -1,5 +1,5 @@
 import { type PointerEvent, useRef, useState } from 'react';
-import type { BenchLead } from './LeadBench';
+import type { BenchLead } from './benchLead';
 import { curve, type Point } from './leadLines';
 
 /** A lead that is dragged by its tag: its loose end follows the pointer, and is let go over a place of the new board. */

@@ -1,0 +1,2 @@
+/** Which way a deed goes: taken back, or done again. */
+export type Way = 'undo' | 'redo';
