@@ -3,22 +3,8 @@ import type { Header } from '@jolly/core/board/board';
 import { contactAt, plugRoom } from '@jolly/core/board/plugRoom';
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react';
 import { BoardShape } from '../../ui/BoardShape';
+import { type At, type CanvasActs, type Chosen, keyed, STEP, tenth } from './canvasKeys';
 import css from './Boards.module.css';
-
-export interface Chosen {
-  /** Its place in the list: a header keeps it under another name. */
-  header: number;
-  /** From 0; undefined where the header as a whole is meant. */
-  contact?: number | undefined;
-}
-type At = { x: number; y: number };
-
-/** Keys that say what the chosen contact is. */
-const NET_KEYS: Readonly<Record<string, string>> = { g: 'gnd', '5': '5v', '3': '3v3', '1': '12v', v: 'vin', x: 'nc', '?': '?' }; // prettier-ignore
-const ARROWS: Readonly<Record<string, At>> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: 1 }, ArrowDown: { x: 0, y: -1 } }; // prettier-ignore
-const STEP = 0.5;
-const LEAP = 5;
-const tenth = (value: number) => Math.round(value * 10) / 10;
 
 /**
  * The board as it is described so far, its photo shining through. With the mouse headers are chosen and dragged; by keys
@@ -42,15 +28,9 @@ export function BoardCanvas({
   /** How much of the photo is seen, 0 to 1. */
   shine: number;
   chosen: Chosen | undefined;
-  onChoose: (chosen: Chosen | undefined) => void;
-  onHeader: (header: number, part: Partial<Header>) => void;
-  onCopy: (header: number) => void;
-  onNet: (chosen: Chosen, net: string) => void;
-  /** Numbers on: the next pin of its kind into the chosen contact. */
-  onNext: (chosen: Chosen, kind: 'sig' | 'sw') => void;
   /** The next click is a point, not a choice. */
   pointing: ((at: At) => void) | undefined;
-}) {
+} & CanvasActs) {
   const svg = useRef<SVGSVGElement>(null);
   const [dragged, setDragged] = useState<{ header: number; from: At; by: At }>();
   const moved = dragged ? { ...board, headers: board.headers.map((header, at) => (at === dragged.header ? shifted(header, dragged.by) : header)) } : board; // prettier-ignore
@@ -87,45 +67,9 @@ export function BoardCanvas({
     setDragged(undefined);
   };
   const onKey = (event: KeyboardEvent) => {
-    if (keyed(event)) event.preventDefault();
+    if (keyed(event, looks.headers, chosen, { onChoose, onHeader, onCopy, onNet, onNext }))
+      event.preventDefault();
   };
-  const keyed = (event: KeyboardEvent): boolean => {
-    const { key } = event;
-    if (event.ctrlKey || event.metaKey) return false;
-    if (key === 'PageDown' || key === 'PageUp') return step(key === 'PageDown' ? 1 : -1);
-    if (!header || !chosen) return false;
-    const way = ARROWS[key];
-    if (way) {
-      const by = event.shiftKey ? LEAP : event.altKey ? 0.1 : STEP;
-      onHeader(chosen.header, { at_mm: { x: tenth(header.at_mm.x + way.x * by), y: tenth(header.at_mm.y + way.y * by) } }); // prettier-ignore
-      return true;
-    }
-    if (key === 'r') onHeader(chosen.header, { runs: header.runs === 'up' ? 'right' : 'up' });
-    else if (key === 'c') onCopy(chosen.header);
-    else if (key === '.' || key === ',')
-      onChoose({ header: chosen.header, contact: contactBeside(header, key) });
-    else return named(key);
-    return true;
-  };
-  const step = (by: number): boolean => {
-    const count = looks.headers.length;
-    const from = chosen?.header ?? (by > 0 ? -1 : 0);
-    if (count > 0) onChoose({ header: (from + by + count) % count, contact: 0 });
-    return true;
-  };
-  const contactBeside = ({ contacts }: Header, key: string): number => {
-    const at = chosen?.contact ?? -1;
-    return Math.min(contacts.length - 1, Math.max(0, at + (key === '.' ? 1 : -1)));
-  };
-  const named = (key: string): boolean => {
-    if (!chosen) return false;
-    const net = NET_KEYS[key];
-    if (net !== undefined) onNet(chosen, net);
-    else if (key === 's' || key === 'w') onNext(chosen, key === 's' ? 'sig' : 'sw');
-    else return false;
-    return true;
-  };
-
   return (
     // The drawing is worked as one thing: chosen, moved and named by keys or by the mouse; its words tell what is chosen.
     <div

@@ -9,7 +9,7 @@ import { Fragment, type RefObject, useEffect, useRef, useState } from 'react';
 import type { Filling } from '../../ui/form/filling';
 import { FormFields } from '../../ui/form/FormFields';
 import { useTyped } from '../../ui/useTyped';
-import type { Chosen } from './BoardCanvas';
+import type { Chosen } from './canvasKeys';
 import css from './Boards.module.css';
 
 /** What headers are usually for; any other words may be typed. */
@@ -73,35 +73,16 @@ export function HeadersForm({
             }}
           />
           {header && at === index && (
-            <fieldset className={css.more}>
-              <legend>{header.id}</legend>
-              <PlugFamily
-                key={header.id}
-                family={header.family}
-                families={families}
-                onFamily={(part) => putHeader(index, part)}
-              />
-              <FormFields whole={board} base={['headers', index]} fields={HEADER_FORM} {...filling} />
-              <div className="row">
-                <Button
-                  size="compact-sm"
-                  variant="default"
-                  onClick={() => add(copyOf(board, header), index + 1)}
-                >
-                  {`One more like ${header.id}`}
-                </Button>
-                <Button
-                  size="compact-sm"
-                  variant="subtle"
-                  onClick={() => {
-                    onHeaders((now) => now.filter((_one, at) => at !== index));
-                    onChoose(undefined);
-                  }}
-                >
-                  {`Take out ${header.id}`}
-                </Button>
-              </div>
-            </fieldset>
+            <ChosenHeader
+              {...{ board, index, families }}
+              onHeader={(part) => putHeader(index, part)}
+              onMore={() => add(copyOf(board, header), index + 1)}
+              onTakeOut={() => {
+                onHeaders((now) => now.filter((_one, at) => at !== index));
+                onChoose(undefined);
+              }}
+              {...filling}
+            />
           )}
         </Fragment>
       ))}
@@ -122,6 +103,42 @@ export function HeadersForm({
         )}
       </div>
     </>
+  );
+}
+
+/** What else is known of the header that is chosen. */
+function ChosenHeader({
+  board,
+  index,
+  families,
+  onHeader,
+  onMore,
+  onTakeOut,
+  ...filling
+}: Omit<Filling, 'base' | 'whole'> & {
+  board: BoardDraft;
+  index: number;
+  families: ReadonlyMap<string, number>;
+  onHeader: (part: Partial<Header>) => void;
+  onMore: () => void;
+  onTakeOut: () => void;
+}) {
+  const header = board.headers[index];
+  if (!header) return null;
+  return (
+    <fieldset className={css.more}>
+      <legend>{header.id}</legend>
+      <PlugFamily key={header.id} family={header.family} families={families} onFamily={onHeader} />
+      <FormFields whole={board} base={['headers', index]} fields={HEADER_FORM} {...filling} />
+      <div className="row">
+        <Button size="compact-sm" variant="default" onClick={onMore}>
+          {`One more like ${header.id}`}
+        </Button>
+        <Button size="compact-sm" variant="subtle" onClick={onTakeOut}>
+          {`Take out ${header.id}`}
+        </Button>
+      </div>
+    </fieldset>
   );
 }
 

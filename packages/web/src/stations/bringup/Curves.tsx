@@ -21,6 +21,25 @@ interface Row {
   [series: string]: number;
 }
 
+const AXIS = { tick: { fontSize: 12, fill: 'var(--ink-soft)' }, stroke: 'var(--line-strong)' };
+
+/** Duty, target and temperature of a body. */
+const linesOf = (body: string) => {
+  const line = { stroke: COLOURS[body] ?? 'var(--ink)', dot: false, isAnimationActive: false };
+  return [
+    <Line
+      key={`${body} duty`}
+      yAxisId="duty"
+      dataKey={`${body} duty`}
+      {...line}
+      strokeWidth={0.8}
+      strokeOpacity={0.35}
+    />,
+    <Line key={`${body} target`} yAxisId="c" dataKey={`${body} target`} {...line} strokeDasharray="5 4" />,
+    <Line key={body} yAxisId="c" dataKey={body} {...line} strokeWidth={2.2} />,
+  ];
+};
+
 /** Temperature, target and duty of each body over the last ten minutes, as the board told them. */
 function Curves({ curve }: { curve: HeatCurve }) {
   const until = curve.at(-1)?.s ?? 0;
@@ -58,16 +77,14 @@ function Curves({ curve }: { curve: HeatCurve }) {
             type="number"
             domain={[Math.max(0, until - SPAN_S), Math.max(60, until)]}
             tickFormatter={(s: number) => `${Math.round(s)} s`}
-            tick={{ fontSize: 12, fill: 'var(--ink-soft)' }}
-            stroke="var(--line-strong)"
+            {...AXIS}
           />
           <YAxis
             yAxisId="c"
             width={52}
             domain={[0, (most: number) => Math.max(60, Math.ceil(most / 20) * 20)]}
             tickFormatter={(c: number) => `${c} °C`}
-            tick={{ fontSize: 12, fill: 'var(--ink-soft)' }}
-            stroke="var(--line-strong)"
+            {...AXIS}
           />
           <YAxis
             yAxisId="duty"
@@ -76,39 +93,9 @@ function Curves({ curve }: { curve: HeatCurve }) {
             domain={[0, 100]}
             ticks={[0, 50, 100]}
             tickFormatter={(share: number) => `${share} %`}
-            tick={{ fontSize: 12, fill: 'var(--ink-soft)' }}
-            stroke="var(--line-strong)"
+            {...AXIS}
           />
-          {bodies.flatMap((body) => [
-            <Line
-              key={`${body} duty`}
-              yAxisId="duty"
-              dataKey={`${body} duty`}
-              stroke={COLOURS[body] ?? 'var(--ink)'}
-              strokeWidth={0.8}
-              strokeOpacity={0.35}
-              dot={false}
-              isAnimationActive={false}
-            />,
-            <Line
-              key={`${body} target`}
-              yAxisId="c"
-              dataKey={`${body} target`}
-              stroke={COLOURS[body] ?? 'var(--ink)'}
-              strokeDasharray="5 4"
-              dot={false}
-              isAnimationActive={false}
-            />,
-            <Line
-              key={body}
-              yAxisId="c"
-              dataKey={body}
-              stroke={COLOURS[body] ?? 'var(--ink)'}
-              strokeWidth={2.2}
-              dot={false}
-              isAnimationActive={false}
-            />,
-          ])}
+          {bodies.flatMap(linesOf)}
         </LineChart>
       </ResponsiveContainer>
     </figure>

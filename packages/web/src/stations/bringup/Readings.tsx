@@ -26,13 +26,10 @@ export function Readings({
   const readings = usePowered((now) => now.readings);
   const mute = usePowered((now) => now.mute === 'from the start');
   const [who, setWho] = useState<Reply[]>([]);
-  const [line, setLine] = useState('');
-  const [heard, setHeard] = useState<string[]>([]);
   const now = useNow(awake);
 
   useEffect(() => {
     setWho([]);
-    setHeard([]);
     if (!awake) return;
     let current = true;
     void ask('M115', true).then(({ lines }) => current && setWho(lines.map(parseReply)));
@@ -41,12 +38,6 @@ export function Readings({
     };
   }, [awake, ask]);
 
-  const send = async () => {
-    if (line.trim() === '') return;
-    setLine('');
-    const answer = await ask(line.trim());
-    setHeard([`> ${line.trim()}`, ...answer.lines]);
-  };
   const state = readings['state']?.values;
   const rows = [...identityRows(who), ...readingRows(readings)];
   return (
@@ -80,6 +71,24 @@ export function Readings({
           {awake ? (mute ? MUTE : 'Asking it.') : 'Nothing: it is off, or silent.'}
         </p>
       )}
+      <AskBoard key={String(awake)} awake={awake} busy={busy} />
+    </section>
+  );
+}
+
+/** A line to ask the board anything, and what it answered. */
+function AskBoard({ awake, busy }: { awake: boolean; busy: boolean }) {
+  const { ask } = useBench();
+  const [line, setLine] = useState('');
+  const [heard, setHeard] = useState<string[]>([]);
+  const send = async () => {
+    if (line.trim() === '') return;
+    setLine('');
+    const answer = await ask(line.trim());
+    setHeard([`> ${line.trim()}`, ...answer.lines]);
+  };
+  return (
+    <>
       <form
         className={css.ask}
         onSubmit={(event) => {
@@ -103,7 +112,7 @@ export function Readings({
           {heard.join('\n')}
         </pre>
       )}
-    </section>
+    </>
   );
 }
 

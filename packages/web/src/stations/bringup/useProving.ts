@@ -8,14 +8,10 @@ import { api } from '../../api/api';
 import { useStation } from '../../app/frame/StationContext';
 import { tape } from '../../app/tape/tape';
 import { useBench } from '../../bench/BenchProvider';
+import { moment } from '../../bench/moment';
 import { useWorkbench } from '../../workbench/Workbench';
 import { actOf } from '@jolly/core/bringup/handAct';
 import { askAnew, askAnewOf, heldOf } from '../../api/held';
-
-/** How long a switch is left alone between two looks at it, in milliseconds. */
-const POLL_MS = 120;
-/** The same while the bench runs faster than real time. */
-const SHORT_MS = 20;
 
 /** What a person is told or asked while a proof goes on. */
 export interface Prompt {
@@ -60,8 +56,7 @@ export function useProving() {
       ask: (line, heard) => bench.ask(line, false, heard),
       tell: (text, work) => setPrompt({ text, ...(work && { work }) }),
       choose: (question) => (givenUp.current ? Promise.resolve(undefined) : choose(question)),
-      moment: () =>
-        new Promise((resolve) => setTimeout(resolve, bench.powered.now().pace > 1 ? SHORT_MS : POLL_MS)),
+      moment: () => moment(bench),
       givenUp: () => givenUp.current,
     });
     bench.setStepping(false);

@@ -28,26 +28,11 @@ export function Outcome({
   /** The fact that is another one since it was begun, as a clause. */
   other: string | undefined;
 }) {
-  const workbench = useWorkbench();
   const { settle } = useMeasuring();
-  const write = useWriting(tool, found);
-  const shown = useAct();
-  const { machine, settings } = workbench;
-  const awake = usePowered(isAwake);
-  const edits = editsOf(workbench, found);
-  const { remedy } = found;
-  const made = remedy !== undefined && isMade(machine, remedy.edits);
-  const stores = awake && found.lines.length > 0 && isOn(settings, 'store.kept');
-  const sets = edits.length > 0 || found.lines.length > 0;
+  const takes = found.outcome !== 'ended' && other === undefined;
   return (
     <section className={css.outcome} data-outcome={found.outcome} aria-label="What it came to">
-      <h3>
-        {found.outcome === 'found'
-          ? 'Measured'
-          : found.outcome === 'poor'
-            ? 'Not good enough'
-            : 'Ended early'}
-      </h3>
+      <h3>{TITLES[found.outcome]}</h3>
       <p>{found.words}</p>
       {found.causes && (
         <ol>
@@ -67,55 +52,73 @@ export function Outcome({
         </ul>
       </details>
       {other !== undefined && <p role="status">Nothing of it is taken over: {other}. Measure it again.</p>}
-      {found.outcome !== 'ended' && other === undefined && (
-        <>
-          {sets && found.outcome === 'found' && (
-            <p className="soft">
-              {edits.length > 0 && `The machine file of ${machine.name} takes ${valuesInWords(found)}. `}
-              {found.lines.length > 0 &&
-                (awake
-                  ? stores
-                    ? 'The board takes it at once, and stores it over power-offs.'
-                    : 'The board takes it at once, and forgets it at power-off: this image keeps no settings.'
-                  : 'The power is off: the board does not take it now.')}
-            </p>
-          )}
-          {made && (
-            <p role="status">
-              “{remedy?.label}” is in the machine file. Build and flash it, then measure again.
-            </p>
-          )}
-          <div className="row">
-            {remedy && !made && (
-              <Button onClick={() => void shown.act(() => workbench.showPreview(remedy.label, remedy.edits))}>
-                {remedy.label}
-              </Button>
-            )}
-            {found.outcome === 'found' && sets && (
-              <Button loading={write.busy} onClick={() => void write.run(edits, true)}>
-                {edits.length > 0 ? (stores ? 'Apply and store' : 'Apply') : 'Tell the board'}
-              </Button>
-            )}
-            <Button variant="default" loading={write.busy} onClick={() => void write.run([], false)}>
-              {sets && found.outcome === 'found' ? 'Only write it down' : 'Write it down'}
-            </Button>
-            <Button variant="subtle" onClick={settle}>
-              Put it away
-            </Button>
-          </div>
-        </>
-      )}
-      {(found.outcome === 'ended' || other !== undefined) && (
+      {takes ? (
+        <TakeOver tool={tool} found={found} />
+      ) : (
         <div className="row">
           <Button variant="default" onClick={settle}>
             Put it away
           </Button>
         </div>
       )}
-      <Refused why={write.refused ?? shown.refused} />
     </section>
   );
 }
+
+const TITLES = { found: 'Measured', poor: 'Not good enough', ended: 'Ended early' } as const;
+
+/** Where the values of a measurement go, and what to do with them. */
+function TakeOver({ tool, found }: { tool: CalibrationTool; found: Found }) {
+  const workbench = useWorkbench();
+  const { settle } = useMeasuring();
+  const write = useWriting(tool, found);
+  const shown = useAct();
+  const { machine, settings } = workbench;
+  const awake = usePowered(isAwake);
+  const edits = editsOf(workbench, found);
+  const { remedy, lines } = found;
+  const made = remedy !== undefined && isMade(machine, remedy.edits);
+  const stores = awake && lines.length > 0 && isOn(settings, 'store.kept');
+  const sets = found.outcome === 'found' && (edits.length > 0 || lines.length > 0);
+  return (
+    <>
+      {sets && (
+        <p className="soft">
+          {edits.length > 0 && `The machine file of ${machine.name} takes ${valuesInWords(found)}. `}
+          {lines.length > 0 && BOARD_TAKES[awake ? (stores ? 'stores' : 'forgets') : 'off']}
+        </p>
+      )}
+      {made && (
+        <p role="status">“{remedy.label}” is in the machine file. Build and flash it, then measure again.</p>
+      )}
+      <div className="row">
+        {remedy && !made && (
+          <Button onClick={() => void shown.act(() => workbench.showPreview(remedy.label, remedy.edits))}>
+            {remedy.label}
+          </Button>
+        )}
+        {sets && (
+          <Button loading={write.busy} onClick={() => void write.run(edits, true)}>
+            {edits.length > 0 ? (stores ? 'Apply and store' : 'Apply') : 'Tell the board'}
+          </Button>
+        )}
+        <Button variant="default" loading={write.busy} onClick={() => void write.run([], false)}>
+          {sets ? 'Only write it down' : 'Write it down'}
+        </Button>
+        <Button variant="subtle" onClick={settle}>
+          Put it away
+        </Button>
+      </div>
+      <Refused why={write.refused ?? shown.refused} />
+    </>
+  );
+}
+
+const BOARD_TAKES = {
+  stores: 'The board takes it at once, and stores it over power-offs.',
+  forgets: 'The board takes it at once, and forgets it at power-off: this image keeps no settings.',
+  off: 'The power is off: the board does not take it now.',
+} as const;
 
 /** Whether the machine file has the values that are offered, whatever its words for where they are from. */
 function isMade(machine: Machine, offered: Edit[]): boolean {

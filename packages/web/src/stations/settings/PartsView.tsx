@@ -58,95 +58,26 @@ export function PartsView({
   part: PartId;
   chosenKey: string | undefined;
   tool: string | undefined;
-  set: (values: Record<string, string | undefined>) => void;
+  set: Set;
 }) {
-  const workbench = useWorkbench();
-  const { kit, settings, findings, change } = workbench;
+  const { settings } = useWorkbench();
   const preview = usePreview();
-  const old = useOldSettings();
   const laid = toolsFor(part).find(({ id }) => id === tool);
   const beside = laid !== undefined || PLANNED.includes(part);
-  const options = kit.options.filter(
-    (option) => option.part === part && (option.key === chosenKey || counts(option, settings)),
-  );
-  const sought = useSought(`settings:${part}`);
-  const listed =
-    options.length > FEW
-      ? options.filter(({ key, label }) => key === chosenKey || sought.finds(key, label))
-      : options;
   const shown = useMemo(
     () => (preview ? new Map(preview.settings.map((setting) => [setting.key, setting])) : settings),
     [preview, settings],
   );
-  const now = preview?.findings ?? findings;
-  const worst = (id: PartId) =>
-    now.find(
-      (finding) =>
-        partOfFinding(finding, workbench) === id &&
-        finding.severity !== 'note' &&
-        finding.waived === undefined,
-    )?.severity;
-  const { refused, act } = useAct();
-  useKeys({
-    letDecide: () => {
-      const option = options.find(({ key }) => key === chosenKey);
-      if (option && settings.get(option.key)?.hidden)
-        void act(() => change(`${option.label}: let the facts decide`, [resetEdit(option.key)]));
-    },
-  });
-
+  const title = PARTS.find((entry) => entry.id === part)?.title;
   return (
     <div className={css.partsView} data-side={beside}>
-      <SectionList
-        label="Parts of the machine"
-        entries={PARTS.map(({ id, title }) => {
-          const severity = worst(id);
-          return {
-            id,
-            title,
-            mark: severity === 'question' ? '?' : severity,
-            tone: severity === 'stop' ? 'bad' : undefined,
-          };
-        })}
-        at={part}
-        leads={(id, now) => ({ ...now, part: id, key: undefined, tool: undefined })}
-      />
-      <section className={css.middle} aria-label={PARTS.find((entry) => entry.id === part)?.title}>
-        <h2>{PARTS.find((entry) => entry.id === part)?.title}</h2>
+      <PartList part={part} />
+      <section className={css.middle} aria-label={title}>
+        <h2>{title}</h2>
         <ToolChoice part={part} chosen={laid?.id} choose={(id) => set({ tool: id })} />
         <h3>What it is</h3>
         <FactForm key={part} part={part} />
-        <div className={css.follows}>
-          <h3>What follows</h3>
-          {options.length > FEW && (
-            <SoughtIn
-              label="Find among these settings"
-              placeholder="find: name or key"
-              sought={sought}
-              shown={listed.length}
-              of={options.length}
-            />
-          )}
-        </div>
-        <Refused why={refused} />
-        <ul className={css.rows}>
-          {listed.map((option) => {
-            const setting = settings.get(option.key);
-            if (!setting) return null;
-            const then = shown.get(option.key);
-            return (
-              <SettingRow
-                key={option.key}
-                option={option}
-                setting={setting}
-                changed={then && then.value !== setting.value ? then : undefined}
-                old={old.get(option.key)}
-                open={option.key === chosenKey}
-                onToggle={() => set({ key: option.key === chosenKey ? undefined : option.key })}
-              />
-            );
-          })}
-        </ul>
+        <Following part={part} chosenKey={chosenKey} shown={shown} set={set} />
       </section>
       {beside && (
         <section className={css.side} aria-label={laid ? 'Tool' : 'Plan'}>
@@ -163,5 +94,102 @@ export function PartsView({
         </section>
       )}
     </div>
+  );
+}
+
+type Set = (values: Record<string, string | undefined>) => void;
+
+/** The parts of the machine, each with the most serious of what is found at it. */
+function PartList({ part }: { part: PartId }) {
+  const workbench = useWorkbench();
+  const findings = usePreview()?.findings ?? workbench.findings;
+  const worst = (id: PartId) =>
+    findings.find(
+      (finding) =>
+        partOfFinding(finding, workbench) === id &&
+        finding.severity !== 'note' &&
+        finding.waived === undefined,
+    )?.severity;
+  return (
+    <SectionList
+      label="Parts of the machine"
+      entries={PARTS.map(({ id, title }) => {
+        const severity = worst(id);
+        return {
+          id,
+          title,
+          mark: severity === 'question' ? '?' : severity,
+          tone: severity === 'stop' ? 'bad' : undefined,
+        };
+      })}
+      at={part}
+      leads={(id, now) => ({ ...now, part: id, key: undefined, tool: undefined })}
+    />
+  );
+}
+
+/** The settings that follow from a part; many of them can be searched. */
+function Following({
+  part,
+  chosenKey,
+  shown,
+  set,
+}: {
+  part: PartId;
+  chosenKey: string | undefined;
+  /** As they would be with the remedy that is looked at. */
+  shown: Settings;
+  set: Set;
+}) {
+  const { kit, settings, change } = useWorkbench();
+  const old = useOldSettings();
+  const options = kit.options.filter(
+    (option) => option.part === part && (option.key === chosenKey || counts(option, settings)),
+  );
+  const sought = useSought(`settings:${part}`);
+  const many = options.length > FEW;
+  const listed = options.filter(({ key, label }) => !many || key === chosenKey || sought.finds(key, label));
+  const { refused, act } = useAct();
+  useKeys({
+    letDecide: () => {
+      const option = options.find(({ key }) => key === chosenKey);
+      if (option && settings.get(option.key)?.hidden)
+        void act(() => change(`${option.label}: let the facts decide`, [resetEdit(option.key)]));
+    },
+  });
+  return (
+    <>
+      <div className={css.follows}>
+        <h3>What follows</h3>
+        {many && (
+          <SoughtIn
+            label="Find among these settings"
+            placeholder="find: name or key"
+            sought={sought}
+            shown={listed.length}
+            of={options.length}
+          />
+        )}
+      </div>
+      <Refused why={refused} />
+      <ul className={css.rows}>
+        {listed.map((option) => {
+          const setting = settings.get(option.key);
+          if (!setting) return null;
+          const then = shown.get(option.key);
+          return (
+            <SettingRow
+              key={option.key}
+              option={option}
+              setting={setting}
+              changed={then && then.value !== setting.value ? then : undefined}
+              old={old.get(option.key)}
+              open={option.key === chosenKey}
+              onToggle={() => set({ key: option.key === chosenKey ? undefined : option.key })}
+            />
+          );
+        })}
+      </ul>
+    </>
   );
 }

@@ -11,10 +11,12 @@ import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import css from './SlicerView.module.css';
 
+type Which = 'start' | 'end';
+
 /** Start and end G-code for the slicer: written from the settings, and what is pasted read against them. */
 export function SlicerView() {
   const { machine, facts, settings, change } = useWorkbench();
-  const [which, setWhich] = useState<'start' | 'end'>('start');
+  const [which, setWhich] = useState<Which>('start');
   const kept = machine.slicer?.[which] ?? '';
   const [pasted, setPasted] = useDraft(`slicer:${machine.id}:${which}`, kept);
   const { refused, act } = useAct();
@@ -22,12 +24,6 @@ export function SlicerView() {
     () => (which === 'start' ? writeStartCode : writeEndCode)(facts, settings),
     [which, facts, settings],
   );
-  const problems = useMemo(
-    (): readonly LineProblem[] =>
-      pasted.trim() === '' ? [] : (which === 'start' ? readStartCode : readEndCode)(pasted, facts, settings),
-    [which, pasted, facts, settings],
-  );
-  const filled = useMemo(() => leftToSlicer(pasted), [pasted]);
   const keep = async () => {
     const kept = await act(() =>
       change(`${which === 'start' ? 'Start' : 'End'} G-code of the slicer`, [
@@ -50,24 +46,7 @@ export function SlicerView() {
           { value: 'end', label: 'After a print' },
         ]}
       />
-      <section aria-label="From your settings" className={css.side}>
-        <h2>From your settings</h2>
-        <pre tabIndex={0} aria-label="G-code written from the settings">
-          {written}
-        </pre>
-        <div className="row">
-          <CopyButton value={written}>
-            {({ copied, copy }) => (
-              <Button size="xs" onClick={copy}>
-                {copied ? 'Copied' : 'Copy it'}
-              </Button>
-            )}
-          </CopyButton>
-          <Button size="xs" variant="default" onClick={() => setPasted(written)}>
-            Begin with it
-          </Button>
-        </div>
-      </section>
+      <Written text={written} beginWith={() => setPasted(written)} />
       <section aria-label="What your slicer has" className={css.side}>
         <h2>What your slicer has</h2>
         <Textarea
@@ -85,32 +64,70 @@ export function SlicerView() {
           </Button>
         </div>
         <Refused why={refused} />
-        <div role="status">
-          {pasted.trim() !== '' && problems.length === 0 && (
-            <p className="proven">
-              {filled.length === 0 ? 'Every line' : 'Every command'} is known to {facts.kit.name}{' '}
-              {facts.kit.version} with these settings, and none speaks against this machine.
-            </p>
-          )}
-          {filled.length > 0 && (
-            <p>
-              {filled.length === 1 ? `Line ${filled[0]} has` : `Lines ${filled.join(', ')} have`} words that
-              your slicer fills in. What they become is not judged here.
-            </p>
-          )}
-          <ol className={css.problems}>
-            {problems.map((problem, index) => (
-              <li key={index}>
-                <b>{problem.line > 0 ? `Line ${problem.line}` : 'Missing'}</b>
-                {problem.text && <code>{problem.text}</code>}
-                <p>
-                  {problem.what} {problem.why}
-                </p>
-              </li>
-            ))}
-          </ol>
-        </div>
+        <Judged which={which} pasted={pasted} />
       </section>
+    </div>
+  );
+}
+
+/** What follows from the settings, to be copied or begun with. */
+function Written({ text, beginWith }: { text: string; beginWith: () => void }) {
+  return (
+    <section aria-label="From your settings" className={css.side}>
+      <h2>From your settings</h2>
+      <pre tabIndex={0} aria-label="G-code written from the settings">
+        {text}
+      </pre>
+      <div className="row">
+        <CopyButton value={text}>
+          {({ copied, copy }) => (
+            <Button size="xs" onClick={copy}>
+              {copied ? 'Copied' : 'Copy it'}
+            </Button>
+          )}
+        </CopyButton>
+        <Button size="xs" variant="default" onClick={beginWith}>
+          Begin with it
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+/** What is pasted, read against the machine: what speaks against it, and what is not judged. */
+function Judged({ which, pasted }: { which: Which; pasted: string }) {
+  const { facts, settings } = useWorkbench();
+  const problems = useMemo(
+    (): readonly LineProblem[] =>
+      pasted.trim() === '' ? [] : (which === 'start' ? readStartCode : readEndCode)(pasted, facts, settings),
+    [which, pasted, facts, settings],
+  );
+  const filled = useMemo(() => leftToSlicer(pasted), [pasted]);
+  return (
+    <div role="status">
+      {pasted.trim() !== '' && problems.length === 0 && (
+        <p className="proven">
+          {filled.length === 0 ? 'Every line' : 'Every command'} is known to {facts.kit.name}{' '}
+          {facts.kit.version} with these settings, and none speaks against this machine.
+        </p>
+      )}
+      {filled.length > 0 && (
+        <p>
+          {filled.length === 1 ? `Line ${filled[0]} has` : `Lines ${filled.join(', ')} have`} words that your
+          slicer fills in. What they become is not judged here.
+        </p>
+      )}
+      <ol className={css.problems}>
+        {problems.map((problem, index) => (
+          <li key={index}>
+            <b>{problem.line > 0 ? `Line ${problem.line}` : 'Missing'}</b>
+            {problem.text && <code>{problem.text}</code>}
+            <p>
+              {problem.what} {problem.why}
+            </p>
+          </li>
+        ))}
+      </ol>
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import type { Plate } from '@jolly/contract/endpoints/machines';
-import { Button, FileButton, Textarea } from '@mantine/core';
+import { Button, FileButton } from '@mantine/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -8,58 +8,38 @@ import { useDropped } from '../../app/drop/dropped';
 import { Refused } from '../../ui/Refused';
 import { useAct } from '../../ui/useAct';
 import { ArchiveIn } from './ArchiveIn';
+import { ReportIn } from './ReportIn';
 import css from './Shelf.module.css';
+import { useTypesDropped } from './useTypesDropped';
 import { askAnew, held } from '../../api/held';
 
 /** How a machine comes onto the shelf: described, from a file, or the demo's. */
 export function WaysIn({ plates }: { plates: readonly Plate[] }) {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const demo = useQuery({ queryKey: held('demo'), queryFn: api.demo, meta: { what: 'the demo’s machines' } });
   const { busy, refused, act } = useAct();
   const [archive, setArchive] = useState<File>();
   const [report, setReport] = useState<string>();
-  const [said, setSaid] = useState<string>();
-  const anew = async () => {
-    await askAnew(client, 'machines', 'demo', 'archive');
-  };
+  const said = useTypesDropped(act);
   const begin = (from: Parameters<typeof api.beginDescription>[0]) =>
-    act(async () => {
+    void act(async () => {
       const { stored } = await api.beginDescription(from);
       await askAnew(client, 'descriptions');
       void navigate(`/describe/${stored.id}`);
     });
-  const open = (file: File | null) =>
-    file &&
-    act(async () => {
+  const open = (file: File | null) => {
+    if (!file) return;
+    void act(async () => {
       const { machine } = await api.addMachine({ file: await file.text() }).catch((error: unknown) => {
         throw new Error(`${file.name}: ${error instanceof Error ? error.message : String(error)}`);
       });
-      await anew();
+      await askAnew(client, ...OF_THE_SHELF);
       void navigate(`/machines/${machine.id}/survey`);
     });
-  const add = (what: string, take: (file: string) => Promise<{ name: string }>) => (file: File) =>
-    void act(async () => {
-      const { name } = await take(await file.text());
-      await askAnew(client, 'catalogue');
-      await askAnew(client, 'own-types');
-      setSaid(`${name} is among the ${what} you can choose.`);
-    });
-  useDropped('machine', (file) => void open(file));
+  };
+  useDropped('machine', open);
   useDropped('archive', setArchive);
   useDropped('report', (file) => void file.text().then(setReport));
-  useDropped(
-    'board',
-    add('boards', (file) => api.addBoard({ file })),
-  );
-  useDropped(
-    'chip',
-    add('chips', (file) => api.addChip({ file })),
-  );
-  useDropped(
-    'part',
-    add('parts', (file) => api.addPart({ file })),
-  );
   return (
     <section className={css.ways} aria-label="Bring a machine in" data-first={plates.length === 0}>
       {plates.length === 0 && <h2>The shelf is empty. Three ways to bring a machine in:</h2>}
@@ -67,7 +47,7 @@ export function WaysIn({ plates }: { plates: readonly Plate[] }) {
         <li>
           <h3>Describe a machine</h3>
           <p>You look at the printer and answer, in any order. What you do not know yet stays a question.</p>
-          <Button disabled={busy} onClick={() => void begin({ from: 'nothing' })}>
+          <Button disabled={busy} onClick={() => begin({ from: 'nothing' })}>
             Describe a machine
           </Button>
           <Button
@@ -83,7 +63,7 @@ export function WaysIn({ plates }: { plates: readonly Plate[] }) {
           <h3>Open a file</h3>
           <p>A machine file, or an archive of one machine or of a whole shelf.</p>
           <FileButton
-            onChange={(file) => (file?.name.endsWith('.zip') ? setArchive(file) : void open(file))}
+            onChange={(file) => (file?.name.endsWith('.zip') ? setArchive(file) : open(file))}
             accept=".yaml,.yml,.zip"
             inputProps={{ 'aria-label': 'Machine file' }}
           >
@@ -99,72 +79,36 @@ export function WaysIn({ plates }: { plates: readonly Plate[] }) {
             </Button>
           )}
         </li>
-        <li>
-          <h3>The demo’s three machines</h3>
-          <p>Invented printers with a history, to try everything on.</p>
-          {(demo.data?.length ?? 0) > 0 ? (
-            <Button
-              variant="default"
-              disabled={busy}
-              onClick={() =>
-                void act(async () => {
-                  await api.takeDemoOff();
-                  await anew();
-                })
-              }
-            >
-              Take them off the shelf
-            </Button>
-          ) : (
-            <Button
-              variant="default"
-              disabled={busy || !demo.data}
-              onClick={() =>
-                void act(async () => {
-                  await api.layDemo();
-                  await anew();
-                })
-              }
-            >
-              Lay them on the shelf
-            </Button>
-          )}
-        </li>
+        <Demo busy={busy} act={act} />
       </ul>
-      {report !== undefined && (
-        <div className={css.report}>
-          <Textarea
-            label="Settings report of the old board"
-            description="Connect a terminal to the old board, send M503, and paste here what it answers. Or open a file with it."
-            autosize
-            minRows={5}
-            maxRows={12}
-            value={report}
-            onChange={(event) => setReport(event.currentTarget.value)}
-          />
-          <div className="row">
-            <Button
-              disabled={busy || report.trim() === ''}
-              onClick={() => void begin({ from: 'report', text: report })}
-            >
-              Begin from this report
-            </Button>
-            <FileButton
-              onChange={(file) => void file?.text().then(setReport)}
-              inputProps={{ 'aria-label': 'Report file' }}
-            >
-              {(props) => (
-                <Button variant="default" {...props}>
-                  Open a report file
-                </Button>
-              )}
-            </FileButton>
-          </div>
-        </div>
-      )}
+      {report !== undefined && <ReportIn report={report} setReport={setReport} busy={busy} begin={begin} />}
       {archive && <ArchiveIn file={archive} onClose={() => setArchive(undefined)} />}
       {said !== undefined && <p role="status">{said}</p>}
       <Refused why={refused} />
     </section>
+  );
+}
+
+const OF_THE_SHELF = ['machines', 'demo', 'archive'] as const;
+type Act = ReturnType<typeof useAct>['act'];
+
+/** The demo's machines are laid on the shelf, or taken off it. */
+function Demo({ busy, act }: { busy: boolean; act: Act }) {
+  const client = useQueryClient();
+  const demo = useQuery({ queryKey: held('demo'), queryFn: api.demo, meta: { what: 'the demo’s machines' } });
+  const lies = (demo.data?.length ?? 0) > 0;
+  const turn = () =>
+    act(async () => {
+      await (lies ? api.takeDemoOff() : api.layDemo());
+      await askAnew(client, ...OF_THE_SHELF);
+    });
+  return (
+    <li>
+      <h3>The demo’s three machines</h3>
+      <p>Invented printers with a history, to try everything on.</p>
+      <Button variant="default" disabled={busy || !demo.data} onClick={() => void turn()}>
+        {lies ? 'Take them off the shelf' : 'Lay them on the shelf'}
+      </Button>
+    </li>
   );
 }

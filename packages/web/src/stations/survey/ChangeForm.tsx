@@ -1,5 +1,6 @@
 import { ActionIcon, Checkbox, NativeSelect, NumberInput, Switch, TextInput } from '@mantine/core';
 import { IconX } from '@tabler/icons-react';
+import type { ReactNode } from 'react';
 import type { Change } from '@jolly/core/ripple/change';
 import type { Facts } from '@jolly/core/machine/facts';
 import type { Landing } from '@jolly/core/machine/landing';
@@ -65,95 +66,99 @@ export function ChangeForm({
   );
 }
 
-function Field({
-  field,
-  value,
-  onValue,
-}: {
+interface Filled {
   field: ChangeField;
   value: unknown;
   onValue: (value: unknown) => void;
-}) {
-  switch (field.kind) {
-    case 'number':
-      return (
-        <NumberInput
-          size="xs"
-          label={field.label}
-          value={typeof value === 'number' ? value : ''}
-          placeholder={field.optional}
-          suffix={field.unit ? ` ${field.unit}` : ''}
-          allowedDecimalSeparators={['.', ',']}
-          hideControls
-          onChange={(next) => {
-            if (typeof next === 'number') onValue(next);
-            else if (next === '' && field.optional !== undefined) onValue(undefined);
-          }}
-        />
-      );
-    case 'choice': {
-      // The only objects a field may hold.
-      const shown = typeof value === 'object' ? keyOfLanding(value as Landing) : String(value ?? '');
-      return (
-        <NativeSelect
-          size="xs"
-          label={field.label}
-          data={asShown(
-            [
-              ...(field.optional === undefined ? [] : [{ value: '', label: field.optional }]),
-              ...(field.choices ?? []),
-            ],
-            shown,
-            'choose …',
-          )}
-          value={shown}
-          onChange={(event) => {
-            const picked = event.currentTarget.value;
-            if (picked === '' && field.optional !== undefined) return onValue(undefined);
-            onValue(
-              field.numeric
-                ? Number(picked)
-                : picked.startsWith('{')
-                  ? // A choice written by this form.
-                    (JSON.parse(picked) as unknown)
-                  : picked,
-            );
-          }}
-        />
-      );
-    }
-    case 'flag':
-      return (
-        <Switch
-          size="sm"
-          label={field.label}
-          checked={value === true}
-          onChange={(event) => onValue(event.currentTarget.checked)}
-        />
-      );
-    case 'axes':
-      return (
-        <Checkbox.Group
-          label={field.label}
-          size="xs"
-          value={Array.isArray(value) ? value.map(String) : []}
-          onChange={(next) => next.length > 0 && onValue(next)}
-        >
-          <div className={css.axes}>
-            {MOTOR_AXES.map((axis) => (
-              <Checkbox key={axis} size="xs" value={axis} label={axis.toUpperCase()} />
-            ))}
-          </div>
-        </Checkbox.Group>
-      );
-    default:
-      return (
-        <TextInput
-          size="xs"
-          label={field.label}
-          value={String(value ?? '')}
-          onChange={(event) => onValue(event.currentTarget.value.toLowerCase().replace(/[^a-z0-9-]/g, ''))}
-        />
-      );
-  }
 }
+
+function Field(filled: Filled) {
+  const Kind = FIELDS[filled.field.kind];
+  return <Kind {...filled} />;
+}
+
+function NumberField({ field, value, onValue }: Filled) {
+  return (
+    <NumberInput
+      size="xs"
+      label={field.label}
+      value={typeof value === 'number' ? value : ''}
+      placeholder={field.optional}
+      suffix={field.unit ? ` ${field.unit}` : ''}
+      allowedDecimalSeparators={['.', ',']}
+      hideControls
+      onChange={(next) => {
+        if (typeof next === 'number') onValue(next);
+        else if (next === '' && field.optional !== undefined) onValue(undefined);
+      }}
+    />
+  );
+}
+
+function ChoiceField({ field, value, onValue }: Filled) {
+  // The only objects a field may hold.
+  const shown = typeof value === 'object' ? keyOfLanding(value as Landing) : String(value ?? '');
+  const none = field.optional === undefined ? [] : [{ value: '', label: field.optional }];
+  const pick = (picked: string) => {
+    if (picked === '' && field.optional !== undefined) return onValue(undefined);
+    // A choice written by this form.
+    if (picked.startsWith('{')) return onValue(JSON.parse(picked) as unknown);
+    onValue(field.numeric ? Number(picked) : picked);
+  };
+  return (
+    <NativeSelect
+      size="xs"
+      label={field.label}
+      data={asShown([...none, ...(field.choices ?? [])], shown, 'choose …')}
+      value={shown}
+      onChange={(event) => pick(event.currentTarget.value)}
+    />
+  );
+}
+
+function FlagField({ field, value, onValue }: Filled) {
+  return (
+    <Switch
+      size="sm"
+      label={field.label}
+      checked={value === true}
+      onChange={(event) => onValue(event.currentTarget.checked)}
+    />
+  );
+}
+
+function AxesField({ field, value, onValue }: Filled) {
+  return (
+    <Checkbox.Group
+      label={field.label}
+      size="xs"
+      value={Array.isArray(value) ? value.map(String) : []}
+      onChange={(next) => next.length > 0 && onValue(next)}
+    >
+      <div className={css.axes}>
+        {MOTOR_AXES.map((axis) => (
+          <Checkbox key={axis} size="xs" value={axis} label={axis.toUpperCase()} />
+        ))}
+      </div>
+    </Checkbox.Group>
+  );
+}
+
+function IdField({ field, value, onValue }: Filled) {
+  return (
+    <TextInput
+      size="xs"
+      label={field.label}
+      value={String(value ?? '')}
+      onChange={(event) => onValue(event.currentTarget.value.toLowerCase().replace(/[^a-z0-9-]/g, ''))}
+    />
+  );
+}
+
+const FIELDS: Readonly<Record<ChangeField['kind'], (filled: Filled) => ReactNode>> = {
+  number: NumberField,
+  choice: ChoiceField,
+  flag: FlagField,
+  axes: AxesField,
+  text: IdField,
+};

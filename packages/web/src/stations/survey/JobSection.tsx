@@ -5,7 +5,7 @@ import type { StoredJob } from '@jolly/contract/endpoints/jobs';
 import { Button, NativeSelect, TextInput } from '@mantine/core';
 import type { Change, ChangeKind } from '@jolly/core/ripple/change';
 import { CHANGE_KINDS, CHANGE_TYPES } from '@jolly/core/ripple/changes';
-import { advise, REASONS, type Reason } from '@jolly/core/ripple/advice';
+import { type Advice, advise, REASONS, type Reason } from '@jolly/core/ripple/advice';
 import { cut } from '@jolly/core/text/plainText';
 import { planned } from '@jolly/core/ripple/replan';
 import { type Facts, type Problem, resolve } from '@jolly/core/machine/facts';
@@ -98,32 +98,12 @@ function NewJob() {
         }
       />
       <ChangeList changes={changes} facts={before} onChanges={(next) => set({ changes: next })} />
-      <div className={css.advice} data-leave={leave} role="status">
-        <strong>{leave ? 'Leave it alone' : 'There is a reason'}</strong>
-        <p>{advice.because}</p>
-        {advice.noFlash && <p>{advice.noFlash}</p>}
-        {contradictions.map((entry) => (
-          <p key={entry.what} className="refused">
-            {entry.what} {entry.why}
-          </p>
-        ))}
-        {toChoose.length > 0 && <p>{chooseInWords(toChoose)}</p>}
-        {known && changes.length > 0 && contradictions.length === 0 && (
-          <p>
-            {known.ripple.consequences.length}{' '}
-            {known.ripple.consequences.length === 1 ? 'consequence' : 'consequences'},{' '}
-            {known.ripple.flash ? 'with' : 'without'} a new image.
-          </p>
-        )}
-        {leave && changes.length > 0 && (
-          <TextInput
-            label="Overrule this, in your own words"
-            description={`at least ${SHORTEST_WHY} letters; it goes into the logbook`}
-            value={overruled}
-            onChange={(event) => set({ overruled: event.currentTarget.value })}
-          />
-        )}
-      </div>
+      <AdviceBox
+        {...{ leave, advice, toChoose }}
+        ripple={changes.length > 0 ? known?.ripple : undefined}
+        overruled={changes.length > 0 ? overruled : undefined}
+        onOverruled={(words) => set({ overruled: words })}
+      />
       {changes.length > 0 && (
         <TextInput
           label="Name of the job"
@@ -153,6 +133,55 @@ function NewJob() {
         </Button>
       </div>
     </>
+  );
+}
+
+/** Whether there is a reason to touch the machine, what would follow, and what is still to choose. */
+function AdviceBox({
+  leave,
+  advice,
+  ripple,
+  toChoose,
+  overruled,
+  onOverruled,
+}: {
+  leave: boolean;
+  advice: Advice;
+  /** What follows from the changes, once there are any and it is known. */
+  ripple: JobTail['ripple'] | undefined;
+  toChoose: readonly string[];
+  /** Why the advice is overruled; undefined while there is nothing to overrule it for. */
+  overruled: string | undefined;
+  onOverruled: (words: string) => void;
+}) {
+  const contradictions = ripple?.contradictions ?? [];
+  const count = ripple?.consequences.length;
+  return (
+    <div className={css.advice} data-leave={leave} role="status">
+      <strong>{leave ? 'Leave it alone' : 'There is a reason'}</strong>
+      <p>{advice.because}</p>
+      {advice.noFlash && <p>{advice.noFlash}</p>}
+      {contradictions.map((entry) => (
+        <p key={entry.what} className="refused">
+          {entry.what} {entry.why}
+        </p>
+      ))}
+      {toChoose.length > 0 && <p>{chooseInWords(toChoose)}</p>}
+      {ripple && contradictions.length === 0 && (
+        <p>
+          {count} {count === 1 ? 'consequence' : 'consequences'}, {ripple.flash ? 'with' : 'without'} a new
+          image.
+        </p>
+      )}
+      {leave && overruled !== undefined && (
+        <TextInput
+          label="Overrule this, in your own words"
+          description={`at least ${SHORTEST_WHY} letters; it goes into the logbook`}
+          value={overruled}
+          onChange={(event) => onOverruled(event.currentTarget.value)}
+        />
+      )}
+    </div>
   );
 }
 

@@ -67,35 +67,15 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
   };
   return (
     <>
-      <div className="row">
-        {wiring.swap && <HowTheyLie over={over} setOver={setOver} />}
-        <TextInput
-          size="xs"
-          aria-label="Find a lead, header or pin"
-          placeholder="Lead, header or pin"
-          value={sought}
-          onChange={(event) => seek(event.currentTarget.value)}
-        />
-        <Switch
-          size="xs"
-          label="Differences only"
-          checked={onlyDiffering}
-          onChange={(event) => setOnlyDiffering(event.currentTarget.checked)}
-        />
-        <NativeSelect
-          size="xs"
-          aria-label="Point at a header"
-          value={header ?? ''}
-          onChange={({ currentTarget: { value } }) => {
-            choose(undefined);
-            setHeader(value || undefined);
-          }}
-          data={[{ value: '', label: 'A header …' }, ...wiring.boards.after.headers.map(({ id }) => id)]}
-        />
-        <span className="soft">
-          {shown.length} of {leads.length} leads
-        </span>
-      </div>
+      <LeadBar
+        wiring={wiring}
+        {...{ over, setOver, sought, seek, onlyDiffering, setOnlyDiffering, header }}
+        onHeader={(id) => {
+          choose(undefined);
+          setHeader(id);
+        }}
+        count={`${shown.length} of ${leads.length} leads`}
+      />
       <LeadDrawing
         wiring={wiring}
         leads={shown}
@@ -139,6 +119,58 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
         <Unplaced wiring={wiring} onChoose={choose} />
       )}
     </>
+  );
+}
+
+/** How the boards lie, and which leads are shown. */
+function LeadBar({
+  wiring,
+  over,
+  setOver,
+  sought,
+  seek,
+  onlyDiffering,
+  setOnlyDiffering,
+  header,
+  onHeader,
+  count,
+}: {
+  wiring: Wiring;
+  over: boolean;
+  setOver: (over: boolean) => void;
+  sought: string;
+  seek: (words: string) => void;
+  onlyDiffering: boolean;
+  setOnlyDiffering: (only: boolean) => void;
+  header: string | undefined;
+  onHeader: (header: string | undefined) => void;
+  count: string;
+}) {
+  return (
+    <div className="row">
+      {wiring.swap && <HowTheyLie over={over} setOver={setOver} />}
+      <TextInput
+        size="xs"
+        aria-label="Find a lead, header or pin"
+        placeholder="Lead, header or pin"
+        value={sought}
+        onChange={(event) => seek(event.currentTarget.value)}
+      />
+      <Switch
+        size="xs"
+        label="Differences only"
+        checked={onlyDiffering}
+        onChange={(event) => setOnlyDiffering(event.currentTarget.checked)}
+      />
+      <NativeSelect
+        size="xs"
+        aria-label="Point at a header"
+        value={header ?? ''}
+        onChange={({ currentTarget: { value } }) => onHeader(value || undefined)}
+        data={[{ value: '', label: 'A header …' }, ...wiring.boards.after.headers.map(({ id }) => id)]}
+      />
+      <span className="soft">{count}</span>
+    </div>
   );
 }
 

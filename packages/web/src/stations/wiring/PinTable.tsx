@@ -14,7 +14,7 @@ import css from './Wiring.module.css';
 
 /** The pin table as the firmware gets it, and the place to decide a pin against the harness. */
 export function PinTable({ wiring }: { wiring: Wiring }) {
-  const { core, change, machine, chip } = useWorkbench();
+  const { core, change, machine } = useWorkbench();
   const [open, setOpen] = useState<PinRow>();
   const { refused, act } = useAct();
   const { pins } = wiring.view;
@@ -51,42 +51,16 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
         </thead>
         <tbody>
           {shown.map((row) => (
-            <tr key={row.name} data-own={row.computed !== undefined}>
-              <td className="figures">{row.name}</td>
-              <td className="figures">
-                {pinInWords(row.pin)}
-                {row.computed !== undefined && <small> harness: {pinInWords(row.computed)}</small>}
-              </td>
-              <td>{pinGroup(chip, row.pin)?.can.join(', ')}</td>
-              <td>{row.because}</td>
-              <td>
-                {row.computed === undefined ? (
-                  <Button
-                    size="compact-xs"
-                    variant="subtle"
-                    aria-label={`Decide ${row.name}`}
-                    onClick={() => setOpen(row)}
-                  >
-                    Decide
-                  </Button>
-                ) : (
-                  <Button
-                    size="compact-xs"
-                    variant="subtle"
-                    aria-label={`${row.name} back to the harness`}
-                    onClick={() =>
-                      void act(() =>
-                        change(`${row.name} follows the harness again`, [
-                          { path: ['pins', pinKey(row.name)] },
-                        ]),
-                      )
-                    }
-                  >
-                    Back
-                  </Button>
-                )}
-              </td>
-            </tr>
+            <PinLine
+              key={row.name}
+              row={row}
+              onDecide={() => setOpen(row)}
+              onBack={() =>
+                void act(() =>
+                  change(`${row.name} follows the harness again`, [{ path: ['pins', pinKey(row.name)] }]),
+                )
+              }
+            />
           ))}
         </tbody>
       </table>
@@ -106,6 +80,37 @@ export function PinTable({ wiring }: { wiring: Wiring }) {
         />
       )}
     </>
+  );
+}
+
+function PinLine({ row, onDecide, onBack }: { row: PinRow; onDecide: () => void; onBack: () => void }) {
+  const { chip } = useWorkbench();
+  return (
+    <tr data-own={row.computed !== undefined}>
+      <td className="figures">{row.name}</td>
+      <td className="figures">
+        {pinInWords(row.pin)}
+        {row.computed !== undefined && <small> harness: {pinInWords(row.computed)}</small>}
+      </td>
+      <td>{pinGroup(chip, row.pin)?.can.join(', ')}</td>
+      <td>{row.because}</td>
+      <td>
+        {row.computed === undefined ? (
+          <Button size="compact-xs" variant="subtle" aria-label={`Decide ${row.name}`} onClick={onDecide}>
+            Decide
+          </Button>
+        ) : (
+          <Button
+            size="compact-xs"
+            variant="subtle"
+            aria-label={`${row.name} back to the harness`}
+            onClick={onBack}
+          >
+            Back
+          </Button>
+        )}
+      </td>
+    </tr>
   );
 }
 
