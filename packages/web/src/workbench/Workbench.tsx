@@ -13,7 +13,7 @@ import type { KnownMachine } from '@jolly/session/known';
 import type { Conflict } from '@jolly/session/machineSaving';
 import { type Deeds, deedsOf, type FileDeed } from '@jolly/session/deeds';
 import type { Way } from '@jolly/session/way';
-import { type Preview, previewing } from '@jolly/session/preview';
+import { type Preview, previewing, type Previewing } from '@jolly/session/preview';
 import { useWatched } from '../ui/useWatched';
 import { coreWorker } from './core';
 import { useSaving } from './useSaving';
@@ -88,25 +88,7 @@ export function WorkbenchProvider({
   const preview = useWatched(previews.preview);
   useEffect(() => previews.drop(), [id, previews]);
 
-  const acts = useMemo((): WorkbenchActs => {
-    const save: typeof saving.save = (label, make) => {
-      previews.drop();
-      return deeds.during(saving.save(label, make));
-    };
-    const look = async (label: string, list: Edit[], draft: boolean) => {
-      if (!machine || !known) return 'The machine is not known yet.';
-      return previews.show(machine, label, list, draft);
-    };
-    return {
-      change: (label, list) => save(label, (now) => applyEdits(now, list)),
-      replace: (label, after) => save(label, () => after),
-      turn: saving.turn,
-      settle: saving.settle,
-      showPreview: (label, list) => look(label, list, false),
-      tryOut: (label, list) => void look(label, list, true),
-      dropPreview: previews.drop,
-    };
-  }, [deeds, known, machine, previews, saving]);
+  const acts = useWorkbenchActs({ saving, deeds, previews, machine: known && machine });
 
   const bench = useMemo((): Workbench | { problem: string } | undefined => {
     if (!stored.data || !catalogue.data || !consequences.data) return undefined;
@@ -151,6 +133,39 @@ export function WorkbenchProvider({
       <PreviewContext value={preview}>{children}</PreviewContext>
     </WorkbenchContext>
   );
+}
+
+/** What is done with a machine and with what a remedy would make of it. */
+function useWorkbenchActs({
+  saving,
+  deeds,
+  previews,
+  machine,
+}: Pick<ReturnType<typeof useSaving>, 'saving'> & {
+  deeds: Deeds;
+  previews: Previewing;
+  /** Once it can be looked at. */
+  machine: Machine | undefined;
+}): WorkbenchActs {
+  return useMemo((): WorkbenchActs => {
+    const save: typeof saving.save = (label, make) => {
+      previews.drop();
+      return deeds.during(saving.save(label, make));
+    };
+    const look = async (label: string, list: Edit[], draft: boolean) => {
+      if (!machine) return 'The machine is not known yet.';
+      return previews.show(machine, label, list, draft);
+    };
+    return {
+      change: (label, list) => save(label, (now) => applyEdits(now, list)),
+      replace: (label, after) => save(label, () => after),
+      turn: saving.turn,
+      settle: saving.settle,
+      showPreview: (label, list) => look(label, list, false),
+      tryOut: (label, list) => void look(label, list, true),
+      dropPreview: previews.drop,
+    };
+  }, [deeds, machine, previews, saving]);
 }
 
 export function useWorkbench(): Workbench {

@@ -1,12 +1,13 @@
 import { useFocusKept } from './useFocusKept';
 import { useFoundFocus } from './useFoundFocus';
+import { useFrameActs } from './useFrameActs';
 import { useUndoing } from './useUndoing';
 import { useKnownOf } from './useKnownOf';
 import { Plate } from './Plate';
 import { Controls } from './Controls';
 import { Unguarded } from './Unguarded';
-import { Activity, useEffect, useMemo, useState, useRef } from 'react';
-import { Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { Activity, useEffect, useMemo, useState } from 'react';
+import { Outlet, useLocation, useParams } from 'react-router';
 import { useWatched } from '../../ui/useWatched';
 import { appWindow } from '../window';
 import { isAwake } from '@jolly/session/power';
@@ -17,10 +18,7 @@ import { MeasuringProvider } from '../../bench/MeasuringProvider';
 import { useWorkbench, WorkbenchProvider } from '../../workbench/Workbench';
 import { ArmsLength, type ArmsStep } from '../arms/ArmsLength';
 import { KeyHelp } from '../keys/KeyHelp';
-import { useKeys } from '../keys/useKeys';
 import { useLeaveField } from '../keys/useLeaveField';
-import { useUndoKey } from '../keys/useUndoKey';
-import { findables } from '../palette/findables';
 import { Palette } from '../palette/Palette';
 import { Spoken } from '../tape/Spoken';
 import { TapeStrip } from '../tape/TapeStrip';
@@ -63,7 +61,6 @@ function Frame({ whenShown }: { whenShown: () => void }) {
   const workbench = useWorkbench();
   const bench = useBench();
   const job = useJob();
-  const navigate = useNavigate();
   const { id } = workbench.machine;
   const at = useLocation().pathname.split('/')[3] ?? 'survey';
   const waiting = useWatched(appWindow.outboxes.waiting(id));
@@ -96,35 +93,18 @@ function Frame({ whenShown }: { whenShown: () => void }) {
   const undoing = useUndoing();
   const running = usePowered(isAwake);
 
-  const stop = () => {
-    if (running) bench.stop();
-  };
-  const acts = {
-    station: ({ key }: KeyboardEvent) =>
-      void navigate(`/machines/${id}/${STATIONS[Number(key) - 1]?.id ?? ''}`),
-    find: () => setPaletteOpen(true),
-    tape: () => setTapeOpen((open) => !open),
-    arms: () => armsSteps.length > 0 && setArmsOpen(true),
-    undo: () => void undoing.undo(),
-    redo: () => void undoing.redo(),
-    stop,
-    help: () => setKeysOpen(true),
-  };
-  useKeys(acts);
-  useUndoKey(acts);
+  const { acts, items } = useFrameActs({
+    undoing,
+    paletteOpen,
+    stop: running ? bench.stop : undefined,
+    openPalette: () => setPaletteOpen(true),
+    openKeys: () => setKeysOpen(true),
+    turnTape: () => setTapeOpen((open) => !open),
+    openArms: () => armsSteps.length > 0 && setArmsOpen(true),
+  });
   useFocusKept();
   useFoundFocus();
   useLeaveField();
-  const now = useRef(acts);
-  now.current = acts;
-  const { powerOn, powerOff } = bench;
-  const items = useMemo(
-    () =>
-      paletteOpen
-        ? findables({ ...workbench, ...undoing }, { ...now.current, powerOn: () => void powerOn(), powerOff })
-        : [],
-    [paletteOpen, workbench, undoing, powerOn, powerOff],
-  );
 
   return (
     <div className={css.frame} data-tape={tapeOpen}>
@@ -162,7 +142,7 @@ function Frame({ whenShown }: { whenShown: () => void }) {
         at={armsAt}
         setAt={setArmsAt}
         slot={setArmsSlot}
-        stop={running ? stop : undefined}
+        stop={running ? bench.stop : undefined}
       />
     </div>
   );

@@ -2,6 +2,7 @@ import type { Consequence } from '@jolly/core/ripple/consequence';
 import { mapPoints } from '@jolly/core/bringup/boardReading';
 import { HUMS, NOTHING_MOVED } from '@jolly/core/settings/ways';
 import { partsOf } from '@jolly/core/machine/facts';
+import type { Proof } from '@jolly/core/proofs/proof';
 import { proofsOf } from '@jolly/core/proofs/proofs';
 import { type ReactNode, Suspense, useDeferredValue, useMemo } from 'react';
 import { Docket } from '../../app/docket/Docket';
@@ -9,7 +10,7 @@ import type { Slip } from '../../app/docket/slip';
 import { useKeys } from '../../app/keys/useKeys';
 import { useArmsSteps, useStation } from '../../app/frame/StationContext';
 import { useBuiltRecord } from '../../app/frame/useBuiltWith';
-import { isAwake, isStopped } from '@jolly/session/power';
+import { isAwake, isStopped, type Powered } from '@jolly/session/power';
 import { useBench, usePowered } from '../../bench/BenchProvider';
 import { useJob } from '../../job/JobProvider';
 import { useRecordSlips } from '../../workbench/useRecordSlips';
@@ -40,12 +41,8 @@ const DRAWN_EVERY_MS = 500;
 
 /** The machine on the bench and the tests that prove it, in an order in which nothing can be hurt. */
 export function ProveView({ choose }: { choose: ReactNode }) {
-  const { machine, facts, settings } = useWorkbench();
+  const { facts, settings } = useWorkbench();
   const { proofs, board } = useStation();
-  const { tail } = useJob();
-  const cautions = (tail?.ripple.consequences ?? []).filter(
-    (entry) => entry.kind === 'caution' && entry.station === 'bring-up',
-  );
   const { ask } = useBench();
   const display = partsOf(facts, 'display')[0]?.type;
   const { run, running, prompt, answer, giveUp, unwritten } = useProving();
@@ -63,12 +60,6 @@ export function ProveView({ choose }: { choose: ReactNode }) {
   /** A machine that has stopped answers nothing that is tested. */
   const ready = awake && (!stopped || running !== undefined);
   const reported = useReported(ask, awake, running === undefined);
-  const built = useBuiltRecord();
-  const recordSlips = useRecordSlips({
-    ...built,
-    ...(awake && store && { store }),
-    ...(reported && { reported }),
-  });
   const steps = useMemo(() => proofsOf(facts, settings), [facts, settings]);
   const outcomes = new Map((proofs?.proofs ?? []).map((proof) => [proof.step, proof]));
   useArmsSteps(
@@ -116,33 +107,70 @@ export function ProveView({ choose }: { choose: ReactNode }) {
           </div>
         </div>
       </main>
-      <Docket
-        title="Prove it"
-        slips={[
-          ...recordSlips.slips,
-          ...proofSlips(machine.id, {
-            steps,
-            proofs: proofs?.proofs ?? [],
-            voided: proofs?.voided ?? [],
-            awake: ready,
-            running,
-            run: (step) => void run(step),
-          }),
-          ...cautions.map(cautionSlip),
-        ]}
-        checking={recordSlips.checking}
-        empty="Nothing can be proven before an image is flashed."
-      >
-        {stopped && running === undefined && (
-          <p>The machine has stopped. Read why, wake it, and go on testing; what moves is homed anew.</p>
-        )}
-        {!board?.imageHash && (
-          <p>
-            No flash is on record: what your board runs is not known, and on the bench it has nothing to run.
-          </p>
-        )}
-      </Docket>
+      <ProvingDocket
+        {...{ steps, ready, running, stopped, reported }}
+        store={awake ? store : undefined}
+        run={(step) => void run(step)}
+      />
     </>
+  );
+}
+
+/** What is to be proven, what the record says of it, and what the open job warns of. */
+function ProvingDocket({
+  steps,
+  ready,
+  running,
+  stopped,
+  store,
+  reported,
+  run,
+}: {
+  steps: readonly Proof[];
+  /** A test can be begun. */
+  ready: boolean;
+  running: string | undefined;
+  stopped: boolean;
+  /** What the board keeps, while it is on. */
+  store: Powered['store'];
+  reported: ReturnType<typeof useReported>;
+  run: (step: Proof) => void;
+}) {
+  const { machine } = useWorkbench();
+  const { proofs, board } = useStation();
+  const { tail } = useJob();
+  const cautions = (tail?.ripple.consequences ?? []).filter(
+    (entry) => entry.kind === 'caution' && entry.station === 'bring-up',
+  );
+  const built = useBuiltRecord();
+  const recordSlips = useRecordSlips({ ...built, ...(store && { store }), ...(reported && { reported }) });
+  return (
+    <Docket
+      title="Prove it"
+      slips={[
+        ...recordSlips.slips,
+        ...proofSlips(machine.id, {
+          steps,
+          proofs: proofs?.proofs ?? [],
+          voided: proofs?.voided ?? [],
+          awake: ready,
+          running,
+          run,
+        }),
+        ...cautions.map(cautionSlip),
+      ]}
+      checking={recordSlips.checking}
+      empty="Nothing can be proven before an image is flashed."
+    >
+      {stopped && running === undefined && (
+        <p>The machine has stopped. Read why, wake it, and go on testing; what moves is homed anew.</p>
+      )}
+      {!board?.imageHash && (
+        <p>
+          No flash is on record: what your board runs is not known, and on the bench it has nothing to run.
+        </p>
+      )}
+    </Docket>
   );
 }
 

@@ -38,35 +38,19 @@ export function PartForm({
   const [like, setLike] = useState(again?.id ?? (alike.length === 1 ? alike[0]?.id : undefined) ?? '');
   const [name, setName] = useState(again?.name ?? '');
   const [typed, setTyped] = useState<Record<string, string>>(() => (again ? typedOfPart(again) : {}));
-  const { busy, refused, act } = useAct();
-  const client = useQueryClient();
+  const { busy, refused, add, make } = usePartMaking(kind, onMade);
   const first = useRef<HTMLInputElement>(null);
   useEffect(() => first.current?.focus(), []);
   const base = alike.find(({ id }) => id === like);
   const set = (field: string, text: string) => setTyped((now) => ({ ...now, [field]: text }));
-  const add = (file: string) =>
-    act(async () => {
-      const part = await api.addPart({ file });
-      await askAnew(client, 'catalogue');
-      if (part.kind !== kind)
-        throw new Error(`This file describes a ${part.kind}; it was kept, but a ${kind} is asked for here.`);
-      await onMade(part.id);
-    });
-  const make = () =>
-    act(async () => {
+  const makeIt = () =>
+    make(() => {
       if (!base) throw new Error('Choose the part whose leads it has.');
       if (name.trim() === '')
         throw new Error('Give it a name: what stands on its label, or what you call it.');
       const taken = new Set(catalogue.parts.map(({ id }) => id));
-      await addMade(partOf(base, name.trim(), typed, again?.id ?? freeId(name, taken, kind)));
+      return partOf(base, name.trim(), typed, again?.id ?? freeId(name, taken, kind));
     });
-  const addMade = async (part: Part) => {
-    // Who never describes a part needs no writer of files.
-    const { writePartFile } = await import('@jolly/core/formats/partFile');
-    await api.addPart({ file: writePartFile(part) });
-    await askAnew(client, 'catalogue');
-    await onMade(part.id);
-  };
   return (
     <fieldset className={css.partForm}>
       <legend>{again ? `Describe ${again.name} anew` : `Describe it: ${WORDS[kind]}`}</legend>
@@ -104,7 +88,7 @@ export function PartForm({
       {kind === 'thermistor' && <ByPoints onFound={(found) => setTyped((now) => ({ ...now, ...found }))} />}
       <Refused why={refused} />
       <div className="row">
-        <Button size="xs" disabled={busy} onClick={() => void make()}>
+        <Button size="xs" disabled={busy} onClick={() => void makeIt()}>
           {again ? 'Keep it so' : 'Add this part'}
         </Button>
         {!again && (
@@ -116,6 +100,33 @@ export function PartForm({
       </div>
     </fieldset>
   );
+}
+
+/** Adds a part to the catalogue: from a file, or as it was typed. */
+function usePartMaking(kind: PartKind, onMade: (id: string) => Promise<void>) {
+  const { busy, refused, act } = useAct();
+  const client = useQueryClient();
+  const keep = async (file: string) => {
+    const part = await api.addPart({ file });
+    await askAnew(client, 'catalogue');
+    return part;
+  };
+  const add = (file: string) =>
+    act(async () => {
+      const part = await keep(file);
+      if (part.kind !== kind)
+        throw new Error(`This file describes a ${part.kind}; it was kept, but a ${kind} is asked for here.`);
+      await onMade(part.id);
+    });
+  const make = (typed: () => Part) =>
+    act(async () => {
+      const part = typed();
+      // Who never describes a part needs no writer of files.
+      const { writePartFile } = await import('@jolly/core/formats/partFile');
+      await keep(writePartFile(part));
+      await onMade(part.id);
+    });
+  return { busy, refused, add, make };
 }
 
 const WORDS: Readonly<Record<PartKind, string>> = {

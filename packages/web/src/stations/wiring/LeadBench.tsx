@@ -28,7 +28,7 @@ import css from './Wiring.module.css';
 export function LeadBench({ wiring }: { wiring: Wiring }) {
   const { core, facts } = useWorkbench();
   const job = useJob();
-  const [search, setSearch] = useSearchParams();
+  const { lead, choose } = useChosenLead();
   const [over, setOver] = useState(false);
   const [onlyDiffering, setOnlyDiffering] = useState(false);
   const { words: sought, seek } = useSought(`leads:${wiring.after.id}`);
@@ -41,14 +41,7 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
     () => benchLeads(wiring, facts.catalogue, job.isDone),
     [wiring, facts.catalogue, job],
   );
-  const chosen = leads.find(({ part }) => part.id === search.get('lead'));
-  const choose = (id: string | undefined) =>
-    setSearch((old) => {
-      const next = new URLSearchParams(old);
-      if (id) next.set('lead', id);
-      else next.delete('lead');
-      return next;
-    }, { replace: true }); // prettier-ignore
+  const chosen = leads.find(({ part }) => part.id === lead);
   const landings = useQuery<PlacesOf>({
     queryKey: ['landings', wiring.after.id, wiring.key, chosen?.part.id],
     queryFn: chosen ? async () => core.landings(wiring.before, wiring.after, chosen.part.id) : skipToken,
@@ -120,6 +113,19 @@ export function LeadBench({ wiring }: { wiring: Wiring }) {
       )}
     </>
   );
+}
+
+/** The lead that is chosen stands in the address. */
+function useChosenLead() {
+  const [search, setSearch] = useSearchParams();
+  const choose = (id: string | undefined) =>
+    setSearch((old) => {
+      const next = new URLSearchParams(old);
+      if (id) next.set('lead', id);
+      else next.delete('lead');
+      return next;
+    }, { replace: true }); // prettier-ignore
+  return { lead: search.get('lead'), choose };
 }
 
 /** How the boards lie, and which leads are shown. */

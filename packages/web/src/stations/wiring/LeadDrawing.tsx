@@ -55,7 +55,6 @@ export function LeadDrawing({
     [wiring, leads, left, rackTop, beside, newAt.x, newAt.y, oldAt.x, oldAt.y],
   );
   const lit = useMemo(() => litPlaces(landings, chosen?.to), [landings, chosen]);
-  const shownLit = chosen ? lit.places : undefined;
 
   const drag = useDraggedLead({
     toDrawing: pan.toDrawing,
@@ -72,40 +71,17 @@ export function LeadDrawing({
         ref={pan.svg}
         viewBox={pan.viewBox}
         role="group"
-        aria-label={
-          swap
-            ? `${boards.before.name} and ${boards.after.name} with every lead`
-            : `${boards.after.name} with every lead`
-        }
+        aria-label={`${swap ? `${boards.before.name} and ` : ''}${boards.after.name} with every lead`}
         {...pan.ground}
       >
-        <g
-          transform={`translate(${newAt.x} ${newAt.y})`}
-          data-new=""
-          onClick={({ target }) => {
-            const place = target instanceof Element ? target.closest('[data-place]') : null;
-            const header = place?.getAttribute('data-place');
-            if (header && boards.after.headers.some(({ id }) => id === header)) onHeader(header);
-          }}
-        >
-          <BoardShape board={boards.after} names lit={shownLit} />
-        </g>
-        {swap && (
-          <g transform={`translate(${oldAt.x} ${oldAt.y})`}>
-            <BoardShape board={boards.before} names={beside} quiet={!beside} />
-          </g>
-        )}
+        <Boards {...{ wiring, newAt, oldAt, beside, onHeader }} lit={chosen && lit.places} />
         <g className={css.lines} data-chosen={chosen !== undefined || pointedAt !== undefined}>
-          {rows.map(({ lead, old, to }) => (
-            <g
-              key={lead.part.id}
-              data-on={lead === chosen || lead.part.id === pointedAt}
-              data-done={lead.done}
-              data-differs={lead.differs}
-            >
-              {old && <path d={old.d} data-old="" />}
-              {to && <path d={to.d} />}
-            </g>
+          {rows.map((row) => (
+            <Curves
+              key={row.lead.part.id}
+              {...row}
+              on={row.lead === chosen || row.lead.part.id === pointedAt}
+            />
           ))}
           <path ref={drag.line} className={css.loose} />
         </g>
@@ -126,6 +102,51 @@ export function LeadDrawing({
         <Zoom pan={pan} />
       </div>
     </div>
+  );
+}
+
+/** The board that leads go to, and the one they come from. */
+function Boards({
+  wiring: { boards, swap },
+  newAt,
+  oldAt,
+  beside,
+  lit,
+  onHeader,
+}: Pick<ReturnType<typeof useBenchLayout>, 'newAt' | 'oldAt' | 'beside'> & {
+  wiring: Wiring;
+  lit: ReturnType<typeof litPlaces>['places'] | undefined;
+  onHeader: (header: string) => void;
+}) {
+  return (
+    <>
+      <g
+        transform={`translate(${newAt.x} ${newAt.y})`}
+        data-new=""
+        onClick={({ target }) => {
+          const place = target instanceof Element ? target.closest('[data-place]') : null;
+          const header = place?.getAttribute('data-place');
+          if (header && boards.after.headers.some(({ id }) => id === header)) onHeader(header);
+        }}
+      >
+        <BoardShape board={boards.after} names lit={lit} />
+      </g>
+      {swap && (
+        <g transform={`translate(${oldAt.x} ${oldAt.y})`}>
+          <BoardShape board={boards.before} names={beside} quiet={!beside} />
+        </g>
+      )}
+    </>
+  );
+}
+
+/** A lead where it was, and where it goes. */
+function Curves({ lead, old, to, on }: Row & { on: boolean }) {
+  return (
+    <g data-on={on} data-done={lead.done} data-differs={lead.differs}>
+      {old && <path d={old.d} data-old="" />}
+      {to && <path d={to.d} />}
+    </g>
   );
 }
 

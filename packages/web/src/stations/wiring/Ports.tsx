@@ -3,7 +3,8 @@ import type { Board } from '@jolly/core/board/board';
 import type { ExchangeCase, PortVerdict, Try } from '@jolly/core/solver/exchangeTest';
 import type { Part } from '@jolly/core/parts/part';
 import type { PortTrade } from '@jolly/core/harness/portTrade';
-import { partById } from '@jolly/core/catalogue/catalogue';
+import { type Catalogue, partById } from '@jolly/core/catalogue/catalogue';
+import type { Machine } from '@jolly/core/machine/machine';
 import { useQuery } from '@tanstack/react-query';
 import { useWorkbench } from '../../workbench/Workbench';
 import { useDraft } from '../../ui/useDraft';
@@ -24,17 +25,22 @@ function outputOf(type: Part): SensorOutput | undefined {
     : undefined;
 }
 
+/** The sensors that are connected, each with the contact it is read at. */
+function sensorsOf(machine: Machine, catalogue: Catalogue): Sensor[] {
+  return machine.parts.flatMap((part) => {
+    const type = partById(catalogue, part.part);
+    const output = type && outputOf(type);
+    const landing = machine.harness[part.id];
+    const port = landing && 'leads' in landing ? landing.leads['signal'] : undefined;
+    return output && port ? [{ id: part.id, output, port, name: type.name }] : [];
+  });
+}
+
 /** The exchange test: which sensor reads at which port tells whether sensor, port or wiring is at fault. */
 export function Ports({ wiring }: { wiring: Wiring }) {
   const { facts, core } = useWorkbench();
   const { after, boards } = wiring;
-  const sensors = after.parts.flatMap((part) => {
-    const type = partById(facts.catalogue, part.part);
-    const output = type && outputOf(type);
-    const landing = after.harness[part.id];
-    const port = landing && 'leads' in landing ? landing.leads['signal'] : undefined;
-    return output && port ? [{ id: part.id, output, port, name: type.name }] : [];
-  });
+  const sensors = sensorsOf(after, facts.catalogue);
   // The evidence is about the port as it was doubted: a trade moves the lead, not what was seen.
   const [doubt, setDoubt] = useDraft<Doubt>(`ports:${after.id}`, { tries: [] });
   const { tries } = doubt;
@@ -77,28 +83,7 @@ export function Ports({ wiring }: { wiring: Wiring }) {
             When an input does not read what you do: the same sensor elsewhere, another sensor there, another
             lead. Each try tells which of the three is at fault.
           </p>
-          <div className="row">
-            <NativeSelect
-              size="xs"
-              label="This does not read"
-              value={suspect?.id ?? ''}
-              data={[
-                ...(suspect ? [] : [{ value: '', label: 'choose …' }]),
-                ...sensors.map(({ id, name }) => ({ value: id, label: `${id}, ${name}` })),
-              ]}
-              onChange={(event) => setDoubt({ sensor: event.currentTarget.value, tries: [] })}
-            />
-            {suspect && (
-              <span className="soft">
-                at <b className="figures">{suspect.port}</b>
-              </span>
-            )}
-            {suspect && (
-              <Button size="xs" variant="subtle" onClick={() => setDoubt(undefined)}>
-                Begin anew
-              </Button>
-            )}
-          </div>
+          <Doubted sensors={sensors} suspect={suspect} setDoubt={setDoubt} />
         </>
       )}
       {suspect && test && (
@@ -120,6 +105,49 @@ export function Ports({ wiring }: { wiring: Wiring }) {
         </>
       )}
     </>
+  );
+}
+
+interface Sensor {
+  id: string;
+  name: string;
+  port: string;
+  output: SensorOutput;
+}
+
+/** Which sensor does not read, and where it sits. */
+function Doubted({
+  sensors,
+  suspect,
+  setDoubt,
+}: {
+  sensors: readonly Sensor[];
+  suspect: Sensor | undefined;
+  setDoubt: (doubt: Doubt | undefined) => void;
+}) {
+  return (
+    <div className="row">
+      <NativeSelect
+        size="xs"
+        label="This does not read"
+        value={suspect?.id ?? ''}
+        data={[
+          ...(suspect ? [] : [{ value: '', label: 'choose …' }]),
+          ...sensors.map(({ id, name }) => ({ value: id, label: `${id}, ${name}` })),
+        ]}
+        onChange={(event) => setDoubt({ sensor: event.currentTarget.value, tries: [] })}
+      />
+      {suspect && (
+        <span className="soft">
+          at <b className="figures">{suspect.port}</b>
+        </span>
+      )}
+      {suspect && (
+        <Button size="xs" variant="subtle" onClick={() => setDoubt(undefined)}>
+          Begin anew
+        </Button>
+      )}
+    </div>
   );
 }
 
