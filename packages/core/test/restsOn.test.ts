@@ -100,6 +100,57 @@ describe('what things rest on', () => {
     expect(measuredBy('current.x')?.restsOn).toEqual(['board', 'driver.x', 'motor.x']);
     expect(measuredBy('speed.x')).toBeUndefined();
   });
+  describe('a value measured with parts that are others now, however they were exchanged,', () => {
+    const measured = (machine: Machine, key: string, value: number) =>
+      applyEdits(machine, [measuredEdit(factsOf(machine), key, value, 'measured')]);
+    const withPart = (
+      machine: Machine,
+      role: string,
+      kind: string,
+      part: Partial<Machine['parts'][number]>,
+    ) => {
+      const { id } = factsOf(machine).parts.find((one) => one.role === role && one.type.kind === kind)!;
+      return { ...machine, parts: machine.parts.map((one) => (one.id === id ? { ...one, ...part } : one)) };
+    };
+    const told = (machine: Machine) => {
+      const facts = factsOf(machine);
+      return check(facts, derive(facts)).filter(({ id }) => id === 'measured.foreign');
+    };
+    const plover = demoMachine('plover');
+
+    it('is told, and nothing is before', () => {
+      const before = measured(plover, 'probe.offset.z', -1.2);
+      expect(told(before)).toEqual([]);
+      const [found, ...more] = told(withPart(before, 'z', 'probe', { part: 'plumb' }));
+      expect(more).toEqual([]);
+      expect(found).toMatchObject({
+        what: 'probe.offset.z was measured with another state of the probe.',
+        why: expect.stringContaining('the probe, the mount of the probe, the hot end and the nozzle'),
+        // What the mount says was measured once as well.
+        remedies: [],
+      });
+    });
+    it('and nobody is troubled by a value that plays no part any more', () => {
+      const before = measured(plover, 'probe.offset.z', -1.2);
+      const { probe_mount: _mount, ...without } = {
+        ...before,
+        parts: before.parts.filter(({ id }) => id !== 'probe'),
+        harness: Object.fromEntries(Object.entries(before.harness).filter(([id]) => id !== 'probe')),
+      };
+      expect(told(without)).toEqual([]);
+    });
+    it('may follow the facts again where they give a value', () => {
+      const before = measured(plover, 'current.x', 0.7);
+      const [found] = told(withPart(before, 'x', 'motor', { copy: 2 }));
+      expect(found?.what).toBe('current.x was measured with another state of the X motor.');
+      expect(found?.remedies).toHaveLength(1);
+    });
+    it('steps of an extruder go by what its driver divides, not by its make', () => {
+      const before = measured(plover, 'steps.e', 404);
+      expect(told(withPart(before, 'e', 'driver', { copy: 2 }))).toEqual([]);
+      expect(told(withPart(before, 'e', 'driver', { microsteps: 32 }))).toHaveLength(1);
+    });
+  });
   it('can be said in words', () => {
     for (const key of known) expect(factInWords(key)).toMatch(/^the .{3,}/);
     expect(factInWords('driver.x')).toBe('the X driver');

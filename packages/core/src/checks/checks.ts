@@ -19,6 +19,7 @@ import { contactChecks } from './contactChecks';
 import { driveChecks } from './driveChecks';
 import { driverChecks } from './driverChecks';
 import { extrudeChecks } from './extrudeChecks';
+import { foreignChecks } from './foreignChecks';
 import { guardChecks } from './guardChecks';
 import { identityChecks } from './identityChecks';
 import { storeChecks } from './storeChecks';
@@ -62,6 +63,7 @@ export const CHECKS: readonly Check[] = [
   ...sensorChecks,
   ...extrudeChecks,
   ...guardChecks,
+  ...foreignChecks,
   ...probeChecks,
   ...mapChecks,
   ...nudgeChecks,

@@ -4,7 +4,6 @@ import { type Facts, partFor } from '../machine/facts';
 import type { Landing } from '../machine/landing';
 import { HEATED, WARMED } from '../machine/machine';
 import { isMains } from '../parts/part';
-import { atomsInWords, factAtoms, factInWords, sameInWords } from '../machine/touched';
 import { heatKey } from '../settings/heatKey';
 import { likelySensors } from '../heat/likelySensors';
 import { bodyCalled } from '../machine/bodyCalled';
@@ -207,27 +206,6 @@ function targetOverMax(facts: Facts, settings: Settings): Spoken[] {
   );
 }
 
-function pidForeign(facts: Facts): Spoken[] {
-  const now = factAtoms(facts);
-  return Object.entries(facts.machine.settings).flatMap(([key, { measured_with: measured }]) => {
-    if (!key.startsWith('pid.') || !measured) return [];
-    const changed = Object.entries(measured).find(
-      ([fact, was]) => !sameInWords(atomsInWords(now.get(fact)), was),
-    );
-    if (!changed) return [];
-    const [fact, was] = changed;
-    return [
-      {
-        subject: aboutSetting(key),
-        what: `${key} was measured with another state of ${factInWords(fact)}.`,
-        why: 'PID belongs to heater, sensor, supply and board. Measure it again, or let the kit decide until then.',
-        evidence: [`then: ${was}`, `now: ${atomsInWords(now.get(fact))}`],
-        remedies: [{ label: 'Let the kit decide', edits: [{ path: ['settings', key] }] }],
-      },
-    ];
-  });
-}
-
 export const guardChecks: Check[] = [
   { id: 'heat.mains-on-terminal', severity: 'stop', run: mainsOnTerminal },
   { id: 'heat.bed-over-output', severity: 'stop', run: bedOverOutput },
@@ -236,6 +214,5 @@ export const guardChecks: Check[] = [
   { id: 'heat.target-over-max', severity: 'mend', run: targetOverMax },
   ...guardWindowChecks,
   { id: 'heat.sensor-type', severity: 'mend', run: sensorType },
-  { id: 'heat.pid-foreign', severity: 'mend', run: pidForeign },
   { id: 'heat.mains', severity: 'note', run: mains },
 ];
