@@ -113,6 +113,8 @@ describe('what is due', () => {
       ['current-z', 'current.z'],
       ['d-hotend', 'pid.hotend.d'],
       ['lead', 'lead.time'],
+      ['nudge-start', 'nudge.start'],
+      ['nudge', undefined],
       ['corner-deviation', 'corner.deviation'],
       ['corner-jolt-y', 'corner.jolt.y'],
       ['corner', undefined],
@@ -135,6 +137,19 @@ describe('what is due', () => {
       expect(standing(withLead, [measured(0.05)])['lead']).toBeUndefined();
       expect(standing(withLead, [measured(0.09), at('lead', 1, 'done')])['lead']).toBeUndefined();
       expect(standing(changed(['settings', 'lead.on'], own('lead.on', false).value), [measured(0.09)])['lead']).toBeUndefined(); // prettier-ignore
+    });
+
+    it('a nudge that is to keep the first layer is told, until the offset beside it is measured anew', () => {
+      const nudging = changed(['settings', 'nudge.on'], own('nudge.on', true).value);
+      const nudged: Measured = { ...at('first-layer', 3), figures: [figure('nudge-start', -0.04)] };
+      expect(standing(nudging, [nudged])['first-layer']).toMatchObject({
+        state: 'due',
+        aside: [{ key: 'nudge.start', measured: -0.04, has: 0 }],
+      });
+      expect(standing(nudging, [nudged, shim(has, 5)])['first-layer']?.aside).toHaveLength(1);
+      expect(standing(nudging, [nudged, shim(has, 1)])['first-layer']?.aside).toBeUndefined();
+      const off = changed(['settings', 'nudge.on'], own('nudge.on', false).value);
+      expect(standing(off, [nudged])['first-layer']?.aside).toBeUndefined();
     });
 
     it('a value counts as the same only within rounding', () => {

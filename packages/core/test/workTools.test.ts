@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { settingOfFigure } from '../src/calibration/leftAside';
 import { describe, expect, it } from 'vitest';
 import type { Measure } from '../src/bringup/procedure';
 import type { Chosen } from '../src/calibration/calibrationTool';
@@ -293,6 +294,7 @@ describe('the first layer', () => {
   it('kept as a nudge, the offset stays', () => {
     const { result } = carriedOut(tool.run({ keep: 'nudge' }), printing(0.06));
     expect(result.values.map(({ key }) => key)).toEqual(['nudge.start']);
+    expect(result.figures.map(({ id }) => settingOfFigure(id))).toEqual(['nudge.start']);
     expect(result.lines).toEqual([`nudge z=${result.values[0]?.value}`]);
     expect(result.words).toMatch(/The nudge is to keep it/);
   });

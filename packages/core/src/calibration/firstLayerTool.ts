@@ -112,14 +112,14 @@ function judged(
   const picture = { kind: 'strips', strips: done } as const;
   if (last?.strands !== 'merge')
     return found(`${done.length} strips, and no two in a row merge. Nothing was set.`, { evidence, picture, causes: [{ cause: 'The plate is not level under all of it', look: 'Tram it, take the map, and print with the map in use.' }, { cause: 'Plastic does not stick', look: 'Clean the plate, and warm it as the plastic wants.' }] }, 'poor');
-  const figures = [{ id: 'nudge', label: 'First layer, nudged by', value: nudge, unit: 'mm' }];
+  const nudged = { label: 'First layer, nudged by', value: nudge, unit: 'mm' };
   const flat = `The strands merge at a nudge of ${signed(nudge, 2)} mm, for a layer of ${STRIP_LAYER_MM} mm.`;
   if (!inOffset)
-    return found(`${flat} The nudge is to keep it.`, { evidence, figures, picture, values: [{ key: 'nudge.start', value: nudge, because: 'strands merged at it' }], lines: [setsLine(kit, { 'nudge.start': nudge })] });
+    return found(`${flat} The nudge is to keep it.`, { evidence, figures: [{ id: 'nudge-start', ...nudged }], picture, values: [{ key: 'nudge.start', value: nudge, because: 'strands merged at it' }], lines: [setsLine(kit, { 'nudge.start': nudge })] });
   const value = round(had + nudge, 3);
   return found(`${flat} ${nudge === 0 ? `The offset of ${had} mm stays.` : `The offset takes it over: ${value} mm instead of ${had} mm, and the nudge is 0.`}`, {
     evidence,
-    figures: [...figures, { id: 'offset-z', label: 'Z offset', value, unit: 'mm' }],
+    figures: [{ id: 'nudge', ...nudged }, { id: 'offset-z', label: 'Z offset', value, unit: 'mm' }],
     picture,
     values: [
       { key: 'probe.offset.z', value, because: 'strands of the first layer merged at it' },

@@ -15,32 +15,47 @@ export interface LeftAside {
   has: number;
 }
 
-/** Figures on record that are the value of a setting, by what their id looks like; some count only while another setting says so. */
-const SETTING_OF: readonly [
-  looks: RegExp,
-  key: string,
-  counts?: readonly [key: string, value: SettingValue],
-][] = [
-  [/^offset-([xyz])$/, 'probe.offset.$1'],
-  [/^steps-((?:second-)?e)$/, 'steps.$1'],
-  [/^current-([xyze]|second-e)$/, 'current.$1'],
-  [/^([pid])-([\w-]+)$/, 'pid.$2.$1'],
-  [/^lead$/, 'lead.time', ['lead.on', true]],
-  [/^second-lead$/, 'lead.time.second-e', ['lead.on', true]],
-  [/^corner-deviation$/, 'corner.deviation', ['corner.by', 'deviation']],
-  [/^corner-jolt-([xy])$/, 'corner.jolt.$1', ['corner.by', 'jolt']],
+interface ValueOf {
+  /** What the id of the figure looks like. */
+  looks: RegExp;
+  /** The setting it is the value of; `$1` is what the pattern found. */
+  key: string;
+  /** It counts only while another setting says so. */
+  while?: readonly [key: string, value: SettingValue];
+  /** The figure that it was found beside: one that is newer leaves nothing of it. */
+  beside?: string;
+}
+
+/** Figures on record that are the value of a setting. */
+const VALUE_OF: readonly ValueOf[] = [
+  { looks: /^offset-([xyz])$/, key: 'probe.offset.$1' },
+  { looks: /^nudge-start$/, key: 'nudge.start', while: ['nudge.on', true], beside: 'offset-z' },
+  { looks: /^steps-((?:second-)?e)$/, key: 'steps.$1' },
+  { looks: /^current-([xyze]|second-e)$/, key: 'current.$1' },
+  { looks: /^([pid])-([\w-]+)$/, key: 'pid.$2.$1' },
+  { looks: /^lead$/, key: 'lead.time', while: ['lead.on', true] },
+  { looks: /^second-lead$/, key: 'lead.time.second-e', while: ['lead.on', true] },
+  { looks: /^corner-deviation$/, key: 'corner.deviation', while: ['corner.by', 'deviation'] },
+  { looks: /^corner-jolt-([xy])$/, key: 'corner.jolt.$1', while: ['corner.by', 'jolt'] },
 ];
+
+const valueOf = (id: string): ValueOf | undefined => VALUE_OF.find(({ looks }) => looks.test(id));
 
 /** The setting a figure on record is the value of; undefined for one that only tells how it went. */
 export function settingOfFigure(id: string): string | undefined {
-  const found = SETTING_OF.find(([looks]) => looks.test(id));
-  return found && id.replace(found[0], found[1]);
+  const found = valueOf(id);
+  return found && id.replace(found.looks, found.key);
 }
 
-function counts(settings: Settings, id: string): boolean {
-  const [key, value] = SETTING_OF.find(([looks]) => looks.test(id))?.[2] ?? [];
-  return key === undefined || settings.get(key)?.value === value;
+type Newest = ReadonlyMap<string, { figure: Figure; from: Measured }>;
+
+function counts(settings: Settings, newest: Newest, id: string): boolean {
+  const { while: says, beside } = valueOf(id) ?? {};
+  const voided = beside !== undefined && atMs(newest, beside) > atMs(newest, id);
+  return !voided && (says === undefined || settings.get(says[0])?.value === says[1]);
 }
+
+const atMs = (newest: Newest, id: string): number => newest.get(id)?.from.atMs ?? -Infinity;
 
 /**
  * What was measured last and is not what the machine has: written down only, or set otherwise since. A value that two
@@ -55,7 +70,8 @@ export function leftAside(settings: Settings, measured: readonly Measured[]): Le
   return [...newest.values()].flatMap(({ figure, from }): LeftAside[] => {
     const key = settingOfFigure(figure.id);
     const setting = key === undefined ? undefined : settings.get(key);
-    if (key === undefined || typeof setting?.value !== 'number' || !counts(settings, figure.id)) return [];
+    if (key === undefined || typeof setting?.value !== 'number' || !counts(settings, newest, figure.id))
+      return [];
     const has = setting.value;
     if (alike(figure.value, has)) return [];
     const { label, unit, value } = figure;
