@@ -244,6 +244,23 @@ describe('the fleet', () => {
     expect(await valueOn('plover')).toBe(95);
   });
 
+  it('what was measured on one, or tells what it is, is set on no other', async () => {
+    for (const [key, value] of [
+      ['probe.offset.z', -1.9],
+      ['pid.hotend.p', 20],
+      ['current.x', 0.8],
+    ] as const)
+      expect((await tried(['bittern', 'dunlin'], { key, value })).map(({ leftOut }) => leftOut)).toEqual(
+        Array(2).fill(expect.stringMatching(/Measure it at this one/)),
+      );
+    for (const [key, value] of [
+      ['direction.x', true],
+      ['travel.x.max', 300],
+      ['steps.x', 90],
+    ] as const)
+      expect((await tried(['dunlin'], { key, value }))[0]?.leftOut).toMatch(/what one machine is/);
+  });
+
   it('a value that no kit takes, and a setting that none has, are left out with why', async () => {
     expect((await tried(['plover'], { key: 'heat.bed.max', value: 9000 }))[0]?.leftOut).toMatch(/must be from/); // prettier-ignore
     expect((await tried(['plover'], { key: 'no.such', value: 1 }))[0]?.leftOut).toMatch(/no setting no.such/);

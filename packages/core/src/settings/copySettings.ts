@@ -2,7 +2,7 @@ import type { Facts } from '../machine/facts';
 import type { SettingValue } from '../kit/settingValue';
 import type { Option } from '../kit/kit';
 import { refusal } from '../kit/kit';
-import { measuredBy } from './measured';
+import { ofOneMachine } from './ofOneMachine';
 import type { Setting, Settings } from './setting';
 
 /** A setting that another machine has otherwise. */
@@ -14,10 +14,8 @@ export interface CopyRow {
   against?: string;
 }
 
-/** Settings that name or place a machine and make no sense on another. */
-const OF_ITS_OWN = /^(machine\.name|travel\.|bed\.|home\.spot|map\.(x|y)\.|probe\.offset|park\.)/;
 /** What facts decide here and may still be taken from a machine that was tuned longer. */
-const TUNED = /^(speed|accel|corner|guard|current|map\.(columns|rows|after-home))\b/;
+const TUNED = /^(speed|accel|corner|guard|map\.(columns|rows|after-home))\b/;
 
 /** Every setting that differs on another machine, in the kit's order: first what may well be copied, then what something speaks against. */
 export function copyRows(mine: Facts, settings: Settings, theirs: Facts, others: Settings): CopyRow[] {
@@ -37,9 +35,10 @@ function speaksAgainst(
   value: SettingValue,
   whose: string,
 ): string | undefined {
-  if (measuredBy(option.key)) return `it belongs to what ${whose} was measured with; measure it here`;
-  if (OF_ITS_OWN.test(option.key)) return `it describes ${whose} itself`;
+  const own = ofOneMachine(option.key);
+  if (own === 'measured') return `it belongs to what ${whose} was measured with; measure it here`;
   const derived = mine.source === 'derived' || mine.hidden?.source === 'derived';
   if (derived && !TUNED.test(option.key)) return 'the facts of this machine decide it';
+  if (own === 'itself') return `it describes ${whose} itself`;
   return refusal(option, value);
 }

@@ -12,6 +12,7 @@ import { applyEdits, overrideEdit } from '@jolly/core/machine/edit';
 import { resolve } from '@jolly/core/machine/facts';
 import type { Machine } from '@jolly/core/machine/machine';
 import { derive } from '@jolly/core/settings/derive';
+import { ofOneMachine } from '@jolly/core/settings/ofOneMachine';
 import { type Context, transact, type Within } from '../context';
 import { addEdit } from '../sql/edits';
 import { addEntry } from '../sql/entries';
@@ -30,6 +31,12 @@ export const trySetting = (
   { machines, ...wanted }: Wanted & { machines: readonly string[] },
 ): Promise<SharedSetting[]> => Promise.all(machines.map((id) => tryOn(context, id, wanted)));
 
+/** Why a value is set at one machine only. */
+const OF_ONE = {
+  measured: 'It belongs to the machine it was measured on. Measure it at this one.',
+  itself: 'It tells what one machine is. Set it at this one.',
+} as const;
+
 const withValue = (machine: Machine, { key, value }: Wanted, because: string): Machine =>
   applyEdits(machine, [overrideEdit(key, value, because)]);
 
@@ -42,6 +49,8 @@ async function tryOn(context: Within, id: string, wanted: Wanted): Promise<Share
   const { facts } = resolved;
   const option = optionOf(facts.kit, wanted.key);
   if (!option) return out(`${facts.kit.name} ${facts.kit.version} has no setting ${wanted.key}.`);
+  const own = ofOneMachine(wanted.key);
+  if (own) return out(OF_ONE[own]);
   const wrong = refusal(option, wanted.value);
   if (wrong !== undefined) return out(wrong);
   const settings = derive(facts);
@@ -103,15 +112,14 @@ async function setOn(within: Within, id: string, wanted: Wanted, because: string
   await addEntry(within.db, id, { at, kind: 'settings', summary: `${label}: ${because}` });
 }
 
-/** Settings that say which machine it is and how large, and differ for that alone. */
-const OF_ITS_OWN = /^(machine\.|travel\.|bed\.[xy]\.|map\.[xy]\.|home\.spot\.|steps\.|direction\.)/;
-
-/** Settings in which two machines differ; null where one of them has none. */
+/** Settings in which two machines differ, their size and their drives aside; null where one of them has none. */
 export async function settingsApart(context: Within, id: string, other: string) {
   const [here, there] = [derive(await theFacts(context, id)), derive(await theFacts(context, other))];
   const keys = new Set([...here.keys(), ...there.keys()]);
   return [...keys].sort().flatMap((key) => {
     const [a, b] = [here.get(key)?.value ?? null, there.get(key)?.value ?? null];
-    return a === b || OF_ITS_OWN.test(key) ? [] : [{ key, here: a, there: b }];
+    return a === b || ofOneMachine(key) === 'itself' || key.startsWith('steps.')
+      ? []
+      : [{ key, here: a, there: b }];
   });
 }
