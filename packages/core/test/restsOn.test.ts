@@ -145,6 +145,12 @@ describe('what things rest on', () => {
       expect(found?.what).toBe('current.x was measured with another state of the X motor.');
       expect(found?.remedies).toHaveLength(1);
     });
+    it('a nudge goes with the nozzle it was found with; that there is none is nobody’s measurement', () => {
+      const other = (value: number) =>
+        told(withPart(measured(plover, 'nudge.start', value), 'z', 'probe', { part: 'plumb' }));
+      expect(other(-0.04).map(({ subject }) => subject.id)).toContain('nudge.start');
+      expect(other(0)).toEqual([]);
+    });
     it('steps of an extruder go by what its driver divides, not by its make', () => {
       const before = measured(plover, 'steps.e', 404);
       expect(told(withPart(before, 'e', 'driver', { copy: 2 }))).toEqual([]);

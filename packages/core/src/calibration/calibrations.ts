@@ -163,7 +163,7 @@ export const calibrationsOf = oncePer((facts: Facts): readonly Calibration[] => 
       title: 'First layer',
       how: `Print the test pattern; strands must merge without being squeezed thin. ${byStep(facts)}`,
       sets: [],
-      restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle', 'switch.z', 'frame.bed'],
+      restsOn: valueRestsOn('nudge.start'),
       everyDays: SEASON,
       notAfter: 'after new belts or another board',
     },

@@ -115,7 +115,7 @@ function judged(
   const nudged = { label: 'First layer, nudged by', value: nudge, unit: 'mm' };
   const flat = `The strands merge at a nudge of ${signed(nudge, 2)} mm, for a layer of ${STRIP_LAYER_MM} mm.`;
   if (!inOffset)
-    return found(`${flat} The nudge is to keep it.`, { evidence, figures: [{ id: 'nudge-start', ...nudged }], picture, values: [{ key: 'nudge.start', value: nudge, because: 'strands merged at it' }], lines: [setsLine(kit, { 'nudge.start': nudge })] });
+    return found(`${flat} The nudge is to keep it.`, { evidence, figures: [{ ...nudged, id: 'nudge-start', label: 'Nudge for the first layer' }], picture, values: [{ key: 'nudge.start', value: nudge, because: 'strands merged at it' }], lines: [setsLine(kit, { 'nudge.start': nudge })] });
   const value = round(had + nudge, 3);
   return found(`${flat} ${nudge === 0 ? `The offset of ${had} mm stays.` : `The offset takes it over: ${value} mm instead of ${had} mm, and the nudge is 0.`}`, {
     evidence,

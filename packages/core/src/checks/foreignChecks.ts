@@ -12,6 +12,7 @@ import type { Check } from './check';
 /** What a measured value takes part in, where its option does not say so: it hurts nobody while that is off. */
 const TAKES_PART: readonly (readonly [value: RegExp, feature: string])[] = [
   [/^probe\.offset\./, 'probe.kind'],
+  [/^nudge\./, 'nudge.on'],
   [/^lead\.time/, 'lead.on'],
   [/^(?:current|stall)\./, 'driver.line'],
 ];
@@ -66,10 +67,12 @@ function valueForeign(facts: Facts, settings: Settings): Spoken[] {
     .flatMap((key) => {
       const other = foreign(facts, key);
       const measured = measuredBy(key);
-      if (!other || !measured) return [];
+      const is = settings.get(key);
+      // A value that would be so anyway is nobody's measurement: no nudge at all, say.
+      if (!other || !measured || is?.value === is?.hidden?.value) return [];
       const why = `It goes with ${inSeries(measured.restsOn.map(factInWords))}, and may be wrong by any amount now. Measure it again at Calibrate before you rely on it.`;
       // Reckoned for these parts it is right; what the kit gives is nobody's measurement, and an offset of the mount as old as this.
-      const derived = settings.get(key)?.hidden?.source === 'derived' && !key.startsWith('probe.');
+      const derived = is?.hidden?.source === 'derived' && !key.startsWith('probe.');
       return [
         { subject: aboutSetting(key), ...other, why, remedies: derived ? resetRemedy(settings, key) : [] },
       ];

@@ -19,6 +19,7 @@ const MEASURED: readonly (Measured & { key: RegExp })[] = [
   { key: /^pid\.chamber\./, restsOn: ['board', 'supply', 'heater.chamber', 'relay.chamber', 'thermistor.chamber'], then: 'measure again' },
   { key: /^probe\.offset\.[xy]$/, restsOn: ['probe', 'probe-mount', 'hotend'], then: 'measure again' },
   { key: /^probe\.offset\.z$/, restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle'], then: 'measure again' },
+  { key: /^nudge\.start$/, restsOn: ['probe', 'probe-mount', 'hotend', 'nozzle', 'switch.z', 'frame.bed'], then: 'measure again' },
   { key: /^home\.shift\.z$/, restsOn: ['probe', 'probe-mount', 'switch.z', 'frame.switches'], then: 'measure again' },
   { key: /^(?:current|stall|stall\.level)\.([xyze])$/, restsOn: ['board', 'driver.$1', 'motor.$1'], then: 'measure again' },
   { key: /^current\.second-e$/, restsOn: ['board', 'driver.e2', 'motor.e2'], then: 'measure again' },
