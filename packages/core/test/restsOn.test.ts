@@ -151,6 +151,13 @@ describe('what things rest on', () => {
       expect(other(-0.04).map(({ subject }) => subject.id)).toContain('nudge.start');
       expect(other(0)).toEqual([]);
     });
+    it('a current is told of drivers that are set at their pots as well: the volts there follow from it', () => {
+      const before = measured(ploverJob().before, 'current.x', 0.7);
+      expect(told(before)).toEqual([]);
+      expect(told(withPart(before, 'x', 'driver', { copy: 2 })).map(({ subject }) => subject.id)).toEqual([
+        'current.x',
+      ]);
+    });
     it('steps of an extruder go by what its driver divides, not by its make', () => {
       const before = measured(plover, 'steps.e', 404);
       expect(told(withPart(before, 'e', 'driver', { copy: 2 }))).toEqual([]);

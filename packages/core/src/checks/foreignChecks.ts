@@ -14,7 +14,7 @@ const TAKES_PART: readonly (readonly [value: RegExp, feature: string])[] = [
   [/^probe\.offset\./, 'probe.kind'],
   [/^nudge\./, 'nudge.on'],
   [/^lead\.time/, 'lead.on'],
-  [/^(?:current|stall)\./, 'driver.line'],
+  [/^stall\./, 'driver.line'],
 ];
 
 function takesPart({ kit }: Facts, settings: Settings, key: string): boolean {
@@ -25,8 +25,8 @@ function takesPart({ kit }: Facts, settings: Settings, key: string): boolean {
 
 const isPid = (key: string): boolean => key.startsWith('pid.');
 
-/** A fact as far as a value hangs on it: steps of an extruder hang on what a driver divides, not on its make. */
-function asFarAs(key: string, fact: FactKey, words: string): string {
+/** What of a fact matters to a value: steps of an extruder hang on what a driver divides, not on its make. */
+function whatMatters(key: string, fact: FactKey, words: string): string {
   if (measuredBy(key)?.then !== 'rescale' || !fact.startsWith('driver.')) return words;
   return words
     .split(', ')
@@ -39,7 +39,8 @@ function foreign(facts: Facts, key: string): Pick<Spoken, 'what' | 'evidence'> |
   const now = factAtoms(facts);
   const measured = Object.entries(facts.machine.settings[key]?.measured_with ?? {});
   const other = measured.find(
-    ([fact, was]) => !sameInWords(asFarAs(key, fact, atomsInWords(now.get(fact))), asFarAs(key, fact, was)),
+    ([fact, was]) =>
+      !sameInWords(whatMatters(key, fact, atomsInWords(now.get(fact))), whatMatters(key, fact, was)),
   );
   if (!other) return undefined;
   const [fact, was] = other;
@@ -72,9 +73,9 @@ function valueForeign(facts: Facts, settings: Settings): Spoken[] {
       if (!other || !measured || is?.value === is?.hidden?.value) return [];
       const why = `It goes with ${inSeries(measured.restsOn.map(factInWords))}, and may be wrong by any amount now. Measure it again at Calibrate before you rely on it.`;
       // Reckoned for these parts it is right; what the kit gives is nobody's measurement, and an offset of the mount as old as this.
-      const derived = is?.hidden?.source === 'derived' && !key.startsWith('probe.');
+      const reckoned = is?.hidden?.source === 'derived' && !key.startsWith('probe.');
       return [
-        { subject: aboutSetting(key), ...other, why, remedies: derived ? resetRemedy(settings, key) : [] },
+        { subject: aboutSetting(key), ...other, why, remedies: reckoned ? resetRemedy(settings, key) : [] },
       ];
     });
 }
