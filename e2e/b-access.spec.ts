@@ -18,6 +18,14 @@ const SCREENS = {
     'before you start': '/machines/plover/survey?at=ready',
     'no job': '/machines/dunlin/survey',
   },
+  'what is measured and kept': {
+    tools: '/machines/dunlin/calibrate',
+    'a tool': '/machines/bittern/calibrate?tool=map',
+    values: '/machines/bittern/logbook?view=values',
+    'the time line': '/machines/bittern/logbook',
+    'the card': '/machines/bittern/logbook?view=card',
+    fleet: '/fleet',
+  },
   wiring: {
     leads: '/machines/plover/wiring?at=bench&lead=x-switch',
     'swap sheet': '/machines/plover/wiring?at=sheet',

@@ -59,10 +59,10 @@ fi
 if wants unit; then
   echo "== unit, firmware and server tests"
   npm run --silent unit
-  echo "== campaign, one minute of it (npm run campaign for more)"
-  npm run --silent campaign -- --minutes 1 --seed 11
-  echo "== mutants, a minute of them (npm run mutants for more)"
-  npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 1 --calculating --passed --least 50
+  beside "campaign, one minute of it (npm run campaign for more)" npm run --silent campaign -- --minutes 1 --seed 11
+  beside "mutants, a minute of them (npm run mutants for more)" \
+    npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 1 --calculating --passed --least 50
+  heard "campaign, one minute of it (npm run campaign for more)" "mutants, a minute of them (npm run mutants for more)"
 fi
 if wants browser; then
   echo "== browser tests"

@@ -57,7 +57,8 @@ export interface Rig {
 const noFile = (name: string): never => {
   throw new Error(`there is no file ${name}`);
 };
-const LONGEST_ANSWER_S = 7200;
+/** A board at work says so once a second: one that says nothing for so long gives no answer. */
+const SILENT_S = 10;
 const CLOSING = /^(done$|error:|stopped:)/;
 const FILE_NAME = 'NEW';
 const ANY_CARD: CardRule = { kind: 'any', extension: 'BIN', ignoresRepeat: false, renames: false };
@@ -86,11 +87,13 @@ export function rigOf(
   let offAt = 0;
   let stopped = false;
   let closed = 0;
+  let heardAt = 0;
   const now = () => bench?.nowS() ?? offAt;
   const notice = (text: string) => tell({ t: now(), notice: text });
 
   function hear(line: string): void {
     tell({ t: now(), reply: line });
+    heardAt = now();
     if (CLOSING.test(line)) closed += 1;
     if (line.startsWith('stopped:') && !line.endsWith('asked by the host')) stopped = true;
   }
@@ -144,8 +147,10 @@ export function rigOf(
       const at = running();
       const before = closed;
       at.send(line);
-      if (!at.advanceUntil(() => closed > before, LONGEST_ANSWER_S))
-        notice(`no answer within ${LONGEST_ANSWER_S} s`);
+      heardAt = now();
+      while (closed === before && now() - heardAt < SILENT_S)
+        at.advanceUntil(() => closed > before, heardAt + SILENT_S - now());
+      if (closed === before) notice(`no answer: nothing was heard for ${SILENT_S} s`);
     },
     send: (line) => running().send(line),
     wait(seconds) {
