@@ -1,35 +1,21 @@
 import { asSold, type Facts } from '@jolly/core/machine/facts';
 import type { ImageHeader } from '@jolly/core/image/imageHeader';
-import { LONGEST_LINE } from '@jolly/core/text/limits';
-import { whyOf } from '@jolly/core/text/whyOf';
 import { bootable, type Silence } from '../board/board';
 import type { BoardState } from '../board/boardState';
-import { BLOCK_BYTES, type CardBlocks } from '../board/cardBlocks';
+import type { CardBlocks } from '../board/cardBlocks';
 import { keptStore } from '../board/keptStore';
-import { type Driven, RunPlayer } from '../board/runs';
 import { type DisplayLook, type Finger, panelOf } from '../board/panel';
-import { misheard, Wire } from '../board/wire';
-import {
-  type Entry,
-  type Firmware,
-  type Hardware,
-  loadFirmware,
-  Watchdog,
-  WATCHDOG_S,
-} from '../firmware/firmware';
+import { type Driven, RunPlayer } from '../board/runs';
+import { loadFirmware } from '../firmware/firmware';
 import { type Plant, plantOf } from '../plant/plant';
 import type { Beginning, PlantView, Truth } from '../plant/truth';
+import { type Around, type FirmwareMemory, hardwareOf } from './boardHardware';
+import { BoardTime, NS_PER_S } from './boardTime';
+import { HostLine } from './hostLine';
+import { RunningChip } from './runningChip';
 
-const NS_PER_S = 1e9;
-const TICK_NS = 1e6;
-/** A block of a card takes so long, at 25 MHz. */
-const CARD_NS = 0.2e6;
 /** Share of a chip's time that pulses take at its highest step rate. */
 const PULSE_SHARE = 0.85;
-/** Bytes without the end of a line are handed over when nothing more has come for so long. */
-const PAUSE_NS = 0.1e9;
-/** The chip is told to be behind at most so often. */
-const BEHIND_EVERY_NS = 1e9;
 
 export interface BenchOptions {
   facts: Facts;
@@ -102,229 +88,109 @@ const DARK: Silence = {
 /** Switches the power on: the board boots what its flash holds, or stays silent. */
 export async function powerOn(options: BenchOptions): Promise<Bench> {
   const { facts, state } = options;
+  const { chip } = facts;
   const plant = options.plant ?? plantOf(facts, options.seed ?? 1, undefined, options.begins);
   const boot = plant.live.dark ? DARK : bootable(state, asSold(facts).board);
-  const chip = facts.chip;
-  const image = state.image ?? new Uint8Array(0);
-  const cycleNs = NS_PER_S / chip.clock_hz;
-  const pulseNs = (PULSE_SHARE * NS_PER_S) / chip.step_rate_hz;
-  const notice = (text: string) => options.onNotice?.(text);
-  const beganNs = (options.atS ?? 0) * NS_PER_S;
-  /** Fields, not variables: each value of a variable that functions share is a new number in memory. */
-  const time = {
-    nowNs: beganNs,
-    tickAt: beganNs + TICK_NS,
-    /** The chip works until then; whatever comes meanwhile waits. */
-    busyUntil: 0,
-    workedNs: 0,
-    /** What the firmware waits for takes its time. */
-    waitedNs: 0,
-    behindTold: -Infinity,
-    fedAt: beganNs,
-    /** The last byte the board sent was there. */
-    byteAt: beganNs,
-  };
-  let crashed = false;
-  let text = '';
-
-  const store = keptStore(state.store, chip, () => options.onStore?.());
-  const hostSpeed = () => options.hostBaud ?? (line.baud() || 115200);
-  /** Whole lines, at the time their last byte is there. */
-  const leaving: { at: number; line: string }[] = [];
-  const line = new Wire((byte, at) => {
-    const letter = String.fromCharCode(line.understands(hostSpeed()) ? byte : misheard(byte));
-    handOverAfterPause(at);
-    time.byteAt = at;
-    if (letter !== '\n') text += letter;
-    if (letter === '\n' || text.length >= LONGEST_LINE) handOver(at);
-  });
-  function handOver(at: number): void {
-    leaving.push({ at, line: text });
-    text = '';
-  }
-  /** A line without an end, as one at another speed is, is handed over as it is. */
-  function handOverAfterPause(until: number): void {
-    if (text !== '' && until - time.byteAt > PAUSE_NS) handOver(time.byteAt + PAUSE_NS);
-  }
-  const player = new RunPlayer(
-    {
-      move(pulses, entries, seconds, at) {
-        options.onPulses?.(pulses, entries, seconds, at);
-        plant.move(pulses, entries, seconds, at);
-      },
-      mark: () => plant.mark(),
-      rewind: () => plant.rewind(),
-    },
-    pulseNs,
+  const time = new BoardTime((options.atS ?? 0) * NS_PER_S);
+  const host = new HostLine(
+    time.began,
+    options.hostBaud,
+    () => plant.live.linkOut,
+    (line) => options.onLine?.(line),
   );
-  const settle = () => {
-    plant.tell(time.nowNs / NS_PER_S);
-    player.settle(time.nowNs);
+  const pulseNs = (PULSE_SHARE * NS_PER_S) / chip.step_rate_hz;
+  const player = new RunPlayer(drivenBy(plant, options.onPulses), pulseNs);
+  const running = new RunningChip(time, player, host, NS_PER_S / chip.clock_hz, (text) =>
+    options.onNotice?.(text),
+  );
+  const around: Around = {
+    time,
+    plant,
+    player,
+    wire: host.wire,
+    panel: panelOf(facts),
+    slot: { card: options.card },
+    store: keptStore(state.store, chip, () => options.onStore?.()),
+    storeBytes: state.store.length,
+    image: state.image ?? new Uint8Array(0),
   };
-
-  const hardware: Hardware = {
-    pin_mode: (pin, mode) => plant.pins.setMode(pin, mode),
-    pin_write: (pin, high) => {
-      settle();
-      plant.write(time.nowNs / NS_PER_S, pin, high !== 0);
-    },
-    pin_read: (pin) => {
-      settle();
-      return plant.readPin(pin) ? 1 : 0;
-    },
-    pwm: (pin, periodUs, highUs) => plant.pwm(time.nowNs / NS_PER_S, pin, periodUs >>> 0, highUs >>> 0),
-    adc: (pin) => plant.adc(time.nowNs / NS_PER_S, pin),
-    motor: (motor, stepPin, dirPin, pulseNs, setupNs) =>
-      plant.motor(motor, stepPin, dirPin, pulseNs >>> 0, setupNs >>> 0),
-    runs: (at, count, lengthNs) =>
-      void (memory && player.push(memory, at >>> 0, count >>> 0, lengthNs >>> 0, time.nowNs)),
-    runs_room: () => player.room(time.nowNs),
-    runs_halt: () => player.halt(time.nowNs),
-    runs_over: () => (player.over(time.nowNs) ? 1 : 0),
-    steps_made: (motor) => player.made(motor, time.nowNs),
-    watch: (pin, level) =>
-      player.watch(pin < 0 ? undefined : () => plant.readPin(pin) === (level !== 0), time.nowNs),
-    watch_met: () => (player.watchMet() ? 1 : 0),
-    driver_write: (at, address, what, value) => plant.drivers.tell(at, address, what, value),
-    driver_read: (at, address, what) => {
-      plant.tell(time.nowNs / NS_PER_S);
-      return plant.drivers.ask(at, address, what);
-    },
-    display: (at, byte) => panel.write(at >>> 0, byte),
-    knob_turned: () => panel.turned(),
-    knob_pressed: () => (panel.pressed() ? 1 : 0),
-    touch: () => panel.touched(),
-    // The host sits on the first port.
-    serial_open: (port, baud) => void (port === 0 && line.open(baud)),
-    panel_write: (port, byte) => void (port !== 0 && panel.hear(byte & 0xff)),
-    serial_read: (to, room) => line.read(bytes, to >>> 0, room >>> 0),
-    serial_room: () => line.room(time.nowNs),
-    serial_write: (byte) => line.write(byte & 0xff, time.nowNs),
-    card_there: () => (card ? 1 : 0),
-    card_read: (block, to) => {
-      spend(CARD_NS);
-      return memory && card?.read(block >>> 0, new Uint8Array(memory.buffer, to >>> 0, BLOCK_BYTES)) ? 1 : 0;
-    },
-    card_write: (block, from) => {
-      spend(CARD_NS);
-      return memory && card?.write(block >>> 0, new Uint8Array(memory.buffer, from >>> 0, BLOCK_BYTES))
-        ? 1
-        : 0;
-    },
-    store_size: () => state.store.length,
-    store_read: (at) => store.read(at >>> 0),
-    store_write: (at, byte) => store.write(at >>> 0, byte & 0xff, time.nowNs),
-    store_busy: () => (store.busy(time.nowNs) ? 1 : 0),
-    flash_read: (at) => image[at >>> 0] ?? 0xff,
-    watchdog: () => void (time.fedAt = time.nowNs),
-  };
-
-  const panel = panelOf(facts);
-  let card = options.card;
-  const spend = (ns: number) => void (time.waitedNs += ns);
-
-  let firmware: Firmware | undefined;
-  let memory: DataView | undefined;
-  let bytes: Uint8Array = new Uint8Array(0);
-
-  function crash(why: string): void {
-    crashed = true;
-    player.halt(time.nowNs);
-    notice(`the board hangs: ${why}`);
-  }
-
-  /** Enters the firmware; what it does takes its time. */
-  function enter(entry: Entry): void {
-    if (!firmware || crashed) return;
-    try {
-      time.waitedNs = 0;
-      const took = firmware.enter(entry) * cycleNs + time.waitedNs;
-      time.workedNs += took;
-      time.busyUntil = Math.max(time.busyUntil, time.nowNs) + took;
-    } catch (error) {
-      crash(error instanceof Watchdog ? error.message : whyOf(error));
-    }
-  }
-
-  function tellBehind(lateNs: number): void {
-    if (lateNs < 2 * TICK_NS || time.nowNs - time.behindTold < BEHIND_EVERY_NS) return;
-    time.behindTold = time.nowNs;
-    notice(`the chip cannot keep up: it is ${(lateNs / 1e6).toFixed(1)} ms behind`);
-  }
-
-  function hearUntil(until: number): void {
-    handOverAfterPause(until);
-    if (leaving.length === 0) return;
-    for (let next = leaving[0]; next && next.at <= until; next = leaving[0]) {
-      leaving.shift();
-      if (!plant.live.linkOut) options.onLine?.(next.line);
-    }
-  }
-
-  function happen(entry: Entry, at: number): void {
-    time.nowNs = Math.max(at, time.busyUntil, time.nowNs);
-    tellBehind(time.nowNs - at);
-    if (entry === 'runs') player.called();
-    if (entry === 'serial') line.arrive(time.nowNs);
-    // Ticks that were missed are not made up for.
-    if (entry === 'tick') time.tickAt = Math.max(time.tickAt + TICK_NS, time.nowNs);
-    enter(entry);
-    if (!crashed && time.nowNs - time.fedAt > WATCHDOG_S * NS_PER_S) crash('its watchdog was not fed');
-  }
-
-  function run(until: number, reached?: () => boolean): boolean {
-    while (firmware && !crashed) {
-      const runsAt = player.nextCall();
-      const serialAt = line.nextCall();
-      const at = Math.min(runsAt, serialAt, time.tickAt);
-      if (at > until || time.busyUntil > until) break;
-      // Of what comes at one time segments are first: they may not wait for a tick.
-      happen(at === runsAt ? 'runs' : at === serialAt ? 'serial' : 'tick', at);
-      hearUntil(time.nowNs);
-      if (reached?.()) return true;
-    }
-    // What plays is not looked at here: where a stretch of time was cut must not change what comes.
-    time.nowNs = Math.max(time.nowNs, until);
-    hearUntil(time.nowNs);
-    return reached?.() ?? false;
-  }
-
   if (!('silent' in boot)) {
-    firmware = await loadFirmware(boot.code, hardware, chip, facts.kit.stack_bytes);
-    memory = firmware.memory();
-    bytes = new Uint8Array(memory.buffer);
-    enter('start');
+    const memory: FirmwareMemory = { view: new DataView(new ArrayBuffer(0)), bytes: new Uint8Array(0) };
+    const firmware = await loadFirmware(boot.code, hardwareOf(around, memory), chip, facts.kit.stack_bytes);
+    memory.view = firmware.memory();
+    memory.bytes = new Uint8Array(memory.view.buffer);
+    running.start(firmware);
   }
-  const change = (what: (live: Plant['live']) => void) => {
-    settle();
-    what(plant.live);
-    plant.rewire(time.nowNs / NS_PER_S);
-  };
-
+  const load = () => (time.worked + player.pulses() * pulseNs) / Math.max(1, time.now - time.began);
   return {
     running: 'silent' in boot ? boot : { header: boot.header },
-    nowS: () => time.nowNs / NS_PER_S,
-    advance: (seconds) => void run(time.nowNs + seconds * NS_PER_S),
-    nowNs: () => time.nowNs,
-    advanceTo: (ns) => void run(ns),
-    advanceUntil: (reached, seconds) => reached() || run(time.nowNs + seconds * NS_PER_S, reached),
-    send: (told) => void (plant.live.linkOut || line.hostSendsLine(told, hostSpeed(), time.nowNs)),
-    sendBytes: (sent) => void (plant.live.linkOut || line.hostSends(sent, hostSpeed(), time.nowNs)),
+    ...passing(time, running),
+    ...handsOn(around, host),
+    ...sightsOf(around),
+    load,
+    stackUsed: () => running.stackUsed(),
+  };
+}
+
+/** What pulses move: the machine, and whoever is told of them. */
+function drivenBy(plant: Plant, told: Driven['move'] | undefined): Driven {
+  return {
+    move(pulses, entries, seconds, at) {
+      told?.(pulses, entries, seconds, at);
+      plant.move(pulses, entries, seconds, at);
+    },
+    mark: () => plant.mark(),
+    rewind: () => plant.rewind(),
+  };
+}
+
+type Passing = Pick<Bench, 'nowS' | 'nowNs' | 'advance' | 'advanceTo' | 'advanceUntil'>;
+
+function passing(time: BoardTime, chip: RunningChip): Passing {
+  return {
+    nowS: () => time.seconds(),
+    nowNs: () => time.now,
+    advance: (seconds) => void chip.run(time.now + seconds * NS_PER_S),
+    advanceTo: (ns) => void chip.run(ns),
+    advanceUntil: (reached, seconds) => reached() || chip.run(time.now + seconds * NS_PER_S, reached),
+  };
+}
+
+type HandsOn = Pick<
+  Bench,
+  'send' | 'sendBytes' | 'change' | 'hold' | 'chill' | 'turn' | 'press' | 'touch' | 'putCard'
+>;
+
+function handsOn({ time, plant, player, panel, slot }: Around, host: HostLine): HandsOn {
+  const change: Bench['change'] = (what) => {
+    plant.tell(time.seconds());
+    player.settle(time.now);
+    what(plant.live);
+    plant.rewire(time.seconds());
+  };
+  return {
+    send: (line) => host.send(line, time.now),
+    sendBytes: (bytes) => host.sendBytes(bytes, time.now),
+    change,
     hold: (partId, held) => change((live) => void (held ? live.held.add(partId) : live.held.delete(partId))),
     chill: (body, share) => change((live) => void live.chilled.set(body, share)),
-    change,
-    view: () => plant.view(time.nowNs / NS_PER_S),
-    display: panel.look,
-    panelLines: panel.lines,
     turn: panel.turn,
     press: panel.press,
     touch: panel.touch,
-    putCard: (put) => void (card = put),
+    putCard: (card) => void (slot.card = card),
+  };
+}
+
+type Sights = Pick<Bench, 'view' | 'display' | 'panelLines' | 'truth' | 'plateAt' | 'store' | 'storing'>;
+
+function sightsOf({ time, plant, panel, store }: Around): Sights {
+  return {
+    view: () => plant.view(time.seconds()),
+    display: panel.look,
+    panelLines: panel.lines,
+    truth: () => plant.truth(time.seconds()),
     plateAt: (x, y) => plant.plateAt(x, y),
-    truth: () => plant.truth(time.nowNs / NS_PER_S),
-    load: () => (time.workedNs + player.pulses() * pulseNs) / Math.max(1, time.nowNs - beganNs),
-    stackUsed: () => firmware?.stackUsed() ?? 0,
-    store: () => store.bytes(time.nowNs),
-    storing: () => store.busy(time.nowNs),
+    store: () => store.bytes(time.now),
+    storing: () => store.busy(time.now),
   };
 }
