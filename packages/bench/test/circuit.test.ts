@@ -1,7 +1,8 @@
 import { applyEdits, type Edit } from '@jolly/core/machine/edit';
 import { describe, expect, it } from 'vitest';
 import { demoMachine, factsOf } from '../../core/test/fixtures/demo';
-import { type Circuit, compileCircuit, type Doing } from '../src/plant/circuit';
+import { type Circuit, compileCircuit } from '../src/plant/circuit';
+import type { Doing } from '../src/plant/pinHolds';
 import { type Live, liveOf } from '../src/plant/live';
 
 const IDLE: Doing = { closed: () => false, outputLow: () => false, ohms: () => 100_000, duty: () => 0 };

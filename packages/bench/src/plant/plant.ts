@@ -3,7 +3,7 @@ import { type Axis, type MotorAxis, SECOND_HOTEND, type Warmed } from '@jolly/co
 import { derive } from '@jolly/core/settings/derive';
 import type { Driven } from '../board/runs';
 import { bodiesOf } from './bodies';
-import type { Doing } from './circuit';
+import type { Doing } from './pinHolds';
 import { Contacts } from './contacts';
 import { type DriverLines, driverLines } from './driverLines';
 import { Filament } from './filament';

@@ -1,23 +1,17 @@
-import { type CardRule, fixedName } from '@jolly/core/board/cardRule';
-import { cardRouteOf } from '@jolly/core/board/route';
-import type { CardOutcome } from '@jolly/core/flash/cardOutcome';
 import { asSold, type Facts } from '@jolly/core/machine/facts';
-import { certain } from '@jolly/core/tree/certain';
 import { derive } from '@jolly/core/settings/derive';
 import { testPrint } from '@jolly/core/slicer/testPrint';
-import { boardHolding, powerOnWithCard } from '../board/board';
+import type { HandAct } from '@jolly/core/bringup/handAct';
 import { blankBoard, type BoardState } from '../board/boardState';
 import { bootloaderOf } from '../board/bootloader';
 import { type Finger, rowsOf } from '../board/panel';
 import { type CardBlocks, cardBlocks } from '../board/cardBlocks';
 import { type Bench, powerOn } from '../clock/bench';
-import { around } from '../faults/around';
 import { faultNamed } from '../faults/faults';
-import type { Surroundings } from '../faults/fault';
-import type { HandAct } from '@jolly/core/bringup/handAct';
 import { handsAt } from '../hands/hands';
-import { type Plant, plantOf } from '../plant/plant';
+import { plantOf } from '../plant/plant';
 import type { Truth } from '../plant/truth';
+import { aroundFlash, flashedBy } from './rigFlash';
 
 /** Something that happened on the rig, at a time in s. */
 export type RigEvent = { t: number } & ({ reply: string } | { notice: string } | { truth: Truth });
@@ -54,14 +48,14 @@ export interface Rig {
   stoppedItself(): boolean;
 }
 
-const noFile = (name: string): never => {
+type FileReader = (name: string) => Uint8Array;
+
+const noFile: FileReader = (name) => {
   throw new Error(`there is no file ${name}`);
 };
 /** A board at work says so once a second: one that says nothing for so long gives no answer. */
 const SILENT_S = 10;
 const CLOSING = /^(done$|error:|stopped:)/;
-const FILE_NAME = 'NEW';
-const ANY_CARD: CardRule = { kind: 'any', extension: 'BIN', ignoresRepeat: false, renames: false };
 
 /**
  * Flashes an image by the board's first route and leaves the machine switched off.
@@ -74,148 +68,186 @@ export function rigOf(
   image: Uint8Array,
   seed: number,
   tell: (event: RigEvent) => void,
-  read: (name: string) => Uint8Array = noFile,
+  read: FileReader = noFile,
 ): Rig {
-  const plant: Plant = plantOf(facts, seed);
-  const hands = handsAt(facts);
-  const sold = asSold(facts);
-  // What is tried here is the machine: a board that is sold bare has had its bootloader installed.
-  let state: BoardState = { ...blankBoard(sold.chip), bootloader: bootloaderOf(sold.board) };
-  let flashed = false;
-  let bench: Bench | undefined;
-  let prints: CardBlocks | undefined;
-  let offAt = 0;
-  let stopped = false;
-  let closed = 0;
-  let heardAt = 0;
-  const now = () => bench?.nowS() ?? offAt;
-  const notice = (text: string) => tell({ t: now(), notice: text });
+  return new MachineRig(facts, image, seed, tell, read);
+}
 
-  function hear(line: string): void {
-    tell({ t: now(), reply: line });
-    heardAt = now();
-    if (CLOSING.test(line)) closed += 1;
-    if (line.startsWith('stopped:') && !line.endsWith('asked by the host')) stopped = true;
+class MachineRig implements Rig {
+  private readonly plant;
+  private readonly hands;
+  private state: BoardState;
+  private flashed = false;
+  private bench: Bench | undefined;
+  private prints: CardBlocks | undefined;
+  private offAt = 0;
+  private stopped = false;
+  /** How many answers have ended, and when a line was heard last. */
+  private closed = 0;
+  private heardAt = 0;
+
+  constructor(
+    private readonly facts: Facts,
+    private readonly image: Uint8Array,
+    private readonly seed: number,
+    private readonly tell: (event: RigEvent) => void,
+    private readonly read: FileReader,
+  ) {
+    this.plant = plantOf(facts, seed);
+    this.hands = handsAt(facts);
+    // What is tried here is the machine: a board that is sold bare has had its bootloader installed.
+    const sold = asSold(facts);
+    this.state = { ...blankBoard(sold.chip), bootloader: bootloaderOf(sold.board) };
+  }
+
+  ask(line: string): void {
+    const at = this.running();
+    const before = this.closed;
+    const answered = () => this.closed > before;
+    at.send(line);
+    this.heardAt = at.nowS();
+    while (!answered() && at.nowS() - this.heardAt < SILENT_S)
+      at.advanceUntil(answered, this.heardAt + SILENT_S - at.nowS());
+    if (!answered()) this.notice(`no answer: nothing was heard for ${SILENT_S} s`);
+  }
+
+  send(line: string): void {
+    this.running().send(line);
+  }
+
+  wait(seconds: number): void {
+    if (this.bench) this.bench.advance(seconds);
+    else this.offAt += seconds;
+  }
+
+  press(part: string, on: boolean): void {
+    this.act({ hold: part, on });
+  }
+
+  warm(part: string, degrees: number): void {
+    this.act({ warm: part, c: degrees });
+  }
+
+  chill(part: string, share: number): void {
+    this.act({ cool: part, share });
+  }
+
+  unplug(lead: string): void {
+    this.act({ pull: lead, out: true });
+  }
+
+  lay(fault: string): void {
+    this.act({ lay: fault, on: true });
+    // What lies around the machine counts when it is flashed the next time.
+    if (faultNamed(fault)?.around) this.flashed = false;
+  }
+
+  mend(name: string): void {
+    this.hands.takeBack(name);
+    this.apply();
+  }
+
+  async power(on: boolean): Promise<void> {
+    if (!on) this.powerOff();
+    else if (!this.bench) await this.powerOn();
+  }
+
+  card(files?: readonly string[]): void {
+    const named = files?.map((path) => ({ name: path.replace(/^.*[/\\]/, ''), bytes: this.read(path) }));
+    this.prints = named && cardBlocks(named.length > 0 ? named : [this.tray()]);
+    this.bench?.putCard(this.prints);
+  }
+
+  knob(steps: number): void {
+    if (steps === 0) this.running().press();
+    else this.running().turn(steps);
+  }
+
+  touch(finger: Finger | undefined): void {
+    this.running().touch(finger);
+  }
+
+  display(): void {
+    const look = this.running().display();
+    const rows = look ? rowsOf(look) : this.running().panelLines();
+    if (rows.length === 0) throw new Error('the machine has no display, or it was told nothing yet');
+    for (const row of rows) this.notice(`display |${row}|`);
+  }
+
+  truth(): Truth {
+    return this.plant.truth(this.nowS());
+  }
+
+  nowS(): number {
+    return this.bench?.nowS() ?? this.offAt;
+  }
+
+  stoppedItself(): boolean {
+    return this.stopped;
+  }
+
+  private powerOff(): void {
+    if (!this.bench) return;
+    this.offAt = this.bench.nowS();
+    this.state = { ...this.state, store: this.bench.store() };
+    this.bench = undefined;
+    this.plant.off(this.offAt);
+  }
+
+  private async powerOn(): Promise<void> {
+    const { facts, seed, plant, prints } = this;
+    const at = aroundFlash(facts, this.image, this.state, this.hands.laid());
+    if (!this.flashed) {
+      const { state, outcome, told } = flashedBy(facts, at);
+      this.notice(told);
+      this.state = state;
+      this.flashed = outcome.taken;
+    }
+    if (at.portHeld) this.notice('the port is held by another program: what the board says is not heard');
+    const started = await powerOn({
+      facts,
+      state: this.state,
+      seed,
+      plant,
+      ...(prints && { card: prints }),
+      atS: this.offAt,
+      ...(at.hostBaud !== undefined && { hostBaud: at.hostBaud }),
+      onLine: (line) => void (at.portHeld || this.hear(line)),
+      onNotice: (text) => this.notice(text),
+    });
+    if ('silent' in started.running) this.notice(`the board is silent: ${started.running.silent}`);
+    this.bench = started;
+  }
+
+  private hear(line: string): void {
+    this.tell({ t: this.nowS(), reply: line });
+    this.heardAt = this.nowS();
+    if (CLOSING.test(line)) this.closed += 1;
+    if (line.startsWith('stopped:') && !line.endsWith('asked by the host')) this.stopped = true;
+  }
+
+  private notice(text: string): void {
+    this.tell({ t: this.nowS(), notice: text });
+  }
+
+  private act(what: HandAct): void {
+    this.hands.take(what);
+    this.apply();
   }
 
   /** What hands have done takes effect. */
-  function apply(): void {
-    hands.apply(plant.live);
-    plant.rewire(now());
+  private apply(): void {
+    this.hands.apply(this.plant.live);
+    this.plant.rewire(this.nowS());
   }
 
-  function act(what: HandAct): void {
-    hands.take(what);
-    apply();
+  private running(): Bench {
+    if (!this.bench) throw new Error('there is no power; @power on gives it');
+    return this.bench;
   }
 
-  function surroundings(): Surroundings {
-    const route = cardRouteOf(facts.board);
-    const { rule, max_card_gb: most } = route ?? { rule: ANY_CARD, max_card_gb: 8 };
-    const name = rule.kind === 'fixed' ? fixedName(rule) : `${FILE_NAME}.${rule.extension}`;
-    const card = { format: 'FAT32' as const, sizeGb: Math.min(8, most), files: [{ name, bytes: image }] };
-    return around(facts, hands.laid(), { state, card });
+  private tray(): { name: string; bytes: Uint8Array } {
+    const print = testPrint(this.facts, derive(this.facts));
+    return { name: 'TRAY.GCO', bytes: new TextEncoder().encode(print) };
   }
-
-  function flash(at: Surroundings): void {
-    const byCard = cardRouteOf(facts.board) !== undefined;
-    const after = byCard ? powerOnWithCard(at.state, at.card, sold.board, sold.chip) : byWires(at);
-    const { outcome } = after;
-    if (!outcome.taken) notice(`the image was not taken: ${outcome.because}`);
-    else if (at.toolFails) notice('the tool reports that writing failed');
-    else notice(`the image was taken as ${outcome.name}`);
-    state = after.state;
-    flashed = after.outcome.taken;
-  }
-
-  /** Where no card is taken, wires write what lies ready, wherever its header wants to be. */
-  function byWires(at: Surroundings): { state: BoardState; outcome: CardOutcome } {
-    const { name, bytes } = certain(at.card.files[0], 'the image');
-    const { image: held, bootloader, fromStart } = boardHolding(bytes, sold);
-    const { fromStart: _, bootloader: __, ...rest } = at.state;
-    const now = { ...rest, image: held, ...(fromStart ? { fromStart } : bootloader && { bootloader }) };
-    return { state: now, outcome: { taken: true, name } };
-  }
-
-  const running = (): Bench => {
-    if (!bench) throw new Error('there is no power; @power on gives it');
-    return bench;
-  };
-
-  return {
-    ask(line) {
-      const at = running();
-      const before = closed;
-      at.send(line);
-      heardAt = now();
-      while (closed === before && now() - heardAt < SILENT_S)
-        at.advanceUntil(() => closed > before, heardAt + SILENT_S - now());
-      if (closed === before) notice(`no answer: nothing was heard for ${SILENT_S} s`);
-    },
-    send: (line) => running().send(line),
-    wait(seconds) {
-      if (bench) bench.advance(seconds);
-      else offAt += seconds;
-    },
-    press: (part, on) => act({ hold: part, on }),
-    warm: (part, degrees) => act({ warm: part, c: degrees }),
-    chill: (part, share) => act({ cool: part, share }),
-    unplug: (lead) => act({ pull: lead, out: true }),
-    lay(name) {
-      act({ lay: name, on: true });
-      // What lies around the machine counts when it is flashed the next time.
-      if (faultNamed(name)?.around) flashed = false;
-    },
-    mend(name) {
-      hands.takeBack(name);
-      apply();
-    },
-    async power(on) {
-      if (!on) {
-        if (!bench) return;
-        offAt = bench.nowS();
-        state = { ...state, store: bench.store() };
-        bench = undefined;
-        plant.off(offAt);
-        return;
-      }
-      if (bench) return;
-      const at = surroundings();
-      if (!flashed) flash(at);
-      if (at.portHeld) notice('the port is held by another program: what the board says is not heard');
-      const started = await powerOn({
-        facts,
-        state,
-        seed,
-        plant,
-        ...(prints && { card: prints }),
-        atS: offAt,
-        ...(at.hostBaud !== undefined && { hostBaud: at.hostBaud }),
-        onLine: (line) => void (at.portHeld || hear(line)),
-        onNotice: notice,
-      });
-      if ('silent' in started.running) notice(`the board is silent: ${started.running.silent}`);
-      bench = started;
-    },
-    card(files) {
-      const tray = () => new TextEncoder().encode(testPrint(facts, derive(facts)));
-      const named = files?.map((path) => ({ name: path.replace(/^.*[/\\]/, ''), bytes: read(path) }));
-      prints = named && cardBlocks(named.length > 0 ? named : [{ name: 'TRAY.GCO', bytes: tray() }]);
-      bench?.putCard(prints);
-    },
-    knob(steps) {
-      if (steps === 0) running().press();
-      else running().turn(steps);
-    },
-    touch: (finger) => running().touch(finger),
-    display() {
-      const look = running().display();
-      const rows = look ? rowsOf(look) : running().panelLines();
-      if (rows.length === 0) throw new Error('the machine has no display, or it was told nothing yet');
-      for (const row of rows) notice(`display |${row}|`);
-    },
-    truth: () => plant.truth(now()),
-    nowS: now,
-    stoppedItself: () => stopped,
-  };
 }
