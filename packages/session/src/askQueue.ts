@@ -1,6 +1,7 @@
 import { isMeanwhile } from '@jolly/core/bringup/boardReading';
 import { type Answer, NO_ANSWER } from '@jolly/core/bringup/procedure';
 import { isUnreadable } from '@jolly/core/bringup/unreadable';
+import { LostBoard, type Silent, tellsWho, WHO } from './lostBoard';
 
 /** Every reply ends with one of these. */
 const LAST_LINE = /^(done$|error:|stopped:)/;
@@ -9,10 +10,8 @@ const STOP = /^stopped:/;
 const PATIENCE_S = 5;
 /** One that has answered may be at work for hours, and says so once a second; when it says nothing for so long, it is not heard. */
 const SILENT_S = 10;
-/** While nothing is heard, each further line is given so long; and nothing more of what was sent meanwhile comes after such a pause. */
+/** While nothing is heard, each further line is given so long. */
 const FURTHER_S = 1;
-/** A board at work says so more often than that. */
-const WORD_S = 3;
 /**
  * Time may pass by minutes between two looks, and looks pile up in a window that is busy, while the answer is under way: a
  * board is given up on only after so many, two seconds of a window's.
@@ -22,9 +21,6 @@ export const LOOKS = 50;
 const FURTHER_LOOKS = 3;
 
 export type Heard = (lines: readonly string[]) => void;
-
-/** That nothing is heard of a board: since the power came on, or any more. */
-export type Silent = 'from the start' | 'any more';
 
 /** Pairs what is sent with what comes back: one question at a time, each ended by the board's closing line. */
 export interface AskQueue {
@@ -45,13 +41,6 @@ export interface AskQueue {
   drop(reason: string): void;
 }
 
-/**
- * Asked at once after a stop, and while nothing is heard: whatever became of the question that was under way, all answers
- * before it are over when the answer to this one is.
- */
-const PROBE = 'M115';
-const ANSWERS_IT = /^lantern /;
-
 interface Question {
   line: string;
   quiet: boolean;
@@ -67,21 +56,12 @@ interface Question {
   resolve: (answer: Answer) => void;
 }
 
-/** A board that was not heard: when it was last asked who it is, and what has come since that can be read. */
-interface Lost {
-  since: Silent;
-  probedS: number;
-  heardS?: number;
-  answering?: boolean;
-  answered?: boolean;
-}
-
 export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue {
   const waiting: Question[] = [];
   let answered = false;
   /** Nothing is heard; what speaks again is heard, and may still be answering what it was sent before. */
   let silent: Silent | undefined;
-  let lost: Lost | undefined;
+  let lost: LostBoard | undefined;
   let lastS = -Infinity;
   /** Something came that cannot be read. */
   let noise = false;
@@ -106,24 +86,10 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
     const looks = silent === undefined ? LOOKS : FURTHER_LOOKS;
     return ++current.looks < looks ? undefined : atS - Math.max(current.sinceS, lastS);
   }
-  /** It is heard again once it has told who it is, and whatever it was sent before is answered too. */
-  function lookFor(gone: Lost, atS: number): void {
-    if (gone.answered && gone.heardS !== undefined && atS - gone.heardS >= FURTHER_S) {
-      lost = undefined;
-      lastS = atS;
-      return next();
-    }
-    // What is at work answers when it has done, and is not asked over and over.
-    const sinceWord = atS - (gone.heardS ?? -Infinity);
-    if (gone.answered || atS - gone.probedS < FURTHER_S || sinceWord < WORD_S) return;
-    gone.probedS = atS;
-    send(PROBE, true);
-  }
-  function hearAgain(gone: Lost, line: string, atS: number): boolean {
-    if (!isUnreadable(line)) gone.heardS = atS;
-    gone.answering ||= ANSWERS_IT.test(line);
-    gone.answered ||= gone.answering && line === 'done';
-    return gone.answering === true || isMeanwhile(line);
+  function found(atS: number): void {
+    lost = undefined;
+    lastS = atS;
+    next();
   }
   return {
     ask: (line, quiet = false, told) =>
@@ -135,7 +101,7 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
       answered ||= isMeanwhile(line) || LAST_LINE.test(line);
       noise ||= isUnreadable(line);
       lastS = Math.max(lastS, atS ?? -Infinity);
-      if (lost) return hearAgain(lost, line, lastS);
+      if (lost) return lost.hear(line, lastS);
       if (isMeanwhile(line)) return true;
       const current = waiting[0];
       if (!current) return false;
@@ -146,12 +112,12 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
         if (!LAST_LINE.test(line)) return current.quiet;
         if (STOP.test(line)) {
           current.stopped = line;
-          send(PROBE, true);
+          send(WHO, true);
           // A stop is everybody's business.
           return false;
         }
       } else {
-        current.answering ||= ANSWERS_IT.test(line);
+        current.answering ||= tellsWho(line);
         if (!current.answering || line !== 'done') return true;
       }
       waiting.shift();
@@ -165,14 +131,14 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
       return current.quiet && problem === undefined;
     },
     passed(atS) {
-      if (lost) lookFor(lost, atS);
-      const speaks = lost?.heardS !== undefined && atS - lost.heardS < SILENT_S;
-      silent = speaks ? undefined : lost?.since;
+      if (lost?.isBack(atS)) found(atS);
+      else if (lost?.isToBeAsked(atS)) send(WHO, true);
+      silent = lost?.saidWithin(SILENT_S, atS) ? undefined : lost?.since;
       const waited = waitedS(atS);
       const [current] = waiting;
       if (!current || waited === undefined) return;
       if (waited < (silent ? FURTHER_S : answered ? SILENT_S : PATIENCE_S)) return;
-      lost ??= { since: answered ? 'any more' : 'from the start', probedS: atS };
+      lost ??= new LostBoard(answered ? 'any more' : 'from the start', atS);
       silent = lost.since;
       giveUp(current, atS);
     },

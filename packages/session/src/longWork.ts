@@ -49,20 +49,14 @@ const sameWork = <W extends Worked>(one: W, other: W): boolean =>
   sameValue({ ...one, version: 0, changedAt: '' }, { ...other, version: 0, changedAt: '' });
 const stampOf = ({ version, changedAt }: Worked): Worked => ({ version, changedAt });
 
-/** Keeps something with every change, one save behind the other, the newest state each time. */
-export function longWork<W extends Worked>({
-  read,
-  save,
-  outbox,
-  shown,
-  kept,
-}: LongWorkPorts<W>): LongWork<W> {
-  const turn = inTurn();
-  const saved = store<Saved>('saved');
-  let waiting = 0;
-  /** States that were sent, and of which it is not known whether they arrived; all that a window left behind are. */
-  const tried = new Set<W>(outbox.now());
-
+/**
+ * How the newest state is kept.
+ * @param tried states that were sent; what is sent is added
+ */
+function keeping<W extends Worked>(
+  { read, save, outbox }: Pick<LongWorkPorts<W>, 'read' | 'save' | 'outbox'>,
+  tried: Set<W>,
+): (newest: W, there?: W) => Promise<Worked> {
   /** Whether nothing else was kept since: what is there is what this window began from, or what it sent. */
   const isOurs = (there: W): boolean =>
     outbox.now().some((one) => one.version === there.version || sameWork(one, there));
@@ -86,6 +80,23 @@ export function longWork<W extends Worked>({
       return keepNewest(newest, later);
     }
   }
+  return keepNewest;
+}
+
+/** Keeps something with every change, one save behind the other, the newest state each time. */
+export function longWork<W extends Worked>({
+  read,
+  save,
+  outbox,
+  shown,
+  kept,
+}: LongWorkPorts<W>): LongWork<W> {
+  const turn = inTurn();
+  const saved = store<Saved>('saved');
+  let waiting = 0;
+  /** States that were sent, and of which it is not known whether they arrived; all that a window left behind are. */
+  const tried = new Set<W>(outbox.now());
+  const keepNewest = keeping({ read, save, outbox }, tried);
 
   /** What was changed meanwhile goes on from what is kept now. */
   function arrived(newest: W, stamp: Worked): void {

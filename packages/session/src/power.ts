@@ -23,7 +23,8 @@ import { parseReply } from '@jolly/core/bringup/reply';
 import { isUnreadable } from '@jolly/core/bringup/unreadable';
 import type { MachineRecord } from '@jolly/core/checks/record';
 import { imagesOn } from '@jolly/core/flash/judgeCard';
-import { type AskQueue, askQueue, type Heard, type Silent } from './askQueue';
+import { type AskQueue, askQueue, type Heard } from './askQueue';
+import type { Silent } from './lostBoard';
 import { inTurn, store, type Watched } from './store';
 import { whyOf } from '@jolly/core/text/whyOf';
 
