@@ -86,75 +86,68 @@ const FOR_GOOD: ReadonlySet<RefusalCode> = new Set(['nothing-to-do', 'not-so', '
  * window's change becomes a conflict to settle.
  */
 export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
-  const { client, presence, outbox, shown, deeds, say } = ports;
-  const conflict = store<Conflict | undefined>(undefined);
-  const settled = store(0);
+  const changes = new Changes(id, ports);
   const turn = inTurn();
-  const { told, fine } = sayOnce(say);
+  return {
+    load: () => changes.load(),
+    save: (label, make) => turn(() => changes.save(label, make)),
+    turn: (deed, way) => turn(() => changes.turn(deed, way)),
+    conflict: changes.conflict,
+    settled: changes.settled,
+    settle: (merged) => changes.settle(merged),
+    send: () => turn(async () => (changes.conflict.now() ? undefined : changes.sendAll())),
+  };
+}
 
-  const taken = (saved: StoredMachine) => {
-    shown.show(saved);
-    ports.saved();
-  };
-  const put = (label: string, machine: Machine, version: number) =>
-    client.saveMachine({ id }, { machine, version, label: cut(label, LONGEST_LABEL) });
-  const meet = (error: unknown, label: string, base: Machine, mine: Machine): boolean => {
-    if (!(error instanceof Refusal) || error.code !== 'stale' || !error.more.current) return false;
-    const { current: theirs, changes = [] } = error.more;
-    conflict.set({ label, base, mine, theirs, changes });
-    return true;
-  };
-  const wait = (
-    label: string,
-    { version, machine: before, ...rest }: StoredMachine,
-    after: Machine,
-    sent?: true,
-  ) => {
-    outbox.put([...outbox.now(), { label, version, before, after, ...(sent && { sent }) }]);
-    shown.show({ ...rest, version, machine: after });
-    deeds.did({ kind: 'machine', label });
-    say(`Waits for the server: ${label}`);
-  };
+/** As above, one at a time. */
+class Changes {
+  readonly conflict = store<Conflict | undefined>(undefined);
+  readonly settled = store(0);
+  private readonly toldOnce;
 
-  async function saveNow(label: string, make: (now: Machine) => Machine): Promise<string | undefined> {
+  constructor(
+    private readonly id: string,
+    private readonly ports: SavingPorts,
+  ) {
+    this.toldOnce = sayOnce(ports.say);
+  }
+
+  async load(): Promise<StoredMachine> {
+    const { client, outbox } = this.ports;
+    const fresh = await client.machine({ id: this.id });
+    const last = outbox.now().at(-1);
+    return last?.version === fresh.version ? { ...fresh, machine: last.after } : fresh;
+  }
+
+  async save(label: string, make: (now: Machine) => Machine): Promise<string | undefined> {
+    const { shown, outbox, presence, deeds, say } = this.ports;
     const now = shown.now();
     if (!now) return 'the machine is not loaded';
     const after = make(now.machine);
     const { error: wrong } = machineSchema().validate(after, { convert: false });
     // Also while the server is gone: what it would refuse must not wait for it.
     if (wrong) return wrong.message;
-    if (outbox.now().length > 0 || !presence.now().here) return void wait(label, now, after);
+    if (outbox.now().length > 0 || !presence.now().here) return void this.wait(label, now, after);
     try {
-      const saved = await put(label, after, now.version);
-      taken(saved);
+      const saved = await this.put(label, after, now.version);
+      this.taken(saved);
       deeds.did({ kind: 'machine', label, version: saved.version });
     } catch (error) {
-      if (error instanceof ServerGone) return void wait(label, now, after, true);
-      if (meet(error, label, now.machine, after)) throw new ToldElsewhere(whyOf(error));
+      if (error instanceof ServerGone) return void this.wait(label, now, after, true);
+      if (this.meet(error, label, now.machine, after)) throw new ToldElsewhere(whyOf(error));
       return whyOf(error);
     }
     say(label);
     return undefined;
   }
 
-  /** The first that waits has arrived, as this: what waits behind it stands on it, and the last one shows it. */
-  const arrived = (saved: StoredMachine) => {
-    const { version } = saved;
-    deeds.arrived(version);
-    outbox.put(
-      outbox
-        .now()
-        .slice(1)
-        .map((behind) => ({ ...behind, version })),
-    );
-    if (outbox.now().length === 0) taken(saved);
-  };
-
-  async function sendAll(): Promise<void> {
+  async sendAll(): Promise<void> {
+    const { outbox, say } = this.ports;
+    const { told, fine } = this.toldOnce;
     for (let entry = outbox.now()[0]; entry; entry = outbox.now()[0]) {
       try {
-        const saved = await put(entry.label, entry.after, entry.version);
-        arrived(saved);
+        const saved = await this.put(entry.label, entry.after, entry.version);
+        this.arrived(saved);
         fine();
         say(`${entry.label} (it had waited for the server)`);
       } catch (error) {
@@ -162,44 +155,19 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
           return outbox.put([{ ...entry, sent: true }, ...outbox.now().slice(1)]);
         if (isUnjudged(error)) return told(`Still waits: ${entry.label}: ${whyOf(error)}`);
         const there = error instanceof Refusal ? error.more.current : undefined;
-        if (!there || !sameValue(there.machine, entry.after)) return refused(error, entry, there);
+        if (!there || !sameValue(there.machine, entry.after)) return this.refused(error, entry, there);
         // It had arrived, and only the answer was lost.
-        arrived(there);
+        this.arrived(there);
       }
     }
   }
 
-  async function refused(
-    error: unknown,
-    { label, before, after }: WaitingChange,
-    there: StoredMachine | undefined,
-  ): Promise<void> {
-    const all = outbox.now();
-    meet(error, all.map((waiting) => waiting.label).join('; '), before, all.at(-1)?.after ?? after);
-    if (there) return;
-    outbox.put([]);
-    deeds.nothingWaits();
-    say(`Not saved: ${label}: ${whyOf(error)}`);
-    await shown.reload();
-  }
-
-  /** Takes the last waiting change back, for good: it never reached the server. */
-  function takeBack({ label }: FileDeed): void {
-    const last = outbox.now().at(-1);
-    const now = shown.now();
-    // Who settles a conflict settles it too.
-    if (!last || !now || conflict.now()) return say(`Could not undo “${label}” yet: it is to be settled`);
-    outbox.put(outbox.now().slice(0, -1));
-    shown.show({ ...now, machine: last.before });
-    deeds.cannotGo('undo');
-    say(`Undone: ${last.label}${last.sent ? '; it may have reached the server: look when it is back' : ''}`);
-  }
-
-  async function go(deed: FileDeed, way: Way): Promise<void> {
-    if (deed.version === undefined) return takeBack(deed);
+  async turn(deed: FileDeed, way: Way): Promise<void> {
+    const { client, deeds, say, shown } = this.ports;
+    if (deed.version === undefined) return this.takeBack(deed);
     try {
-      const { label, ...saved } = await client[way]({ id, version: String(deed.version) });
-      taken(saved);
+      const { label, ...saved } = await client[way]({ id: this.id, version: String(deed.version) });
+      this.taken(saved);
       deeds.goes(way);
       say(`${way === 'undo' ? 'Undone' : 'Done again'}: ${label}`);
     } catch (error) {
@@ -209,46 +177,105 @@ export function machineSaving(id: string, ports: SavingPorts): MachineSaving {
     }
   }
 
-  /** What waited is in the conflict, which is over. */
-  const over = (known: StoredMachine) => {
-    outbox.put([]);
-    deeds.nothingWaits();
-    taken(known);
-    conflict.set(undefined);
-    settled.set(settled.now() + 1);
-  };
-
-  async function settle(merged?: Machine): Promise<string | undefined> {
-    const met = conflict.now();
+  async settle(merged?: Machine): Promise<string | undefined> {
+    const { deeds, say } = this.ports;
+    const met = this.conflict.now();
     if (!met) return undefined;
     const { label, theirs } = met;
-    if (!merged) return void over(theirs);
+    if (!merged) return void this.over(theirs);
     try {
-      const saved = await put(label, merged, theirs.version);
-      over(saved);
+      const saved = await this.put(label, merged, theirs.version);
+      this.over(saved);
       deeds.did({ kind: 'machine', label, version: saved.version });
       say(`${label}, merged with what was changed elsewhere`);
     } catch (error) {
       if (error instanceof ServerGone) {
-        over(theirs);
-        wait(label, theirs, merged, true);
+        this.over(theirs);
+        this.wait(label, theirs, merged, true);
       } // Or it met one more change; what is refused for another reason is still to be settled.
-      else if (!meet(error, label, theirs.machine, merged)) return whyOf(error);
+      else if (!this.meet(error, label, theirs.machine, merged)) return whyOf(error);
     }
     return undefined;
   }
 
-  return {
-    async load() {
-      const fresh = await client.machine({ id });
-      const last = outbox.now().at(-1);
-      return last?.version === fresh.version ? { ...fresh, machine: last.after } : fresh;
-    },
-    save: (label, make) => turn(() => saveNow(label, make)),
-    turn: (deed, way) => turn(() => go(deed, way)),
-    conflict,
-    settled,
-    settle,
-    send: () => turn(async () => (conflict.now() ? undefined : sendAll())),
-  };
+  private put(label: string, machine: Machine, version: number): Promise<StoredMachine> {
+    const body = { machine, version, label: cut(label, LONGEST_LABEL) };
+    return this.ports.client.saveMachine({ id: this.id }, body);
+  }
+
+  private taken(saved: StoredMachine): void {
+    this.ports.shown.show(saved);
+    this.ports.saved();
+  }
+
+  private meet(error: unknown, label: string, base: Machine, mine: Machine): boolean {
+    if (!(error instanceof Refusal) || error.code !== 'stale' || !error.more.current) return false;
+    const { current: theirs, changes = [] } = error.more;
+    this.conflict.set({ label, base, mine, theirs, changes });
+    return true;
+  }
+
+  private wait(
+    label: string,
+    { version, machine: before, ...rest }: StoredMachine,
+    after: Machine,
+    sent?: true,
+  ): void {
+    const { outbox, shown, deeds, say } = this.ports;
+    outbox.put([...outbox.now(), { label, version, before, after, ...(sent && { sent }) }]);
+    shown.show({ ...rest, version, machine: after });
+    deeds.did({ kind: 'machine', label });
+    say(`Waits for the server: ${label}`);
+  }
+
+  /** The first that waits has arrived, as this: what waits behind it stands on it, and the last one shows it. */
+  private arrived(saved: StoredMachine): void {
+    const { outbox, deeds } = this.ports;
+    const { version } = saved;
+    deeds.arrived(version);
+    const [, ...behind] = outbox.now();
+    outbox.put(behind.map((waiting) => ({ ...waiting, version })));
+    if (behind.length === 0) this.taken(saved);
+  }
+
+  private async refused(
+    error: unknown,
+    { label, before, after }: WaitingChange,
+    there: StoredMachine | undefined,
+  ): Promise<void> {
+    const { outbox, say, shown } = this.ports;
+    const all = outbox.now();
+    this.meet(error, all.map((waiting) => waiting.label).join('; '), before, all.at(-1)?.after ?? after);
+    if (there) return;
+    this.nothingWaits();
+    say(`Not saved: ${label}: ${whyOf(error)}`);
+    await shown.reload();
+  }
+
+  /** Takes the last waiting change back, for good: it never reached the server. */
+  private takeBack({ label }: FileDeed): void {
+    const { outbox, shown, deeds, say } = this.ports;
+    const last = outbox.now().at(-1);
+    const now = shown.now();
+    // Who settles a conflict settles it too.
+    if (!last || !now || this.conflict.now())
+      return say(`Could not undo “${label}” yet: it is to be settled`);
+    outbox.put(outbox.now().slice(0, -1));
+    shown.show({ ...now, machine: last.before });
+    deeds.cannotGo('undo');
+    say(`Undone: ${last.label}${last.sent ? '; it may have reached the server: look when it is back' : ''}`);
+  }
+
+  /** What waited is in the conflict, which is over. */
+  private over(known: StoredMachine): void {
+    this.nothingWaits();
+    this.taken(known);
+    this.conflict.set(undefined);
+    this.settled.set(this.settled.now() + 1);
+  }
+
+  private nothingWaits(): void {
+    this.ports.outbox.put([]);
+    this.ports.deeds.nothingWaits();
+  }
 }

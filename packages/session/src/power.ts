@@ -13,7 +13,7 @@ import {
 } from '@jolly/bench';
 import { faultsLaid, type HandAct, withAct } from '@jolly/core/bringup/handAct';
 import type { Client } from '@jolly/contract/client';
-import type { BoardOnBench, TurnedScrew } from '@jolly/contract/endpoints/board';
+import type { BoardOnBench } from '@jolly/contract/endpoints/board';
 import type { Board } from '@jolly/core/board/board';
 import { cardRouteOf } from '@jolly/core/board/route';
 import { type BoardReadings, withLine } from '@jolly/core/bringup/boardReading';
@@ -127,6 +127,38 @@ function offersImage({ card, imageHash }: BoardOnBench, board: Board): boolean {
   return imagesOn(card?.files ?? [], route).some((file) => file.imageHash !== imageHash);
 }
 
+/** The bootloader is offered an image that lies on the card and is not on the board yet. */
+async function offerCard(id: string, { client, board, offered }: PowerPorts, laid: string[]): Promise<void> {
+  if (!offersImage(await client.board({ id }), board())) return;
+  await client.flash({ id }, { laid });
+  offered();
+}
+
+/** What the board holds, with the bytes of its image. */
+async function boardAsItIs(
+  id: string,
+  client: PowerPorts['client'],
+): Promise<{ board: BoardOnBench; image: Uint8Array | null }> {
+  const board = await client.board({ id });
+  if (!board.imageHash) return { board, image: null };
+  const image = await client.image({ hash: board.imageHash });
+  return { board, image: new Uint8Array(await image.arrayBuffer()) };
+}
+
+/** A plate that was trammed stays so: what was turned is kept, one turn after the other, or said not to be. */
+function screwKeeper(id: string, { client, say }: PowerPorts, hands: () => readonly HandAct[]): () => void {
+  const turn = inTurn();
+  const keep = async () => {
+    const screws = hands().flatMap((act) => ('screw' in act ? [act] : []));
+    try {
+      await client.putScrews({ id }, { screws });
+    } catch (error) {
+      say('done', `How the screws were turned is known to this window alone: ${whyOf(error)}`);
+    }
+  };
+  return () => void turn(keep);
+}
+
 /** Power, link and readings of one machine. Everything that is sent to it goes through here. */
 export function powerControl(id: string, ports: PowerPorts): PowerControl {
   const { client, say } = ports;
@@ -137,6 +169,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
   /** Aborted at every power-off, so that a power-on under way ends instead of switching on later. */
   let waking: AbortController | undefined;
 
+  const keepScrews = screwKeeper(id, ports, () => powered.now().hands);
   const change = (part: Partial<Powered>) => powered.set({ ...powered.now(), ...part });
 
   /** Where the machine stood and how warm it was when its power went. */
@@ -188,34 +221,12 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     signal.addEventListener('abort', letGo);
     // Switched off and on quickly, the board would wake up with what it stored before.
     await ports.storeKept();
-    if (!cardSeen && offersImage(await client.board({ id }), ports.board())) {
-      await client.flash({ id }, { laid: faultsLaid(powered.now().hands) });
-      ports.offered();
-    }
-    const board = await client.board({ id });
-    screwsFound(board.screws ?? []);
-    const image = board.imageHash
-      ? new Uint8Array(await (await client.image({ hash: board.imageHash })).arrayBuffer())
-      : null;
+    if (!cardSeen) await offerCard(id, ports, faultsLaid(powered.now().hands));
+    const { board, image } = await boardAsItIs(id, client);
+    // Screws stand as somebody left them; what this window turned since counts more.
+    change({ hands: powered.now().hands.reduce(withAct, [...(board.screws ?? [])]) });
     if (signal.aborted) return;
     await open(unpacked(board, image), board.imageHash, signal);
-  }
-
-  /** Screws stand as somebody left them; what this window turned since counts more. */
-  function screwsFound(screws: readonly TurnedScrew[]): void {
-    const { hands } = powered.now();
-    change({ hands: hands.reduce(withAct, [...screws]) });
-  }
-
-  const turn = inTurn();
-  /** A plate that was trammed stays so: what was turned is kept, one turn after the other, or said not to be. */
-  async function keepScrews(): Promise<void> {
-    const screws = powered.now().hands.flatMap((act) => ('screw' in act ? [act] : []));
-    try {
-      await client.putScrews({ id }, { screws });
-    } catch (error) {
-      say('done', `How the screws were turned is known to this window alone: ${whyOf(error)}`);
-    }
   }
 
   async function open(state: BoardState, imageHash: string | null, signal: AbortSignal): Promise<void> {
@@ -281,7 +292,7 @@ export function powerControl(id: string, ports: PowerPorts): PowerControl {
     hand(act) {
       change({ hands: withAct(powered.now().hands, act) });
       link?.hand(act);
-      if ('screw' in act) void turn(keepScrews);
+      if ('screw' in act) keepScrews();
     },
     turn: (steps) => link?.turn(steps),
     press: () => link?.press(),
