@@ -59,10 +59,12 @@ fi
 if wants unit; then
   echo "== unit, firmware and server tests"
   npm run --silent unit
-  beside "campaign, one minute of it (npm run campaign for more)" npm run --silent campaign -- --minutes 1 --seed 11
-  beside "mutants, a minute of them (npm run mutants for more)" \
+  campaign="campaign, one minute of it (npm run campaign for more)"
+  mutants="mutants, a minute of them (npm run mutants for more)"
+  beside "$campaign" npm run --silent campaign -- --minutes 1 --seed 11
+  beside "$mutants" \
     npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 1 --calculating --passed --least 50
-  heard "campaign, one minute of it (npm run campaign for more)" "mutants, a minute of them (npm run mutants for more)"
+  heard "$campaign" "$mutants"
 fi
 if wants browser; then
   echo "== browser tests"

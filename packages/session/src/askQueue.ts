@@ -1,15 +1,12 @@
+import { closesAnswer, SILENT_S } from '@jolly/core/bringup/answering';
 import { isMeanwhile } from '@jolly/core/bringup/boardReading';
 import { type Answer, NO_ANSWER } from '@jolly/core/bringup/procedure';
 import { isUnreadable } from '@jolly/core/bringup/unreadable';
 import { LostBoard, type Silent, tellsWho, WHO } from './lostBoard';
 
-/** Every reply ends with one of these. */
-const LAST_LINE = /^(done$|error:|stopped:)/;
 const STOP = /^stopped:/;
 /** A board that has answered nothing yet is given so long for the first line, in s of its own clock. */
 const PATIENCE_S = 5;
-/** One that has answered may be at work for hours, and says so once a second; when it says nothing for so long, it is not heard. */
-const SILENT_S = 10;
 /** While nothing is heard, each further line is given so long. */
 const FURTHER_S = 1;
 /**
@@ -56,6 +53,20 @@ interface Question {
   resolve: (answer: Answer) => void;
 }
 
+/** What a line is to the question that waits for its answer. */
+function takeLine(question: Question, line: string): 'one of more' | 'a stop' | 'the last' {
+  if (question.stopped !== undefined) {
+    question.answering ||= tellsWho(line);
+    return question.answering && line === 'done' ? 'the last' : 'one of more';
+  }
+  question.heard.push(line);
+  question.told?.(question.heard);
+  if (!closesAnswer(line)) return 'one of more';
+  if (!STOP.test(line)) return 'the last';
+  question.stopped = line;
+  return 'a stop';
+}
+
 export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue {
   const waiting: Question[] = [];
   let answered = false;
@@ -98,7 +109,7 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
         if (waiting.length === 1) next();
       }),
     hear(line, atS) {
-      answered ||= isMeanwhile(line) || LAST_LINE.test(line);
+      answered ||= isMeanwhile(line) || closesAnswer(line);
       noise ||= isUnreadable(line);
       lastS = Math.max(lastS, atS ?? -Infinity);
       if (lost) return lost.hear(line, lastS);
@@ -106,19 +117,12 @@ export function askQueue(send: (line: string, quiet: boolean) => void): AskQueue
       const current = waiting[0];
       if (!current) return false;
       const { stopped } = current;
-      if (stopped === undefined) {
-        current.heard.push(line);
-        current.told?.(current.heard);
-        if (!LAST_LINE.test(line)) return current.quiet;
-        if (STOP.test(line)) {
-          current.stopped = line;
-          send(WHO, true);
-          // A stop is everybody's business.
-          return false;
-        }
-      } else {
-        current.answering ||= tellsWho(line);
-        if (!current.answering || line !== 'done') return true;
+      const is = takeLine(current, line);
+      if (is === 'one of more') return current.quiet || stopped !== undefined;
+      if (is === 'a stop') {
+        send(WHO, true);
+        // A stop is everybody's business.
+        return false;
       }
       waiting.shift();
       const problem = stopped ?? (line === 'done' ? undefined : line);

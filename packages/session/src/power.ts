@@ -161,157 +161,187 @@ function screwKeeper(id: string, { client, say }: PowerPorts, hands: () => reado
 
 /** Power, link and readings of one machine. Everything that is sent to it goes through here. */
 export function powerControl(id: string, ports: PowerPorts): PowerControl {
-  const { client, say } = ports;
-  const powered = store<Powered>({ ...OFF, pace: 1, hands: [] });
-  let link: BenchLink | undefined;
-  let queue: AskQueue | undefined;
-  let prints: PrintCard | undefined;
+  const machine = new MachinePower(id, ports);
+  return {
+    powered: machine.powered,
+    powerOn: (cardSeen = false) => machine.powerOn(cardSeen),
+    powerOff: () => machine.powerOff(),
+    ask: (line, quiet = false, heard) => machine.ask(line, quiet, heard),
+    stop: () => machine.stop(),
+    hand: (act) => machine.hand(act),
+    turn: (steps) => machine.link?.turn(steps),
+    press: () => machine.link?.press(),
+    touch: (finger) => machine.link?.touch(finger),
+    putPrints: (files) => machine.putPrints(files),
+    recording: () => machine.recording(),
+    setStepping: (on) => machine.link?.setStepping(on),
+    setPace: (pace) => machine.setPace(pace),
+  };
+}
+
+class MachinePower {
+  readonly powered = store<Powered>({ ...OFF, pace: 1, hands: [] });
+  link: BenchLink | undefined;
+  private queue: AskQueue | undefined;
+  private prints: PrintCard | undefined;
   /** Aborted at every power-off, so that a power-on under way ends instead of switching on later. */
-  let waking: AbortController | undefined;
-
-  const keepScrews = screwKeeper(id, ports, () => powered.now().hands);
-  const change = (part: Partial<Powered>) => powered.set({ ...powered.now(), ...part });
-
+  private waking: AbortController | undefined;
   /** Where the machine stood and how warm it was when its power went. */
-  let left: { was: Omit<Beginning, 'offS'>; at: number } | undefined;
+  private left: { was: Omit<Beginning, 'offS'>; at: number } | undefined;
+  private readonly keepScrews;
 
-  function powerOff(): void {
-    const before = powered.now();
+  constructor(
+    private readonly id: string,
+    private readonly ports: PowerPorts,
+  ) {
+    this.keepScrews = screwKeeper(id, ports, () => this.powered.now().hands);
+  }
+
+  async powerOn(cardSeen: boolean): Promise<void> {
+    this.powerOff();
+    const { signal } = (this.waking = new AbortController());
+    try {
+      await this.wakeUp(cardSeen, signal);
+    } catch (error) {
+      if (signal.aborted) return;
+      this.ports.say('done', `The power stays off: ${whyOf(error)}`);
+      this.powerOff();
+    }
+  }
+
+  powerOff(): void {
+    const before = this.powered.now();
     if (before.look) {
       const { position, temperatureC } = before.look.view;
-      left = { was: { position, temperatureC }, at: ports.clock() };
+      this.left = { was: { position, temperatureC }, at: this.ports.clock() };
     }
-    waking?.abort();
-    waking = undefined;
-    queue?.drop('the power was switched off');
-    queue = undefined;
-    link?.close();
-    link = undefined;
-    powered.set({
+    this.waking?.abort();
+    this.waking = undefined;
+    this.queue?.drop('the power was switched off');
+    this.queue = undefined;
+    this.link?.close();
+    this.link = undefined;
+    this.powered.set({
       ...OFF,
       pace: before.pace,
       hands: before.hands,
       ...(before.prints && { prints: before.prints }),
     });
-    if (before.power.state === 'on') say('done', 'Power off');
+    if (before.power.state === 'on') this.ports.say('done', 'Power off');
   }
 
-  function seen(look: BenchLook): void {
-    queue?.passed(look.nowS);
-    change({ look, mute: queue?.silent() });
+  ask(line: string, quiet: boolean, heard?: Heard): Promise<Answer> {
+    return this.queue?.ask(line, quiet, heard) ?? Promise.resolve({ lines: [], problem: 'the power is off' });
   }
 
-  function hear(line: string, atS: number): void {
-    const { readings, curve, look } = powered.now();
-    const { word, values } = parseReply(line);
-    const known = withLine(readings, line, ports.clock());
-    // The firmware says one of these words; see lantern/README.
-    if (word === 'awake') change({ readings: known, store: values['store'] as StoreWord });
-    else if (known !== readings) change({ readings: known, curve: withPoint(curve, known, look?.nowS ?? 0) });
-    const quiet = queue?.hear(line, atS) === true;
-    if (isUnreadable(line)) return say('heard', `(${line.length} letters that cannot be read)`);
-    if (!quiet) say('heard', line);
+  stop(): void {
+    this.ports.say('sent', 'M112');
+    this.link?.writeLine('M112');
   }
 
-  async function wakeUp(cardSeen: boolean, signal: AbortSignal): Promise<void> {
-    change({ power: { state: 'starting' } });
+  hand(act: HandAct): void {
+    this.change({ hands: withAct(this.powered.now().hands, act) });
+    this.link?.hand(act);
+    if ('screw' in act) this.keepScrews();
+  }
+
+  putPrints(files: readonly PrintFile[] | undefined): void {
+    this.prints = files && { files, written: new Map() };
+    this.link?.putCard(this.prints);
+    this.change({ prints: files?.map(({ name }) => name) });
+  }
+
+  async recording(): Promise<Recording | undefined> {
+    const recorded = await this.link?.recording();
+    // Who is given it looks at what the board stored by then, too.
+    await this.ports.storeKept();
+    return recorded;
+  }
+
+  setPace(pace: Pace): void {
+    this.change({ pace });
+    this.link?.setPace(pace);
+  }
+
+  private change(part: Partial<Powered>): void {
+    this.powered.set({ ...this.powered.now(), ...part });
+  }
+
+  private async wakeUp(cardSeen: boolean, signal: AbortSignal): Promise<void> {
+    const { id, ports } = this;
+    this.change({ power: { state: 'starting' } });
     const letGo = await ports.holdLink();
-    if (!letGo) return change({ power: { state: 'held', by: 'another window of Jolly Cog or by a tool' } });
+    if (!letGo)
+      return this.change({ power: { state: 'held', by: 'another window of Jolly Cog or by a tool' } });
     if (signal.aborted) return letGo();
     signal.addEventListener('abort', letGo);
     // Switched off and on quickly, the board would wake up with what it stored before.
     await ports.storeKept();
-    if (!cardSeen) await offerCard(id, ports, faultsLaid(powered.now().hands));
-    const { board, image } = await boardAsItIs(id, client);
+    if (!cardSeen) await offerCard(id, ports, faultsLaid(this.powered.now().hands));
+    const { board, image } = await boardAsItIs(id, ports.client);
     // Screws stand as somebody left them; what this window turned since counts more.
-    change({ hands: powered.now().hands.reduce(withAct, [...(board.screws ?? [])]) });
+    this.change({ hands: this.powered.now().hands.reduce(withAct, [...(board.screws ?? [])]) });
     if (signal.aborted) return;
-    await open(unpacked(board, image), board.imageHash, signal);
+    await this.open(unpacked(board, image), board.imageHash, signal);
   }
 
-  async function open(state: BoardState, imageHash: string | null, signal: AbortSignal): Promise<void> {
-    const begins = left && { ...left.was, offS: Math.max(0, (ports.clock() - left.at) / 1000) };
-    const opened = ports.link(
-      state,
-      {
-        look: (look) => {
-          if (!signal.aborted) seen(look);
-        },
-      },
-      begins,
-      powered.now().hands,
-    );
-    link = opened;
-    queue = askQueue((line, quiet) => {
-      if (!quiet) say('sent', line);
-      opened.writeLine(line);
+  private async open(state: BoardState, imageHash: string | null, signal: AbortSignal): Promise<void> {
+    const link = this.newLink(state, signal);
+    this.link = link;
+    this.queue = askQueue((line, quiet) => {
+      if (!quiet) this.ports.say('sent', line);
+      link.writeLine(line);
     });
-    opened.setPace(powered.now().pace);
-    opened.putCard(prints);
-    const running = opened.open((line, atS) => {
-      if (!signal.aborted) hear(line, atS);
+    link.setPace(this.powered.now().pace);
+    link.putCard(this.prints);
+    const running = link.open((line, atS) => {
+      if (!signal.aborted) this.hear(line, atS);
     });
     // A link that is closed before it is open never answers.
     const woken = await Promise.race([running, aborted(signal)]);
     if (!woken || signal.aborted) return;
     const { silent } = woken;
-    say('done', silent === undefined ? 'Power on' : `Power on, but the board is silent: ${silent}`);
-    change({ power: { state: 'on', imageHash, ...woken } });
-    if (silent === undefined) signal.addEventListener('abort', listen());
+    this.ports.say(
+      'done',
+      silent === undefined ? 'Power on' : `Power on, but the board is silent: ${silent}`,
+    );
+    this.change({ power: { state: 'on', imageHash, ...woken } });
+    if (silent === undefined) signal.addEventListener('abort', this.listen());
+  }
+
+  private newLink(state: BoardState, signal: AbortSignal): BenchLink {
+    const { left, ports } = this;
+    const begins = left && { ...left.was, offS: Math.max(0, (ports.clock() - left.at) / 1000) };
+    const look = (seen: BenchLook) => {
+      if (!signal.aborted) this.see(seen);
+    };
+    return ports.link(state, { look }, begins, this.powered.now().hands);
+  }
+
+  private see(look: BenchLook): void {
+    this.queue?.passed(look.nowS);
+    this.change({ look, mute: this.queue?.silent() });
+  }
+
+  private hear(line: string, atS: number): void {
+    const { readings, curve, look } = this.powered.now();
+    const { word, values } = parseReply(line);
+    const known = withLine(readings, line, this.ports.clock());
+    // The firmware says one of these words; see lantern/README.
+    if (word === 'awake') this.change({ readings: known, store: values['store'] as StoreWord });
+    else if (known !== readings)
+      this.change({ readings: known, curve: withPoint(curve, known, look?.nowS ?? 0) });
+    const quiet = this.queue?.hear(line, atS) === true;
+    if (isUnreadable(line)) return this.ports.say('heard', `(${line.length} letters that cannot be read)`);
+    if (!quiet) this.ports.say('heard', line);
   }
 
   /** A long command holds the line; the board then tells by itself how things stand. */
-  function listen(): () => void {
+  private listen(): () => void {
     const poll = () => {
-      if (queue?.idle()) void queue.ask('state', true);
+      if (this.queue?.idle()) void this.queue.ask('state', true);
     };
     poll();
-    return ports.every(POLL_MS, poll);
+    return this.ports.every(POLL_MS, poll);
   }
-
-  return {
-    powered,
-    async powerOn(cardSeen = false) {
-      powerOff();
-      const { signal } = (waking = new AbortController());
-      try {
-        await wakeUp(cardSeen, signal);
-      } catch (error) {
-        if (signal.aborted) return;
-        say('done', `The power stays off: ${whyOf(error)}`);
-        powerOff();
-      }
-    },
-    powerOff,
-    ask: (line, quiet = false, heard) =>
-      queue?.ask(line, quiet, heard) ?? Promise.resolve({ lines: [], problem: 'the power is off' }),
-    stop() {
-      say('sent', 'M112');
-      link?.writeLine('M112');
-    },
-    hand(act) {
-      change({ hands: withAct(powered.now().hands, act) });
-      link?.hand(act);
-      if ('screw' in act) keepScrews();
-    },
-    turn: (steps) => link?.turn(steps),
-    press: () => link?.press(),
-    touch: (finger) => link?.touch(finger),
-    putPrints(files) {
-      prints = files && { files, written: new Map() };
-      link?.putCard(prints);
-      change({ prints: files?.map(({ name }) => name) });
-    },
-    async recording() {
-      const recorded = await link?.recording();
-      // Who is given it looks at what the board stored by then, too.
-      await ports.storeKept();
-      return recorded;
-    },
-    setStepping: (on) => link?.setStepping(on),
-    setPace(pace) {
-      change({ pace });
-      link?.setPace(pace);
-    },
-  };
 }

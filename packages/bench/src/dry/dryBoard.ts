@@ -2,9 +2,6 @@ import { asSold, type Facts } from '@jolly/core/machine/facts';
 import { boardHolding } from '../board/board';
 import { type Bench, powerOn } from '../clock/bench';
 
-/** What ends the answer to a line. */
-export const CLOSING = /^(done$|error: |stopped: )/;
-
 /** A machine on the bench that was just powered, with an image in a board that knows nothing else; and what it says. */
 export async function dryBoard(
   facts: Facts,

@@ -1,7 +1,8 @@
+import { closesAnswer } from '@jolly/core/bringup/answering';
 import { type Facts } from '@jolly/core/machine/facts';
 import { AXES, type Axis } from '@jolly/core/machine/machine';
 import type { Bench } from '../clock/bench';
-import { CLOSING, dryBoard } from './dryBoard';
+import { dryBoard } from './dryBoard';
 import type { PlantView } from '../plant/truth';
 
 /** Where the machine stood at a moment of the run. */
@@ -39,7 +40,7 @@ function homeAxis(bench: Bench, heard: string[], axis: Axis): HomingLeg {
   const path = [bench.view().position];
   const before = bench.view();
   const from = heard.length;
-  const reply = () => heard.slice(from).find((line) => CLOSING.test(line));
+  const reply = () => heard.slice(from).find(closesAnswer);
   // After one axis has stopped everything the others are still worth trying.
   bench.send('wake');
   bench.advance(BOOTED_S);

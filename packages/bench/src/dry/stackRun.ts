@@ -1,5 +1,6 @@
+import { closesAnswer } from '@jolly/core/bringup/answering';
 import type { Facts } from '@jolly/core/machine/facts';
-import { CLOSING, dryBoard } from './dryBoard';
+import { dryBoard } from './dryBoard';
 
 /** How deep the stack of an image went, and what it did meanwhile. */
 export interface StackRun {
@@ -31,7 +32,7 @@ export async function stackRun(facts: Facts, image: Uint8Array, seed = 1): Promi
   bench.advance(1);
   const ask = (line: string): string | undefined => {
     const from = heard.length;
-    const closing = () => heard.slice(from).find((said) => CLOSING.test(said));
+    const closing = () => heard.slice(from).find(closesAnswer);
     bench.send(line);
     bench.advanceUntil(() => closing() !== undefined, LONGEST_S);
     return closing();

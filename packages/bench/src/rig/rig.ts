@@ -1,6 +1,7 @@
 import { asSold, type Facts } from '@jolly/core/machine/facts';
 import { derive } from '@jolly/core/settings/derive';
 import { testPrint } from '@jolly/core/slicer/testPrint';
+import { closesAnswer, SILENT_S } from '@jolly/core/bringup/answering';
 import type { HandAct } from '@jolly/core/bringup/handAct';
 import { blankBoard, type BoardState } from '../board/boardState';
 import { bootloaderOf } from '../board/bootloader';
@@ -53,9 +54,6 @@ type FileReader = (name: string) => Uint8Array;
 const noFile: FileReader = (name) => {
   throw new Error(`there is no file ${name}`);
 };
-/** A board at work says so once a second: one that says nothing for so long gives no answer. */
-const SILENT_S = 10;
-const CLOSING = /^(done$|error:|stopped:)/;
 
 /**
  * Flashes an image by the board's first route and leaves the machine switched off.
@@ -222,7 +220,7 @@ class MachineRig implements Rig {
   private hear(line: string): void {
     this.tell({ t: this.nowS(), reply: line });
     this.heardAt = this.nowS();
-    if (CLOSING.test(line)) this.closed += 1;
+    if (closesAnswer(line)) this.closed += 1;
     if (line.startsWith('stopped:') && !line.endsWith('asked by the host')) this.stopped = true;
   }
 
