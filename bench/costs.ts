@@ -45,7 +45,7 @@ export async function costsBench(
   say(`costs of ${measured} features, from nothing`, `${ms(run.took)} = ${builds.toFixed(1)} cold builds; of ${BUDGET.features}: ${((builds * BUDGET.features) / measured).toFixed(1)} (budget ${BUDGET.coldBuilds})`); // prettier-ignore
   const again = await timed(() => measureCosts(facts, { catalogue, build }));
   say('costs again, nothing changed', ms(again.took));
-  const old = await measureCosts(factsOf(await ploverOnF8({}, root)), { catalogue, build });
+  const old = await measureCosts(factsOf(await ploverOnF8(root)), { catalogue, build });
   if ('failed' in old) throw new Error(old.failed);
   say('everything that is on, Alder A32 and Fenwick F8', `${run.result.whole.flash} and ${old.whole.flash} bytes of flash`); // prettier-ignore
   for (const { key, on, cost } of run.result.features) {

@@ -14,7 +14,7 @@ import { folderStore } from '../src/files/byteStore';
 import { loadCatalogue, loadKitSources } from '../src/files/catalogue';
 import { loadDemo } from '../src/demo/demoFiles';
 import { paths } from '../src/paths';
-import { ploverOnF8, withFilamentSensor } from './fixtures/ploverOnF8';
+import { ploverOnF8 } from './fixtures/ploverOnF8';
 import { followed, root, serverForTests } from './fixtures/server';
 
 const server = serverForTests();
@@ -80,7 +80,7 @@ describe('what Plover wishes for, on its old board and its new one', () => {
   }, 600_000);
 
   it('is made to fit the F8 with filament sensor and probe', async () => {
-    const work = await fitting(withFilamentSensor(await ploverOnF8({ 'filament.sensor': { value: true, source: 'override', because: 'wished for' } }))); // prettier-ignore
+    const work = await fitting(await ploverOnF8());
     const fit = await fitImage({ ...work, keep: new Set(['filament.sensor']), worth: asTheKit });
     if ('cannot' in fit) throw new Error(fit.cannot);
     expect(keysOf([...fit.kept, ...fit.bound])).toContain('filament.sensor');
