@@ -48,20 +48,24 @@ if wants lint; then
   beside format npm run --silent format:check
   beside "import directions" npm run --silent imports
   heard format "import directions"
-  echo "== unused and undeclared"
-  npm run --silent unused
+fi
+# What is built does not rest on what is unused.
+set --
+if wants lint; then
+  beside "unused and undeclared" npm run --silent unused
+  set -- "unused and undeclared"
 fi
 if wants unit || wants browser; then
-  echo "== build"
-  node scripts/build.mjs
-  touch dist/.made
+  beside build sh -c 'node scripts/build.mjs && touch dist/.made'
+  set -- "$@" build
 fi
+heard "$@"
 if wants unit; then
   echo "== unit, firmware and server tests"
   npm run --silent unit
   campaign="campaign, one minute of it (npm run campaign for more)"
   mutants="mutants, a minute of them (npm run mutants for more)"
-  beside "$campaign" npm run --silent campaign -- --minutes 1 --seed 11
+  beside "$campaign" npm run --silent campaign:built -- --minutes 1 --seed 11
   beside "$mutants" \
     npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 1 --calculating --passed --least 50
   heard "$campaign" "$mutants"
