@@ -27,48 +27,45 @@ fi
 # Two at a time, one a core; each says its own when it has ended, and a failure of either ends the whole.
 said=$(mktemp -d)
 trap 'rm -rf "$said"' EXIT
+: >"$said/names"
 beside() {
   name=$1
   shift
+  echo "$name" >>"$said/names"
   { echo "== $name"; "$@" 2>&1 && touch "$said/$name.fine"; } >"$said/$name" &
 }
 heard() {
   wait
-  for name in "$@"; do
+  while read -r name; do
     cat "$said/$name"
     [ -f "$said/$name.fine" ] || exit 1
-  done
+  done <"$said/names"
+  : >"$said/names"
 }
 
 # One command a line: `set -e` does not see a failure in the middle of an && list.
 if wants lint; then
   beside lint npm run --silent lint
   beside types npm run --silent typecheck
-  heard lint types
+  heard
   beside format npm run --silent format:check
   beside "import directions" npm run --silent imports
-  heard format "import directions"
-fi
-# What is built does not rest on what is unused.
-set --
-if wants lint; then
+  heard
+  # Heard with the build, which does not rest on it.
   beside "unused and undeclared" npm run --silent unused
-  set -- "unused and undeclared"
 fi
 if wants unit || wants browser; then
   beside build sh -c 'node scripts/build.mjs && touch dist/.made'
-  set -- "$@" build
 fi
-heard "$@"
+heard
 if wants unit; then
   echo "== unit, firmware and server tests"
   npm run --silent unit
-  campaign="campaign, one minute of it (npm run campaign for more)"
-  mutants="mutants, a minute of them (npm run mutants for more)"
-  beside "$campaign" npm run --silent campaign:built -- --minutes 1 --seed 11
-  beside "$mutants" \
+  beside "campaign, one minute of it (npm run campaign for more)" \
+    npm run --silent campaign:built -- --minutes 1 --seed 11
+  beside "mutants, a minute of them (npm run mutants for more)" \
     npm run --silent mutants -- --in core,session --seed 12 --count 8 --minutes 1 --calculating --passed --least 50
-  heard "$campaign" "$mutants"
+  heard
 fi
 if wants browser; then
   echo "== browser tests"

@@ -80,7 +80,8 @@ describe('what Plover wishes for, on its old board and its new one', () => {
   }, 600_000);
 
   it('is made to fit the F8 with filament sensor and probe', async () => {
-    const work = await fitting(await ploverOnF8());
+    const wished = { value: true, source: 'override' as const, because: 'wished for' };
+    const work = await fitting({ ...(await ploverOnF8()), settings: { 'filament.sensor': wished } });
     const fit = await fitImage({ ...work, keep: new Set(['filament.sensor']), worth: asTheKit });
     if ('cannot' in fit) throw new Error(fit.cannot);
     expect(keysOf([...fit.kept, ...fit.bound])).toContain('filament.sensor');
